@@ -1,0 +1,184 @@
+"""Footing a part: every sound's foot and weight, what cannot be danced, and how it repeats."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from firn.core.footing.mends import Mend, changed, search
+from firn.core.footing.solver import Layer, Reached, again, forward, opening, run, trace
+from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
+
+NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
+
+
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """A sound that cannot be danced: why (a code), with which foot, and the mends, best first."""
+
+    index: int
+    code: str
+    foot: str
+    mends: tuple[Mend, ...] = ()
+
+
+@dataclass(frozen=True)
+class Footing:
+    """The answer for a part.
+
+    `feet`: left, right, both or "" for each sound; `weights`: left, right, both or air after it; `states`
+    after it. `free`: the foot free at the end, or "either"; `again` as in `solver.again`.
+    """
+
+    feet: tuple[str, ...]
+    weights: tuple[str, ...]
+    states: tuple[State, ...]
+    faults: tuple[Fault, ...]
+    first: str
+    free: str
+    again: str
+    end: State
+
+
+def weight_name(state: State) -> str:
+    """left, right, both or air."""
+    return "both" if state.weight in BOTH_FEET else {"L": "left", "R": "right", "0": "air"}[state.weight]
+
+
+def free_foot(state: State) -> str:
+    """The foot that is free in a state: the one without weight, or either."""
+    return {"left": "right", "right": "left"}.get(weight_name(state), "either")
+
+
+def _why(layer: Layer, step: Step) -> tuple[str, str]:
+    """The code of a complaint, and the foot it speaks of, from the likeliest state before it."""
+    state = min(layer, key=lambda s: (layer[s].cost, s))
+    foot = step.side if step.side in FEET else ""
+    if not foot:
+        a = state.a if not step.first and state.a else other("L" if state.weight == "L" else "R")
+        foot = {"A": a, "B": other("L" if a == "L" else "R")}.get(step.role, state.weight)
+    if state.weight == "0":
+        return "in_the_air", NAMES.get(foot, "")
+    x: Foot = "L" if foot == "L" else "R"
+    if step.kind in ("heel", "toe"):
+        return ("already_down" if state.foot(x) in "Ff" else "not_ready"), NAMES[x]
+    if step.kind == "hop":
+        return "not_carrying", NAMES[x]
+    if step.kind in ("pickup", "chug"):
+        return "not_carrying", NAMES[x]
+    if step.kind == "land":
+        return "not_picked_up", NAMES[x]
+    if step.kind == "shift":
+        return ("already_carries" if state.weight == x else "foot_up"), NAMES[x]
+    return "carries", NAMES[x]
+
+
+def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
+    """Whether starting on the other foot takes a part past its fault and as far as it is searched."""
+    until = min(len(steps), fault + 17)
+    danced, _ = run(opening(other(lead), steps), steps[:until], other(lead), ends=until == len(steps))
+    return danced == until
+
+
+@dataclass
+class _Dance:
+    """The strict pass, mended silently at each fault, so that one fault gives one complaint."""
+
+    steps: list[Step]
+    lead: Foot
+    wanted: bool
+
+    def __post_init__(self) -> None:
+        self.original = list(range(len(self.steps)))
+        self.layers: list[Layer] = [opening(self.lead, self.steps)]
+        self.faults: list[Fault] = []
+
+    def dance(self) -> None:
+        at = 0
+        while True:
+            while at < len(self.steps):
+                following = forward(self.layers[at], self.steps[at], self.lead)
+                if not following:
+                    break
+                self.layers.append(following)
+                at += 1
+            if at == len(self.steps) and not all(s.weight == "0" for s in self.layers[-1]):
+                return
+            if not self.steps:
+                return
+            at = self._mend(min(at, len(self.steps) - 1))
+
+    def _mend(self, at: int) -> int:
+        """Note the fault at a sound and go on as if it were mended; returns where to go on."""
+        code, foot = _why(self.layers[at], self.steps[at])
+        ended = len(self.layers) > len(self.steps)
+        shown = at
+        if code == "in_the_air" or ended:
+            code = "in_the_air"
+            shown = max((i for i in range(at + 1) if self.steps[i].kind == "pickup"), default=at)
+        mends = tuple(search(self.layers, self.steps, at, self.lead))
+        best = mends[0] if mends else Mend("left out", at, "drop", "", 60)
+        if self.wanted and not self.faults and _other_start(self.steps, self.lead, at):
+            mends = (*mends, Mend("lead", 0, "lead"))
+        offered = tuple(replace(m, index=self.original[m.index]) for m in mends)
+        index = self.original[shown]
+        if index >= 0 and all(f.index != index for f in self.faults):
+            self.faults.append(Fault(index, code, foot, offered if self.wanted else ()))
+        if ended and not mends:
+            # Nothing brings it down: let it land after its end.
+            self.steps.append(Step("land", "W"))
+            self.original.append(-1)
+            return len(self.steps) - 1
+        return self._take(best)
+
+    def _take(self, mend: Mend) -> int:
+        tail = changed(self.steps, mend)
+        number = self.original[mend.index]
+        rest = self.original[mend.index + 1 :]
+        added = len(tail) - len(rest)
+        if added == 2:
+            numbers = [number, -1] if mend.action == "insert" else [-1, number]
+        else:
+            numbers = [number]
+        self.steps[mend.index :] = tail
+        self.original[mend.index :] = numbers + rest
+        del self.layers[mend.index + 1 :]
+        return mend.index
+
+
+@lru_cache(maxsize=512)
+def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
+    """Foot a part from its lead foot ("left" or "right").
+
+    Strict first; at each fault a complaint with up to three mends, the best of them taken silently.
+    Without `mends` they are not kept.
+    """
+    leading: Foot = "L" if lead == "left" else "R"
+    dance = _Dance(list(steps), leading, mends)
+    dance.dance()
+    path = trace(dance.layers)
+    kept = [i for i, number in enumerate(dance.original) if number >= 0]
+    feet = tuple(NAMES[path.feet[i]] for i in kept)
+    states = tuple(path.states[i] for i in kept)
+    first = next((path.feet[i] for i in kept if path.feet[i]), leading)
+    return Footing(
+        feet=feet,
+        weights=tuple(weight_name(s) for s in states),
+        states=states,
+        faults=tuple(dance.faults),
+        first=NAMES[first],
+        free=free_foot(path.end),
+        again=again(path.end, steps, first, leading) if not dance.faults else _mended_again(dance, path.end, first),
+        end=path.end,
+    )
+
+
+def _mended_again(dance: _Dance, end: State, first: str) -> str:
+    return again(end, dance.steps, first, dance.lead)
+
+
+def from_state(steps: tuple[Step, ...], start: State, lead: str) -> tuple[int, str]:
+    """How many steps can be danced from a state, and the foot free after them."""
+    leading: Foot = "L" if lead == "left" else "R"
+    done, layer = run({start: Reached(0, None, "")}, steps, leading, ends=True)
+    end = min(layer, key=lambda s: (layer[s].cost, s))
+    return done, free_foot(end)

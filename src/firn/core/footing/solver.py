@@ -1,0 +1,112 @@
+"""Which foot makes each sound: all the ways a part can be danced, and where none is left."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import NamedTuple
+
+from firn.core.footing.moves import ways
+from firn.core.footing.state import FEET, Foot, State, Step, other
+
+
+class Reached(NamedTuple):
+    """The cheapest way into a state: its cost so far, the state before, and the foot that made the sound."""
+
+    cost: int
+    before: State | None
+    foot: str
+
+
+Layer = dict[State, Reached]
+
+
+def opening(lead: Foot, steps: Sequence[Step]) -> Layer:
+    """The states a part may open in: weight opposite the lead, unless the first word's foot is written."""
+    first = next((s for s in steps if s.kind not in ("hold", "clap", "click", "turn")), None)
+    starts: list[Foot] = [other(lead)]
+    if first is not None and first.side in FEET:
+        starts.append(lead)
+    return {State(weight, "o", "o", ""): Reached(0, None, "") for weight in starts}
+
+
+def forward(layer: Layer, step: Step, lead: Foot) -> Layer:
+    """One sound further; empty where no way is left."""
+    after: Layer = {}
+    for state, reached in layer.items():
+        for way in ways(state, step, lead):
+            cost = reached.cost + way.cost
+            known = after.get(way.after)
+            if known is None or cost < known.cost:
+                after[way.after] = Reached(cost, state, way.foot)
+    return after
+
+
+def run(layer: Layer, steps: Sequence[Step], lead: Foot, *, ends: bool) -> tuple[int, Layer]:
+    """How many steps can be danced from a layer, and the last layer; `ends`: it may not end in the air."""
+    for done, step in enumerate(steps):
+        following = forward(layer, step, lead)
+        if not following:
+            return done, layer
+        layer = following
+    if ends and all(state.weight == "0" for state in layer):
+        return max(0, len(steps) - 1), layer
+    return len(steps), layer
+
+
+@dataclass(frozen=True, slots=True)
+class Path:
+    """A danced path: the foot of each sound, the weight after it and the state; `end` the last state."""
+
+    feet: tuple[str, ...]
+    states: tuple[State, ...]
+    end: State
+
+
+def trace(layers: Sequence[Layer]) -> Path:
+    """The cheapest path through the layers, the first of them the opening."""
+    last = layers[-1]
+    grounded = {s: r for s, r in last.items() if s.weight != "0"} or last
+    state: State = min(grounded, key=lambda s: (grounded[s].cost, s))
+    end = state
+    feet: list[str] = []
+    states: list[State] = []
+    for layer in reversed(layers[1:]):
+        reached = layer[state]
+        feet.append(reached.foot)
+        states.append(state)
+        assert reached.before is not None
+        state = reached.before
+    return Path(tuple(reversed(feet)), tuple(reversed(states)), end)
+
+
+def again(end: State, steps: Sequence[Step], first: str, lead: Foot) -> str:
+    """How a part repeats from where it ends: "same", "other", "either" or "neither" side.
+
+    `first` is the foot of its first foot sound. Danced again with that foot, and with the other and every
+    written foot swapped.
+    """
+    can = []
+    for swap in (False, True):
+        begins = _swapped(first) if swap else first
+        can.append(_dances(end, steps, begins, swap=swap, lead=lead))
+    return {(True, True): "either", (True, False): "same", (False, True): "other"}.get((can[0], can[1]), "neither")
+
+
+def _swapped(foot: str) -> str:
+    return {"L": "R", "R": "L"}.get(foot, foot)
+
+
+def _dances(end: State, steps: Sequence[Step], begins: str, *, swap: bool, lead: Foot) -> bool:
+    layer: Layer = {end._replace(a=""): Reached(0, None, "")}
+    fresh = True
+    for step in steps:
+        side = _swapped(step.side) if swap else step.side
+        turned = Step(step.kind, step.role, side, step.takes, step.first, step.near and not fresh)
+        following = forward(layer, turned, lead)
+        if fresh and (feet := {r.foot for r in following.values()} - {""}):
+            if begins in FEET and feet - {"both"}:
+                following = {s: r for s, r in following.items() if r.foot == begins}
+            fresh = False
+        if not following:
+            return False
+        layer = following
+    return any(state.weight != "0" for state in layer)

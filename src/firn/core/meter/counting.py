@@ -1,0 +1,73 @@
+"""Names of places, as spoken: 1, e, &, a, and the number of every count."""
+
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Literal
+
+from firn.core.meter.feel import STRAIGHT, Feel
+from firn.core.meter.meter import Meter
+
+LoneA = Literal["sixteenth", "triplet"]
+
+QUARTER, HALF, THREE_QUARTERS = Fraction(1, 4), Fraction(1, 2), Fraction(3, 4)
+THIRD, TWO_THIRDS = Fraction(1, 3), Fraction(2, 3)
+
+
+@dataclass(frozen=True, slots=True)
+class Counting:
+    """How a piece is counted: its meter, feel, where a lone "a" lies, and the counts in a phrase."""
+
+    meter: Meter = Meter(4, 4)
+    feel: Feel = STRAIGHT
+    lone_a: LoneA = "sixteenth"
+    phrase: int = 8
+
+    @property
+    def in_thirds(self) -> bool:
+        """Whether "& a" said together are the second and third of a triplet."""
+        return self.meter.compound or self.feel.swing or self.lone_a == "triplet"
+
+    def division(self, letter: str, *, among: frozenset[str]) -> Fraction | None:
+        """Share of a count at which `letter` (e, & or a) is said beside the letters in `among`.
+
+        None where the meter has no such division.
+        """
+        if self.meter.compound:
+            return {"&": THIRD, "a": TWO_THIRDS}.get(letter)
+        if letter == "e":
+            return QUARTER
+        together = {"&", "a"} <= among and "e" not in among
+        if letter == "&":
+            return THIRD if together and self.in_thirds else HALF
+        if "e" in among:
+            return THREE_QUARTERS
+        if together:
+            return TWO_THIRDS if self.in_thirds else THREE_QUARTERS
+        return TWO_THIRDS if self.lone_a == "triplet" else THREE_QUARTERS
+
+    def letter(self, place: Fraction) -> str:
+        """The letter said at a place, "" on a whole count, a fraction where there is no word for it."""
+        inside = place % 1
+        if not inside:
+            return ""
+        names = {THIRD: "&", TWO_THIRDS: "a"} if self.in_thirds or self.meter.compound else {}
+        if not self.meter.compound:
+            names |= {QUARTER: "e", HALF: "&", THREE_QUARTERS: "a"}
+        return names.get(inside, f"{inside.numerator}/{inside.denominator}")
+
+    def number(self, place: Fraction) -> int:
+        """The number of the count that a place lies in; the phrase's first is 1."""
+        return int(place // 1) % self.phrase + 1
+
+    def say(self, place: Fraction) -> str:
+        """What is said at a place: the number of a whole count, else its letter or fraction."""
+        return self.letter(place) or str(self.number(place))
+
+    def name(self, place: Fraction) -> str:
+        """A place's full name, for sentences: "3", "& after 3"."""
+        letter = self.letter(place)
+        return f"{letter} after {self.number(place)}" if letter else str(self.number(place))
+
+    def position(self, place: Fraction) -> Fraction:
+        """Where a place sounds under the feel."""
+        return place if self.meter.compound else self.feel.position(place)

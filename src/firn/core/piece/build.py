@@ -1,0 +1,102 @@
+"""From script to sounds: words laid out as the sounds of their cards, then footed."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+from functools import lru_cache
+
+from firn.core.footing.footing import Footing, foot
+from firn.core.footing.state import Step
+from firn.core.piece.piece import Part, Piece, Sound
+from firn.core.script.places import Use
+from firn.core.script.reader import PartScript, Script, read_part, read_script
+from firn.core.script.settings import Settings
+from firn.core.steps.shelf import Shelf
+
+_SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
+
+_MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
+
+# One beat in its place: use, beat within it, and what the solver needs.
+_Laid = tuple[Fraction, int, int]
+
+
+def _laid_out(uses: Sequence[Use]) -> list[_Laid]:
+    """All beats by place; at one place in the order they were written."""
+    laid = [(place, u, b) for u, use in enumerate(uses) for b, place in enumerate(use.places)]
+    return sorted(laid)
+
+
+def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
+    """The solver's view of some words, by place."""
+    steps = []
+    begun: set[int] = set()
+    last: Fraction | None = None
+    for place, u, b in _laid_out(uses):
+        use = uses[u]
+        beat = use.card.beats[b]
+        on_foot = beat.kind.limb == "foot"
+        first = u not in begun and on_foot
+        side = _SIDES[use.side] if on_foot and (first or use.side == "both") else ""
+        near = last is not None and place - last <= 1
+        steps.append(Step(beat.kind.name, beat.role, side, beat.weight, first, near))
+        if on_foot:
+            begun.add(u)
+            last = place
+    return tuple(steps)
+
+
+def _sounds(script: PartScript, settings: Settings, footing: Footing) -> tuple[Sound, ...]:
+    counting = settings.counting
+    sounds = []
+    before = ""
+    for (place, u, b), side, weight in zip(_laid_out(script.uses), footing.feet, footing.weights, strict=True):
+        use = script.uses[u]
+        beat = use.card.beats[b]
+        moved = weight in ("left", "right") and weight != before and before != ""
+        changes = beat.kind.name in _MOVING or (beat.kind.name in ("heel", "toe") and moved)
+        sounds.append(
+            Sound(
+                place=place,
+                position=counting.position(place),
+                length=use.lengths[b],
+                say=counting.say(place),
+                kind=beat.kind.name,
+                strikes=beat.kind.part,
+                foot=side,
+                weight=weight,
+                silent=beat.kind.silent,
+                level=beat.level + use.word.level,
+                optional=use.word.optional,
+                as_one=beat.as_one or use.word.as_one,
+                hands=beat.kind.limb == "hands",
+                use=u,
+                beat=b,
+                changes_weight=changes,
+            )
+        )
+        before = weight
+    return tuple(sounds)
+
+
+@lru_cache(maxsize=256)
+def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
+    """A part from its script: every sound in its place, on its foot."""
+    steps = steps_of(script.uses)
+    footing = foot(steps, settings.lead, mends=mends)
+    return Part(script.name, script, settings, _sounds(script, settings, footing), steps, footing)
+
+
+def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Part:
+    """A part from its text alone."""
+    return build_part(read_part(name, text, settings, shelf), settings)
+
+
+def build(script: Script, *, mends: bool = True) -> Piece:
+    """A piece from its script."""
+    parts = tuple(build_part(p, script.settings, mends=mends) for p in script.parts)
+    return Piece(script.settings, parts, script.combo, script.problems)
+
+
+def piece_from(text: str, shelf: Shelf | None = None) -> Piece:
+    """A piece from its text; never raises for any text."""
+    return build(read_script(text, shelf))

@@ -1,0 +1,477 @@
+"""Where words fall: counts as said turned into places, line by line from the state on entry."""
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+from functools import lru_cache
+
+from firn.core.meter.counting import Counting
+from firn.core.script.problems import Problem
+from firn.core.script.tree import Atom, Counts, parse_line
+from firn.core.script.words import Bar, Item, Repeat, Run, Word
+from firn.core.steps.card import Card, whole_counts
+
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """A word in its place: one place and length for each beat of its card, in counts."""
+
+    card: Card
+    word: Word
+    line: int
+    places: tuple[Fraction, ...]
+    lengths: tuple[Fraction, ...]
+    side: str = ""
+    copy: int = 0
+
+    def moved(self, by: Fraction, *, copy: int) -> "Use":
+        """The same word later; a written foot holds for the first time only."""
+        return replace(self, places=tuple(p + by for p in self.places), side="", copy=copy)
+
+    @property
+    def last(self) -> Fraction:
+        """The last place that it fills."""
+        return max(p + max(n - 1, Fraction(0)) for p, n in zip(self.places, self.lengths, strict=True))
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """What a line needs to know of the lines before it.
+
+    `at`: the last place taken. `first`: the place of the part's first number, None if it has none.
+    """
+
+    at: Fraction | None = None
+    first: Fraction | None = None
+    started: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class PlacedLine:
+    """A line's words in their places, places claimed by unknown words, problems, and the state after it."""
+
+    uses: tuple[Use, ...]
+    unknown: tuple[Fraction, ...]
+    problems: tuple[Problem, ...]
+    after: Entry
+
+
+def _atoms(items: Iterable[Item]) -> list[Atom | None]:
+    """All atoms of some items in order; None stands for a bar."""
+    found: list[Atom | None] = []
+    for item in items:
+        if isinstance(item, Bar):
+            found.append(None)
+        elif isinstance(item, Repeat):
+            found += _atoms(item.body)
+        else:
+            found += [atom for group in item.counts for atom in group.atoms]
+    return found
+
+
+def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
+    """The place of the first number in some items; None if there is none.
+
+    A first number in the last half of the phrase is a pick-up if a 1 follows; | before 1 forces it.
+    """
+    numbers = [a.number if a else None for a in _atoms(items) if a is None or a.number is not None]
+    first = numbers[0] if numbers else None
+    if first is None:
+        return None
+    first = (first - 1) % phrase + 1
+    before = first
+    for number in numbers[1:]:
+        if number is None:
+            return Fraction(first - before - 1)
+        if number < before:
+            pickup = number == 1 and 2 * first > phrase
+            return Fraction(first - 1 - phrase if pickup else first - 1)
+        before = number
+    return Fraction(first - 1)
+
+
+@lru_cache(maxsize=4_000)
+def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[Fraction, ...], Fraction]:
+    """A card's places in its usual counts, and the place of the beat that anchors it.
+
+    The anchor is the place of its first beat on a whole count, or 0, the beat after it, where there is none.
+    """
+    # Usual counts are said in eights even where the piece's phrase is shorter.
+    eights = replace(counting, phrase=8)
+    nodes, _ = parse_line(card.usual_for(tradition))
+    groups = [n for n in nodes if isinstance(n, Counts)]
+    atoms = [a for g in groups for a in g.atoms]
+    first = first_number([Run(tuple(groups), ())], 8)
+    placer = Placer(eights, Entry(first=first or Fraction(0)))
+    places = placer.resolve(groups)
+    if len(places) != len(card.beats) or len(atoms) != len(places):
+        raise ValueError(f'card "{card.name}": its usual counts do not match its sounds')
+    start = tuple(p for p, _ in places)
+    anchor = next((p for p in start if p.denominator == 1), Fraction(0))
+    return start, anchor
+
+
+@dataclass
+class Placer:
+    """Places one line; makes no sound of its own and never raises for any text."""
+
+    counting: Counting
+    entry: Entry
+    tradition: str = ""
+    stated_phrase: bool = True
+    line: int = 0
+    uses: list[Use] = field(default_factory=list)
+    unknown: list[Fraction] = field(default_factory=list)
+    problems: list[Problem] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self.at, self.first, self.started = self.entry.at, self.entry.first, self.entry.started
+        self._spoken: dict[int, frozenset[str]] = {}
+
+    @property
+    def after(self) -> Entry:
+        return Entry(self.at, self.first, self.started)
+
+    def problem(self, code: str, at: Counts | Word, message: str) -> None:
+        self.problems.append(Problem(code, self.line, at.column, at.end, message))
+
+    # Counts
+
+    def hear(self, items: Sequence[Item]) -> None:
+        """Note which letters are said within each count of the line, so that "& a" is told from a lone &."""
+        segment: list[int] = []
+        letters: set[str] = set()
+
+        def end() -> None:
+            self._spoken.update(dict.fromkeys(segment, frozenset(letters)))
+            segment.clear()
+            letters.clear()
+
+        for atom in _atoms(items):
+            if atom is None or atom.number is not None:
+                end()
+            else:
+                segment.append(id(atom))
+                letters.add(atom.letter)
+        end()
+
+    def resolve(self, groups: Sequence[Counts]) -> list[tuple[Fraction, Fraction]]:
+        """Place and length of every atom of some groups, and move on past them."""
+        found: list[tuple[Fraction, Fraction]] = []
+        for group in groups:
+            numbers = [i for i, a in enumerate(group.atoms) if a.number is not None]
+            for i, atom in enumerate(group.atoms):
+                if atom.number is not None:
+                    place, length = self._number(atom, group), self._length(atom, group)
+                else:
+                    later = next((n for n in numbers if n > i), None)
+                    ahead = group.atoms[later] if later is not None else None
+                    place, length = self._letter(atom, group, ahead), Fraction(0)
+                found.append((place, length))
+                self.at = place + max(length - 1, Fraction(0))
+        return found
+
+    def _length(self, atom: Atom, group: Counts) -> Fraction:
+        if atom.through is None or atom.number is None:
+            return Fraction(1)
+        phrase = self.counting.phrase
+        if not 1 <= atom.through <= phrase:
+            self.problem("N105", group, f"Count {atom.through} is past the phrase of {phrase}.")
+            return Fraction(1)
+        return Fraction((atom.through - atom.number) % phrase + 1)
+
+    def _number(self, atom: Atom, group: Counts) -> Fraction:
+        assert atom.number is not None
+        number, phrase = atom.number, self.counting.phrase
+        extra = Fraction(0)
+        if atom.extra:
+            top, under = atom.extra[1:].split("/")
+            extra = Fraction(int(top), int(under)) if int(under) else Fraction(0)
+            if not 0 < extra < 1:
+                self.problem("N105", group, f"{atom.extra} is no part of a count.")
+                extra = Fraction(0)
+        if not 1 <= number <= phrase:
+            self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")
+            number = (number - 1) % phrase + 1
+        if self.at is None:
+            first = self.first
+            if first is None or (first - number + 1) % phrase:
+                first = Fraction(number - 1)
+            return first + extra
+        return self._after(number, extra, group)
+
+    def _after(self, number: int, extra: Fraction, group: Counts) -> Fraction:
+        assert self.at is not None
+        counting, phrase = self.counting, self.counting.phrase
+        whole = self.at // 1
+        heard = counting.number(self.at)
+        ahead = (number - heard) % phrase
+        bar = counting.meter.counts
+        if number == 1 and ahead and not self.stated_phrase and heard % bar == 0:
+            # She counts by bars: 1 2 3, 1 2 3.
+            ahead = 1
+        place = whole + ahead + extra
+        down = number < heard and number != 1 and 2 * ahead > phrase
+        if place < self.at or down:
+            said = counting.name(self.at)
+            self.problem("N102", group, f"Count {number} comes after {said}: counts go up, through 1.")
+            return Fraction(whole + 1)
+        # Where it is the same place, whoever places the word says so.
+        return Fraction(place)
+
+    def _letter(self, atom: Atom, group: Counts, ahead: Atom | None) -> Fraction:
+        letters = self._spoken.get(id(atom)) or frozenset(a.letter for a in group.atoms if a.letter)
+        share = self.counting.division(atom.letter, among=letters)
+        if share is None:
+            self.problem(
+                "N114", group, f'There is no "{atom.letter}" in {self.counting.meter}: a count is said 1 & a.'
+            )
+            share = Fraction(2, 3)
+        if ahead is not None and ahead.number is not None:
+            number = (ahead.number - 1) % self.counting.phrase + 1
+            if self.at is None:
+                return (Fraction(number - 1) if self.first is None else self.first) - 1 + share
+            heard = self.counting.number(self.at)
+            distance = (number - heard) % self.counting.phrase
+            if number == 1 and not self.stated_phrase and heard % self.counting.meter.counts == 0:
+                distance = 1
+            place = self.at // 1 + distance - 1 + share
+            if place > self.at and 0 < distance:
+                return Fraction(place)
+            # The number itself will be complained of, or the letter is said twice.
+        if self.at is None:
+            return (Fraction(0) if self.first is None else self.first - 1) + share
+        place = self.at // 1 + share
+        return Fraction(place if place > self.at else place + 1)
+
+    # Words
+
+    def place(self, items: Sequence[Item]) -> None:
+        self.hear(items)
+        for item in items:
+            if isinstance(item, Bar):
+                continue
+            if isinstance(item, Repeat):
+                self._repeat(item)
+            else:
+                self._run(item)
+
+    def _repeat(self, item: Repeat) -> None:
+        before = len(self.uses)
+        for inner in item.body:
+            if isinstance(inner, Run):
+                self._run(inner)
+            elif isinstance(inner, Repeat):
+                self._repeat(inner)
+        body = self.uses[before:]
+        if body:
+            self._again(body, item.times)
+
+    def _again(self, body: Sequence[Use], times: int) -> None:
+        places = tuple(p for use in body for p in (*use.places, use.last))
+        span = Fraction(whole_counts(places))
+        if len(body) == 1 and body[0].card.counts:
+            span = Fraction(max(span, body[0].card.counts))
+        first, last = min(places), max(places)
+        while first + span <= last:
+            span += 1
+        for copy in range(1, times):
+            self.uses += [use.moved(span * copy, copy=use.copy + copy) for use in body]
+        if times > 1:
+            self.at = last + span * (times - 1)
+
+    def _run(self, run: Run) -> None:
+        groups, words = list(run.counts), list(run.words)
+        if not words:
+            if groups and not self._count_in(groups, 0):
+                shown = Counts((), "", groups[0].column, groups[-1].end)
+                self.problem("N108", shown, "These counts have no word: write hold where nothing sounds.")
+                self.resolve(groups)
+                self.unknown.append(self.at or Fraction(0))
+            return
+        groups = self._spaced(groups)
+        needed = self._sounds(words)
+        if not self.started and needed != sum(len(g.atoms) for g in groups):
+            cut = self._count_in(groups, len(words))
+            groups = groups[cut:]
+        self.started = True
+        atoms = sum(len(g.atoms) for g in groups)
+        if not groups:
+            for word in words:
+                self._follow(word)
+        elif needed == atoms:
+            self._in_order(groups, words)
+        elif len(groups) == len(words):
+            for group, word in zip(groups, words, strict=True):
+                self._with_group(word, [group])
+        elif len(groups) == 1:
+            self._with_group(words[0], groups)
+            for word in words[1:]:
+                self._follow(word)
+        elif len(words) == 1:
+            self._with_group(words[0], groups)
+        else:
+            shown = Counts((), "", groups[0].column, groups[-1].end)
+            self.problem("N103", shown, f"{atoms} counts for {len(words)} words with {needed} sounds.")
+            self._with_group(words[0], groups[:1])
+            for word in words[1:]:
+                self._follow(word)
+
+    def _spaced(self, groups: list[Counts]) -> list[Counts]:
+        """Take "123" for 1 2 3, and say so."""
+        spaced = []
+        for group in groups:
+            digits = group.text
+            if (
+                len(digits) > 1
+                and digits.isdigit()
+                and int(digits[:9]) > self.counting.phrase
+                and all(int(b) == int(a) + 1 for a, b in zip(digits, digits[1:], strict=False))
+            ):
+                apart = " ".join(digits)
+                self.problem("N106", group, f"{digits} is read as one number: write {apart}.")
+                for i, digit in enumerate(digits):
+                    atom = Atom(int(digit), "", "", None)
+                    spaced.append(Counts((atom,), digit, group.column + i, group.column + i + 1))
+            else:
+                spaced.append(group)
+        return spaced
+
+    def _count_in(self, groups: list[Counts], words: int) -> int:
+        """How many leading groups are a count-in written out; says so if there are any."""
+        if self.started or self.at is not None:
+            return 0
+        numbers = [g.atoms[0].number if len(g.atoms) == 1 else None for g in groups]
+        size = 0
+        while size < len(numbers) and (n := numbers[size]) is not None:
+            if size and n != (numbers[size - 1] or 0) + 1:
+                break
+            size += 1
+        ends = {self.counting.phrase, self.counting.meter.counts, 8, 4}
+        if size < 3 or numbers[size - 1] not in ends:
+            return 0
+        if words and size == len(groups) and (numbers[0] == 1 or size == words):
+            return 0
+        said = " ".join(str(n) for n in numbers[:size])
+        shown = Counts((), "", groups[0].column, groups[size - 1].end)
+        self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
+        self.first = None
+        return size
+
+    def _sounds(self, words: Sequence[Word]) -> int:
+        return sum(len(w.card.beats) * w.times if w.card else 1 for w in words)
+
+    def _in_order(self, groups: list[Counts], words: Sequence[Word]) -> None:
+        before = self.at
+        found = self.resolve(groups)
+        self.at = before
+        for word in words:
+            for copy in range(word.times):
+                size = len(word.card.beats) if word.card else 1
+                part, found = found[:size], found[size:]
+                side = word.side if not copy else ""
+                self._put(replace(word, side=side), [p for p, _ in part], [n for _, n in part], copy=copy)
+
+    def _with_group(self, word: Word, groups: list[Counts]) -> None:
+        size = len(word.card.beats) if word.card else 0
+        atoms = sum(len(g.atoms) for g in groups)
+        before = self.at
+        found = self.resolve(groups)
+        places, lengths = [p for p, _ in found], [n for _, n in found]
+        self.at = before
+        if word.card is None:
+            self._put(word, places, lengths)
+        elif word.card.name == "hold":
+            for place, length in found:
+                self._put(word, [place], [length])
+        elif atoms == size:
+            self._put(word, places, lengths)
+            self._times(word)
+        elif atoms == 1:
+            self._anchor(word, places[0], lengths[0])
+            self._times(word)
+        else:
+            shown = Counts((), "", groups[0].column, groups[-1].end)
+            sounds = "1 sound" if size == 1 else f"{size} sounds"
+            self.problem("N103", shown, f'"{word.text}" has {sounds}; {atoms} counts are written.')
+            self._anchor(word, places[0], Fraction(0))
+
+    def _anchor(self, word: Word, place: Fraction, length: Fraction) -> None:
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        if self.at is None and self.first == place and not self.uses and not self.unknown:
+            # A word that begins late in the phrase and runs past its end begins before the 1.
+            number = place % self.counting.phrase + 1
+            runs = place + max(usual) - anchor >= self.counting.phrase
+            if runs and 2 * number > self.counting.phrase:
+                place -= self.counting.phrase
+        lengths = [length if u == anchor else Fraction(0) for u in usual]
+        self._put(word, [u - anchor + place for u in usual], lengths)
+
+    def _follow(self, word: Word) -> None:
+        """A word without counts: the earliest beat that puts its first sound after the last one."""
+        if word.card is None:
+            return
+        usual, _ = usual_places(word.card, self.counting, self.tradition)
+        shift = Fraction(0)
+        if self.at is not None:
+            shift = Fraction((self.at - usual[0]) // 1 + 1)
+        self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))
+        self._times(word)
+
+    def _times(self, word: Word) -> None:
+        if word.times > 1 and self.uses:
+            heads = [u for u in self.uses if u.word == word and u.line == self.line]
+            if heads:
+                joined = self.uses[self.uses.index(heads[-1]) :]
+                self._again(joined, word.times)
+
+    def _put(
+        self, word: Word, places: Sequence[Fraction], lengths: Sequence[Fraction], *, copy: int = 0
+    ) -> None:
+        if not places:
+            return
+        if self.at is not None and places[0] <= self.at:
+            self.problem(
+                "N104" if places[0] == self.at else "N102",
+                word,
+                f'"{word.text}" falls on {self.counting.name(places[0])}, '
+                + (
+                    "where another word is: join them with + or move one."
+                    if places[0] == self.at
+                    else f"before the end of the word on {self.counting.name(self.at)}."
+                ),
+            )
+        if word.card is None:
+            self.unknown += places
+            self.at = places[-1] + max(lengths[-1] - 1, Fraction(0))
+            self.started = True
+            return
+        lasting = tuple(
+            max(n, Fraction(1)) if word.card.beats[i].kind.name == "hold" else max(n, Fraction(0))
+            for i, n in enumerate(lengths)
+        )
+        use = Use(word.card, word, self.line, tuple(places), lasting, word.side, copy)
+        self.uses.append(use)
+        last = use.last
+        for other in word.joined:
+            last = max(last, self._join(other, places[0]))
+        self.at = max(last, self.at) if self.at is not None else last
+
+    def _join(self, word: Word, place: Fraction) -> Fraction:
+        if word.card is None:
+            return place
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        places = tuple(u - anchor + place for u in usual)
+        use = Use(word.card, word, self.line, places, tuple(Fraction(0) for _ in usual), word.side)
+        self.uses.append(use)
+        return use.last
+
+
+def place_line(
+    items: Sequence[Item], counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
+) -> PlacedLine:
+    """A line's words in their places, from the state that the lines before it leave."""
+    placer = Placer(counting, entry, tradition, stated_phrase)
+    placer.place(items)
+    return PlacedLine(tuple(placer.uses), tuple(placer.unknown), tuple(placer.problems), placer.after)

@@ -1,0 +1,40 @@
+"""What is wrong with a script, and where; problems are data, never raised."""
+
+from dataclasses import dataclass, replace
+
+CODES = {
+    "N101": "a word that is no known step",
+    "N102": "a count that goes down without passing 1",
+    "N103": "counts and sounds that do not match",
+    "N104": "two words at one place",
+    "N105": "a count past the phrase",
+    "N106": "counts written without spaces",
+    "N107": "a count-in written out",
+    "N108": "counts without a word",
+    "N109": "a mark that means nothing here",
+    "N110": "a bracket without its partner",
+    "N111": "a number of times that cannot be danced",
+    "N112": "a mark or sign with no word to belong to",
+    "N114": "a division that the meter does not have",
+    "H201": "a heading that is not known",
+    "H202": "a heading whose value cannot be read",
+    "P301": "two parts of one name",
+    "C401": "a combo item that names no part",
+    "C402": "words after a part that mean nothing there",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """A fault in the text: line and column from 0, the end column, what is meant, and the nearest words."""
+
+    code: str
+    line: int
+    column: int
+    end: int
+    message: str
+    nearest: tuple[str, ...] = ()
+
+    def moved(self, lines: int) -> "Problem":
+        """The same problem `lines` further down."""
+        return replace(self, line=self.line + lines)

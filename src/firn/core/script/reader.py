@@ -1,0 +1,157 @@
+"""Reading scripts: a part's lines, and a whole piece of headings, parts and a combo."""
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from functools import lru_cache
+
+from firn.core.meter.counting import Counting
+from firn.core.script.combo import ComboItem, read_combo
+from firn.core.script.places import Entry, PlacedLine, Use, first_number, place_line
+from firn.core.script.problems import Problem
+from firn.core.script.settings import HEADING, Settings, read_settings
+from firn.core.script.tree import parse_line
+from firn.core.script.words import Item, runs_of
+from firn.core.steps.shelf import Shelf, fold, shipped
+
+
+@dataclass(frozen=True)
+class PartScript:
+    """A part as read: words in their places, places claimed by unknown words, and what is wrong."""
+
+    name: str
+    text: str
+    uses: tuple[Use, ...]
+    unknown: tuple[Fraction, ...]
+    problems: tuple[Problem, ...]
+    line: int = 0
+
+
+@dataclass(frozen=True)
+class Script:
+    """A piece as read; lines of problems count from the text's first, 0."""
+
+    settings: Settings
+    parts: tuple[PartScript, ...]
+    combo: tuple[ComboItem, ...]
+    problems: tuple[Problem, ...]
+    combo_text: str = ""
+
+
+@lru_cache(maxsize=20_000)
+def _line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
+    nodes, brackets = parse_line(text)
+    items, problems = runs_of(nodes, shelf, tradition)
+    return tuple(items), (*brackets, *problems)
+
+
+@lru_cache(maxsize=20_000)
+def _placed(
+    text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
+) -> PlacedLine:
+    """The same line from the same state is placed once: a keystroke costs one line."""
+    items, _ = _line_items(text, shelf, tradition)
+    return place_line(items, counting, entry, tradition, stated_phrase)
+
+
+def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
+    """A part's text read line by line; goes on after any fault.
+
+    `line` is where the part's text begins in the whole, for the lines of problems.
+    """
+    shelf = shelf or shipped()
+    counting = settings.counting
+    texts = lines_of(text)
+    rows = [_line_items(row, shelf, settings.tradition) for row in texts]
+    entry = Entry(first=first_number((i for items, _ in rows for i in items), counting.phrase))
+    uses: list[Use] = []
+    unknown: list[Fraction] = []
+    problems: list[Problem] = []
+    stated = settings.phrase is not None
+    for number, (row, (items, faults)) in enumerate(zip(texts, rows, strict=True), start=line):
+        problems += [p.moved(number) for p in faults]
+        if not items:
+            continue
+        placed = _placed(row, shelf, counting, entry, settings.tradition, stated)
+        entry = placed.after
+        uses += [replace(use, line=number) for use in placed.uses]
+        unknown += placed.unknown
+        problems += [p.moved(number) for p in placed.problems]
+    problems.sort(key=lambda p: (p.line, p.column))
+    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line)
+
+
+def lines_of(text: str) -> list[str]:
+    """The lines of a text as an editor shows them: broken at \\n, \\r\\n and \\r alone."""
+    return re.split(r"\r\n|\n|\r", text)
+
+
+@dataclass(frozen=True)
+class Blocks:
+    """A script cut into its headings, named parts (name, first line, lines) and combo lines."""
+
+    head: list[str]
+    parts: list[tuple[str, int, list[str]]]
+    combo: tuple[int, list[str]] | None
+
+
+_PART = re.compile(r"\s*part\b[ \t]*:?(.*)", re.IGNORECASE)
+_COMBO = re.compile(r"\s*combo\s*:?\s*", re.IGNORECASE)
+
+
+def cut(text: str) -> Blocks:
+    """A script cut into blocks; steps before any "part" line make a part named A."""
+    head: list[str] = []
+    parts: list[tuple[str, int, list[str]]] = []
+    combo: tuple[int, list[str]] | None = None
+    here = head
+    for number, line in enumerate(lines_of(text)):
+        bare = line.split("#")[0].rstrip()
+        if (match := _PART.fullmatch(bare)) and not HEADING.fullmatch(bare.replace("part:", "part ")):
+            here = []
+            parts.append((match[1].strip() or f"Part {len(parts) + 1}", number + 1, here))
+        elif _COMBO.fullmatch(bare):
+            if combo is None:
+                combo = (number + 1, [])
+            here = combo[1]
+        elif here is head and bare.strip() and not HEADING.fullmatch(bare):
+            here = [line]
+            parts.append(("A", number, here))
+        else:
+            here.append(line)
+    return Blocks(head, parts, combo)
+
+
+def _same_names(parts: Iterable[tuple[str, int, list[str]]]) -> list[Problem]:
+    seen: set[str] = set()
+    problems = []
+    for name, line, _ in parts:
+        if fold(name) in seen:
+            message = f'Another part is called "{name}" already.'
+            problems.append(Problem("P301", max(0, line - 1), 0, 5 + len(name), message))
+        seen.add(fold(name))
+    return problems
+
+
+def read_script(text: str, shelf: Shelf | None = None) -> Script:
+    """A whole piece read from its text; never raises, and goes on after any fault."""
+    blocks = cut(text.removeprefix("\ufeff"))
+    settings, problems = read_settings(blocks.head)
+    problems += _same_names(blocks.parts)
+    parts = tuple(
+        read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts
+    )
+    problems += [p for part in parts for p in part.problems]
+    combo: tuple[ComboItem, ...] = ()
+    if blocks.combo is not None:
+        line, lines = blocks.combo
+        combo, faults = read_combo(lines, [p.name for p in parts])
+        problems += [p.moved(line) for p in faults]
+    return Script(
+        settings,
+        parts,
+        combo,
+        tuple(sorted(problems, key=lambda p: (p.line, p.column))),
+        "\n".join(blocks.combo[1]) if blocks.combo else "",
+    )

@@ -1,0 +1,144 @@
+"""The head of a piece: what its headings mean, read and written."""
+
+import difflib
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from firn.core.meter.counting import Counting, LoneA
+from firn.core.meter.feel import parse_feel
+from firn.core.meter.meter import Meter, parse_meter
+from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.script.problems import Problem
+from firn.core.steps.shelf import TRADITIONS, fold
+
+MOST_PHRASE = 64
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest."""
+
+    name: str = "Untitled"
+    tradition: str = "tap"
+    meter: Meter = Meter(4, 4)
+    feel: str = "straight"
+    lone_a: LoneA | None = None
+    phrase: int | None = None
+    tempo: float = 120
+    lead: str = "right"
+
+    @property
+    def counting(self) -> Counting:
+        feel = parse_feel(self.feel)
+        assert feel is not None
+        lone_a: LoneA = self.lone_a or ("triplet" if feel.swing else "sixteenth")
+        return Counting(self.meter, feel, lone_a, self.phrase or self.meter.phrase)
+
+
+def _name(settings: Settings, text: str) -> Settings | None:
+    return replace(settings, name=text) if text else None
+
+
+def _tradition(settings: Settings, text: str) -> Settings | None:
+    return replace(settings, tradition=fold(text)) if fold(text) in TRADITIONS else None
+
+
+def _meter(settings: Settings, text: str) -> Settings | None:
+    meter = parse_meter(text)
+    return replace(settings, meter=meter) if meter else None
+
+
+def _feel(settings: Settings, text: str) -> Settings | None:
+    feel = parse_feel(text)
+    return replace(settings, feel=str(feel)) if feel else None
+
+
+def _lone_a(settings: Settings, text: str) -> Settings | None:
+    words: dict[str, LoneA] = {"sixteenth": "sixteenth", "triplet": "triplet"}
+    lone_a = words.get(text.casefold().removeprefix("last ").removesuffix("s"))
+    return replace(settings, lone_a=lone_a) if lone_a else None
+
+
+def _phrase(settings: Settings, text: str) -> Settings | None:
+    match = re.fullmatch(r"(\d{1,3})\s*(counts?|beats?|bars?)?", text.casefold())
+    if match is None:
+        return None
+    counts = int(match[1])
+    if (match[2] or "").startswith("bar"):
+        counts *= settings.meter.counts
+    return replace(settings, phrase=counts) if 1 <= counts <= MOST_PHRASE else None
+
+
+def _tempo(settings: Settings, text: str) -> Settings | None:
+    match = re.fullmatch(r"(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?", text.casefold())
+    if match is None or not SLOWEST <= float(match[1]) <= FASTEST:
+        return None
+    return replace(settings, tempo=float(match[1]))
+
+
+def _lead(settings: Settings, text: str) -> Settings | None:
+    side = {"right": "right", "r": "right", "left": "left", "l": "left"}.get(text.casefold())
+    return replace(settings, lead=side) if side else None
+
+
+_HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
+    "piece": (_name, "a name"),
+    "tradition": (_tradition, ", ".join(TRADITIONS)),
+    "meter": (_meter, "4/4, 3/4, 6/8, 2/4, 2/2, 9/8 or 12/8"),
+    "feel": (_feel, "straight, swing, or a ratio such as 3:2"),
+    "lone a": (_lone_a, "triplet or sixteenth"),
+    "phrase": (_phrase, f"a number of counts or bars, to {MOST_PHRASE} counts"),
+    "tempo": (_tempo, f"counts a minute, {SLOWEST} to {FASTEST}"),
+    "lead": (_lead, "right or left"),
+}
+
+HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
+
+
+def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
+    """The settings that heading lines give, the last of each kind winning, and what is wrong with them."""
+    settings, problems = Settings(), []
+    waiting: list[tuple[int, str, str, int, int]] = []
+    for number, line in enumerate(lines):
+        text = line.split("#")[0]
+        match = HEADING.fullmatch(text.rstrip())
+        if match is None:
+            continue
+        key = fold(match[1])
+        if key not in _HEADINGS:
+            nearest = tuple(difflib.get_close_matches(key, _HEADINGS, n=2, cutoff=0.6))
+            hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
+            message = f'No heading is called "{match[1]}".{hint}'
+            problems.append(Problem("H201", number, match.start(1), match.end(1), message, nearest))
+            continue
+        value = match[2].strip()
+        start = match.end() - len(match[2].lstrip()) if value else match.end(1)
+        waiting.append((number, key, value, start, match.end()))
+    # "phrase: 4 bars" needs the meter, wherever it stands.
+    for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] == "phrase"):
+        read, expected = _HEADINGS[key]
+        new = read(settings, value)
+        if new is None:
+            problems.append(
+                Problem("H202", number, start, max(end, start + 1), f'"{value}" is no {key}: {expected}.')
+            )
+        else:
+            settings = new
+    return settings, sorted(problems, key=lambda p: p.line)
+
+
+def write_settings(settings: Settings) -> str:
+    """The heading lines of some settings, as a teacher would type them; reads back to the same settings."""
+    lines = [
+        f"piece: {settings.name}",
+        f"tradition: {settings.tradition}",
+        f"meter: {settings.meter}",
+        f"feel: {settings.feel}",
+    ]
+    if settings.lone_a:
+        lines.append(f"lone a: {settings.lone_a}")
+    if settings.phrase:
+        lines.append(f"phrase: {settings.phrase} counts")
+    lines += [f"tempo: {settings.tempo:g}", f"lead: {settings.lead}"]
+    return "\n".join(lines) + "\n"

@@ -1,0 +1,204 @@
+"""From tokens to runs: counts, and the words that they belong to, each word looked up."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from firn.core.script.problems import Problem
+from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.steps.card import Card
+from firn.core.steps.shelf import Shelf
+
+SIDES = {"r": "right", "right": "right", "l": "left", "left": "left", "both": "both"}
+MOST_TIMES = 64
+
+
+@dataclass(frozen=True, slots=True)
+class Word:
+    """A step as typed; `card` is None where no shelf knows it. `joined` words share its place."""
+
+    text: str
+    card: Card | None
+    column: int
+    end: int
+    side: str = ""
+    level: int = 0
+    optional: bool = False
+    as_one: bool = False
+    times: int = 1
+    joined: "tuple[Word, ...]" = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """Groups of counts and the words after them, up to the next counts."""
+
+    counts: tuple[Counts, ...]
+    words: tuple[Word, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Repeat:
+    """Runs in brackets, danced several times."""
+
+    body: "tuple[Item, ...]"
+    times: int
+
+
+@dataclass(frozen=True, slots=True)
+class Bar:
+    """The | before a 1: what came before is a pick-up."""
+
+
+Item = Run | Repeat | Bar
+
+
+class _Line:
+    """Collects one line's items; problems are in columns of that line."""
+
+    def __init__(self, shelf: Shelf, tradition: str) -> None:
+        self.shelf, self.tradition = shelf, tradition
+        self.items: list[Item] = []
+        self.problems: list[Problem] = []
+        self._counts: list[Counts] = []
+        self._words: list[Word] = []
+        self._side: tuple[str, Bit] | None = None
+        self._join: Bit | None = None
+
+    def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
+        self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
+
+    def close(self) -> None:
+        """End the run."""
+        for waiting in (self._side and self._side[1], self._join):
+            if waiting is not None:
+                self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
+        self._side = self._join = None
+        if self._counts or self._words:
+            self.items.append(Run(tuple(self._counts), tuple(self._words)))
+        self._counts, self._words = [], []
+
+    def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        at = 0
+        while at < len(nodes):
+            node = nodes[at]
+            at += 1
+            if isinstance(node, Counts):
+                # Counts after a join only say its place again.
+                if self._words and not self._join:
+                    self.close()
+                if not self._join:
+                    self._counts.append(node)
+            elif isinstance(node, Group):
+                after = nodes[at] if at < len(nodes) else None
+                if isinstance(after, Bit) and after.kind == "times":
+                    at += 1
+                    self._repeat(node, after)
+                else:
+                    self.read(node.items, optional=True)
+            elif node.kind == "name":
+                at -= 1
+                at += self._name(list(_names(nodes, at)), optional)
+            else:
+                self._sign(node)
+
+    def _repeat(self, node: Group, times: Bit) -> None:
+        self.close()
+        inner = _Line(self.shelf, self.tradition)
+        inner.read(node.items)
+        inner.close()
+        self.problems += inner.problems
+        self.items.append(Repeat(tuple(inner.items), self._times(times)))
+
+    def _times(self, bit: Bit) -> int:
+        times = int(bit.text[1:].strip()[:6])
+        if 1 <= times <= MOST_TIMES:
+            return times
+        self.problem("N111", bit, f"{bit.text} cannot be danced: between x1 and x{MOST_TIMES}.")
+        return 1
+
+    def _name(self, names: list[Bit], optional: bool) -> int:
+        """Take the longest known name from the front of `names`; returns how many tokens it used."""
+        first = names[0]
+        for size in range(min(len(names), self.shelf.longest), 0, -1):
+            text = " ".join(n.text for n in names[:size])
+            card = self.shelf.find(text, self.tradition)
+            if card is not None:
+                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
+                return size
+        side = SIDES.get(first.text.casefold())
+        if side is not None:
+            if self._side is not None:
+                self.problem("N112", self._side[1], f'"{self._side[1].text}" has no word after it.')
+            self._side = side, first
+            return 1
+        # All of an unknown name together, up to the next word that is known, makes one problem.
+        size = 1
+        while size < len(names) and not self._known(names, size):
+            size += 1
+        text = " ".join(n.text for n in names[:size])
+        shown = text if len(text) <= 40 else text[:39] + "…"
+        nearest = self.shelf.nearest(text)
+        hint = f' Nearest: {", ".join(nearest)}.' if nearest else ""
+        self.problems.append(
+            Problem("N101", 0, first.column, names[size - 1].end, f'No step is called "{shown}".{hint}', nearest)
+        )
+        self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
+        return size
+
+    def _known(self, names: list[Bit], at: int) -> bool:
+        sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)
+        return names[at].text.casefold() in SIDES or any(
+            self.shelf.find(" ".join(n.text for n in names[at : at + size]), self.tradition) for size in sizes
+        )
+
+    def _word(self, word: Word) -> None:
+        if self._side is not None:
+            word = replace(word, side=self._side[0], column=self._side[1].column)
+            self._side = None
+        if self._join is None:
+            self._words.append(word)
+            return
+        as_one = self._join.text == "="
+        self._join = None
+        head = self._words.pop()
+        word = replace(word, as_one=as_one)
+        self._words.append(replace(head, as_one=head.as_one or as_one, joined=(*head.joined, word)))
+
+    def _sign(self, bit: Bit) -> None:
+        if bit.kind == "bar":
+            self.close()
+            self.items.append(Bar())
+        elif bit.kind == "other":
+            self.problem("N109", bit, f'"{bit.text}" means nothing here.')
+        elif not self._words:
+            self.problem("N112", bit, f'"{bit.text}" has no word before it.')
+        elif bit.kind == "join":
+            self._join = bit
+        else:
+            self._mark(bit)
+
+    def _mark(self, bit: Bit) -> None:
+        head = self._words.pop()
+        target = head.joined[-1] if head.joined else head
+        if bit.kind == "mark":
+            target = replace(target, level=1 if bit.text == "!" else -1, end=bit.end)
+        elif head.joined:
+            head = replace(head, times=self._times(bit))
+        else:
+            target = replace(target, times=self._times(bit), end=bit.end)
+        self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+
+def _names(nodes: Sequence[Node], at: int) -> Iterator[Bit]:
+    for node in nodes[at:]:
+        if not (isinstance(node, Bit) and node.kind == "name"):
+            return
+        yield node
+
+
+def runs_of(nodes: Sequence[Node], shelf: Shelf, tradition: str) -> tuple[list[Item], list[Problem]]:
+    """The runs of one line, and what is wrong with its words."""
+    line = _Line(shelf, tradition)
+    line.read(nodes)
+    line.close()
+    return line.items, line.problems

@@ -1,0 +1,121 @@
+"""A step card: what a word of footwork means, sound by sound."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, Literal
+
+from firn.core.steps.kinds import KINDS, Kind
+
+Role = Literal["A", "B", "2", "W", "T", "-"]
+Takes = Literal["takes", "stays", "both", ""]
+
+ROLES: tuple[Role, ...] = ("A", "B", "2", "W", "T", "-")
+
+
+class CardError(ValueError):
+    """A card that cannot be read; the message names the card and what was expected."""
+
+
+@dataclass(frozen=True, slots=True)
+class Beat:
+    """One sound of a card.
+
+    `role`: A the foot that is free when the word starts, B the other, 2 both, W the foot that carries,
+    T the foot whose toe is up, - no foot. `weight`: whether the sound takes weight where its kind leaves
+    that open. `level` as in Kind.
+    """
+
+    kind: Kind
+    role: Role
+    weight: Takes = ""
+    level: int = 0
+    as_one: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class Card:
+    """A step: its sounds, and the counts on which it usually falls.
+
+    `usual` maps a tradition ("" for any) to lists of places in counts; the first is the default. Places are
+    relative to a whole count 0.
+    """
+
+    name: str
+    aliases: tuple[str, ...]
+    traditions: tuple[str, ...]
+    beats: tuple[Beat, ...]
+    usual: Mapping[str, tuple[str, ...]]
+    sentence: str = ""
+    caution: str = ""
+    counts: int = 0
+    primitive: bool = False
+
+    def usual_for(self, tradition: str) -> str:
+        """The counts a tradition usually says, as text such as "&1"."""
+        return self.usual.get(tradition, self.usual[""])[0]
+
+    @property
+    def weight_changes(self) -> int:
+        """How many of its sounds move the weight, as the trade counts them."""
+        moving = {"step", "flat", "heel_step", "leap", "jump", "land"}
+        return sum(b.kind.name in moving and b.weight != "stays" or b.weight == "takes" for b in self.beats)
+
+    @property
+    def sounds(self) -> int:
+        """How many of its beats are heard."""
+        return sum(not b.kind.silent for b in self.beats)
+
+
+def _beat(text: str, card: str) -> Beat:
+    words = text.split()
+    name = words[0] if words else ""
+    level = {"!": 1, "~": -1}.get(name[-1:], 0)
+    kind = KINDS.get(name.rstrip("!~"))
+    if kind is None:
+        raise CardError(f'card "{card}": no sound is called "{name}"')
+    role: Role = "-" if kind.limb != "foot" else "A"
+    weight: Takes = ""
+    as_one = False
+    for word in words[1:]:
+        if word in ROLES:
+            role = word
+        elif word == "takes" or word == "stays" or word == "both":
+            weight = word
+        elif word == "as-one":
+            as_one = True
+        else:
+            raise CardError(f'card "{card}": "{word}" after {name} is neither a foot nor a word of weight')
+    return Beat(kind, role, weight, level + kind.level, as_one)
+
+
+def card_from(data: Mapping[str, Any]) -> Card:
+    """A card from the table of a TOML file; raises CardError with what was expected."""
+    name = data.get("name")
+    if not isinstance(name, str) or not name:
+        raise CardError("a card has no name")
+    beats = data.get("sounds")
+    if not isinstance(beats, list) or not beats or not all(isinstance(b, str) for b in beats):
+        raise CardError(f'card "{name}": sounds must be a list such as ["brush A", "step A"]')
+    usual = data.get("usual", {"": ["1"]})
+    if isinstance(usual, list):
+        usual = {"": usual}
+    if not isinstance(usual, dict) or not usual.get(""):
+        raise CardError(f'card "{name}": usual must be a list of counts such as ["&1"]')
+    return Card(
+        name=name,
+        aliases=tuple(data.get("aliases", ())),
+        traditions=tuple(data.get("traditions", ())),
+        beats=tuple(_beat(b, name) for b in beats),
+        usual={tradition: tuple(counts) for tradition, counts in usual.items()},
+        sentence=data.get("sentence", ""),
+        caution=data.get("caution", ""),
+        counts=int(data.get("counts", 0)),
+        primitive=bool(data.get("primitive", False)),
+    )
+
+
+def whole_counts(places: tuple[Fraction, ...]) -> int:
+    """How many whole counts a figure spans, at least 1: from its first whole count to its last."""
+    first, last = min(places), max(places)
+    return max(1, int(last // 1) - int(-(-first // 1)) + 1)

@@ -1,0 +1,42 @@
+"""The sounds that steps are made of: what strikes the floor, and how."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Part = Literal["ball", "heel", "tip", "whole", "sole", "none"]
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A sound's kind: the part of the foot that strikes, whether it is heard, and how loud it is by nature.
+
+    `level` is in steps of the ear: 0 as usual, 1 leaned on, -1 light.
+    """
+
+    name: str
+    part: Part
+    silent: bool = False
+    limb: Literal["foot", "hands", "none"] = "foot"
+    level: int = 0
+
+
+def _kinds() -> dict[str, Kind]:
+    heard: list[tuple[str, Part]] = [
+        ("step", "ball"), ("flat", "whole"), ("heel_step", "heel"), ("touch", "ball"), ("stomp", "whole"),
+        ("toe_tip", "tip"), ("dig", "heel"), ("brush", "ball"), ("spank", "ball"), ("scuff", "heel"),
+        ("heel", "heel"), ("toe", "ball"), ("hop", "ball"), ("leap", "ball"), ("jump", "ball"),
+        ("pickup", "ball"), ("land", "ball"), ("chug", "heel"), ("slide", "sole"),
+    ]  # fmt: skip
+    table = {name: Kind(name, part) for name, part in heard}
+    table["click"] = Kind("click", "heel", limb="none")
+    table["clap"] = Kind("clap", "none", limb="hands")
+    for name in ("kick", "flick", "lift", "point"):
+        table[name] = Kind(name, "none", silent=True)
+    table["shift"] = Kind("shift", "none", silent=True)
+    for name in ("hold", "swivel", "sweep", "turn", "pivot", "hand_down"):
+        table[name] = Kind(name, "none", silent=True, limb="none")
+    return table
+
+
+KINDS = _kinds()
+"""Every kind by name; "land" is the second half of a pickup, "shift" a silent change of weight."""

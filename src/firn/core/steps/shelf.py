@@ -1,0 +1,62 @@
+"""The shelf: every card by every name it goes by, and the nearest names to a slip."""
+
+import difflib
+import tomllib
+import unicodedata
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from functools import lru_cache
+from importlib import resources
+
+from firn.core.steps.card import Card, card_from
+
+TRADITIONS = (
+    "tap", "clogging", "flatfoot", "folk stamping", "step dance", "solo jazz", "swing", "latin", "house",
+)  # fmt: skip
+
+
+def fold(word: str) -> str:
+    """A word as it is looked up: case, width and hyphens set aside."""
+    return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition."""
+
+    cards: tuple[Card, ...]
+    by_name: dict[str, tuple[Card, ...]] = field(repr=False)
+    longest: int = 1
+
+    @classmethod
+    def of(cls, cards: Iterable[Card]) -> "Shelf":
+        cards = tuple(cards)
+        names: dict[str, tuple[Card, ...]] = {}
+        for card in cards:
+            for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
+                names[name] = (*names.get(name, ()), card)
+        return cls(cards, names, max((len(n.split()) for n in names), default=1))
+
+    def find(self, name: str, tradition: str) -> Card | None:
+        """The card that a name means in a tradition, or None."""
+        found = self.by_name.get(fold(name), ())
+        return next((c for c in found if tradition in c.traditions), found[0] if found else None)
+
+    def nearest(self, name: str) -> tuple[str, ...]:
+        """Up to three known names close to a slip, closest first."""
+        # One typed run of letters may be anything; comparing more than this only costs time.
+        return tuple(difflib.get_close_matches(fold(name)[:60], self.by_name, n=3, cutoff=0.6))
+
+    def __hash__(self) -> int:
+        return id(self)
+
+
+@lru_cache(maxsize=1)
+def shipped() -> Shelf:
+    """The cards that ship with Firn."""
+    cards: list[Card] = []
+    folder = resources.files("firn.core.steps").joinpath("cards")
+    for file in sorted(folder.iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".toml"):
+            cards.extend(card_from(c) for c in tomllib.loads(file.read_text("utf-8"))["card"])
+    return Shelf.of(cards)
