@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from firn.core.footing.mends import Mend, changed, search
-from firn.core.footing.solver import Layer, Reached, again, forward, opening, run, trace
+from firn.core.footing.solver import Layer, again, forward, opening, run, trace
 from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
 
 NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
@@ -167,18 +167,6 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
         faults=tuple(dance.faults),
         first=NAMES[first],
         free=free_foot(path.end),
-        again=again(path.end, steps, first, leading) if not dance.faults else _mended_again(dance, path.end, first),
+        again=again(path.end, dance.steps, first, leading),
         end=path.end,
     )
-
-
-def _mended_again(dance: _Dance, end: State, first: str) -> str:
-    return again(end, dance.steps, first, dance.lead)
-
-
-def from_state(steps: tuple[Step, ...], start: State, lead: str) -> tuple[int, str]:
-    """How many steps can be danced from a state, and the foot free after them."""
-    leading: Foot = "L" if lead == "left" else "R"
-    done, layer = run({start: Reached(0, None, "")}, steps, leading, ends=True)
-    end = min(layer, key=lambda s: (layer[s].cost, s))
-    return done, free_foot(end)

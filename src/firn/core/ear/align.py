@@ -1,0 +1,267 @@
+"""Laying a take over its target: which sound is which, at what tempo, from where.
+
+The start is unknown, the tempo off by up to a fifth, and it may drift; sounds are missing and added. Plain time
+warping locks to a wrong path here, so a coarse search over tempo and start comes first, then pairs by
+assignment, then a line (with a slight bend, if the tempo drifts) through the pairs, and again.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+FloatArray = npt.NDArray[np.float64]
+IntArray = npt.NDArray[np.intp]
+
+SLOWEST, FASTEST = 0.78, 1.28
+_FORBIDDEN = 1e6
+_TURNS = ((0.09, False), (0.07, False), (0.07, True), (0.07, True), (0.07, True))
+"""Reach of a pair in seconds and whether the tempo may bend, turn by turn."""
+
+
+def _times(name: str, times: npt.ArrayLike) -> FloatArray:
+    array = np.asarray(times, dtype=np.float64)
+    if array.ndim != 1 or not np.isfinite(array).all() or (len(array) > 1 and (np.diff(array) < 0).any()):
+        raise ValueError(f"{name} must be 1-D, finite and ascending")
+    return array
+
+
+def match_hits(
+    targets: npt.ArrayLike, hits: npt.ArrayLike, *, tolerance_s: float | FloatArray = 0.05
+) -> list[tuple[int, int]]:
+    """Pairs of target and hit: most pairs first, then the least sum of distances.
+
+    Parameters
+    ----------
+    targets, hits : array_like, shapes (m,) and (n,)
+        Times in seconds, finite, ascending; may be empty.
+    tolerance_s : float or ndarray, shape (m,)
+        Largest distance of a pair, inclusive to a nanosecond; one for all or one a target.
+
+    Returns
+    -------
+    list of (int, int)
+        Indices of target and hit, ascending; each used once.
+
+    Notes
+    -----
+    scipy's linear_sum_assignment (Crouse 2016) with a large finite cost for what is too far, on each cluster of
+    targets and hits that reach one another; infinite costs would raise.
+    """
+    reference, take = _times("targets", targets), _times("hits", hits)
+    reach = np.broadcast_to(np.asarray(tolerance_s, dtype=np.float64), reference.shape) + 1e-9
+    first = np.searchsorted(take, reference - reach, side="left")
+    last = np.searchsorted(take, reference + reach, side="right")
+    pairs: list[tuple[int, int]] = []
+    at = 0
+    while at < len(reference):
+        if first[at] == last[at]:
+            at += 1
+            continue
+        end, until = at + 1, int(last[at])
+        while end < len(reference) and (first[end] < until or first[end] == last[end]):
+            until = max(until, int(last[end]))
+            end += 1
+        pairs += _assigned(reference, take, reach, at, end, int(first[at]), until)
+        at = end
+    return pairs
+
+
+def _assigned(
+    reference: FloatArray, take: FloatArray, reach: FloatArray, at: int, end: int, first: int, until: int
+) -> list[tuple[int, int]]:
+    if end - at == 1 and until - first == 1:
+        return [(at, first)]
+    from scipy.optimize import linear_sum_assignment
+
+    distance = np.abs(reference[at:end, None] - take[None, first:until])
+    cost = np.where(distance <= reach[at:end, None], distance, _FORBIDDEN)
+    rows, columns = linear_sum_assignment(cost)
+    return [
+        (at + int(r), first + int(c)) for r, c in zip(rows, columns, strict=True) if cost[r, c] < _FORBIDDEN
+    ]
+
+
+@dataclass(frozen=True)
+class Alignment:
+    """How a take lies over its target.
+
+    `scale`, `offset_s`: the least-squares line take = offset + scale * target through the pairs. `expected_s`:
+    where each target would lie in the take, shape (m,), the bend of a drifting tempo included. `pairs`: indices
+    of target and onset; `missing` targets, `extra` onsets. `spread_s`: standard deviation about the line,
+    with n - 2 (0 for fewer than 3 pairs). `others`: lines that fit as well, as (scale, offset in s).
+    """
+
+    scale: float
+    offset_s: float
+    expected_s: FloatArray
+    pairs: list[tuple[int, int]]
+    missing: list[int]
+    extra: list[int]
+    spread_s: float
+    others: list[tuple[float, float]]
+
+
+def _gaps(times: FloatArray) -> FloatArray:
+    """The nearest neighbour's distance at each time; 1 s for a lone one."""
+    if len(times) < 2:
+        return np.ones(len(times))
+    apart = np.diff(times)
+    return np.minimum(np.append(apart, np.inf), np.insert(apart, 0, np.inf))
+
+
+def _votes(target: FloatArray, take: FloatArray, scales: FloatArray, bin_s: float) -> list[tuple[float, float, float]]:
+    """The best starts for each scale by vote of all differences: (votes, scale, offset)."""
+    found = []
+    for scale in scales:
+        differences = (take[None, :] - scale * target[:, None]).ravel()
+        low = differences.min() - bin_s
+        bins = ((differences - low) / bin_s).astype(np.intp)
+        votes = np.bincount(bins, minlength=int(bins.max()) + 3).astype(np.float64)
+        smooth = votes[:-2] + 2 * votes[1:-1] + votes[2:]
+        for best in np.argsort(smooth)[-6:]:
+            found.append((float(smooth[best]), float(scale), float(low + (best + 1.5) * bin_s)))
+    return sorted(found, reverse=True)
+
+
+def _curve(target: FloatArray, take: FloatArray, pairs: list[tuple[int, int]], bend: bool) -> FloatArray:
+    """Least-squares take times for all targets from the pairs: a line, or with a bend."""
+    x = target[[i for i, _ in pairs]]
+    y = take[[j for _, j in pairs]]
+    middle, width = x.mean(), max(float(np.ptp(x)), 1e-9)
+    degree = 2 if bend and len(pairs) >= 8 else 1
+    u = (x - middle) / width
+    coefficients = np.polyfit(u, y, degree)
+    # A hit far off its place must not tilt the line: once more without the farthest.
+    apart = np.abs(np.polyval(coefficients, u) - y)
+    near = apart <= max(0.03, 3 * float(np.median(apart)))
+    if 4 <= near.sum() < len(x):
+        coefficients = np.polyfit(u[near], y[near], degree)
+    return np.asarray(np.polyval(coefficients, (target - middle) / width))
+
+
+@dataclass(frozen=True)
+class _Fit:
+    pairs: list[tuple[int, int]]
+    expected: FloatArray
+    cost: float
+
+    @property
+    def rank(self) -> tuple[int, float]:
+        return (-len(self.pairs), self.cost)
+
+
+def _grow(target: FloatArray, take: FloatArray, scale: float, offset: float, least: int = 2) -> _Fit | None:
+    """Pairs from a rough line, refined until line and pairs agree; None if they stay under `least`."""
+    expected = offset + scale * target
+    gaps = _gaps(target) * scale
+    pairs: list[tuple[int, int]] = []
+    for turn, (reach, bend) in enumerate(_TURNS):
+        pairs = match_hits(target_order(expected), take, tolerance_s=np.minimum(reach, 0.62 * gaps))
+        if len(pairs) < (least if turn else 2):
+            return None
+        expected = _curve(target, take, pairs, bend)
+        if (np.diff(expected) < 0).any():
+            return None
+    away = [abs(expected[i] - take[j]) for i, j in pairs]
+    return _Fit(pairs, expected, float(np.median(away)))
+
+
+def target_order(expected: FloatArray) -> FloatArray:
+    """Expected times made ascending, should rounding have swapped two that fall together."""
+    return np.maximum.accumulate(expected)
+
+
+def align(targets: npt.ArrayLike, onsets: npt.ArrayLike, *, tempo_known: bool = False) -> Alignment | None:
+    """Lay a take over its target.
+
+    Parameters
+    ----------
+    targets : array_like, shape (m,)
+        Target times in seconds, finite, ascending.
+    onsets : array_like, shape (n,)
+        Onset times of the take, likewise.
+    tempo_known : bool
+        The take was made to Firn's own click: the tempo is within 3 %.
+
+    Returns
+    -------
+    Alignment or None
+        None where fewer than two sounds can be laid over each other.
+
+    Raises
+    ------
+    ValueError
+        An input is not 1-D, finite and ascending.
+    """
+    target, take = _times("targets", targets), _times("onsets", onsets)
+    if len(target) < 2 or len(take) < 2:
+        return None
+    steps = np.arange(0.97, 1.031, 0.005) if tempo_known else np.geomspace(SLOWEST, FASTEST, 99)
+    fits = _fits(target, take, steps)
+    if not fits:
+        return None
+    best = min(fits, key=lambda f: f.rank)
+    return _laid(best, target, take, _others(best, fits, target))
+
+
+def along(targets: npt.ArrayLike, onsets: npt.ArrayLike, scale: float, offset_s: float) -> Alignment | None:
+    """The alignment along a line that the user has chosen among those that fit; None if it fits nothing."""
+    target, take = _times("targets", targets), _times("onsets", onsets)
+    fit = _grow(target, take, scale, offset_s)
+    return None if fit is None else _laid(fit, target, take, [])
+
+
+def _laid(fit: _Fit, target: FloatArray, take: FloatArray, others: list[tuple[float, float]]) -> Alignment:
+    x = target[[i for i, _ in fit.pairs]]
+    y = take[[j for _, j in fit.pairs]]
+    scale, offset = (float(c) for c in np.polyfit(x, y, 1))
+    residual = y - (offset + scale * x)
+    spread = float(np.sqrt(np.sum(residual**2) / (len(x) - 2))) if len(x) > 2 else 0.0
+    paired, heard = {i for i, _ in fit.pairs}, {j for _, j in fit.pairs}
+    return Alignment(
+        scale=scale,
+        offset_s=offset,
+        expected_s=fit.expected,
+        pairs=fit.pairs,
+        missing=[i for i in range(len(target)) if i not in paired],
+        extra=[j for j in range(len(take)) if j not in heard],
+        spread_s=spread,
+        others=others,
+    )
+
+
+def _fits(target: FloatArray, take: FloatArray, scales: FloatArray) -> list[_Fit]:
+    # For the coarse search a long target is thinned, never cut: its length fixes the tempo.
+    some = target if len(target) <= 160 else target[np.linspace(0, len(target) - 1, 160).round().astype(int)]
+    rough = _votes(some, take, scales, 0.03)
+    fits: list[_Fit] = []
+    tried: list[tuple[float, float]] = []
+    most = 0
+    middle = float(target.mean())
+    for _, scale, offset in rough:
+        centre = offset + scale * middle
+        if any(abs(centre - c) < 0.035 and abs(scale - s) * np.ptp(target) < 0.12 for s, c in tried):
+            continue
+        tried.append((scale, centre))
+        fit = _grow(target, take, scale, offset, max(2, most * 3 // 4))
+        if fit is not None:
+            fits.append(fit)
+            most = max(most, len(fit.pairs))
+        if len(tried) >= 48:
+            break
+    return fits
+
+
+def _others(best: _Fit, fits: list[_Fit], target: FloatArray) -> list[tuple[float, float]]:
+    """Lines that pair as many sounds (one fewer at most), elsewhere in the take or at another tempo."""
+    found: list[tuple[float, float]] = []
+    kept = [best]
+    allowed = len(best.pairs) - 1
+    for fit in sorted(fits, key=lambda f: f.rank):
+        apart = all(float(np.median(np.abs(fit.expected - k.expected))) > 0.06 for k in kept)
+        if len(fit.pairs) >= allowed and apart:
+            kept.append(fit)
+            scale, offset = np.polyfit(target, fit.expected, 1)
+            found.append((float(scale), float(offset)))
+    return found[:3]

@@ -1,0 +1,86 @@
+"""The student's own ear first: how many sounds were there, and which one was missing."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from firn.core.ear.verdict import Judged, Verdict
+from firn.core.piece.piece import Part
+
+
+@dataclass(frozen=True)
+class Question:
+    """A question about a take: its kind, values for its words, the answers offered and the right one's index.
+
+    `stretch_s`: the part of the take that it asks about, in seconds.
+    """
+
+    kind: Literal["how_many", "what_missing"]
+    values: dict[str, str]
+    answers: tuple[str, ...]
+    right: int
+    stretch_s: tuple[float, float]
+
+
+def how_many(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question | None:
+    """How many sounds from one count up to another; a stretch with a slip in it if there is one."""
+    judged = verdict.judged
+    if len(judged) < 3:
+        return None
+    slips = [i for i, j in enumerate(judged) if j.heard == "missing"]
+    size = min(len(judged), 6)
+    middle = slips[int(rng.integers(len(slips)))] if slips else int(rng.integers(len(judged)))
+    first = min(max(0, middle - int(rng.integers(1, size))), len(judged) - size)
+    last = first + size - 1
+    # Both ends must have been heard, or "from" and "up to" could not be found by ear.
+    while first < last and judged[first].heard_s is None:
+        first += 1
+    while last > first and judged[last].heard_s is None:
+        last -= 1
+    ends = judged[first].heard_s, judged[last].heard_s
+    if ends[0] is None or ends[1] is None or first == last:
+        return None
+    heard = sum(j.heard_s is not None for j in judged[first : last + 1])
+    heard += sum(ends[0] < a.heard_s < ends[1] for a in verdict.added)
+    low = max(1, heard - int(rng.integers(0, 5)))
+    counting = part.settings.counting
+    values = {
+        "from": counting.name(part.sounds[judged[first].target.sounds[0]].place),
+        "to": counting.name(part.sounds[judged[last].target.sounds[0]].place),
+        "times": str(judged[first].target.time + 1) if verdict.passes > 1 else "",
+    }
+    answers = tuple(str(low + i) for i in range(5))
+    return Question("how_many", values, answers, heard - low, (ends[0] - 0.25, ends[1] + 0.25))
+
+
+def what_missing(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question | None:
+    """Which sound was missing: the missing one, "nothing", and others that were heard."""
+    missing = [j for j in verdict.judged if j.heard == "missing"]
+    heard = [j for j in verdict.judged if j.heard != "missing"]
+    if not heard:
+        return None
+    right = _name(part, missing[0]) if missing else "nothing was missing"
+    gone = {_name(part, j) for j in missing}
+    others = sorted({_name(part, j) for j in heard} - gone)
+    rng.shuffle(others)
+    answers = [right, *others[: 3 if missing else 4]]
+    if missing:
+        answers.append("nothing was missing")
+    rng.shuffle(answers)
+    first = verdict.judged[0].expected_s, verdict.judged[-1].expected_s
+    return Question("what_missing", {}, tuple(answers), answers.index(right), (first[0] - 0.3, first[1] + 0.6))
+
+
+def _name(part: Part, judged: Judged) -> str:
+    sound = part.sounds[judged.target.sounds[0]]
+    use = part.uses[sound.use]
+    kind = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip"}.get(sound.kind, sound.kind)
+    word = kind if len(use.places) == 1 else f"{kind} of the {use.card.name}"
+    return f"{word} on {part.settings.counting.name(sound.place)}"
+
+
+def questions(part: Part, verdict: Verdict, rng: np.random.Generator) -> Sequence[Question]:
+    """The questions to ask about a take before its verdict is shown."""
+    return [q for q in (how_many(part, verdict, rng), what_missing(part, verdict, rng)) if q is not None]

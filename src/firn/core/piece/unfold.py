@@ -1,0 +1,180 @@
+"""A combo unfolded: every pass of every part, on its side, one after another."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from firn.core.footing.footing import NAMES, weight_name
+from firn.core.footing.solver import Layer, Reached, forward, opening, trace
+from firn.core.footing.state import FEET, Foot, State, Step, other
+from firn.core.piece.build import build_part, part_from
+from firn.core.piece.piece import Part, Piece, Sound
+from firn.core.script.combo import ComboItem
+
+MOST_SOUNDS = 20_000
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One time through a part: its item, which time, the side, where it begins and its sounds there.
+
+    `offset`: counts from the combo's count 1 to the part's. `danceable` is False where the feet do not allow
+    it; `needed` is then the foot it would begin on, `free` the one that is free.
+    """
+
+    item: int
+    time: int
+    part: Part
+    swapped: bool
+    offset: Fraction
+    sounds: tuple[Sound, ...]
+    danceable: bool
+    needed: str
+    free: str
+
+
+@dataclass(frozen=True)
+class Unfolded:
+    """All passes, the counts they fill together, and the foot that is free at the end."""
+
+    passes: tuple[Pass, ...]
+    counts: int
+    free: str
+    cut_short: bool = False
+
+    @property
+    def sounds(self) -> tuple[Sound, ...]:
+        return tuple(s for p in self.passes for s in p.sounds)
+
+
+def with_ending(part: Part, ends: str) -> Part:
+    """A part with its end replaced: from its last such count on, the words of `ends`."""
+    ending = part_from("end", ends, part.settings)
+    if not ending.sounds or not part.sounds:
+        return part
+    said = ending.sounds[0].say
+    at = next((s.place for s in reversed(part.sounds) if s.say == said), None)
+    if at is None:
+        return part
+    kept = tuple(u for u in part.uses if u.places[0] < at)
+    shift = at - ending.sounds[0].place
+    added = tuple(replace(u, places=tuple(p + shift for p in u.places)) for u in ending.uses)
+    script = replace(part.script, uses=(*kept, *added), problems=())
+    return build_part(script, part.settings, mends=False)
+
+
+def _turned(steps: Sequence[Step], swapped: bool) -> list[Step]:
+    if not swapped:
+        return list(steps)
+    return [replace(s, side=other("L" if s.side == "L" else "R")) if s.side in FEET else s for s in steps]
+
+
+def _dance(start: Layer, part: Part, begins: str, lead: Foot) -> list[Layer] | None:
+    """The layers of a pass that begins on a foot ("L", "R", or "" for any); None if it cannot be danced."""
+    layers = [start]
+    fresh = True
+    for step in _turned(part.steps, begins != _first(part) and begins != ""):
+        following = forward(layers[-1], step, lead)
+        if fresh and begins and {r.foot for r in following.values()} - {""}:
+            following = {s: r for s, r in following.items() if r.foot in (begins, "both")}
+            fresh = False
+        if not following:
+            return None
+        layers.append(following)
+    return layers if any(s.weight != "0" for s in layers[-1]) else None
+
+
+def _first(part: Part) -> Foot:
+    return "L" if part.footing.first == "left" else "R"
+
+
+def _sides(item: ComboItem, time: int, part: Part, free: str) -> list[Foot]:
+    """The feet that a pass may begin on, the likeliest first."""
+    written = _first(part)
+    if time == 0 and item.side:
+        fixed: dict[str, Foot] = {"right": "R", "left": "L", "as written": written, "other": other(written)}
+        return [fixed[item.side]]
+    if free in ("left", "right"):
+        # A part that begins with a hop begins on the foot that carries, so both are tried.
+        by_free: Foot = "L" if free == "left" else "R"
+        return [by_free, other(by_free)]
+    return [written, other(written)]
+
+
+class _Unfolder:
+    def __init__(self, piece: Piece) -> None:
+        self._piece = piece
+        self._lead: Foot = "L" if piece.settings.lead == "left" else "R"
+        self._layer: Layer | None = None
+        self._cursor: Fraction | None = None
+        self.passes: list[Pass] = []
+        self.counts = 0
+        self.cut_short = False
+
+    def unfold(self) -> Unfolded:
+        total = 0
+        for number, item in enumerate(self._piece.combo):
+            part = self._piece.part(item.part)
+            if part is None or not part.sounds:
+                continue
+            for time in range(item.times):
+                total += len(part.sounds)
+                if total > MOST_SOUNDS:
+                    self.cut_short = True
+                    break
+                ends = item.last_ends if time == item.times - 1 and item.last_ends else item.ends
+                self._pass(number, item, time, with_ending(part, ends) if ends else part)
+        free = "either"
+        if self._layer:
+            state = min(self._layer, key=lambda s: (s.weight == "0", s))
+            free = {"left": "right", "right": "left"}.get(weight_name(state), "either")
+        return Unfolded(tuple(self.passes), self.counts, free, self.cut_short)
+
+    def _pass(self, number: int, item: ComboItem, time: int, part: Part) -> None:
+        fresh = self._layer is None
+        layer = self._layer or {s: Reached(0, None, "") for s in opening(self._lead, part.steps)}
+        free = _free(layer)
+        sides = _sides(item, time, part, free)
+        if fresh:
+            # The combo opens with either foot free; only the lead, or a side that is fixed, decides.
+            sides = sides if item.side else [_first(part)]
+            layer = {State(w, "o", "o", ""): Reached(0, None, "") for w in FEET}
+        danced = next(((f, d) for f in sides if (d := _dance(layer, part, f, self._lead)) is not None), None)
+        foot, layers = danced or (sides[0], None)
+        swapped = foot != _first(part)
+        if layers is not None:
+            path = trace(layers)
+            feet, weights = [NAMES[f] for f in path.feet], [weight_name(s) for s in path.states]
+            end = path.end
+        else:
+            mirror = {"left": "right", "right": "left"} if swapped else {}
+            feet = [mirror.get(f, f) for f in part.footing.feet]
+            weights = [mirror.get(w, w) for w in part.footing.weights]
+            end = _mirrored(part.footing.end) if swapped else part.footing.end
+        if self._cursor is None:
+            self._cursor = part.first_count
+        offset = self._cursor - part.first_count
+        sounds = tuple(
+            replace(s, place=s.place + offset, position=s.position + offset, foot=f, weight=w)
+            for s, f, w in zip(part.sounds, feet, weights, strict=True)
+        )
+        ok = layers is not None
+        self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free))
+        self._cursor += part.counts
+        self.counts += part.counts
+        self._layer = {end._replace(a=""): Reached(0, None, "")}
+
+
+def _mirrored(state: State) -> State:
+    weight = {"L": "R", "R": "L", "<": ">", ">": "<"}.get(state.weight, state.weight)
+    return State(weight, state.right, state.left, "")  # type: ignore[arg-type]
+
+
+def _free(layer: Layer) -> str:
+    free = {{"left": "right", "right": "left"}.get(weight_name(s), "either") for s in layer}
+    return free.pop() if len(free) == 1 else "either"
+
+
+def unfold(piece: Piece) -> Unfolded:
+    """The combo danced from its beginning; each pass begins on the free foot unless its side is fixed."""
+    return _Unfolder(piece).unfold()

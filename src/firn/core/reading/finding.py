@@ -1,0 +1,46 @@
+"""What a check found: a code, a place and values; a table of sentences puts it into words."""
+
+from dataclasses import dataclass, field
+from fractions import Fraction
+from typing import Literal
+
+Level = Literal["bad", "look", "ok"]
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A change to the script: on a line of the part's text (from 0), from column to end, the new text."""
+
+    line: int
+    column: int
+    end: int
+    text: str
+
+
+@dataclass(frozen=True)
+class MendText:
+    """A mend that can be taken: a code and values for its label, and the changes it makes to the text.
+
+    `lead` is set where the mend is to begin on the other foot.
+    """
+
+    code: str
+    values: dict[str, str]
+    changes: tuple[Change, ...] = ()
+    lead: str = ""
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One finding: `level` bad (cannot be danced), look (worth a look) or ok.
+
+    `sound` indexes the part's sounds, None where it is about the part; `place` in counts, None likewise.
+    """
+
+    code: str
+    level: Level
+    part: str
+    place: Fraction | None = None
+    sound: int | None = None
+    values: dict[str, str] = field(default_factory=dict)
+    mends: tuple[MendText, ...] = ()

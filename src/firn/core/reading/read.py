@@ -1,0 +1,26 @@
+"""All checks of a part, and of a piece."""
+
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Unfolded, unfold
+from firn.core.reading import counts, feet
+from firn.core.reading.finding import Finding
+from firn.core.reading.joins import joins
+
+_ORDER = {"bad": 0, "look": 1, "ok": 2}
+
+
+def check_part(part: Part) -> list[Finding]:
+    """A part's findings: what cannot be danced first, then what is worth a look, then what holds."""
+    found = [*feet.faults(part), *counts.gaps(part), *counts.length(part), *feet.ending(part)]
+    return sorted(found, key=lambda f: _ORDER[f.level])
+
+
+def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
+    """The findings of a piece's combo."""
+    return sorted(joins(piece, unfolded or unfold(piece)), key=lambda f: _ORDER[f.level])
+
+
+def check(piece: Piece) -> list[Finding]:
+    """The findings of all parts in order, then of the combo."""
+    found = [f for part in piece.parts for f in check_part(part)]
+    return [*found, *check_combo(piece)] if piece.combo else found

@@ -1,0 +1,62 @@
+"""Findings in words: the one place where checks are put into English."""
+
+from firn.core.reading.finding import Finding, MendText
+
+_KINDS = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
+
+_SENTENCES = {
+    "carries": "{word} on {count}: the {foot} foot carries the weight, so it cannot {kind}.",
+    "already_down": "{word} on {count}: the {foot} {end} is already down.",
+    "not_ready": "{word} on {count}: the {foot} foot is not where its {end} can drop.",
+    "in_the_air": "{word} on {count} leaves the floor and does not land.",
+    "not_carrying": "{word} on {count}: the {foot} foot does not carry the weight, so it cannot {kind}.",
+    "not_picked_up": "{word} on {count}: the {foot} foot was not picked up.",
+    "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
+    "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
+    "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
+    "fills": "{counts} counts: fills its phrase of {phrase}.",
+    "fills_part": "{counts} counts: {times} times fills a phrase of {phrase}.",
+    "off_phrase": (
+        "{counts} counts are {by} too {way} for a phrase of {phrase}. It begins on {first}; after 1, 2, 4 and 8 "
+        "times it would begin on {begins}. It comes round after {times} times, {all} counts."
+    ),
+    "again_same": "Ends with the {free} foot free: it stays on its side.",
+    "again_other": "Ends with the {free} foot free: it repeats on the other side by itself.",
+    "again_either": "Ends on both feet: either foot can begin again.",
+    "again_neither": "Ends with the {free} foot free and cannot be danced again from there.",
+    "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
+    "combo_fills": "{counts} counts: {phrases} phrases of {phrase}, the {free} foot free at the end.",
+    "combo_off_phrase": "{counts} counts: {by} off from whole phrases of {phrase}.",
+}
+
+_LABELS = {
+    "write_hold": "write {counts} hold",
+    "other_lead": "start on the {foot} foot",
+    "becomes": "{kind} on {count} becomes {becomes}",
+    "swap": "{word} on {count} on the {foot} foot",
+    "land": "land after {word} on {count}",
+    "leave_out": "leave out the {kind} on {count}",
+    "in_rest": "{becomes} in the hold on {count}",
+}
+
+def _spoken(values: dict[str, str]) -> dict[str, str]:
+    said = dict(values)
+    for key in ("kind", "becomes"):
+        if key in said:
+            said[key] = _KINDS.get(said[key], said[key])
+    said["end"] = {"toe": "toe"}.get(values.get("kind", ""), "heel")
+    said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
+    said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
+    return said
+
+
+def sentence(finding: Finding) -> str:
+    """A finding in one sentence."""
+    said = _SENTENCES[finding.code].format(**_spoken(finding.values))
+    said = said.replace("the either foot", "either foot").replace("the  foot", "the foot")
+    return said[:1].upper() + said[1:] if finding.code == "empty_count" else said
+
+
+def label(mend: MendText) -> str:
+    """What a mend does, in a few words."""
+    return _LABELS[mend.code].format(**_spoken(mend.values))

@@ -1,0 +1,148 @@
+"""Writing a part as a teacher would have typed it; what is written reads back to the same part."""
+
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
+from itertools import groupby
+
+from firn.core.meter.counting import Counting
+from firn.core.script.places import Use, usual_places
+from firn.core.script.reader import PartScript, read_part
+from firn.core.script.settings import Settings
+from firn.core.steps.shelf import Shelf
+
+MARKS = {1: "!", -1: "~", 0: ""}
+SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
+
+
+def count_text(places: Sequence[Fraction], counting: Counting, *, exact: bool = False) -> str:
+    """Places as counts: "&3", "1e&a", "8 1 2 &3 &"; `exact` writes "2+1/3" for whatever is no whole count."""
+    whole = {p for p in places if p.denominator == 1}
+    groups: list[str] = []
+    fresh = True
+    for place in places:
+        letter = counting.letter(place)
+        number = str(counting.number(place))
+        if not letter:
+            groups.append(number) if fresh else groups.__setitem__(-1, groups[-1] + number)
+            fresh = place + 1 in whole or place + 1 <= max(places)
+            continue
+        inside = place % 1
+        if exact or "/" in letter:
+            groups.append(f"{number}+{inside.numerator}/{inside.denominator}")
+            fresh = True
+            continue
+        leads = place // 1 + 1 in whole
+        begins = not groups or (leads and (fresh or _before(places, place) // 1 != place // 1))
+        begins = begins or (leads and _before(places, place).denominator == 1)
+        if begins:
+            groups.append(letter)
+        else:
+            groups[-1] += letter
+        fresh = not leads
+    return " ".join(groups)
+
+
+def _before(places: Sequence[Fraction], place: Fraction) -> Fraction:
+    return max((p for p in places if p < place), default=place - 1)
+
+
+def _counts(use: Use, counting: Counting, tradition: str, exact: bool) -> str:
+    if len(use.places) == 1 and use.lengths[0] > 1:
+        first = counting.number(use.places[0])
+        last = counting.number(use.places[0] + use.lengths[0] - 1)
+        return f"{first}-{last}"
+    usual, anchor = usual_places(use.card, counting, tradition)
+    shift = use.places[0] - usual[0]
+    if len(use.places) > 3 and not exact and use.places == tuple(u + shift for u in usual):
+        at = anchor + shift
+        if at.denominator == 1 and anchor in usual:
+            return str(counting.number(at))
+    return count_text(use.places, counting, exact=exact)
+
+
+def word_text(use: Use) -> str:
+    """A word with its marks, without its counts."""
+    text = f"{SIDES[use.side]}{use.card.name}{MARKS[use.word.level]}"
+    return f"({text})" if use.word.optional else text
+
+
+def _line(uses: Sequence[Use], counting: Counting, tradition: str, *, exact: bool, bar: bool) -> str:
+    words: list[str] = []
+    for use in uses:
+        joined = _joint(words, use, uses)
+        if joined:
+            words[-1] += f" {joined} {word_text(use)}"
+            continue
+        sign = "| " if bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
+        words.append(f"{sign}{_counts(use, counting, tradition, exact)} {word_text(use)}")
+    return "  ".join(words)
+
+
+def _joint(words: list[str], use: Use, uses: Sequence[Use]) -> str:
+    """How a word joins the one before it: + or = at one place, "" for not at all."""
+    index = next(i for i, u in enumerate(uses) if u is use)
+    if not words or not index or uses[index - 1].places[0] not in use.places:
+        return ""
+    return "=" if use.word.as_one else "+"
+
+
+def _rows(uses: Sequence[Use], phrase: int) -> Iterator[list[Use]]:
+    """Uses by the lines they were typed on; all on one line are broken by half phrases."""
+    one_line = len({u.line for u in uses}) <= 1
+    start = uses[0].places[0] if uses else Fraction(0)
+    half = max(1, phrase // 2)
+
+    def row(use: Use) -> int:
+        return int((use.places[-1] - start) // half) if one_line else use.line
+
+    for _, group in groupby(uses, key=row):
+        yield list(group)
+
+
+def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
+    """Whether two readings are the same words in the same places with the same marks."""
+
+    def key(use: Use) -> tuple[object, ...]:
+        word = use.word
+        return use.card, use.places, use.lengths, use.side, word.level, word.optional, word.as_one
+
+    return [key(u) for u in one] == [key(u) for u in two]
+
+
+def write_part(script: PartScript, settings: Settings, shelf: Shelf | None = None) -> str:
+    """A part's text as a teacher would type it.
+
+    Natural counts where they read back to the same part, else counts written out exactly. Raises ValueError
+    for a part that no text gives (words out of order, or before the phrase that holds the first 1).
+    """
+    counting = settings.counting
+    for exact in (False, True):
+        for bar in (False, True):
+            lines = [
+                _line(row, counting, settings.tradition, exact=exact, bar=bar and any(u.places[0] < 0 for u in row))
+                for row in _rows(script.uses, counting.phrase)
+            ]
+            text = "\n".join(lines)
+            read = read_part(script.name, text, settings, shelf)
+            if not read.problems and same_uses(read.uses, script.uses):
+                return text
+    raise ValueError("no text reads back to this part")
+
+
+def spelled_out(use: Use, kinds: Sequence[str], feet: Sequence[str], counting: Counting) -> str:
+    """A word as single sounds with their counts: what stands for a card when one of its sounds changes.
+
+    `kinds` names the sound for each beat ("" leaves it out); `feet` writes R or L before it where given.
+    """
+    names = {"flat": "flat", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
+    words = []
+    for place, kind, foot in zip(use.places, kinds, feet, strict=True):
+        if kind:
+            words.append(f"{count_text([place], counting)} {SIDES[foot]}{names.get(kind, kind)}")
+    return "  ".join(words)
+
+
+def renamed(use: Use, kind: str) -> str:
+    """A one-sound word under another kind, its marks and side kept."""
+    name = {"heel_step": "heel step", "toe_tip": "toe tip"}.get(kind, kind)
+    return f"{SIDES[use.side]}{name}{MARKS[use.word.level]}"

@@ -1,0 +1,186 @@
+"""The model: sounds in exact time mixed to stereo, with a count-in, beats and spoken counts."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+import numpy as np
+
+from firn.core.meter.counting import Counting
+from firn.core.meter.tempo import samples
+from firn.core.piece.piece import Sound
+from firn.core.sound.spoken import spoken
+from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
+from firn.core.task import UNWATCHED, Task
+
+SIDE = 0.45
+"""How far a foot leans to its side: 0 the middle, 1 all the way."""
+
+TAIL_S = 0.4
+LEAST_COUNT_IN = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Mixing:
+    """What is heard: tempo in counts a minute, counts of count-in (0 for none), and which layers."""
+
+    tempo: float = 120.0
+    count_in: int = 4
+    steps: bool = True
+    counts: bool = True
+    beats: bool = True
+    swapped: bool = False
+    rest: int = 0
+
+
+@dataclass(frozen=True)
+class Rendered:
+    """Stereo audio, shape (n, 2), float32 at `RATE`.
+
+    `origin`: the place at sample 0. `pickup`: the sample of the first sound, `start` the one on which the
+    stretch begins, `end` the one on which it and its rest end, before the last sound has died away.
+    """
+
+    audio: FloatArray
+    origin: Fraction
+    pickup: int
+    start: int
+    end: int
+    tempo: float
+
+    def sample(self, position: Fraction) -> int:
+        """The sample on which a position sounds."""
+        return samples(position - self.origin, self.tempo, RATE)
+
+
+def count_in_places(first: Fraction, counting: Counting, count_in: int) -> list[Fraction]:
+    """The whole counts said before a stretch whose first sound lies at `first`.
+
+    They begin on a bar or half phrase, are at least `count_in` - 1, and stop before the first sound: a count-in
+    never runs over a pick-up.
+    """
+    if count_in <= 0:
+        return []
+    unit = counting.meter.counts if counting.meter.counts == 3 else 4
+    wanted = max(LEAST_COUNT_IN, count_in - 1)
+    start = (first - wanted) // unit * unit
+    return [Fraction(c) for c in range(int(start), int(-(-first // 1)))]
+
+
+@dataclass(frozen=True, slots=True)
+class _Hit:
+    sample: int
+    sound: FloatArray
+    left: float
+    right: float
+
+
+def _pan(lean: float, gain: float) -> tuple[float, float]:
+    """Left and right gains of constant power, lean -1 (left) to 1."""
+    angle = (lean + 1) * np.pi / 4
+    return float(np.cos(angle) * gain), float(np.sin(angle) * gain)
+
+
+def _foot_lean(foot: str, swapped: bool) -> float:
+    lean = {"left": -SIDE, "right": SIDE}.get(foot, 0.0)
+    return -lean if swapped else lean
+
+
+def _steps(sounds: Sequence[Sound], origin: Fraction, mixing: Mixing) -> list[_Hit]:
+    hits = []
+    for sound in sounds:
+        if sound.silent:
+            continue
+        body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight != "")
+        gain = float(10 ** (sound.level * LEVEL_DB / 20))
+        left, right = _pan(_foot_lean(sound.foot, mixing.swapped), gain)
+        hits.append(_Hit(samples(sound.position - origin, mixing.tempo, RATE), body, left, right))
+    return hits
+
+
+def _counts(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
+    """Spoken numbers, each with its vowel on the count."""
+    hits = []
+    for place in places:
+        word = spoken(str(counting.number(place)))
+        if word is None:
+            continue
+        sound, vowel = word
+        at = samples(place - origin, mixing.tempo, RATE) - vowel
+        # A word whose vowel lies before the audio begins is cut, not moved.
+        hits.append(_Hit(max(0, at), sound[max(0, -at) :], 0.9, 0.9))
+    return hits
+
+
+def _beats(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
+    hits = []
+    for place in places:
+        strong = place % counting.meter.counts == 0
+        sound = voice("strong beat" if strong else "beat")
+        hits.append(_Hit(samples(place - origin, mixing.tempo, RATE), sound, 0.7, 0.7))
+    return hits
+
+
+def _added(hits: Sequence[_Hit], length: int, task: Task) -> FloatArray:
+    """All hits added up, in blocks so that the task can be watched."""
+    audio = np.zeros((length, 2), dtype=np.float32)
+    for number, hit in enumerate(hits):
+        if number % 256 == 0:
+            task.step(number / len(hits))
+        until = min(length, hit.sample + len(hit.sound))
+        if hit.sample >= until:
+            continue
+        piece = hit.sound[: until - hit.sample]
+        audio[hit.sample : until, 0] += piece * hit.left
+        audio[hit.sample : until, 1] += piece * hit.right
+    peak = float(np.abs(audio).max()) if length else 0.0
+    if peak > 0.97:
+        audio *= np.float32(0.97 / peak)
+    return audio
+
+
+def render(
+    sounds: Sequence[Sound],
+    counting: Counting,
+    start: Fraction,
+    end: Fraction,
+    mixing: Mixing,
+    task: Task = UNWATCHED,
+) -> Rendered:
+    """The model of a stretch.
+
+    `start` and `end` in counts: the first count, and the one after the last; `sounds` are those inside, a
+    pick-up before `start` included. After the stretch come `mixing.rest` counts of rest. Two renders of the
+    same stretch are the same to the bit.
+    """
+    first = min([s.position for s in sounds] + [start])
+    led = count_in_places(first, counting, mixing.count_in)
+    origin = min([first, *led])
+    inside = [Fraction(c) for c in range(int(-(-start // 1)), int(-(-end // 1)))]
+    rests = [Fraction(c) for c in range(int(-(-end // 1)), int(-(-end // 1)) + mixing.rest)]
+    hits = _steps(sounds, origin, mixing) if mixing.steps else []
+    if mixing.counts:
+        hits += _counts([*led, *inside], counting, origin, mixing)
+    if mixing.beats:
+        hits += _beats([*led, *inside, *rests], counting, origin, mixing)
+    elif led:
+        hits += _beats(led, counting, origin, mixing)
+    finish = samples(end + mixing.rest - origin, mixing.tempo, RATE)
+    length = finish + round(TAIL_S * RATE)
+    hits.sort(key=lambda h: h.sample)
+    pickup, begin = (samples(p - origin, mixing.tempo, RATE) for p in (first, start))
+    return Rendered(_added(hits, length, task), origin, pickup, begin, finish, mixing.tempo)
+
+
+def looped(rendered: Rendered) -> FloatArray:
+    """One turn of a loop, shape (n, 2), from `start` to `end`.
+
+    What rings on is folded into its beginning, and a pick-up, which belongs to the next turn, into its end.
+    """
+    turn = rendered.audio[rendered.start : rendered.end].copy()
+    tail = rendered.audio[rendered.end :][: len(turn)]
+    turn[: len(tail)] += tail
+    pickup = rendered.audio[rendered.pickup : rendered.start][-len(turn) :]
+    if len(pickup):
+        turn[-len(pickup) :] += pickup
+    return turn

@@ -1,0 +1,29 @@
+"""Spoken count words, each with the sample on which its vowel begins."""
+
+from functools import lru_cache
+from importlib import resources
+
+import numpy as np
+
+from firn.core.sound.voices import RATE, FloatArray
+
+WORDS_RATE = 22_050
+
+
+@lru_cache(maxsize=64)
+def spoken(word: str) -> tuple[FloatArray, int] | None:
+    """A count word (1 to 16, &, e, a, hold) at `RATE`, and the sample of its vowel; None if it is not kept."""
+    stored = _stored()
+    if f"{word}.sound" not in stored:
+        return None
+    sound = stored[f"{word}.sound"].astype(np.float64) / 32767
+    at = np.arange(int(len(sound) * RATE / WORDS_RATE)) * (WORDS_RATE / RATE)
+    made = np.interp(at, np.arange(len(sound)), sound).astype(np.float32)
+    made.setflags(write=False)
+    return made, round(int(stored[f"{word}.vowel"]) * RATE / WORDS_RATE)
+
+
+@lru_cache(maxsize=1)
+def _stored() -> dict[str, np.ndarray]:
+    with resources.files("firn.core.sound").joinpath("words.npz").open("rb") as file, np.load(file) as kept:
+        return {name: kept[name] for name in kept.files}

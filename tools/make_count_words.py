@@ -1,0 +1,55 @@
+"""Render the spoken count words with espeak-ng and keep them as one small file.
+
+Run by hand when the words change: python tools/make_count_words.py. Needs espeak-ng (Debian). The program is
+GPL-3; what it says is ours to ship. Each word is cut at its end and stored with the sample of its vowel's onset,
+measured as the first 5 ms frame whose low band (under 1 kHz) reaches a third of its loudest.
+"""
+
+import io
+import subprocess
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from scipy import signal
+
+WORDS = {str(n): w for n, w in enumerate(
+    ("one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen").split(), 1
+)} | {"&": "and", "e": "ee", "a": "uh", "hold": "hold"}  # fmt: skip
+OUT = Path(__file__).parents[1] / "src/firn/core/sound/words.npz"
+
+
+def rendered(word: str) -> tuple[np.ndarray, int]:
+    speed = "330" if len(word) < 6 else "400"
+    wav = subprocess.run(
+        ["espeak-ng", "-v", "en-us", "-s", speed, "-p", "45", "--stdout", word], capture_output=True, check=True
+    ).stdout
+    sound, rate = soundfile.read(io.BytesIO(wav), dtype="float32")
+    assert rate == 22_050
+    return sound, rate
+
+
+def cut(sound: np.ndarray, rate: int) -> tuple[np.ndarray, int]:
+    loud = np.flatnonzero(np.abs(sound) > 0.02 * np.abs(sound).max())
+    sound = sound[max(0, loud[0] - 40) : loud[-1] + 200]
+    low = signal.sosfiltfilt(signal.butter(2, 1000, "low", fs=rate, output="sos"), sound)
+    frame = rate // 200
+    energy = np.add.reduceat(low**2, np.arange(0, len(low), frame))
+    onset = int(np.flatnonzero(energy >= energy.max() / 3)[0]) * frame
+    fade = min(400, len(sound) // 4)
+    sound[-fade:] *= np.linspace(1, 0, fade)
+    return sound / np.sqrt(np.mean(sound**2)) * 0.1, onset
+
+
+def main() -> None:
+    kept: dict[str, np.ndarray] = {}
+    for name, word in WORDS.items():
+        sound, onset = cut(*rendered(word))
+        kept[f"{name}.sound"] = np.clip(sound * 32767, -32767, 32767).astype(np.int16)
+        kept[f"{name}.vowel"] = np.array(onset)
+        print(f"{word}: {len(sound) / 22.05:.0f} ms, vowel at {onset / 22.05:.0f} ms")
+    np.savez_compressed(OUT, **kept)
+
+
+if __name__ == "__main__":
+    main()
