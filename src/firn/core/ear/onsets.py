@@ -155,7 +155,8 @@ def _flux(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> FloatArr
     for lag in range(back // 2, back + 1):
         reference[lag:] = np.maximum(reference[lag:], level[:-lag])
     rise = np.maximum(0, level - reference)
-    rise[:back] = np.maximum(0, level[:back] - level[:1])
+    # A recording may begin on a sound: its first frames are held against its usual level.
+    rise[:back] = np.maximum(0, level[:back] - np.median(level, axis=0))
     return np.asarray(rise.mean(axis=1) * 10, dtype=np.float64)
 
 

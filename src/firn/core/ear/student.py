@@ -93,9 +93,7 @@ def _recorded(
     task.step(0.3)
     wet = dry + _tail(dry, rng, room)
     task.step(0.8)
-    noise = np.cumsum(rng.standard_normal(length)) * 0.02
-    noise -= np.convolve(noise, np.ones(480) / 480, mode="same")
-    noise = noise / max(1e-9, float(np.std(noise))) + 0.5 * rng.standard_normal(length)
+    noise = _hum(length, rng)
     wet += noise * 10 ** (room.noise_db / 20)
     return np.clip(wet, -1, 1).astype(np.float32)
 
@@ -108,3 +106,12 @@ def _tail(dry: np.ndarray, rng: np.random.Generator, room: Room) -> np.ndarray:
     tail[: RATE // 250] = 0
     tail *= 10 ** (room.wet_db / 20) / np.sqrt(np.sum(tail**2))
     return np.asarray(oaconvolve(dry, tail)[: len(dry)])
+
+
+def _hum(length: int, rng: np.random.Generator) -> np.ndarray:
+    """A room's own noise, more of it low, standard deviation about 1."""
+    from scipy.signal import lfilter
+
+    white = rng.standard_normal(length + RATE // 10)
+    low = np.asarray(lfilter([0.08], [1, -0.96], white))[RATE // 10 :]
+    return low / float(np.std(low)) + 0.5 * white[RATE // 10 :]

@@ -235,10 +235,8 @@ class Placer:
             distance = (number - heard) % self.counting.phrase
             if number == 1 and not self.stated_phrase and heard % self.counting.meter.counts == 0:
                 distance = 1
-            place = self.at // 1 + distance - 1 + share
-            if place > self.at and 0 < distance:
-                return Fraction(place)
-            # The number itself will be complained of, or the letter is said twice.
+            # Where that is taken already, whoever places the word says so.
+            return Fraction(self.at // 1 + distance - 1 + share)
         if self.at is None:
             return (Fraction(0) if self.first is None else self.first - 1) + share
         place = self.at // 1 + share

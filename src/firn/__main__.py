@@ -1,0 +1,3 @@
+from firn.cli import main
+
+raise SystemExit(main())

@@ -1,0 +1,104 @@
+"""The workbook as values: pieces with their parts as typed, takes, and what the student's ear has answered."""
+
+from dataclasses import dataclass, replace
+
+from firn.core.script.reader import cut
+from firn.core.script.settings import Settings, read_settings, write_settings
+
+
+@dataclass(frozen=True, slots=True)
+class BookPart:
+    """A part: its script exactly as typed, faults and comments included."""
+
+    id: str
+    name: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class BookPiece:
+    """A piece: its headings as text, its parts, and the combo as typed."""
+
+    id: str
+    head: str
+    parts: tuple[BookPart, ...]
+    combo: str = ""
+
+    @property
+    def settings(self) -> Settings:
+        return read_settings(self.head.split("\n"))[0]
+
+    @property
+    def name(self) -> str:
+        return self.settings.name
+
+    def part(self, part_id: str) -> BookPart | None:
+        return next((p for p in self.parts if p.id == part_id), None)
+
+    @property
+    def script(self) -> str:
+        """The whole piece as one .steps text."""
+        blocks = [self.head.rstrip("\n") + "\n"]
+        blocks += [f"\npart {p.name}\n{p.text.rstrip()}\n" for p in self.parts]
+        if self.combo.strip():
+            blocks.append(f"\ncombo\n{self.combo.rstrip()}\n")
+        return "".join(blocks)
+
+
+@dataclass(frozen=True, slots=True)
+class Take:
+    """A recording of a part: which, how it came, and where its samples are (`audio`, their hash)."""
+
+    id: str
+    piece: str
+    part: str
+    name: str
+    made: str
+    audio: str
+    rate: int
+    frames: int
+    tempo: float
+    source: str = "file"
+
+    @property
+    def seconds(self) -> float:
+        return self.frames / self.rate
+
+
+@dataclass(frozen=True, slots=True)
+class Book:
+    """Everything that a workbook file holds, but for the samples of its takes.
+
+    `here`: the piece and part last on show. `ear`: the last answers of the student's ear, newest last.
+    """
+
+    pieces: tuple[BookPiece, ...] = ()
+    takes: tuple[Take, ...] = ()
+    here: tuple[str, str] = ("", "")
+    ear: tuple[bool, ...] = ()
+
+    def piece(self, piece_id: str) -> BookPiece | None:
+        return next((p for p in self.pieces if p.id == piece_id), None)
+
+    def take(self, take_id: str) -> Take | None:
+        return next((t for t in self.takes if t.id == take_id), None)
+
+    def takes_of(self, part_id: str) -> tuple[Take, ...]:
+        return tuple(t for t in self.takes if t.part == part_id)
+
+    def with_piece(self, piece: BookPiece) -> "Book":
+        return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))
+
+
+def new_piece(piece_id: str, part_id: str, name: str) -> BookPiece:
+    """An empty piece with one empty part."""
+    return BookPiece(piece_id, write_settings(Settings(name=name)), (BookPart(part_id, "A", ""),))
+
+
+def piece_of_script(text: str, ids: "list[str]") -> BookPiece:
+    """A piece from a whole .steps text; `ids`: one for the piece and one for each part, taken from its end."""
+    blocks = cut(text.removeprefix("\ufeff"))
+    parts = tuple(BookPart(ids.pop(), name, "\n".join(lines).strip("\n")) for name, _, lines in blocks.parts)
+    head = "\n".join(blocks.head).rstrip("\n") + "\n" if any(line.strip() for line in blocks.head) else ""
+    combo = "\n".join(blocks.combo[1]).strip("\n") if blocks.combo else ""
+    return BookPiece(ids.pop(), head or write_settings(Settings()), parts, combo)

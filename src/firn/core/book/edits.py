@@ -1,0 +1,232 @@
+"""Edits: each a value that makes a new workbook of an old one."""
+
+from dataclasses import dataclass, replace
+from typing import ClassVar, Protocol
+
+from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.steps.shelf import fold
+from firn.errors import FirnError
+
+MOST_NAME = 80
+EAR_KEPT = 50
+
+
+class Edit(Protocol):
+    """An edit; `undoable` is False for what is only noted, such as where the user is."""
+
+    @property
+    def label(self) -> str: ...
+
+    @property
+    def undoable(self) -> bool: ...
+
+    def merge_key(self) -> str | None: ...
+
+    def apply(self, book: Book) -> Book: ...
+
+
+@dataclass(frozen=True, slots=True)
+class _Plain:
+    """An edit that is undone by itself and merges with no other."""
+
+    label: ClassVar[str] = ""
+    undoable: ClassVar[bool] = True
+
+    def merge_key(self) -> str | None:
+        return None
+
+
+def _piece(book: Book, piece_id: str) -> BookPiece:
+    piece = book.piece(piece_id)
+    if piece is None:
+        raise ValueError(f"no piece {piece_id}")
+    return piece
+
+
+def checked_name(name: str) -> str:
+    """A name as it is kept; raises FirnError for an empty, too long or unwritable one."""
+    name = " ".join(name.split())
+    if not name:
+        raise FirnError("A name needs at least one letter.")
+    if len(name) > MOST_NAME:
+        raise FirnError(f"A name has {MOST_NAME} letters at most.")
+    if "," in name or "#" in name or ":" in name:
+        raise FirnError("A name cannot hold a comma, a colon or #: the script needs them.")
+    return name
+
+
+def _free_part_name(piece: BookPiece, name: str, but: str = "") -> str:
+    if any(fold(p.name) == fold(name) and p.id != but for p in piece.parts):
+        raise FirnError(f'Another part is called "{name}" already.')
+    if fold(name) == "combo":
+        raise FirnError('A part cannot be called "combo".')
+    return name
+
+
+@dataclass(frozen=True, slots=True)
+class AddPiece(_Plain):
+    label: ClassVar[str] = "Add piece"
+    piece: BookPiece
+
+    def apply(self, book: Book) -> Book:
+        part = self.piece.parts[0].id if self.piece.parts else ""
+        return replace(book, pieces=(*book.pieces, self.piece), here=(self.piece.id, part))
+
+
+@dataclass(frozen=True, slots=True)
+class DeletePiece(_Plain):
+    label: ClassVar[str] = "Delete piece"
+    piece: str
+
+    def apply(self, book: Book) -> Book:
+        pieces = tuple(p for p in book.pieces if p.id != self.piece)
+        takes = tuple(t for t in book.takes if t.piece != self.piece)
+        here = (pieces[0].id, pieces[0].parts[0].id if pieces[0].parts else "") if pieces else ("", "")
+        return replace(book, pieces=pieces, takes=takes, here=here)
+
+
+@dataclass(frozen=True, slots=True)
+class SetHead(_Plain):
+    """The headings of a piece: name, meter, feel and so on."""
+
+    label: ClassVar[str] = "Change how it counts"
+    piece: str
+    head: str
+
+    def apply(self, book: Book) -> Book:
+        return book.with_piece(replace(_piece(book, self.piece), head=self.head))
+
+
+@dataclass(frozen=True, slots=True)
+class SetTempo(_Plain):
+    """The tempo heading alone; a held key is one step to undo."""
+
+    label: ClassVar[str] = "Change tempo"
+    piece: str
+    head: str
+
+    def merge_key(self) -> str | None:
+        return f"tempo {self.piece}"
+
+    def apply(self, book: Book) -> Book:
+        return book.with_piece(replace(_piece(book, self.piece), head=self.head))
+
+
+@dataclass(frozen=True, slots=True)
+class SetPartText(_Plain):
+    label: ClassVar[str] = "Write"
+    piece: str
+    part: str
+    text: str
+
+    def apply(self, book: Book) -> Book:
+        piece = _piece(book, self.piece)
+        parts = tuple(replace(p, text=self.text) if p.id == self.part else p for p in piece.parts)
+        return book.with_piece(replace(piece, parts=parts))
+
+
+@dataclass(frozen=True, slots=True)
+class SetCombo(_Plain):
+    label: ClassVar[str] = "Write combo"
+    piece: str
+    combo: str
+
+    def apply(self, book: Book) -> Book:
+        return book.with_piece(replace(_piece(book, self.piece), combo=self.combo))
+
+
+@dataclass(frozen=True, slots=True)
+class AddPart(_Plain):
+    label: ClassVar[str] = "Add part"
+    piece: str
+    part: BookPart
+
+    def apply(self, book: Book) -> Book:
+        piece = _piece(book, self.piece)
+        name = _free_part_name(piece, checked_name(self.part.name))
+        parts = (*piece.parts, replace(self.part, name=name))
+        return replace(book.with_piece(replace(piece, parts=parts)), here=(piece.id, self.part.id))
+
+
+@dataclass(frozen=True, slots=True)
+class RenamePart(_Plain):
+    label: ClassVar[str] = "Rename part"
+    piece: str
+    part: str
+    name: str
+
+    def apply(self, book: Book) -> Book:
+        piece = _piece(book, self.piece)
+        name = _free_part_name(piece, checked_name(self.name), self.part)
+        parts = tuple(replace(p, name=name) if p.id == self.part else p for p in piece.parts)
+        return book.with_piece(replace(piece, parts=parts))
+
+
+@dataclass(frozen=True, slots=True)
+class DeletePart(_Plain):
+    label: ClassVar[str] = "Delete part"
+    piece: str
+    part: str
+
+    def apply(self, book: Book) -> Book:
+        piece = _piece(book, self.piece)
+        index = next((i for i, p in enumerate(piece.parts) if p.id == self.part), 0)
+        parts = tuple(p for p in piece.parts if p.id != self.part)
+        near = parts[min(index, len(parts) - 1)].id if parts else ""
+        takes = tuple(t for t in book.takes if t.part != self.part)
+        return replace(book.with_piece(replace(piece, parts=parts)), takes=takes, here=(piece.id, near))
+
+
+@dataclass(frozen=True, slots=True)
+class AddTake(_Plain):
+    label: ClassVar[str] = "Add take"
+    take: Take
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, takes=(*book.takes, self.take))
+
+
+@dataclass(frozen=True, slots=True)
+class RenameTake(_Plain):
+    label: ClassVar[str] = "Rename take"
+    take: str
+    name: str
+
+    def apply(self, book: Book) -> Book:
+        name = checked_name(self.name)
+        takes = tuple(replace(t, name=name) if t.id == self.take else t for t in book.takes)
+        return replace(book, takes=takes)
+
+
+@dataclass(frozen=True, slots=True)
+class DeleteTake(_Plain):
+    label: ClassVar[str] = "Delete take"
+    take: str
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, takes=tuple(t for t in book.takes if t.id != self.take))
+
+
+@dataclass(frozen=True, slots=True)
+class GoTo(_Plain):
+    """Where the user is: kept, so that a workbook opens where it was left; nothing to undo."""
+
+    label: ClassVar[str] = "Go to"
+    undoable: ClassVar[bool] = False
+    piece: str
+    part: str
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, here=(self.piece, self.part))
+
+
+@dataclass(frozen=True, slots=True)
+class NoteAnswer(_Plain):
+    """One answer of the student's ear."""
+
+    label: ClassVar[str] = "Answer"
+    undoable: ClassVar[bool] = False
+    right: bool
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, ear=(*book.ear, self.right)[-EAR_KEPT:])

@@ -1,0 +1,155 @@
+"""Recordings in and out: WAV, FLAC and OGG at any rate, mono or more."""
+
+import hashlib
+import io
+import os
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from firn.core.ear.onsets import Onsets, find_onsets, joined
+from firn.core.task import UNWATCHED, Task
+from firn.errors import FileFormatError
+
+FloatArray = npt.NDArray[np.float32]
+
+LONG_S = 600.0
+"""Takes longer than this are not judged whole: the user says which stretch."""
+
+SLOWEST_RATE = 4_000
+_BLOCK_S = 60
+_OVERLAP_S = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class TakeInfo:
+    """What a recording is, before it is read: rate in Hz, frames, channels."""
+
+    path: Path
+    rate: int
+    frames: int
+    channels: int
+
+    @property
+    def seconds(self) -> float:
+        return self.frames / self.rate
+
+    @property
+    def long(self) -> bool:
+        return self.seconds > LONG_S
+
+
+def _opened(path: Path) -> Any:
+    import soundfile
+
+    if not path.exists():
+        raise FileFormatError(f"{path.name} is not there.")
+    if path.is_dir():
+        raise FileFormatError(f"{path.name} is a folder, not a recording.")
+    if path.stat().st_size == 0:
+        raise FileFormatError(f"{path.name} is empty.")
+    try:
+        return soundfile.SoundFile(path)
+    except (soundfile.LibsndfileError, OSError, RuntimeError, TypeError) as fault:
+        raise FileFormatError(f"{path.name} is no recording that Firn can read (WAV, FLAC or OGG).") from fault
+
+
+def take_info(path: Path) -> TakeInfo:
+    """What a recording is; raises FileFormatError for what is none, or holds no sound."""
+    with _opened(path) as file:
+        info = TakeInfo(path, int(file.samplerate), int(file.frames), int(file.channels))
+    if info.frames == 0:
+        raise FileFormatError(f"{path.name} holds no sound.")
+    if info.rate < SLOWEST_RATE:
+        raise FileFormatError(f"{path.name} has {info.rate} samples a second; Firn needs {SLOWEST_RATE} or more.")
+    return info
+
+
+def read_take(path: Path, *, start_s: float = 0.0, length_s: float | None = None) -> tuple[FloatArray, int]:
+    """A stretch of a recording as mono, shape (n,), float32, with its rate in Hz.
+
+    Channels are averaged. Raises FileFormatError where there is nothing to read, or samples are not numbers.
+    """
+    info = take_info(path)
+    with _opened(path) as file:
+        file.seek(min(info.frames, max(0, round(start_s * info.rate))))
+        frames = -1 if length_s is None else max(0, round(length_s * info.rate))
+        sound = _mono(file, frames, path)
+    if not len(sound):
+        raise FileFormatError(f"{path.name} holds no sound there.")
+    return sound, info.rate
+
+
+def _mono(file: Any, frames: int, path: Path) -> FloatArray:
+    import soundfile
+
+    try:
+        read = file.read(frames, dtype="float32", always_2d=True)
+    except (soundfile.LibsndfileError, RuntimeError) as fault:
+        raise FileFormatError(f"{path.name} is damaged and cannot be read to its end.") from fault
+    mono = np.ascontiguousarray(read.mean(axis=1), dtype=np.float32)
+    if not np.isfinite(mono).all():
+        raise FileFormatError(f"{path.name} holds samples that are no numbers.")
+    return mono
+
+
+def _blocks(path: Path) -> Iterator[tuple[float, float, FloatArray, int]]:
+    """A recording in stretches of a minute with some overlap: start and length of what counts, samples, rate."""
+    info = take_info(path)
+    with _opened(path) as file:
+        block, overlap = _BLOCK_S * info.rate, round(_OVERLAP_S * info.rate)
+        for start in range(0, info.frames, block):
+            first = max(0, start - overlap)
+            file.seek(first)
+            sound = _mono(file, start - first + block + overlap, path)
+            if len(sound) <= start - first:
+                return
+            yield start / info.rate, first / info.rate, sound, info.rate
+
+
+def onsets_of_file(path: Path, task: Task = UNWATCHED) -> Onsets:
+    """Onsets of a whole recording, however long, a minute in memory at a time."""
+    total = take_info(path).seconds
+    parts = []
+    for start, first, sound, rate in _blocks(path):
+        task.step(start / total)
+        found = find_onsets(sound, rate)
+        times = found.times_s + first
+        keep = (times >= start) & (times < start + _BLOCK_S)
+        parts.append(Onsets(times[keep], found.levels_db[keep]))
+    return joined(parts)
+
+
+def flac_bytes(sound: npt.ArrayLike, rate: int) -> tuple[bytes, str]:
+    """A mono recording as 16-bit FLAC, and the hash of its bytes."""
+    import soundfile
+
+    stream = io.BytesIO()
+    soundfile.write(stream, np.clip(np.asarray(sound), -1, 1), rate, format="FLAC", subtype="PCM_16")
+    data = stream.getvalue()
+    return data, hashlib.sha256(data).hexdigest()
+
+
+def from_flac(data: bytes) -> tuple[FloatArray, int]:
+    """Samples of kept FLAC bytes, shape (n,), float32, with their rate."""
+    import soundfile
+
+    sound, rate = soundfile.read(io.BytesIO(data), dtype="float32")
+    return sound, int(rate)
+
+
+def write_wav(path: Path, sound: npt.ArrayLike, rate: int) -> None:
+    """Write 24-bit WAV, shape (n,) or (n, channels); whole or not at all."""
+    import soundfile
+
+    draft = path.with_name(path.name + ".part")
+    try:
+        soundfile.write(draft, np.asarray(sound), rate, format="WAV", subtype="PCM_24")
+        os.replace(draft, path)
+    except (OSError, RuntimeError) as fault:
+        draft.unlink(missing_ok=True)
+        raise FileFormatError(f"{path.name} could not be written.") from fault

@@ -1,0 +1,102 @@
+"""A workbook being worked on: edits committed as they are made, undone and done again. No window here."""
+
+import secrets
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from firn.core.book.book import Book, new_piece
+from firn.core.book.edits import AddPiece, Edit
+from firn.errors import StoreError
+from firn.files.store import Store, new_store, open_store
+from firn.session.history import History
+
+
+def new_id() -> str:
+    """An identity for a piece, part or take."""
+    return secrets.token_hex(8)
+
+
+class Session:
+    """One open workbook.
+
+    `do` computes the new workbook, commits the difference, then tells its listeners. If the commit fails, the
+    edit stays in memory and `unsaved` says why.
+    """
+
+    def __init__(self, store: Store, book: Book) -> None:
+        self.store = store
+        self.history = History()
+        self.unsaved = store.why_read_only and f"{store.path.name} is open to read only: {store.why_read_only}"
+        self._book = book
+        self._listeners: list[Callable[[], None]] = []
+
+    @classmethod
+    def open(cls, path: Path) -> "Session":
+        """Open a workbook; raises StoreError with one sentence."""
+        store = open_store(path)
+        return cls(store, store.load())
+
+    @classmethod
+    def new(cls, path: Path, book: Book | None = None) -> "Session":
+        """A new workbook with one empty piece, or with `book` in it."""
+        session = cls(new_store(path), Book())
+        if book is None:
+            book = AddPiece(new_piece(new_id(), new_id(), "Untitled")).apply(Book())
+        session._publish(book)
+        return session
+
+    @property
+    def book(self) -> Book:
+        return self._book
+
+    @property
+    def path(self) -> Path:
+        return self.store.path
+
+    def listen(self, listener: Callable[[], None]) -> None:
+        """Have `listener` called after every change."""
+        self._listeners.append(listener)
+
+    def do(self, edit: Edit) -> None:
+        """Make an edit. Raises FirnError, and changes nothing, if the edit cannot be made."""
+        before = self._book
+        after = edit.apply(before)
+        if after == before:
+            return
+        if edit.undoable:
+            self.history.record(edit, before, after)
+        self._publish(after)
+
+    def undo(self) -> bool:
+        """Undo the last edit; False if there is none."""
+        return self._go(self.history.undo())
+
+    def redo(self) -> bool:
+        """Do the last undone edit again; False if there is none."""
+        return self._go(self.history.redo())
+
+    def _go(self, book: Book | None) -> bool:
+        if book is None:
+            return False
+        # What the ear has answered is a record, not an edit: it outlives undo.
+        self._publish(replace(book, ear=self._book.ear))
+        return True
+
+    def _publish(self, book: Book) -> None:
+        try:
+            self.store.commit(book)
+            self.unsaved = ""
+        except StoreError as fault:
+            self.unsaved = str(fault)
+        self._book = book
+        for listener in list(self._listeners):
+            listener()
+
+    def save_copy(self, path: Path) -> None:
+        """Write all that is in memory to another file; raises StoreError."""
+        self.store.save_copy(path, self._book)
+
+    def close(self) -> None:
+        """Close the file; what could not be saved is lost unless a copy was made."""
+        self.store.close()

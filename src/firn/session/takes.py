@@ -1,0 +1,96 @@
+"""Takes coming into the workbook and being judged: what the window and the command line both do."""
+
+import datetime
+from pathlib import Path
+
+import numpy as np
+
+from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.student import Faults, dance
+from firn.core.ear.targets import targets_of
+from firn.core.ear.verdict import NothingHeard, Verdict, judge
+from firn.core.book.book import Take
+from firn.core.piece.piece import Part
+from firn.core.sound.voices import RATE
+from firn.core.task import UNWATCHED, Task
+from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
+from firn.files.store import Store
+from firn.session.session import new_id
+
+SILENT_DB = -60.0
+
+
+def _now() -> str:
+    return datetime.datetime.now().astimezone().isoformat(timespec="seconds")
+
+
+def kept_take(
+    store: Store, sound: FloatArray, rate: int, *, piece: str, part: str, name: str, tempo: float, source: str
+) -> Take:
+    """A take whose samples are in the workbook file; it has yet to be added by an edit."""
+    data, name_of_data = flac_bytes(sound, rate)
+    store.add_samples(name_of_data, data)
+    return Take(new_id(), piece, part, name, _now(), name_of_data, rate, len(sound), tempo, source)
+
+
+def bring_in(
+    store: Store,
+    path: Path,
+    *,
+    piece: str,
+    part: str,
+    tempo: float,
+    start_s: float = 0.0,
+    length_s: float | None = None,
+    task: Task = UNWATCHED,
+) -> Take:
+    """A recording from a file as a take; raises FirnError with one sentence for what is none, or is silent."""
+    sound, rate = read_take(path, start_s=start_s, length_s=length_s)
+    task.step(0.4)
+    if 20 * np.log10(max(1e-9, float(np.abs(sound).max()))) < SILENT_DB:
+        raise NothingHeard(f"{path.name} is silent.", hint="Was the microphone on?")
+    name = " ".join(path.stem.replace(",", " ").replace(":", " ").replace("#", " ").split())[:60] or "Take"
+    take = kept_take(store, sound, rate, piece=piece, part=part, name=name, tempo=tempo, source="file")
+    task.step(1.0)
+    return take
+
+
+def faults_for(part: Part, kind: str, tempo: float) -> Faults:
+    """The simulated student's faults by name: clean, late, missing, hold (dropped) or mixed."""
+    many = len(targets_of(part.sounds, tempo, counts=part.counts))
+    brush = [i for i, t in enumerate(targets_of(part.sounds, tempo, counts=part.counts))
+             if part.sounds[t.sounds[0]].kind in ("brush", "spank", "scuff")]  # fmt: skip
+    soft = brush[0] if brush else many // 2
+    late = (many * 2) // 3 if (many * 2) // 3 != soft else many // 3
+    table = {
+        "clean": Faults(),
+        "late": Faults(late_ms={late: 55.0}),
+        "missing": Faults(missing=frozenset({soft})),
+        "hold": Faults(drop_hold=True),
+        "mixed": Faults(late_ms={late: 48.0}, missing=frozenset({soft}), tempo=tempo * 0.96),
+    }
+    return table[kind]
+
+
+def simulate(
+    store: Store, part: Part, kind: str, *, piece: str, part_id: str, tempo: float, seed: int, task: Task = UNWATCHED
+) -> Take:
+    """A take by the simulated student, two passes of the part."""
+    rng = np.random.default_rng(seed)
+    danced = dance(part, tempo, faults_for(part, kind, tempo), rng, passes=2, task=task)
+    name = {"clean": "clean", "late": "one late", "missing": "one missing", "hold": "hold dropped"}.get(kind, kind)
+    return kept_take(
+        store, danced.audio, RATE, piece=piece, part=part_id, name=f"Simulated {name}", tempo=tempo, source="simulated"
+    )
+
+
+def heard(store: Store, take: Take, task: Task = UNWATCHED) -> tuple[FloatArray, int, Onsets]:
+    """A take's samples, rate and onsets."""
+    sound, rate = from_flac(store.samples(take.audio))
+    task.step(0.3)
+    return sound, rate, find_onsets(sound, rate, task=task)
+
+
+def judged(part: Part, take: Take, onsets: Onsets, *, on_ms: float) -> Verdict:
+    """The verdict on a take of a part."""
+    return judge(part, take.tempo, onsets, on_ms=on_ms)
