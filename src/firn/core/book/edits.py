@@ -98,21 +98,6 @@ class SetHead(_Plain):
 
 
 @dataclass(frozen=True, slots=True)
-class SetTempo(_Plain):
-    """The tempo heading alone; a held key is one step to undo."""
-
-    label: ClassVar[str] = "Change tempo"
-    piece: str
-    head: str
-
-    def merge_key(self) -> str | None:
-        return f"tempo {self.piece}"
-
-    def apply(self, book: Book) -> Book:
-        return book.with_piece(replace(_piece(book, self.piece), head=self.head))
-
-
-@dataclass(frozen=True, slots=True)
 class SetPartText(_Plain):
     label: ClassVar[str] = "Write"
     piece: str

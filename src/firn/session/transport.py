@@ -1,0 +1,123 @@
+"""How the desk dances: which stretch, how fast, after which count-in, on which side, with what, and then."""
+
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Literal, TypeVar
+
+from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.piece.piece import Sound
+from firn.core.sound.model import Mixing, count_in_places
+from firn.session.desk import Stretch, cut_stretch, moved
+
+Side = Literal["as written", "other side", "both sides in turn"]
+Layers = Literal["counts and beats", "counts", "beats", "steps alone"]
+Then = Literal["stop", "again", "a rest of 4", "a rest of 8"]
+
+SIDES: tuple[Side, ...] = ("as written", "other side", "both sides in turn")
+LAYERS: tuple[Layers, ...] = ("counts and beats", "counts", "beats", "steps alone")
+THENS: tuple[Then, ...] = ("again", "a rest of 4", "a rest of 8", "stop")
+COUNT_INS = (4, 8, 0)
+TEMPO_STEP = 2
+
+_T = TypeVar("_T")
+
+
+@dataclass(frozen=True, slots=True)
+class Transport:
+    """What the transport line says; `chosen` is a stretch from one count up to another, None for all."""
+
+    tempo: float = 120.0
+    count_in: int = 4
+    side: Side = "as written"
+    layers: Layers = "counts and beats"
+    then: Then = "again"
+    chosen: tuple[Fraction, Fraction] | None = None
+
+    def faster(self, steps: int) -> "Transport":
+        """A step or more faster, or slower, within what can be danced."""
+        tempo = min(FASTEST, max(SLOWEST, self.tempo + steps * TEMPO_STEP))
+        return replace(self, tempo=float(tempo))
+
+    def next_count_in(self) -> "Transport":
+        return replace(self, count_in=_next(COUNT_INS, self.count_in))
+
+    def next_side(self) -> "Transport":
+        return replace(self, side=_next(SIDES, self.side))
+
+    def next_layers(self) -> "Transport":
+        return replace(self, layers=_next(LAYERS, self.layers))
+
+    def next_then(self) -> "Transport":
+        return replace(self, then=_next(THENS, self.then))
+
+    @property
+    def loops(self) -> bool:
+        return self.then != "stop"
+
+    @property
+    def mixing(self) -> Mixing:
+        rest = {"a rest of 4": 4, "a rest of 8": 8}.get(self.then, 0)
+        return Mixing(
+            tempo=self.tempo,
+            count_in=self.count_in,
+            counts="counts" in self.layers,
+            beats="beats" in self.layers,
+            rest=rest,
+        )
+
+
+def _next(values: tuple[_T, ...], now: _T) -> _T:
+    return values[(values.index(now) + 1) % len(values)]
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What is to be rendered: sounds in place, from one count to another, and how many counts one pass has."""
+
+    sounds: tuple[Sound, ...]
+    first: Fraction
+    end: Fraction
+    counts: int
+    passes: int
+
+
+def danced(whole: Stretch, transport: Transport) -> Plan:
+    """The sounds that the transport dances of a stretch."""
+    stretch = cut_stretch(whole, *transport.chosen) if transport.chosen else whole
+    counts = stretch.counts
+    if transport.side == "both sides in turn":
+        sounds = (*stretch.sounds, *moved(stretch, counts, swapped=True))
+        return Plan(sounds, stretch.first, stretch.end + counts, counts, 2)
+    swapped = transport.side == "other side"
+    return Plan(moved(stretch, 0, swapped=swapped), stretch.first, stretch.end, counts, 1)
+
+
+@dataclass(frozen=True, slots=True)
+class Value:
+    """One value of the transport line: its name, words, and key; words before it are joined by `lead`."""
+
+    name: str
+    lead: str
+    text: str
+    key: str
+
+
+def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]:
+    """The transport in one sentence, value by value."""
+    counting = whole.counting
+    first, end = transport.chosen or (whole.first, whole.end)
+    stretch = f"{title} from {counting.number(first)} to {counting.number(end - 1)}"
+    if whole.counts == 0:
+        stretch = title
+    plan = cut_stretch(whole, first, end) if transport.chosen else whole
+    begins = min([s.position for s in plan.sounds] + [first])
+    led = count_in_places(begins, counting, transport.count_in)
+    said = " ".join(str(counting.number(p)) for p in led) or "no count-in"
+    return [
+        Value("stretch", "", stretch, "L"),
+        Value("tempo", "at", f"{transport.tempo:g}", "− +"),
+        Value("count_in", "after", said, "C"),
+        Value("side", "", transport.side, "O"),
+        Value("layers", "with", transport.layers, "V"),
+        Value("then", "then", transport.then, "R"),
+    ]

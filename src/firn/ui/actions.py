@@ -1,0 +1,113 @@
+"""Every action of the window, in one table: menus and the help's list of keys are made of it."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
+
+When = Literal["always", "outside text"]
+
+
+@dataclass(frozen=True, slots=True)
+class ActionSpec:
+    """An action: its id, words, keys (the first is shown), and menu.
+
+    Bare keys work only outside text: `when` says so. `menu` "" keeps it out of the menus.
+    """
+
+    id: str
+    text: str
+    keys: tuple[str, ...]
+    menu: str
+    when: When = "always"
+    separated: bool = False
+
+
+ACTIONS = (
+    ActionSpec("new", "New workbook…", ("Ctrl+Shift+N",), "Piece"),
+    ActionSpec("open", "Open workbook…", ("Ctrl+O",), "Piece"),
+    ActionSpec("copy", "Save a copy…", ("Ctrl+Shift+S",), "Piece"),
+    ActionSpec("new_piece", "New piece", ("Ctrl+N",), "Piece", separated=True),
+    ActionSpec("next_piece", "Next piece", ("Ctrl+Shift+PgDown",), "Piece"),
+    ActionSpec("read_steps", "Bring in a .steps text…", ("Ctrl+I",), "Piece"),
+    ActionSpec("write_steps", "Write out as .steps…", ("Ctrl+E",), "Piece"),
+    ActionSpec("delete_piece", "Delete piece", (), "Piece"),
+    ActionSpec("quit", "Quit", ("Ctrl+Q",), "Piece", separated=True),
+    ActionSpec("undo", "Undo", ("Ctrl+Z",), "Edit"),
+    ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Edit"),
+    ActionSpec("counting", "How it counts…", ("F4",), "Part"),
+    ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
+    ActionSpec("rename_part", "Rename part…", ("F2",), "Part"),
+    ActionSpec("delete_part", "Delete part", ("Ctrl+Shift+D",), "Part"),
+    ActionSpec("next_part", "Next part", ("Ctrl+PgDown",), "Part", separated=True),
+    ActionSpec("previous_part", "Previous part", ("Ctrl+PgUp",), "Part"),
+    ActionSpec("dance", "Dance or stop", ("Ctrl+Space",), "Play"),
+    ActionSpec("dance_bare", "Dance or stop", ("Space",), "", "outside text"),
+    ActionSpec("whole", "The whole part, or what is selected", ("L",), "Play", "outside text", True),
+    ActionSpec("slower", "Slower", ("-", "Ctrl+Down"), "Play", "outside text"),
+    ActionSpec("faster", "Faster", ("+", "=", "Ctrl+Up"), "Play", "outside text"),
+    ActionSpec("set_tempo", "Tempo…", ("F7",), "Play"),
+    ActionSpec("count_in", "Another count-in", ("C",), "Play", "outside text"),
+    ActionSpec("side", "Other side", ("O",), "Play", "outside text"),
+    ActionSpec("layers", "With counts or beats", ("V",), "Play", "outside text"),
+    ActionSpec("then", "And then", ("R",), "Play", "outside text"),
+    ActionSpec("stand_back", "Stand back", ("F8",), "Play", separated=True),
+    ActionSpec("bring_in", "Bring in a recording…", ("I",), "Take", "outside text"),
+    ActionSpec("simulate", "Simulated student…", ("S",), "Take", "outside text"),
+    ActionSpec("hear_mine", "Hear the take", ("M",), "Take", "outside text", True),
+    ActionSpec("hear_both", "Hear the take, then the model", ("H",), "Take", "outside text"),
+    ActionSpec("hear_question", "Hear what is asked about", ("E",), "Take", "outside text"),
+    ActionSpec("skip_question", "Show the verdict", ("K",), "Take", "outside text"),
+    ActionSpec("next_pass", "Next time through", ("P",), "Take", "outside text"),
+    ActionSpec("other_start", "The other start", ("B",), "Take", "outside text"),
+    ActionSpec("rename_take", "Rename take…", ("Shift+F2",), "Take", separated=True),
+    ActionSpec("delete_take", "Delete take", ("Ctrl+Shift+Backspace",), "Take"),
+    ActionSpec("write_page", "Write", ("F9", "Alt+W"), "View"),
+    ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
+    ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
+    ActionSpec("lamp", "Lamp out", ("F11",), "View"),
+    ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),
+    ActionSpec("smaller", "Smaller text", ("Ctrl+-",), "View"),
+    ActionSpec("help", "Keys, codes, cautions, licences", ("F1",), "Help"),
+)  # fmt: skip
+
+MENUS = ("Piece", "Edit", "Part", "Play", "Take", "View", "Help")
+
+
+def key_rows() -> list[tuple[str, str]]:
+    """Keys and what they do, for the help."""
+    rows = [(", ".join(spec.keys), spec.text.rstrip("…")) for spec in ACTIONS if spec.keys and spec.menu]
+    rows.insert(0, ("Space, Ctrl+Space", "Dance or stop; Space alone works outside text"))
+    rows += [
+        ("Alt+1 … Alt+9", "Take the mend of that number"),
+        ("1 … 5", "Answer a question on Listen"),
+        ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
+    ]
+    return [row for row in rows if row[1] != "Dance or stop"]
+
+
+def make_actions(window: QWidget, handlers: Mapping[str, Callable[[], object]]) -> dict[str, QAction]:
+    """The actions of the table, each joined to its handler; raises KeyError for one that has none."""
+    made = {}
+    for spec in ACTIONS:
+        action = QAction(spec.text, window)
+        action.setObjectName(spec.id)
+        action.setShortcuts([QKeySequence(k) for k in spec.keys])
+        action.triggered.connect(lambda _=False, run=handlers[spec.id]: run())
+        window.addAction(action)
+        made[spec.id] = action
+    return made
+
+
+def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu]:
+    """The menus of the table."""
+    menus = {name: bar.addMenu(f"&{name}" if name != "Part" else "P&art") for name in MENUS}
+    menus["Play"].setTitle("P&lay")
+    for spec in ACTIONS:
+        if spec.menu:
+            if spec.separated:
+                menus[spec.menu].addSeparator()
+            menus[spec.menu].addAction(actions[spec.id])
+    return menus

@@ -1,0 +1,216 @@
+"""What the window works on: the part on show, its draft, its notes, and how it is danced. Views share this."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from firn.core.book.book import BookPart, BookPiece
+from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
+from firn.core.piece.piece import Part
+from firn.core.reading.finding import MendText
+from firn.core.script.settings import Settings
+from firn.session.desk import (
+    COMBO,
+    Note,
+    Stretch,
+    changed_text,
+    combo_notes,
+    combo_stretch,
+    head_with,
+    part_notes,
+    part_stretch,
+    read_one,
+    settings_of,
+    whole_combo,
+)
+from firn.session.transport import Transport
+from firn.ui.bridge import SessionBridge
+
+REST_MS = 500
+"""Typing is committed after this much rest."""
+
+
+class Desk(QObject):
+    """The desk. `shown`: something on show has changed; `turned`: another piece or part is on show;
+    `danced`: the transport has changed."""
+
+    shown = Signal()
+    turned = Signal()
+    danced = Signal()
+
+    def __init__(self, bridge: SessionBridge, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.bridge = bridge
+        self.transport = Transport()
+        self._draft: str | None = None
+        self._here = ("", "")
+        self._stretch: Stretch | None = None
+        self._notes: tuple[Note, ...] = ()
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST_MS)
+        self._rest.timeout.connect(self.commit)
+        bridge.changed.connect(self._follow)
+        bridge.opened.connect(self._forget)
+        self._follow()
+
+    # Where we are
+
+    @property
+    def piece(self) -> BookPiece | None:
+        book = self.bridge.book
+        return book.piece(book.here[0]) or (book.pieces[0] if book.pieces else None)
+
+    @property
+    def part_id(self) -> str:
+        """The part on show, COMBO for the combo, "" for none."""
+        piece = self.piece
+        if piece is None:
+            return ""
+        wanted = self.bridge.book.here[1]
+        if wanted == COMBO or piece.part(wanted):
+            return wanted
+        return piece.parts[0].id if piece.parts else ""
+
+    @property
+    def on_combo(self) -> bool:
+        return self.part_id == COMBO
+
+    @property
+    def book_part(self) -> BookPart | None:
+        return self.piece.part(self.part_id) if self.piece else None
+
+    @property
+    def settings(self) -> Settings:
+        return settings_of(self.piece.head) if self.piece else Settings()
+
+    @property
+    def title(self) -> str:
+        """The name of what is on show."""
+        part = self.book_part
+        return "Combo" if self.on_combo else part.name if part else ""
+
+    @property
+    def text(self) -> str:
+        """The script on show, as typed, committed or not."""
+        if self._draft is not None:
+            return self._draft
+        if self.on_combo:
+            return self.piece.combo if self.piece else ""
+        return self.book_part.text if self.book_part else ""
+
+    @property
+    def part(self) -> Part | None:
+        """The part on show, read and footed; None for the combo."""
+        part = self.book_part
+        if part is None or self.piece is None:
+            return None
+        return read_one(part.name, self.text, self.piece.head)
+
+    @property
+    def stretch(self) -> Stretch | None:
+        return self._stretch
+
+    @property
+    def notes(self) -> tuple[Note, ...]:
+        return self._notes
+
+    def notes_but(self, caret: tuple[int, int] | None) -> Sequence[Note]:
+        """The notes, without problems of the word that the caret is in: it is still being typed."""
+        if caret is None:
+            return self._notes
+        line, column = caret
+        return [
+            n
+            for n in self._notes
+            if n.line is None or n.line != line or not n.column < column <= n.end or n.level == "bad"
+        ]
+
+    # Changing
+
+    def write(self, text: str) -> None:
+        """The user has typed: read at once, commit after a rest."""
+        self._draft = text
+        self._read()
+        self._rest.start()
+
+    def commit(self) -> None:
+        """Commit what has been typed."""
+        self._rest.stop()
+        draft, piece = self._draft, self.piece
+        self._draft = None
+        if draft is None or piece is None:
+            return
+        if self.on_combo:
+            self.bridge.do(SetCombo(piece.id, draft))
+        elif self.book_part is not None:
+            self.bridge.do(SetPartText(piece.id, self.part_id, draft))
+
+    def go_to(self, piece: str, part: str) -> None:
+        """Show another part."""
+        self.commit()
+        self.bridge.do(GoTo(piece, part))
+
+    def take(self, mend: MendText) -> None:
+        """Take a mend: one edit of its own."""
+        piece = self.piece
+        if piece is None:
+            return
+        text = self.text
+        self.commit()
+        if mend.lead:
+            self.bridge.do(SetHead(piece.id, head_with(piece.head, lead=mend.lead)))
+        else:
+            self.write(changed_text(text, mend.changes))
+            self.commit()
+
+    def dance_as(self, transport: Transport) -> None:
+        """Dance another way."""
+        if transport != self.transport:
+            self.transport = transport
+            self.danced.emit()
+
+    def choose(self, chosen: tuple[Fraction, Fraction] | None) -> None:
+        """Dance only a stretch, None for all."""
+        self.dance_as(replace(self.transport, chosen=chosen))
+
+    # Following the book
+
+    def _forget(self) -> None:
+        self._draft = None
+        self._here = ("", "")
+
+    def _follow(self) -> None:
+        here = (self.piece.id if self.piece else "", self.part_id)
+        turned = here != self._here
+        if turned:
+            other_piece = here[0] != self._here[0]
+            self._here = here
+            self._draft = None
+            tempo = self.settings.tempo if other_piece else self.transport.tempo
+            self.transport = replace(self.transport, tempo=tempo, chosen=None)
+        self._read()
+        if turned:
+            self.turned.emit()
+            self.danced.emit()
+
+    def _read(self) -> None:
+        piece = self.piece
+        if piece is None:
+            self._stretch, self._notes = None, ()
+        elif self.on_combo:
+            shown = replace(piece, combo=self.text)
+            read, whole, line = whole_combo(shown)
+            self._stretch = combo_stretch(read, whole)
+            self._notes = tuple(combo_notes(read, whole, line))
+        else:
+            part = self.part
+            self._stretch = part_stretch(part) if part else None
+            self._notes = tuple(part_notes(part)) if part and self.text.strip() else ()
+        chosen = self.transport.chosen
+        if chosen and self._stretch and (chosen[0] < self._stretch.first or chosen[1] > self._stretch.end):
+            self.transport = replace(self.transport, chosen=None)
+            self.danced.emit()
+        self.shown.emit()

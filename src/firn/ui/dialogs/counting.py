@@ -1,0 +1,72 @@
+"""How a piece counts: its name, tradition, meter, feel, phrase, tempo and lead foot."""
+
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.steps.shelf import TRADITIONS
+
+_CHOICES = {
+    "tradition": ("Tradition", list(TRADITIONS), False),
+    "meter": ("Meter", ["4/4", "3/4", "6/8", "2/4", "2/2", "9/8", "12/8"], False),
+    "feel": ("Feel", ["straight", "swing", "3:2"], True),
+    "lone a": ("A lone “a”", ["as the feel has it", "triplet", "sixteenth"], False),
+    "phrase": ("Phrase", ["as the meter has it", "4 counts", "6 counts", "8 counts", "12 counts", "16 counts"], True),
+    "lead": ("Begins on the", ["right", "left"], False),
+}
+_DEFAULTS = {"as the feel has it", "as the meter has it", ""}
+
+
+class CountingDialog(QDialog):
+    """Edits headings; `head` holds the new ones once accepted."""
+
+    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("How it counts")
+        self.setMinimumWidth(460)
+        self.head = ""
+        self.name = QLineEdit(settings.name)
+        self.tempo = QLineEdit(f"{settings.tempo:g}")
+        self.wrong = QLabel()
+        self.wrong.setWordWrap(True)
+        form = QFormLayout()
+        form.setVerticalSpacing(10)
+        form.addRow("&Name", self.name)
+        now = {
+            "tradition": settings.tradition,
+            "meter": str(settings.meter),
+            "feel": settings.feel,
+            "lone a": settings.lone_a or "as the feel has it",
+            "phrase": f"{settings.phrase} counts" if settings.phrase else "as the meter has it",
+            "lead": settings.lead,
+        }
+        self.choices: dict[str, QComboBox] = {}
+        for key, (label, values, free) in _CHOICES.items():
+            box = QComboBox()
+            box.addItems(values)
+            box.setEditable(free)
+            if now[key] not in values:
+                box.addItem(now[key])
+            box.setCurrentText(now[key])
+            box.setMinimumHeight(40)
+            self.choices[key] = box
+            form.addRow(label, box)
+        form.addRow("Tempo, counts a minute", self.tempo)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        box_layout = QVBoxLayout(self)
+        box_layout.addLayout(form)
+        box_layout.addWidget(self.wrong)
+        box_layout.addWidget(buttons)
+
+    def accept(self) -> None:
+        """Read what was typed as headings; say what is wrong and stay, or close."""
+        name = " ".join(self.name.text().replace("#", " ").split())
+        lines = [f"piece: {name}", f"tempo: {self.tempo.text().strip()}"]
+        lines += [f"{k}: {b.currentText()}" for k, b in self.choices.items() if b.currentText() not in _DEFAULTS]
+        settings, problems = read_settings(lines)
+        if problems:
+            self.wrong.setText(problems[0].message)
+            return
+        self.head = write_settings(settings)
+        super().accept()

@@ -1,0 +1,369 @@
+"""Listen: a take is heard by the student's own ear first, then judged sound by sound."""
+
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QMimeData, Qt, Signal
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.book.book import Take
+from firn.core.book.edits import NoteAnswer
+from firn.core.ear.onsets import Onsets
+from firn.core.ear.quiz import Question, questions
+from firn.core.ear.verdict import NothingHeard, Verdict, judge
+from firn.core.sound.voices import RATE
+from firn.core.task import Task
+from firn.files.audio import FloatArray
+from firn.session.takes import heard
+from firn.ui.desk import Desk
+from firn.ui.jobs import JobRunner
+from firn.ui.pages.listen.question_view import QuestionView
+from firn.ui.pages.listen.verdict_view import VerdictView
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.strip.strip import Strip
+from firn.ui.widgets.strip.view import StripView
+
+_TAKE = Qt.ItemDataRole.UserRole
+
+
+class Heard:
+    """A take that has been listened to."""
+
+    def __init__(self, take: Take, sound: FloatArray, rate: int, onsets: Onsets) -> None:
+        self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
+        self.verdict: Verdict | None = None
+        self.fault = ""
+        self.asked = False
+
+    def stereo(self, start_s: float = 0.0, end_s: float | None = None) -> FloatArray:
+        """A stretch of the take at Firn's own rate, both sides, brought to an even loudness."""
+        first = max(0, round(start_s * self.rate))
+        last = len(self.sound) if end_s is None else min(len(self.sound), round(end_s * self.rate))
+        piece = self.sound[first:last].astype(np.float64)
+        if self.rate != RATE and len(piece):
+            from scipy.signal import resample_poly
+
+            piece = resample_poly(piece, RATE, self.rate)
+        peak = float(np.abs(piece).max()) if len(piece) else 0.0
+        if peak > 0:
+            piece = piece * min(4.0, 0.5 / peak)
+        return np.repeat(piece.astype(np.float32)[:, None], 2, axis=1)
+
+
+class ListenPage(QWidget):
+    """The page on which takes are judged."""
+
+    brought = Signal(object)
+    simulate = Signal()
+    browse = Signal()
+    renamed = Signal(object)
+    deleted = Signal(object)
+    play_take = Signal(object, object)
+    play_both = Signal(object)
+
+    def __init__(
+        self, desk: Desk, theme: Theme, jobs: JobRunner, on_ms: Callable[[], float], parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self._desk, self._theme, self._jobs, self._on_ms = desk, theme, jobs, on_ms
+        self._heard: Heard | None = None
+        self._wanted = ""
+        self._pass = 0
+        self.setAcceptDrops(True)
+        self.question = QuestionView(theme)
+        self.strip = Strip(theme)
+        self.verdict = VerdictView(theme)
+        self.takes = QListWidget()
+        self.takes.setAccessibleName("Takes")
+        self.empty = QLabel()
+        self.empty.setWordWrap(True)
+        self.ear = QLabel()
+        self.file_button = QPushButton("Bring in a recording…  I")
+        self.simulate_button = QPushButton("Simulated student…  S")
+        self.mine_button = QPushButton("Mine  M")
+        self.both_button = QPushButton("Mine, then the model  H")
+        self.pass_button = QPushButton()
+        self._view = StripView(self.strip)
+        self._lay_out()
+        self._connect()
+        self.show_desk()
+
+    def _lay_out(self) -> None:
+        for button in (self.file_button, self.simulate_button, self.mine_button, self.both_button, self.pass_button):
+            button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        hear = QHBoxLayout()
+        hear.setSpacing(12)
+        for button in (self.both_button, self.mine_button, self.pass_button):
+            hear.addWidget(button)
+        hear.addStretch(1)
+        left = QVBoxLayout()
+        left.setSpacing(10)
+        left.addWidget(self.empty)
+        left.addWidget(self.verdict)
+        left.addLayout(hear)
+        left.addWidget(self.ear)
+        left.addStretch(1)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        self._takes_heading = heading(self._theme, "Takes")
+        right.addWidget(self._takes_heading)
+        right.addWidget(self.takes, 1)
+        ways = QHBoxLayout()
+        ways.setSpacing(12)
+        ways.addWidget(self.file_button)
+        ways.addWidget(self.simulate_button)
+        ways.addStretch(1)
+        right.addLayout(ways)
+        below = QHBoxLayout()
+        below.setContentsMargins(24, 10, 24, 10)
+        below.setSpacing(36)
+        below.addLayout(left, 12)
+        below.addLayout(right, 10)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self.question)
+        box.addWidget(self._view, 10)
+        box.addWidget(rule())
+        box.addLayout(below, 9)
+
+    def _connect(self) -> None:
+        self.file_button.clicked.connect(self.browse)
+        self.simulate_button.clicked.connect(self.simulate)
+        self.mine_button.clicked.connect(self.hear_mine)
+        self.both_button.clicked.connect(self.hear_both)
+        self.pass_button.clicked.connect(self.next_pass)
+        self.takes.currentItemChanged.connect(lambda item, _: item and self.show_take(item.data(_TAKE)))
+        self.question.answered.connect(self._answered)
+        self.question.done.connect(self._show_verdict)
+        self.question.wants_sound.connect(self._hear_question)
+        self.strip.selected.connect(self._desk.choose)
+        self._desk.shown.connect(self.show_desk)
+        self._desk.turned.connect(self._turned)
+        self._desk.danced.connect(lambda: self.strip.show_chosen(self._desk.transport.chosen))
+
+    # Showing
+
+    @property
+    def heard(self) -> Heard | None:
+        return self._heard
+
+    @property
+    def take(self) -> Take | None:
+        """The take on show."""
+        item = self.takes.currentItem()
+        return self._desk.bridge.book.take(item.data(_TAKE)) if item else None
+
+    def show_desk(self) -> None:
+        """Show what the desk holds."""
+        if self._desk.stretch is not None:
+            self.strip.show_stretch(self._desk.stretch)
+        self._list_takes()
+
+    def _turned(self) -> None:
+        self._heard, self._wanted = None, ""
+        self.show_desk()
+
+    def _list_takes(self) -> None:
+        takes = self._desk.bridge.book.takes_of(self._desk.part_id)
+        shown = [(self.takes.item(i).data(_TAKE), self.takes.item(i).text()) for i in range(self.takes.count())]
+        wanted = [(t.id, _take_text(t)) for t in reversed(takes)]
+        if shown != wanted:
+            kept = self.takes.currentItem().data(_TAKE) if self.takes.currentItem() else ""
+            blocked = self.takes.blockSignals(True)
+            self.takes.clear()
+            for take_id, text in wanted:
+                item = QListWidgetItem(text)
+                item.setData(_TAKE, take_id)
+                self.takes.addItem(item)
+            self.takes.blockSignals(blocked)
+            ids = [take_id for take_id, _ in wanted]
+            if ids:
+                new = next((i for i in ids if i not in [s for s, _ in shown]), None)
+                row = ids.index(new if new and shown else kept if kept in ids else ids[0])
+                self.takes.setCurrentRow(row)
+        if not takes:
+            self._heard, self._wanted = None, ""
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """Show only what there is something for."""
+        desk, one = self._desk, self._heard
+        takes = self.takes.count() > 0
+        asking = one is not None and self.question.question is not None
+        if desk.on_combo:
+            self.empty.setText("Takes belong to parts: choose a part above.")
+        elif desk.stretch is None or not desk.stretch.sounds:
+            self.empty.setText("This part has no sounds yet: write it first.")
+        elif not takes:
+            self.empty.setText(
+                f"No take of {desk.title} yet. Bring in a recording of your feet, drop its file here, "
+                "or let the simulated student dance."
+            )
+        elif one is not None and one.fault:
+            self.empty.setText(one.fault)
+        elif asking:
+            self.empty.setText("The verdict comes when you have answered by ear.")
+        else:
+            self.empty.setText("")
+        self.empty.setVisible(bool(self.empty.text()))
+        self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
+        can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
+        self.file_button.setEnabled(can)
+        self.simulate_button.setEnabled(can)
+        self.mine_button.setVisible(one is not None)
+        self.both_button.setVisible(one is not None)
+        verdict = one.verdict if one is not None and not asking and one.asked else None
+        self.verdict.show_verdict(verdict)
+        self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
+        self.both_button.setProperty("next", "true" if verdict is not None else "false")
+        self.file_button.setProperty("next", "true" if not takes else "false")
+        for button in (self.both_button, self.file_button):
+            button.style().unpolish(button)
+            button.style().polish(button)
+        self.question.setVisible(asking)
+        answers = desk.bridge.book.ear[-10:]
+        self.ear.setVisible(bool(answers) and takes)
+        told = self.question.told.text()
+        record = f"Your ear: {sum(answers)} right of the last {len(answers)}."
+        self.ear.setText(f"{told}  {record}" if told and not asking else record)
+        self.ear.setFont(self._theme.font(15))
+        self._lay_verdict(verdict)
+
+    # A take
+
+    def show_take(self, take_id: str) -> None:
+        """Listen to a take and ask about it."""
+        book = self._desk.bridge.book
+        take = book.take(take_id)
+        if take is None or (self._heard is not None and self._heard.take.id == take_id):
+            return
+        self._heard = None
+        self._wanted = take_id
+        self.question.ask(())
+        store = self._desk.bridge.session.store
+
+        def work(task: Task) -> Heard:
+            return Heard(take, *heard(store, take, task))
+
+        self._jobs.run("listen", f"Listening to {take.name}", work, self._listened)
+
+    def _listened(self, one: Heard) -> None:
+        if one.take.id != self._wanted:
+            return
+        self._heard = one
+        self.judge()
+        part = self._desk.part
+        if one.verdict is not None and part is not None:
+            seed = int(one.take.audio[:8], 16) if one.take.audio else 0
+            self.question.ask(questions(part, one.verdict, np.random.default_rng(seed)))
+        one.asked = self.question.question is None
+        self._arrange()
+
+    def judge(self, line: tuple[float, float] | None = None) -> None:
+        """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
+        one, part = self._heard, self._desk.part
+        if one is None or part is None:
+            return
+        one.verdict, one.fault = None, ""
+        try:
+            one.verdict = judge(part, one.take.tempo, one.onsets, on_ms=self._on_ms(), line=line)
+        except NothingHeard as fault:
+            one.fault = str(fault)
+        if one.verdict is not None:
+            target = one.verdict.mend.target
+            self._pass = one.verdict.judged[target].target.time if target is not None else 0
+
+    def other_start(self) -> None:
+        """Judge along the next start that fits as well."""
+        if self._heard is not None and self._heard.verdict is not None and self._heard.verdict.lines:
+            self.judge(self._heard.verdict.lines[0])
+            self._arrange()
+
+    def _answered(self, right: bool) -> None:
+        self._desk.bridge.do(NoteAnswer(right))
+        self._arrange()
+
+    def _show_verdict(self) -> None:
+        if self._heard is not None:
+            self._heard.asked = True
+        self._arrange()
+
+    def next_pass(self) -> None:
+        """Show the next time through."""
+        if self._heard is not None and self._heard.verdict is not None:
+            self._pass = (self._pass + 1) % self._heard.verdict.passes
+            self._arrange()
+
+    def _lay_verdict(self, verdict: Verdict | None) -> None:
+        if verdict is None:
+            self.strip.show_verdict(None)
+            return
+        self.pass_button.setText(f"Time {self._pass + 1} of {verdict.passes}  P")
+        laid = {}
+        for one in verdict.judged:
+            if one.target.time == self._pass:
+                # Sounds that fall together are judged as one; the first of them carries the verdict.
+                laid[one.target.sounds[0]] = (one.heard, one.ms)
+        self.strip.show_verdict(laid)
+
+    # Hearing
+
+    def hear_mine(self) -> None:
+        """Hear the take."""
+        if self._heard is not None:
+            self.play_take.emit(self._heard.stereo(), None)
+
+    def hear_both(self) -> None:
+        """Hear the take, then the model at its tempo."""
+        if self._heard is not None:
+            self.play_both.emit(self._heard)
+
+    def _hear_question(self, question: Question) -> None:
+        if self._heard is not None:
+            self.play_take.emit(self._heard.stereo(*question.stretch_s), None)
+
+    # Bringing in
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if self.file_button.isEnabled() and dropped_file(event.mimeData()) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        path = dropped_file(event.mimeData())
+        if path is not None:
+            event.acceptProposedAction()
+            self.brought.emit(path)
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread to a position."""
+        self._view.show_played(position)
+
+    def focus_stops(self) -> list[QWidget]:
+        """Where F6 goes on this page, in order."""
+        asked = self.question.buttons[:1] if self.question.isVisible() else []
+        return [*asked, self.strip, self.takes]
+
+
+def dropped_file(data: QMimeData) -> Path | None:
+    """The one local file that is dropped, or None."""
+    urls = [u for u in data.urls() if u.isLocalFile()]
+    return Path(urls[0].toLocalFile()) if len(urls) == 1 else None
+
+
+def _take_text(take: Take) -> str:
+    source = "" if take.source == "file" else ", simulated"
+    return f"{take.name}   {take.tempo:g} a minute, {take.seconds:.0f} s{source}"

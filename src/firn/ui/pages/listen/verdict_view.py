@@ -1,0 +1,53 @@
+"""The verdict in words: what to mend first, and how the take was as a whole."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QFont
+from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+
+from firn.core.ear.verdict import Verdict
+from firn.core.ear.words import mend_sentence, summary
+from firn.ui.theme.theme import Theme
+
+
+class VerdictView(QWidget):
+    """The sentence that names the one thing to mend first, and a line for the whole."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self.heading = QLabel("Mend this first")
+        self.first = QLabel()
+        self.whole = QLabel()
+        self.start = QLabel()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(6)
+        for label in (self.heading, self.first, self.whole, self.start):
+            label.setWordWrap(True)
+            label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByKeyboard)
+            label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            box.addWidget(label)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.heading.setFont(self._theme.font(15, QFont.Weight.DemiBold))
+        self.first.setFont(self._theme.font(21, QFont.Weight.DemiBold))
+        for label in (self.whole, self.start):
+            label.setFont(self._theme.font(15))
+            label.setStyleSheet(f"color: {self._theme.tokens.quiet}")
+
+    def show_verdict(self, verdict: Verdict | None) -> None:
+        """Say a verdict; None clears it."""
+        self.setVisible(verdict is not None)
+        if verdict is None:
+            return
+        clean = verdict.mend.code == "clean"
+        self.heading.setText("Nothing to mend" if clean else "Mend this first")
+        self.first.setText(mend_sentence(verdict.mend))
+        passes = "" if verdict.passes == 1 else f" over {verdict.passes} times through"
+        self.whole.setText(summary(verdict).removesuffix(".") + passes + ".")
+        self.start.setVisible(bool(verdict.others))
+        if verdict.others:
+            shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in verdict.others)
+            self.start.setText(f"The take fits as well if it begins {shifts}: press B if that is what was danced.")

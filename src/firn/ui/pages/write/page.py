@@ -1,0 +1,161 @@
+"""Write: the strip above, the script below, what is worth a look beside it."""
+
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from firn.core.reading.finding import MendText
+from firn.session.desk import Note
+from firn.ui.desk import Desk
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.notes import NotesView
+from firn.ui.widgets.script_editor import Place, ScriptEditor
+from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.strip.strip import Strip
+from firn.ui.widgets.strip.view import StripView
+
+TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
+TRY_COMBO = "{part} x3, {part} other side"
+
+
+class WritePage(QWidget):
+    """The page on which steps are written."""
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._desk, self._theme = desk, theme
+        self.strip = Strip(theme)
+        self.editor = ScriptEditor(theme)
+        self.notes = NotesView(theme)
+        self.try_line = QPushButton()
+        self.try_line.clicked.connect(self.write_try_line)
+        self._view = StripView(self.strip)
+        self._lay_out()
+        self.editor.written.connect(desk.write)
+        self.editor.moved.connect(self._caret_moved)
+        self.strip.walked.connect(self._stand_on)
+        self.strip.selected.connect(desk.choose)
+        self.notes.pointed.connect(self._point)
+        self.notes.mended.connect(self._mend)
+        desk.shown.connect(self.show_desk)
+        desk.turned.connect(self._turned)
+        desk.danced.connect(lambda: self.strip.show_chosen(desk.transport.chosen))
+        self.show_desk()
+
+    def _lay_out(self) -> None:
+        say = QVBoxLayout()
+        say.setSpacing(4)
+        say.addWidget(heading(self._theme, "Say it"))
+        say.addWidget(self.editor, 1)
+        say.addWidget(self.try_line, 0, Qt.AlignmentFlag.AlignLeft)
+        look = QVBoxLayout()
+        look.setSpacing(4)
+        look.addWidget(heading(self._theme, "Worth a look"))
+        look.addWidget(self.notes, 1)
+        below = QHBoxLayout()
+        below.setContentsMargins(24, 10, 24, 8)
+        below.setSpacing(36)
+        below.addLayout(say, 11)
+        below.addLayout(look, 10)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addWidget(self._view, 62)
+        box.addWidget(rule())
+        box.addLayout(below, 38)
+
+    # Showing
+
+    def show_desk(self) -> None:
+        """Show what the desk holds."""
+        desk = self._desk
+        if desk.stretch is not None:
+            self.strip.show_stretch(desk.stretch)
+        self.strip.setVisible(desk.stretch is not None)
+        self.editor.show_text(desk.text)
+        self.editor.setEnabled(desk.piece is not None and desk.part_id != "")
+        empty = not desk.text.strip() and self.editor.isEnabled()
+        self.try_line.setVisible(empty)
+        if empty:
+            self.try_line.setText(f"Try:  {self._try_text()}")
+        self._show_notes()
+
+    def _try_text(self) -> str:
+        if not self._desk.on_combo:
+            return TRY
+        piece = self._desk.piece
+        part = piece.parts[0].name if piece and piece.parts else "A"
+        return TRY_COMBO.format(part=part)
+
+    def write_try_line(self) -> None:
+        """Write the line that is offered."""
+        self._desk.write(self._try_text())
+        self._desk.commit()
+        self.editor.setFocus()
+
+    def _show_notes(self) -> None:
+        caret = self.editor.caret if self.editor.hasFocus() else None
+        notes = self._desk.notes_but(caret)
+        self.notes.show_notes(notes)
+        self.strip.show_marks({n.sound: n.level for n in reversed(notes) if n.sound is not None and n.level != "ok"})
+        places = [((n.line, n.column, n.end), n.level) for n in notes if n.line is not None]
+        bad = [(place, "bad") for n in notes if n.level == "bad" and (place := self._word_place(n.sound)) is not None]
+        self.editor.show_places([*places, *bad], self._word_place(self.strip.current))
+
+    def _word_place(self, index: int | None) -> Place | None:
+        """Where in the text a sound's word stands."""
+        part = self._desk.part
+        if index is None or part is None or index >= len(part.sounds):
+            return None
+        use = part.uses[part.sounds[index].use]
+        return use.line - part.script.line, use.word.column, use.word.end
+
+    def _turned(self) -> None:
+        self.strip.stand_on(None)
+        self.strip.show_chosen(None)
+        self._view.to_top()
+        self.show_desk()
+
+    # Following each other
+
+    def _caret_moved(self) -> None:
+        part = self._desk.part
+        if not self.editor.hasFocus() or part is None:
+            return
+        line, column = self.editor.caret
+        index = next(
+            (
+                i
+                for i, s in enumerate(part.sounds)
+                if part.uses[s.use].line - part.script.line == line
+                and part.uses[s.use].word.column <= column <= part.uses[s.use].word.end
+            ),
+            None,
+        )
+        self.strip.stand_on(index)
+        self._show_notes()
+        if index is not None:
+            self._view.reveal(index)
+
+    def _stand_on(self, index: int) -> None:
+        self._view.reveal(index)
+        self._show_notes()
+
+    def _point(self, note: Note) -> None:
+        if note.sound is not None:
+            self.strip.stand_on(note.sound)
+            self._view.reveal(note.sound)
+        elif note.line is not None:
+            self.editor.go_to(note.line, note.column, note.end)
+
+    def _mend(self, mend: MendText) -> None:
+        self._desk.take(mend)
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread to a position."""
+        self._view.show_played(position)
+
+    def focus_stops(self) -> list[QWidget]:
+        """Where F6 goes on this page, in order."""
+        return [self.editor, self.strip, self.notes]

@@ -1,0 +1,165 @@
+"""The stand-back view: the word now and its count, large enough to be read from across the room."""
+
+from fractions import Fraction
+
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from firn.session.desk import Stretch
+from firn.ui.desk import Desk
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.layout import lay_out
+from firn.ui.widgets.strip.paint import Overlay, StripPainter
+
+NOW, NEXT = 0.175, 0.113
+"""Font size of the word now and the next as shares of the window's height: letters of 9 % and 6 % at least."""
+
+
+class StandBack(QWidget):
+    """Fills the window. Emits `left`, `toggled`, and `tempo` with a step."""
+
+    left = Signal()
+    toggled = Signal()
+    tempo = Signal(int)
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._desk, self._theme = desk, theme
+        self._position: Fraction | None = None
+        self._playing = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Stand-back view")
+        for signal in (desk.shown, desk.danced):
+            signal.connect(self.update)
+
+    def show_playing(self, playing: bool) -> None:
+        """Whether something plays."""
+        self._playing = playing
+        if not playing:
+            self._position = None
+        self.update()
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Follow the position that is heard."""
+        self._position = position
+        self.update()
+
+    def words_now(self) -> tuple[str, str, str, str, str, str]:
+        """The word now, its count and foot; the next word, its count and foot."""
+        stretch = self._desk.stretch
+        if stretch is None or not stretch.sounds:
+            return "", "", "", "", "", ""
+        at = self._position if self._position is not None else stretch.sounds[0].position
+        if at < stretch.sounds[0].position:
+            number = stretch.counting.number(at)
+            first = stretch.words[0]
+            return "count-in", str(number), "", first[1], stretch.sounds[first[0]].say, stretch.sounds[first[0]].foot
+        words = [(stretch.sounds[i].position, i, text or "hold") for i, text in stretch.words]
+        now = max((w for w in words if w[0] <= at), default=words[0])
+        following = [w for w in words if w[0] > at]
+        after = min(following) if following else words[0]
+        return (*self._said(stretch, now[1], now[2], at), *self._said(stretch, after[1], after[2], None))
+
+    @staticmethod
+    def _said(stretch: Stretch, index: int, text: str, at: Fraction | None) -> tuple[str, str, str]:
+        """A word, its counts, and the foot: of the sound that is due in it now, else of its first."""
+        use = stretch.sounds[index].use
+        own = [s for s in stretch.sounds[index : index + 16] if s.use == use]
+        counts = " ".join(s.say for s in own[:4])
+        due = [s for s in own if at is not None and s.position <= at]
+        return text, counts, (due or own)[-1 if due else 0].foot
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        theme, width, height = self._theme, self.width(), self.height()
+        painter.fillRect(self.rect(), theme.colour("paper"))
+        side = width * 0.047
+        self._heads(painter, side, height)
+        now, count, foot, after, after_count, after_foot = self.words_now()
+        base = height * 0.40
+        room = (width - 2 * side) * 0.98
+        self._pair(painter, now, count, foot, side, base, height * NOW, room, QFont.Weight.Bold, "ink")
+        if after:
+            low = height * 0.545
+            self._pair(
+                painter, f"then {after}", after_count, after_foot, side, low, height * NEXT, room, QFont.Weight.Medium, "quiet"
+            )
+        self._strip(painter, height * 0.61, width)
+        self._keys(painter, side, height)
+        painter.end()
+
+    def _heads(self, painter: QPainter, side: float, height: int) -> None:
+        theme, desk = self._theme, self._desk
+        painter.setFont(self._sized(height * 0.036, QFont.Weight.DemiBold))
+        painter.setPen(theme.colour("quiet"))
+        y = height * 0.105
+        painter.drawText(QPointF(side, y), f"{desk.settings.name}  {desk.title}")
+        painter.setFont(self._sized(height * 0.032, QFont.Weight.Normal))
+        transport = desk.transport
+        text = f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
+        width = QFontMetricsF(painter.font()).horizontalAdvance(text)
+        painter.drawText(QPointF(self.width() - side - width, y), text)
+
+    def _sized(self, px: float, weight: QFont.Weight) -> QFont:
+        font = self._theme.font(16, weight)
+        font.setPixelSize(max(13, int(px)))
+        return font
+
+    def _pair(
+        self, painter: QPainter, word: str, count: str, foot: str, side: float, y: float, px: float, room: float,
+        weight: QFont.Weight, role: str,
+    ) -> None:  # fmt: skip
+        """A word to the left and its count to the right, made smaller together where they would meet."""
+        while True:
+            font = self._sized(px, weight)
+            metrics = QFontMetricsF(font)
+            needed = metrics.horizontalAdvance(word) + metrics.horizontalAdvance(count) + px * 0.4
+            if needed <= room or px < 24:
+                break
+            px *= 0.94
+        painter.setFont(font)
+        painter.setPen(self._theme.colour(role))
+        painter.drawText(QPointF(side, y), word)
+        painter.setPen(self._theme.colour(foot if foot in ("left", "right") else role))
+        painter.drawText(QPointF(self.width() - side - metrics.horizontalAdvance(count), y), count)
+
+    def _strip(self, painter: QPainter, top: float, width: int) -> None:
+        stretch = self._desk.stretch
+        if stretch is None or not stretch.sounds:
+            return
+        metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
+        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance)
+        at = self._position
+        row = layout.row_of(at) if at is not None else 0
+        painter.save()
+        painter.translate(20, top - layout.rows[row][2])
+        StripPainter(self._theme, layout, stretch, Overlay(played=at)).paint(painter, [row])
+        painter.restore()
+
+    def _keys(self, painter: QPainter, side: float, height: int) -> None:
+        painter.setFont(self._sized(height * 0.027, QFont.Weight.Normal))
+        painter.setPen(self._theme.colour("quiet"))
+        verb = "stop" if self._playing else "dance"
+        text = f"Space  {verb}      ←  slower      →  faster      Esc  back to the desk"
+        painter.drawText(QRectF(side, height * 0.905, self.width() - 2 * side, height * 0.05), text)
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key == Qt.Key.Key_Space:
+            self.toggled.emit()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Minus):
+            self.tempo.emit(-1)
+        elif key in (Qt.Key.Key_Right, Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            self.tempo.emit(1)
+        elif key in (Qt.Key.Key_Escape, Qt.Key.Key_F8):
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

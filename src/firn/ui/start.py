@@ -1,0 +1,114 @@
+"""Starting the application: every object is built here and handed on."""
+
+import sys
+import tempfile
+import traceback
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from types import TracebackType
+
+import platformdirs
+from PySide6.QtCore import QSettings
+from PySide6.QtWidgets import QApplication
+
+from firn.errors import FirnError, StoreError
+from firn.session.session import Session
+from firn.session.settings import load_settings, settings_path
+from firn.ui.bridge import SessionBridge
+from firn.ui.main_window import MainWindow
+from firn.ui.player import Output, Player, best_output
+from firn.ui.theme.theme import Theme, load_fonts
+from firn.ui.widgets.strip import accessible
+
+
+@dataclass
+class Running:
+    """What must be kept alive while the application runs."""
+
+    window: MainWindow
+    theme: Theme
+    bridge: SessionBridge
+    player: Player
+
+
+def build(session: Session, *, output: Output | None = None, settings_at: Path | None = None) -> Running:
+    """The window for a session; `output` None takes the best sound device there is."""
+    where = settings_at or settings_path()
+    settings = load_settings(where)
+    load_fonts()
+    accessible.install()
+    theme = Theme(dark=settings.dark, percent=settings.text_percent)
+    theme.apply()
+    bridge = SessionBridge(session)
+    silent = ""
+    if output is None:
+        output, silent = best_output()
+    player = Player(output)
+    window = MainWindow(bridge, theme, player, settings, where, silent=silent)
+    window.resize(1280, 800)
+    return Running(window, theme, bridge, player)
+
+
+def _demo_path() -> Path:
+    """A place of its own for each demo, so that trying things out harms nothing."""
+    return Path(tempfile.mkdtemp(prefix="firn-demo-")) / "evening class.firn"
+
+
+def _own_path() -> Path:
+    folder = Path(platformdirs.user_documents_dir())
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as fault:
+        raise StoreError(f"{folder} cannot be made: {fault.strerror}.") from fault
+    return folder / "steps.firn"
+
+
+def _session(words: Sequence[str]) -> Session:
+    """The workbook that the words ask for: one by name, the demo, the one left last, or a new one."""
+    if "--demo" in words:
+        from firn.session.demo import make_demo
+
+        return make_demo(_demo_path())
+    named = [w for w in words if not w.startswith("-")]
+    if named:
+        path = Path(named[0])
+        return Session.open(path) if path.exists() else Session.new(path)
+    for name in load_settings(settings_path()).recent:
+        if Path(name).exists():
+            return Session.open(Path(name))
+    path = _own_path()
+    return Session.open(path) if path.exists() else Session.new(path)
+
+
+def start(words: Sequence[str]) -> int:
+    """Run the application; returns its exit status."""
+    unknown = [w for w in words if w.startswith("-") and w != "--demo"]
+    if unknown or len([w for w in words if not w.startswith("-")]) > 1:
+        print(f"firn: not understood: {' '.join(unknown or words)}", file=sys.stderr)
+        return 2
+    app = QApplication.instance() or QApplication(["firn"])
+    app.setApplicationName("Firn")
+    try:
+        session = _session(words)
+    except FirnError as fault:
+        print(f"firn: {fault}", file=sys.stderr)
+        return 2
+    running = build(session)
+    sys.excepthook = _report(running)
+    geometry = QSettings("Firn", "Firn").value("geometry")
+    if geometry is not None:
+        running.window.restoreGeometry(geometry)
+    running.window.show()
+    running.window.show_page(0)
+    return int(app.exec())
+
+
+def _report(running: Running):  # type: ignore[no-untyped-def]
+    """A bug is printed whole and said in one sentence; the workbook has every finished edit already."""
+
+    def report(kind: type[BaseException], fault: BaseException, trace: TracebackType | None) -> None:
+        traceback.print_exception(kind, fault, trace)
+        running.window.say("Firn made a mistake; your workbook holds every finished edit.")
+
+    return report

@@ -1,0 +1,122 @@
+"""The look: fonts, palette and the style of ordinary widgets, all from the tokens."""
+
+from importlib import resources
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PySide6.QtWidgets import QApplication
+
+from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT, Tokens
+
+FAMILY = "Inter"
+BASE_PX = 16
+
+
+def load_fonts() -> None:
+    """Make the shipped family known to Qt."""
+    folder = resources.files("firn.ui").joinpath("resources/fonts")
+    for file in sorted(folder.iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".otf"):
+            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+
+
+class Theme(QObject):
+    """The look in force; widgets that paint ask it for colours and fonts, and repaint when it changes."""
+
+    changed = Signal()
+
+    def __init__(self, *, dark: bool = False, percent: int = 100) -> None:
+        super().__init__()
+        self._dark, self._percent = dark, percent
+
+    @property
+    def tokens(self) -> Tokens:
+        return LAMP_OUT if self._dark else LAMP_ON
+
+    @property
+    def dark(self) -> bool:
+        return self._dark
+
+    @property
+    def percent(self) -> int:
+        return self._percent
+
+    def px(self, size: float) -> int:
+        """A size in pixels at the text size in force."""
+        return max(1, round(size * self._percent / 100))
+
+    def font(self, size: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
+        """The family at a size in pixels, with tabular figures."""
+        font = QFont(FAMILY)
+        font.setPixelSize(self.px(size))
+        font.setWeight(weight)
+        font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    def colour(self, role: str) -> QColor:
+        """A token as a colour."""
+        return QColor(getattr(self.tokens, role))
+
+    def set_look(self, *, dark: bool, percent: int) -> None:
+        """Change the look of the whole program."""
+        self._dark, self._percent = dark, min(200, max(80, percent))
+        self.apply()
+
+    def apply(self) -> None:
+        """Put the look in force."""
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        app.setFont(self.font(BASE_PX))
+        app.setPalette(self._palette())
+        app.setStyleSheet(self._sheet())
+        self.changed.emit()
+
+    def _palette(self) -> QPalette:
+        palette, role = QPalette(), QPalette.ColorRole
+        pairs = {
+            role.Window: "paper", role.WindowText: "ink", role.Base: "paper", role.AlternateBase: "band",
+            role.Text: "ink", role.Button: "band", role.ButtonText: "ink", role.Highlight: "chosen",
+            role.HighlightedText: "paper", role.ToolTipBase: "band", role.ToolTipText: "ink", role.Link: "chosen",
+            role.PlaceholderText: "quiet",
+        }  # fmt: skip
+        for name, token in pairs.items():
+            palette.setColor(name, self.colour(token))
+        return palette
+
+    def _sheet(self) -> str:
+        t = self.tokens
+        return f"""
+        QMenuBar {{ background: {t.band}; color: {t.quiet}; padding: 4px 10px; }}
+        QMenuBar::item {{ padding: 8px 10px; background: transparent; }}
+        QMenuBar::item:selected {{ color: {t.ink}; background: {t.hairline}; border-radius: 4px; }}
+        QMenu {{ background: {t.paper}; color: {t.ink}; border: 1px solid {t.thread}; padding: 6px 0; }}
+        QMenu::item {{ padding: 9px 28px 9px 24px; }}
+        QMenu::item:selected {{ background: {t.chosen_wash}; color: {t.ink}; }}
+        QMenu::item:disabled {{ color: {t.thread}; }}
+        QMenu::separator {{ height: 1px; background: {t.hairline}; margin: 5px 12px; }}
+        QPlainTextEdit, QTextBrowser, QLineEdit, QSpinBox, QComboBox {{
+            background: {t.paper}; color: {t.ink}; border: none; border-bottom: 2px solid {t.hairline};
+            selection-background-color: {t.chosen}; selection-color: {t.paper}; padding: 4px 2px; }}
+        QPlainTextEdit:focus, QTextBrowser:focus, QLineEdit:focus, QSpinBox:focus, QComboBox:focus {{
+            border-bottom: 2px solid {t.chosen}; }}
+        QComboBox QAbstractItemView {{ background: {t.paper}; color: {t.ink}; }}
+        QPushButton {{ background: {t.paper}; color: {t.ink}; border: 2px solid {t.ink}; border-radius: 8px;
+            padding: 0 18px; min-height: {self.px(42)}px; font-weight: 600; }}
+        QPushButton:hover {{ background: {t.band}; }}
+        QPushButton:focus {{ border-color: {t.chosen}; background: {t.chosen_wash}; }}
+        QPushButton:disabled {{ color: {t.thread}; border-color: {t.hairline}; }}
+        QPushButton[next="true"] {{ background: {t.next}; color: {t.on_next}; }}
+        QPushButton[next="true"]:focus {{ background: {t.next}; border-color: {t.chosen}; color: {t.on_next}; }}
+        QPushButton[next="true"]:disabled {{ background: {t.hairline}; border-color: {t.hairline}; color: {t.quiet}; }}
+        QListWidget {{ background: {t.paper}; color: {t.ink}; border: none; outline: none; }}
+        QListWidget::item {{ padding: 7px 6px; border-bottom: 1px solid {t.hairline}; }}
+        QListWidget::item:selected {{ background: {t.chosen_wash}; color: {t.ink}; }}
+        QScrollArea {{ border: none; background: {t.paper}; }}
+        QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
+        QScrollBar::handle:vertical {{ background: {t.hairline}; min-height: 40px; border-radius: 6px; }}
+        QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+        QProgressBar {{ background: {t.hairline}; border: none; max-height: 6px; border-radius: 3px; }}
+        QProgressBar::chunk {{ background: {t.chosen}; border-radius: 3px; }}
+        #rule {{ background: {t.hairline}; border: none; }}
+        QToolTip {{ background: {t.band}; color: {t.ink}; border: 1px solid {t.thread}; padding: 4px; }}
+        """

@@ -1,0 +1,26 @@
+"""Headings and rules, the same on every page."""
+
+from PySide6.QtGui import QFont
+from PySide6.QtWidgets import QFrame, QLabel
+
+from firn.ui.theme.theme import Theme
+
+
+def heading(theme: Theme, text: str) -> QLabel:
+    """A heading of a block on a page."""
+    label = QLabel(text)
+
+    def restyle() -> None:
+        label.setFont(theme.font(15, QFont.Weight.DemiBold))
+
+    theme.changed.connect(restyle)
+    restyle()
+    return label
+
+
+def rule() -> QFrame:
+    """A hairline across the page."""
+    line = QFrame()
+    line.setObjectName("rule")
+    line.setFixedHeight(1)
+    return line

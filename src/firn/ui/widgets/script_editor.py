@@ -1,0 +1,114 @@
+"""The script editor: plain text as typed, with what is wrong underlined."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QTextCharFormat, QTextCursor
+from PySide6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
+
+from firn.ui.theme.theme import Theme
+
+Place = tuple[int, int, int]
+"""Line, column and end column, from 0."""
+
+
+class ScriptEditor(QPlainTextEdit):
+    """Typing never reformats. The workbook's own undo is used: the editor keeps none.
+
+    `written` at every change of the text by the user, `moved` when the caret goes elsewhere.
+    """
+
+    written = Signal(str)
+    moved = Signal()
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self._quiet = False
+        self.setUndoRedoEnabled(False)
+        self.setTabChangesFocus(True)
+        self.setAccessibleName("Script: say it")
+        self.setFrameShape(QPlainTextEdit.Shape.NoFrame)
+        self.textChanged.connect(self._changed)
+        self.cursorPositionChanged.connect(self.moved)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.setFont(self._theme.font(17))
+        self.document().setDocumentMargin(2)
+
+    def _changed(self) -> None:
+        if not self._quiet:
+            self.written.emit(self.toPlainText())
+
+    def show_text(self, text: str) -> None:
+        """Show a text without calling it written; the caret stays where it was as far as it can."""
+        if text == self.toPlainText():
+            return
+        at = self.textCursor().position()
+        self._quiet = True
+        self.setPlainText(text)
+        cursor = self.textCursor()
+        cursor.setPosition(min(at, len(text)))
+        self.setTextCursor(cursor)
+        self._quiet = False
+
+    @property
+    def caret(self) -> tuple[int, int]:
+        """The caret's line and column."""
+        cursor = self.textCursor()
+        return cursor.blockNumber(), cursor.positionInBlock()
+
+    def go_to(self, line: int, column: int, end: int) -> None:
+        """Select a place and show it."""
+        block = self.document().findBlockByNumber(line)
+        if not block.isValid():
+            return
+        cursor = QTextCursor(block)
+        cursor.setPosition(block.position() + min(column, block.length() - 1))
+        last = block.position() + min(max(end, column), block.length() - 1)
+        cursor.setPosition(last, QTextCursor.MoveMode.KeepAnchor)
+        self.setTextCursor(cursor)
+        self.ensureCursorVisible()
+
+    def show_places(self, faults: Sequence[tuple[Place, str]], word: Place | None) -> None:
+        """Underline faults (with their level), and wash the word of the sound stood on."""
+        selections = []
+        for place, level in faults:
+            made = self._selection(place)
+            made.format.setUnderlineColor(QColor(self._theme.colour("bad" if level == "bad" else "look")))
+            made.format.setUnderlineStyle(QTextCharFormat.UnderlineStyle.SingleUnderline)
+            made.format.setFontUnderline(True)
+            selections.append(made)
+        if word is not None:
+            made = self._selection(word)
+            made.format.setBackground(self._theme.colour("chosen_wash"))
+            selections.append(made)
+        self.setExtraSelections(selections)
+
+    def _selection(self, place: Place) -> QTextEdit.ExtraSelection:
+        line, column, end = place
+        made = QTextEdit.ExtraSelection()
+        block = self.document().findBlockByNumber(line)
+        cursor = QTextCursor(block if block.isValid() else self.document().lastBlock())
+        length = max(0, cursor.block().length() - 1)
+        cursor.setPosition(cursor.block().position() + min(column, length))
+        cursor.setPosition(cursor.block().position() + min(end, length), QTextCursor.MoveMode.KeepAnchor)
+        made.cursor = cursor
+        return made
+
+    def event(self, event: QEvent) -> bool:
+        # Undo and redo are the workbook's: leave their keys to the window.
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            for standard in (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo):
+                if event.matches(standard):
+                    event.ignore()
+                    return False
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Space and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            event.ignore()
+            return
+        super().keyPressEvent(event)

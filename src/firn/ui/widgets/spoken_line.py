@@ -1,0 +1,134 @@
+"""The transport: one spoken line, each value a target with its key."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from firn.session.transport import Value
+from firn.ui.theme.theme import Theme
+
+
+class SpokenLine(QWidget):
+    """Shows the values; emits `asked` with a value's name and a step (1 next, -1 back).
+
+    Left and Right walk the values, Up and Down (or Space) change the one stood on.
+    """
+
+    asked = Signal(str, int)
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self._values: tuple[Value, ...] = ()
+        self._at = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("How it is danced")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        theme.changed.connect(self.updateGeometry)
+
+    def show_values(self, values: Sequence[Value]) -> None:
+        """Say these."""
+        self._values = tuple(values)
+        self.setAccessibleDescription(self.said)
+        self.update()
+
+    @property
+    def said(self) -> str:
+        """The whole line as one sentence."""
+        return " ".join(f"{v.lead} {v.text}".strip() for v in self._values)
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self._theme.px(56))
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(300, self._theme.px(56))
+
+    def _fonts(self) -> tuple[QFont, QFont, QFont]:
+        """Fonts for values, words between and keys; smaller where the line would not fit."""
+        for size in (17.0, 16.0, 15.0, 14.0, 13.0):
+            bold = self._theme.font(size, QFont.Weight.DemiBold)
+            plain = self._theme.font(size)
+            if self._width(bold, plain) <= self.width() or size == 13.0:
+                break
+        return bold, plain, self._theme.font(13)
+
+    def _width(self, bold: QFont, plain: QFont) -> float:
+        words, spaces = QFontMetricsF(plain), QFontMetricsF(bold)
+        return sum(
+            spaces.horizontalAdvance(v.text) + (words.horizontalAdvance(v.lead) + 6 if v.lead else 0) + 12
+            for v in self._values
+        )
+
+    def boxes(self) -> list[QRectF]:
+        """Each value's target, the height of the line."""
+        bold, plain, _ = self._fonts()
+        words, spaces = QFontMetricsF(plain), QFontMetricsF(bold)
+        boxes, x = [], 2.0
+        for value in self._values:
+            if value.lead:
+                x += words.horizontalAdvance(value.lead) + 6
+            width = spaces.horizontalAdvance(value.text)
+            boxes.append(QRectF(x, 0, width, self.height()))
+            x += width + 12
+        return boxes
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        bold, plain, small = self._fonts()
+        words = QFontMetricsF(plain)
+        theme = self._theme
+        middle = self.height() * 0.42
+        for i, (value, box) in enumerate(zip(self._values, self.boxes(), strict=True)):
+            if value.lead:
+                painter.setFont(plain)
+                painter.setPen(theme.colour("quiet"))
+                painter.drawText(QPointF(box.left() - words.horizontalAdvance(value.lead) - 6, middle + 6), value.lead)
+            on = self.hasFocus() and i == self._at
+            if on:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(theme.colour("chosen_wash"))
+                painter.drawRoundedRect(box.adjusted(-5, 2, 5, -2), 6, 6)
+            painter.setFont(bold)
+            painter.setPen(theme.colour("ink"))
+            painter.drawText(QPointF(box.left(), middle + 6), value.text)
+            painter.setPen(QPen(theme.colour("chosen"), 2))
+            painter.drawLine(QPointF(box.left(), middle + 13), QPointF(box.right(), middle + 13))
+            painter.setFont(small)
+            painter.setPen(theme.colour("quiet"))
+            key_box = QRectF(box.center().x() - 30, middle + 15, 60, 18)
+            painter.drawText(key_box, Qt.AlignmentFlag.AlignCenter, value.key)
+        painter.end()
+
+    def _ask(self, index: int, step: int) -> None:
+        if 0 <= index < len(self._values):
+            self._at = index
+            self.asked.emit(self._values[index].name, step)
+            self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        for i, box in enumerate(self.boxes()):
+            if box.adjusted(-6, 0, 6, 0).contains(event.position()):
+                self._ask(i, -1 if event.button() == Qt.MouseButton.RightButton else 1)
+                return
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        for i, box in enumerate(self.boxes()):
+            if self._values[i].name == "tempo" and box.adjusted(-6, 0, 6, 0).contains(event.position()):
+                self._ask(i, 1 if event.angleDelta().y() > 0 else -1)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            step = 1 if key == Qt.Key.Key_Right else -1
+            self._at = max(0, min(len(self._values) - 1, self._at + step))
+            self.setAccessibleDescription(f"{self._values[self._at].lead} {self._values[self._at].text}")
+            self.update()
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Return):
+            self._ask(self._at, 1)
+        elif key == Qt.Key.Key_Down:
+            self._ask(self._at, -1)
+        else:
+            super().keyPressEvent(event)

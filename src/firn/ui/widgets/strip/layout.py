@@ -1,0 +1,341 @@
+"""Where everything on the strip stands: pure geometry, for painting, hit tests, print and tests alike."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from itertools import pairwise
+
+from PySide6.QtCore import QPointF, QRectF
+
+from firn.core.piece.piece import Sound
+from firn.session.desk import Stretch
+from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
+
+MARGIN, RIGHT_MARGIN = 66.0, 34.0
+LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 58.0, 112.0, 160.0, 180.0
+HANDS_LANE = 26.0
+HOP = 12.0
+OFF = 4.0
+LEAST_GAP = 23.0
+LONGEST_ROW = 16
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A sound on the strip: its index, row, the place of its x, and the sole's box (empty for no foot)."""
+
+    index: int
+    row: int
+    x: float
+    box: QRectF
+    second: QRectF
+
+
+@dataclass(frozen=True, slots=True)
+class Label:
+    """A text, its baseline's centre or left end, and whether it is a strong, plain or light count."""
+
+    text: str
+    x: float
+    y: float
+    strength: int
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """A stretch of thread: from x to x in a lane, swinging over from another lane where it begins.
+
+    `style`: on (weight on one foot), both, air. `start`, `end` are positions in counts. `swing`: how many px
+    before x0 it leaves the lane it comes from (0: none); `cut`: how many before x1 the next one takes over.
+    """
+
+    row: int
+    x0: float
+    x1: float
+    y0: float
+    y1: float
+    style: str
+    start: Fraction
+    end: Fraction
+    swing: float = 0.0
+    cut: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """A hold: a named gap."""
+
+    index: int
+    row: int
+    box: QRectF
+
+
+@dataclass(frozen=True)
+class StripLayout:
+    """A stretch laid out at a width."""
+
+    rows: tuple[tuple[Fraction, Fraction, float], ...]
+    placed: tuple[Placed, ...]
+    counts: tuple[Label, ...]
+    words: tuple[Label, ...]
+    thread: tuple[Run, ...]
+    holds: tuple[Gap, ...]
+    relief: tuple[tuple[float, float, int, bool], ...]
+    row_height: float
+    width: float
+    height: float
+    lead: Fraction
+    row_counts: int
+    px: float
+    scale: float
+
+    def x(self, place: Fraction, row: int) -> float:
+        """The x of a place in a row."""
+        return MARGIN * self.scale + float(place - self.rows[row][0] + self.lead) * self.px
+
+    def row_of(self, place: Fraction) -> int:
+        """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
+        first = self.rows[0][0]
+        return min(len(self.rows) - 1, max(0, int((place - first) // self.row_counts)))
+
+    def lane(self, row: int, foot: str) -> float:
+        """The y of a foot's lane in a row."""
+        return self.rows[row][2] + (LEFT_LANE if foot == "left" else RIGHT_LANE) * self.scale
+
+    def at(self, point: QPointF) -> Fraction | None:
+        """The place under a point, to the count's half; None off the strip."""
+        for row, (first, end, top) in enumerate(self.rows):
+            if top <= point.y() < top + self.row_height:
+                place = first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
+                return min(max(place, first - self.lead), end)
+        return None
+
+    def sound_at(self, point: QPointF) -> int | None:
+        """The sound under a point, with a border of 6 px."""
+        near = [p for p in self.placed if p.box.adjusted(-6, -6, 6, 6).contains(point)]
+        return min(near, key=lambda p: abs(p.box.center().x() - point.x())).index if near else None
+
+
+def lay_out(
+    stretch: Stretch, width: float, measure: Callable[[str], float], *, scale: float = 1.0, extra: float = 0.0
+) -> StripLayout:
+    """Lay a stretch out, a phrase a row.
+
+    `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row.
+    """
+    row_counts = min(stretch.counting.phrase, LONGEST_ROW)
+    while row_counts > 1 and stretch.counting.phrase % row_counts:
+        row_counts -= 1
+    if stretch.counts and stretch.counts < row_counts:
+        row_counts = max(4, stretch.counts)
+    pickup = min([s.place for s in stretch.sounds], default=stretch.first)
+    lead = max(Fraction(0), stretch.first - pickup)
+    rows_needed = max(1, -(-stretch.counts // row_counts))
+    row_height = (RELIEF + 26) * scale + extra
+    rows = tuple(
+        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height) for i in range(rows_needed)
+    )
+    px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
+    draft = StripLayout(
+        rows, (), (), (), (), (), (), row_height, width, row_height * rows_needed, lead, row_counts, px, scale
+    )
+    placed = _soles(draft, stretch)
+    return replace(
+        draft,
+        placed=placed,
+        counts=_counts(draft, stretch),
+        words=_words(draft, stretch, placed, measure),
+        thread=_thread(draft, stretch),
+        holds=_holds(draft, stretch),
+        relief=_relief(draft, stretch),
+    )
+
+
+def _sole_scale(layout: StripLayout, stretch: Stretch) -> float:
+    """Narrower soles where the closest sounds of one foot would touch."""
+    closest = LEAST_GAP * layout.scale
+    for foot in ("left", "right"):
+        own = [s.place for s in stretch.sounds if s.foot in (foot, "both")]
+        for a, b in pairwise(own):
+            if a < b:
+                closest = min(closest, float(b - a) * layout.px)
+    return max(0.45, closest / LEAST_GAP)
+
+
+def _box(x: float, y: float, scale: float) -> QRectF:
+    return QRectF(x - WIDTH * scale / 2, y - HEIGHT * scale / 2, WIDTH * scale, HEIGHT * scale)
+
+
+def _soles(layout: StripLayout, stretch: Stretch) -> tuple[Placed, ...]:
+    scale = _sole_scale(layout, stretch)
+    placed = []
+    for index, sound in enumerate(stretch.sounds):
+        row = layout.row_of(sound.place)
+        x = layout.x(sound.place, row)
+        box, second = QRectF(), QRectF()
+        if sound.foot in ("left", "right", "both"):
+            foot = "left" if sound.foot == "both" else sound.foot
+            box = _box(x, _sole_y(layout, row, foot, sound), scale)
+            if sound.foot == "both":
+                second = _box(x, _sole_y(layout, row, "right", sound), scale)
+        elif sound.hands:
+            box = QRectF(x - 9, layout.rows[row][2] + HANDS_LANE * layout.scale - 4, 18, 14)
+        placed.append(Placed(index, row, x, box, second))
+    return tuple(placed)
+
+
+def _sole_y(layout: StripLayout, row: int, foot: str, sound: Sound) -> float:
+    """Soles that carry are strung on the thread; the others hang off it, a hop stands just above."""
+    y = layout.lane(row, foot)
+    carried = sound.weight in (foot, "both")
+    if sound.kind in ("hop", "leap", "jump", "pickup"):
+        return y - HOP * layout.scale
+    # Off the thread: a little away from the other lane.
+    return y if carried else y + (-OFF if foot == "left" else OFF) * layout.scale
+
+
+def _counts(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
+    counting = stretch.counting
+    labels = []
+    for row, (first, end, top) in enumerate(layout.rows):
+        y = top + COUNTS * layout.scale
+        last = min(end, stretch.end)
+        for count in range(int(first), int(-(-last // 1))):
+            place = Fraction(count)
+            strong = counting.number(place) == 1 or place % counting.meter.counts == 0
+            labels.append(Label(str(counting.number(place)), layout.x(place, row), y, 2 if strong else 1))
+    said = set()
+    for sound in stretch.sounds:
+        if sound.place.denominator != 1 and sound.place not in said:
+            said.add(sound.place)
+            row = layout.row_of(sound.place)
+            y = layout.rows[row][2] + COUNTS * layout.scale
+            labels.append(Label(sound.say, layout.x(sound.place, row), y, 0))
+    return tuple(labels)
+
+
+def _words(
+    layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...], measure: Callable[[str], float]
+) -> tuple[Label, ...]:
+    """Words over their first sounds; one that would run into the next is raised out of its way, or left out."""
+    labels: list[Label] = []
+    ends: dict[tuple[int, int], float] = {}
+    for index, text in stretch.words:
+        if not text or index >= len(placed):
+            continue
+        spot = placed[index]
+        alone = sum(s.use == stretch.sounds[index].use for s in stretch.sounds[index : index + 2]) == 1
+        x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
+        for level in (0, 1):
+            if x >= ends.get((spot.row, level), -1e9):
+                y = layout.rows[spot.row][2] + (22 - 17 * level) * layout.scale
+                labels.append(Label(text, x, y, level))
+                ends[spot.row, level] = x + measure(text) + 8
+                break
+    return tuple(labels)
+
+
+def _thread(layout: StripLayout, stretch: Stretch) -> tuple[Run, ...]:
+    if not stretch.sounds:
+        return ()
+    runs: list[Run] = []
+    first = stretch.sounds[0]
+    weight = _before(stretch)
+    at = min(first.place, stretch.first)
+    position = min(first.position, stretch.first)
+    events = [(s.place, s.position, s.weight) for s in stretch.sounds]
+    events.append((stretch.end, stretch.end, stretch.sounds[-1].weight))
+    previous = weight
+    for place, sounding, after in events:
+        if place > at:
+            runs += _runs(layout, at, place, position, sounding, weight, previous)
+            at, position = place, sounding
+            previous = weight
+        weight = after
+    return tuple(_swung(runs, layout.scale))
+
+
+def _swung(runs: list[Run], scale: float) -> list[Run]:
+    """The runs with the room that each swing takes from the run before it."""
+    swung = list(runs)
+    for i, (one, two) in enumerate(pairwise(runs)):
+        if two.y0 != two.y1 and one.row == two.row:
+            room = min(26 * scale, (one.x1 - one.x0) * 0.7)
+            swung[i] = replace(swung[i], cut=room)
+            swung[i + 1] = replace(two, swing=room)
+    if swung and swung[0].y0 != swung[0].y1:
+        swung[0] = replace(swung[0], swing=26 * scale)
+    return swung
+
+
+def _before(stretch: Stretch) -> str:
+    """The weight before the first sound: on the foot that it leaves, as far as one can tell."""
+    first = stretch.sounds[0]
+    if first.kind in ("hop", "heel", "pickup", "chug", "hold", "toe") or first.foot == "":
+        return first.weight if first.weight in ("left", "right") else "left"
+    return {"left": "right", "right": "left"}.get(first.foot, "left")
+
+
+def _y(layout: StripLayout, row: int, weight: str) -> float:
+    if weight in ("left", "right"):
+        return layout.lane(row, weight)
+    return (layout.lane(row, "left") + layout.lane(row, "right")) / 2
+
+
+def _runs(
+    layout: StripLayout, at: Fraction, until: Fraction, start: Fraction, end: Fraction, weight: str, before: str
+) -> list[Run]:
+    """One event's thread, cut at the ends of rows."""
+    runs = []
+    style = {"both": "both", "air": "air"}.get(weight, "on")
+    while at < until:
+        row = layout.row_of(at)
+        row_end = layout.rows[row][1] if row < len(layout.rows) - 1 else until
+        stop = min(until, row_end)
+        share = (stop - at) / (until - at)
+        middle = start + (end - start) * share
+        x0, x1 = layout.x(at, row), layout.x(stop, row)
+        if stop == row_end and stop < until:
+            x1 += 14
+        if at == layout.rows[row][0] - (layout.lead if row == 0 else 0) or at == layout.rows[row][0]:
+            x0 = min(x0, layout.x(layout.rows[row][0], row) - 26)
+        y1 = _y(layout, row, weight)
+        # From both feet nothing swings: the line of the foot that stays goes on.
+        y0 = y1 if before == "both" else _y(layout, row, before)
+        runs.append(Run(row, x0, x1, y0, y1, style, start, middle))
+        at, start, before = stop, middle, weight
+    return runs
+
+
+def _holds(layout: StripLayout, stretch: Stretch) -> tuple[Gap, ...]:
+    gaps = []
+    for index, sound in enumerate(stretch.sounds):
+        if sound.kind != "hold":
+            continue
+        row = layout.row_of(sound.place)
+        x0 = layout.x(sound.place, row)
+        x1 = min(layout.x(sound.place + sound.length, row), layout.width - 8)
+        middle = (layout.lane(row, "left") + layout.lane(row, "right")) / 2
+        half = 13 * layout.scale
+        gaps.append(Gap(index, row, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))
+    return tuple(gaps)
+
+
+def _relief(layout: StripLayout, stretch: Stretch) -> tuple[tuple[float, float, int, bool], ...]:
+    """The meter's own weight under each count and half: x, y, strength 0 to 3, and whether a sound is there."""
+    sounded = {s.place for s in stretch.sounds if s.heard}
+    counting = stretch.counting
+    share = Fraction(1, 3) if counting.meter.compound or counting.feel.swing else Fraction(1, 2)
+    marks = []
+    for row, (first, end, top) in enumerate(layout.rows):
+        y = top + RELIEF * layout.scale
+        last = min(end, stretch.end)
+        for count in range(int(first), int(-(-last // 1))):
+            place = Fraction(count)
+            weight = counting.meter.weight(place)
+            strength = 3 if counting.number(place) == 1 else 2 if weight == 0 else 1
+            marks.append((layout.x(place, row), y, strength, place in sounded))
+            for part in range(1, int(1 / share)):
+                between = place + part * share
+                marks.append((layout.x(between, row), y, 0, between in sounded))
+    return tuple(marks)

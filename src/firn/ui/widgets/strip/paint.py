@@ -1,0 +1,310 @@
+"""Painting the strip: soles strung on the thread."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
+
+from firn.core.piece.piece import Sound
+from firn.session.desk import Stretch
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.layout import COUNTS, Placed, Run, StripLayout
+from firn.ui.widgets.strip.soles import paint_sole
+
+
+@dataclass(frozen=True)
+class Overlay:
+    """What is laid over the strip.
+
+    `played`: how far the thread is inked (a position), None while nothing plays. `chosen`: first and end place of
+    the selection; `current`: the sound that the keys stand on. `marks`: sound index to level. `verdict`: sound
+    index to (heard, ms), None where there is no take to show. `only`: words and soles greyed but these.
+    """
+
+    played: Fraction | None = None
+    chosen: tuple[Fraction, Fraction] | None = None
+    current: int | None = None
+    marks: dict[int, str] = field(default_factory=dict)
+    verdict: dict[int, tuple[str, float | None]] | None = None
+    focus: bool = False
+
+
+class StripPainter:
+    """Paints one layout with one theme."""
+
+    def __init__(self, theme: Theme, layout: StripLayout, stretch: Stretch, overlay: Overlay) -> None:
+        self._theme, self._layout, self._stretch, self._over = theme, layout, stretch, overlay
+        self._s = layout.scale
+
+    def paint(self, painter: QPainter, rows: Sequence[int]) -> None:
+        """Paint some rows."""
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        shown = set(rows)
+        for row in rows:
+            self._ground(painter, row)
+        for run in self._layout.thread:
+            if run.row in shown:
+                self._run(painter, run)
+        for gap in self._layout.holds:
+            if gap.row in shown:
+                self._hold(painter, gap.box)
+        for placed in self._layout.placed:
+            if placed.row in shown:
+                self._sound(painter, placed)
+        self._texts(painter, shown)
+        if self._over.verdict is not None:
+            self._verdict(painter, shown)
+
+    # Ground
+
+    def _ground(self, painter: QPainter, row: int) -> None:
+        theme, layout = self._theme, self._layout
+        painter.setFont(theme.font(16, QFont.Weight.DemiBold))
+        for foot, letter in (("left", "L"), ("right", "R")):
+            painter.setPen(theme.colour(foot))
+            y = layout.lane(row, foot)
+            painter.drawText(QRectF(20 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
+        top = layout.rows[row][2]
+        for label in layout.counts:
+            if label.strength and top <= label.y < top + layout.row_height:
+                pen = QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1)
+                painter.setPen(pen)
+                y0 = layout.lane(row, "left") - 26 * self._s
+                painter.drawLine(QPointF(label.x, y0), QPointF(label.x, layout.lane(row, "right") + 26 * self._s))
+        if layout.px * self._s >= 20:
+            for x, y, strength, sounded in layout.relief:
+                if top <= y < top + layout.row_height:
+                    self._rise(painter, x, y, strength, sounded)
+
+    def _rise(self, painter: QPainter, x: float, y: float, strength: int, sounded: bool) -> None:
+        width, height = ((8, 3), (8, 7), (8, 9), (8, 13))[strength]
+        colour = self._theme.colour("thread" if sounded else "hairline")
+        painter.fillRect(QRectF(x - width / 2, y - height, width, height), colour)
+
+    # Thread
+
+    def _run(self, painter: QPainter, run: Run) -> None:
+        theme = self._theme
+        chosen = self._over.chosen
+        mid = (run.start + run.end) / 2
+        picked = chosen is not None and chosen[0] <= mid < chosen[1]
+        self._line(painter, run, theme.colour("chosen" if picked else "thread"), 8 if picked else 4.5)
+        played = self._over.played
+        if played is not None and played > run.start:
+            share = min(1.0, float((played - run.start) / (run.end - run.start))) if run.end > run.start else 1.0
+            painter.save()
+            x1 = run.x0 + (run.x1 - run.x0) * share
+            left = run.x0 - run.swing - 4
+            painter.setClipRect(QRectF(left, run.y1 - 200, x1 - left + (0 if share < 1 else 4), 400))
+            self._line(painter, run, theme.colour("ink"), 5.5)
+            painter.restore()
+
+    def _line(self, painter: QPainter, run: Run, colour: QColor, width: float) -> None:
+        pen = QPen(colour, width * min(1.0, self._s), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
+        if run.style == "air":
+            pen.setStyle(Qt.PenStyle.CustomDashLine)
+            pen.setDashPattern([1.2, 2.0])
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen)
+        if run.style == "both":
+            for foot in ("left", "right"):
+                y = self._layout.lane(run.row, foot)
+                painter.drawPath(_swing(run, y))
+            return
+        painter.drawPath(_swing(run, run.y1))
+
+    # Sounds
+
+    def _hold(self, painter: QPainter, box: QRectF) -> None:
+        pen = QPen(self._theme.colour("thread"), 1.4, Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        painter.setBrush(self._theme.colour("paper"))
+        painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
+        painter.setPen(self._theme.colour("quiet"))
+        painter.setFont(self._theme.font(15))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "hold")
+
+    def _sound(self, painter: QPainter, placed: Placed) -> None:
+        sound = self._stretch.sounds[placed.index]
+        if placed.box.isNull():
+            if sound.kind not in ("hold",):
+                self._move(painter, placed, sound)
+            return
+        if sound.hands:
+            self._hands(painter, placed)
+            return
+        heard = (self._over.verdict or {}).get(placed.index, ("", None))[0]
+        if placed.index == self._over.current and self._over.focus:
+            self._ring(painter, placed.box)
+        for box, left in ((placed.box, sound.foot in ("left", "both")), (placed.second, False)):
+            if box.isNull():
+                continue
+            colour = self._theme.colour("left" if left else "right")
+            missing = heard == "missing"
+            faint = sound.silent or sound.optional
+            paint_sole(
+                painter,
+                box,
+                left=left,
+                part="none" if missing else sound.strikes,
+                colour=self._theme.colour("bad") if missing else colour,
+                paper=self._theme.colour("paper"),
+                dashed=missing or faint,
+            )
+            self._marks_on(painter, box, sound, self._theme.colour("bad") if missing else colour)
+        level = self._over.marks.get(placed.index)
+        if level:
+            self._flag(painter, placed, level)
+
+    def _marks_on(self, painter: QPainter, box: QRectF, sound: Sound, colour: QColor) -> None:
+        painter.setPen(QPen(colour, 1.3))
+        x = box.center().x()
+        if sound.kind in ("brush", "scuff", "spank"):
+            y = box.top() - 9 if sound.kind == "spank" else box.bottom() + 3
+            for shift in (-5, 0, 5):
+                painter.drawLine(QPointF(x + shift, y), QPointF(x + shift, y + 6))
+        if sound.level > 0:
+            painter.setPen(QPen(colour, 2.6))
+            y = box.top() - 6
+            painter.drawLine(QPointF(x - 11, y), QPointF(x + 11, y))
+        elif sound.level < 0:
+            painter.setPen(QPen(colour, 1.4, Qt.PenStyle.DotLine))
+            y = box.top() - 6
+            painter.drawLine(QPointF(x - 9, y), QPointF(x + 9, y))
+        if sound.as_one:
+            painter.setPen(QPen(colour, 1.4))
+            painter.drawArc(QRectF(x - 12, box.bottom() - 2, 24, 10), 180 * 16, 180 * 16)
+
+    def _hands(self, painter: QPainter, placed: Placed) -> None:
+        """A clap: two palms, edge on."""
+        painter.setPen(QPen(self._theme.colour("ink"), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        c = placed.box.center()
+        path = QPainterPath(QPointF(c.x() - 6, c.y() - 6))
+        path.quadTo(c.x() - 1.5, c.y(), c.x() - 6, c.y() + 6)
+        path.moveTo(c.x() + 6, c.y() - 6)
+        path.quadTo(c.x() + 1.5, c.y(), c.x() + 6, c.y() + 6)
+        painter.drawPath(path)
+
+    def _move(self, painter: QPainter, placed: Placed, sound: Sound) -> None:
+        """A silent move of the body: a small open ring between the lanes."""
+        row = placed.row
+        y = (self._layout.lane(row, "left") + self._layout.lane(row, "right")) / 2
+        painter.setPen(QPen(self._theme.colour("quiet"), 1.6))
+        painter.setBrush(self._theme.colour("paper"))
+        painter.drawEllipse(QPointF(placed.x, y), 6, 6)
+
+    def _ring(self, painter: QPainter, box: QRectF) -> None:
+        painter.setPen(QPen(self._theme.colour("chosen"), 2.5))
+        painter.setBrush(self._theme.colour("chosen_wash"))
+        painter.drawRoundedRect(box.adjusted(-7, -7, 7, 7), 9, 9)
+
+    def _flag(self, painter: QPainter, placed: Placed, level: str) -> None:
+        """A finding's mark under the counts, with a hairline to its sound."""
+        colour = self._theme.colour("bad" if level == "bad" else "look")
+        top = self._layout.rows[placed.row][2]
+        y = top + (COUNT_MARK) * self._s
+        painter.setPen(QPen(colour, 1.2))
+        # The hairline goes on under the count, which stays readable.
+        above, below = (COUNTS - 26) * self._s + top, (COUNTS + 9) * self._s + top
+        if placed.box.bottom() + 2 < above:
+            painter.drawLine(QPointF(placed.x, placed.box.bottom() + 2), QPointF(placed.x, above))
+        painter.drawLine(QPointF(placed.x, below), QPointF(placed.x, y - 8))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        paint_mark(painter, QPointF(placed.x, y), level)
+
+    # Texts
+
+    def _texts(self, painter: QPainter, shown: set[int]) -> None:
+        theme, layout = self._theme, self._layout
+
+        def visible(y: float) -> bool:
+            row = min(len(layout.rows) - 1, max(0, int(y // layout.row_height)))
+            return row in shown
+
+        painter.setFont(theme.font(17, QFont.Weight.Medium))
+        painter.setPen(theme.colour("ink"))
+        for label in layout.words:
+            if visible(label.y):
+                painter.drawText(QPointF(label.x, label.y), label.text)
+        for label in layout.counts:
+            if not visible(label.y):
+                continue
+            size, weight = ((16, QFont.Weight.Normal), (20, QFont.Weight.Normal), (22, QFont.Weight.Bold))[label.strength]
+            painter.setFont(theme.font(size, weight))
+            painter.setPen(theme.colour("ink" if label.strength else "quiet"))
+            box = QRectF(label.x - 30, label.y - 24 * self._s, 60, 30 * self._s)
+            painter.drawText(box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, label.text)
+
+    # Verdict
+
+    def _verdict(self, painter: QPainter, shown: set[int]) -> None:
+        """The take under the counts: a tick where a sound should be, a bar to where it was."""
+        theme, layout = self._theme, self._layout
+        assert self._over.verdict is not None
+        for row in shown:
+            y = layout.rows[row][2] + (TAKE) * self._s
+            painter.setPen(QPen(theme.colour("hairline"), 1.4))
+            painter.drawLine(QPointF(78 * self._s, y), QPointF(layout.width - 24, y))
+            painter.setPen(theme.colour("quiet"))
+            painter.setFont(theme.font(14, QFont.Weight.Medium))
+            painter.drawText(QRectF(14, y - 12, 56 * self._s, 24), Qt.AlignmentFlag.AlignVCenter, "take, ms")
+        for placed in layout.placed:
+            verdict = self._over.verdict.get(placed.index)
+            if verdict is not None and placed.row in shown:
+                self._judged(painter, placed, *verdict)
+
+    def _judged(self, painter: QPainter, placed: Placed, heard: str, ms: float | None) -> None:
+        theme = self._theme
+        y = self._layout.rows[placed.row][2] + TAKE * self._s
+        painter.setFont(theme.font(14, QFont.Weight.DemiBold if heard != "on" else QFont.Weight.Normal))
+        if ms is None:
+            painter.setPen(theme.colour("bad"))
+            painter.drawText(QRectF(placed.x - 44, y + 6, 88, 20), Qt.AlignmentFlag.AlignCenter, "not heard")
+            return
+        sound = self._stretch.sounds[placed.index]
+        role = {"on": sound.foot if sound.foot in ("left", "right") else "ink"}.get(heard, "look")
+        colour = theme.colour(role)
+        # A pixel is as many milliseconds on every strip, so that bars can be compared.
+        length = max(-60.0, min(60.0, ms * MS_PX))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        painter.drawRoundedRect(QRectF(min(0.0, length) + placed.x, y - 3.5, abs(length) + 2, 7), 3, 3)
+        painter.setPen(QPen(theme.colour("quiet"), 1.6))
+        painter.drawLine(QPointF(placed.x, y - 8), QPointF(placed.x, y + 8))
+        painter.setPen(colour if heard != "on" else theme.colour("quiet"))
+        text = f"{abs(ms):.0f}" if heard == "on" else f"{abs(ms):.0f} {heard}"
+        painter.drawText(QRectF(placed.x - 44, y + 6, 88, 20), Qt.AlignmentFlag.AlignCenter, text)
+
+
+COUNT_MARK = 194.0
+TAKE = 208.0
+MS_PX = 0.8
+
+
+def paint_mark(painter: QPainter, centre: QPointF, level: str, size: float = 6.5) -> None:
+    """A finding's mark: pointed for what cannot be danced, round for what is worth a look."""
+    if level == "bad":
+        path = QPainterPath(QPointF(centre.x(), centre.y() - size * 1.1))
+        path.lineTo(centre.x() + size * 1.1, centre.y() + size * 0.9)
+        path.lineTo(centre.x() - size * 1.1, centre.y() + size * 0.9)
+        path.closeSubpath()
+        painter.drawPath(path)
+    else:
+        painter.drawEllipse(centre, size, size)
+
+
+def _swing(run: Run, y1: float) -> QPainterPath:
+    """A stretch of thread, swinging over from the lane that it comes from just before its beginning."""
+    until = max(run.x0, run.x1 - run.cut)
+    if not run.swing or run.y0 == y1:
+        path = QPainterPath(QPointF(run.x0 - run.swing, y1))
+        path.lineTo(until, y1)
+        return path
+    path = QPainterPath(QPointF(run.x0 - run.swing, run.y0))
+    middle = run.x0 - run.swing / 2
+    path.cubicTo(middle, run.y0, middle, y1, run.x0, y1)
+    path.lineTo(until, y1)
+    return path

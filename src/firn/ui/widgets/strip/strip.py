@@ -1,0 +1,265 @@
+"""The strip: the part as soles on a thread, to be read, walked, selected and played along."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from fractions import Fraction
+
+from PySide6.QtCore import QEvent, QRect, QSize, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from firn.session.desk import Stretch
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.layout import StripLayout, lay_out
+from firn.ui.widgets.strip.paint import Overlay, StripPainter
+
+VERDICT_ROOM = 40.0
+MARK_ROOM = 14.0
+MOST_GROWN = 1.45
+
+
+class Strip(QWidget):
+    """Shows a stretch. Emits the sound that the keys stand on, and the places that are selected."""
+
+    walked = Signal(int)
+    selected = Signal(object)
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self._stretch: Stretch | None = None
+        self._overlay = Overlay()
+        self._layout: StripLayout | None = None
+        self._anchor: Fraction | None = None
+        self._room = 0
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+        self.setAccessibleName("Strip")
+        theme.changed.connect(self._relay)
+
+    # What is shown
+
+    def show_stretch(self, stretch: Stretch) -> None:
+        """Show a stretch; the selection and the sound stood on are kept where they still exist."""
+        self._stretch = stretch
+        current = self._overlay.current
+        if current is not None and current >= len(stretch.sounds):
+            self._overlay = replace(self._overlay, current=None)
+        self._relay()
+
+    def show_marks(self, marks: dict[int, str]) -> None:
+        """Mark sounds that findings are about."""
+        if marks != self._overlay.marks:
+            self._overlay = replace(self._overlay, marks=marks)
+            self.update()
+
+    def show_verdict(self, verdict: dict[int, tuple[str, float | None]] | None) -> None:
+        """Lay a take's verdict under the strip, or take it away."""
+        before = self._overlay.verdict
+        self._overlay = replace(self._overlay, verdict=verdict)
+        if (before is None) != (verdict is None):
+            self._relay()
+        self.update()
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread as far as it has been played; repaints only the rows it touches."""
+        before = self._overlay.played
+        self._overlay = replace(self._overlay, played=position)
+        layout = self._layout
+        if layout is None:
+            return
+        if before is None or position is None or position < before:
+            self.update()
+            return
+        for row in range(layout.row_of(before), layout.row_of(position) + 1):
+            self.update(QRect(0, int(layout.rows[row][2]), self.width(), int(layout.row_height) + 1))
+
+    def show_chosen(self, chosen: tuple[Fraction, Fraction] | None) -> None:
+        """Show a selection without emitting it."""
+        if chosen != self._overlay.chosen:
+            self._overlay = replace(self._overlay, chosen=chosen)
+            self.update()
+
+    @property
+    def stretch(self) -> Stretch | None:
+        return self._stretch
+
+    @property
+    def current(self) -> int | None:
+        """The sound that the keys stand on."""
+        return self._overlay.current
+
+    @property
+    def chosen(self) -> tuple[Fraction, Fraction] | None:
+        return self._overlay.chosen
+
+    @property
+    def strip_layout(self) -> StripLayout | None:
+        return self._layout
+
+    @property
+    def overlay(self) -> Overlay:
+        return self._overlay
+
+    def stand_on(self, index: int | None) -> None:
+        """Stand on a sound, as the arrow keys do."""
+        self._overlay = replace(self._overlay, current=index)
+        self.setAccessibleDescription(self.describe(index) if index is not None else "")
+        self.update()
+
+    def describe(self, index: int) -> str:
+        """A sound in words: its word, count, foot, kind and weight."""
+        assert self._stretch is not None
+        sound = self._stretch.sounds[index]
+        word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
+        foot = f"{sound.foot} " if sound.foot else ""
+        kind = {"flat": "stamp"}.get(sound.kind, sound.kind.replace("_", " "))
+        weight = {"both": "weight on both", "air": "in the air"}.get(sound.weight, f"weight {sound.weight}")
+        name = self._stretch.counting.name(sound.place)
+        of = f" of {word}" if word and word != kind else ""
+        return f"{name}: {foot}{kind}{of}, {weight}"
+
+    # Geometry
+
+    def _relay(self) -> None:
+        if self._stretch is None:
+            return
+        metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
+        width = max(320, self.width())
+        extra = VERDICT_ROOM if self._overlay.verdict is not None else MARK_ROOM
+
+        def laid(scale: float) -> StripLayout:
+            assert self._stretch is not None
+            return lay_out(self._stretch, width, metrics.horizontalAdvance, scale=scale, extra=extra * scale)
+
+        least = self._theme.percent / 100
+        self._layout = laid(least)
+        # A short part is drawn larger: there is room, and feet are read from afar.
+        grown = min(MOST_GROWN, self._room / self._layout.height) * least if self._layout.height else least
+        if grown > least * 1.05:
+            self._layout = laid(grown)
+        height = int(self._layout.height) + 4
+        if self.minimumHeight() != height:
+            self.setMinimumHeight(height)
+            self.updateGeometry()
+        self.update()
+
+    def sizeHint(self) -> QSize:
+        return QSize(900, self.minimumHeight())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self._relay()
+
+    def set_room(self, height: int) -> None:
+        """How high the view is that the strip stands in: it grows into it."""
+        if height != self._room:
+            self._room = height
+            self._relay()
+
+    def row_shown(self, index: int) -> QRect:
+        """The rectangle of the row that a sound stands in."""
+        assert self._layout is not None
+        row = self._layout.placed[index].row
+        return QRect(0, int(self._layout.rows[row][2]), self.width(), int(self._layout.row_height))
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self._layout is None or self._stretch is None:
+            return
+        painter = QPainter(self)
+        clip = event.rect()
+        painter.fillRect(clip, self._theme.colour("paper"))
+        overlay = replace(self._overlay, focus=self.hasFocus())
+        rows: Sequence[int] = [
+            i
+            for i, (_, _, top) in enumerate(self._layout.rows)
+            if top < clip.bottom() + 16 and top + self._layout.row_height > clip.top() - 16
+        ]
+        StripPainter(self._theme, self._layout, self._stretch, overlay).paint(painter, rows)
+        if self.hasFocus() and overlay.current is None:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(self._theme.colour("chosen"))
+            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        painter.end()
+
+    # Keys and mouse
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
+            if event.key() in keys and event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier):
+                event.accept()
+                return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self._stretch is None or not self._stretch.sounds:
+            super().keyPressEvent(event)
+            return
+        many = len(self._stretch.sounds)
+        current = self._overlay.current
+        moves = {
+            Qt.Key.Key_Left: max(0, (current if current is not None else 1) - 1),
+            Qt.Key.Key_Right: 0 if current is None else min(many - 1, current + 1),
+            Qt.Key.Key_Home: 0,
+            Qt.Key.Key_End: many - 1,
+        }
+        key = Qt.Key(event.key())
+        if key == Qt.Key.Key_Escape and self._overlay.chosen is not None:
+            self._choose(None)
+            return
+        if key not in moves:
+            super().keyPressEvent(event)
+            return
+        before = current if current is not None else moves[key]
+        self.stand_on(moves[key])
+        self.walked.emit(moves[key])
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            if self._anchor is None:
+                self._anchor = self._stretch.sounds[before].place
+            self._choose_between(self._anchor, self._stretch.sounds[moves[key]].place)
+        else:
+            self._anchor = None
+
+    def _choose_between(self, one: Fraction, two: Fraction) -> None:
+        """Select whole counts from one place to another."""
+        assert self._stretch is not None
+        first = max(min(one, two) // 1, self._stretch.first)
+        end = min(max(one, two) // 1 + 1, self._stretch.end)
+        self._choose((Fraction(first), Fraction(end)) if end > first else None)
+
+    def _choose(self, chosen: tuple[Fraction, Fraction] | None) -> None:
+        self.show_chosen(chosen)
+        self.selected.emit(chosen)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if self._layout is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        index = self._layout.sound_at(event.position())
+        if index is not None:
+            self.stand_on(index)
+            self.walked.emit(index)
+        self._anchor = self._layout.at(event.position())
+        if self._overlay.chosen is not None:
+            self._choose(None)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._layout is None or self._anchor is None:
+            return
+        place = self._layout.at(event.position())
+        if place is not None and abs(place - self._anchor) >= Fraction(1, 2):
+            self._choose_between(self._anchor, place)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._anchor = None
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.update()

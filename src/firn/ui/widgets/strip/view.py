@@ -1,0 +1,43 @@
+"""The strip in a view that scrolls, and that it grows into."""
+
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QScrollArea, QWidget
+
+from firn.ui.widgets.strip.strip import Strip
+
+
+class StripView(QScrollArea):
+    """Holds a strip; keeps what is danced or stood on in sight."""
+
+    def __init__(self, strip: Strip, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.strip = strip
+        self.setWidgetResizable(True)
+        self.setWidget(strip)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.strip.set_room(self.viewport().height())
+
+    def reveal(self, index: int) -> None:
+        """Bring a sound's row into sight."""
+        row = self.strip.row_shown(index)
+        self.ensureVisible(row.center().x(), row.center().y(), 0, row.height() // 2)
+
+    def to_top(self) -> None:
+        """Show the first row."""
+        self.verticalScrollBar().setValue(0)
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread to a position, its row in sight."""
+        self.strip.show_played(position)
+        layout = self.strip.strip_layout
+        if position is not None and layout is not None and len(layout.rows) > 1:
+            top = layout.rows[layout.row_of(position)][2]
+            half = int(layout.row_height / 2)
+            self.ensureVisible(0, int(top) + half, 0, half)

@@ -1,0 +1,75 @@
+"""Pictures of every main view from the demo workbook, for docs/screenshots."""
+
+import os
+import sys
+import tempfile
+from fractions import Fraction
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from firn.session.demo import make_demo
+from firn.ui.player import ClockOutput
+from firn.ui.start import Running, build
+
+OUT = Path(__file__).parents[1] / "docs/screenshots"
+
+
+def settle(running: Running) -> None:
+    for _ in range(200):
+        QTest.qWait(20)
+        if not running.window.jobs.working:
+            break
+    QTest.qWait(30)
+
+
+def main() -> None:
+    out = Path(sys.argv[1]) if len(sys.argv) > 1 else OUT
+    out.mkdir(parents=True, exist_ok=True)
+    app = QApplication(["firn"])
+    with tempfile.TemporaryDirectory() as folder:
+        session = make_demo(Path(folder) / "evening class.firn")
+        running = build(session, output=ClockOutput(), settings_at=Path(folder) / "settings.json")
+        window = running.window
+        window.show()
+        window.show_page(0)
+        settle(running)
+
+        def shot(name: str) -> None:
+            QTest.qWait(30)
+            window.grab().save(str(out / f"{name}.png"))
+
+        window.write_page.show_played(Fraction(9, 4))
+        shot("write")
+        window.write_page.show_played(None)
+        piece = window.desk.piece
+        assert piece is not None
+        window.desk.write("8 stomp  1 hop  2 step  &3 flap  4 stamp & heel\n5 R stomp  L step  6 shufle  8 step")
+        shot("write-findings")
+        window.desk._draft = None
+        window.desk.go_to(piece.id, "combo")
+        shot("write-combo")
+        window.desk.go_to(piece.id, piece.parts[0].id)
+        window.show_page(1)
+        window.listen_page.takes.setCurrentRow(1)
+        settle(running)
+        shot("listen-question")
+        window.listen_page.question.answer(0)
+        window.listen_page.question.answer(0)
+        shot("listen")
+        window.toggle_stand_back()
+        window.stand_back.show_played(Fraction(19, 12))
+        shot("stand-back")
+        window.toggle_stand_back()
+        window.show_page(0)
+        running.theme.set_look(dark=True, percent=100)
+        shot("write-lamp-out")
+        window.close()
+    app.quit()
+
+
+if __name__ == "__main__":
+    main()
