@@ -13,16 +13,19 @@ import numpy as np
 import soundfile
 from scipy import signal
 
-WORDS = {str(n): w for n, w in enumerate(
-    ("one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen").split(), 1
-)} | {"&": "and", "e": "ee", "a": "uh", "hold": "hold"}  # fmt: skip
+NUMBERS = """one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen
+sixteen"""
+WORDS = {str(n): w for n, w in enumerate(NUMBERS.split(), 1)}
+WORDS |= {"&": "and", "e": "ee", "a": "uh", "hold": "hold"}
 OUT = Path(__file__).parents[1] / "src/firn/core/sound/words.npz"
 
 
 def rendered(word: str) -> tuple[np.ndarray, int]:
     speed = "330" if len(word) < 6 else "400"
     wav = subprocess.run(
-        ["espeak-ng", "-v", "en-us", "-s", speed, "-p", "45", "--stdout", word], capture_output=True, check=True
+        ["espeak-ng", "-v", "en-us", "-s", speed, "-p", "45", "--stdout", word],
+        capture_output=True,
+        check=True,
     ).stdout
     sound, rate = soundfile.read(io.BytesIO(wav), dtype="float32")
     assert rate == 22_050

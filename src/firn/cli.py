@@ -52,7 +52,13 @@ def sounds_data(piece: Piece) -> dict[str, Any]:
         {"part": p.name, "counts": p.counts, "free": p.footing.free, "again": p.footing.again} for p in piece.parts
     ]
     problems = [
-        {"code": p.code, "line": p.line + 1, "column": p.column + 1, "message": p.message, "nearest": list(p.nearest)}
+        {
+            "code": p.code,
+            "line": p.line + 1,
+            "column": p.column + 1,
+            "message": p.message,
+            "nearest": list(p.nearest),
+        }
         for p in piece.problems
     ]
     return {"sounds": sounds, "parts": parts, "problems": problems}

@@ -99,7 +99,8 @@ class Store:
             known = old.pop(piece.id, None)
             if known is None or known[0] != position or known[1] is not piece:
                 db.execute(
-                    "INSERT OR REPLACE INTO pieces VALUES (?, ?, ?, ?)", (piece.id, position, piece.head, piece.combo)
+                    "INSERT OR REPLACE INTO pieces VALUES (?, ?, ?, ?)",
+                    (piece.id, position, piece.head, piece.combo),
                 )
                 self._write_parts(piece, known[1] if known else None)
         for gone in old:
@@ -318,7 +319,11 @@ def _upgrades(version: int) -> Iterator[Callable[[sqlite3.Connection], None]]:
     for step in range(version, VERSION):
         upgrade = UPGRADES[step]
 
-        def run(db: sqlite3.Connection, upgrade: str | Callable[[sqlite3.Connection], None] = upgrade, to: int = step + 1) -> None:
+        def run(
+            db: sqlite3.Connection,
+            upgrade: str | Callable[[sqlite3.Connection], None] = upgrade,
+            to: int = step + 1,
+        ) -> None:
             db.execute("BEGIN IMMEDIATE")
             if isinstance(upgrade, str):
                 for statement in filter(str.strip, upgrade.split(";")):

@@ -38,7 +38,14 @@ def make_demo(path: Path) -> Session:
     for name, tempo, faults in plans:
         danced = dance(read.parts[0], tempo, faults, rng, passes=2)
         take = kept_take(
-            session.store, danced.audio, RATE, piece=piece.id, part=part_id, name=name, tempo=tempo, source="simulated"
+            session.store,
+            danced.audio,
+            RATE,
+            piece=piece.id,
+            part=part_id,
+            name=name,
+            tempo=tempo,
+            source="simulated",
         )
         session.do(AddTake(take))
     session.history = type(session.history)()

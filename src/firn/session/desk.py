@@ -24,7 +24,8 @@ COMBO = "combo"
 class Stretch:
     """Sounds to show or dance, in place, from the first count to the one after the last.
 
-    `words` are shown over the sounds: (index of the word's first sound, text).
+    `words` are shown over the sounds: (index of the word's first sound, text); `titles` where a part of a combo
+    begins: (its first count, its name and which time it is).
     """
 
     title: str
@@ -33,6 +34,7 @@ class Stretch:
     counting: Counting
     first: Fraction
     end: Fraction
+    titles: tuple[tuple[Fraction, str], ...] = ()
 
     @property
     def counts(self) -> int:
@@ -120,17 +122,23 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
         return Stretch("combo", (), (), counting, Fraction(0), Fraction(counting.phrase))
     first = whole.passes[0].offset + whole.passes[0].part.first_count
     sounds = tuple(replace(s, use=i) for i, s in enumerate(whole.sounds))
-    return Stretch("combo", sounds, tuple(words), counting, first, first + whole.counts)
+    titles = tuple(
+        (p.offset + p.part.first_count, p.part.name if not p.time else f"{p.part.name} {p.time + 1}")
+        for p in whole.passes
+    )
+    return Stretch("combo", sounds, tuple(words), counting, first, first + whole.counts, titles)
 
 
 def cut_stretch(stretch: Stretch, first: Fraction, end: Fraction) -> Stretch:
     """The part of a stretch from one count up to another, pick-ups into it included."""
     before = Fraction(1, 1)
-    kept = []
+    kept: list[Sound] = []
     index_of: dict[int, int] = {}
     for index, sound in enumerate(stretch.sounds):
         inside = first <= sound.place < end
-        leads = first - before < sound.place < first and sound.place.denominator != 1 and _leads(stretch, index, first)
+        leads = (
+            first - before < sound.place < first and sound.place.denominator != 1 and _leads(stretch, index, first)
+        )
         if inside or leads:
             index_of[index] = len(kept)
             kept.append(sound)
@@ -165,7 +173,8 @@ def combo_notes(piece: Piece, whole: Unfolded, combo_line: int) -> list[Note]:
         starts[one.offset + one.part.first_count] = base
         base += len(one.sounds)
     findings = [
-        replace(_note(f), sound=starts.get(f.place) if f.place is not None else None) for f in check_combo(piece, whole)
+        replace(_note(f), sound=starts.get(f.place) if f.place is not None else None)
+        for f in check_combo(piece, whole)
     ]
     return [*problem_notes(problems, combo_line), *findings]
 

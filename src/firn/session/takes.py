@@ -5,11 +5,11 @@ from pathlib import Path
 
 import numpy as np
 
+from firn.core.book.book import Take
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
-from firn.core.book.book import Take
 from firn.core.piece.piece import Part
 from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
@@ -73,14 +73,29 @@ def faults_for(part: Part, kind: str, tempo: float) -> Faults:
 
 
 def simulate(
-    store: Store, part: Part, kind: str, *, piece: str, part_id: str, tempo: float, seed: int, task: Task = UNWATCHED
+    store: Store,
+    part: Part,
+    kind: str,
+    *,
+    piece: str,
+    part_id: str,
+    tempo: float,
+    seed: int,
+    task: Task = UNWATCHED,
 ) -> Take:
     """A take by the simulated student, two passes of the part."""
     rng = np.random.default_rng(seed)
     danced = dance(part, tempo, faults_for(part, kind, tempo), rng, passes=2, task=task)
     name = {"clean": "clean", "late": "one late", "missing": "one missing", "hold": "hold dropped"}.get(kind, kind)
     return kept_take(
-        store, danced.audio, RATE, piece=piece, part=part_id, name=f"Simulated {name}", tempo=tempo, source="simulated"
+        store,
+        danced.audio,
+        RATE,
+        piece=piece,
+        part=part_id,
+        name=f"Simulated {name}",
+        tempo=tempo,
+        source="simulated",
     )
 
 

@@ -82,7 +82,7 @@ def key_rows() -> list[tuple[str, str]]:
     rows.insert(0, ("Space, Ctrl+Space", "Dance or stop; Space alone works outside text"))
     rows += [
         ("Alt+1 … Alt+9", "Take the mend of that number"),
-        ("1 … 5", "Answer a question on Listen"),
+        ("1 … 9", "Answer a question on Listen"),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
     ]
     return [row for row in rows if row[1] != "Dance or stop"]

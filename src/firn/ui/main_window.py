@@ -382,7 +382,9 @@ class MainWindow(QMainWindow):
         """Bare keys are for outside text."""
         from firn.ui.actions import ACTIONS
 
-        text = isinstance(now, QWidget) and now.inherits("QPlainTextEdit") or now is not None and now.inherits("QLineEdit")
+        text = (isinstance(now, QWidget) and now.inherits("QPlainTextEdit")) or (
+            now is not None and now.inherits("QLineEdit")
+        )
         button = now is not None and now.inherits("QPushButton")
         for spec in ACTIONS:
             if spec.when == "outside text":
@@ -391,9 +393,14 @@ class MainWindow(QMainWindow):
                 self.actions_by_id[spec.id].setEnabled(not off)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        number = event.key() - Qt.Key.Key_1
-        if self.pages.currentIndex() == 1 and 0 <= number < 5 and event.modifiers() == Qt.KeyboardModifier.NoModifier:
-            self.listen_page.question.answer(number)
+        digit = event.key() - Qt.Key.Key_0
+        plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
+        if (
+            self.pages.currentIndex() == 1
+            and 0 <= digit <= 9
+            and plain
+            and self.listen_page.question.answer_key(digit)
+        ):
             return
         super().keyPressEvent(event)
 
@@ -453,7 +460,13 @@ class MainWindow(QMainWindow):
         if name == "tempo":
             self._tempo(step)
             return
-        action = {"stretch": "whole", "count_in": "count_in", "side": "side", "layers": "layers", "then": "then"}[name]
+        action = {
+            "stretch": "whole",
+            "count_in": "count_in",
+            "side": "side",
+            "layers": "layers",
+            "then": "then",
+        }[name]
         self.actions_by_id[action].trigger()
 
     def ask_tempo(self) -> None:
@@ -636,7 +649,14 @@ class MainWindow(QMainWindow):
 
         def work(task: Task) -> Take:
             return bring_in(
-                store, path, piece=piece.id, part=part.id, tempo=tempo, start_s=start, length_s=length, task=task
+                store,
+                path,
+                piece=piece.id,
+                part=part.id,
+                tempo=tempo,
+                start_s=start,
+                length_s=length,
+                task=task,
             )
 
         self.show_page(1)

@@ -54,7 +54,14 @@ class StandBack(QWidget):
         if at < stretch.sounds[0].position:
             number = stretch.counting.number(at)
             first = stretch.words[0]
-            return "count-in", str(number), "", first[1], stretch.sounds[first[0]].say, stretch.sounds[first[0]].foot
+            return (
+                "count-in",
+                str(number),
+                "",
+                first[1],
+                stretch.sounds[first[0]].say,
+                stretch.sounds[first[0]].foot,
+            )
         words = [(stretch.sounds[i].position, i, text or "hold") for i, text in stretch.words]
         now = max((w for w in words if w[0] <= at), default=words[0])
         following = [w for w in words if w[0] > at]
@@ -84,7 +91,16 @@ class StandBack(QWidget):
         if after:
             low = height * 0.545
             self._pair(
-                painter, f"then {after}", after_count, after_foot, side, low, height * NEXT, room, QFont.Weight.Medium, "quiet"
+                painter,
+                f"then {after}",
+                after_count,
+                after_foot,
+                side,
+                low,
+                height * NEXT,
+                room,
+                QFont.Weight.Medium,
+                "quiet",
             )
         self._strip(painter, height * 0.61, width)
         self._keys(painter, side, height)

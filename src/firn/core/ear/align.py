@@ -77,9 +77,7 @@ def _assigned(
     distance = np.abs(reference[at:end, None] - take[None, first:until])
     cost = np.where(distance <= reach[at:end, None], distance, _FORBIDDEN)
     rows, columns = linear_sum_assignment(cost)
-    return [
-        (at + int(r), first + int(c)) for r, c in zip(rows, columns, strict=True) if cost[r, c] < _FORBIDDEN
-    ]
+    return [(at + int(r), first + int(c)) for r, c in zip(rows, columns, strict=True) if cost[r, c] < _FORBIDDEN]
 
 
 @dataclass(frozen=True)
@@ -107,10 +105,12 @@ def _gaps(times: FloatArray) -> FloatArray:
     if len(times) < 2:
         return np.ones(len(times))
     apart = np.diff(times)
-    return np.minimum(np.append(apart, np.inf), np.insert(apart, 0, np.inf))
+    return np.asarray(np.minimum(np.append(apart, np.inf), np.insert(apart, 0, np.inf)), dtype=np.float64)
 
 
-def _votes(target: FloatArray, take: FloatArray, scales: FloatArray, bin_s: float) -> list[tuple[float, float, float]]:
+def _votes(
+    target: FloatArray, take: FloatArray, scales: FloatArray, bin_s: float
+) -> list[tuple[float, float, float]]:
     """The best starts for each scale by vote of all differences: (votes, scale, offset)."""
     found = []
     for scale in scales:

@@ -105,7 +105,8 @@ def _find(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> Onsets:
         return NONE
     flux = _flux(sound, rate, finder)
     peaks = _peaks(flux, finder)
-    times, levels = [], []
+    times: list[float] = []
+    levels: list[float] = []
     envelope = _envelope(sound, rate)
     for peak in peaks:
         placed = _attack(envelope, rate, peak * finder.hop_s, finder)
@@ -145,7 +146,9 @@ def _flux(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> FloatArr
     many = int(len(sound) / hop) + 1
     window = np.hanning(size).astype(np.float32)
     bands = _bands(size // 2 + 1, rate, size).T
-    rows = [np.abs(np.fft.rfft(f * window, axis=1)).astype(np.float32) @ bands for f in _frames(sound, hop, size, many)]
+    rows = [
+        np.abs(np.fft.rfft(f * window, axis=1)).astype(np.float32) @ bands for f in _frames(sound, hop, size, many)
+    ]
     power = np.concatenate(rows) * np.float32(2 / size)
     # Compressed against the recording's own quiet, so that the room's noise makes no flux.
     quiet = np.percentile(power, 20, axis=0) * 2 + 2e-5
@@ -178,7 +181,7 @@ def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
     from scipy.signal import butter, sosfilt
 
     sos = butter(2, min(250, rate / 8), "high", fs=rate, output="sos")
-    return np.abs(np.asarray(sosfilt(sos, sound)))
+    return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
 
 
 def _attack(envelope: FloatArray, rate: int, near_s: float, finder: Finder) -> tuple[float, float] | None:

@@ -95,7 +95,7 @@ def _recorded(
     task.step(0.8)
     noise = _hum(length, rng)
     wet += noise * 10 ** (room.noise_db / 20)
-    return np.clip(wet, -1, 1).astype(np.float32)
+    return np.asarray(np.clip(wet, -1, 1), dtype=np.float32)
 
 
 def _tail(dry: np.ndarray, rng: np.random.Generator, room: Room) -> np.ndarray:

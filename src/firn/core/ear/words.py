@@ -1,6 +1,6 @@
 """What the ear says, in words."""
 
-from firn.core.ear.verdict import Mend, Verdict
+from firn.core.ear.verdict import Heard, Mend, Verdict
 
 _KINDS = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip", "land": "landing"}
 
@@ -35,8 +35,9 @@ def mend_sentence(mend: Mend) -> str:
 def summary(verdict: Verdict) -> str:
     """How many sounds were on, early, late, missing and added."""
     parts = [f"{verdict.count('on')} on"]
-    for heard in ("early", "late", "missing"):
-        if number := verdict.count(heard):  # type: ignore[arg-type]
+    later: tuple[Heard, ...] = ("early", "late", "missing")
+    for heard in later:
+        if number := verdict.count(heard):
             parts.append(f"{number} {heard}")
     if verdict.added:
         parts.append(f"{len(verdict.added)} added")

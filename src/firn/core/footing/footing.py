@@ -55,7 +55,8 @@ def _why(layer: Layer, step: Step) -> tuple[str, str]:
     foot = step.side if step.side in FEET else ""
     if not foot:
         a = state.a if not step.first and state.a else other("L" if state.weight == "L" else "R")
-        foot = {"A": a, "B": other("L" if a == "L" else "R")}.get(step.role, state.weight)
+        by_role: dict[str, str] = {"A": a, "B": other("L" if a == "L" else "R")}
+        foot = by_role.get(step.role, state.weight)
     if state.weight == "0":
         return "in_the_air", NAMES.get(foot, "")
     x: Foot = "L" if foot == "L" else "R"
@@ -157,7 +158,9 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     dance.dance()
     path = trace(dance.layers)
     kept = [i for i, number in enumerate(dance.original) if number >= 0]
-    feet = tuple(NAMES[path.feet[i]] for i in kept)
+    blamed = {f.index: f.foot for f in dance.faults if f.foot}
+    # A sound that cannot be danced is shown on the foot that its complaint speaks of.
+    feet = tuple(blamed.get(number, NAMES[path.feet[i]]) for number, i in enumerate(kept))
     states = tuple(path.states[i] for i in kept)
     first = next((path.feet[i] for i in kept if path.feet[i]), leading)
     return Footing(

@@ -39,6 +39,7 @@ _LABELS = {
     "in_rest": "{becomes} in the hold on {count}",
 }
 
+
 def _spoken(values: dict[str, str]) -> dict[str, str]:
     said = dict(values)
     for key in ("kind", "becomes"):

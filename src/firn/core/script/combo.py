@@ -101,7 +101,12 @@ class _Reader:
             item = replace(item, times=times)
         elif tail["side"]:
             word = fold(said).removesuffix(" side").split()[-1]
-            sides: dict[str, ItemSide] = {"other": "other", "written": "as written", "right": "right", "left": "left"}
+            sides: dict[str, ItemSide] = {
+                "other": "other",
+                "written": "as written",
+                "right": "right",
+                "left": "left",
+            }
             item = replace(item, side=sides[word])
         elif tail["turn"]:
             item = replace(item, turn=said.strip())

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import lru_cache
+from itertools import pairwise
 
 from firn.core.meter.counting import Counting
 from firn.core.script.problems import Problem
@@ -267,14 +268,14 @@ class Placer:
 
     def _again(self, body: Sequence[Use], times: int) -> None:
         places = tuple(p for use in body for p in (*use.places, use.last))
-        span = Fraction(whole_counts(places))
-        if len(body) == 1 and body[0].card.counts:
-            span = Fraction(max(span, body[0].card.counts))
+        span = whole_counts(places)
+        if len(body) == 1:
+            span = max(span, body[0].card.counts)
         first, last = min(places), max(places)
         while first + span <= last:
             span += 1
         for copy in range(1, times):
-            self.uses += [use.moved(span * copy, copy=use.copy + copy) for use in body]
+            self.uses += [use.moved(Fraction(span * copy), copy=use.copy + copy) for use in body]
         if times > 1:
             self.at = last + span * (times - 1)
 
@@ -324,7 +325,7 @@ class Placer:
                 len(digits) > 1
                 and digits.isdigit()
                 and int(digits[:9]) > self.counting.phrase
-                and all(int(b) == int(a) + 1 for a, b in zip(digits, digits[1:], strict=False))
+                and all(int(b) == int(a) + 1 for a, b in pairwise(digits))
             ):
                 apart = " ".join(digits)
                 self.problem("N106", group, f"{digits} is read as one number: write {apart}.")
@@ -424,9 +425,7 @@ class Placer:
                 joined = self.uses[self.uses.index(heads[-1]) :]
                 self._again(joined, word.times)
 
-    def _put(
-        self, word: Word, places: Sequence[Fraction], lengths: Sequence[Fraction], *, copy: int = 0
-    ) -> None:
+    def _put(self, word: Word, places: Sequence[Fraction], lengths: Sequence[Fraction], *, copy: int = 0) -> None:
         if not places:
             return
         if self.at is not None and places[0] <= self.at:

@@ -139,9 +139,7 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     blocks = cut(text.removeprefix("\ufeff"))
     settings, problems = read_settings(blocks.head)
     problems += _same_names(blocks.parts)
-    parts = tuple(
-        read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts
-    )
+    parts = tuple(read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts)
     problems += [p for part in parts for p in part.problems]
     combo: tuple[ComboItem, ...] = ()
     if blocks.combo is not None:

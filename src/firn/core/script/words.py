@@ -138,7 +138,7 @@ class _Line:
         text = " ".join(n.text for n in names[:size])
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text)
-        hint = f' Nearest: {", ".join(nearest)}.' if nearest else ""
+        hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
         self.problems.append(
             Problem("N101", 0, first.column, names[size - 1].end, f'No step is called "{shown}".{hint}', nearest)
         )

@@ -119,7 +119,13 @@ def write_part(script: PartScript, settings: Settings, shelf: Shelf | None = Non
     for exact in (False, True):
         for bar in (False, True):
             lines = [
-                _line(row, counting, settings.tradition, exact=exact, bar=bar and any(u.places[0] < 0 for u in row))
+                _line(
+                    row,
+                    counting,
+                    settings.tradition,
+                    exact=exact,
+                    bar=bar and any(u.places[0] < 0 for u in row),
+                )
                 for row in _rows(script.uses, counting.phrase)
             ]
             text = "\n".join(lines)

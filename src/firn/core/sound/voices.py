@@ -3,6 +3,7 @@
 All are mono float32 at `RATE` with their attack on the first samples, the same at every call.
 """
 
+from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
@@ -87,7 +88,7 @@ def _wood(hz: float) -> npt.NDArray[np.float64]:
     return _plate(length, ((hz, 1.0, 0.012), (hz * 2.68, 0.35, 0.006)))
 
 
-_MAKERS = {
+_MAKERS: dict[str, Callable[[], npt.NDArray[np.float64]]] = {
     "ball": lambda: _struck(
         ((2_300, 0.9, 0.014), (3_650, 0.7, 0.010), (5_200, 0.5, 0.007)), thump_hz=210, thump=0.5, tick=0.5, seed=11
     ),
@@ -138,6 +139,6 @@ def voice(name: str, *, weighted: bool = False) -> FloatArray:
         sound = sound / np.abs(sound).max()
     tail = min(len(sound) // 4, RATE // 100)
     sound[-tail:] *= np.linspace(1, 0, tail)
-    made = (sound * 10 ** (_LEVELS_DB[name] / 20)).astype(np.float32)
+    made: FloatArray = (sound * 10 ** (_LEVELS_DB[name] / 20)).astype(np.float32)
     made.setflags(write=False)
     return made

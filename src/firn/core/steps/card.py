@@ -13,6 +13,9 @@ Takes = Literal["takes", "stays", "both", ""]
 ROLES: tuple[Role, ...] = ("A", "B", "2", "W", "T", "-")
 
 
+_TAKES: dict[str, Takes] = {"takes": "takes", "stays": "stays", "both": "both"}
+
+
 class CardError(ValueError):
     """A card that cannot be read; the message names the card and what was expected."""
 
@@ -59,7 +62,7 @@ class Card:
     def weight_changes(self) -> int:
         """How many of its sounds move the weight, as the trade counts them."""
         moving = {"step", "flat", "heel_step", "leap", "jump", "land"}
-        return sum(b.kind.name in moving and b.weight != "stays" or b.weight == "takes" for b in self.beats)
+        return sum((b.kind.name in moving and b.weight != "stays") or b.weight == "takes" for b in self.beats)
 
     @property
     def sounds(self) -> int:
@@ -80,8 +83,8 @@ def _beat(text: str, card: str) -> Beat:
     for word in words[1:]:
         if word in ROLES:
             role = word
-        elif word == "takes" or word == "stays" or word == "both":
-            weight = word
+        elif word in _TAKES:
+            weight = _TAKES[word]
         elif word == "as-one":
             as_one = True
         else:

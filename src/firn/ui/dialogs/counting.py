@@ -1,6 +1,15 @@
 """How a piece counts: its name, tradition, meter, feel, phrase, tempo and lead foot."""
 
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
 
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import TRADITIONS
@@ -10,7 +19,11 @@ _CHOICES = {
     "meter": ("Meter", ["4/4", "3/4", "6/8", "2/4", "2/2", "9/8", "12/8"], False),
     "feel": ("Feel", ["straight", "swing", "3:2"], True),
     "lone a": ("A lone “a”", ["as the feel has it", "triplet", "sixteenth"], False),
-    "phrase": ("Phrase", ["as the meter has it", "4 counts", "6 counts", "8 counts", "12 counts", "16 counts"], True),
+    "phrase": (
+        "Phrase",
+        ["as the meter has it", "4 counts", "6 counts", "8 counts", "12 counts", "16 counts"],
+        True,
+    ),
     "lead": ("Begins on the", ["right", "left"], False),
 }
 _DEFAULTS = {"as the feel has it", "as the meter has it", ""}

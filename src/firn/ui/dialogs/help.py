@@ -36,7 +36,8 @@ _WRITING = (
 def help_html(keys: Sequence[tuple[str, str]]) -> str:
     """The help's text."""
     licences = (
-        "Firn is under the MIT licence. Its letters are Inter, © The Inter Project Authors, SIL Open Font Licence 1.1. "
+        "Firn is under the MIT licence. Its letters are Inter, © The Inter Project Authors, "
+        "SIL Open Font Licence 1.1. "
         "Its spoken counts were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), NumPy, SciPy, "
         "lark, pydantic, soundfile with libsndfile, platformdirs and miniaudio."
     )

@@ -36,7 +36,9 @@ class Prompts:
     def leave(self, parent: QWidget) -> bool:
         """Whether to leave a workbook whose last changes could not be kept."""
         answer = QMessageBox.question(
-            parent, "Not kept", "The last changes could not be kept. Leave without them? (Save a copy keeps them.)"
+            parent,
+            "Not kept",
+            "The last changes could not be kept. Leave without them? (Save a copy keeps them.)",
         )
         return answer == QMessageBox.StandardButton.Yes
 

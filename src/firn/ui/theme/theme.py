@@ -107,7 +107,8 @@ class Theme(QObject):
         QPushButton:disabled {{ color: {t.thread}; border-color: {t.hairline}; }}
         QPushButton[next="true"] {{ background: {t.next}; color: {t.on_next}; }}
         QPushButton[next="true"]:focus {{ background: {t.next}; border-color: {t.chosen}; color: {t.on_next}; }}
-        QPushButton[next="true"]:disabled {{ background: {t.hairline}; border-color: {t.hairline}; color: {t.quiet}; }}
+        QPushButton[next="true"]:disabled {{ background: {t.hairline}; border-color: {t.hairline};
+            color: {t.quiet}; }}
         QListWidget {{ background: {t.paper}; color: {t.ink}; border: none; outline: none; }}
         QListWidget::item {{ padding: 7px 6px; border-bottom: 1px solid {t.hairline}; }}
         QListWidget::item:selected {{ background: {t.chosen_wash}; color: {t.ink}; }}

@@ -3,7 +3,16 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import (
+    QFont,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from firn.session.transport import Value
@@ -85,7 +94,9 @@ class SpokenLine(QWidget):
             if value.lead:
                 painter.setFont(plain)
                 painter.setPen(theme.colour("quiet"))
-                painter.drawText(QPointF(box.left() - words.horizontalAdvance(value.lead) - 6, middle + 6), value.lead)
+                painter.drawText(
+                    QPointF(box.left() - words.horizontalAdvance(value.lead) - 6, middle + 6), value.lead
+                )
             on = self.hasFocus() and i == self._at
             if on:
                 painter.setPen(Qt.PenStyle.NoPen)

@@ -75,7 +75,12 @@ class ListenPage(QWidget):
     play_both = Signal(object)
 
     def __init__(
-        self, desk: Desk, theme: Theme, jobs: JobRunner, on_ms: Callable[[], float], parent: QWidget | None = None
+        self,
+        desk: Desk,
+        theme: Theme,
+        jobs: JobRunner,
+        on_ms: Callable[[], float],
+        parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self._desk, self._theme, self._jobs, self._on_ms = desk, theme, jobs, on_ms
@@ -102,7 +107,13 @@ class ListenPage(QWidget):
         self.show_desk()
 
     def _lay_out(self) -> None:
-        for button in (self.file_button, self.simulate_button, self.mine_button, self.both_button, self.pass_button):
+        for button in (
+            self.file_button,
+            self.simulate_button,
+            self.mine_button,
+            self.both_button,
+            self.pass_button,
+        ):
             button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         hear = QHBoxLayout()
         hear.setSpacing(12)
@@ -224,8 +235,8 @@ class ListenPage(QWidget):
         can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
         self.file_button.setEnabled(can)
         self.simulate_button.setEnabled(can)
-        self.mine_button.setVisible(one is not None)
-        self.both_button.setVisible(one is not None)
+        self.mine_button.setVisible(one is not None and not asking)
+        self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
         self.verdict.show_verdict(verdict)
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)

@@ -9,12 +9,15 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWi
 from firn.core.ear.quiz import Question
 from firn.ui.theme.theme import Theme
 
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
+
 
 def question_text(question: Question) -> str:
     """A question in words."""
     if question.kind == "what_missing":
         return "Was a sound missing? Which?"
-    time = f", {question.values['times']}. time" if question.values.get("times") else ""
+    times = question.values.get("times")
+    time = f", the {ORDINALS[int(times) - 1]} time" if times else ""
     return f"How many sounds from {question.values['from']} up to {question.values['to']}{time}, both counted?"
 
 
@@ -35,6 +38,7 @@ class QuestionView(QWidget):
         self.told = QLabel()
         self.told.setWordWrap(True)
         self.hear = QPushButton("Hear it  E")
+        self.hear.setProperty("next", "true")
         self.hear.clicked.connect(lambda: self.question and self.wants_sound.emit(self.question))
         self.skip = QPushButton("Show the verdict  K")
         self.skip.clicked.connect(self.leave)
@@ -84,12 +88,24 @@ class QuestionView(QWidget):
             return
         self.asked.setText(question_text(question))
         for number, answer in enumerate(question.answers):
-            button = QPushButton(answer)
-            button.setAccessibleName(f"Answer {number + 1}: {answer}")
-            button.setToolTip(f"Key {number + 1}")
+            shown = answer if question.kind == "how_many" else f"{number + 1}  {answer}"
+            button = QPushButton(shown)
+            button.setAccessibleName(f"Answer: {answer}")
             button.clicked.connect(lambda _=False, n=number: self.answer(n))
             self._row.addWidget(button)
             self.buttons.append(button)
+
+    def answer_key(self, digit: int) -> bool:
+        """Answer by a digit key: the number itself where numbers are asked for, else the answer of that number."""
+        question = self.question
+        if question is None:
+            return False
+        if question.kind == "how_many":
+            number = question.answers.index(str(digit)) if str(digit) in question.answers else -1
+        else:
+            number = digit - 1
+        self.answer(number)
+        return 0 <= number < len(question.answers)
 
     def answer(self, number: int) -> None:
         """Give an answer, from 0."""

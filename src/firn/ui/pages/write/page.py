@@ -9,9 +9,9 @@ from firn.core.reading.finding import MendText
 from firn.session.desk import Note
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
 from firn.ui.widgets.script_editor import Place, ScriptEditor
-from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 

@@ -12,7 +12,7 @@ from firn.session.desk import Stretch
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
 
 MARGIN, RIGHT_MARGIN = 66.0, 34.0
-LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 58.0, 112.0, 160.0, 180.0
+LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 68.0, 122.0, 170.0, 190.0
 HANDS_LANE = 26.0
 HOP = 12.0
 OFF = 4.0
@@ -78,6 +78,7 @@ class StripLayout:
     placed: tuple[Placed, ...]
     counts: tuple[Label, ...]
     words: tuple[Label, ...]
+    titles: tuple[Label, ...]
     thread: tuple[Run, ...]
     holds: tuple[Gap, ...]
     relief: tuple[tuple[float, float, int, bool], ...]
@@ -106,7 +107,9 @@ class StripLayout:
         """The place under a point, to the count's half; None off the strip."""
         for row, (first, end, top) in enumerate(self.rows):
             if top <= point.y() < top + self.row_height:
-                place = first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
+                place = (
+                    first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
+                )
                 return min(max(place, first - self.lead), end)
         return None
 
@@ -133,11 +136,26 @@ def lay_out(
     rows_needed = max(1, -(-stretch.counts // row_counts))
     row_height = (RELIEF + 26) * scale + extra
     rows = tuple(
-        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height) for i in range(rows_needed)
+        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height)
+        for i in range(rows_needed)
     )
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
     draft = StripLayout(
-        rows, (), (), (), (), (), (), row_height, width, row_height * rows_needed, lead, row_counts, px, scale
+        rows,
+        (),
+        (),
+        (),
+        (),
+        (),
+        (),
+        (),
+        row_height,
+        width,
+        row_height * rows_needed,
+        lead,
+        row_counts,
+        px,
+        scale,
     )
     placed = _soles(draft, stretch)
     return replace(
@@ -145,6 +163,7 @@ def lay_out(
         placed=placed,
         counts=_counts(draft, stretch),
         words=_words(draft, stretch, placed, measure),
+        titles=_titles(draft, stretch),
         thread=_thread(draft, stretch),
         holds=_holds(draft, stretch),
         relief=_relief(draft, stretch),
@@ -228,10 +247,21 @@ def _words(
         x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
         for level in (0, 1):
             if x >= ends.get((spot.row, level), -1e9):
-                y = layout.rows[spot.row][2] + (22 - 17 * level) * layout.scale
+                y = layout.rows[spot.row][2] + (26 - 17 * level) * layout.scale
                 labels.append(Label(text, x, y, level))
                 ends[spot.row, level] = x + measure(text) + 8
                 break
+    return tuple(labels)
+
+
+def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
+    """Names of the parts that begin, at the edge of their row, or over their first count inside one."""
+    labels = []
+    for place, text in stretch.titles:
+        row = layout.row_of(place)
+        inside = place > layout.rows[row][0]
+        x = layout.x(place, row) if inside else 24.0 * layout.scale
+        labels.append(Label(text, x, layout.rows[row][2] + (9 if inside else 26) * layout.scale, 1))
     return tuple(labels)
 
 
@@ -283,7 +313,13 @@ def _y(layout: StripLayout, row: int, weight: str) -> float:
 
 
 def _runs(
-    layout: StripLayout, at: Fraction, until: Fraction, start: Fraction, end: Fraction, weight: str, before: str
+    layout: StripLayout,
+    at: Fraction,
+    until: Fraction,
+    start: Fraction,
+    end: Fraction,
+    weight: str,
+    before: str,
 ) -> list[Run]:
     """One event's thread, cut at the ends of rows."""
     runs = []

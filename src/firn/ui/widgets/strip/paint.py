@@ -229,10 +229,17 @@ class StripPainter:
         for label in layout.words:
             if visible(label.y):
                 painter.drawText(QPointF(label.x, label.y), label.text)
+        painter.setFont(theme.font(14, QFont.Weight.DemiBold))
+        painter.setPen(theme.colour("chosen"))
+        for label in layout.titles:
+            if visible(label.y):
+                painter.drawText(QPointF(label.x, label.y), label.text)
         for label in layout.counts:
             if not visible(label.y):
                 continue
-            size, weight = ((16, QFont.Weight.Normal), (20, QFont.Weight.Normal), (22, QFont.Weight.Bold))[label.strength]
+            size, weight = ((16, QFont.Weight.Normal), (20, QFont.Weight.Normal), (22, QFont.Weight.Bold))[
+                label.strength
+            ]
             painter.setFont(theme.font(size, weight))
             painter.setPen(theme.colour("ink" if label.strength else "quiet"))
             box = QRectF(label.x - 30, label.y - 24 * self._s, 60, 30 * self._s)
@@ -279,8 +286,8 @@ class StripPainter:
         painter.drawText(QRectF(placed.x - 44, y + 6, 88, 20), Qt.AlignmentFlag.AlignCenter, text)
 
 
-COUNT_MARK = 194.0
-TAKE = 208.0
+COUNT_MARK = 204.0
+TAKE = 218.0
 MS_PX = 0.8
 
 

@@ -8,7 +8,13 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QTransform
 WIDTH, HEIGHT = 22.0, 42.0
 
 # Where each part begins and ends, as shares of the sole's height from the toe down.
-_PARTS = {"tip": (0.0, 0.24), "ball": (0.0, 0.55), "heel": (0.62, 1.0), "whole": (0.0, 1.0), "sole": (0.0, 1.0)}
+_PARTS = {
+    "tip": (0.0, 0.24),
+    "ball": (0.0, 0.55),
+    "heel": (0.62, 1.0),
+    "whole": (0.0, 1.0),
+    "sole": (0.0, 1.0),
+}
 
 
 @lru_cache(maxsize=2)
@@ -57,7 +63,9 @@ def paint_sole(
     if part in _PARTS and not dashed:
         first, last = _PARTS[part]
         painter.save()
-        painter.setClipRect(QRectF(-2, first * HEIGHT - 2, WIDTH + 4, (last - first) * HEIGHT + (2 if first == 0 else 4)))
+        painter.setClipRect(
+            QRectF(-2, first * HEIGHT - 2, WIDTH + 4, (last - first) * HEIGHT + (2 if first == 0 else 4))
+        )
         painter.setBrush(colour)
         painter.drawPath(path)
         painter.restore()

@@ -5,7 +5,16 @@ from dataclasses import replace
 from fractions import Fraction
 
 from PySide6.QtCore import QEvent, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QFocusEvent, QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import (
+    QFocusEvent,
+    QFont,
+    QFontMetricsF,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from firn.session.desk import Stretch
@@ -13,9 +22,9 @@ from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import StripLayout, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
-VERDICT_ROOM = 40.0
-MARK_ROOM = 14.0
-MOST_GROWN = 1.45
+VERDICT_ROOM = 38.0
+MARK_ROOM = 10.0
+MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
 
 class Strip(QWidget):
@@ -135,8 +144,9 @@ class Strip(QWidget):
         least = self._theme.percent / 100
         self._layout = laid(least)
         # A short part is drawn larger: there is room, and feet are read from afar.
-        grown = min(MOST_GROWN, self._room / self._layout.height) * least if self._layout.height else least
-        if grown > least * 1.05:
+        grown = min(MOST_GROWN, (self._room - 8) / self._layout.height) * least if self._layout.height else least
+        # A little too high is drawn a little smaller; more than that scrolls.
+        if grown > least * 1.05 or least * MOST_SHRUNK <= grown < least:
             self._layout = laid(grown)
         height = int(self._layout.height) + 4
         if self.minimumHeight() != height:
@@ -179,10 +189,8 @@ class Strip(QWidget):
             if top < clip.bottom() + 16 and top + self._layout.row_height > clip.top() - 16
         ]
         StripPainter(self._theme, self._layout, self._stretch, overlay).paint(painter, rows)
-        if self.hasFocus() and overlay.current is None:
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(self._theme.colour("chosen"))
-            painter.drawRect(self.rect().adjusted(1, 1, -2, -2))
+        if self.hasFocus():
+            painter.fillRect(QRect(0, 0, 4, self.height()), self._theme.colour("chosen"))
         painter.end()
 
     # Keys and mouse
@@ -190,7 +198,10 @@ class Strip(QWidget):
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
-            if event.key() in keys and event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier):
+            if event.key() in keys and event.modifiers() in (
+                Qt.KeyboardModifier.NoModifier,
+                Qt.KeyboardModifier.ShiftModifier,
+            ):
                 event.accept()
                 return True
         return super().event(event)

@@ -17,6 +17,7 @@ class StripView(QScrollArea):
         self.strip = strip
         self.setWidgetResizable(True)
         self.setWidget(strip)
+        self.setAlignment(Qt.AlignmentFlag.AlignVCenter)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
