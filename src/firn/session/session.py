@@ -21,13 +21,14 @@ class Session:
     """One open workbook.
 
     `do` computes the new workbook, commits the difference, then tells its listeners. If the commit fails, the
-    edit stays in memory and `unsaved` says why.
+    edit stays in memory and `unsaved` says why. `changed`: whether anything was edited in this session.
     """
 
     def __init__(self, store: Store, book: Book) -> None:
         self.store = store
         self.history = History()
         self.unsaved = store.why_read_only and f"{store.path.name} is open to read only: {store.why_read_only}"
+        self.changed = False
         self._book = book
         self._listeners: list[Callable[[], None]] = []
 
@@ -66,6 +67,7 @@ class Session:
             return
         if edit.undoable:
             self.history.record(edit, before, after)
+            self.changed = True
         self._publish(after)
 
     def undo(self) -> bool:

@@ -23,7 +23,9 @@ SILENCE_DB = -66.0
 class Finder:
     """How onsets are found; the defaults were tuned on recorded hits in rooms, see benchmarks/.
 
-    Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand.
+    Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand, `floor` what it must
+    reach at all; `attack` the share of the peak at which a sound begins; `below_db` how far under the median
+    level a sound is none.
     """
 
     hop_s: float = 0.002
@@ -37,6 +39,7 @@ class Finder:
     before_s: float = 0.024
     after_s: float = 0.010
     gap_s: float = 0.005
+    below_db: float = 24.0
 
 
 @dataclass(frozen=True)
@@ -113,7 +116,12 @@ def _find(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> Onsets:
         if placed is not None and (not times or placed[0] - times[-1] >= finder.apart_s / 2):
             times.append(placed[0])
             levels.append(placed[1])
-    return Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
+    found = Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
+    if not len(found):
+        return found
+    # Far under the take's usual sound is the room, not a foot.
+    near = found.levels_db >= np.median(found.levels_db) - finder.below_db
+    return Onsets(found.times_s[near], found.levels_db[near])
 
 
 def _bands(bins: int, rate: int, size: int) -> npt.NDArray[np.float32]:
@@ -158,8 +166,8 @@ def _flux(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> FloatArr
     for lag in range(back // 2, back + 1):
         reference[lag:] = np.maximum(reference[lag:], level[:-lag])
     rise = np.maximum(0, level - reference)
-    # A recording may begin on a sound: its first frames are held against its usual level.
-    rise[:back] = np.maximum(0, level[:back] - np.median(level, axis=0))
+    # A recording may begin on a sound: its first frames are held against its louder moments.
+    rise[:back] = np.maximum(0, level[:back] - np.percentile(level, 85, axis=0))
     return np.asarray(rise.mean(axis=1) * 10, dtype=np.float64)
 
 

@@ -52,7 +52,7 @@ def free_foot(state: State) -> str:
 def _why(layer: Layer, step: Step) -> tuple[str, str]:
     """The code of a complaint, and the foot it speaks of, from the likeliest state before it."""
     state = min(layer, key=lambda s: (layer[s].cost, s))
-    foot = step.side if step.side in FEET else ""
+    foot: str = step.side if step.side in FEET else ""
     if not foot:
         a = state.a if not step.first and state.a else other("L" if state.weight == "L" else "R")
         by_role: dict[str, str] = {"A": a, "B": other("L" if a == "L" else "R")}

@@ -1,0 +1,1 @@
+"""What the window does: dancing, pieces and parts, takes, workbooks."""

@@ -1,0 +1,129 @@
+"""Dancing: the transport's keys, rendering the model, and following what is heard."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from fractions import Fraction
+
+import numpy as np
+from PySide6.QtCore import QObject, Signal
+
+from firn.core.sound.model import Mixing, Rendered, render
+from firn.core.sound.voices import RATE, FloatArray
+from firn.core.task import Task
+from firn.session.transport import danced
+from firn.ui.pages.listen.page import Heard
+from firn.ui.player import Player
+from firn.ui.work.context import Context, Handlers
+
+
+class Dancing(QObject):
+    """Dances what is on the desk. `moved`: the place on the strip that is heard now; `playing` on and off."""
+
+    moved = Signal(object)
+    playing = Signal(bool)
+
+    def __init__(self, context: Context, player: Player, standing: Callable[[], Fraction | None]) -> None:
+        super().__init__(context.window)
+        self._context, self._player, self._standing = context, player, standing
+        self._passes = 1
+        self._counts = 0
+        player.moved.connect(self._moved)
+        player.started.connect(lambda: self.playing.emit(True))
+        player.ended.connect(lambda: self.playing.emit(False))
+        context.desk.danced.connect(self._changed)
+
+    def handlers(self) -> Handlers:
+        desk = self._context.desk
+        return {
+            "dance": self.toggle,
+            "dance_bare": self.toggle,
+            "whole": self.choose,
+            "slower": lambda: self.tempo(-1),
+            "faster": lambda: self.tempo(1),
+            "set_tempo": self.ask_tempo,
+            "count_in": lambda: desk.dance_as(desk.transport.next_count_in()),
+            "side": lambda: desk.dance_as(desk.transport.next_side()),
+            "layers": lambda: desk.dance_as(desk.transport.next_layers()),
+            "then": lambda: desk.dance_as(desk.transport.next_then()),
+        }
+
+    def toggle(self) -> None:
+        """Dance, or stop."""
+        if self._player.playing:
+            self._player.stop()
+            return
+        self._context.desk.commit()
+        loops = self._context.desk.transport.loops
+        self._render("dance", lambda made: self._player.play_model(made, loops=loops))
+
+    def stop(self) -> None:
+        """Stop at once."""
+        self._player.stop()
+
+    def choose(self) -> None:
+        """The whole again, or only the count that the keys stand on."""
+        desk = self._context.desk
+        place, stretch = self._standing(), desk.stretch
+        if desk.transport.chosen is not None or place is None or stretch is None:
+            desk.choose(None)
+        else:
+            count = Fraction(place // 1)
+            desk.choose((max(count, stretch.first), min(count + 1, stretch.end)))
+
+    def tempo(self, steps: int) -> None:
+        """Faster, or slower for less than 0."""
+        self._context.desk.dance_as(self._context.desk.transport.faster(steps))
+
+    def ask_tempo(self) -> None:
+        """Ask for a tempo."""
+        desk = self._context.desk
+        tempo = self._context.prompts.tempo(self._context.window, desk.transport.tempo)
+        if tempo is not None:
+            desk.dance_as(replace(desk.transport, tempo=tempo))
+
+    def _render(self, key: str, done: Callable[[Rendered], None]) -> None:
+        desk = self._context.desk
+        stretch, transport = desk.stretch, desk.transport
+        if stretch is None or not stretch.sounds:
+            return
+        plan = danced(stretch, transport)
+        self._passes, self._counts = plan.passes, plan.counts
+
+        def work(task: Task) -> Rendered:
+            return render(plan.sounds, stretch.counting, plan.first, plan.end, transport.mixing, task)
+
+        self._context.jobs.run(key, "Making the model", work, done)
+
+    def _changed(self) -> None:
+        """A change takes effect at the next pass."""
+        if self._player.playing and self._player.plays_model:
+            loops = self._context.desk.transport.loops
+            self._render("change", lambda made: self._player.change_model(made, loops=loops))
+
+    def _moved(self, position: Fraction) -> None:
+        stretch = self._context.desk.stretch
+        if stretch is None:
+            return
+        first = self._context.desk.transport.chosen[0] if self._context.desk.transport.chosen else stretch.first
+        if self._passes > 1 and position >= first + self._counts:
+            position -= self._counts
+        self.moved.emit(position)
+
+    def play_samples(self, sound: FloatArray) -> None:
+        """Play samples once."""
+        self._player.play_samples(sound)
+
+    def play_both(self, one: Heard) -> None:
+        """The take, a breath, and the model at the take's own tempo."""
+        stretch = self._context.desk.stretch
+        if stretch is None or not stretch.sounds:
+            return
+        tempo = one.verdict.tempo if one.verdict is not None else one.take.tempo
+        mixing = Mixing(tempo=round(tempo, 1), count_in=4, counts=False, beats=False)
+
+        def work(task: Task) -> FloatArray:
+            model = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing, task)
+            gap = np.zeros((RATE // 2, 2), dtype=np.float32)
+            return np.concatenate([one.stereo(), gap, model.audio])
+
+        self._context.jobs.run("dance", "Laying take and model together", work, self._player.play_samples)

@@ -1,0 +1,165 @@
+"""Pieces and parts: made, named, deleted, walked through."""
+
+from dataclasses import replace
+
+from PySide6.QtWidgets import QMenu, QPushButton
+
+from firn.core.book.book import BookPart, new_piece, piece_of_script
+from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
+from firn.errors import FirnError
+from firn.files.steps_file import read_steps, write_steps
+from firn.session.desk import COMBO, next_name
+from firn.session.session import new_id
+from firn.ui.dialogs.counting import CountingDialog
+from firn.ui.work.context import Context, Handlers
+
+
+class Pieces:
+    """Works on the pieces of the workbook and their parts."""
+
+    def __init__(self, context: Context) -> None:
+        self._context = context
+
+    def handlers(self) -> Handlers:
+        return {
+            "new_piece": self.new_piece,
+            "next_piece": self.next_piece,
+            "read_steps": self.read_steps,
+            "write_steps": self.write_steps,
+            "delete_piece": self.delete_piece,
+            "counting": self.ask_counting,
+            "new_part": self.new_part,
+            "rename_part": self.rename_part,
+            "delete_part": self.delete_part,
+            "next_part": lambda: self.walk(1),
+            "previous_part": lambda: self.walk(-1),
+            "undo": self.undo,
+            "redo": self.redo,
+        }
+
+    def undo(self) -> None:
+        """Undo the last edit, typing included."""
+        self._context.desk.commit()
+        self._context.bridge.session.undo()
+
+    def redo(self) -> None:
+        """Do the last undone edit again."""
+        self._context.desk.commit()
+        self._context.bridge.session.redo()
+
+    def ids(self) -> list[str]:
+        """What can be shown of the piece: its parts and its combo."""
+        piece = self._context.desk.piece
+        return [*[p.id for p in piece.parts], COMBO] if piece else []
+
+    def ask_counting(self) -> None:
+        """Ask how the piece counts."""
+        desk = self._context.desk
+        if desk.piece is None:
+            return
+        dialog = CountingDialog(desk.settings, self._context.window)
+        if self._context.prompts.run(dialog):
+            self._context.do(SetHead(desk.piece.id, dialog.head))
+            desk.dance_as(replace(desk.transport, tempo=desk.settings.tempo))
+
+    def new_piece(self) -> None:
+        """Ask for a name and begin a piece."""
+        name = self._context.prompts.name(self._context.window, "New piece", "Its name", "Untitled")
+        name = " ".join((name or "").replace("#", " ").split())
+        if name:
+            self._context.do(AddPiece(new_piece(new_id(), new_id(), name)))
+            self._context.show_page(0)
+
+    def next_piece(self) -> None:
+        """Show the next piece of the workbook."""
+        pieces, now = self._context.bridge.book.pieces, self._context.desk.piece
+        if now is not None and len(pieces) > 1:
+            following = pieces[(pieces.index(now) + 1) % len(pieces)]
+            self._context.desk.go_to(following.id, following.parts[0].id if following.parts else "")
+
+    def show_menu(self, under: QPushButton, menu: QMenu) -> None:
+        """A menu of all pieces, above what `menu` holds."""
+        first = menu.actions()[0] if menu.actions() else None
+        for piece in self._context.bridge.book.pieces:
+            part = piece.parts[0].id if piece.parts else ""
+            action = menu.addAction(piece.name, lambda p=piece.id, q=part: self._context.desk.go_to(p, q))
+            if first is not None:
+                menu.removeAction(action)
+                menu.insertAction(first, action)
+        self._context.prompts.menu(menu, under)
+
+    def delete_piece(self) -> None:
+        """Delete the piece on show."""
+        desk = self._context.desk
+        if desk.piece is not None:
+            name = desk.settings.name
+            self._context.do(DeletePiece(desk.piece.id))
+            self._context.say(f"{name} is deleted. Ctrl+Z brings it back.")
+
+    def new_part(self) -> None:
+        """Begin a part; a piece first, where there is none."""
+        piece = self._context.desk.piece
+        if piece is None:
+            self.new_piece()
+            return
+        self._context.do(AddPart(piece.id, BookPart(new_id(), next_name(piece.parts), "")))
+        self._context.show_page(0)
+
+    def rename_part(self) -> None:
+        """Ask for another name of the part on show."""
+        piece, part = self._context.desk.piece, self._context.desk.book_part
+        if piece is None or part is None:
+            return
+        name = self._context.prompts.name(self._context.window, "Rename part", "Its name", part.name)
+        if name is not None:
+            self._context.do(RenamePart(piece.id, part.id, name))
+
+    def delete_part(self) -> None:
+        """Delete the part on show, with its takes."""
+        piece, part = self._context.desk.piece, self._context.desk.book_part
+        if piece is None or part is None:
+            return
+        self._context.do(DeletePart(piece.id, part.id))
+        self._context.say(f"{part.name} and its takes are deleted. Ctrl+Z brings them back.")
+
+    def pick(self, index: int) -> None:
+        """Show the part of a tab; the tab after the last begins a part."""
+        piece, ids = self._context.desk.piece, self.ids()
+        if piece is None or index >= len(ids):
+            self.new_part()
+        else:
+            self._context.desk.go_to(piece.id, ids[index])
+
+    def walk(self, step: int) -> None:
+        """Show the next part, or the one before."""
+        ids, now = self.ids(), self._context.desk.part_id
+        if now in ids:
+            self.pick((ids.index(now) + step) % len(ids))
+
+    def read_steps(self) -> None:
+        """Ask for a .steps text and bring it in as a piece."""
+        path = self._context.prompts.open_file(self._context.window, "Bring in a piece", "Pieces (*.steps)")
+        if path is None:
+            return
+        try:
+            text = read_steps(path)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        ids = [new_id() for _ in range(text.count("\n") + 3)]
+        self._context.do(AddPiece(piece_of_script(text, ids)))
+        self._context.show_page(0)
+
+    def write_steps(self) -> None:
+        """Ask for a place and write the piece out as text."""
+        desk = self._context.desk
+        desk.commit()
+        if desk.piece is None:
+            return
+        name = f"{desk.settings.name}.steps"
+        path = self._context.prompts.save_file(self._context.window, "Write out", "Pieces (*.steps)", name)
+        if path is not None:
+            try:
+                write_steps(path, desk.piece.script)
+            except FirnError as fault:
+                self._context.say(str(fault))

@@ -1,0 +1,129 @@
+"""Takes: brought in from files or the simulated student, named, deleted."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import QMenu
+
+from firn.core.book.book import Take
+from firn.core.book.edits import AddTake, DeleteTake, RenameTake
+from firn.core.task import Task
+from firn.errors import FirnError
+from firn.files.audio import take_info
+from firn.session.takes import bring_in, simulate
+from firn.ui.dialogs.stretch import StretchDialog
+from firn.ui.pages.listen.page import ListenPage
+from firn.ui.work.context import Context, Handlers
+
+SIMULATED = {
+    "late": "One sound late",
+    "missing": "One sound missing",
+    "hold": "The hold dropped",
+    "mixed": "Late, missing and slower",
+    "clean": "Clean",
+}
+
+
+class Takes:
+    """Works on the takes of the part on show."""
+
+    def __init__(self, context: Context, page: ListenPage) -> None:
+        self._context, self._page = context, page
+        page.brought.connect(self.bring_in)
+        page.browse.connect(self.ask_recording)
+        page.simulate.connect(self.ask_simulation)
+
+    def handlers(self) -> Handlers:
+        page = self._page
+        return {
+            "bring_in": self.ask_recording,
+            "simulate": self.ask_simulation,
+            "hear_mine": page.hear_mine,
+            "hear_both": page.hear_both,
+            "hear_question": page.question.hear.click,
+            "skip_question": page.question.leave,
+            "next_pass": page.next_pass,
+            "other_start": page.other_start,
+            "rename_take": self.rename,
+            "delete_take": self.delete,
+        }
+
+    def ask_recording(self) -> None:
+        """Ask for a recording and bring it in."""
+        if self._page.file_button.isEnabled():
+            kinds = "Recordings (*.wav *.flac *.ogg)"
+            path = self._context.prompts.open_file(self._context.window, "Bring in a recording", kinds)
+            if path is not None:
+                self.bring_in(path)
+
+    def bring_in(self, path: Path) -> None:
+        """Bring a recording in as a take of the part on show; of a long one, asks which stretch."""
+        desk = self._context.desk
+        piece, part = desk.piece, desk.book_part
+        if piece is None or part is None:
+            return
+        start, length = 0.0, None
+        try:
+            info = take_info(path)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        if info.long:
+            dialog = StretchDialog(info, self._context.window)
+            if not self._context.prompts.run(dialog):
+                return
+            start, length = dialog.start_s, dialog.length_s
+        store, tempo = self._context.bridge.session.store, desk.transport.tempo
+
+        def work(task: Task) -> Take:
+            return bring_in(
+                store, path, piece=piece.id, part=part.id, tempo=tempo, start_s=start, length_s=length, task=task
+            )
+
+        self._add(f"Bringing in {path.name}", work)
+
+    def _add(self, label: str, work: object) -> None:
+        self._context.show_page(1)
+        self._context.jobs.run("take", label, work, lambda take: self._context.do(AddTake(take)))  # type: ignore[arg-type]
+
+    def ask_simulation(self) -> None:
+        """Ask what the simulated student gets wrong."""
+        if not self._page.simulate_button.isEnabled():
+            return
+        menu = QMenu(self._context.window)
+        part = self._context.desk.part
+        has_hold = part is not None and any(s.kind == "hold" for s in part.sounds)
+        for kind, label in SIMULATED.items():
+            action = menu.addAction(label, lambda k=kind: self.simulate(k))
+            action.setEnabled(kind != "hold" or has_hold)
+        self._context.prompts.menu(menu, self._page.simulate_button)
+
+    def simulate(self, kind: str) -> None:
+        """Let the simulated student dance the part on show."""
+        desk = self._context.desk
+        piece, part, book_part = desk.piece, desk.part, desk.book_part
+        if piece is None or part is None or book_part is None:
+            return
+        store, tempo = self._context.bridge.session.store, desk.transport.tempo
+        seed = len(self._context.bridge.book.takes) + 1
+
+        def work(task: Task) -> Take:
+            return simulate(
+                store, part, kind, piece=piece.id, part_id=book_part.id, tempo=tempo, seed=seed, task=task
+            )
+
+        self._add("The simulated student dances", work)
+
+    def rename(self) -> None:
+        """Ask for another name of the take on show."""
+        take = self._page.take
+        if take is not None:
+            name = self._context.prompts.name(self._context.window, "Rename take", "Its name", take.name)
+            if name is not None:
+                self._context.do(RenameTake(take.id, name))
+
+    def delete(self) -> None:
+        """Delete the take on show."""
+        take = self._page.take
+        if take is not None and self._page.isVisible():
+            self._context.do(DeleteTake(take.id))
+            self._context.say(f"{take.name} is deleted. Ctrl+Z brings it back.")
