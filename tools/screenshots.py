@@ -3,12 +3,12 @@
 import os
 import sys
 import tempfile
+import time
 from fractions import Fraction
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.session.demo import make_demo
@@ -18,12 +18,19 @@ from firn.ui.start import Running, build
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 
 
+def wait(ms: int) -> None:
+    """Let events and jobs go on; QTest.qWait would keep Python's other threads waiting."""
+    until = time.monotonic() + ms / 1000
+    while time.monotonic() < until:
+        QApplication.processEvents()
+        time.sleep(0.002)
+
+
 def settle(running: Running) -> None:
-    for _ in range(200):
-        QTest.qWait(20)
-        if not running.window.jobs.working:
-            break
-    QTest.qWait(30)
+    wait(50)
+    while running.window.jobs.working:
+        wait(20)
+    wait(30)
 
 
 def main() -> None:
@@ -39,7 +46,7 @@ def main() -> None:
         settle(running)
 
         def shot(name: str) -> None:
-            QTest.qWait(30)
+            wait(30)
             window.grab().save(str(out / f"{name}.png"))
 
         window.write_page.show_played(Fraction(9, 4))

@@ -159,6 +159,8 @@ def problem_notes(problems: tuple[Problem, ...], line: int = 0) -> list[Note]:
 
 def part_notes(part: Part) -> list[Note]:
     """Everything there is to say of a part: what cannot be danced, problems, what is worth a look, what holds."""
+    if not part.script.text.strip():
+        return [Note("ok", "Say the count, then the step on it. Every sound is shown with its foot as you type.")]
     findings = [_note(f) for f in check_part(part)]
     bad = [n for n in findings if n.level == "bad"]
     return [*bad, *problem_notes(part.problems, part.script.line), *findings[len(bad) :]]

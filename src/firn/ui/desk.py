@@ -208,7 +208,7 @@ class Desk(QObject):
         else:
             part = self.part
             self._stretch = part_stretch(part) if part else None
-            self._notes = tuple(part_notes(part)) if part and self.text.strip() else ()
+            self._notes = tuple(part_notes(part)) if part else ()
         chosen = self.transport.chosen
         if chosen and self._stretch and (chosen[0] < self._stretch.first or chosen[1] > self._stretch.end):
             self.transport = replace(self.transport, chosen=None)

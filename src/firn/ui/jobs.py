@@ -3,6 +3,7 @@
 import threading
 import traceback
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
@@ -13,27 +14,44 @@ from firn.errors import Cancelled, FirnError
 SHOW_AFTER_MS = 300
 
 
-class _Signals(QObject):
-    step = Signal(float)
-    done = Signal(object)
-    failed = Signal(object)
+class _Wire(QObject):
+    """Carries word from a job's thread to the window's."""
+
+    step = Signal(object, float)
+    ended = Signal(object, object, object)
 
 
 class _Job(QRunnable):
-    def __init__(self, work: Callable[[Task], Any], stop: threading.Event) -> None:
+    def __init__(self, wire: _Wire, work: Callable[[Task], Any]) -> None:
         super().__init__()
-        self.signals = _Signals()
-        self._work, self._stop = work, stop
+        self.stop = threading.Event()
+        self._wire, self._work = wire, work
         self.setAutoDelete(False)
 
     def run(self) -> None:
-        task = Task(self.signals.step.emit, self._stop.is_set)
+        task = Task(lambda share: self._wire.step.emit(self, share), self.stop.is_set)
         try:
             result = self._work(task)
         except Exception as fault:
-            self.signals.failed.emit(fault)
+            self._tell(None, fault)
         else:
-            self.signals.done.emit(result)
+            self._tell(result, None)
+
+    def _tell(self, result: Any, fault: Exception | None) -> None:
+        try:
+            self._wire.ended.emit(self, result, fault)
+        except RuntimeError:
+            # The window is gone, and with it whoever wanted to know.
+            return
+
+
+@dataclass
+class _Running:
+    job: _Job
+    label: str
+    done: Callable[[Any], None]
+    share: float = 0.0
+    shown: bool = False
 
 
 class JobRunner(QObject):
@@ -50,59 +68,63 @@ class JobRunner(QObject):
         super().__init__(parent)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)
-        self._running: dict[str, tuple[_Job, threading.Event, str]] = {}
+        self._running: dict[str, _Running] = {}
+        # Methods of an object of this thread: Qt queues what comes from another. A bare function would run there.
+        self._wire = _Wire(self)
+        self._wire.step.connect(self._step)
+        self._wire.ended.connect(self._ended)
+        self._late = QTimer(self)
+        self._late.setSingleShot(True)
+        self._late.setInterval(SHOW_AFTER_MS)
+        self._late.timeout.connect(self._show_late)
 
     def run(self, key: str, label: str, work: Callable[[Task], Any], done: Callable[[Any], None]) -> None:
-        """Start `work`; `done` is called with its result in this thread."""
+        """Start `work` on another thread; `done` is called with its result in this one."""
         self.cancel(key)
-        stop = threading.Event()
-        job = _Job(work, stop)
-        self._running[key] = (job, stop, label)
-        progress = [0.0]
-
-        def current() -> bool:
-            return key in self._running and self._running[key][0] is job
-
-        def step(share: float) -> None:
-            progress[0] = share
-            if current() and not timer.isActive():
-                self.busy.emit(label, share)
-
-        def end() -> bool:
-            timer.stop()
-            if not current():
-                return False
-            del self._running[key]
-            if not self._running:
-                self.idle.emit()
-            return True
-
-        def finished(result: Any) -> None:
-            if end():
-                done(result)
-
-        def broke(fault: Exception) -> None:
-            if end() and not isinstance(fault, Cancelled):
-                if not isinstance(fault, FirnError):
-                    traceback.print_exception(fault)
-                self.failed.emit(str(fault) if isinstance(fault, FirnError) else f"Firn made a mistake: {fault}.")
-
-        timer = QTimer(self)
-        timer.setSingleShot(True)
-        timer.timeout.connect(lambda: current() and self.busy.emit(label, progress[0]))
-        timer.start(SHOW_AFTER_MS)
-        job.signals.step.connect(step)
-        job.signals.done.connect(finished)
-        job.signals.failed.connect(broke)
+        job = _Job(self._wire, work)
+        self._running[key] = _Running(job, label, done)
+        self._late.start()
         self._pool.start(job)
+
+    def _find(self, job: _Job) -> tuple[str, _Running] | None:
+        return next(((key, one) for key, one in self._running.items() if one.job is job), None)
+
+    def _step(self, job: _Job, share: float) -> None:
+        found = self._find(job)
+        if found is not None:
+            found[1].share = share
+            if found[1].shown:
+                self.busy.emit(found[1].label, share)
+
+    def _show_late(self) -> None:
+        for one in self._running.values():
+            one.shown = True
+            self.busy.emit(one.label, one.share)
+
+    def _ended(self, job: _Job, result: Any, fault: Exception | None) -> None:
+        found = self._find(job)
+        if found is None:
+            return
+        key, one = found
+        self._forget(key)
+        if fault is None:
+            one.done(result)
+        elif not isinstance(fault, Cancelled):
+            if not isinstance(fault, FirnError):
+                traceback.print_exception(fault)
+            self.failed.emit(str(fault) if isinstance(fault, FirnError) else f"Firn made a mistake: {fault}.")
+
+    def _forget(self, key: str) -> None:
+        del self._running[key]
+        if not self._running:
+            self._late.stop()
+            self.idle.emit()
 
     def cancel(self, key: str) -> None:
         """Stop a job; its result is dropped."""
-        running = self._running.pop(key, None)
-        if running is not None:
-            running[1].set()
-            if not self._running:
-                self.idle.emit()
+        if key in self._running:
+            self._running[key].job.stop.set()
+            self._forget(key)
 
     def cancel_all(self) -> None:
         """Stop every job."""

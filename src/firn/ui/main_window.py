@@ -225,8 +225,14 @@ class MainWindow(QMainWindow):
         self._banner_row.setStyleSheet(f"#framed {{ background: {t.chosen_wash}; }}")
         self.kept.setStyleSheet(f"color: {t.quiet}")
         self.kept.setFont(theme.font(14))
+        self._fit_corner()
         self.banner.setFont(theme.font(16, QFont.Weight.Medium))
         self.progress_label.setFont(theme.font(14))
+
+    def _fit_corner(self) -> None:
+        """A menu bar does not ask its corner again when its size changes."""
+        self._corner.setFixedSize(self._corner.sizeHint().expandedTo(self._corner.minimumSizeHint()))
+        self.dance_button.setMinimumWidth(self._theme.px(92))
 
     # Showing
 
@@ -248,6 +254,7 @@ class MainWindow(QMainWindow):
             self.part_tabs.show_names(names, chosen)
         if self.page_tabs.names != PAGES:
             self.page_tabs.show_names(PAGES, self.pages.currentIndex())
+            self._fit_corner()
         unsaved = self._bridge.session.unsaved
         self._banner_row.setVisible(bool(unsaved))
         self.banner.setText(unsaved)

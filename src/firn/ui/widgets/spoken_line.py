@@ -56,11 +56,14 @@ class SpokenLine(QWidget):
 
     def _fonts(self) -> tuple[QFont, QFont, QFont]:
         """Fonts for values, words between and keys; smaller where the line would not fit."""
-        for size in (17.0, 16.0, 15.0, 14.0, 13.0):
-            bold = self._theme.font(size, QFont.Weight.DemiBold)
-            plain = self._theme.font(size)
-            if self._width(bold, plain) <= self.width() or size == 13.0:
+        size = self._theme.px(17)
+        while True:
+            bold, plain = self._theme.font(17, QFont.Weight.DemiBold), self._theme.font(17)
+            bold.setPixelSize(size)
+            plain.setPixelSize(size)
+            if self._width(bold, plain) <= self.width() or size <= 13:
                 break
+            size -= 1
         return bold, plain, self._theme.font(13)
 
     def _width(self, bold: QFont, plain: QFont) -> float:

@@ -89,7 +89,7 @@ class QuestionView(QWidget):
         self.asked.setText(question_text(question))
         for number, answer in enumerate(question.answers):
             shown = answer if question.kind == "how_many" else f"{number + 1}  {answer}"
-            button = QPushButton(shown)
+            button = QPushButton(shown.replace("&", "&&"))
             button.setAccessibleName(f"Answer: {answer}")
             button.clicked.connect(lambda _=False, n=number: self.answer(n))
             self._row.addWidget(button)

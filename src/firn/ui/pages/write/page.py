@@ -29,6 +29,7 @@ class WritePage(QWidget):
         self.editor = ScriptEditor(theme)
         self.notes = NotesView(theme)
         self.try_line = QPushButton()
+        self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
         self._lay_out()
@@ -78,7 +79,7 @@ class WritePage(QWidget):
         empty = not desk.text.strip() and self.editor.isEnabled()
         self.try_line.setVisible(empty)
         if empty:
-            self.try_line.setText(f"Try:  {self._try_text()}")
+            self.try_line.setText(f"Try:  {self._try_text()}".replace("&", "&&"))
         self._show_notes()
 
     def _try_text(self) -> str:
