@@ -39,12 +39,14 @@ class Use:
 class Entry:
     """What a line needs to know of the lines before it.
 
-    `at`: the last place taken. `first`: the place of the part's first number, None if it has none.
+    `at`: the last place taken. `first`: the place of the part's first number, None if it has none. `base`: a
+    place that is said as 1; another than 0 where a teacher counts by bars inside a longer phrase.
     """
 
     at: Fraction | None = None
     first: Fraction | None = None
     started: bool = False
+    base: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,6 +72,16 @@ def _atoms(items: Iterable[Item]) -> list[Atom | None]:
     return found
 
 
+def run_together(digits: str, phrase: int) -> bool:
+    """Whether digits such as "123" are counts without spaces."""
+    return (
+        len(digits) > 1
+        and digits.isdigit()
+        and int(digits[:9]) > phrase
+        and all(int(b) == int(a) + 1 for a, b in pairwise(digits))
+    )
+
+
 def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
     """The place of the first number in some items; None if there is none.
 
@@ -79,6 +91,8 @@ def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
     first = numbers[0] if numbers else None
     if first is None:
         return None
+    if run_together(str(first), phrase):
+        first = int(str(first)[0])
     first = (first - 1) % phrase + 1
     before = first
     for number in numbers[1:]:
@@ -127,11 +141,12 @@ class Placer:
 
     def __post_init__(self) -> None:
         self.at, self.first, self.started = self.entry.at, self.entry.first, self.entry.started
+        self.base = self.entry.base
         self._spoken: dict[int, frozenset[str]] = {}
 
     @property
     def after(self) -> Entry:
-        return Entry(self.at, self.first, self.started)
+        return Entry(self.at, self.first, self.started, self.base)
 
     def problem(self, code: str, at: Counts | Word, message: str) -> None:
         self.problems.append(Problem(code, self.line, at.column, at.end, message))
@@ -174,7 +189,7 @@ class Placer:
 
     def _length(self, atom: Atom, group: Counts) -> Fraction:
         if atom.through is None or atom.number is None:
-            return Fraction(1)
+            return Fraction(0)
         phrase = self.counting.phrase
         if not 1 <= atom.through <= phrase:
             self.problem("N105", group, f"Count {atom.through} is past the phrase of {phrase}.")
@@ -195,28 +210,33 @@ class Placer:
             self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")
             number = (number - 1) % phrase + 1
         if self.at is None:
-            first = self.first
-            if first is None or (first - number + 1) % phrase:
-                first = Fraction(number - 1)
+            first = Fraction(number - 1) if self.first is None else self.first
+            self.base = (first - number + 1) % phrase
             return first + extra
         return self._after(number, extra, group)
+
+    def _said(self, place: Fraction) -> int:
+        """The number that the teacher says in a place's count."""
+        return self.counting.number(place - self.base)
 
     def _after(self, number: int, extra: Fraction, group: Counts) -> Fraction:
         assert self.at is not None
         counting, phrase = self.counting, self.counting.phrase
         whole = self.at // 1
-        heard = counting.number(self.at)
+        heard = self._said(self.at)
         ahead = (number - heard) % phrase
         bar = counting.meter.counts
         if number == 1 and ahead and not self.stated_phrase and heard % bar == 0:
             # She counts by bars: 1 2 3, 1 2 3.
             ahead = 1
+            self.base = Fraction(whole + 1)
         place = whole + ahead + extra
         down = number < heard and number != 1 and 2 * ahead > phrase
         if place < self.at or down:
             said = counting.name(self.at)
             self.problem("N102", group, f"Count {number} comes after {said}: counts go up, through 1.")
-            return Fraction(whole + 1)
+            # Halfway on, where it takes no whole count from what follows.
+            return (self.at + whole + 1) / 2
         # Where it is the same place, whoever places the word says so.
         return Fraction(place)
 
@@ -232,7 +252,7 @@ class Placer:
             number = (ahead.number - 1) % self.counting.phrase + 1
             if self.at is None:
                 return (Fraction(number - 1) if self.first is None else self.first) - 1 + share
-            heard = self.counting.number(self.at)
+            heard = self._said(self.at)
             distance = (number - heard) % self.counting.phrase
             if number == 1 and not self.stated_phrase and heard % self.counting.meter.counts == 0:
                 distance = 1
@@ -249,6 +269,8 @@ class Placer:
         self.hear(items)
         for item in items:
             if isinstance(item, Bar):
+                # What follows is count 1 of the part.
+                self.base = Fraction(0)
                 continue
             if isinstance(item, Repeat):
                 self._repeat(item)
@@ -321,12 +343,7 @@ class Placer:
         spaced = []
         for group in groups:
             digits = group.text
-            if (
-                len(digits) > 1
-                and digits.isdigit()
-                and int(digits[:9]) > self.counting.phrase
-                and all(int(b) == int(a) + 1 for a, b in pairwise(digits))
-            ):
+            if run_together(digits, self.counting.phrase):
                 apart = " ".join(digits)
                 self.problem("N106", group, f"{digits} is read as one number: write {apart}.")
                 for i, digit in enumerate(digits):

@@ -34,6 +34,8 @@ def count_text(places: Sequence[Fraction], counting: Counting, *, exact: bool = 
         leads = place // 1 + 1 in whole
         begins = not groups or (leads and (fresh or _before(places, place) // 1 != place // 1))
         begins = begins or (leads and _before(places, place).denominator == 1)
+        # What follows a count that divisions lead into stands for itself: "&3 &".
+        begins = begins or (not leads and groups[-1][0] in "&ae" and groups[-1][-1].isdigit())
         if begins:
             groups.append(letter)
         else:

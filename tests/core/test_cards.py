@@ -1,0 +1,165 @@
+"""The shipped cards: what the trade says of each, and that each can be danced on both sides."""
+
+import unittest
+
+from firn.core.meter.counting import Counting
+from firn.core.piece.build import part_from
+from firn.core.script.places import usual_places
+from firn.core.script.settings import Settings
+from firn.core.steps.card import CardError, card_from
+from firn.core.steps.kinds import KINDS
+from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
+from tests.support import cases, feet, part, weights
+
+NEEDS_BEFORE = {"land": "1 pickup  & land", "heel": "1 step  2 heel", "toe": "1 dig  2 toe", "shift": "1 touch  2 shift"}
+
+
+class TradeTest(unittest.TestCase):
+    @cases(
+        ("single time step", "8 1 2 &3 &", 6, 3, "other", "RLRLLR"),
+        ("double time step", "8 1 &2 &3 &", 7, 3, "other", "RLRRLLR"),
+        ("triple time step", "8 1 &a2 &3 &", 8, 3, "other", "RLRRRLLR"),
+        ("shuffle hop step", "&1&2", 4, 1, "other", "RRLR"),
+        ("paradiddle", "1e&a", 4, 1, "other", "RRRR"),
+        ("cramp roll", "1e&a", 4, 2, "either", "RLRL"),
+        ("buffalo", "1 &a 2", 4, 2, "same", "RLLL"),
+        ("shuffle ball change", "&1 &2", 4, 2, "same", "RRRL"),
+        ("flap ball change", "&1 &2", 4, 3, "other", "RRLR"),
+        ("flap heel", "&a1", 3, 1, "other", "RRR"),
+        ("shuffle", "&1", 2, 0, "same", "RR"),
+        ("flap", "&1", 2, 1, "other", "RR"),
+        ("slap", "&1", 2, 0, "same", "RR"),
+        ("ball change", "&1", 2, 2, "same", "RL"),
+        ("shuffle step", "&a1", 3, 1, "other", "RRR"),
+        ("pickup change", "&1", 2, 1, "other", "LR"),
+        ("landing roll", "&a1", 3, 1, "other", "RLR"),
+        ("maxi ford", "1 &2 &3", 5, 2, "same", "RLLLR"),
+        ("drawback", "&a1", 3, 1, "other", "RLR"),
+    )
+    def test_tap(self, name: str, counts: str, sounds: int, changes: int, again: str, by_foot: str) -> None:
+        """Sounds / changes of weight, feet and side: common practice, no source."""
+        one = part(f"{counts} {name}")
+        self.assertEqual(sum(s.heard for s in one.sounds), sounds)
+        self.assertEqual(sum(s.changes_weight for s in one.sounds), changes)
+        self.assertEqual(one.footing.again, again)
+        self.assertEqual(feet(one), by_foot)
+        card = shipped().find(name, "tap")
+        assert card is not None
+        self.assertEqual((card.sounds, card.weight_changes), (sounds, changes))
+
+    def test_waltz_clog_in_three(self) -> None:
+        """5 sounds, 3 changes in 3 counts, the other side next (common practice, no source)."""
+        one = part("1 &2 &3 waltz clog", meter="3/4")
+        self.assertEqual((one.counts, sum(s.heard for s in one.sounds), one.footing.again), (3, 5, "other"))
+        self.assertEqual(sum(s.changes_weight for s in one.sounds), 3)
+        self.assertEqual(feet(one), "RLLLR")
+
+    def test_clogging(self) -> None:
+        """DS RS is 5/3 and DS RS RS RS 9/7 (common practice, no source)."""
+        for body, sounds, changes in (("&a1 DS  &2 RS", 5, 3), ("&a1 DS  &2 RS  &3 RS  &4 RS", 9, 7)):
+            one = part(body, tradition="clogging")
+            self.assertEqual(len(one.sounds), sounds)
+            self.assertEqual(sum(s.changes_weight for s in one.sounds), changes)
+
+    def test_rock_step_by_tradition(self) -> None:
+        """&1 in clogging, 1 2 in swing (common practice, no source)."""
+        self.assertEqual([str(s.place) for s in part("1 rock step", tradition="clogging").sounds], ["-1/2", "0"])
+        self.assertEqual([str(s.place) for s in part("1 rock step", tradition="swing").sounds], ["0", "1"])
+
+    def test_kicking_basic(self) -> None:
+        """8 counts, 4 changes of weight on 1 2 4 8, the same foot again (common practice, no source)."""
+        one = part("1 kicking basic", tradition="swing")
+        self.assertEqual((one.counts, one.footing.again), (8, "same"))
+        self.assertEqual([s.say for s in one.sounds if s.changes_weight], ["1", "2", "4", "8"])
+        self.assertEqual([s.say for s in one.sounds if s.silent], ["3", "5", "6", "7"])
+
+    def test_kick_ball_change_has_two_sounds(self) -> None:
+        """The kick is silent, and it stays on its side (common practice, no source)."""
+        one = part("1 a 2 kick ball change", tradition="swing")
+        self.assertEqual((sum(s.heard for s in one.sounds), one.footing.again), (2, "same"))
+
+
+class ShippedTest(unittest.TestCase):
+    def test_every_card_dances_on_both_sides(self) -> None:
+        for card in shipped().cards:
+            traditions = card.traditions or ("tap",)
+            for lead in ("right", "left"):
+                with self.subTest(card.name, lead=lead):
+                    settings = Settings(tradition=traditions[0], lead=lead)
+                    before = NEEDS_BEFORE.get(card.name)
+                    one = part_from("A", before or card.name, settings)
+                    self.assertEqual(one.problems, ())
+                    self.assertEqual(one.footing.faults, () if card.name != "pickup" else one.footing.faults)
+                    self.assertTrue(one.sounds)
+
+    def test_sides_are_mirrored(self) -> None:
+        swap = str.maketrans("LR", "RL")
+        for card in shipped().cards:
+            if card.primitive:
+                continue
+            with self.subTest(card.name):
+                right, left = (part_from("A", card.name, Settings(lead=lead)) for lead in ("right", "left"))
+                self.assertEqual(feet(right), feet(left).translate(swap))
+                self.assertEqual(weights(right), weights(left).translate(swap))
+
+    def test_usual_counts_fit_their_sounds(self) -> None:
+        for card in shipped().cards:
+            for tradition in (*TRADITIONS, ""):
+                with self.subTest(card.name, tradition=tradition):
+                    start, _ = usual_places(card, Counting(), tradition)
+                    self.assertEqual(len(start), len(card.beats))
+                    self.assertEqual(sorted(start), list(start))
+
+    def test_every_kind_has_a_word(self) -> None:
+        used = {beat.kind.name for card in shipped().cards for beat in card.beats}
+        self.assertEqual(set(KINDS) - used, set())
+
+    def test_names_are_found_by_any_alias_and_case(self) -> None:
+        for name, card in (("SHUFFLE Step", "shuffle step"), ("ball-change", "ball change"), ("Irish", "shuffle hop step"),
+                           ("grab-off", "pickup change"), ("ＦＬＡＰ", "flap"), ("tacón", "heel"), ("DS", "double step")):  # fmt: skip
+            found = shipped().find(name, "tap")
+            self.assertEqual(found.name if found else None, card)
+
+    def test_what_leaves_the_floor_has_a_caution(self) -> None:
+        air = {"hop", "leap", "jump", "pickup"}
+        for card in shipped().cards:
+            if any(b.kind.name in air for b in card.beats):
+                self.assertIn("warm", card.caution.lower(), card.name)
+
+    def test_nearest(self) -> None:
+        self.assertEqual(shipped().nearest("shufle")[0], "shuffle")
+        self.assertEqual(shipped().nearest("zzzzqqqq"), ())
+
+    def test_fold(self) -> None:
+        self.assertEqual(fold("  Ball-\tChange "), "ball change")
+
+
+class BadCardTest(unittest.TestCase):
+    @cases(
+        ("no name", {"sounds": ["step A"]}, "a card has no name"),
+        ("no sounds", {"name": "x"}, "sounds must be a list"),
+        ("sounds no list", {"name": "x", "sounds": "step A"}, "sounds must be a list"),
+        ("unknown sound", {"name": "x", "sounds": ["stepp A"]}, 'no sound is called "stepp"'),
+        ("unknown foot", {"name": "x", "sounds": ["step Q"]}, '"Q" after step is neither a foot'),
+        ("no usual counts", {"name": "x", "sounds": ["step A"], "usual": []}, "usual must be a list of counts"),
+    )
+    def test_says_what_was_expected(self, _: str, data: dict, message: str) -> None:
+        with self.assertRaisesRegex(CardError, message):
+            card_from(data)
+
+    def test_counts_that_do_not_fit(self) -> None:
+        card = card_from({"name": "odd", "sounds": ["brush A", "step A"], "usual": ["1"]})
+        with self.assertRaisesRegex(ValueError, "do not match its sounds"):
+            usual_places(card, Counting(), "tap")
+
+    def test_first_card_of_a_name_wins_unless_tradition_says(self) -> None:
+        one = card_from({"name": "rock", "sounds": ["step A"], "traditions": ["tap"]})
+        two = card_from({"name": "rock", "sounds": ["step A", "step B"], "usual": ["1 2"], "traditions": ["swing"]})
+        shelf = Shelf.of([one, two])
+        self.assertIs(shelf.find("rock", "tap"), one)
+        self.assertIs(shelf.find("rock", "swing"), two)
+        self.assertIs(shelf.find("rock", "house"), one)
+
+
+if __name__ == "__main__":
+    unittest.main()

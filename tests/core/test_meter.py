@@ -1,0 +1,171 @@
+"""Meters, feel, names of places and seconds, against exact values from outside."""
+
+import unittest
+from fractions import Fraction
+
+from firn.core.meter.counting import Counting
+from firn.core.meter.feel import SWING, Feel, parse_feel
+from firn.core.meter.meter import KNOWN, Meter, parse_meter
+from firn.core.meter.tempo import samples, seconds
+from tests.support import F, cases, oracle, places
+from tests.support import part as read
+
+
+class SecondsTest(unittest.TestCase):
+    def test_grid_of_every_known_meter(self) -> None:
+        """Exact arithmetic of timing.json: seconds = quarters / quarters a beat * 60 / beats a minute."""
+        checked = 0
+        for grid in oracle("timing")["grid_times"]:
+            meter = parse_meter(grid["meter"])
+            if meter is None or meter.count_quarters != F(grid["beat_unit_quarters"]):
+                continue
+            for quarters, exact, decimal in zip(
+                grid["position_quarters"], grid["exact"], grid["seconds"], strict=True
+            ):
+                position = F(quarters) / meter.count_quarters
+                self.assertAlmostEqual(seconds(position, grid["bpm"]), decimal, places=8)
+                self.assertEqual(samples(position, grid["bpm"], 48_000), round(F(exact) * 48_000))
+            checked += 1
+        self.assertGreaterEqual(checked, 8)
+
+    @cases(("zero", 0.0), ("negative", -3.0), ("not a number", float("nan")), ("infinite", float("inf")))
+    def test_impossible_tempo(self, _: str, tempo: float) -> None:
+        with self.assertRaisesRegex(ValueError, "tempo must be above 0"):
+            seconds(F(1), tempo)
+
+    def test_nine_eight_at_120(self) -> None:
+        """8 bars of 9/8 = 24 counts = 12 s at 120 counts a minute (common practice, no source)."""
+        meter = Meter(9, 8)
+        self.assertEqual(8 * meter.counts, 24)
+        self.assertEqual(seconds(F(24), 120), 12.0)
+
+
+class FeelTest(unittest.TestCase):
+    def test_off_beat_of_ratios(self) -> None:
+        """The off-beat lies at r/(1+r): timing.json, exact."""
+        for row in oracle("timing")["swing"]:
+            feel = Feel(F(row["ratio"]))
+            self.assertEqual(feel.position(F(3, 2)) - 1, F(row["offbeat_fraction_of_beat"]), row["ratio"])
+
+    @cases(
+        ("whole counts stay", F(3), F(3)),
+        ("e halfway through the long half", F(1, 4), F(1, 3)),
+        ("a halfway through the short half", F(3, 4), F(5, 6)),
+        ("thirds stay where they are", F(2, 3), F(2, 3)),
+        ("before count 1", F(-1, 2), F(-1, 3)),
+    )
+    def test_swing(self, _: str, place: Fraction, position: Fraction) -> None:
+        self.assertEqual(SWING.position(place), position)
+
+    @cases(
+        ("straight", "straight", "straight"),
+        ("even", "even", "straight"),
+        ("swing", "Swing", "swing"),
+        ("ratio", "3:2", "3:2"),
+        ("a ratio that is swing", "2 : 1", "swing"),
+        ("short first", "1:2", None),
+        ("past four", "9:2", None),
+        ("by zero", "3:0", None),
+        ("a word", "bouncy", None),
+    )
+    def test_names(self, _: str, text: str, expected: str | None) -> None:
+        feel = parse_feel(text)
+        self.assertEqual(str(feel) if feel else None, expected)
+
+
+class WeightsTest(unittest.TestCase):
+    def test_weights_of_published_meters(self) -> None:
+        """metric_weights.json: minus the highest level's index; equals log2 of music21's beatStrength."""
+        checked = 0
+        for entry in oracle("metric_weights")["entries"]:
+            meter = parse_meter(entry["meter"])
+            if meter is None:
+                continue
+            step = F(entry["step_quarters"]).limit_denominator(64) / meter.count_quarters
+            with self.subTest(entry["meter"], step=str(step)):
+                self.assertEqual(list(meter.weights(step)), entry["lhl_weights"])
+                self.assertEqual(list(meter.levels(step)), entry["subdivision_top_down"])
+                for i, weight in enumerate(entry["lhl_weights"]):
+                    self.assertEqual(meter.weights(step)[i], weight)
+            checked += 1
+        self.assertGreaterEqual(checked, 9)
+
+    @cases(
+        ("count 1", "4/4", F(0), 0),
+        ("count 3", "4/4", F(2), -1),
+        ("an &", "4/4", F(5, 2), -3),
+        ("a pick-up on 4", "4/4", F(-1), -2),
+        ("second count in 6/8", "6/8", F(1), -1),
+        ("a third in 6/8", "6/8", F(1, 3), -2),
+        ("a triplet in 4/4", "4/4", F(4, 3), -3),
+    )
+    def test_weight_of_a_place(self, _: str, meter: str, place: Fraction, weight: int) -> None:
+        self.assertEqual(Meter(*map(int, meter.split("/"))).weight(place), weight)
+
+    def test_no_such_pulse(self) -> None:
+        with self.assertRaisesRegex(ValueError, "no pulse"):
+            Meter(4, 4).levels(F(2, 7))
+
+    @cases(("7/8",), ("0/4",), ("4/0",), ("four",), ("",), ("44/4",))
+    def test_unknown_meters(self, text: str) -> None:
+        self.assertIsNone(parse_meter(text))
+
+    def test_meter_by_force(self) -> None:
+        with self.assertRaisesRegex(ValueError, "not a meter"):
+            Meter(5, 16)
+
+
+class NamesTest(unittest.TestCase):
+    @cases(
+        ("count 1", Counting(), F(0), "1", "1"),
+        ("pick-up on 8", Counting(), F(-1), "8", "8"),
+        ("&", Counting(), F(3, 2), "&", "& after 2"),
+        ("e", Counting(), F(1, 4), "e", "e after 1"),
+        ("a", Counting(), F(3, 4), "a", "a after 1"),
+        ("next eight", Counting(), F(9), "2", "2"),
+        ("swung thirds", Counting(feel=SWING, lone_a="triplet"), F(1, 3), "&", "& after 1"),
+        ("sixes", Counting(Meter(3, 4), phrase=6), F(6), "1", "1"),
+        ("compound &", Counting(Meter(6, 8)), F(1, 3), "&", "& after 1"),
+        ("compound a", Counting(Meter(6, 8)), F(2, 3), "a", "a after 1"),
+        ("no word for it", Counting(), F(1, 5), "1/5", "1/5 after 1"),
+    )
+    def test_names(self, _: str, counting: Counting, place: Fraction, said: str, name: str) -> None:
+        self.assertEqual((counting.say(place), counting.name(place)), (said, name))
+
+    @cases(
+        ("straight halves", {}, "1&2& step x4", ["0", "1/2", "1", "3/2"]),
+        ("sixteenths", {}, "1e&a step x4", ["0", "1/4", "1/2", "3/4"]),
+        ("& a, straight", {}, "&a1 shuffle step", ["-1/2", "-1/4", "0"]),
+        ("& a, swung", {"feel": "swing"}, "&a1 shuffle step", ["-2/3", "-1/3", "0"]),
+        ("& a, lilted by the setting", {"lone_a": "triplet"}, "&a1 shuffle step", ["-2/3", "-1/3", "0"]),
+        ("lone a, sixteenth", {}, "1 step a2 ball change", ["0", "3/4", "1"]),
+        ("lone a, triplet", {"lone_a": "triplet"}, "1 step a2 ball change", ["0", "2/3", "1"]),
+        ("compound", {"meter": "6/8"}, "1&a2 step x4", ["0", "1/3", "2/3", "1"]),
+        ("& and a apart, swung", {"feel": "swing"}, "1 step & step a step 2 step", ["0", "1/3", "2/3", "1"]),
+        ("written out", {}, "2+1/3 step 3 step", ["4/3", "2"]),
+    )
+    def test_read_back(self, _: str, head: dict, text: str, expected: list[str]) -> None:
+        """Every way of saying a place reads to it, and its name says it again."""
+        self.assertEqual(places(read(text, **head)), expected)
+
+    def test_lone_off_beat_is_kept_as_said_and_sounds_swung(self) -> None:
+        """Handbook practice: a change of feel moves sounds and renames nothing."""
+        for feel, position in (("straight", F(3, 2)), ("swing", F(5, 3)), ("3:2", F(8, 5))):
+            sound = read("2 step & step", feel=feel).sounds[1]
+            self.assertEqual((sound.place, sound.position, sound.say), (F(3, 2), position, "&"))
+
+    def test_flick_ball_change(self) -> None:
+        """Gaps of 3/4, 1/4, 1 with a on the last sixteenth; 2/3, 1/3, 1 as a triplet (common practice)."""
+        for lone_a, gaps in (("sixteenth", [F(3, 4), F(1, 4)]), ("triplet", [F(2, 3), F(1, 3)])):
+            one = read("1 a 2 kick ball change  3 step", tradition="swing", lone_a=lone_a)
+            at = [s.place for s in one.sounds]
+            self.assertEqual([b - a for a, b in zip(at, at[1:], strict=False)], [*gaps, F(1)])
+
+    def test_every_known_meter_has_a_phrase(self) -> None:
+        for beats, unit in KNOWN:
+            meter = Meter(beats, unit)
+            self.assertEqual(meter.phrase, 6 if meter.counts == 3 else 8)
+
+
+if __name__ == "__main__":
+    unittest.main()

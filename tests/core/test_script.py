@@ -1,0 +1,297 @@
+"""The step script: where words fall, what is wrong and where, and writing what reads back."""
+
+import random
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from firn.core.piece.build import piece_from
+from firn.core.script.combo import read_combo, write_combo
+from firn.core.script.problems import CODES
+from firn.core.script.reader import lines_of, read_part, read_script
+from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.script.tree import parse_line
+from firn.core.script.writer import count_text, same_uses, write_part
+from firn.core.steps.shelf import shipped
+from tests.support import F, cases, codes, part, piece, places
+
+GATE_LATCH = """piece: Gate Latch
+tradition: tap
+meter: 4/4
+feel: swing
+lone a: triplet
+phrase: 8 counts
+tempo: 132
+lead: right
+
+part A
+  8 stomp  1 hop  2 step  &3 flap  & step
+  4 stomp  5 hop  6 step  &7 flap  & step
+part Break
+  8 stomp  1 hop  &a2 shuffle step  &3 flap  4 step  5 stamp!  6-7 hold   # look up here
+
+combo
+  A x3, last time ends: & touch
+  Break, turn 1/4 right
+  A other side x3, Break
+"""
+
+
+class PlacesTest(unittest.TestCase):
+    @cases(
+        ("pick-up on 8", "8 stomp 1 hop", ["-1", "0"]),
+        ("no pick-up of seven", "2 3 4 step x3 6 7 8 step x3", ["1", "2", "3", "5", "6", "7"]),
+        ("pick-up of four", "5 6 7 8 step x4 1 step", ["-4", "-3", "-2", "-1", "0"]),
+        ("forced by a bar", "4 step | 1 step", ["-1", "0"]),
+        ("a word past the end", "8 single time step", ["-1", "0", "1", "3/2", "2", "5/2"]),
+        ("begins on &1", "&1 flap 2 step", ["-1/2", "0", "1"]),
+        ("begins on &", "& step 1 step", ["-1/2", "0"]),
+        ("& alone", "& step", ["1/2"]),
+        ("division before its number", "1 step &3 flap", ["0", "3/2", "2"]),
+        ("after the last sound", "3 step & step & step", ["2", "5/2", "7/2"]),
+        ("anchored by its beat", "3 flap", ["3/2", "2"]),
+        ("no beat in it: the beat after", "3 shuffle", ["3/2", "7/4"]),
+        ("without counts", "flap flap step", ["-1/2", "0", "1/2", "1", "2"]),
+        ("counts for all, in order", "1 2 & 3 step step flap", ["0", "1", "3/2", "2"]),
+        ("a group each", "1 2 flap flap", ["-1/2", "0", "1/2", "1"]),
+        ("one group, the rest follow", "&1 flap stamp", ["-1/2", "0", "1"]),
+        ("x4 by its own span", "1 paradiddle x2", ["0", "1/4", "1/2", "3/4", "1", "5/4", "3/2", "7/4"]),
+        ("x2 of four counts", "8 stomp x1 1 step 4 stomp", ["-1", "0", "3"]),
+        ("a group repeated", "( 1 step &2 flap ) x2", ["0", "1/2", "1", "2", "5/2", "3"]),
+        ("joined", "1 stamp + clap 2 step", ["0", "0", "1"]),
+        ("as one", "1 heel = toe", ["0", "0"]),
+        ("next eight", "7 step 8 step 1 step", ["-2", "-1", "0"]),
+        ("second eight", "1 step 5 step 1 step", ["0", "4", "8"]),
+    )
+    def test_where_words_fall(self, _: str, body: str, expected: list[str]) -> None:
+        self.assertEqual([str(s.place) for p in piece(body).parts for s in p.sounds], expected)
+
+    def test_time_step_repeats_by_four(self) -> None:
+        """Right and left = 8 counts, 12 sounds, stomps on 8 and 4 (common practice, no source)."""
+        one = part("8 single time step x2")
+        self.assertEqual((one.counts, len(one.sounds)), (8, 12))
+        self.assertEqual([s.say for s in one.sounds if s.kind == "stomp"], ["8", "4"])
+        self.assertEqual({s.foot for s in one.sounds if s.kind == "stomp"}, {"right", "left"})
+
+    def test_waltz_by_bars(self) -> None:
+        self.assertEqual(part("1 &2 &3 waltz clog\n1 &2 &3 waltz clog", meter="3/4").counts, 6)
+
+    @cases(
+        ("holds are counted", "1 step 2-4 hold", 4),
+        ("hold by hold", "6 hold 7 hold 8 step", 3),
+        ("pick-up included", "8 stomp 1 hop 2 step", 3),
+        ("half pick-up not", "&1 flap 2 step", 2),
+    )
+    def test_length(self, _: str, body: str, counts: int) -> None:
+        self.assertEqual(part(body).counts, counts)
+
+    def test_gate_latch(self) -> None:
+        read = piece_from(GATE_LATCH)
+        self.assertEqual(read.problems, ())
+        self.assertEqual([(p.name, p.counts) for p in read.parts], [("A", 8), ("Break", 8)])
+        self.assertEqual(places(read.parts[1])[2:5], ["1/3", "2/3", "1"])
+        self.assertEqual(read.settings.tempo, 132)
+        self.assertEqual([(i.part, i.times, i.side) for i in read.combo],
+                         [("A", 3, ""), ("Break", 1, ""), ("A", 3, "other"), ("Break", 1, "")])  # fmt: skip
+        self.assertEqual((read.combo[0].last_ends, read.combo[1].turn), ("& touch", "turn 1/4 right"))
+
+    def test_marks(self) -> None:
+        one = part("R stomp! L heel~ & (toe) 3 step")
+        self.assertEqual([s.level for s in one.sounds], [1, -1, 0, 0])
+        self.assertEqual([s.optional for s in one.sounds], [False, False, True, False])
+        self.assertEqual([u.side for u in one.uses], ["right", "left", "", ""])
+
+    def test_side_holds_the_first_time_only(self) -> None:
+        self.assertEqual([u.side for u in part("1 R step x3").uses], ["right", "", ""])
+
+
+class ProblemsTest(unittest.TestCase):
+    @cases(
+        ("N101", "1 shufle step", (1, 2)),
+        ("N102", "4 step 3 step", (1, 7)),
+        ("N103", "1 2&a step", (1, 0)),
+        ("N104", "1 step 1 step", (1, 9)),
+        ("N105", "9 step", (1, 0)),
+        ("N106", "123 step step step", (1, 0)),
+        ("N107", "5 6 7 8 1 step", (1, 0)),
+        ("N108", "1 step 2 3", (1, 7)),
+        ("N109", "1 step ? 2 step", (1, 7)),
+        ("N110", "1 step ( 2 step", (1, 7)),
+        ("N110", "1 step ) 2 step", (1, 7)),
+        ("N111", "1 step x99", (1, 7)),
+        ("N112", "x4", (1, 0)),
+        ("N112", "1 step R", (1, 7)),
+    )
+    def test_code_and_place(self, code: str, body: str, place: tuple[int, int]) -> None:
+        found = piece(body).problems
+        self.assertEqual([(p.code, (p.line, p.column)) for p in found], [(code, place)])
+        self.assertIn(code, CODES)
+
+    def test_no_e_in_compound_time(self) -> None:
+        self.assertEqual(codes(piece("1 e step step", meter="6/8")), ["N114"])
+
+    @cases(
+        ("H201", "tempoo: 120\npart A\n1 step", 0),
+        ("H202", "tempo: fast\npart A\n1 step", 0),
+        ("H202", "meter: 4/0\npart A\n1 step", 0),
+        ("P301", "part A\n1 step\npart a\n1 step", 2),
+        ("C401", "part A\n1 step\ncombo\nB x2", 3),
+        ("C402", "part A\n1 step\ncombo\nA sideways", 3),
+        ("N111", "part A\n1 step\ncombo\nA x0", 3),
+    )
+    def test_headings_and_combo(self, code: str, text: str, line: int) -> None:
+        self.assertEqual([(p.code, p.line) for p in read_script(text).problems], [(code, line)])
+
+    def test_nearest_words(self) -> None:
+        self.assertIn("shuffle", piece("1 shufle").problems[0].nearest)
+        self.assertIn("tempo", read_script("tempoo: 3").problems[0].nearest)
+        self.assertIn("Break", read_script("part Break\n1 step\ncombo\nBraek").problems[0].nearest)
+
+    def test_ten_faults_ten_problems_at_their_places(self) -> None:
+        text = (
+            "tempp: 120\nmeter: five\npart A\n1 stpe  2 step  4 step 3 step\n5 step ? 6 step x0\n( 7 step\n"
+            "part B\n1 step 1 step\n2 3&a step\n9 step\ncombo\nC x2\n"
+        )
+        found = [(p.code, p.line, p.column) for p in read_script(text).problems]
+        self.assertEqual(
+            found,
+            [
+                ("H201", 0, 0), ("H202", 1, 7), ("N101", 3, 2), ("N102", 3, 23), ("N109", 4, 7), ("N111", 4, 16),
+                ("N110", 5, 0), ("N104", 7, 9), ("N103", 8, 0), ("N105", 9, 0), ("C401", 11, 0),
+            ],
+        )  # fmt: skip
+
+    def test_goes_on_after_a_fault(self) -> None:
+        read = piece("1 shufle 2 step\n? 3 flap\n( 4 step")
+        self.assertEqual([s.kind for s in read.parts[0].sounds], ["step", "brush", "step", "step"])
+
+
+class RobustTest(unittest.TestCase):
+    @cases(
+        ("tabs", "1\tstep\t2\tstep"),
+        ("right-to-left marks", "\u202b1 step\u202c 2 step"),
+        ("no-break spaces", "1\u00a0step\u00a02\u00a0step"),
+        ("word wrapped in zero width", "1 step\u200b 2 step"),
+    )
+    def test_odd_space(self, _: str, body: str) -> None:
+        self.assertEqual(len(part(body).sounds), 2)
+
+    def test_a_word_of_ten_thousand_letters(self) -> None:
+        found = piece("1 " + "x" * 10_000).problems
+        self.assertEqual([p.code for p in found], ["N101"])
+        self.assertLess(len(found[0].message), 200)
+
+    def test_five_thousand_lines(self) -> None:
+        text = "part A\n" + "\n".join("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step" for _ in range(5_000))
+        self.assertEqual(len(read_script(text).parts[0].uses), 40_000)
+
+    @settings(max_examples=150, deadline=None)
+    @given(st.text(alphabet=" \t\n123456789&ae()+=|!~#xRL-/:,?é\u202e\U0001f45estephofla", max_size=60))
+    def test_any_text_is_read(self, text: str) -> None:
+        read = piece_from(text)
+        for problem in read.problems:
+            self.assertIn(problem.code, CODES)
+            self.assertLessEqual(problem.line, text.count("\n") + text.count("\r"))
+            self.assertLess(problem.column, problem.end + 1)
+
+    def test_lines_as_an_editor_shows_them(self) -> None:
+        self.assertEqual(lines_of("a\nb\r\nc\rd\u2028e"), ["a", "b", "c", "d\u2028e"])
+
+    def test_columns_count_from_the_line_as_typed(self) -> None:
+        nodes, _ = parse_line("  8 stomp!  # hop")
+        self.assertEqual([(n.column, n.end) for n in nodes], [(2, 3), (4, 9), (9, 10)])
+
+
+class HeadTest(unittest.TestCase):
+    @cases(
+        ("phrase in bars", "meter: 3/4\nphrase: 4 bars", "phrase", 12),
+        ("phrase before meter", "phrase: 4 bars\nmeter: 6/8", "phrase", 8),
+        ("tempo", "tempo: 132.5", "tempo", 132.5),
+        ("lead", "lead: L", "lead", "left"),
+        ("tradition", "tradition: Folk Stamping", "tradition", "folk stamping"),
+        ("the last of two wins", "tempo: 100\ntempo: 90", "tempo", 90),
+    )
+    def test_headings(self, _: str, text: str, field: str, value: object) -> None:
+        read, problems = read_settings(text.split("\n"))
+        self.assertEqual((getattr(read, field), problems), (value, []))
+
+    @cases(("0",), ("401",), ("nan",), ("-5",), ("1e3",), ("",))
+    def test_tempo_that_is_none(self, tempo: str) -> None:
+        self.assertEqual([p.code for p in read_settings([f"tempo: {tempo}"])[1]], ["H202"])
+
+    def test_written_settings_read_back(self) -> None:
+        for one in (Settings(), Settings("Gate", "swing", feel="3:2", lone_a="triplet", phrase=6, tempo=97.5, lead="left")):
+            read, problems = read_settings(write_settings(one).split("\n"))
+            self.assertEqual((read, problems), (one, []))
+
+    def test_lone_a_by_feel(self) -> None:
+        self.assertEqual(Settings(feel="swing").counting.lone_a, "triplet")
+        self.assertEqual(Settings().counting.lone_a, "sixteenth")
+
+
+class ComboTest(unittest.TestCase):
+    def test_items(self) -> None:
+        items, problems = read_combo(["A x3, Long Part other side", "A right x2, last time ends: & touch"], ["A", "Long Part"])
+        self.assertEqual(problems, [])
+        self.assertEqual([(i.part, i.times, i.side, i.last_ends) for i in items],
+                         [("A", 3, "", ""), ("Long Part", 1, "other", ""), ("A", 2, "right", "& touch")])  # fmt: skip
+
+    def test_written_combo_reads_back(self) -> None:
+        text = ["A x3, last time ends: & touch", "Break, turn 1/4 right", "A other side x3, Break left, ends: 8 stamp"]
+        items, _ = read_combo(text, ["A", "Break"])
+        again, problems = read_combo(write_combo(items).split("\n"), ["A", "Break"])
+        strip = [(i.part, i.times, i.side, i.ends, i.last_ends, i.turn) for i in items]
+        self.assertEqual([(i.part, i.times, i.side, i.ends, i.last_ends, i.turn) for i in again], strip)
+        self.assertEqual(problems, [])
+
+
+class WriterTest(unittest.TestCase):
+    @cases(
+        ("& before its count", ["3/2", "2"], "&3"),
+        ("sixteenths", ["0", "1/4", "1/2", "3/4"], "1e&a"),
+        ("time step", ["-1", "0", "1", "3/2", "2", "5/2"], "8 1 2 &3 &"),
+        ("waltz clog", ["0", "1/2", "1", "3/2", "2"], "1 &2 &3"),
+        ("& a 1", ["-1/2", "-1/4", "0"], "&a1"),
+    )
+    def test_counts_as_typed(self, _: str, at: list[str], text: str) -> None:
+        self.assertEqual(count_text([F(p) for p in at], Settings().counting), text)
+
+    @cases(
+        ("gate latch", "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step", "swing"),
+        ("break", "8 stomp  1 hop  &a2 shuffle step  &3 flap  4 step  5 stamp!  6-7 hold", "swing"),
+        ("feet and marks", "1 R stomp!  & (L heel)  2 both jump~  3-4 hold", "straight"),
+        ("joined", "1 stamp + clap  2 heel = toe  3 step", "straight"),
+        ("written out", "2+1/5 step  3 step", "straight"),
+        ("late start", "2 step  3 step  4 step", "straight"),
+        ("long pick-up", "5 step  6 step  7 step  8 step  1 step", "straight"),
+    )
+    def test_reads_back(self, _: str, body: str, feel: str) -> None:
+        head = Settings(feel=feel, phrase=8)
+        script = read_part("A", body, head)
+        self.assertEqual(script.problems, ())
+        written = write_part(script, head)
+        again = read_part("A", written, head)
+        self.assertTrue(same_uses(script.uses, again.uses), written)
+        self.assertEqual(write_part(again, head), written)
+
+    @settings(max_examples=120, deadline=None)
+    @given(st.integers(0, 10**9), st.sampled_from(["straight", "swing", "3:2"]), st.sampled_from(["4/4", "3/4", "6/8"]))
+    def test_random_parts_read_back(self, seed: int, feel: str, meter: str) -> None:
+        head = read_settings([f"feel: {feel}", f"meter: {meter}", "phrase: 12 counts"])[0]
+        rng = random.Random(seed)
+        names = [c.name for c in shipped().cards if len(c.beats) <= 8]
+        words = []
+        for _ in range(rng.randint(1, 8)):
+            mark = rng.choice(["", "", "!", "~"])
+            side = rng.choice(["", "", "", "R ", "L "])
+            words.append(f"{side}{rng.choice(names)}{mark}")
+        script = read_part("A", "  ".join(words), head)
+        if script.problems or script.uses[-1].last >= 12 or script.uses[0].places[0] < -6:
+            return
+        again = read_part("A", write_part(script, head), head)
+        self.assertTrue(same_uses(script.uses, again.uses), words)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,98 @@
+"""What many tests use: tables of cases, parts from a line of script, and a running window."""
+
+import functools
+import json
+import tempfile
+import time
+import unittest
+from collections.abc import Callable
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Part, Piece
+
+DATA = Path(__file__).parent / "data"
+
+
+def cases(*table: tuple) -> Callable:
+    """Run a test for each row, as a subtest named by the row's first value."""
+
+    def wrap(test: Callable) -> Callable:
+        @functools.wraps(test)
+        def run(self: unittest.TestCase) -> None:
+            for row in table:
+                with self.subTest(row[0]):
+                    test(self, *row)
+
+        return run
+
+    return wrap
+
+
+def oracle(name: str) -> Any:
+    """Check values kept beside the tests."""
+    return json.loads((DATA / f"{name}.json").read_text())
+
+
+def piece(body: str, **head: str) -> Piece:
+    """A piece of one part A with this body and these headings (lone_a for "lone a")."""
+    lines = [f"{key.replace('_', ' ')}: {value}" for key, value in head.items()]
+    return piece_from("\n".join([*lines, "part A", body]))
+
+
+def part(body: str, **head: str) -> Part:
+    """A part with this body; fails on any problem of the script."""
+    read = piece(body, **head)
+    if read.problems:
+        raise AssertionError([p.message for p in read.problems])
+    return read.parts[0]
+
+
+def places(one: Part) -> list[str]:
+    """The places of a part's sounds."""
+    return [str(s.place) for s in one.sounds]
+
+
+def feet(one: Part) -> str:
+    """The feet of a part's sounds, a letter each: L, R, B or - for none."""
+    return "".join((s.foot or "-")[0].upper() for s in one.sounds)
+
+
+def weights(one: Part) -> str:
+    """The weight after each sound: L, R, B or A."""
+    return "".join(s.weight[0].upper() for s in one.sounds)
+
+
+def codes(one: Piece) -> list[str]:
+    """The codes of a piece's problems."""
+    return [p.code for p in one.problems]
+
+
+F = Fraction
+
+
+class FolderCase(unittest.TestCase):
+    """A test with a folder of its own."""
+
+    def setUp(self) -> None:
+        made = tempfile.TemporaryDirectory()
+        self.addCleanup(made.cleanup)
+        self.folder = Path(made.name)
+
+
+def wait(ms: int, until: Callable[[], bool] = lambda: False) -> bool:
+    """Let a window's events and jobs go on; True as soon as `until` holds.
+
+    QTest.qWait would hold the interpreter, and jobs in other threads would stand still.
+    """
+    from PySide6.QtWidgets import QApplication
+
+    end = time.monotonic() + ms / 1000
+    while time.monotonic() < end:
+        QApplication.processEvents()
+        if until():
+            return True
+        time.sleep(0.002)
+    return until()
