@@ -52,7 +52,15 @@ def how_many(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question
         "times": str(judged[first].target.time + 1) if verdict.passes > 1 else "",
     }
     answers = tuple(str(low + i) for i in range(5))
-    return Question("how_many", values, answers, heard - low, (ends[0] - 0.25, ends[1] + 0.25))
+    return Question("how_many", values, answers, heard - low, _alone(verdict, ends[0], ends[1]))
+
+
+def _alone(verdict: Verdict, first_s: float, last_s: float) -> tuple[float, float]:
+    """A stretch from one sound to another with a little room, but no neighbour, around it."""
+    times = [j.heard_s for j in verdict.judged if j.heard_s is not None] + [a.heard_s for a in verdict.added]
+    before = max((t for t in times if t < first_s), default=-np.inf)
+    after = min((t for t in times if t > last_s), default=np.inf)
+    return first_s - min(0.25, (first_s - before) / 3), last_s + min(0.25, (after - last_s) * 0.8)
 
 
 def what_missing(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question | None:

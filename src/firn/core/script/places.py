@@ -208,7 +208,7 @@ class Placer:
                 extra = Fraction(0)
         if not 1 <= number <= phrase:
             self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")
-            number = (number - 1) % phrase + 1
+            return Fraction(0) if self.at is None else Fraction(self.at // 1 + 1)
         if self.at is None:
             first = Fraction(number - 1) if self.first is None else self.first
             self.base = (first - number + 1) % phrase

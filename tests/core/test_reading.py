@@ -1,0 +1,180 @@
+"""The ledgers: counts, feet and joins; every finding with a part that has it and one that has not."""
+
+import unittest
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold, with_ending
+from firn.core.reading.read import check, check_combo, check_part
+from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
+from firn.session.desk import changed_text
+from tests.support import cases, feet, part, piece
+
+
+def found(body: str, **head: str) -> dict[str, str]:
+    """The sentences of a part's findings by code."""
+    return {f.code: sentence(f) for f in check_part(part(body, **head))}
+
+
+TIME_STEPS = "8 single time step x2"
+OVER_SIX = "1 rock step 3 & 4 triple step 5 & 6 triple step"
+
+
+class CountsTest(unittest.TestCase):
+    @cases(
+        ("fills", TIME_STEPS, "fills", "off_phrase"),
+        ("half a phrase", "8 single time step", "fills_part", "off_phrase"),
+        ("one short", "1 step 2-7 hold", "off_phrase", "fills"),
+        ("a gap", "1 step 2 step 4 step 5-8 hold", "empty_count", "off_phrase"),
+        ("hold fills the gap", "1 step 2 step 3 hold 4 step 5-8 hold", "fills", "empty_count"),
+    )
+    def test_ledger(self, _: str, body: str, has: str, has_not: str) -> None:
+        codes = found(body, phrase="8 counts")
+        self.assertIn(has, codes)
+        self.assertNotIn(has_not, codes)
+
+    def test_kicking_basic_without_its_hold(self) -> None:
+        """7 counts: repeats start on 1 8 7 6 5 4 3 2 and on 1 again after 8 (common practice, no source)."""
+        body = "1 rock step  3 kick  4 step  5 kick  6 kick  7 step"
+        one = part(body, tradition="swing")
+        self.assertEqual(one.counts, 7)
+        finding = next(f for f in check_part(one) if f.code == "off_phrase")
+        self.assertEqual((finding.values["by"], finding.values["way"]), ("1", "short"))
+        self.assertEqual((finding.values["times"], finding.values["all"]), ("8", "56"))
+        starts = [(int(one.first_count) + n * one.counts) % 8 + 1 for n in range(9)]
+        self.assertEqual(starts, [1, 8, 7, 6, 5, 4, 3, 2, 1])
+        self.assertEqual(finding.values["begins"], "8, 7, 5, 1")
+
+    def test_kicking_basic_with_its_hold_fills(self) -> None:
+        self.assertIn("fills", found("1 rock step 3 kick 4 step 5 kick 6 hold 7 kick 8 step", tradition="swing"))
+
+    def test_six_against_eight(self) -> None:
+        """A figure of six counts (8 changes of weight) against eights: 24 counts (common practice, no source)."""
+        one = part(OVER_SIX, tradition="swing", phrase="8 counts")
+        self.assertEqual((one.counts, sum(s.changes_weight for s in one.sounds)), (6, 8))
+        finding = next(f for f in check_part(one) if f.code == "off_phrase")
+        self.assertEqual(finding.values["all"], "24")
+
+    def test_hold_mend_fills_the_gap(self) -> None:
+        one = part("1 step  2 step\n5 step  6-8 hold")
+        finding = next(f for f in check_part(one) if f.code == "empty_count")
+        self.assertEqual(label(finding.mends[0]), "write 3-4 hold")
+        mended = changed_text(one.script.text, finding.mends[0].changes)
+        self.assertEqual(mended.split("\n")[0], "1 step  2 step  3-4 hold")
+        self.assertNotIn("empty_count", found(mended))
+
+    def test_an_unknown_word_is_no_gap(self) -> None:
+        read = piece("1 step 2 shufle 3 step 4 step", phrase="4 counts")
+        self.assertNotIn("empty_count", [f.code for f in check_part(read.parts[0])])
+
+    def test_no_sounds_no_ledger(self) -> None:
+        self.assertEqual(check_part(piece("# nothing yet").parts[0]), [])
+
+
+class FeetTest(unittest.TestCase):
+    @cases(
+        ("same", "1 step 2 step", "again_same"),
+        ("other", "1 step", "again_other"),
+        ("either", "1 jump", "again_either"),
+        ("neither", "1 touch 2 R step", "again_other"),
+    )
+    def test_repeat(self, _: str, body: str, code: str) -> None:
+        self.assertIn(code, found(body))
+
+    def test_what_cannot_be_danced_comes_first(self) -> None:
+        findings = check_part(part("1 stamp & heel 2 step 4 step"))
+        self.assertEqual([f.level for f in findings], sorted((f.level for f in findings), key=["bad", "look", "ok"].index))
+        self.assertEqual(findings[0].sound, 1)
+
+    @cases(
+        ("carries", "1 R step 2 R step", "step on 2: the right foot carries the weight, so it cannot step."),
+        ("already_down", "1 stamp & heel 2 step", "heel on & after 1: the right heel is already down."),
+        ("in_the_air", "1 step 2 pickup", "pickup on 2 leaves the floor and does not land."),
+        ("not_carrying", "1 step 2 L hop", "hop on 2: the left foot does not carry the weight, so it cannot hop."),
+    )
+    def test_sentences(self, code: str, body: str, said: str) -> None:
+        self.assertEqual(found(body)[code], said)
+
+    def test_a_card_is_spelled_out_where_one_sound_changes(self) -> None:
+        one = part("&1 flap  2 R step  3 L step")
+        texts = [changed_text(one.script.text, m.changes) for f in check_part(one) for m in f.mends if m.changes]
+        self.assertIn("& R brush  1 touch  2 R step  3 L step", texts)
+
+    def test_every_sentence_and_label_can_be_said(self) -> None:
+        values = dict.fromkeys(
+            ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
+             "free", "part", "needed", "before", "phrases", "becomes", "many"), "x",
+        )  # fmt: skip
+        from firn.core.reading.finding import Finding, MendText
+
+        for code in _SENTENCES:
+            self.assertNotIn("{", sentence(Finding(code, "ok", "A", values=values)))
+        for code in _LABELS:
+            self.assertNotIn("{", label(MendText(code, values)))
+
+
+class JoinsTest(unittest.TestCase):
+    HEAD = "phrase: 8 counts\npart A\n" + TIME_STEPS + "\npart B\n1 step 2-8 hold\n"
+
+    def test_passes_follow_the_free_foot(self) -> None:
+        read = piece_from(self.HEAD + "combo\nB x3, A")
+        passes = unfold(read).passes
+        self.assertEqual([p.swapped for p in passes], [False, True, False, True])
+        self.assertTrue(all(p.danceable for p in passes))
+        self.assertEqual(unfold(read).counts, 32)
+
+    def test_a_fixed_side_that_is_not_free(self) -> None:
+        read = piece_from(self.HEAD + "combo\nB, A right")
+        bad = [f for f in check_combo(read) if f.level == "bad"]
+        self.assertEqual([sentence(f) for f in bad], ["A begins on the right foot, but after B the left foot is free."])
+        self.assertEqual(bad[0].place, 8)
+
+    @cases(("left", "A left"), ("other side", "A other side"), ("by itself", "A"))
+    def test_a_side_that_is_free(self, _: str, second: str) -> None:
+        self.assertEqual([f.level for f in check_combo(piece_from(self.HEAD + f"combo\nB, {second}"))], ["ok"])
+
+    def test_the_combo_may_open_on_either_side(self) -> None:
+        passes = unfold(piece_from(self.HEAD + "combo\nA other side")).passes
+        self.assertEqual((passes[0].swapped, passes[0].danceable), (True, True))
+        self.assertEqual({s.foot for s in passes[0].sounds if s.kind == "stomp"}, {"left", "right"})
+        self.assertEqual(passes[0].sounds[0].foot, "left")
+
+    def test_last_time_ends(self) -> None:
+        read = piece_from(self.HEAD + "combo\nB x2, last time ends: 1 touch\nB")
+        passes = unfold(read).passes
+        self.assertEqual(passes[1].sounds[0].kind, "touch")
+        self.assertEqual([p.swapped for p in passes], [False, True, True])
+
+    def test_ending_replaces_from_the_last_such_count(self) -> None:
+        ended = with_ending(part("1 step & step 2 step & step"), "& touch")
+        self.assertEqual([s.kind for s in ended.sounds], ["step", "step", "step", "touch"])
+        self.assertEqual(ended.sounds[-1].place, part("2 step & step").sounds[1].place)
+
+    def test_an_ending_with_no_such_count_changes_nothing(self) -> None:
+        one = part("1 step 2 step")
+        self.assertEqual(with_ending(one, "& touch"), one)
+
+    def test_off_the_phrase(self) -> None:
+        read = piece_from("phrase: 8 counts\npart A\n1 step 2 step 3 step\ncombo\nA x2")
+        self.assertEqual([f.code for f in check_combo(read)], ["combo_off_phrase"])
+
+    def test_four_rows_in_canon(self) -> None:
+        """Row n enters on count 8(n-1)+1; all dance from count 25 (common practice, no source)."""
+        read = piece_from(self.HEAD + "combo\nA x4")
+        self.assertEqual([int(p.offset) + int(p.part.first_count) + 2 for p in unfold(read).passes], [1, 9, 17, 25])
+
+    def test_gate_latch_joins(self) -> None:
+        from firn.session.demo import demo_script
+
+        read = piece_from(demo_script())
+        self.assertEqual(read.problems, ())
+        self.assertEqual([f.level for f in check(read) if f.level != "ok"], [])
+
+    def test_feet_of_a_pass_on_the_other_side_are_mirrored(self) -> None:
+        passes = unfold(piece_from(self.HEAD + "combo\nA, A other side")).passes
+        swap = {"left": "right", "right": "left", "": ""}
+        self.assertEqual([s.foot for s in passes[1].sounds], [swap[s.foot] for s in passes[0].sounds])
+        self.assertEqual(feet(passes[0].part)[0], "R")
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,192 @@
+"""The command line, as it is typed: outputs, exit statuses, and one sentence for what is wrong."""
+
+import contextlib
+import io
+import json
+import unittest
+import unittest.mock
+
+import numpy as np
+import soundfile
+
+from firn.cli import main
+from firn.core.ear.student import Faults, dance
+from tests.core.test_script import GATE_LATCH
+from tests.support import FolderCase, cases, part
+
+
+class CliCase(FolderCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.steps = self.folder / "gate.steps"
+        self.steps.write_text(GATE_LATCH, "utf-8")
+
+    def run_firn(self, *words: object) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            try:
+                status = main([str(w) for w in words])
+            except SystemExit as end:
+                status = int(end.code or 0)
+        return status, out.getvalue(), err.getvalue()
+
+    def write(self, text: str) -> object:
+        self.steps.write_text(text, "utf-8")
+        return self.steps
+
+    def take(self, faults: Faults, *, tempo: float = 132, passes: int = 2, body: str = "") -> object:
+        body = body or GATE_LATCH.split("part A\n")[1].split("part Break")[0]
+        one = part(body, feel="swing")
+        path = self.folder / "take.wav"
+        danced = dance(one, tempo, faults, np.random.default_rng(3), passes=passes)
+        soundfile.write(path, danced.audio, 48_000)
+        return path
+
+
+class ReadTest(CliCase):
+    def test_json(self) -> None:
+        status, out, err = self.run_firn("read", self.steps, "--json")
+        data = json.loads(out)
+        self.assertEqual((status, err, data["problems"]), (0, "", []))
+        self.assertEqual(
+            data["sounds"][3],
+            {
+                "part": "A", "place": "3/2", "position": "5/3", "say": "&", "foot": "left", "kind": "brush",
+                "weight": "right", "silent": False, "word": "flap",
+            },
+        )  # fmt: skip
+        self.assertEqual(data["sounds"][0]["place"], "-1")
+        hold = data["sounds"][-1]
+        self.assertEqual((hold["kind"], hold["foot"], hold["silent"], hold["place"]), ("hold", None, True, "5"))
+        self.assertEqual(data["parts"][0], {"part": "A", "counts": 8, "free": "right", "again": "same"})
+
+    def test_kinds_are_the_first_names_of_the_trade(self) -> None:
+        self.write("part A\n1 stamp 2 heel step 3 toe tip 4 pull 5 clap 6 ball tap")
+        kinds = [s["kind"] for s in json.loads(self.run_firn("read", self.steps, "--json")[1])["sounds"]]
+        self.assertEqual(kinds, ["flat", "heel_step", "toe_tip", "spank", "clap", "touch"])
+
+    def test_plain(self) -> None:
+        status, out, _ = self.run_firn("read", self.steps)
+        self.assertEqual(status, 0)
+        self.assertIn("A: 8 counts, right free at the end", out)
+        self.assertRegex(out, r"&\s+3/2\s+left\s+brush\s+weight right\s+flap")
+
+    def test_problems_to_standard_error(self) -> None:
+        self.write("part A\n1 shufle\n9 step\n")
+        status, out, err = self.run_firn("read", self.steps)
+        self.assertEqual(status, 2)
+        lines = err.strip().split("\n")
+        self.assertEqual(lines[0], f'{self.steps}:2:3: N101 No step is called "shufle". '
+                                   "Nearest: shuffle, shuf, shuffle step.")  # fmt: skip
+        self.assertTrue(lines[1].startswith(f"{self.steps}:3:1: N105 "))
+        self.assertIn("A:", out)
+        status, out, _ = self.run_firn("read", self.steps, "--json")
+        self.assertEqual((status, [p["code"] for p in json.loads(out)["problems"]]), (2, ["N101", "N105"]))
+
+
+class CheckTest(CliCase):
+    def test_all_well(self) -> None:
+        status, out, _ = self.run_firn("check", self.steps)
+        self.assertEqual(status, 0)
+        self.assertIn("ok   A: 8 counts: fills its phrase of 8.", out)
+
+    def test_what_cannot_be_danced(self) -> None:
+        self.write("part A\n1 stamp & heel 2 L step\n")
+        status, out, _ = self.run_firn("check", self.steps)
+        self.assertEqual(status, 1)
+        self.assertIn("mend: stamp on 1 becomes step", out)
+        status, out, _ = self.run_firn("check", self.steps, "--json")
+        finding = json.loads(out)["findings"][0]
+        self.assertEqual((finding["code"], finding["level"], finding["part"], finding["place"]),
+                         ("already_down", "bad", "A", "1/2"))  # fmt: skip
+        change = finding["mends"][0]["change"][0]
+        line = self.steps.read_text().split("\n")[change["line"] - 1]
+        mended = line[: change["column"] - 1] + change["text"] + line[change["end"] - 1 :]
+        self.assertEqual(mended, "1 step & heel 2 L step")
+
+
+class SoundTest(CliCase):
+    def test_a_model_is_heard_as_it_was_written(self) -> None:
+        out = self.folder / "model.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--part", "A", "--voice", "none",
+                                       "--no-count-in")[0], 0)  # fmt: skip
+        status, text, _ = self.run_firn("onsets", out)
+        times = [float(t) for t in text.split()]
+        self.assertEqual((status, len(times)), (0, 12))
+        self.assertAlmostEqual(times[1] - times[0], 60 / 132, places=3)
+        status, text, _ = self.run_firn("listen", self.steps, out, "--part", "A")
+        self.assertEqual(status, 0)
+        self.assertIn("12 on, at 132 counts a minute.", text)
+
+    def test_the_combo(self) -> None:
+        out = self.folder / "combo.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--tempo", "200")[0], 0)
+        # 8 passes of 8 counts after a count-in of 3, and a tail of 0.4 s
+        self.assertAlmostEqual(soundfile.info(out).duration, (64 + 3) * 60 / 200 + 0.4, places=2)
+
+    def test_a_take(self) -> None:
+        take = self.take(Faults(late_ms={4: 60}, missing=frozenset({3}), jitter_ms=2))
+        status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--json")
+        data = json.loads(out)
+        self.assertEqual((status, data["passes"]), (0, 2))
+        self.assertEqual([(s["say"], s["verdict"]) for s in data["sounds"] if s["verdict"] != "on"],
+                         [("&", "missing"), ("3", "late")] * 2)  # fmt: skip
+        self.assertIn("its brush is not heard", data["first"])
+
+    def test_a_stretch_of_it(self) -> None:
+        take = self.take(Faults(jitter_ms=1), passes=4)
+        status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--start", "0", "--length", "4.6")
+        self.assertEqual(status, 0)
+        self.assertIn("12 on", out)
+
+
+class WrongTest(CliCase):
+    @cases(
+        ("no file", ("read", "none.steps"), "none.steps is not there."),
+        ("no part", ("play", "STEPS", "-o", "OUT", "--part", "Z"), 'No part is called "Z". The parts: A, Break.'),
+        ("slow", ("play", "STEPS", "-o", "OUT", "--tempo", "3"), "The tempo must lie between 20 and 400"),
+        ("no tempo", ("play", "STEPS", "-o", "OUT", "--tempo", "quick"), "invalid _number value: 'quick'"),
+        ("not a number", ("play", "STEPS", "-o", "OUT", "--tempo", "nan"), "invalid _number value: 'nan'"),
+        ("no place", ("play", "STEPS", "-o", "NOWHERE"), "model.wav could not be written."),
+        ("no recording", ("onsets", "STEPS"), "is no recording that Firn can read"),
+        ("no take", ("listen", "STEPS", "none.wav"), "none.wav is not there."),
+        ("unknown words", ("read",), "the following arguments are required: piece"),
+    )
+    def test_one_line_and_two(self, _: str, words: tuple[str, ...], message: str) -> None:
+        swap = {"STEPS": str(self.steps), "OUT": str(self.folder / "model.wav"),
+                "NOWHERE": str(self.folder / "no" / "model.wav")}  # fmt: skip
+        status, _, err = self.run_firn(*[swap.get(w, w) for w in words])
+        self.assertEqual(status, 2)
+        self.assertEqual(len(err.strip().split("\n")), 1, err)
+        self.assertIn(message, err)
+        self.assertTrue(err.startswith("firn: "))
+
+    def test_a_silent_take(self) -> None:
+        path = self.folder / "silent.wav"
+        soundfile.write(path, np.zeros(96_000), 48_000)
+        status, _, err = self.run_firn("listen", self.steps, path)
+        self.assertEqual((status, err.startswith("firn: No steps are heard in this take.")), (2, True))
+
+    def test_an_hour_asks_which_stretch(self) -> None:
+        path = self.folder / "long.wav"
+        soundfile.write(path, np.zeros(8_000 * 660, dtype=np.int16), 8_000)
+        status, _, err = self.run_firn("listen", self.steps, path)
+        self.assertEqual(status, 2)
+        self.assertIn("lasts 11 minutes; Firn judges up to 10. Say which stretch with --start and --length", err)
+
+    def test_an_empty_piece(self) -> None:
+        self.write("")
+        self.assertEqual(self.run_firn("read", self.steps)[0], 0)
+        status, _, err = self.run_firn("play", self.steps, "-o", self.folder / "x.wav")
+        self.assertEqual((status, err), (2, "firn: This piece has no sounds.\n"))
+
+    def test_the_window_is_not_started_for_odd_words(self) -> None:
+        status, _, err = self.run_firn("--unknown")
+        self.assertEqual((status, err), (2, "firn: not understood: --unknown\n"))
+
+    def test_version(self) -> None:
+        self.assertEqual(self.run_firn("--version")[1].split()[0], "firn")
+
+
+if __name__ == "__main__":
+    unittest.main()
