@@ -11,7 +11,12 @@ from firn.core.steps.kinds import KINDS
 from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
 from tests.support import cases, feet, part, weights
 
-NEEDS_BEFORE = {"land": "1 pickup  & land", "heel": "1 step  2 heel", "toe": "1 dig  2 toe", "shift": "1 touch  2 shift"}
+NEEDS_BEFORE = {
+    "land": "1 pickup  & land",
+    "heel": "1 step  2 heel",
+    "toe": "1 dig  2 toe",
+    "shift": "1 touch  2 shift",
+}
 
 
 class TradeTest(unittest.TestCase):

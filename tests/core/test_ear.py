@@ -118,7 +118,9 @@ class MatchTest(unittest.TestCase):
         for _ in range(60):
             one, two = (np.sort(rng.uniform(0, 4, rng.integers(0, 40))) for _ in range(2))
             ours = match_hits(one, two, tolerance_s=0.05)
-            self.assertEqual(len(ours), len(mir_eval.util.match_events(one, two, 0.05)) if len(one) and len(two) else 0)
+            self.assertEqual(
+                len(ours), len(mir_eval.util.match_events(one, two, 0.05)) if len(one) and len(two) else 0
+            )
 
     @cases(("falling", [1.0, 0.5]), ("not a number", [0.0, float("nan")]), ("two rows", [[0.0], [1.0]]))
     def test_refused(self, _: str, times: list) -> None:
@@ -217,7 +219,9 @@ class VerdictTest(unittest.TestCase):
 
     def test_dropped_hold(self) -> None:
         verdict = heard(part(BREAK), Faults(drop_hold=True), passes=2)
-        self.assertEqual(mend_sentence(verdict.mend), "The hold on 6-7 was dropped: all after it came 2 counts early.")
+        self.assertEqual(
+            mend_sentence(verdict.mend), "The hold on 6-7 was dropped: all after it came 2 counts early."
+        )
 
     def test_slower_by_a_tenth(self) -> None:
         verdict = heard(part(A), Faults(tempo=108), passes=2)
@@ -302,9 +306,7 @@ class StudentTest(unittest.TestCase):
             dance(part("1 step 2-4 hold"), 120, Faults(), np.random.default_rng(1), room=Room(noise_db=db)).audio
             for db in (-70, -40)
         )
-        self.assertAlmostEqual(
-            20 * np.log10(np.std(loud[: RATE // 2]) / np.std(quiet[: RATE // 2])), 30, delta=0.5
-        )
+        self.assertAlmostEqual(20 * np.log10(np.std(loud[: RATE // 2]) / np.std(quiet[: RATE // 2])), 30, delta=0.5)
 
 
 if __name__ == "__main__":

@@ -82,7 +82,9 @@ class FeetTest(unittest.TestCase):
 
     def test_what_cannot_be_danced_comes_first(self) -> None:
         findings = check_part(part("1 stamp & heel 2 step 4 step"))
-        self.assertEqual([f.level for f in findings], sorted((f.level for f in findings), key=["bad", "look", "ok"].index))
+        self.assertEqual(
+            [f.level for f in findings], sorted((f.level for f in findings), key=["bad", "look", "ok"].index)
+        )
         self.assertEqual(findings[0].sound, 1)
 
     @cases(
@@ -125,7 +127,9 @@ class JoinsTest(unittest.TestCase):
     def test_a_fixed_side_that_is_not_free(self) -> None:
         read = piece_from(self.HEAD + "combo\nB, A right")
         bad = [f for f in check_combo(read) if f.level == "bad"]
-        self.assertEqual([sentence(f) for f in bad], ["A begins on the right foot, but after B the left foot is free."])
+        self.assertEqual(
+            [sentence(f) for f in bad], ["A begins on the right foot, but after B the left foot is free."]
+        )
         self.assertEqual(bad[0].place, 8)
 
     @cases(("left", "A left"), ("other side", "A other side"), ("by itself", "A"))

@@ -221,7 +221,10 @@ class HeadTest(unittest.TestCase):
         self.assertEqual([p.code for p in read_settings([f"tempo: {tempo}"])[1]], ["H202"])
 
     def test_written_settings_read_back(self) -> None:
-        for one in (Settings(), Settings("Gate", "swing", feel="3:2", lone_a="triplet", phrase=6, tempo=97.5, lead="left")):
+        for one in (
+            Settings(),
+            Settings("Gate", "swing", feel="3:2", lone_a="triplet", phrase=6, tempo=97.5, lead="left"),
+        ):
             read, problems = read_settings(write_settings(one).split("\n"))
             self.assertEqual((read, problems), (one, []))
 
@@ -232,13 +235,19 @@ class HeadTest(unittest.TestCase):
 
 class ComboTest(unittest.TestCase):
     def test_items(self) -> None:
-        items, problems = read_combo(["A x3, Long Part other side", "A right x2, last time ends: & touch"], ["A", "Long Part"])
+        items, problems = read_combo(
+            ["A x3, Long Part other side", "A right x2, last time ends: & touch"], ["A", "Long Part"]
+        )
         self.assertEqual(problems, [])
         self.assertEqual([(i.part, i.times, i.side, i.last_ends) for i in items],
                          [("A", 3, "", ""), ("Long Part", 1, "other", ""), ("A", 2, "right", "& touch")])  # fmt: skip
 
     def test_written_combo_reads_back(self) -> None:
-        text = ["A x3, last time ends: & touch", "Break, turn 1/4 right", "A other side x3, Break left, ends: 8 stamp"]
+        text = [
+            "A x3, last time ends: & touch",
+            "Break, turn 1/4 right",
+            "A other side x3, Break left, ends: 8 stamp",
+        ]
         items, _ = read_combo(text, ["A", "Break"])
         again, problems = read_combo(write_combo(items).split("\n"), ["A", "Break"])
         strip = [(i.part, i.times, i.side, i.ends, i.last_ends, i.turn) for i in items]
@@ -276,7 +285,9 @@ class WriterTest(unittest.TestCase):
         self.assertEqual(write_part(again, head), written)
 
     @settings(max_examples=120, deadline=None)
-    @given(st.integers(0, 10**9), st.sampled_from(["straight", "swing", "3:2"]), st.sampled_from(["4/4", "3/4", "6/8"]))
+    @given(
+        st.integers(0, 10**9), st.sampled_from(["straight", "swing", "3:2"]), st.sampled_from(["4/4", "3/4", "6/8"])
+    )
     def test_random_parts_read_back(self, seed: int, feel: str, meter: str) -> None:
         head = read_settings([f"feel: {feel}", f"meter: {meter}", "phrase: 12 counts"])[0]
         rng = random.Random(seed)

@@ -102,6 +102,11 @@ class Desk(QObject):
         return self.book_part.text if self.book_part else ""
 
     @property
+    def drafting(self) -> bool:
+        """Whether something is typed that is not yet committed."""
+        return self._draft is not None
+
+    @property
     def part(self) -> Part | None:
         """The part on show, read and footed; None for the combo."""
         part = self.book_part

@@ -262,7 +262,7 @@ class MainWindow(QMainWindow):
         history = self._bridge.session.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action = self.actions_by_id[name]
-            action.setEnabled(bool(label))
+            action.setEnabled(bool(label) or (name == "undo" and desk.drafting))
             action.setText(f"{name.capitalize()} {label[:1].lower() + label[1:]}".strip())
         self._show_line()
 

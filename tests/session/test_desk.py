@@ -1,0 +1,197 @@
+"""What is on the desk, how it is danced, and takes coming in: all without a window."""
+
+import unittest
+
+import numpy as np
+import soundfile
+
+from firn.core.ear.verdict import NothingHeard
+from firn.core.reading.finding import Change
+from firn.session.demo import make_demo
+from firn.session.desk import (
+    changed_text,
+    cut_stretch,
+    head_with,
+    moved,
+    next_name,
+    part_notes,
+    part_stretch,
+    settings_of,
+    whole_combo,
+)
+from firn.session.session import Session
+from firn.session.takes import bring_in, faults_for, heard, judged, simulate
+from firn.session.transport import SIDES, Transport, danced, spoken_line
+from tests.support import F, FolderCase, cases, part, piece
+
+A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
+
+
+class StretchTest(unittest.TestCase):
+    def test_a_part(self) -> None:
+        stretch = part_stretch(part(A))
+        self.assertEqual((stretch.first, stretch.end, stretch.counts), (-1, 7, 8))
+        self.assertEqual([w for _, w in stretch.words][:4], ["stomp", "hop", "step", "flap"])
+
+    def test_the_other_side(self) -> None:
+        one, two = part_stretch(part(A)), part_stretch(part(A), swapped=True)
+        swap = {"left": "right", "right": "left"}
+        self.assertEqual([s.foot for s in two.sounds], [swap[s.foot] for s in one.sounds])
+        self.assertEqual([s.weight for s in two.sounds], [swap[s.weight] for s in one.sounds])
+
+    @cases(
+        ("from 2 to 3", F(1), F(3), ["step", "brush", "step", "step"]),
+        ("a pick-up comes along", F(2), F(3), ["brush", "step", "step"]),
+        ("what is before does not", F(3), F(4), ["stomp"]),
+    )
+    def test_cut(self, _: str, first: F, end: F, kinds: list[str]) -> None:
+        self.assertEqual([s.kind for s in cut_stretch(part_stretch(part(A)), first, end).sounds], kinds)
+
+    def test_an_empty_part_has_a_phrase_of_room(self) -> None:
+        stretch = part_stretch(piece("").parts[0])
+        self.assertEqual((stretch.first, stretch.end, stretch.sounds), (0, 8, ()))
+
+    def test_combo(self) -> None:
+        from firn.core.book.book import piece_of_script
+        from firn.session.demo import demo_script
+        from firn.session.desk import combo_stretch
+
+        made = piece_of_script(demo_script(), [str(i) for i in range(9)])
+        read, whole, line = whole_combo(made)
+        stretch = combo_stretch(read, whole)
+        self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (80, (-1, "A"), (15, "Break")))
+        self.assertEqual(made.script.split("\n")[line], "A x2, Break")
+
+
+class NotesTest(unittest.TestCase):
+    def test_most_important_first(self) -> None:
+        notes = part_notes(piece("1 stamp & heel 2 L step 3 shufle 5 step").parts[0])
+        self.assertEqual([n.level for n in notes], ["bad", "look", "look", "look", "ok"])
+        self.assertEqual((notes[0].sound, notes[1].line, notes[1].column), (1, 0, 26))
+
+    def test_an_empty_part_says_the_next_step(self) -> None:
+        self.assertIn("Say the count", part_notes(piece("").parts[0])[0].text)
+
+    @cases(
+        ("one word", "1 step 2 step", [Change(0, 2, 6, "stamp")], "1 stamp 2 step"),
+        (
+            "from the end first",
+            "ab\ncd",
+            [Change(0, 0, 1, "X"), Change(0, 1, 2, "Y"), Change(1, 2, 2, "Z")],
+            "XY\ncdZ",
+        ),
+        ("left out", "1 step & heel", [Change(0, 7, 13, "")], "1 step"),
+    )
+    def test_changes(self, _: str, text: str, changes: list[Change], after: str) -> None:
+        self.assertEqual(changed_text(text, tuple(changes)), after)
+
+    def test_head(self) -> None:
+        head = "piece: Mine\n# a note\n"
+        self.assertEqual(head_with(head, lead="right"), head)
+        self.assertEqual(settings_of(head_with(head, lead="left")).lead, "left")
+
+    def test_next_name(self) -> None:
+        from firn.core.book.book import BookPart
+
+        self.assertEqual(next_name((BookPart("1", "A", ""), BookPart("2", "C", ""))), "B")
+
+
+class TransportTest(unittest.TestCase):
+    def said(self, transport: Transport, body: str = A) -> str:
+        values = spoken_line("A", part_stretch(part(body)), transport)
+        return " ".join(f"{v.lead} {v.text}".strip() for v in values)
+
+    def test_the_line(self) -> None:
+        self.assertEqual(
+            self.said(Transport(132)), "A from 8 to 7 at 132 after 5 6 7 as written with counts and beats then again"
+        )
+
+    @cases(
+        ("count-in of eight", Transport(132).next_count_in(), "after 1 2 3 4 5 6 7 "),
+        ("no count-in", Transport(132).next_count_in().next_count_in(), "after no count-in"),
+        ("other side", Transport(132).next_side(), "other side"),
+        ("counts", Transport(132).next_layers(), "with counts then"),
+        ("a rest", Transport(132).next_then(), "then a rest of 4"),
+        ("a stretch", Transport(132, chosen=(F(3), F(7))), "A from 4 to 7"),
+    )
+    def test_values(self, _: str, transport: Transport, words: str) -> None:
+        self.assertIn(words, self.said(transport))
+
+    def test_round_and_round(self) -> None:
+        transport = Transport()
+        for _ in SIDES:
+            transport = transport.next_side()
+        self.assertEqual(transport, Transport())
+
+    @cases(("up", 400, 5, 400), ("down", 20, -5, 20), ("a step", 120, 1, 122))
+    def test_tempo_stays_in_bounds(self, _: str, tempo: float, steps: int, after: float) -> None:
+        self.assertEqual(Transport(tempo).faster(steps).tempo, after)
+
+    def test_both_sides_in_turn(self) -> None:
+        stretch = part_stretch(part(A))
+        plan = danced(stretch, Transport(side="both sides in turn"))
+        self.assertEqual((len(plan.sounds), plan.passes, plan.end - plan.first), (24, 2, 16))
+        self.assertEqual([s.foot for s in plan.sounds[12:14]], ["left", "right"])
+        self.assertEqual(plan.sounds[12].place, stretch.sounds[0].place + 8)
+
+    def test_layers_and_rest_reach_the_mix(self) -> None:
+        mixing = Transport(layers="beats", then="a rest of 8").mixing
+        self.assertEqual((mixing.counts, mixing.beats, mixing.rest), (False, True, 8))
+        self.assertFalse(Transport(then="stop").loops)
+
+    def test_moved(self) -> None:
+        self.assertEqual([s.place for s in moved(part_stretch(part("1 step 2 step")), 8)], [8, 9])
+
+
+class TakesTest(FolderCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.session = Session.new(self.folder / "a.firn")
+        self.addCleanup(self.session.close)
+
+    @cases(("clean",), ("late",), ("missing",), ("hold",), ("mixed",))
+    def test_the_simulated_students_faults_are_found(self, kind: str) -> None:
+        one = part("8 stomp 1 hop 2 step &3 flap 4 step 5 stamp 6-7 hold")
+        take = simulate(self.session.store, one, kind, piece="p", part_id="a", tempo=120, seed=3)
+        _, _, onsets = heard(self.session.store, take)
+        code = judged(one, take, onsets, on_ms=25).mend.code
+        self.assertEqual(code, {"hold": "hold_dropped", "mixed": "missing"}.get(kind, kind))
+
+    def test_a_file_is_brought_in(self) -> None:
+        path = self.folder / "my take: one, #2.wav"
+        soundfile.write(path, np.random.default_rng(1).uniform(-0.1, 0.1, 48_000), 48_000)
+        take = bring_in(self.session.store, path, piece="p", part="a", tempo=120)
+        self.assertEqual((take.name, take.seconds, take.source), ("my take one 2", 1.0, "file"))
+        sound, rate, _ = heard(self.session.store, take)
+        self.assertEqual((len(sound), rate), (48_000, 48_000))
+
+    def test_a_silent_file(self) -> None:
+        path = self.folder / "a.wav"
+        soundfile.write(path, np.zeros(48_000), 48_000)
+        with self.assertRaisesRegex(NothingHeard, "a.wav is silent. Was the microphone on?"):
+            bring_in(self.session.store, path, piece="p", part="a", tempo=120)
+
+    def test_a_late_sound_is_never_the_missing_one(self) -> None:
+        faults = faults_for(part(A), "mixed", 120)
+        self.assertEqual(faults.missing & set(faults.late_ms), frozenset())
+
+
+class DemoTest(FolderCase):
+    def test_the_demo(self) -> None:
+        """Four parts, a combo, two takes; their planted faults are what is heard."""
+        session = make_demo(self.folder / "demo.firn")
+        book = session.book
+        self.assertEqual([p.name for p in book.pieces[0].parts], ["A", "B", "Break", "Tag"])
+        self.assertTrue(book.pieces[0].combo)
+        one = part(book.pieces[0].parts[0].text, feel="swing", phrase="8 counts")
+        codes = []
+        for take in book.takes:
+            _, _, onsets = heard(session.store, take)
+            codes.append(judged(one, take, onsets, on_ms=25).mend.code)
+        self.assertEqual(codes, ["missing", "early"])
+        self.assertEqual(session.history.undo_label, "")
+        session.close()
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,209 @@
+"""A session: edits committed as they are made, undone and done again, and kept whatever happens."""
+
+import os
+import random
+import signal
+import time
+import unittest
+
+from firn.core.book.book import BookPart
+from firn.core.book.edits import AddPart, DeletePart, GoTo, NoteAnswer, RenamePart, SetPartText
+from firn.errors import FirnError, StoreError
+from firn.session.session import Session
+from firn.session.settings import RECENT, Settings, load_settings, save_settings
+from tests.support import FolderCase, cases
+
+
+class SessionCase(FolderCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.path = self.folder / "class.firn"
+        self.session = Session.new(self.path)
+        self.piece = self.session.book.pieces[0]
+        self.part = self.piece.parts[0].id
+
+    def text(self) -> str:
+        return self.session.book.pieces[0].parts[0].text
+
+    def write(self, text: str) -> None:
+        self.session.do(SetPartText(self.piece.id, self.part, text))
+
+    def reopened(self) -> Session:
+        self.session.close()
+        self.session = Session.open(self.path)
+        return self.session
+
+
+class EditsTest(SessionCase):
+    def test_undo_and_redo_are_committed(self) -> None:
+        for text in ("1 step", "1 step 2 step", "1 step 2 stamp"):
+            self.write(text)
+        self.assertTrue(self.session.undo())
+        self.assertEqual(self.text(), "1 step 2 step")
+        self.reopened()
+        self.assertEqual(self.text(), "1 step 2 step")
+        self.assertFalse(self.session.undo(), "the list ends with the session")
+
+    def test_redo_ends_with_a_new_edit(self) -> None:
+        self.write("1 step")
+        self.session.undo()
+        self.assertEqual(self.session.history.redo_label, "Write")
+        self.session.redo()
+        self.assertEqual(self.text(), "1 step")
+        self.session.undo()
+        self.write("2 step")
+        self.assertFalse(self.session.redo())
+
+    def test_a_deleted_part_comes_back_with_its_text(self) -> None:
+        self.write("1 step")
+        self.session.do(AddPart(self.piece.id, BookPart("b", "B", "2 stamp")))
+        self.session.do(DeletePart(self.piece.id, self.part))
+        self.assertEqual(self.session.history.undo_label, "Delete part")
+        self.session.undo()
+        self.assertEqual([p.text for p in self.session.book.pieces[0].parts], ["1 step", "2 stamp"])
+
+    def test_an_edit_that_cannot_be_made_leaves_no_trace(self) -> None:
+        before = self.session.book
+        with self.assertRaises(FirnError):
+            self.session.do(RenamePart(self.piece.id, self.part, " "))
+        self.assertIs(self.session.book, before)
+        self.assertEqual(self.session.history.undo_label, "")
+
+    def test_an_edit_that_changes_nothing_is_none(self) -> None:
+        self.write("")
+        self.assertEqual(self.session.history.undo_label, "")
+
+    def test_where_we_are_and_what_the_ear_said_are_not_undone(self) -> None:
+        self.write("1 step")
+        self.session.do(NoteAnswer(True))
+        self.session.do(GoTo(self.piece.id, "combo"))
+        self.session.undo()
+        self.assertEqual((self.text(), self.session.book.ear), ("", (True,)))
+
+    def test_listeners_hear_every_change(self) -> None:
+        heard = []
+        self.session.listen(lambda: heard.append(self.text()))
+        self.write("1 step")
+        self.session.undo()
+        self.assertEqual(heard, ["1 step", ""])
+
+
+class UnsavedTest(SessionCase):
+    def test_what_the_disk_cannot_take_stays_in_memory(self) -> None:
+        self.session.store.limit_pages(self.session.store.page_count())
+        self.write("x" * 200_000)
+        self.assertIn("disk is full", self.session.unsaved)
+        self.assertEqual(len(self.text()), 200_000)
+        copy = self.folder / "copy.firn"
+        self.session.save_copy(copy)
+        saved = Session.open(copy)
+        self.assertEqual(len(saved.book.pieces[0].parts[0].text), 200_000)
+        saved.close()
+        self.write("short again")
+        self.assertEqual(self.session.unsaved, "")
+        self.assertEqual(self.reopened().book.pieces[0].parts[0].text, "short again")
+
+    def test_a_second_window_reads_and_may_save_a_copy(self) -> None:
+        self.write("1 step")
+        second = Session.open(self.path)
+        self.assertIn("open in another window", second.unsaved)
+        second.do(SetPartText(self.piece.id, self.part, "2 step"))
+        second.save_copy(self.folder / "mine.firn")
+        second.close()
+        self.assertEqual(self.reopened().book.pieces[0].parts[0].text, "1 step")
+
+    def test_a_workbook_that_is_none(self) -> None:
+        with self.assertRaises(StoreError):
+            Session.open(self.folder)
+
+
+class KilledTest(FolderCase):
+    KILLS = 200
+
+    def test_killed_at_any_moment_the_last_finished_edit_is_there(self) -> None:
+        """A child edits and reports each finished edit through a pipe; it is killed at a random moment."""
+        path = self.folder / "class.firn"
+        session = Session.new(path)
+        piece, part = session.book.pieces[0].id, session.book.pieces[0].parts[0].id
+        session.close()
+        rng = random.Random(4)
+        finished = 0
+        advanced = 0
+        for _ in range(self.KILLS):
+            reader, writer = os.pipe()
+            child = os.fork()
+            if not child:
+                self._edit_for_ever(path, piece, part, finished, writer)
+            os.close(writer)
+            time.sleep(rng.uniform(0.0, 0.03))
+            os.kill(child, signal.SIGKILL)
+            os.waitpid(child, 0)
+            reported = self._last(reader, finished)
+            session = Session.open(path)
+            kept = session.book.pieces[0].parts[0].text
+            session.close()
+            number = int(kept.split()[0]) if kept else 0
+            self.assertGreaterEqual(number, reported, "a finished edit is lost")
+            self.assertLessEqual(number, reported + 1, "an edit is there that was never begun")
+            self.assertEqual(kept, self._text(number) if number else "", "half an edit is there")
+            advanced += number > finished
+            finished = number
+        self.assertGreater(advanced, self.KILLS // 10)
+
+    @staticmethod
+    def _text(number: int) -> str:
+        return f"{number} " + "step " * (number % 3000)
+
+    def _edit_for_ever(self, path: object, piece: str, part: str, number: int, writer: int) -> None:
+        try:
+            session = Session.open(path)  # type: ignore[arg-type]
+            while True:
+                number += 1
+                session.do(SetPartText(piece, part, self._text(number)))
+                os.write(writer, f"{number}\n".encode())
+        finally:
+            os._exit(1)
+
+    @staticmethod
+    def _last(reader: int, before: int) -> int:
+        with os.fdopen(reader) as lines:
+            numbers = [int(line) for line in lines if line.endswith("\n")]
+        return numbers[-1] if numbers else before
+
+
+class SettingsTest(FolderCase):
+    def test_kept(self) -> None:
+        path = self.folder / "deep" / "settings.json"
+        settings = Settings(recent=("/a.firn",), on_ms=30, dark=True, text_percent=120)
+        save_settings(path, settings)
+        self.assertEqual(load_settings(path), settings)
+
+    @cases(
+        ("none", None),
+        ("no JSON", "{"),
+        ("another shape", "[1]"),
+        ("a wrong kind", '{"version": 1, "settings": {"on_ms": "loud"}}'),
+    )
+    def test_what_cannot_be_read_is_the_default(self, name: str, text: str | None) -> None:
+        path = self.folder / f"{name}.json"
+        if text is not None:
+            path.write_text(text)
+        self.assertEqual(load_settings(path), Settings())
+
+    def test_unknown_fields_are_left(self) -> None:
+        path = self.folder / "s.json"
+        path.write_text('{"version": 9, "settings": {"dark": true, "newer": 1}}')
+        self.assertTrue(load_settings(path).dark)
+
+    def test_recent(self) -> None:
+        settings = Settings()
+        for i in range(12):
+            settings = settings.opened(self.folder / f"{i}.firn")
+        settings = settings.opened(self.folder / "8.firn")
+        self.assertEqual(len(settings.recent), RECENT)
+        self.assertTrue(settings.recent[0].endswith("8.firn"))
+        self.assertEqual(len(set(settings.recent)), RECENT)
+
+
+if __name__ == "__main__":
+    unittest.main()

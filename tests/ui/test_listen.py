@@ -1,0 +1,247 @@
+"""Listen, by its keys: a take comes in, the ear is asked first, then the verdict is shown."""
+
+import unittest
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+
+from firn.core.ear.student import Faults, dance
+from firn.session.demo import make_demo
+from firn.session.session import Session
+from firn.ui.pages.listen.question_view import question_text
+from tests.support import part, wait
+from tests.ui.window import CTRL, SHIFT, WindowCase
+
+LINE = "8 stomp  1 hop  2 step  &3 flap  4 step  5 stamp  6-7 hold"
+
+
+class ListenCase(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.type(LINE)
+        self.page = self.window.listen_page
+        self.window.show_page(1)
+
+    def recording(self, faults: Faults = Faults(jitter_ms=2), **more: object) -> Path:
+        danced = dance(part(LINE), 120, faults, np.random.default_rng(3), passes=2)
+        path = self.folder / "feet.wav"
+        soundfile.write(path, danced.audio, 48_000)
+        return path
+
+
+class WaysInTest(ListenCase):
+    def test_empty_says_its_ways_in(self) -> None:
+        self.assertIn("No take of A yet", self.page.empty.text())
+        self.assertTrue(self.page.file_button.isEnabled() and self.page.simulate_button.isEnabled())
+
+    def test_by_file(self) -> None:
+        self.answers.path = self.recording()
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.assertEqual([t.name for t in self.book.takes], ["feet"])
+        self.assertIsNotNone(self.page.heard)
+
+    def test_by_drop(self) -> None:
+        data = QMimeData()
+        data.setUrls([QUrl.fromLocalFile(str(self.recording()))])
+        event = QDropEvent(
+            QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        )
+        self.page.dropEvent(event)
+        self.settle()
+        self.assertEqual(len(self.book.takes), 1)
+
+    def test_by_the_simulated_student(self) -> None:
+        self.simulated("The hold dropped")
+        self.assertEqual(self.book.takes[0].source, "simulated")
+        self.key(Qt.Key.Key_K)
+        self.assertIn("The hold on 6-7 was dropped", self.page.verdict.first.text())
+
+    def test_what_is_no_recording(self) -> None:
+        path = self.folder / "notes.txt"
+        path.write_text("left, right")
+        self.answers.path = path
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.assertIn("notes.txt is no recording that Firn can read", self.window.banner.text())
+        self.assertEqual(self.book.takes, ())
+
+    def test_a_silent_recording(self) -> None:
+        path = self.folder / "silent.wav"
+        soundfile.write(path, np.zeros(48_000), 48_000)
+        self.answers.path = path
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.assertIn("silent.wav is silent", self.window.banner.text())
+
+    def test_a_long_one_asks_which_stretch(self) -> None:
+        sound = np.zeros(8_000 * 610, dtype=np.float32)
+        from scipy.signal import resample_poly
+
+        danced = dance(part(LINE), 120, Faults(jitter_ms=2), np.random.default_rng(3), passes=2)
+        take = resample_poly(danced.audio, 1, 6)
+        sound[8_000 * 300 : 8_000 * 300 + len(take)] = take
+        path = self.folder / "class.wav"
+        soundfile.write(path, sound, 8_000)
+        tried = []
+
+        def fill(dialog) -> None:
+            for start, length in (("nine", "1:00"), ("11:00", "1:00"), ("0", "20:00")):
+                dialog.start.setText(start)
+                dialog.length.setText(length)
+                dialog.accept()
+                tried.append(dialog.wrong.text())
+            dialog.start.setText("4:59")
+            dialog.length.setText("0:15")
+
+        self.answers.path, self.answers.fill = path, fill
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.assertEqual(len(set(tried)), 3)
+        self.assertEqual(self.book.takes[0].seconds, 15)
+
+    def test_something_else_than_the_part(self) -> None:
+        path = self.folder / "other.wav"
+        noise = np.random.default_rng(1).standard_normal(48_000) * 0.001
+        noise[10_000:10_400] = 0.5
+        soundfile.write(path, noise, 48_000)
+        self.answers.path = path
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.settle()
+        self.assertRegex(self.page.empty.text(), "No steps are heard|does not fit")
+
+
+class EarFirstTest(ListenCase):
+    def test_the_model_alone_until_the_questions_are_answered(self) -> None:
+        self.simulated("One sound missing")
+        question = self.page.question
+        self.assertTrue(question.isVisible())
+        self.assertIsNone(self.page.strip.overlay.verdict)
+        self.assertFalse(self.page.verdict.isVisible())
+        first = question.question
+        self.assertIn("How many sounds from", question_text(first))
+        self.key(Qt.Key(Qt.Key.Key_0 + int(first.answers[first.right])))
+        second = question.question
+        self.assertIsNot(second, first)
+        self.key(Qt.Key(Qt.Key.Key_1 + second.right))
+        self.assertFalse(question.isVisible())
+        self.assertTrue(self.page.verdict.isVisible())
+        self.assertEqual(self.book.ear, (True, True))
+        self.assertIn("2 right of the last 2", self.page.ear.text())
+
+    def test_a_wrong_answer_is_told(self) -> None:
+        self.simulated("One sound missing")
+        first = self.page.question.question
+        wrong = next(i for i in range(5) if i != first.right)
+        self.click(self.page.question.buttons[wrong])
+        self.assertIn(f"{first.answers[first.right]} were there", self.page.question.told.text())
+        self.assertEqual(self.book.ear, (False,))
+
+    def test_hear_what_is_asked_about(self) -> None:
+        self.simulated("Clean")
+        self.key(Qt.Key.Key_E)
+        self.assertTrue(wait(2_000, lambda: self.running.player.playing))
+        start, end = self.page.question.question.stretch_s
+        self.assertTrue(wait(int((end - start) * 1000) + 2_000, lambda: not self.running.player.playing))
+
+
+class VerdictTest(ListenCase):
+    def test_sound_by_sound_on_the_strip(self) -> None:
+        self.simulated()
+        self.key(Qt.Key.Key_K)
+        laid = self.page.strip.overlay.verdict
+        heard = [laid[i][0] for i in sorted(laid)]
+        self.assertEqual((heard.count("missing"), heard.count("late")), (1, 1))
+        self.assertIn("is not heard", self.page.verdict.first.text())
+        self.assertIn("over 2 times through", self.page.verdict.whole.text())
+        self.page.strip.grab()
+
+    def test_pass_by_pass(self) -> None:
+        self.simulated()
+        self.key(Qt.Key.Key_K)
+        self.assertEqual(self.page.pass_button.text(), "Time 1 of 2  P")
+        one = self.page.strip.overlay.verdict
+        self.key(Qt.Key.Key_P)
+        self.assertEqual(self.page.pass_button.text(), "Time 2 of 2  P")
+        self.assertNotEqual(self.page.strip.overlay.verdict, one)
+
+    def test_take_and_model_in_turn(self) -> None:
+        self.simulated()
+        self.key(Qt.Key.Key_K)
+        self.key(Qt.Key.Key_H)
+        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        reel = self.running.player._reel
+        model_s = (self.desk.stretch.counts + 3) * 60 / self.page.heard.verdict.tempo
+        self.assertAlmostEqual(len(reel._now) / 48_000, self.page.heard.take.seconds + 0.5 + model_s + 0.4, delta=0.2)
+        self.key(Qt.Key.Key_Space)
+        self.assertFalse(self.running.player.playing)
+
+    def test_the_part_is_judged_as_it_now_is(self) -> None:
+        self.simulated("Clean")
+        self.key(Qt.Key.Key_K)
+        self.assertIn("Clean", self.page.verdict.first.text())
+
+    def test_how_near_is_on_is_a_setting(self) -> None:
+        from dataclasses import replace
+
+        self.simulated("One sound late")
+        self.window.settings = replace(self.window.settings, on_ms=90.0)
+        self.page.judge()
+        self.assertEqual(self.page.heard.verdict.count("late"), 0)
+
+
+class TakesTest(ListenCase):
+    def test_rename_delete_undo(self) -> None:
+        self.simulated("Clean")
+        self.answers.named = "first of May"
+        self.key(Qt.Key.Key_F2, SHIFT)
+        self.assertEqual(self.book.takes[0].name, "first of May")
+        self.answers.named = "a, b"
+        self.key(Qt.Key.Key_F2, SHIFT)
+        self.assertIn("cannot hold a comma", self.window.banner.text())
+        self.key(Qt.Key.Key_Backspace, CTRL | SHIFT)
+        self.assertEqual(self.book.takes, ())
+        self.assertIn("No take of A yet", self.page.empty.text())
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.settle()
+        self.assertEqual(self.book.takes[0].name, "first of May")
+        self.assertIsNotNone(self.page.heard)
+
+    def test_takes_are_there_when_opened_again(self) -> None:
+        self.simulated("Clean")
+        self.window.close()
+        self.open(Session.open(self.path))
+        self.page = self.window.listen_page
+        self.window.show_page(1)
+        self.settle()
+        self.assertIsNotNone(self.page.heard.verdict)
+
+    def test_the_combo_has_no_takes(self) -> None:
+        self.desk.go_to(self.book.pieces[0].id, "combo")
+        self.assertIn("Takes belong to parts", self.page.empty.text())
+        self.assertFalse(self.page.file_button.isEnabled())
+
+    def test_stopping_while_it_is_brought_in(self) -> None:
+        self.answers.path = self.recording()
+        self.key(Qt.Key.Key_I)
+        self.window.jobs.cancel_all()
+        wait(300)
+        self.assertEqual(self.book.takes, ())
+
+
+class DemoTest(WindowCase):
+    def test_the_demo_opens_with_two_takes(self) -> None:
+        self.window.close()
+        self.open(make_demo(self.folder / "demo.firn"))
+        self.window.show_page(1)
+        self.settle()
+        self.assertEqual(self.window.listen_page.takes.count(), 2)
+        self.assertEqual(self.window.part_tabs.names, ("A", "B", "Break", "Tag", "combo", "+"))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,140 @@
+"""A running window for tests, driven by keys and clicks as a user would."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
+
+from firn.session.session import Session
+from firn.ui.dialogs.prompts import Prompts
+from firn.ui.player import ClockOutput
+from firn.ui.start import build
+from tests.support import FolderCase, wait
+
+CTRL, SHIFT, ALT = (
+    Qt.KeyboardModifier.ControlModifier,
+    Qt.KeyboardModifier.ShiftModifier,
+    Qt.KeyboardModifier.AltModifier,
+)
+NONE = Qt.KeyboardModifier.NoModifier
+
+
+def application() -> QApplication:
+    """The one application of the test run."""
+    app = QApplication.instance() or QApplication(["firn"])
+    assert isinstance(app, QApplication)
+    return app
+
+
+class Answers(Prompts):
+    """Answers in place of a user: set the fields before the window asks."""
+
+    def __init__(self) -> None:
+        self.named: str | None = None
+        self.path: Path | None = None
+        self.leaves = True
+        self.picked = ""
+        self.fill = lambda dialog: None
+        self.asked: list[str] = []
+
+    def name(self, parent: QWidget, title: str, label: str, now: str) -> str | None:
+        self.asked.append(title)
+        return self.named
+
+    def tempo(self, parent: QWidget, now: float) -> float | None:
+        return float(self.named) if self.named else None
+
+    def open_file(self, parent: QWidget, title: str, kinds: str) -> Path | None:
+        self.asked.append(title)
+        return self.path
+
+    def save_file(self, parent: QWidget, title: str, kinds: str, name: str) -> Path | None:
+        self.asked.append(title)
+        return self.path
+
+    def leave(self, parent: QWidget) -> bool:
+        self.asked.append("leave")
+        return self.leaves
+
+    def run(self, dialog: QDialog) -> bool:
+        self.fill(dialog)
+        dialog.accept()
+        return dialog.result() == QDialog.DialogCode.Accepted
+
+    def menu(self, menu: QMenu, under: QWidget) -> None:
+        for action in menu.actions():
+            if action.text() == self.picked and action.isEnabled():
+                action.trigger()
+
+
+class WindowCase(FolderCase):
+    """A test with a window on a new workbook."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.app = application()
+        self.path = self.folder / "class.firn"
+        self.open(Session.new(self.path))
+
+    def open(self, session: Session) -> None:
+        self.running = build(session, output=ClockOutput(), settings_at=self.folder / "settings.json")
+        self.window = self.running.window
+        self.answers = Answers()
+        self.window.prompts = self.answers
+        self.window._context.prompts = self.answers
+        self.addCleanup(self.shut)
+        self.window.show()
+        self.window.activateWindow()
+        QTest.qWaitForWindowActive(self.window)
+        self.window.show_page(0)
+        wait(10)
+
+    def shut(self) -> None:
+        if self.window.isVisible():
+            self.window.close()
+            self.window.deleteLater()
+            wait(5)
+
+    @property
+    def desk(self):
+        return self.window.desk
+
+    @property
+    def editor(self):
+        return self.window.write_page.editor
+
+    @property
+    def book(self):
+        return self.running.bridge.book
+
+    def type(self, text: str) -> None:
+        """Type into the script and rest until it is committed."""
+        self.editor.setFocus()
+        for number, line in enumerate(text.split("\n")):
+            if number:
+                QTest.keyClick(self.editor, Qt.Key.Key_Return)
+            QTest.keyClicks(self.editor, line)
+        self.assertTrue(wait(2_000, lambda: not self.desk.drafting))
+
+    def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier = NONE, on: QWidget | None = None) -> None:
+        QTest.keyClick(on or self.app.focusWidget() or self.window, key, modifiers)
+        wait(5)
+
+    def click(self, widget: QWidget, x: float | None = None, y: float | None = None) -> None:
+        point = QPoint(int(x), int(y)) if x is not None and y is not None else widget.rect().center()
+        QTest.mouseClick(widget, Qt.MouseButton.LeftButton, NONE, point)
+        wait(5)
+
+    def settle(self) -> None:
+        """Wait until no job runs."""
+        self.assertTrue(wait(20_000, lambda: not self.window.jobs.working))
+        wait(20)
+
+    def simulated(self, kind: str = "Late, missing and slower") -> None:
+        """Bring in a take by the simulated student, by its keys."""
+        self.window.show_page(1)
+        self.answers.picked = kind
+        self.key(Qt.Key.Key_S)
+        self.settle()
+        self.settle()
