@@ -120,8 +120,16 @@ class ShippedTest(unittest.TestCase):
         self.assertEqual(set(KINDS) - used, set())
 
     def test_names_are_found_by_any_alias_and_case(self) -> None:
-        for name, card in (("SHUFFLE Step", "shuffle step"), ("ball-change", "ball change"), ("Irish", "shuffle hop step"),
-                           ("grab-off", "pickup change"), ("ＦＬＡＰ", "flap"), ("tacón", "heel"), ("DS", "double step")):  # fmt: skip
+        table = {
+            "SHUFFLE Step": "shuffle step",
+            "ball-change": "ball change",
+            "Irish": "shuffle hop step",
+            "grab-off": "pickup change",
+            "ＦＬＡＰ": "flap",
+            "tacón": "heel",
+            "DS": "double step",
+        }
+        for name, card in table.items():
             found = shipped().find(name, "tap")
             self.assertEqual(found.name if found else None, card)
 

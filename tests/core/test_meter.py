@@ -2,6 +2,7 @@
 
 import unittest
 from fractions import Fraction
+from itertools import pairwise
 
 from firn.core.meter.counting import Counting
 from firn.core.meter.feel import SWING, Feel, parse_feel
@@ -159,7 +160,7 @@ class NamesTest(unittest.TestCase):
         for lone_a, gaps in (("sixteenth", [F(3, 4), F(1, 4)]), ("triplet", [F(2, 3), F(1, 3)])):
             one = read("1 a 2 kick ball change  3 step", tradition="swing", lone_a=lone_a)
             at = [s.place for s in one.sounds]
-            self.assertEqual([b - a for a, b in zip(at, at[1:], strict=False)], [*gaps, F(1)])
+            self.assertEqual([b - a for a, b in pairwise(at)], [*gaps, F(1)])
 
     def test_every_known_meter_has_a_phrase(self) -> None:
         for beats, unit in KNOWN:

@@ -71,14 +71,15 @@ class LayersTest(unittest.TestCase):
 
     def test_everything_else_runs_without_qt(self) -> None:
         names = [n for n, _ in modules() if not n.startswith("firn.ui") and n != "firn.__main__"]
-        code = f"import sys\nsys.modules['PySide6'] = None\nimport importlib\nfor n in {names!r}: importlib.import_module(n)"
+        code = f"import sys, importlib\nsys.modules['PySide6'] = None\nfor n in {names!r}: importlib.import_module(n)"
         done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, cwd=SRC, check=False)
         self.assertEqual(done.returncode, 0, done.stderr)
 
     def test_heavy_libraries_are_imported_when_they_are_needed(self) -> None:
         code = (
             "import sys, firn.cli\n"
-            "print([n for n in ('numpy', 'scipy', 'soundfile', 'miniaudio', 'pydantic', 'PySide6') if n in sys.modules])"
+            "heavy = ('numpy', 'scipy', 'soundfile', 'miniaudio', 'pydantic', 'PySide6')\n"
+            "print([n for n in heavy if n in sys.modules])"
         )
         done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
         self.assertEqual(done.stdout.strip(), "[]")

@@ -1,0 +1,3 @@
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")

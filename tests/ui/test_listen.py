@@ -25,8 +25,8 @@ class ListenCase(WindowCase):
         self.page = self.window.listen_page
         self.window.show_page(1)
 
-    def recording(self, faults: Faults = Faults(jitter_ms=2), **more: object) -> Path:
-        danced = dance(part(LINE), 120, faults, np.random.default_rng(3), passes=2)
+    def recording(self) -> Path:
+        danced = dance(part(LINE), 120, Faults(jitter_ms=2), np.random.default_rng(3), passes=2)
         path = self.folder / "feet.wav"
         soundfile.write(path, danced.audio, 48_000)
         return path

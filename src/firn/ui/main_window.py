@@ -45,6 +45,11 @@ from firn.ui.work.workbooks import Workbooks
 PAGES = ("Write", "Listen")
 
 
+def geometry_settings(settings_path: Path) -> QSettings:
+    """Where the window's size and place are kept: beside the settings."""
+    return QSettings(str(settings_path.with_name("window.ini")), QSettings.Format.IniFormat)
+
+
 class MainWindow(QMainWindow):
     """Joins desk, pages, player and files; what it knows of the trade is in the desk."""
 
@@ -414,8 +419,7 @@ class MainWindow(QMainWindow):
             return
         self.dancing.stop()
         self.jobs.close()
-        geometry = QSettings("Firn", "Firn")
-        geometry.setValue("geometry", self.saveGeometry())
+        geometry_settings(self._settings_path).setValue("geometry", self.saveGeometry())
         self._bridge.session.close()
         event.accept()
 

@@ -9,14 +9,13 @@ from pathlib import Path
 from types import TracebackType
 
 import platformdirs
-from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
 from firn.session.session import Session
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
-from firn.ui.main_window import MainWindow
+from firn.ui.main_window import MainWindow, geometry_settings
 from firn.ui.player import Output, Player, best_output
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
@@ -96,7 +95,7 @@ def start(words: Sequence[str]) -> int:
         return 2
     running = build(session)
     sys.excepthook = _report(running)
-    geometry = QSettings("Firn", "Firn").value("geometry")
+    geometry = geometry_settings(settings_path()).value("geometry")
     if geometry is not None:
         running.window.restoreGeometry(geometry)
     running.window.show()

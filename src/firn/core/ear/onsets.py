@@ -25,7 +25,7 @@ class Finder:
 
     Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand, `floor` what it must
     reach at all; `attack` the share of the peak at which a sound begins; `below_db` how far under the median
-    level a sound is none.
+    level a sound is none. A peak within `edge_s` of where the search begins is the end of the sound before.
     """
 
     hop_s: float = 0.002
@@ -40,6 +40,7 @@ class Finder:
     after_s: float = 0.010
     gap_s: float = 0.005
     below_db: float = 24.0
+    edge_s: float = 0.004
 
 
 @dataclass(frozen=True)
@@ -159,7 +160,7 @@ def _flux(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> FloatArr
     ]
     power = np.concatenate(rows) * np.float32(2 / size)
     # Compressed against the recording's own quiet, so that the room's noise makes no flux.
-    quiet = np.percentile(power, 20, axis=0) * 2 + 2e-5
+    quiet = np.maximum(np.percentile(power, 20, axis=0) * 2 + 2e-5, power.max() * 0)
     level = np.log10(1 + power / quiet)
     back = max(1, round(finder.back_s / finder.hop_s))
     reference = np.zeros_like(level)
@@ -200,6 +201,13 @@ def _attack(envelope: FloatArray, rate: int, near_s: float, finder: Finder) -> t
     if len(piece) < 8:
         return None
     peak_at = int(np.argmax(piece))
+    if peak_at < finder.edge_s * rate:
+        # The sound before still rings louder: look at what comes after it alone.
+        skip = len(piece) // 2
+        first, piece = first + skip, piece[skip:]
+        peak_at = int(np.argmax(piece))
+        if peak_at < finder.edge_s * rate / 2:
+            return None
     peak = piece[peak_at]
     if peak < 10 ** (SILENCE_DB / 20):
         return None

@@ -74,9 +74,8 @@ class StripInterface(QAccessibleWidget):
         if not 0 <= index < self.childCount():
             return None
         if index not in self._children:
-            made = SoundInterface(self._strip, index)
-            QAccessible.registerAccessibleInterface(made)
-            self._children[index] = made
+            # Qt registers a child when it is first asked for; registering it here as well frees it twice.
+            self._children[index] = SoundInterface(self._strip, index)
         return self._children[index]
 
     def indexOfChild(self, child: QAccessibleInterface) -> int:
