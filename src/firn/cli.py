@@ -151,7 +151,8 @@ def _tempo(args: argparse.Namespace, piece: Piece) -> float:
 
 
 def _play(args: argparse.Namespace) -> int:
-    from firn.core.sound.model import Mixing, render
+    from firn.core.sound.model import render
+    from firn.core.sound.plan import Mixing
     from firn.core.sound.voices import RATE
     from firn.files.audio import write_wav
 

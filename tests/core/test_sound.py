@@ -6,7 +6,8 @@ import numpy as np
 
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
-from firn.core.sound.model import Mixing, count_in_places, looped, render
+from firn.core.sound.model import looped, render
+from firn.core.sound.plan import Mixing, count_in_places
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import RATE, voice, voice_name
 from firn.core.steps.kinds import KINDS

@@ -2,11 +2,10 @@
 
 import json
 import os
-from dataclasses import asdict, dataclass, fields, replace
+from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 
 import platformdirs
-from pydantic import TypeAdapter, ValidationError
 
 VERSION = 1
 RECENT = 8
@@ -38,13 +37,23 @@ def settings_path() -> Path:
 
 
 def load_settings(path: Path) -> Settings:
-    """The kept settings; the defaults where there are none that can be read."""
+    """The kept settings; the default for each that is missing or cannot be read."""
     try:
-        data = json.loads(path.read_text("utf-8"))
-        known = {f.name for f in fields(Settings)}
-        return TypeAdapter(Settings).validate_python({k: v for k, v in data["settings"].items() if k in known})
-    except (OSError, ValueError, KeyError, TypeError, AttributeError, ValidationError):
+        kept = json.loads(path.read_text("utf-8"))["settings"]
+    except (OSError, ValueError, KeyError, TypeError):
         return Settings()
+    settings = Settings()
+    if not isinstance(kept, dict):
+        return settings
+    if isinstance(kept.get("dark"), bool):
+        settings = replace(settings, dark=kept["dark"])
+    if isinstance(kept.get("text_percent"), int) and 80 <= kept["text_percent"] <= 200:
+        settings = replace(settings, text_percent=kept["text_percent"])
+    if isinstance(kept.get("on_ms"), int | float) and 5 <= kept["on_ms"] <= 200:
+        settings = replace(settings, on_ms=float(kept["on_ms"]))
+    if isinstance(kept.get("recent"), list):
+        settings = replace(settings, recent=tuple(r for r in kept["recent"] if isinstance(r, str))[:RECENT])
+    return settings
 
 
 def save_settings(path: Path, settings: Settings) -> None:

@@ -6,7 +6,7 @@ from typing import Literal, TypeVar
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Sound
-from firn.core.sound.model import Mixing, count_in_places
+from firn.core.sound.plan import Mixing, count_in_places
 from firn.session.desk import Stretch, cut_stretch, moved
 
 Side = Literal["as written", "other side", "both sides in turn"]

@@ -61,13 +61,11 @@ class MainWindow(QMainWindow):
         settings: Settings,
         settings_path: Path,
         *,
-        silent: str = "",
         prompts: Prompts | None = None,
     ) -> None:
         super().__init__()
         self._bridge, self._theme, self._player = bridge, theme, player
         self.settings, self._settings_path = settings, settings_path
-        self._silent = silent
         self.prompts = prompts or Prompts()
         self.jobs = JobRunner(self)
         self.desk = Desk(bridge, self)
@@ -104,8 +102,6 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(1000, 620)
         self.show_desk()
         self._note_recent(bridge.session.path)
-        if silent:
-            self.say(silent)
 
     # Building
 
@@ -203,6 +199,7 @@ class MainWindow(QMainWindow):
         self.jobs.failed.connect(self.say)
         self.dancing.moved.connect(self._moved)
         self.dancing.playing.connect(self._show_playing)
+        self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
         self.stand_back.toggled.connect(self.dancing.toggle)
         self.stand_back.tempo.connect(self.dancing.tempo)

@@ -4,14 +4,16 @@ import threading
 import time
 from collections.abc import Generator
 from fractions import Fraction
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
-import numpy as np
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from firn.core.sound.model import Rendered, looped
-from firn.core.sound.voices import RATE, FloatArray
+if TYPE_CHECKING:
+    # Heavy ones: imported when something is first played, not when Firn starts.
+    from firn.core.sound.model import Rendered
+    from firn.core.sound.voices import FloatArray
 
+RATE = 48_000
 BUFFER_MS = 50
 TICK_MS = 16
 
@@ -22,7 +24,7 @@ class Reel:
     `swap` puts another turn in at the next pass. Read by the device's thread, watched by the window's.
     """
 
-    def __init__(self, first: FloatArray, turn: FloatArray | None) -> None:
+    def __init__(self, first: "FloatArray", turn: "FloatArray | None") -> None:
         self._lock = threading.Lock()
         self._now, self._turn = first, turn
         self._at = 0
@@ -30,13 +32,15 @@ class Reel:
         self._read_at = time.perf_counter()
         self._over = False
 
-    def swap(self, turn: FloatArray | None) -> None:
+    def swap(self, turn: "FloatArray | None") -> None:
         """Play this from the next pass on; None stops after this one."""
         with self._lock:
             self._turn = turn
 
-    def read(self, frames: int) -> FloatArray:
+    def read(self, frames: int) -> "FloatArray":
         """The next frames, shape (frames, 2); silence after the end."""
+        import numpy as np
+
         out = np.zeros((frames, 2), dtype=np.float32)
         filled = 0
         with self._lock:
@@ -147,13 +151,18 @@ def best_output() -> tuple[Output, str]:
 
 
 class Player(QObject):
-    """Plays models and takes. `moved`: the position in counts that is heard; `ended` when all is over."""
+    """Plays models and takes. `moved`: the position in counts that is heard; `ended` when all is over.
+
+    The output is opened when something is first played; `silent` says why nothing will be heard, if so.
+    """
+
+    silent = Signal(str)
 
     moved = Signal(object)
     ended = Signal()
     started = Signal()
 
-    def __init__(self, output: Output, parent: QObject | None = None) -> None:
+    def __init__(self, output: Output | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._output = output
         self._reel: Reel | None = None
@@ -172,8 +181,10 @@ class Player(QObject):
         """Whether what plays is a model, whose position is known in counts."""
         return self._rendered is not None
 
-    def play_model(self, rendered: Rendered, *, loops: bool) -> None:
+    def play_model(self, rendered: "Rendered", *, loops: bool) -> None:
         """Play a model from its count-in; over and over if it loops."""
+        from firn.core.sound.model import looped
+
         turn = looped(rendered) if loops else None
         first = rendered.audio
         if turn is not None:
@@ -184,20 +195,26 @@ class Player(QObject):
         self._rendered, self._waiting, self._pass = rendered, None, 0
         self._start(Reel(first, turn))
 
-    def change_model(self, rendered: Rendered, *, loops: bool) -> None:
+    def change_model(self, rendered: "Rendered", *, loops: bool) -> None:
         """From the next pass on, play this instead."""
         if self._reel is None or self._rendered is None:
             return
+        from firn.core.sound.model import looped
+
         self._waiting = rendered
         self._reel.swap(looped(rendered) if loops else None)
 
-    def play_samples(self, sound: FloatArray) -> None:
+    def play_samples(self, sound: "FloatArray") -> None:
         """Play samples at `RATE` once, shape (n, 2)."""
         self._rendered = None
         self._start(Reel(sound, None))
 
     def _start(self, reel: Reel) -> None:
         self.stop()
+        if self._output is None:
+            self._output, why = best_output()
+            if why:
+                self.silent.emit(why)
         self._reel = reel
         self._output.start(reel)
         self._timer.start(TICK_MS)
@@ -209,11 +226,12 @@ class Player(QObject):
             return
         self._reel = None
         self._timer.stop()
-        self._output.stop()
+        if self._output is not None:
+            self._output.stop()
         self.ended.emit()
 
     def _tick(self) -> None:
-        if self._reel is None:
+        if self._reel is None or self._output is None:
             return
         number, frame, over = self._reel.where(self._output.latency_s)
         if over and frame > 0:

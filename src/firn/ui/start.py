@@ -16,7 +16,7 @@ from firn.session.session import Session
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.main_window import MainWindow, geometry_settings
-from firn.ui.player import Output, Player, best_output
+from firn.ui.player import Output, Player
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
 
@@ -32,7 +32,7 @@ class Running:
 
 
 def build(session: Session, *, output: Output | None = None, settings_at: Path | None = None) -> Running:
-    """The window for a session; `output` None takes the best sound device there is."""
+    """The window for a session; `output` None takes the best sound device there is, when first needed."""
     where = settings_at or settings_path()
     settings = load_settings(where)
     load_fonts()
@@ -40,11 +40,8 @@ def build(session: Session, *, output: Output | None = None, settings_at: Path |
     theme = Theme(dark=settings.dark, percent=settings.text_percent)
     theme.apply()
     bridge = SessionBridge(session)
-    silent = ""
-    if output is None:
-        output, silent = best_output()
     player = Player(output)
-    window = MainWindow(bridge, theme, player, settings, where, silent=silent)
+    window = MainWindow(bridge, theme, player, settings, where)
     window.resize(1280, 800)
     return Running(window, theme, bridge, player)
 

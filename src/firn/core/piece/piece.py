@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
@@ -44,6 +45,11 @@ class Sound:
         return not self.silent
 
 
+def place_key(line: int, column: int) -> int:
+    """One number for a place in a text."""
+    return line * 1_000_000 + column
+
+
 @dataclass(frozen=True)
 class Part:
     """A phrase: its sounds in order of time, and what the script and the feet say of it."""
@@ -63,24 +69,37 @@ class Part:
     def problems(self) -> tuple[Problem, ...]:
         return self.script.problems
 
-    @property
+    @cached_property
     def first_count(self) -> Fraction:
         """The first whole count that is sounded or held."""
         if not self.sounds:
             return Fraction(0)
         return Fraction(-(-self.sounds[0].place // 1))
 
-    @property
+    @cached_property
     def last_count(self) -> Fraction:
         """The last whole count that is sounded or held, holds to their end."""
         if not self.sounds:
             return Fraction(-1)
-        return Fraction(max((s.place + max(s.length - 1, Fraction(0))) // 1 for s in self.sounds))
+        return Fraction(max((s.place + s.length - 1 if s.length > 1 else s.place) // 1 for s in self.sounds))
 
     @property
     def counts(self) -> int:
         """Length in counts: first whole count to last, a pick-up on a whole count included."""
         return max(0, int(self.last_count - self.first_count) + 1)
+
+    @cached_property
+    def sounds_of(self) -> dict[int, list[Sound]]:
+        """The sounds of each word, by its index."""
+        found: dict[int, list[Sound]] = {}
+        for sound in self.sounds:
+            found.setdefault(sound.use, []).append(sound)
+        return found
+
+    @cached_property
+    def joined_words(self) -> frozenset[int]:
+        """The places (line times a million, plus column) of words that stand at another's place."""
+        return frozenset(place_key(u.line, w.column) for u in self.uses for w in u.word.joined)
 
     def word(self, sound: Sound) -> str:
         """The word that a sound belongs to, as typed."""

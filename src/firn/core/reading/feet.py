@@ -2,9 +2,10 @@
 
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Sound, place_key
 from firn.core.reading.finding import Change, Finding, MendText
 from firn.core.script.places import Use
+from firn.core.script.tree import Bit, Counts, parse_line
 from firn.core.script.writer import renamed, spelled_out
 
 
@@ -30,6 +31,11 @@ def _change(use: Use, part: Part, text: str) -> Change:
     return Change(use.line - part.script.line, use.word.column, use.word.end, text)
 
 
+def _line(part: Part, use: Use) -> str:
+    """The line of the part's text that a word stands on."""
+    return part.script.lines[use.line - part.script.line]
+
+
 def mend_text(part: Part, mend: Mend) -> MendText | None:
     """A mend as a change of the script; None where the text cannot say it without touching more words."""
     if mend.action == "lead":
@@ -45,17 +51,17 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
         "becomes": "stamp" if mend.becomes == "flat" else mend.becomes,
     }
     repeated = use.copy or use.word.times > 1 or use.word.joined or use.word.optional
-    if repeated or any(use.word in u.word.joined for u in part.uses):
+    if repeated or place_key(use.line, use.word.column) in part.joined_words:
         return None
     if mend.action == "swap":
         side = "left" if use.side == "right" else "right"
-        text = part.script.text.split("\n")[use.line - part.script.line][use.word.column : use.word.end]
+        text = _line(part, use)[use.word.column : use.word.end]
         swapped = {"left": "L", "right": "R"}[side] + " " + text.split(None, 1)[-1]
         return MendText("swap", values | {"foot": side}, (_change(use, part, swapped),))
     if mend.action in ("shift", "step"):
         return _in_rest(part, use, mend, values)
     if mend.action == "insert":
-        text = part.script.text.split("\n")[use.line - part.script.line][use.word.column : use.word.end]
+        text = _line(part, use)[use.word.column : use.word.end]
         after = sound.place + (1 if sound.place.denominator == 1 else 0)
         landing = f"{text}  {'&' if sound.place.denominator == 1 else counting.number(after)} land"
         return MendText("land", values, (_change(use, part, landing),))
@@ -63,14 +69,14 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
         return _left_out(part, use, values)
     if len(use.places) == 1:
         return MendText("becomes", values, (_change(use, part, renamed(use, values["becomes"])),))
-    return _spelled(part, use, sound.beat, mend, values)
+    return _spelled(part, sound, mend, values)
 
 
 def _left_out(part: Part, use: Use, values: dict[str, str]) -> MendText | None:
     """A word left out: on a whole count a hold stands for it, else its count goes too."""
     if use.places[0].denominator == 1:
         return MendText("leave_out", values, (_change(use, part, "hold"),))
-    line = part.script.text.split("\n")[use.line - part.script.line]
+    line = _line(part, use)
     start = _counts_column(line, use.word.column)
     if start is None:
         return None
@@ -85,7 +91,7 @@ def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendTe
     text = mend.action
     if use.lengths[0] > 1:
         first, last = use.places[0], use.places[0] + use.lengths[0] - 1
-        line = part.script.text.split("\n")[use.line - part.script.line]
+        line = _line(part, use)
         counted = f"{counting.number(first)}-{counting.number(last)}"
         column = line.rfind(counted, 0, use.word.column)
         if column < 0:
@@ -97,11 +103,12 @@ def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendTe
     return MendText("in_rest", values | {"becomes": text}, (_change(use, part, text),))
 
 
-def _spelled(part: Part, use: Use, beat: int, mend: Mend, values: dict[str, str]) -> MendText | None:
+def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> MendText | None:
     """A card with one sound changed: its sounds written out one by one, counts and feet with them."""
-    if use.card.beats[beat].weight or any(b.weight for b in use.card.beats):
+    use, beat = part.uses[sound.use], sound.beat
+    if any(b.weight for b in use.card.beats):
         return None
-    own = {s.beat: s for s in part.sounds if part.uses[s.use] is use}
+    own = {s.beat: s for s in part.sounds_of[sound.use]}
     kinds, feet = [], []
     for index, card_beat in enumerate(use.card.beats):
         kind = card_beat.kind.name
@@ -110,7 +117,7 @@ def _spelled(part: Part, use: Use, beat: int, mend: Mend, values: dict[str, str]
             kind = "" if mend.action == "drop" else values["becomes"]
         kinds.append(kind)
         feet.append(foot if foot in ("left", "right") else "")
-    line = part.script.text.split("\n")[use.line - part.script.line]
+    line = _line(part, use)
     start = _counts_column(line, use.word.column)
     if start is None:
         return None
@@ -122,8 +129,6 @@ def _spelled(part: Part, use: Use, beat: int, mend: Mend, values: dict[str, str]
 
 def _counts_column(line: str, column: int) -> int | None:
     """Where the counts before a word begin; the word itself where it has none; None where others share them."""
-    from firn.core.script.tree import Bit, Counts, parse_line
-
     nodes, _ = parse_line(line)
     start = column
     for index, node in enumerate(nodes):

@@ -4,7 +4,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from firn.core.meter.counting import Counting
 from firn.core.script.combo import ComboItem, read_combo
@@ -26,6 +26,11 @@ class PartScript:
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     line: int = 0
+
+    @cached_property
+    def lines(self) -> list[str]:
+        """The text's lines."""
+        return lines_of(self.text)
 
 
 @dataclass(frozen=True)

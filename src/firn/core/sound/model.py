@@ -9,6 +9,7 @@ import numpy as np
 from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import samples
 from firn.core.piece.piece import Sound
+from firn.core.sound.plan import Mixing, count_in_places
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
@@ -17,20 +18,6 @@ SIDE = 0.45
 """How far a foot leans to its side: 0 the middle, 1 all the way."""
 
 TAIL_S = 0.4
-LEAST_COUNT_IN = 3
-
-
-@dataclass(frozen=True, slots=True)
-class Mixing:
-    """What is heard: tempo in counts a minute, counts of count-in (0 for none), and which layers."""
-
-    tempo: float = 120.0
-    count_in: int = 4
-    steps: bool = True
-    counts: bool = True
-    beats: bool = True
-    swapped: bool = False
-    rest: int = 0
 
 
 @dataclass(frozen=True)
@@ -51,20 +38,6 @@ class Rendered:
     def sample(self, position: Fraction) -> int:
         """The sample on which a position sounds."""
         return samples(position - self.origin, self.tempo, RATE)
-
-
-def count_in_places(first: Fraction, counting: Counting, count_in: int) -> list[Fraction]:
-    """The whole counts said before a stretch whose first sound lies at `first`.
-
-    They begin on a bar or half phrase, are at least `count_in` - 1, and stop before the first sound: a count-in
-    never runs over a pick-up.
-    """
-    if count_in <= 0:
-        return []
-    unit = counting.meter.counts if counting.meter.counts == 3 else 4
-    wanted = max(LEAST_COUNT_IN, count_in - 1)
-    start = (first - wanted) // unit * unit
-    return [Fraction(c) for c in range(int(start), int(-(-first // 1)))]
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,17 +3,20 @@
 from collections.abc import Callable
 from dataclasses import replace
 from fractions import Fraction
+from typing import TYPE_CHECKING
 
-import numpy as np
 from PySide6.QtCore import QObject, Signal
 
-from firn.core.sound.model import Mixing, Rendered, render
-from firn.core.sound.voices import RATE, FloatArray
+from firn.core.sound.plan import Mixing
 from firn.core.task import Task
 from firn.session.transport import danced
 from firn.ui.pages.listen.page import Heard
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
+
+if TYPE_CHECKING:
+    from firn.core.sound.model import Rendered
+    from firn.core.sound.voices import FloatArray
 
 
 class Dancing(QObject):
@@ -81,7 +84,7 @@ class Dancing(QObject):
         if tempo is not None:
             desk.dance_as(replace(desk.transport, tempo=tempo))
 
-    def _render(self, key: str, done: Callable[[Rendered], None]) -> None:
+    def _render(self, key: str, done: Callable[["Rendered"], None]) -> None:
         desk = self._context.desk
         stretch, transport = desk.stretch, desk.transport
         if stretch is None or not stretch.sounds:
@@ -89,7 +92,9 @@ class Dancing(QObject):
         plan = danced(stretch, transport)
         self._passes, self._counts = plan.passes, plan.counts
 
-        def work(task: Task) -> Rendered:
+        def work(task: Task) -> "Rendered":
+            from firn.core.sound.model import render
+
             return render(plan.sounds, stretch.counting, plan.first, plan.end, transport.mixing, task)
 
         self._context.jobs.run(key, "Making the model", work, done)
@@ -109,7 +114,7 @@ class Dancing(QObject):
             position -= self._counts
         self.moved.emit(position)
 
-    def play_samples(self, sound: FloatArray) -> None:
+    def play_samples(self, sound: "FloatArray") -> None:
         """Play samples once."""
         self._player.play_samples(sound)
 
@@ -121,7 +126,12 @@ class Dancing(QObject):
         tempo = one.verdict.tempo if one.verdict is not None else one.take.tempo
         mixing = Mixing(tempo=round(tempo, 1), count_in=4, counts=False, beats=False)
 
-        def work(task: Task) -> FloatArray:
+        def work(task: Task) -> "FloatArray":
+            import numpy as np
+
+            from firn.core.sound.model import render
+            from firn.core.sound.voices import RATE
+
             model = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing, task)
             gap = np.zeros((RATE // 2, 2), dtype=np.float32)
             return np.concatenate([one.stereo(), gap, model.audio])

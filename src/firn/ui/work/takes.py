@@ -8,9 +8,6 @@ from firn.core.book.book import Take
 from firn.core.book.edits import AddTake, DeleteTake, RenameTake
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.files.audio import take_info
-from firn.session.takes import bring_in, simulate
-from firn.ui.dialogs.stretch import StretchDialog
 from firn.ui.pages.listen.page import ListenPage
 from firn.ui.work.context import Context, Handlers
 
@@ -57,6 +54,9 @@ class Takes:
 
     def bring_in(self, path: Path) -> None:
         """Bring a recording in as a take of the part on show; of a long one, asks which stretch."""
+        from firn.files.audio import take_info
+        from firn.ui.dialogs.stretch import StretchDialog
+
         desk = self._context.desk
         piece, part = desk.piece, desk.book_part
         if piece is None or part is None:
@@ -75,6 +75,8 @@ class Takes:
         store, tempo = self._context.bridge.session.store, desk.transport.tempo
 
         def work(task: Task) -> Take:
+            from firn.session.takes import bring_in
+
             return bring_in(
                 store, path, piece=piece.id, part=part.id, tempo=tempo, start_s=start, length_s=length, task=task
             )
@@ -107,6 +109,8 @@ class Takes:
         seed = len(self._context.bridge.book.takes) + 1
 
         def work(task: Task) -> Take:
+            from firn.session.takes import simulate
+
             return simulate(
                 store, part, kind, piece=piece.id, part_id=book_part.id, tempo=tempo, seed=seed, task=task
             )

@@ -3,10 +3,10 @@
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-import numpy as np
 from PySide6.QtCore import QMimeData, Qt, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont, QShowEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
@@ -20,13 +20,7 @@ from PySide6.QtWidgets import (
 
 from firn.core.book.book import Take
 from firn.core.book.edits import NoteAnswer
-from firn.core.ear.onsets import Onsets
-from firn.core.ear.quiz import Question, questions
-from firn.core.ear.verdict import NothingHeard, Verdict, judge
-from firn.core.sound.voices import RATE
 from firn.core.task import Task
-from firn.files.audio import FloatArray
-from firn.session.takes import heard
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.listen.question_view import QuestionView
@@ -36,20 +30,31 @@ from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
+if TYPE_CHECKING:
+    # Heavy ones: imported when a take is first listened to, not when Firn starts.
+    from firn.core.ear.onsets import Onsets
+    from firn.core.ear.quiz import Question
+    from firn.core.ear.verdict import Verdict
+    from firn.files.audio import FloatArray
+
 _TAKE = Qt.ItemDataRole.UserRole
 
 
 class Heard:
     """A take that has been listened to."""
 
-    def __init__(self, take: Take, sound: FloatArray, rate: int, onsets: Onsets) -> None:
+    def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
         self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
         self.verdict: Verdict | None = None
         self.fault = ""
         self.asked = False
 
-    def stereo(self, start_s: float = 0.0, end_s: float | None = None) -> FloatArray:
+    def stereo(self, start_s: float = 0.0, end_s: float | None = None) -> "FloatArray":
         """A stretch of the take at Firn's own rate, both sides, brought to an even loudness."""
+        import numpy as np
+
+        from firn.core.sound.voices import RATE
+
         first = max(0, round(start_s * self.rate))
         last = len(self.sound) if end_s is None else min(len(self.sound), round(end_s * self.rate))
         piece = self.sound[first:last].astype(np.float64)
@@ -179,7 +184,9 @@ class ListenPage(QWidget):
         return self._desk.bridge.book.take(item.data(_TAKE)) if item else None
 
     def show_desk(self) -> None:
-        """Show what the desk holds."""
+        """Show what the desk holds, if the page is on show."""
+        if not self.isVisible():
+            return
         if self._desk.stretch is not None:
             self.strip.show_stretch(self._desk.stretch)
         self._list_takes()
@@ -260,7 +267,7 @@ class ListenPage(QWidget):
         """Listen to a take and ask about it."""
         book = self._desk.bridge.book
         take = book.take(take_id)
-        if take is None or (self._heard is not None and self._heard.take.id == take_id):
+        if take is None or not self.isVisible() or self._wanted == take_id:
             return
         self._heard = None
         self._wanted = take_id
@@ -268,11 +275,17 @@ class ListenPage(QWidget):
         store = self._desk.bridge.session.store
 
         def work(task: Task) -> Heard:
+            from firn.session.takes import heard
+
             return Heard(take, *heard(store, take, task))
 
         self._jobs.run("listen", f"Listening to {take.name}", work, self._listened)
 
     def _listened(self, one: Heard) -> None:
+        import numpy as np
+
+        from firn.core.ear.quiz import questions
+
         if one.take.id != self._wanted:
             return
         self._heard = one
@@ -286,6 +299,8 @@ class ListenPage(QWidget):
 
     def judge(self, line: tuple[float, float] | None = None) -> None:
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
+        from firn.core.ear.verdict import NothingHeard, judge
+
         one, part = self._heard, self._desk.part
         if one is None or part is None:
             return
@@ -319,7 +334,7 @@ class ListenPage(QWidget):
             self._pass = (self._pass + 1) % self._heard.verdict.passes
             self._arrange()
 
-    def _lay_verdict(self, verdict: Verdict | None) -> None:
+    def _lay_verdict(self, verdict: "Verdict | None") -> None:
         if verdict is None:
             self.strip.show_verdict(None)
             return
@@ -343,9 +358,15 @@ class ListenPage(QWidget):
         if self._heard is not None:
             self.play_both.emit(self._heard)
 
-    def _hear_question(self, question: Question) -> None:
+    def _hear_question(self, question: "Question") -> None:
         if self._heard is not None:
             self.play_take.emit(self._heard.stereo(*question.stretch_s), None)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_desk()
+        if self.takes.currentItem() is not None:
+            self.show_take(self.takes.currentItem().data(_TAKE))
 
     # Bringing in
 

@@ -1,18 +1,21 @@
 """The student's own ear first: a question, its answers, and how the ear has done."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from firn.core.ear.quiz import Question
 from firn.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from firn.core.ear.quiz import Question
 
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 
-def question_text(question: Question) -> str:
+def question_text(question: "Question") -> str:
     """A question in words."""
     if question.kind == "what_missing":
         return "Was a sound missing? Which?"
@@ -68,10 +71,10 @@ class QuestionView(QWidget):
         self.told.setFont(self._theme.font(16, QFont.Weight.Medium))
 
     @property
-    def question(self) -> Question | None:
+    def question(self) -> "Question | None":
         return self._questions[0] if self._questions else None
 
-    def ask(self, questions: Sequence[Question]) -> None:
+    def ask(self, questions: Sequence["Question"]) -> None:
         """Ask these one by one."""
         self._questions = list(questions)
         self.told.setText("")

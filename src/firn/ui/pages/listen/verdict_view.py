@@ -1,12 +1,15 @@
 """The verdict in words: what to mend first, and how the take was as a whole."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
-from firn.core.ear.verdict import Verdict
-from firn.core.ear.words import mend_sentence, summary
 from firn.ui.theme.theme import Theme
+
+if TYPE_CHECKING:
+    from firn.core.ear.verdict import Verdict
 
 
 class VerdictView(QWidget):
@@ -37,11 +40,13 @@ class VerdictView(QWidget):
             label.setFont(self._theme.font(15))
             label.setStyleSheet(f"color: {self._theme.tokens.quiet}")
 
-    def show_verdict(self, verdict: Verdict | None) -> None:
+    def show_verdict(self, verdict: "Verdict | None") -> None:
         """Say a verdict; None clears it."""
         self.setVisible(verdict is not None)
         if verdict is None:
             return
+        from firn.core.ear.words import mend_sentence, summary
+
         clean = verdict.mend.code == "clean"
         self.heading.setText("Nothing to mend" if clean else "Mend this first")
         self.first.setText(mend_sentence(verdict.mend))

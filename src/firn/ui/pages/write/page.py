@@ -3,6 +3,7 @@
 from fractions import Fraction
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.reading.finding import MendText
@@ -69,7 +70,9 @@ class WritePage(QWidget):
     # Showing
 
     def show_desk(self) -> None:
-        """Show what the desk holds."""
+        """Show what the desk holds, if the page is on show."""
+        if not self.isVisible():
+            return
         desk = self._desk
         if desk.stretch is not None:
             self.strip.show_stretch(desk.stretch)
@@ -81,6 +84,10 @@ class WritePage(QWidget):
         if empty:
             self.try_line.setText(f"Try:  {self._try_text()}".replace("&", "&&"))
         self._show_notes()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_desk()
 
     def _try_text(self) -> str:
         if not self._desk.on_combo:

@@ -92,12 +92,13 @@ class StripLayout:
 
     def x(self, place: Fraction, row: int) -> float:
         """The x of a place in a row."""
-        return MARGIN * self.scale + float(place - self.rows[row][0] + self.lead) * self.px
+        # In floats: a keystroke asks this for every mark of the strip.
+        return MARGIN * self.scale + (float(place) - float(self.rows[row][0]) + float(self.lead)) * self.px
 
     def row_of(self, place: Fraction) -> int:
         """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
-        first = self.rows[0][0]
-        return min(len(self.rows) - 1, max(0, int((place - first) // self.row_counts)))
+        number = (place.numerator - int(self.rows[0][0]) * place.denominator) // (self.row_counts * place.denominator)
+        return min(len(self.rows) - 1, max(0, number))
 
     def lane(self, row: int, foot: str) -> float:
         """The y of a foot's lane in a row."""
@@ -328,8 +329,7 @@ def _runs(
         row = layout.row_of(at)
         row_end = layout.rows[row][1] if row < len(layout.rows) - 1 else until
         stop = min(until, row_end)
-        share = (stop - at) / (until - at)
-        middle = start + (end - start) * share
+        middle = end if stop == until else start + (end - start) * (stop - at) / (until - at)
         x0, x1 = layout.x(at, row), layout.x(stop, row)
         if stop == row_end and stop < until:
             x1 += 14

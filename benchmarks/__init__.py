@@ -1,0 +1,1 @@
+"""What Firn is measured by: `./run bench` prints it."""

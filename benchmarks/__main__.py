@@ -1,0 +1,30 @@
+"""Print the figures: all, or those named (onsets, alignment, core, typing, starting)."""
+
+import sys
+
+from benchmarks import desk, ear
+from benchmarks.report import machine
+
+ALL = {
+    "onsets": ear.onsets,
+    "alignment": ear.alignment,
+    "core": desk.core,
+    "typing": desk.typing,
+    "starting": desk.starting,
+}
+
+
+def main() -> int:
+    wanted = sys.argv[1:] or list(ALL)
+    unknown = [w for w in wanted if w not in ALL]
+    if unknown:
+        print(f"No such measure: {', '.join(unknown)}. There are: {', '.join(ALL)}.", file=sys.stderr)
+        return 2
+    machine()
+    for name in wanted:
+        ALL[name]()
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

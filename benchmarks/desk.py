@@ -1,0 +1,148 @@
+"""What a user feels: starting, typing, footing, rendering, memory."""
+
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+import numpy as np
+
+from benchmarks.report import figure, heading
+
+LINE = "1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  8 step"
+EMPTY = """
+import time, sys
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); app.processEvents()
+"""
+DEMO = """
+import sys, tempfile, pathlib
+from PySide6.QtWidgets import QApplication
+from firn.session.session import Session
+from firn.ui.player import ClockOutput
+from firn.ui.start import build
+app = QApplication([])
+folder = pathlib.Path(sys.argv[1])
+running = build(Session.open(folder / "demo.firn"), output=ClockOutput(), settings_at=folder / "settings.json")
+running.window.show(); running.window.show_page(0); app.processEvents()
+"""
+MEMORY = (
+    DEMO
+    + """
+import time
+until = time.monotonic() + 3
+while time.monotonic() < until or running.window.jobs.working:
+    app.processEvents(); time.sleep(0.005)
+print(next(l for l in open("/proc/self/status") if l.startswith("VmRSS")).split()[1])
+"""
+)
+
+
+def _seconds(code: str, *words: str) -> float:
+    began = time.perf_counter()
+    subprocess.run([sys.executable, "-c", code, *words], check=True, capture_output=True)
+    return time.perf_counter() - began
+
+
+def starting() -> None:
+    """Whole processes, in turn, the median of 5 after a warm-up."""
+    from firn.session.demo import make_demo
+
+    heading("Start, whole process")
+    with tempfile.TemporaryDirectory() as folder:
+        make_demo(Path(folder) / "demo.firn").close()
+        rows = [(_seconds(EMPTY), _seconds(DEMO, folder)) for _ in range(6)][1:]
+        empty, ours = (float(np.median([r[i] for r in rows])) for i in (0, 1))
+        figure("an empty PySide6 window", f"{empty:.2f} s")
+        figure("Firn with the demo, usable", f"{ours:.2f} s")
+        figure("ratio", f"{float(np.median([b / a for a, b in rows])):.2f}")
+        done = subprocess.run([sys.executable, "-c", MEMORY, folder], check=True, capture_output=True, text=True)
+        figure("memory with the demo open", f"{int(done.stdout) / 1024:.0f} MB")
+
+
+def typing() -> None:
+    """A keystroke in the middle of a part of 64 counts, to its repainted strip."""
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QApplication
+
+    from firn.core.book.book import Book, BookPart, BookPiece
+    from firn.core.book.edits import AddPiece
+    from firn.session.session import Session
+    from firn.ui.player import ClockOutput
+    from firn.ui.start import build
+
+    heading("Typing, 64 counts, 116 sounds")
+    app = QApplication.instance() or QApplication(["firn"])
+    text = "\n".join(
+        ["1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  &a8 shuffle step"] * 8
+    )
+    with tempfile.TemporaryDirectory() as folder:
+        book = AddPiece(BookPiece("p", "piece: Bench\nphrase: 8 counts\n", (BookPart("a", "A", text),))).apply(Book())
+        session = Session.new(Path(folder) / "a.firn", book)
+        running = build(session, output=ClockOutput(), settings_at=Path(folder) / "s.json")
+        window = running.window
+        window.show()
+        window.show_page(0)
+        app.processEvents()
+        editor = window.write_page.editor
+        cursor = editor.textCursor()
+        cursor.setPosition(len(text) // 2)
+        editor.setTextCursor(cursor)
+        took = []
+        for letter in "  & stamp  & heel " * 6:
+            began = time.perf_counter()
+            QTest.keyClick(editor, letter)
+            window.write_page.strip.repaint()
+            app.processEvents()
+            took.append((time.perf_counter() - began) * 1000)
+        figure("keystroke to repainted strip, median", f"{np.median(took):.1f} ms")
+        figure("nine of ten under", f"{np.percentile(took, 90):.1f} ms")
+        figure("worst", f"{max(took):.1f} ms")
+        paints = []
+        for _ in range(60):
+            began = time.perf_counter()
+            window.write_page.strip.grab()
+            paints.append((time.perf_counter() - began) * 1000)
+        figure("a whole repaint of the strip, 95th percentile", f"{np.percentile(paints, 95):.1f} ms")
+        window.close()
+
+
+def core() -> None:
+    """Reading, footing and checking; rendering; committing."""
+    from firn.core.book.edits import SetPartText
+    from firn.core.piece.build import part_from
+    from firn.core.reading.read import check_part
+    from firn.core.script.settings import Settings
+    from firn.core.sound.model import render
+    from firn.core.sound.plan import Mixing
+    from firn.session.session import Session
+
+    heading("Core")
+    text = "\n".join(
+        ["1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  &a8 shuffle step"] * 625
+    )
+    settings = Settings(phrase=8)
+    began = time.perf_counter()
+    part = part_from("A", text, settings)
+    findings = check_part(part)
+    took = time.perf_counter() - began
+    figure(f"{len(part.sounds)} sounds read, footed and checked", f"{took:.2f} s ({len(findings)} findings)")
+    began = time.perf_counter()
+    part_from("A", text + "\n1 step", settings)
+    figure("the same with one line more", f"{time.perf_counter() - began:.2f} s")
+    began = time.perf_counter()
+    made = render(part.sounds, settings.counting, part.first_count, part.last_count + 1, Mixing(tempo=120))
+    took = time.perf_counter() - began
+    length = len(made.audio) / 48_000
+    figure(f"model audio, {length:.0f} s of it", f"{took:.2f} s, {length / took:.0f} times faster")
+    with tempfile.TemporaryDirectory() as folder:
+        session = Session.new(Path(folder) / "a.firn")
+        piece = session.book.pieces[0]
+        rows = []
+        for number in range(40):
+            began = time.perf_counter()
+            session.do(SetPartText(piece.id, piece.parts[0].id, f"{number} step"))
+            rows.append((time.perf_counter() - began) * 1000)
+        figure("an edit committed to disk, median", f"{np.median(rows):.1f} ms")
+        session.close()
