@@ -9,6 +9,8 @@ from pathlib import Path
 from types import TracebackType
 
 import platformdirs
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
@@ -90,6 +92,7 @@ def start(words: Sequence[str]) -> int:
     except FirnError as fault:
         print(f"firn: {fault}", file=sys.stderr)
         return 2
+    app.setWindowIcon(_icon())
     running = build(session)
     sys.excepthook = _report(running)
     geometry = geometry_settings(settings_path()).value("geometry")
@@ -98,6 +101,21 @@ def start(words: Sequence[str]) -> int:
     running.window.show()
     running.window.show_page(0)
     return int(app.exec())
+
+
+def _icon() -> QIcon:
+    """The thread between two soles."""
+    from importlib import resources
+
+    from PySide6.QtSvg import QSvgRenderer
+
+    drawing = QSvgRenderer(resources.files("firn.ui").joinpath("resources/icon.svg").read_bytes())
+    picture = QPixmap(128, 128)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    drawing.render(painter)
+    painter.end()
+    return QIcon(picture)
 
 
 def _report(running: Running):  # type: ignore[no-untyped-def]

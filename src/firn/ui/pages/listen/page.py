@@ -152,7 +152,7 @@ class ListenPage(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self.question)
-        box.addWidget(self._view, 10)
+        box.addWidget(self._view, 13)
         box.addWidget(rule())
         box.addLayout(below, 9)
 

@@ -12,7 +12,7 @@ from firn.session.desk import Stretch
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
 
 MARGIN, RIGHT_MARGIN = 66.0, 34.0
-LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 68.0, 122.0, 170.0, 190.0
+LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
 HANDS_LANE = 26.0
 HOP = 12.0
 OFF = 4.0
@@ -248,7 +248,7 @@ def _words(
         x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
         for level in (0, 1):
             if x >= ends.get((spot.row, level), -1e9):
-                y = layout.rows[spot.row][2] + (26 - 17 * level) * layout.scale
+                y = layout.rows[spot.row][2] + (31 - 17 * level) * layout.scale
                 labels.append(Label(text, x, y, level))
                 ends[spot.row, level] = x + measure(text) + 8
                 break
@@ -256,13 +256,13 @@ def _words(
 
 
 def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
-    """Names of the parts that begin, at the edge of their row, or over their first count inside one."""
+    """Names of the parts that begin, above the words: at the edge of their row, or over their first count."""
     labels = []
     for place, text in stretch.titles:
         row = layout.row_of(place)
         inside = place > layout.rows[row][0]
         x = layout.x(place, row) if inside else 24.0 * layout.scale
-        labels.append(Label(text, x, layout.rows[row][2] + (9 if inside else 26) * layout.scale, 1))
+        labels.append(Label(text, x, layout.rows[row][2] + 13 * layout.scale, 1))
     return tuple(labels)
 
 
@@ -334,7 +334,7 @@ def _runs(
         if stop == row_end and stop < until:
             x1 += 14
         if at == layout.rows[row][0] - (layout.lead if row == 0 else 0) or at == layout.rows[row][0]:
-            x0 = min(x0, layout.x(layout.rows[row][0], row) - 26)
+            x0 = min(x0, layout.x(layout.rows[row][0], row) - 26 * layout.scale)
         y1 = _y(layout, row, weight)
         # From both feet nothing swings: the line of the foot that stays goes on.
         y0 = y1 if before == "both" else _y(layout, row, before)

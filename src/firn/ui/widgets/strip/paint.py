@@ -162,9 +162,10 @@ class StripPainter:
         painter.setPen(QPen(colour, 1.3))
         x = box.center().x()
         if sound.kind in ("brush", "scuff", "spank"):
-            y = box.top() - 9 if sound.kind == "spank" else box.bottom() + 3
+            s = min(1.0, self._s)
+            y = box.top() - 9 * s if sound.kind == "spank" else box.bottom() + 3 * s
             for shift in (-5, 0, 5):
-                painter.drawLine(QPointF(x + shift, y), QPointF(x + shift, y + 6))
+                painter.drawLine(QPointF(x + shift * s, y), QPointF(x + shift * s, y + 6 * s))
         if sound.level > 0:
             painter.setPen(QPen(colour, 2.6))
             y = box.top() - 6
@@ -286,8 +287,8 @@ class StripPainter:
         painter.drawText(QRectF(placed.x - 44, y + 6, 88, 20), Qt.AlignmentFlag.AlignCenter, text)
 
 
-COUNT_MARK = 204.0
-TAKE = 218.0
+COUNT_MARK = 211.0
+TAKE = 225.0
 MS_PX = 0.8
 
 
