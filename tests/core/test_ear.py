@@ -157,6 +157,11 @@ class AlignTest(unittest.TestCase):
         self.assertTrue(any(abs(s - 1.0) < 0.02 for s in starts), starts)
         self.assertTrue(any(abs(s - 1.5) < 0.02 for s in starts), starts)
 
+    def test_an_even_take_with_every_sound_leaves_no_doubt(self) -> None:
+        laid = align(np.arange(16) * 0.5, 1 + np.arange(16) * 0.5)
+        assert laid is not None
+        self.assertEqual((laid.missing, laid.extra, laid.others), ([], [], []))
+
     def test_only_one_start_fits(self) -> None:
         target = np.array([t.seconds for t in targets_of(part(BREAK).sounds, 120, counts=8, passes=2)])
         rng = np.random.default_rng(6)

@@ -14,6 +14,7 @@ FloatArray = npt.NDArray[np.float64]
 IntArray = npt.NDArray[np.intp]
 
 SLOWEST, FASTEST = 0.78, 1.28
+SHIFTS = 4
 _FORBIDDEN = 1e6
 _TURNS = ((0.09, False), (0.07, False), (0.07, True), (0.07, True), (0.07, True))
 """Reach of a pair in seconds and whether the tempo may bend, turn by turn."""
@@ -151,9 +152,9 @@ class _Fit:
         return (-len(self.pairs), self.cost)
 
 
-def _grow(target: FloatArray, take: FloatArray, scale: float, offset: float, least: int = 2) -> _Fit | None:
-    """Pairs from a rough line, refined until line and pairs agree; None if they stay under `least`."""
-    expected = offset + scale * target
+def _grow(target: FloatArray, take: FloatArray, expected: FloatArray, least: int = 2) -> _Fit | None:
+    """Pairs from rough expected times, refined until curve and pairs agree; None if they stay under `least`."""
+    scale = (expected[-1] - expected[0]) / max(1e-9, target[-1] - target[0])
     gaps = _gaps(target) * scale
     pairs: list[tuple[int, int]] = []
     for turn, (reach, bend) in enumerate(_TURNS):
@@ -202,13 +203,13 @@ def align(targets: npt.ArrayLike, onsets: npt.ArrayLike, *, tempo_known: bool = 
     if not fits:
         return None
     best = min(fits, key=lambda f: f.rank)
-    return _laid(best, target, take, _others(best, fits, target))
+    return _laid(best, target, take, _others(best, fits, target, len(take)))
 
 
 def along(targets: npt.ArrayLike, onsets: npt.ArrayLike, scale: float, offset_s: float) -> Alignment | None:
     """The alignment along a line that the user has chosen among those that fit; None if it fits nothing."""
     target, take = _times("targets", targets), _times("onsets", onsets)
-    fit = _grow(target, take, scale, offset_s)
+    fit = _grow(target, take, offset_s + scale * target)
     return None if fit is None else _laid(fit, target, take, [])
 
 
@@ -244,20 +245,38 @@ def _fits(target: FloatArray, take: FloatArray, scales: FloatArray) -> list[_Fit
         if any(abs(centre - c) < 0.035 and abs(scale - s) * np.ptp(target) < 0.12 for s, c in tried):
             continue
         tried.append((scale, centre))
-        fit = _grow(target, take, scale, offset, max(2, most * 3 // 4))
+        fit = _grow(target, take, offset + scale * target, max(2, most * 3 // 4))
         if fit is not None:
             fits.append(fit)
             most = max(most, len(fit.pairs))
         if len(tried) >= 48:
             break
-    return fits
+    return [*fits, *_shifted(target, take, min(fits, key=lambda f: f.rank))] if fits else []
 
 
-def _others(best: _Fit, fits: list[_Fit], target: FloatArray) -> list[tuple[float, float]]:
+def _shifted(target: FloatArray, take: FloatArray, best: _Fit) -> list[_Fit]:
+    """The best fit begun some sounds earlier or later: in an even pattern these fit as well, bend and all."""
+    later = {float(round(t - target[0], 4)) for t in target[1 : SHIFTS + 1]}
+    found = []
+    for shift in sorted(later | {-t for t in later}):
+        at = target + shift
+        moved = np.interp(at, target, best.expected)
+        slope = (best.expected[-1] - best.expected[0]) / max(1e-9, target[-1] - target[0])
+        moved = np.where(at > target[-1], best.expected[-1] + slope * (at - target[-1]), moved)
+        moved = np.where(at < target[0], best.expected[0] + slope * (at - target[0]), moved)
+        fit = _grow(target, take, moved, max(2, len(best.pairs) - 3))
+        if fit is not None:
+            found.append(fit)
+    return found
+
+
+def _others(best: _Fit, fits: list[_Fit], target: FloatArray, onsets: int) -> list[tuple[float, float]]:
     """Lines that pair as many sounds (one fewer at most), elsewhere in the take or at another tempo."""
     found: list[tuple[float, float]] = []
     kept = [best]
-    allowed = len(best.pairs) - 1
+    # Where every sound has its partner there is no doubt; else one pair fewer may as well be the truth.
+    complete = len(best.pairs) == len(target) == onsets
+    allowed = len(best.pairs) - (0 if complete else 1)
     for fit in sorted(fits, key=lambda f: f.rank):
         apart = all(float(np.median(np.abs(fit.expected - k.expected))) > 0.06 for k in kept)
         if len(fit.pairs) >= allowed and apart:
