@@ -73,6 +73,18 @@ class FeetTest(unittest.TestCase):
                 self.assertTrue(any(danced) or picked_up)
 
 
+class ReasonsTest(unittest.TestCase):
+    @cases(
+        ("free and carrying", "8 stomp 1 hop 2 step", ["lead", "carries", "free"]),
+        ("inside a word", "&1 flap", ["lead", "card"]),
+        ("written", "1 step 2 L touch 3 R heel", ["lead", "written", "written"]),
+        ("from both", "1 jump 2 step", ["lead", "choice"]),
+        ("no foot", "1 clap 2 step", ["", "lead"]),
+    )
+    def test_why_that_foot(self, _: str, body: str, reasons: list[str]) -> None:
+        self.assertEqual([s.reason for s in part(body).sounds], reasons)
+
+
 class FaultsTest(unittest.TestCase):
     @cases(
         ("weight on the stepping foot", "1 R step 2 R step 3 L step", 1, "carries", "right"),

@@ -66,7 +66,7 @@ class WaysInTest(ListenCase):
         self.answers.path = path
         self.key(Qt.Key.Key_I)
         self.settle()
-        self.assertIn("notes.txt is no recording that Firn can read", self.window.banner.text())
+        self.assertIn("notes.txt is no recording that Firn can read", self.window.banner.text)
         self.assertEqual(self.book.takes, ())
 
     def test_a_silent_recording(self) -> None:
@@ -75,7 +75,7 @@ class WaysInTest(ListenCase):
         self.answers.path = path
         self.key(Qt.Key.Key_I)
         self.settle()
-        self.assertIn("silent.wav is silent", self.window.banner.text())
+        self.assertIn("silent.wav is silent", self.window.banner.text)
 
     def test_a_long_one_asks_which_stretch(self) -> None:
         sound = np.zeros(8_000 * 610, dtype=np.float32)
@@ -202,7 +202,7 @@ class TakesTest(ListenCase):
         self.assertEqual(self.book.takes[0].name, "first of May")
         self.answers.named = "a, b"
         self.key(Qt.Key.Key_F2, SHIFT)
-        self.assertIn("cannot hold a comma", self.window.banner.text())
+        self.assertIn("cannot hold a comma", self.window.banner.text)
         self.key(Qt.Key.Key_Backspace, CTRL | SHIFT)
         self.assertEqual(self.book.takes, ())
         self.assertIn("No take of A yet", self.page.empty.text())

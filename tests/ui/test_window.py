@@ -27,7 +27,7 @@ class PartsTest(WindowCase):
         self.assertEqual(self.book.pieces[0].parts[1].name, "Long Break")
         self.answers.named = "a"
         self.key(Qt.Key.Key_F2)
-        self.assertIn('Another part is called "a" already', self.window.banner.text())
+        self.assertIn('Another part is called "a" already', self.window.banner.text)
         self.key(Qt.Key.Key_D, CTRL | SHIFT)
         self.assertEqual(self.window.part_tabs.names, ("A", "combo", "+"))
         self.key(Qt.Key.Key_Z, CTRL)
@@ -130,7 +130,7 @@ class PiecesTest(WindowCase):
         self.assertIn("# look up here", self.answers.path.read_text("utf-8"))
         self.answers.path = self.folder
         self.key(Qt.Key.Key_I, CTRL)
-        self.assertIn("is a folder", self.window.banner.text())
+        self.assertIn("is a folder", self.window.banner.text)
 
 
 class WorkbooksTest(WindowCase):
@@ -153,11 +153,11 @@ class WorkbooksTest(WindowCase):
         path.write_text("hello")
         self.answers.path = path
         self.key(Qt.Key.Key_O, CTRL)
-        self.assertIn("x.firn is no Firn workbook", self.window.banner.text())
+        self.assertIn("x.firn is no Firn workbook", self.window.banner.text)
         self.assertEqual(self.editor.toPlainText(), "1 step")
         self.answers.path = self.path
         self.key(Qt.Key.Key_N, CTRL | SHIFT)
-        self.assertIn("class.firn is there already", self.window.banner.text())
+        self.assertIn("class.firn is there already", self.window.banner.text)
 
     def test_opened_where_it_was_left(self) -> None:
         self.key(Qt.Key.Key_T, CTRL)
@@ -173,10 +173,10 @@ class WorkbooksTest(WindowCase):
         self.editor.setPlainText("# " + "long " * 40_000)
         self.assertTrue(wait(2_000, lambda: not self.desk.drafting))
         self.assertTrue(self.window.banner.isVisible())
-        self.assertIn("The disk is full", self.window.banner.text())
+        self.assertIn("The disk is full", self.window.banner.text)
         self.assertEqual(self.window.kept.text(), "not kept")
         self.answers.path = self.folder / "copy.firn"
-        self.click(self.window.banner_button)
+        self.click(self.window.banner.button)
         copy = Session.open(self.folder / "copy.firn")
         self.assertEqual(len(copy.book.pieces[0].parts[0].text), 200_002)
         copy.close()
@@ -192,14 +192,14 @@ class WorkbooksTest(WindowCase):
         self.window.close()
         holder = Session.open(self.path)
         self.open(Session.open(self.path))
-        self.assertIn("open to read only: it is open in another window", self.window.banner.text())
+        self.assertIn("open to read only: it is open in another window", self.window.banner.text)
         self.assertTrue(self.window.close(), "nothing was changed, so nothing is asked")
         holder.close()
 
     def test_a_copy_needs_another_name(self) -> None:
         self.answers.path = self.path
         self.key(Qt.Key.Key_S, CTRL | SHIFT)
-        self.assertIn("another name", self.window.banner.text())
+        self.assertIn("another name", self.window.banner.text)
 
 
 class AreasTest(WindowCase):

@@ -129,8 +129,8 @@ class StripTest(WindowCase):
         for _ in range(6):
             self.key(Qt.Key.Key_Right)
             said.append(self.strip.accessibleDescription())
-        self.assertEqual(said[0], "8: right stomp, weight left")
-        self.assertEqual(said[3], "& after 2: left brush of flap, weight right")
+        self.assertEqual(said[0], "8: right stomp (the lead foot), weight left")
+        self.assertEqual(said[3], "& after 2: left brush of flap (the free foot), weight right")
         self.key(Qt.Key.Key_Home)
         self.assertEqual(self.strip.current, 0)
         self.key(Qt.Key.Key_End)
@@ -180,7 +180,9 @@ class StripTest(WindowCase):
         interface = QAccessible.queryAccessibleInterface(self.strip)
         self.assertEqual(interface.childCount(), 6)
         child = interface.child(3)
-        self.assertEqual(child.text(QAccessible.Text.Name), "& after 2: left brush of flap, weight right")
+        self.assertEqual(
+            child.text(QAccessible.Text.Name), "& after 2: left brush of flap (the free foot), weight right"
+        )
         self.assertFalse(child.rect().isEmpty())
         self.assertIs(interface.child(3), child)
         self.assertIsNone(interface.child(6))

@@ -282,6 +282,7 @@ def open_store(path: Path) -> Store:
     lock = None if why else _locked(path)
     if not why and lock is None:
         why = "it is open in another window."
+    db: sqlite3.Connection | None = None
     try:
         db = _connect(path, read_only=bool(why))
         version = int(db.execute("PRAGMA user_version").fetchone()[0])
@@ -292,6 +293,8 @@ def open_store(path: Path) -> Store:
         store.load()
         return store
     except (sqlite3.Error, StoreError) as fault:
+        if db is not None:
+            db.close()
         if lock is not None:
             os.close(lock)
         if isinstance(fault, StoreError):

@@ -4,7 +4,7 @@ from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QCloseEvent, QFont, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QLabel,
     QMainWindow,
     QMenu,
-    QProgressBar,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -34,6 +33,7 @@ from firn.ui.player import Player
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import rule
+from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.context import Context, Handlers
@@ -80,11 +80,8 @@ class MainWindow(QMainWindow):
         self.title_button = QPushButton()
         self.counts_button = QPushButton()
         self.kept = QLabel("kept")
-        self.banner = QLabel()
-        self.banner_button = QPushButton("Save a copy…")
-        self.progress = QProgressBar()
-        self.progress_label = QLabel()
-        self.cancel_button = QPushButton("Stop")
+        self.banner = Banner(theme)
+        self.working = Working(theme)
         self._help: HelpDialog | None = None
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
         self.dancing = Dancing(self._context, player, self._standing)
@@ -139,18 +136,6 @@ class MainWindow(QMainWindow):
             head.addWidget(button)
         head.addStretch(1)
         head.addWidget(self.part_tabs)
-        banner = QHBoxLayout()
-        banner.setContentsMargins(24, 4, 24, 4)
-        banner.addWidget(self.banner, 1)
-        banner.addWidget(self.banner_button)
-        self._banner_row = _framed(banner)
-        working = QHBoxLayout()
-        working.setContentsMargins(24, 2, 24, 2)
-        working.setSpacing(14)
-        working.addWidget(self.progress_label)
-        working.addWidget(self.progress, 1)
-        working.addWidget(self.cancel_button)
-        self._working_row = _framed(working)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.write_page)
         self.pages.addWidget(self.listen_page)
@@ -167,16 +152,14 @@ class MainWindow(QMainWindow):
         box.setSpacing(0)
         box.addLayout(head)
         box.addWidget(rule())
-        box.addWidget(self._banner_row)
-        box.addWidget(self._working_row)
+        box.addWidget(self.banner)
+        box.addWidget(self.working)
         box.addWidget(self.pages, 1)
         box.addWidget(self._bar)
         self._whole = QStackedWidget()
         self._whole.addWidget(desk)
         self._whole.addWidget(self.stand_back)
         self.setCentralWidget(self._whole)
-        self._banner_row.hide()
-        self._working_row.hide()
         self.dance_button.setProperty("next", "true")
         QWidget.setTabOrder(self.page_tabs, self.part_tabs)
 
@@ -192,10 +175,10 @@ class MainWindow(QMainWindow):
         self.stand_button.clicked.connect(self.toggle_stand_back)
         self.title_button.clicked.connect(self._show_pieces)
         self.counts_button.clicked.connect(self.pieces.ask_counting)
-        self.banner_button.clicked.connect(self.workbooks.save_copy)
-        self.cancel_button.clicked.connect(self.jobs.cancel_all)
-        self.jobs.busy.connect(self._busy)
-        self.jobs.idle.connect(self._working_row.hide)
+        self.banner.copy.connect(self.workbooks.save_copy)
+        self.working.stop.connect(self.jobs.cancel_all)
+        self.jobs.busy.connect(self.working.show_work)
+        self.jobs.idle.connect(self.working.hide)
         self.jobs.failed.connect(self.say)
         self.dancing.moved.connect(self._moved)
         self.dancing.playing.connect(self._show_playing)
@@ -224,12 +207,9 @@ class MainWindow(QMainWindow):
         quiet = f"font-size: {theme.px(15)}px; font-weight: 400; color: {t.quiet};"
         self.counts_button.setStyleSheet(plain % quiet + focus)
         self._bar.setStyleSheet(f"#framed {{ background: {t.band}; }}")
-        self._banner_row.setStyleSheet(f"#framed {{ background: {t.chosen_wash}; }}")
         self.kept.setStyleSheet(f"color: {t.quiet}")
         self.kept.setFont(theme.font(14))
         self._fit_corner()
-        self.banner.setFont(theme.font(16, QFont.Weight.Medium))
-        self.progress_label.setFont(theme.font(14))
 
     def _fit_corner(self) -> None:
         """A menu bar does not ask its corner again when its size changes."""
@@ -258,8 +238,7 @@ class MainWindow(QMainWindow):
             self.page_tabs.show_names(PAGES, self.pages.currentIndex())
             self._fit_corner()
         unsaved = self._bridge.session.unsaved
-        self._banner_row.setVisible(bool(unsaved))
-        self.banner.setText(unsaved)
+        self.banner.show_unsaved(unsaved)
         self.kept.setText("not kept" if unsaved else "kept")
         history = self._bridge.session.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
@@ -317,25 +296,8 @@ class MainWindow(QMainWindow):
         return self.write_page if self.pages.currentIndex() == 0 else self.listen_page
 
     def say(self, sentence: str) -> None:
-        """Say something in the banner for a while; what is not saved stays there."""
-        if self._bridge.session.unsaved:
-            return
-        self.banner.setText(sentence)
-        self.banner_button.hide()
-        self._banner_row.show()
-        QTimer.singleShot(8_000, self._hush)
-
-    def _hush(self) -> None:
-        self.banner_button.show()
-        self._banner_row.setVisible(bool(self._bridge.session.unsaved))
-        self.banner.setText(self._bridge.session.unsaved)
-
-    def _busy(self, label: str, share: float) -> None:
-        self.progress_label.setText(label)
-        self.progress.setRange(0, 1000)
-        self.progress.setValue(round(share * 1000))
-        self.progress.setTextVisible(False)
-        self._working_row.show()
+        """Say something in the banner for a while."""
+        self.banner.say(sentence)
 
     def show_page(self, index: int) -> None:
         """Turn to a page."""

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
-from firn.core.piece.piece import Part, Piece, Sound
+from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings
@@ -45,11 +45,27 @@ def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
     return tuple(steps)
 
 
-def _sounds(script: PartScript, settings: Settings, footing: Footing) -> tuple[Sound, ...]:
+def _reason(step: Step, side: str, before: str) -> Reason:
+    """Why a sound is on its foot; `before`: the weight before it, "" at the beginning."""
+    if not side:
+        return ""
+    if step.side:
+        return "written"
+    if not step.first and step.role in ("A", "B"):
+        return "card"
+    if not before:
+        return "lead"
+    if before == "both":
+        return "choice"
+    return "carries" if side == before else "free"
+
+
+def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footing: Footing) -> tuple[Sound, ...]:
     counting = settings.counting
     sounds = []
     before = ""
-    for (place, u, b), side, weight in zip(_laid_out(script.uses), footing.feet, footing.weights, strict=True):
+    danced = zip(_laid_out(script.uses), steps, footing.feet, footing.weights, strict=True)
+    for (place, u, b), step, side, weight in danced:
         use = script.uses[u]
         beat = use.card.beats[b]
         moved = weight in ("left", "right") and weight != before and before != ""
@@ -72,9 +88,11 @@ def _sounds(script: PartScript, settings: Settings, footing: Footing) -> tuple[S
                 use=u,
                 beat=b,
                 changes_weight=changes,
+                reason=_reason(step, side, before),
             )
         )
-        before = weight
+        if side:
+            before = weight
     return tuple(sounds)
 
 
@@ -83,7 +101,7 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
     """A part from its script: every sound in its place, on its foot."""
     steps = steps_of(script.uses)
     footing = foot(steps, settings.lead, mends=mends)
-    return Part(script.name, script, settings, _sounds(script, settings, footing), steps, footing)
+    return Part(script.name, script, settings, _sounds(script, settings, steps, footing), steps, footing)
 
 
 def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Part:

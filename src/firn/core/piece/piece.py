@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
+from typing import Literal
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
@@ -12,6 +13,10 @@ from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript
 from firn.core.script.settings import Settings
 
+Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
+"""Why a sound is on its foot: the teacher wrote it, it is the lead, the card ties it to the word's other sounds,
+it is the foot that is free, the one that carries, or either could and the lighter (or the lead) was taken."""
+
 
 @dataclass(frozen=True, slots=True)
 class Sound:
@@ -20,7 +25,7 @@ class Sound:
     `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
     `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
     after it: left, right, both or air. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
-    part's words, `beat` the sound within its word.
+    part's words, `beat` the sound within its word; `reason` why it is on its foot.
     """
 
     place: Fraction
@@ -39,6 +44,7 @@ class Sound:
     use: int
     beat: int
     changes_weight: bool
+    reason: Reason = ""
 
     @property
     def heard(self) -> bool:

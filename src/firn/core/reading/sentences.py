@@ -51,6 +51,17 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     return said
 
 
+REASONS = {
+    "written": "as written",
+    "lead": "the lead foot",
+    "card": "as the step goes",
+    "free": "the free foot",
+    "carries": "the foot that carries",
+    "choice": "either could",
+}
+"""Why a sound is on its foot, by `Sound.reason`."""
+
+
 def sentence(finding: Finding) -> str:
     """A finding in one sentence."""
     said = _SENTENCES[finding.code].format(**_spoken(finding.values))

@@ -1,12 +1,12 @@
 """Where words fall: counts as said turned into places, line by line from the state on entry."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import lru_cache
-from itertools import pairwise
 
 from firn.core.meter.counting import Counting
+from firn.core.script.counts import CountReader, Entry, first_number, run_together
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts, parse_line
 from firn.core.script.words import Bar, Item, Repeat, Run, Word
@@ -36,20 +36,6 @@ class Use:
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
-    """What a line needs to know of the lines before it.
-
-    `at`: the last place taken. `first`: the place of the part's first number, None if it has none. `base`: a
-    place that is said as 1; another than 0 where a teacher counts by bars inside a longer phrase.
-    """
-
-    at: Fraction | None = None
-    first: Fraction | None = None
-    started: bool = False
-    base: Fraction = Fraction(0)
-
-
-@dataclass(frozen=True, slots=True)
 class PlacedLine:
     """A line's words in their places, places claimed by unknown words, problems, and the state after it."""
 
@@ -57,52 +43,6 @@ class PlacedLine:
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     after: Entry
-
-
-def _atoms(items: Iterable[Item]) -> list[Atom | None]:
-    """All atoms of some items in order; None stands for a bar."""
-    found: list[Atom | None] = []
-    for item in items:
-        if isinstance(item, Bar):
-            found.append(None)
-        elif isinstance(item, Repeat):
-            found += _atoms(item.body)
-        else:
-            found += [atom for group in item.counts for atom in group.atoms]
-    return found
-
-
-def run_together(digits: str, phrase: int) -> bool:
-    """Whether digits such as "123" are counts without spaces."""
-    return (
-        len(digits) > 1
-        and digits.isdigit()
-        and int(digits[:9]) > phrase
-        and all(int(b) == int(a) + 1 for a, b in pairwise(digits))
-    )
-
-
-def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
-    """The place of the first number in some items; None if there is none.
-
-    A first number in the last half of the phrase is a pick-up if a 1 follows; | before 1 forces it.
-    """
-    numbers = [a.number if a else None for a in _atoms(items) if a is None or a.number is not None]
-    first = numbers[0] if numbers else None
-    if first is None:
-        return None
-    if run_together(str(first), phrase):
-        first = int(str(first)[0])
-    first = (first - 1) % phrase + 1
-    before = first
-    for number in numbers[1:]:
-        if number is None:
-            return Fraction(first - before - 1)
-        if number < before:
-            pickup = number == 1 and 2 * first > phrase
-            return Fraction(first - 1 - phrase if pickup else first - 1)
-        before = number
-    return Fraction(first - 1)
 
 
 @lru_cache(maxsize=4_000)
@@ -117,8 +57,7 @@ def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[
     groups = [n for n in nodes if isinstance(n, Counts)]
     atoms = [a for g in groups for a in g.atoms]
     first = first_number([Run(tuple(groups), ())], 8)
-    placer = Placer(eights, Entry(first=first or Fraction(0)))
-    places = placer.resolve(groups)
+    places = CountReader(eights, Entry(first=first or Fraction(0))).resolve(groups)
     if len(places) != len(card.beats) or len(atoms) != len(places):
         raise ValueError(f'card "{card.name}": its usual counts do not match its sounds')
     start = tuple(p for p, _ in places)
@@ -127,143 +66,11 @@ def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[
 
 
 @dataclass
-class Placer:
+class Placer(CountReader):
     """Places one line; makes no sound of its own and never raises for any text."""
 
-    counting: Counting
-    entry: Entry
-    tradition: str = ""
-    stated_phrase: bool = True
-    line: int = 0
     uses: list[Use] = field(default_factory=list)
     unknown: list[Fraction] = field(default_factory=list)
-    problems: list[Problem] = field(default_factory=list)
-
-    def __post_init__(self) -> None:
-        self.at, self.first, self.started = self.entry.at, self.entry.first, self.entry.started
-        self.base = self.entry.base
-        self._spoken: dict[int, frozenset[str]] = {}
-
-    @property
-    def after(self) -> Entry:
-        return Entry(self.at, self.first, self.started, self.base)
-
-    def problem(self, code: str, at: Counts | Word, message: str) -> None:
-        self.problems.append(Problem(code, self.line, at.column, at.end, message))
-
-    # Counts
-
-    def hear(self, items: Sequence[Item]) -> None:
-        """Note which letters are said within each count of the line, so that "& a" is told from a lone &."""
-        segment: list[int] = []
-        letters: set[str] = set()
-
-        def end() -> None:
-            self._spoken.update(dict.fromkeys(segment, frozenset(letters)))
-            segment.clear()
-            letters.clear()
-
-        for atom in _atoms(items):
-            if atom is None or atom.number is not None:
-                end()
-            else:
-                segment.append(id(atom))
-                letters.add(atom.letter)
-        end()
-
-    def resolve(self, groups: Sequence[Counts]) -> list[tuple[Fraction, Fraction]]:
-        """Place and length of every atom of some groups, and move on past them."""
-        found: list[tuple[Fraction, Fraction]] = []
-        for group in groups:
-            numbers = [i for i, a in enumerate(group.atoms) if a.number is not None]
-            for i, atom in enumerate(group.atoms):
-                if atom.number is not None:
-                    place, length = self._number(atom, group), self._length(atom, group)
-                else:
-                    later = next((n for n in numbers if n > i), None)
-                    ahead = group.atoms[later] if later is not None else None
-                    place, length = self._letter(atom, group, ahead), Fraction(0)
-                found.append((place, length))
-                self.at = place + max(length - 1, Fraction(0))
-        return found
-
-    def _length(self, atom: Atom, group: Counts) -> Fraction:
-        if atom.through is None or atom.number is None:
-            return Fraction(0)
-        phrase = self.counting.phrase
-        if not 1 <= atom.through <= phrase:
-            self.problem("N105", group, f"Count {atom.through} is past the phrase of {phrase}.")
-            return Fraction(1)
-        return Fraction((atom.through - atom.number) % phrase + 1)
-
-    def _number(self, atom: Atom, group: Counts) -> Fraction:
-        assert atom.number is not None
-        number, phrase = atom.number, self.counting.phrase
-        extra = Fraction(0)
-        if atom.extra:
-            top, under = atom.extra[1:].split("/")
-            extra = Fraction(int(top), int(under)) if int(under) else Fraction(0)
-            if not 0 < extra < 1:
-                self.problem("N105", group, f"{atom.extra} is no part of a count.")
-                extra = Fraction(0)
-        if not 1 <= number <= phrase:
-            self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")
-            return Fraction(0) if self.at is None else Fraction(self.at // 1 + 1)
-        if self.at is None:
-            first = Fraction(number - 1) if self.first is None else self.first
-            self.base = (first - number + 1) % phrase
-            return first + extra
-        return self._after(number, extra, group)
-
-    def _said(self, place: Fraction) -> int:
-        """The number that the teacher says in a place's count."""
-        return self.counting.number(place - self.base)
-
-    def _after(self, number: int, extra: Fraction, group: Counts) -> Fraction:
-        assert self.at is not None
-        counting, phrase = self.counting, self.counting.phrase
-        whole = self.at // 1
-        heard = self._said(self.at)
-        ahead = (number - heard) % phrase
-        bar = counting.meter.counts
-        if number == 1 and ahead and not self.stated_phrase and heard % bar == 0:
-            # She counts by bars: 1 2 3, 1 2 3.
-            ahead = 1
-            self.base = Fraction(whole + 1)
-        place = whole + ahead + extra
-        down = number < heard and number != 1 and 2 * ahead > phrase
-        if place < self.at or down:
-            said = counting.name(self.at)
-            self.problem("N102", group, f"Count {number} comes after {said}: counts go up, through 1.")
-            # Halfway on, where it takes no whole count from what follows.
-            return (self.at + whole + 1) / 2
-        # Where it is the same place, whoever places the word says so.
-        return Fraction(place)
-
-    def _letter(self, atom: Atom, group: Counts, ahead: Atom | None) -> Fraction:
-        letters = self._spoken.get(id(atom)) or frozenset(a.letter for a in group.atoms if a.letter)
-        share = self.counting.division(atom.letter, among=letters)
-        if share is None:
-            self.problem(
-                "N114", group, f'There is no "{atom.letter}" in {self.counting.meter}: a count is said 1 & a.'
-            )
-            share = Fraction(2, 3)
-        if ahead is not None and ahead.number is not None:
-            number = (ahead.number - 1) % self.counting.phrase + 1
-            if self.at is None:
-                return (Fraction(number - 1) if self.first is None else self.first) - 1 + share
-            heard = self._said(self.at)
-            distance = (number - heard) % self.counting.phrase
-            if number == 1 and not self.stated_phrase and heard % self.counting.meter.counts == 0:
-                distance = 1
-            # Where that is taken already, whoever places the word says so.
-            return Fraction(self.at // 1 + distance - 1 + share)
-        if self.at is None:
-            return (Fraction(0) if self.first is None else self.first - 1) + share
-        place = self.at // 1 + share
-        return Fraction(place if place > self.at else place + 1)
-
-    # Words
 
     def place(self, items: Sequence[Item]) -> None:
         self.hear(items)

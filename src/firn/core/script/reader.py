@@ -8,7 +8,8 @@ from functools import cached_property, lru_cache
 
 from firn.core.meter.counting import Counting
 from firn.core.script.combo import ComboItem, read_combo
-from firn.core.script.places import Entry, PlacedLine, Use, first_number, place_line
+from firn.core.script.counts import Entry, first_number
+from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, read_settings
 from firn.core.script.tree import parse_line

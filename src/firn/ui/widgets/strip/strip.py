@@ -4,19 +4,21 @@ from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from PySide6.QtCore import QEvent, QRect, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRect, QSize, Qt, Signal
 from PySide6.QtGui import (
     QFocusEvent,
     QFont,
     QFontMetricsF,
+    QHelpEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
+from firn.core.reading.sentences import REASONS
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import StripLayout, lay_out
@@ -117,7 +119,7 @@ class Strip(QWidget):
         self.update()
 
     def describe(self, index: int) -> str:
-        """A sound in words: its word, count, foot, kind and weight."""
+        """A sound in words: its count, foot, kind, word, why that foot, and the weight after it."""
         assert self._stretch is not None
         sound = self._stretch.sounds[index]
         word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
@@ -126,7 +128,8 @@ class Strip(QWidget):
         weight = {"both": "weight on both", "air": "in the air"}.get(sound.weight, f"weight {sound.weight}")
         name = self._stretch.counting.name(sound.place)
         of = f" of {word}" if word and word != kind else ""
-        return f"{name}: {foot}{kind}{of}, {weight}"
+        why = f" ({REASONS[sound.reason]})" if sound.reason else ""
+        return f"{name}: {foot}{kind}{of}{why}, {weight}"
 
     # Geometry
 
@@ -196,6 +199,10 @@ class Strip(QWidget):
     # Keys and mouse
 
     def event(self, event: QEvent) -> bool:
+        if isinstance(event, QHelpEvent) and self._layout is not None:
+            index = self._layout.sound_at(QPointF(event.pos()))
+            QToolTip.showText(event.globalPos(), self.describe(index) if index is not None else "", self)
+            return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
             if event.key() in keys and event.modifiers() in (
