@@ -74,12 +74,13 @@ def length(part: Part) -> list[Finding]:
         return [Finding("fills_part", "ok", part.name, values=values | {"times": str(phrase // counts)})]
     over = counts % phrase
     short = phrase - over
+    long = counts > phrase and over < short
     start = int(part.first_count)
     begins = {n: (start + n * counts) % phrase + 1 for n in (1, 2, 4, 8)}
     round_after = lcm(counts, phrase) // counts
     values |= {
-        "by": str(min(over, short)),
-        "way": "long" if over < short else "short",
+        "by": str(over if long else short),
+        "way": "long" if long else "short",
         "begins": ", ".join(f"{begins[n]}" for n in (1, 2, 4, 8)),
         "first": str(start % phrase + 1),
         "times": str(round_after),

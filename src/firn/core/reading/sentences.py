@@ -14,10 +14,10 @@ _SENTENCES = {
     "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
     "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
     "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
-    "fills": "{counts} counts: fills its phrase of {phrase}.",
-    "fills_part": "{counts} counts: {times} times fills a phrase of {phrase}.",
+    "fills": "{counts_said}: {filling}.",
+    "fills_part": "{counts_said}, {times} times in a phrase of {phrase}.",
     "off_phrase": (
-        "{counts} counts are {by} too {way} for a phrase of {phrase}. It begins on {first}; after 1, 2, 4 and 8 "
+        "{counts_said}: {by} too {way} for a phrase of {phrase}. It begins on {first}; after 1, 2, 4 and 8 "
         "times it would begin on {begins}. It comes round after {times} times, {all} counts."
     ),
     "again_same": "Ends with the {free} foot free: it stays on its side.",
@@ -25,8 +25,8 @@ _SENTENCES = {
     "again_either": "Ends on both feet: either foot can begin again.",
     "again_neither": "Ends with the {free} foot free and cannot be danced again from there.",
     "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
-    "combo_fills": "{counts} counts: {phrases} phrases of {phrase}, the {free} foot free at the end.",
-    "combo_off_phrase": "{counts} counts: {by} off from whole phrases of {phrase}.",
+    "combo_fills": "{counts_said}: {phrases_said} of {phrase}, the {free} foot free at the end.",
+    "combo_off_phrase": "{counts_said}: {by} off from whole phrases of {phrase}.",
 }
 
 _LABELS = {
@@ -40,6 +40,10 @@ _LABELS = {
 }
 
 
+def _many(number: str, what: str) -> str:
+    return f"{number} {what}" if number == "1" else f"{number} {what}s"
+
+
 def _spoken(values: dict[str, str]) -> dict[str, str]:
     said = dict(values)
     for key in ("kind", "becomes"):
@@ -47,6 +51,11 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
             said[key] = _KINDS.get(said[key], said[key])
     said["end"] = {"toe": "toe"}.get(values.get("kind", ""), "heel")
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
+    said["counts_said"] = _many(values.get("counts", ""), "count")
+    said["phrases_said"] = _many(values.get("phrases", ""), "phrase")
+    said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"
+    if values.get("phrases") == "1":
+        said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
     return said
 

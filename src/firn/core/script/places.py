@@ -118,6 +118,10 @@ class Placer(CountReader):
                 self.unknown.append(self.at or Fraction(0))
             return
         groups = self._spaced(groups)
+        known = [w for w in words if w.card is not None]
+        if known and len(known) < len(words) and len(groups) == len(known):
+            # "1 double shuffle": the word that is not known goes with the one that is.
+            words = known
         needed = self._sounds(words)
         if not self.started and needed != sum(len(g.atoms) for g in groups):
             cut = self._count_in(groups, len(words))
@@ -125,8 +129,9 @@ class Placer(CountReader):
         self.started = True
         atoms = sum(len(g.atoms) for g in groups)
         if not groups:
+            early = self._early(words)
             for word in words:
-                self._follow(word)
+                self._follow(word, early=early)
         elif needed == atoms:
             self._in_order(groups, words)
         elif len(groups) == len(words):
@@ -144,6 +149,15 @@ class Placer(CountReader):
             self._with_group(words[0], groups[:1])
             for word in words[1:]:
                 self._follow(word)
+
+    def _early(self, words: Sequence[Word]) -> int:
+        """How many counts words that open a part must begin early, to end before its first number."""
+        if self.at is not None or self.first is None:
+            return 0
+        trial = Placer(self.counting, self.after, self.tradition, self.stated_phrase)
+        for word in words:
+            trial._follow(word)
+        return int((trial.at - self.first) // 1 + 1) if trial.at is not None and trial.at >= self.first else 0
 
     def _spaced(self, groups: list[Counts]) -> list[Counts]:
         """Take "123" for 1 2 3, and say so."""
@@ -231,14 +245,21 @@ class Placer(CountReader):
         lengths = [length if u == anchor else Fraction(0) for u in usual]
         self._put(word, [u - anchor + place for u in usual], lengths)
 
-    def _follow(self, word: Word) -> None:
-        """A word without counts: the earliest beat that puts its first sound after the last one."""
+    def _follow(self, word: Word, *, early: int = 0) -> None:
+        """A word without counts: the earliest beat that puts its first sound after the last one.
+
+        The first of a part begins `early` counts before its usual ones.
+        """
         if word.card is None:
             return
-        usual, _ = usual_places(word.card, self.counting, self.tradition)
-        shift = Fraction(0)
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
         if self.at is not None:
             shift = Fraction((self.at - usual[0]) // 1 + 1)
+        elif self.first is None:
+            # With no number to lead up to, a word without a beat of its own lies in count 1.
+            shift = Fraction(0 if anchor in usual else 1)
+        else:
+            shift = Fraction(-early)
         self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))
         self._times(word)
 

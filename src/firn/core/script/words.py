@@ -10,6 +10,7 @@ from firn.core.steps.shelf import Shelf
 
 SIDES = {"r": "right", "right": "right", "l": "left", "left": "left", "both": "both"}
 MOST_TIMES = 64
+NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,6 +137,11 @@ class _Line:
         while size < len(names) and not self._known(names, size):
             size += 1
         text = " ".join(n.text for n in names[:size])
+        if size == 1 and text.casefold() in NUMBERS:
+            figure = str(NUMBERS.index(text.casefold()) + 1)
+            message = f'Counts are written as figures: {figure} for "{text}".'
+            self.problems.append(Problem("N101", 0, first.column, first.end, message, (figure,)))
+            return 1
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text)
         hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
