@@ -4,9 +4,9 @@ import unittest
 
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold, with_ending
+from firn.core.reading.finding import changed_text
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
-from firn.session.desk import changed_text
 from tests.support import cases, feet, part, piece
 
 

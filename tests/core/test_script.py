@@ -187,6 +187,14 @@ class RobustTest(unittest.TestCase):
         self.assertEqual([p.code for p in found], ["N101"])
         self.assertLess(len(found[0].message), 200)
 
+    def test_brackets_in_brackets_multiply_only_so_far(self) -> None:
+        read = piece("((((1 step) x64) x64) x64) x64")
+        self.assertIn("N111", codes(read))
+        self.assertLess(len(read.parts[0].uses), 5_000)
+
+    def test_deep_brackets(self) -> None:
+        self.assertEqual(len(piece("(" * 300 + "1 step" + ")" * 300).parts[0].uses), 1)
+
     def test_five_thousand_lines(self) -> None:
         text = "part A\n" + "\n".join("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step" for _ in range(5_000))
         self.assertEqual(len(read_script(text).parts[0].uses), 40_000)

@@ -6,10 +6,9 @@ import numpy as np
 import soundfile
 
 from firn.core.ear.verdict import NothingHeard
-from firn.core.reading.finding import Change
+from firn.core.reading.finding import Change, changed_text
 from firn.session.demo import make_demo
 from firn.session.desk import (
-    changed_text,
     cut_stretch,
     head_with,
     moved,

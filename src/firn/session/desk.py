@@ -9,7 +9,7 @@ from firn.core.meter.counting import Counting
 from firn.core.piece.build import build_part, piece_from
 from firn.core.piece.piece import Part, Piece, Sound
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading.finding import Change, Finding, MendText
+from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
 from firn.core.script.problems import Problem
@@ -184,15 +184,6 @@ def combo_notes(piece: Piece, whole: Unfolded, combo_line: int) -> list[Note]:
 def _note(finding: Finding) -> Note:
     mends = tuple((label(m), m) for m in finding.mends)
     return Note(finding.level, sentence(finding), finding.sound, mends=mends)
-
-
-def changed_text(text: str, changes: tuple[Change, ...]) -> str:
-    """A text with some changes made."""
-    lines = text.split("\n")
-    for change in sorted(changes, key=lambda c: (c.line, c.column), reverse=True):
-        line = lines[change.line]
-        lines[change.line] = (line[: change.column] + change.text + line[change.end :]).rstrip()
-    return "\n".join(lines)
 
 
 def head_with(head: str, **values: object) -> str:

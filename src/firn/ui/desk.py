@@ -9,13 +9,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import MendText
+from firn.core.reading.finding import MendText, changed_text
 from firn.core.script.settings import Settings
 from firn.session.desk import (
     COMBO,
     Note,
     Stretch,
-    changed_text,
     combo_notes,
     combo_stretch,
     head_with,

@@ -3,8 +3,9 @@
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
 from firn.core.piece.piece import Part, Sound, place_key
-from firn.core.reading.finding import Change, Finding, MendText
+from firn.core.reading.finding import Change, Finding, MendText, changed_text
 from firn.core.script.places import Use
+from firn.core.script.reader import read_part
 from firn.core.script.tree import Bit, Counts, parse_line
 from firn.core.script.writer import renamed, spelled_out
 
@@ -23,8 +24,19 @@ def _fault(part: Part, fault: Fault) -> Finding:
         "foot": fault.foot or sound.foot,
         "count": counting.name(sound.place),
     }
-    mends = tuple(m for mend in fault.mends if (m := mend_text(part, mend)) is not None)
+    mends = tuple(m for mend in fault.mends if (m := mend_text(part, mend)) is not None and _reads(part, m))
     return Finding(fault.code, "bad", part.name, sound.place, fault.index, values, mends)
+
+
+def _reads(part: Part, mend: MendText) -> bool:
+    """Whether the text still reads without a new problem once a mend is made.
+
+    A word put in another's place always does; counts that are written out may run into words without any.
+    """
+    if mend.code == "becomes" and len(mend.changes) == 1 and " " not in mend.changes[0].text.strip():
+        return True
+    read = read_part(part.name, changed_text(part.script.text, mend.changes), part.settings)
+    return len(read.problems) <= len(part.problems)
 
 
 def _change(use: Use, part: Part, text: str) -> Change:

@@ -17,6 +17,15 @@ class Change:
     text: str
 
 
+def changed_text(text: str, changes: tuple[Change, ...]) -> str:
+    """A text with some changes made."""
+    lines = text.split("\n")
+    for change in sorted(changes, key=lambda c: (c.line, c.column), reverse=True):
+        line = lines[change.line]
+        lines[change.line] = (line[: change.column] + change.text + line[change.end :]).rstrip()
+    return "\n".join(lines)
+
+
 @dataclass(frozen=True)
 class MendText:
     """A mend that can be taken: a code and values for its label, and the changes it makes to the text.

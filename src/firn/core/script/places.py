@@ -12,6 +12,9 @@ from firn.core.script.tree import Atom, Counts, parse_line
 from firn.core.script.words import Bar, Item, Repeat, Run, Word
 from firn.core.steps.card import Card, whole_counts
 
+MOST_WORDS = 4_096
+"""Words that one line may come to, repeats and all: brackets in brackets multiply."""
+
 
 @dataclass(frozen=True, slots=True)
 class Use:
@@ -96,6 +99,10 @@ class Placer(CountReader):
             self._again(body, item.times)
 
     def _again(self, body: Sequence[Use], times: int) -> None:
+        if len(body) * times > MOST_WORDS:
+            word = body[0].word
+            self.problem("N111", word, f"Repeated {times} times this is more than {MOST_WORDS} words on one line.")
+            return
         places = tuple(p for use in body for p in (*use.places, use.last))
         span = whole_counts(places)
         if len(body) == 1:
