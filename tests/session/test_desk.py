@@ -68,6 +68,10 @@ class NotesTest(unittest.TestCase):
         self.assertEqual([n.level for n in notes], ["bad", "look", "look", "look", "ok"])
         self.assertEqual((notes[0].sound, notes[1].line, notes[1].column), (1, 0, 26))
 
+    def test_what_leaves_the_floor_comes_with_a_caution(self) -> None:
+        self.assertIn("Take care with the hop. Leaves the floor", part_notes(part("1 step 2 hop"))[-1].text)
+        self.assertFalse(any("Take care" in n.text for n in part_notes(part("1 step 2 step"))))
+
     def test_an_empty_part_says_the_next_step(self) -> None:
         self.assertIn("Say the count", part_notes(piece("").parts[0])[0].text)
 

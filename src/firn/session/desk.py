@@ -163,7 +163,13 @@ def part_notes(part: Part) -> list[Note]:
         return [Note("ok", "Say the count, then the step on it. Every sound is shown with its foot as you type.")]
     findings = [_note(f) for f in check_part(part)]
     bad = [n for n in findings if n.level == "bad"]
-    return [*bad, *problem_notes(part.problems, part.script.line), *findings[len(bad) :]]
+    return [*bad, *problem_notes(part.problems, part.script.line), *findings[len(bad) :], *_care(part)]
+
+
+def _care(part: Part) -> list[Note]:
+    """The usual caution of the first step that has one, said once."""
+    card = next((u.card for u in part.uses if u.card.caution), None)
+    return [Note("ok", f"Take care with the {card.name}. {card.caution}")] if card else []
 
 
 def combo_notes(piece: Piece, whole: Unfolded, combo_line: int) -> list[Note]:

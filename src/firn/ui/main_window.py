@@ -189,6 +189,7 @@ class MainWindow(QMainWindow):
         listen.play_take.connect(lambda sound, _: self.dancing.play_samples(sound))
         listen.play_both.connect(self.dancing.play_both)
         self._theme.changed.connect(self._restyle)
+        self._theme.changed.connect(self.show_desk)
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         app.focusChanged.connect(self._focus_changed)
@@ -226,9 +227,12 @@ class MainWindow(QMainWindow):
         many = "  ▾" if len(book.pieces) > 1 else ""
         self.title_button.setText(f"{settings.name}{many}" if piece else "No piece")
         lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[settings.counting.lone_a]
-        self.counts_button.setText(f"{settings.meter}, {settings.feel}, a lone “a” on {lone}" if piece else "")
+        counted = f"{settings.meter}, {settings.feel}"
+        said = f"{counted}, a lone “a” on {lone}"
+        # Large text leaves no room for all of it.
+        self.counts_button.setText((said if self._theme.percent < 130 else counted) if piece else "")
         self.title_button.setAccessibleName(f"Piece: {settings.name}")
-        self.counts_button.setAccessibleName(f"How it counts: {self.counts_button.text()}")
+        self.counts_button.setAccessibleName(f"How it counts: {said}")
         ids = self.pieces.ids()
         names = [p.name for p in piece.parts] + ["combo", "+"] if piece else ["+"]
         chosen = ids.index(desk.part_id) if desk.part_id in ids else -1

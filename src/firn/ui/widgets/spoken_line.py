@@ -64,7 +64,9 @@ class SpokenLine(QWidget):
             if self._width(bold, plain) <= self.width() or size <= 13:
                 break
             size -= 1
-        return bold, plain, self._theme.font(13)
+        keys = self._theme.font(13)
+        keys.setPixelSize(max(13, min(keys.pixelSize(), size - 2)))
+        return bold, plain, keys
 
     def _width(self, bold: QFont, plain: QFont) -> float:
         words, spaces = QFontMetricsF(plain), QFontMetricsF(bold)

@@ -243,7 +243,8 @@ class StripPainter:
             ]
             painter.setFont(theme.font(size, weight))
             painter.setPen(theme.colour("ink" if label.strength else "quiet"))
-            box = QRectF(label.x - 30, label.y - 24 * self._s, 60, 30 * self._s)
+            high = 1.5 * painter.font().pixelSize()
+            box = QRectF(label.x - 40, label.y + 6 * self._s - high, 80, high)
             painter.drawText(box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, label.text)
 
     # Verdict

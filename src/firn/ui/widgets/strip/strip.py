@@ -149,7 +149,7 @@ class Strip(QWidget):
         # A short part is drawn larger: there is room, and feet are read from afar.
         grown = min(MOST_GROWN, (self._room - 8) / self._layout.height) * least if self._layout.height else least
         # A little too high is drawn a little smaller; more than that scrolls.
-        if grown > least * 1.05 or least * MOST_SHRUNK <= grown < least:
+        if grown > least * 1.05 or max(MOST_SHRUNK, least * 0.55) <= grown < least:
             self._layout = laid(grown)
         height = int(self._layout.height) + 4
         if self.minimumHeight() != height:
