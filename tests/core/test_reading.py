@@ -104,7 +104,7 @@ class FeetTest(unittest.TestCase):
     def test_every_sentence_and_label_can_be_said(self) -> None:
         values = dict.fromkeys(
             ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
-             "free", "part", "needed", "before", "phrases", "becomes", "many"), "x",
+             "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many"), "x",
         )  # fmt: skip
         from firn.core.reading.finding import Finding, MendText
 

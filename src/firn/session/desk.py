@@ -12,6 +12,7 @@ from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
+from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.script.problems import Problem
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
@@ -25,7 +26,7 @@ class Stretch:
     """Sounds to show or dance, in place, from the first count to the one after the last.
 
     `words` are shown over the sounds: (index of the word's first sound, text); `titles` where a part of a combo
-    begins: (its first count, its name and which time it is).
+    begins: (its first count, its name and which time it is). `hangs`: sounds over a silent stronger beat.
     """
 
     title: str
@@ -35,6 +36,7 @@ class Stretch:
     first: Fraction
     end: Fraction
     titles: tuple[tuple[Fraction, str], ...] = ()
+    hangs: tuple[Hang, ...] = ()
 
     @property
     def counts(self) -> int:
@@ -84,7 +86,9 @@ def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
         sounds = tuple(other_side(s) for s in sounds)
     first = part.first_count if part.sounds else Fraction(0)
     end = part.last_count + 1 if part.sounds else Fraction(part.settings.counting.phrase)
-    return Stretch(part.name, sounds, _words(part, 0), part.settings.counting, first, end)
+    return Stretch(
+        part.name, sounds, _words(part, 0), part.settings.counting, first, end, hangs=tuple(part_hangs(part))
+    )
 
 
 def other_side(sound: Sound) -> Sound:

@@ -2,7 +2,7 @@
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import counts, feet
+from firn.core.reading import counts, feet, syncopation
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import joins
 
@@ -11,7 +11,13 @@ _ORDER = {"bad": 0, "look": 1, "ok": 2}
 
 def check_part(part: Part) -> list[Finding]:
     """A part's findings: what cannot be danced first, then what is worth a look, then what holds."""
-    found = [*feet.faults(part), *counts.gaps(part), *counts.length(part), *feet.ending(part)]
+    found = [
+        *feet.faults(part),
+        *counts.gaps(part),
+        *counts.length(part),
+        *feet.ending(part),
+        *syncopation.findings(part),
+    ]
     return sorted(found, key=lambda f: _ORDER[f.level])
 
 

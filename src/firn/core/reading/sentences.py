@@ -24,6 +24,11 @@ _SENTENCES = {
     "again_other": "Ends with the {free} foot free: it repeats on the other side by itself.",
     "again_either": "Ends on both feet: either foot can begin again.",
     "again_neither": "Ends with the {free} foot free and cannot be danced again from there.",
+    "not_syncopated": "{off_said} off the beat, none syncopated.",
+    "syncopated": (
+        "{off_said} off the beat; {hang_said} over a silent stronger beat, first {first} over {over}. "
+        "Syncopation {score} (Longuet-Higgins & Lee)."
+    ),
     "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
     "combo_fills": "{counts_said}: {phrases_said} of {phrase}, the {free} foot free at the end.",
     "combo_off_phrase": "{counts_said}: {by} off from whole phrases of {phrase}.",
@@ -51,6 +56,8 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
             said[key] = _KINDS.get(said[key], said[key])
     said["end"] = {"toe": "toe"}.get(values.get("kind", ""), "heel")
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
+    said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
+    said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
     said["counts_said"] = _many(values.get("counts", ""), "count")
     said["phrases_said"] = _many(values.get("phrases", ""), "phrase")
     said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"

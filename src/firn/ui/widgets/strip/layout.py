@@ -70,25 +70,41 @@ class Gap:
     box: QRectF
 
 
+@dataclass(frozen=True, slots=True)
+class Arc:
+    """From a sound to the silent beat that it hangs over, under the relief; `open`: that lies past the row."""
+
+    row: int
+    x0: float
+    x1: float
+    y: float
+    open: bool
+
+
 @dataclass(frozen=True)
 class StripLayout:
-    """A stretch laid out at a width."""
+    """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them."""
 
     rows: tuple[tuple[Fraction, Fraction, float], ...]
-    placed: tuple[Placed, ...]
-    counts: tuple[Label, ...]
-    words: tuple[Label, ...]
-    titles: tuple[Label, ...]
-    thread: tuple[Run, ...]
-    holds: tuple[Gap, ...]
-    relief: tuple[tuple[float, float, int, bool], ...]
     row_height: float
     width: float
-    height: float
     lead: Fraction
     row_counts: int
     px: float
     scale: float
+    placed: tuple[Placed, ...] = ()
+    counts: tuple[Label, ...] = ()
+    words: tuple[Label, ...] = ()
+    titles: tuple[Label, ...] = ()
+    thread: tuple[Run, ...] = ()
+    holds: tuple[Gap, ...] = ()
+    relief: tuple[tuple[float, float, int, bool], ...] = ()
+    arcs: tuple[Arc, ...] = ()
+
+    @property
+    def height(self) -> float:
+        """The height of all rows."""
+        return self.row_height * len(self.rows)
 
     def x(self, place: Fraction, row: int) -> float:
         """The x of a place in a row."""
@@ -141,23 +157,7 @@ def lay_out(
         for i in range(rows_needed)
     )
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
-    draft = StripLayout(
-        rows,
-        (),
-        (),
-        (),
-        (),
-        (),
-        (),
-        (),
-        row_height,
-        width,
-        row_height * rows_needed,
-        lead,
-        row_counts,
-        px,
-        scale,
-    )
+    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale)
     placed = _soles(draft, stretch)
     return replace(
         draft,
@@ -168,6 +168,7 @@ def lay_out(
         thread=_thread(draft, stretch),
         holds=_holds(draft, stretch),
         relief=_relief(draft, stretch),
+        arcs=_arcs(draft, stretch),
     )
 
 
@@ -375,3 +376,14 @@ def _relief(layout: StripLayout, stretch: Stretch) -> tuple[tuple[float, float, 
                 between = place + part * share
                 marks.append((layout.x(between, row), y, 0, between in sounded))
     return tuple(marks)
+
+
+def _arcs(layout: StripLayout, stretch: Stretch) -> tuple[Arc, ...]:
+    arcs = []
+    for hang in stretch.hangs:
+        row = layout.row_of(hang.place)
+        y = layout.rows[row][2] + (RELIEF + 4) * layout.scale
+        past = hang.over >= min(layout.rows[row][1], stretch.end)
+        x1 = layout.width - 8 if past else layout.x(hang.over, row)
+        arcs.append(Arc(row, layout.x(hang.place, row), x1, y, past))
+    return tuple(arcs)

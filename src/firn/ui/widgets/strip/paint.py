@@ -10,7 +10,7 @@ from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 from firn.core.piece.piece import Sound
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.layout import COUNTS, Placed, Run, StripLayout
+from firn.ui.widgets.strip.layout import COUNTS, Arc, Placed, Run, StripLayout
 from firn.ui.widgets.strip.soles import paint_sole
 
 
@@ -53,6 +53,9 @@ class StripPainter:
         for placed in self._layout.placed:
             if placed.row in shown:
                 self._sound(painter, placed)
+        for arc in self._layout.arcs:
+            if arc.row in shown:
+                self._arc(painter, arc)
         self._texts(painter, shown)
         if self._over.verdict is not None:
             self._verdict(painter, shown)
@@ -82,6 +85,20 @@ class StripPainter:
         width, height = ((8, 3), (8, 7), (8, 9), (8, 13))[strength]
         colour = self._theme.colour("thread" if sounded else "hairline")
         painter.fillRect(QRectF(x - width / 2, y - height, width, height), colour)
+
+    def _arc(self, painter: QPainter, arc: Arc) -> None:
+        """A sound held over a beat: an arc that ends in a point on the silent one, or runs off the row."""
+        colour = self._theme.colour("look")
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(colour, 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        depth = 13 * self._s
+        path = QPainterPath(QPointF(arc.x0, arc.y))
+        path.cubicTo(arc.x0 + 2, arc.y + depth, arc.x1 - 2, arc.y + depth, arc.x1, arc.y)
+        painter.drawPath(path)
+        if not arc.open:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour)
+            painter.drawEllipse(QPointF(arc.x1, arc.y), 3.4, 3.4)
 
     # Thread
 

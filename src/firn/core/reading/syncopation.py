@@ -1,0 +1,106 @@
+"""Syncopation after Longuet-Higgins & Lee 1984: sounds that hang over a stronger beat which stays silent."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from firn.core.meter.meter import Meter
+from firn.core.piece.piece import Part
+from firn.core.reading.finding import Finding
+
+
+@dataclass(frozen=True, slots=True)
+class Hang:
+    """A sound that hangs: its place, the silent place that it hangs over, and by how much that is heavier."""
+
+    place: Fraction
+    over: Fraction
+    strength: int
+
+
+def hangs(places: Sequence[Fraction], meter: Meter, length: int) -> list[Hang]:
+    """The sounds of a repeating pattern that hang over a silent heavier pulse.
+
+    Parameters
+    ----------
+    places : sequence of Fraction
+        Where there are sounds, in counts; place 0 begins a bar. Doubles count once.
+    meter : Meter
+    length : int
+        Counts after which the pattern comes again; a last sound is held to the repeat's first.
+
+    Returns
+    -------
+    list of Hang
+        By place. Of several silent pulses that are heavier than a sound the heaviest is taken, of equals the
+        earliest: one pair a sound. Longuet-Higgins & Lee 1984, as laid out in Fitch & Rosenfeld 2007.
+
+    Raises
+    ------
+    ValueError
+        `length` is not above 0.
+    """
+    if length <= 0:
+        raise ValueError(f"a pattern must last a count or more, not {length}")
+    onsets = sorted(set(places))
+    found = []
+    for place, following in zip(onsets, [*onsets[1:], *(o + length for o in onsets[:1])], strict=True):
+        over = _heaviest(meter, place, following)
+        if over is not None:
+            found.append(Hang(place, over, meter.weight(over) - meter.weight(place)))
+    return found
+
+
+def _heaviest(meter: Meter, place: Fraction, following: Fraction) -> Fraction | None:
+    """The heaviest pulse strictly between a sound and the next that is heavier than the sound; None if none is."""
+    # Whatever is heavier than a place lies on the pulse of a level above its own: try those from the bar down.
+    for pulse in _pulses(meter, place):
+        at = (place // pulse + 1) * pulse
+        if at < following and meter.weight(at) > meter.weight(place):
+            return at
+    return None
+
+
+def _pulses(meter: Meter, place: Fraction) -> list[Fraction]:
+    """Lengths of the pulses above a place's own level, the bar first."""
+    step = Fraction(1, (place % meter.counts).denominator)
+    if meter.compound and step.denominator % 3:
+        step /= 3
+    pulses = [Fraction(meter.counts)]
+    for factor in meter.levels(step):
+        pulses.append(pulses[-1] / factor)
+    return pulses[:-1]
+
+
+def part_hangs(part: Part) -> list[Hang]:
+    """The hangs of a part's heard sounds, danced over and over; none where a place has no pulse in its meter."""
+    places = [s.place for s in part.sounds if s.heard]
+    if not places or part.counts <= 0:
+        return []
+    try:
+        return hangs(places, part.settings.counting.meter, part.counts)
+    except ValueError:
+        return []
+
+
+def off_beat(part: Part) -> int:
+    """How many moments of a part are sounded off the beat, on no whole count."""
+    return len({s.place for s in part.sounds if s.heard and s.place.denominator != 1})
+
+
+def findings(part: Part) -> list[Finding]:
+    """One finding: how many sounds lie off the beat, and how many of them hang over a silent stronger one."""
+    if not part.sounds:
+        return []
+    hanging = part_hangs(part)
+    counting = part.settings.counting
+    values = {
+        "off": str(off_beat(part)),
+        "many": str(len(hanging)),
+        "score": str(sum(h.strength for h in hanging)),
+        "first": counting.name(hanging[0].place) if hanging else "",
+        "over": counting.name(hanging[0].over) if hanging else "",
+    }
+    sound = next((i for i, s in enumerate(part.sounds) if hanging and s.place == hanging[0].place), None)
+    code = "syncopated" if hanging else "not_syncopated"
+    return [Finding(code, "ok", part.name, hanging[0].place if hanging else None, sound, values)]
