@@ -11,7 +11,16 @@ from firn.core.steps.kinds import KINDS
 from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
 from tests.support import cases, feet, part, weights
 
+STAND_INS = (
+    ("double time step", "single time step"),
+    ("triple time step", "double time step"),
+    ("stomp spank step", "dig step"),
+    ("landing roll heel tip", "landing roll heel"),
+    ("landing roll heel", "landing roll"),
+)
 NEEDS_BEFORE = {
+    "double pull-back": "1 jump  2 double pull-back",
+    "pull-back together": "1 jump  2 pull-back together",
     "land": "1 pickup  & land",
     "heel": "1 step  2 heel",
     "toe": "1 dig  2 toe",
@@ -40,6 +49,16 @@ class TradeTest(unittest.TestCase):
         ("landing roll", "&a1", 3, 1, "other", "RLR"),
         ("maxi ford", "1 &2 &3", 5, 2, "same", "RLLLR"),
         ("drawback", "&a1", 3, 1, "other", "RLR"),
+        ("flap heel heel", "&1 &2", 4, 1, "other", "RRLR"),
+        ("flap own heel heel", "&1 &2", 4, 2, "same", "RRRL"),
+        ("reverse cramp roll", "1e&a", 4, 2, "either", "RLLR"),
+        ("shuffle grab-off", "&1&2", 4, 1, "other", "RRLR"),
+        ("cincinnati", "a1&a2", 5, 1, "other", "RLRRR"),
+        ("riffle", "&a1", 3, 0, "same", "RRR"),
+        ("landing roll heel", "&a1&", 4, 1, "other", "RLRR"),
+        ("landing roll heel tip", "&a1&2", 5, 1, "other", "RLRRL"),
+        ("stomp spank step", "1&2", 3, 1, "other", "RRR"),
+        ("stomp spank ball change", "1&2&", 4, 2, "same", "RRRL"),
     )
     def test_tap(self, name: str, counts: str, sounds: int, changes: int, again: str, by_foot: str) -> None:
         """Sounds / changes of weight, feet and side: common practice, no source."""
@@ -106,6 +125,16 @@ class ShippedTest(unittest.TestCase):
                 right, left = (part_from("A", card.name, Settings(lead=lead)) for lead in ("right", "left"))
                 self.assertEqual(feet(right), feet(left).translate(swap))
                 self.assertEqual(weights(right), weights(left).translate(swap))
+
+    def test_stand_ins_end_on_the_same_foot(self) -> None:
+        found = tuple((c.name, c.simpler) for c in shipped().cards if c.simpler)
+        self.assertEqual(sorted(found), sorted(STAND_INS))
+        for name, simpler in STAND_INS:
+            one, two = (part(n).footing for n in (name, simpler))
+            self.assertEqual((one.free, one.again), (two.free, two.again), name)
+
+    def test_the_tap_shelf_is_whole(self) -> None:
+        self.assertGreaterEqual(sum("tap" in c.traditions for c in shipped().cards), 45)
 
     def test_usual_counts_fit_their_sounds(self) -> None:
         for card in shipped().cards:

@@ -214,6 +214,14 @@ class VerdictTest(unittest.TestCase):
             mend_sentence(verdict.mend), "The left flap on & after 2: its brush is not heard, 2 of 2 times."
         )
 
+    def test_a_missing_sound_comes_with_a_remedy(self) -> None:
+        mend = heard(part(A), Faults(missing=frozenset({3})), passes=2).mend
+        self.assertEqual(mend.remedy, "Relax the ankle and let the ball strike on the way out.")
+        self.assertEqual(
+            heard(part(A), Faults(missing=frozenset({0}))).mend.remedy, "Strike flat and let the foot rebound."
+        )
+        self.assertEqual(heard(part(A), Faults()).mend.remedy, "")
+
     def test_added(self) -> None:
         one = part(A)
         danced = dance(one, 120, Faults(jitter_ms=2), np.random.default_rng(8))

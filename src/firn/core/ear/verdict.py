@@ -11,6 +11,7 @@ from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
+from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
 
 ON_MS = 25.0
@@ -40,11 +41,15 @@ class Added:
 
 @dataclass(frozen=True, slots=True)
 class Mend:
-    """The one thing to mend first: a code for the table of sentences, its values, and the target it is about."""
+    """The one thing to mend first: a code for the table of sentences, its values, and the target it is about.
+
+    `remedy`: what helps, from the step's card or its sound's; "" for nothing.
+    """
 
     code: str
     values: dict[str, str] = field(default_factory=dict)
     target: int | None = None
+    remedy: str = ""
 
 
 @dataclass(frozen=True)
@@ -232,7 +237,15 @@ def _most_often(part: Part, judged: Sequence[Judged], among: Sequence[int], code
     ms = judged[index].ms
     if ms is not None:
         return Mend("late" if ms > 0 else "early", values | {"ms": f"{abs(ms):.0f}"}, index)
-    return Mend(code, values, index)
+    return Mend(code, values, index, _remedy(part, judged[index]))
+
+
+def _remedy(part: Part, judged: Judged) -> str:
+    """What helps where a sound is not heard: the card's own word, else that of the sound."""
+    sound = part.sounds[judged.target.sounds[0]]
+    card = part.uses[sound.use].card
+    own = shipped().find(sound.kind.replace("_", " "), part.settings.tradition)
+    return next(iter((*card.remedies, *(own.remedies if own else ()))), "")
 
 
 def _named(part: Part, judged: Judged) -> dict[str, str]:

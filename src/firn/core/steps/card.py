@@ -41,7 +41,8 @@ class Card:
     """A step: its sounds, and the counts on which it usually falls.
 
     `usual` maps a tradition ("" for any) to lists of places in counts; the first is the default. Places are
-    relative to a whole count 0.
+    relative to a whole count 0. `remedies`: what helps when a take misses it. `floor`, `ceiling`: the slowest and
+    fastest tempo that the trade names, 0 for none. `simpler`: the card that stands in for it.
     """
 
     name: str
@@ -53,6 +54,10 @@ class Card:
     caution: str = ""
     counts: int = 0
     primitive: bool = False
+    remedies: tuple[str, ...] = ()
+    floor: int = 0
+    ceiling: int = 0
+    simpler: str = ""
 
     def usual_for(self, tradition: str) -> str:
         """The counts a tradition usually says, as text such as "&1"."""
@@ -115,6 +120,10 @@ def card_from(data: Mapping[str, Any]) -> Card:
         caution=data.get("caution", ""),
         counts=int(data.get("counts", 0)),
         primitive=bool(data.get("primitive", False)),
+        remedies=tuple(data.get("remedies", ())),
+        floor=int(data.get("floor", 0)),
+        ceiling=int(data.get("ceiling", 0)),
+        simpler=data.get("simpler", ""),
     )
 
 

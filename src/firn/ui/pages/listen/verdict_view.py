@@ -20,12 +20,13 @@ class VerdictView(QWidget):
         self._theme = theme
         self.heading = QLabel("Mend this first")
         self.first = QLabel()
+        self.remedy = QLabel()
         self.whole = QLabel()
         self.start = QLabel()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(6)
-        for label in (self.heading, self.first, self.whole, self.start):
+        for label in (self.heading, self.first, self.remedy, self.whole, self.start):
             label.setWordWrap(True)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByKeyboard)
             label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -36,7 +37,7 @@ class VerdictView(QWidget):
     def _restyle(self) -> None:
         self.heading.setFont(self._theme.font(15, QFont.Weight.DemiBold))
         self.first.setFont(self._theme.font(21, QFont.Weight.DemiBold))
-        for label in (self.whole, self.start):
+        for label in (self.remedy, self.whole, self.start):
             label.setFont(self._theme.font(15))
             label.setStyleSheet(f"color: {self._theme.tokens.quiet}")
 
@@ -50,6 +51,8 @@ class VerdictView(QWidget):
         clean = verdict.mend.code == "clean"
         self.heading.setText("Nothing to mend" if clean else "Mend this first")
         self.first.setText(mend_sentence(verdict.mend))
+        self.remedy.setText(verdict.mend.remedy)
+        self.remedy.setVisible(bool(verdict.mend.remedy))
         passes = "" if verdict.passes == 1 else f" over {verdict.passes} times through"
         self.whole.setText(summary(verdict).removesuffix(".") + passes + ".")
         self.start.setVisible(bool(verdict.others))
