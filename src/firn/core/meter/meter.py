@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 _LEVELS_OF_BEATS = {1: (), 2: (2,), 3: (3,), 4: (2, 2)}
 
@@ -73,14 +73,18 @@ class Meter:
 
     def weight(self, place: Fraction) -> int:
         """Metric weight of a place in counts from a bar's start; a place in thirds divides the count by 3."""
-        inside = place % self.counts
-        step = Fraction(1, inside.denominator)
-        if self.compound and step.denominator % 3:
-            step /= 3
-        return self.weights(step)[int(inside / step)]
+        return _weight(self, place % self.counts)
 
     def __str__(self) -> str:
         return f"{self.beats}/{self.unit}"
+
+
+@lru_cache(maxsize=4_096)
+def _weight(meter: Meter, inside: Fraction) -> int:
+    step = Fraction(1, inside.denominator)
+    if meter.compound and step.denominator % 3:
+        step /= 3
+    return meter.weights(step)[int(inside / step)]
 
 
 KNOWN = {(2, 4), (2, 2), (3, 4), (4, 4), (6, 8), (9, 8), (12, 8)}

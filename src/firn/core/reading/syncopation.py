@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import lru_cache
 
 from firn.core.meter.meter import Meter
 from firn.core.piece.piece import Part
@@ -54,16 +55,17 @@ def hangs(places: Sequence[Fraction], meter: Meter, length: int) -> list[Hang]:
 def _heaviest(meter: Meter, place: Fraction, following: Fraction) -> Fraction | None:
     """The heaviest pulse strictly between a sound and the next that is heavier than the sound; None if none is."""
     # Whatever is heavier than a place lies on the pulse of a level above its own: try those from the bar down.
-    for pulse in _pulses(meter, place):
+    for pulse in _pulses(meter, (place % meter.counts).denominator):
         at = (place // pulse + 1) * pulse
         if at < following and meter.weight(at) > meter.weight(place):
             return at
     return None
 
 
-def _pulses(meter: Meter, place: Fraction) -> list[Fraction]:
-    """Lengths of the pulses above a place's own level, the bar first."""
-    step = Fraction(1, (place % meter.counts).denominator)
+@lru_cache(maxsize=256)
+def _pulses(meter: Meter, denominator: int) -> list[Fraction]:
+    """Lengths of the pulses above the level of a place with this denominator, the bar first."""
+    step = Fraction(1, denominator)
     if meter.compound and step.denominator % 3:
         step /= 3
     pulses = [Fraction(meter.counts)]
@@ -74,13 +76,17 @@ def _pulses(meter: Meter, place: Fraction) -> list[Fraction]:
 
 def part_hangs(part: Part) -> list[Hang]:
     """The hangs of a part's heard sounds, danced over and over; none where a place has no pulse in its meter."""
-    places = [s.place for s in part.sounds if s.heard]
-    if not places or part.counts <= 0:
-        return []
+    places = tuple(s.place for s in part.sounds if s.heard)
+    return list(_hangs(places, part.settings.counting.meter, part.counts)) if places and part.counts > 0 else []
+
+
+@lru_cache(maxsize=64)
+def _hangs(places: tuple[Fraction, ...], meter: Meter, length: int) -> tuple[Hang, ...]:
+    """As `hangs`, remembered: the strip and the findings ask for the same."""
     try:
-        return hangs(places, part.settings.counting.meter, part.counts)
+        return tuple(hangs(places, meter, length))
     except ValueError:
-        return []
+        return ()
 
 
 def off_beat(part: Part) -> int:

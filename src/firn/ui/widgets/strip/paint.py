@@ -11,7 +11,7 @@ from firn.core.piece.piece import Sound
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import COUNTS, Arc, Placed, Run, StripLayout
-from firn.ui.widgets.strip.soles import paint_sole
+from firn.ui.widgets.strip.soles import Look, paint_sole
 
 
 @dataclass(frozen=True)
@@ -161,15 +161,15 @@ class StripPainter:
             colour = self._theme.colour("left" if left else "right")
             missing = heard == "missing"
             faint = sound.silent or sound.optional
-            paint_sole(
-                painter,
-                box,
-                left=left,
-                part="none" if missing else sound.strikes,
-                colour=self._theme.colour("bad") if missing else colour,
-                paper=self._theme.colour("paper"),
-                dashed=missing or faint,
+            tokens = self._theme.tokens
+            look = Look(
+                left,
+                "none" if missing else sound.strikes,
+                tokens.bad if missing else tokens.left if left else tokens.right,
+                tokens.paper,
+                missing or faint,
             )
+            paint_sole(painter, box, look)
             self._marks_on(painter, box, sound, self._theme.colour("bad") if missing else colour)
         level = self._over.marks.get(placed.index)
         if level:

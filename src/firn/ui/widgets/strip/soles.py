@@ -1,11 +1,14 @@
 """The sole: a small shoe sole, toe up, whose striking part is filled."""
 
+import math
+from dataclasses import dataclass
 from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QTransform
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
 WIDTH, HEIGHT = 22.0, 42.0
+EDGE = 2.0
 
 # Where each part begins and ends, as shares of the sole's height from the toe down.
 _PARTS = {
@@ -37,39 +40,58 @@ def sole_path(left: bool) -> QPainterPath:
     return mirrored
 
 
-def paint_sole(
-    painter: QPainter,
-    box: QRectF,
-    *,
-    left: bool,
-    part: str,
-    colour: QColor,
-    paper: QColor,
-    outline: QColor | None = None,
-    dashed: bool = False,
-) -> None:
-    """Paint a sole into a box; `part` as in Kind, "none" for a move without sound."""
-    painter.save()
-    painter.translate(box.topLeft())
-    painter.scale(box.width() / WIDTH, box.height() / HEIGHT)
-    path = sole_path(left)
-    painter.setBrush(paper)
-    pen = QPen(outline or colour, 1.5)
-    if dashed:
-        pen.setStyle(Qt.PenStyle.CustomDashLine)
-        pen.setDashPattern([2.2, 1.6])
+@dataclass(frozen=True, slots=True)
+class Look:
+    """How a sole is painted: left or right, the part that strikes as in Kind ("none" for a move without sound),
+    its colours as #rrggbb, and whether its outline is dashed."""
+
+    left: bool
+    part: str
+    colour: str
+    paper: str
+    dashed: bool = False
+
+
+def paint_sole(painter: QPainter, box: QRectF, look: Look) -> None:
+    """Paint a sole into a box."""
+    ratio = painter.device().devicePixelRatioF()
+    picture = _picture(look, round(box.width(), 1), round(box.height(), 1), ratio)
+    painter.drawPixmap(box.topLeft() - QPointF(EDGE, EDGE), picture)
+
+
+@lru_cache(maxsize=256)
+def _picture(look: Look, width: float, height: float, ratio: float) -> QPixmap:
+    """A sole as a picture with a border of `EDGE` px; kept, since a strip has hundreds of a few looks."""
+    size = QSizeF(width + 2 * EDGE, height + 2 * EDGE) * ratio
+    picture = QPixmap(math.ceil(size.width()), math.ceil(size.height()))
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.translate(EDGE, EDGE)
+    painter.scale(width / WIDTH, height / HEIGHT)
+    _draw(painter, look)
+    painter.end()
+    return picture
+
+
+def _draw(painter: QPainter, look: Look) -> None:
+    path = sole_path(look.left)
+    painter.setBrush(QColor(look.paper))
     painter.setPen(Qt.PenStyle.NoPen)
     painter.drawPath(path)
-    if part in _PARTS and not dashed:
-        first, last = _PARTS[part]
+    if look.part in _PARTS and not look.dashed:
+        first, last = _PARTS[look.part]
+        high = (last - first) * HEIGHT + (2 if first == 0 else 4)
         painter.save()
-        painter.setClipRect(
-            QRectF(-2, first * HEIGHT - 2, WIDTH + 4, (last - first) * HEIGHT + (2 if first == 0 else 4))
-        )
-        painter.setBrush(colour)
+        painter.setClipRect(QRectF(-2, first * HEIGHT - 2, WIDTH + 4, high))
+        painter.setBrush(QColor(look.colour))
         painter.drawPath(path)
         painter.restore()
+    pen = QPen(QColor(look.colour), 1.5)
+    if look.dashed:
+        pen.setStyle(Qt.PenStyle.CustomDashLine)
+        pen.setDashPattern([2.2, 1.6])
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(pen)
     painter.drawPath(path)
-    painter.restore()
