@@ -4,6 +4,7 @@ import os
 import sys
 import tempfile
 import time
+from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
@@ -11,7 +12,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtWidgets import QApplication
 
+from firn.core.drills.ladder import Ladder, rungs
 from firn.session.demo import make_demo
+from firn.session.transport import rung_text
 from firn.ui.player import ClockOutput
 from firn.ui.start import Running, build
 
@@ -67,7 +70,10 @@ def main() -> None:
         window.listen_page.question.answer(0)
         window.listen_page.question.answer(0)
         shot("listen")
+        ladder = Ladder(112, 132, 4)
+        window.desk.dance_as(replace(window.desk.transport, ladder=ladder))
         window.toggle_stand_back()
+        window.stand_back.show_rung(rung_text(rungs(ladder)[3]))
         window.stand_back.show_played(Fraction(19, 12))
         shot("stand-back")
         window.toggle_stand_back()

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal, TypeVar
 
+from firn.core.drills.ladder import Ladder, Rung
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Sound
 from firn.core.sound.plan import Mixing, count_in_places
@@ -24,7 +25,10 @@ _T = TypeVar("_T")
 
 @dataclass(frozen=True, slots=True)
 class Transport:
-    """What the transport line says; `chosen` is a stretch from one count up to another, None for all."""
+    """What the transport line says.
+
+    `chosen` is a stretch from one count up to another, None for all; `ladder` leads from tempo to tempo.
+    """
 
     tempo: float = 120.0
     count_in: int = 4
@@ -32,6 +36,7 @@ class Transport:
     layers: Layers = "counts and beats"
     then: Then = "again"
     chosen: tuple[Fraction, Fraction] | None = None
+    ladder: Ladder | None = None
 
     def faster(self, steps: int) -> "Transport":
         """A step or more faster, or slower, within what can be danced."""
@@ -81,6 +86,27 @@ class Plan:
     passes: int
 
 
+def on_rung(transport: Transport, rung: Rung) -> Transport:
+    """The transport for one rung of its ladder: its tempo and side, a count-in, once, and a rest."""
+    rest = transport.ladder.rest if transport.ladder else 0
+    then: Then = "a rest of 8" if rest == 8 else "a rest of 4" if rest == 4 else "stop"
+    side: Side = "other side" if rung.swapped else "as written"
+    return replace(transport, tempo=rung.tempo, side=side, then=then, count_in=transport.count_in or 4, ladder=None)
+
+
+def rung_text(rung: Rung) -> str:
+    """A rung in words, for the stand-back view."""
+    side = "other side" if rung.swapped else "as written"
+    return f"{side}, {rung.time} of {rung.of}    {rung.tempo:g} → {rung.end:g}"
+
+
+def ladder_text(ladder: Ladder) -> str:
+    """A ladder in words, for the transport line."""
+    times = {1: "once", 2: "twice"}.get(ladder.times, f"{ladder.times} times")
+    side = " a side" if ladder.sides == "both sides" else ""
+    return f"{ladder.start:g} to {ladder.end:g} by {ladder.step:g}, {times}{side}"
+
+
 def danced(whole: Stretch, transport: Transport) -> Plan:
     """The sounds that the transport dances of a stretch."""
     stretch = cut_stretch(whole, *transport.chosen) if transport.chosen else whole
@@ -102,6 +128,12 @@ class Value:
     key: str
 
 
+def _tempo_value(transport: Transport) -> Value:
+    if transport.ladder is None:
+        return Value("tempo", "at", f"{transport.tempo:g}", "− + U")
+    return Value("tempo", "from", ladder_text(transport.ladder), "U")
+
+
 def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]:
     """The transport in one sentence, value by value."""
     counting = whole.counting
@@ -115,7 +147,7 @@ def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]
     said = " ".join(str(counting.number(p)) for p in led) or "no count-in"
     return [
         Value("stretch", "", stretch, "L"),
-        Value("tempo", "at", f"{transport.tempo:g}", "− +"),
+        _tempo_value(transport),
         Value("count_in", "after", said, "C"),
         Value("side", "", transport.side, "O"),
         Value("layers", "with", transport.layers, "V"),

@@ -49,6 +49,7 @@ ACTIONS = (
     ActionSpec("slower", "Slower", ("-", "Ctrl+Down"), "Play", "outside text"),
     ActionSpec("faster", "Faster", ("+", "=", "Ctrl+Up"), "Play", "outside text"),
     ActionSpec("set_tempo", "Tempo…", ("F7",), "Play"),
+    ActionSpec("ladder", "A ladder of tempos…", ("U",), "Play", "outside text"),
     ActionSpec("count_in", "Another count-in", ("C",), "Play", "outside text"),
     ActionSpec("side", "Other side", ("O",), "Play", "outside text"),
     ActionSpec("layers", "With counts or beats", ("V",), "Play", "outside text"),

@@ -182,6 +182,7 @@ class MainWindow(QMainWindow):
         self.jobs.failed.connect(self.say)
         self.dancing.moved.connect(self._moved)
         self.dancing.playing.connect(self._show_playing)
+        self.dancing.rung.connect(self.stand_back.show_rung)
         self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
         self.stand_back.toggled.connect(self.dancing.toggle)
@@ -276,10 +277,10 @@ class MainWindow(QMainWindow):
         return stretch.sounds[current].place
 
     def _asked(self, name: str, step: int) -> None:
-        if name == "tempo":
+        if name == "tempo" and self.desk.transport.ladder is None:
             self.dancing.tempo(step)
             return
-        self.dancing.handlers()[{"stretch": "whole"}.get(name, name)]()
+        self.dancing.handlers()[{"stretch": "whole", "tempo": "ladder"}.get(name, name)]()
 
     def _moved(self, position: Fraction) -> None:
         if self._whole.currentIndex() == 1:

@@ -153,7 +153,8 @@ def best_output() -> tuple[Output, str]:
 class Player(QObject):
     """Plays models and takes. `moved`: the position in counts that is heard; `ended` when all is over.
 
-    The output is opened when something is first played; `silent` says why nothing will be heard, if so.
+    The output is opened when something is first played; `silent` says why nothing will be heard, if so. `passed`:
+    the next model of a ladder has begun, with its number.
     """
 
     silent = Signal(str)
@@ -161,6 +162,7 @@ class Player(QObject):
     moved = Signal(object)
     ended = Signal()
     started = Signal()
+    passed = Signal(int)
 
     def __init__(self, output: Output | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -169,6 +171,7 @@ class Player(QObject):
         self._rendered: Rendered | None = None
         self._waiting: Rendered | None = None
         self._pass = 0
+        self._climbing = False
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._tick)
 
@@ -192,7 +195,7 @@ class Player(QObject):
             pickup = rendered.audio[rendered.pickup : rendered.start]
             if len(pickup):
                 first[-len(pickup) :] += pickup
-        self._rendered, self._waiting, self._pass = rendered, None, 0
+        self._rendered, self._waiting, self._pass, self._climbing = rendered, None, 0, False
         self._start(Reel(first, turn))
 
     def change_model(self, rendered: "Rendered", *, loops: bool) -> None:
@@ -203,6 +206,17 @@ class Player(QObject):
 
         self._waiting = rendered
         self._reel.swap(looped(rendered) if loops else None)
+
+    def climb(self, rendered: "Rendered") -> None:
+        """Play a model once, count-in and rest included, and then what `follow` has put behind it."""
+        self._rendered, self._waiting, self._pass, self._climbing = rendered, None, 0, True
+        self._start(Reel(rendered.audio[: rendered.end], None))
+
+    def follow(self, rendered: "Rendered") -> None:
+        """Put a model behind the one that plays, its count-in and rest included."""
+        if self._reel is not None and self._climbing:
+            self._waiting = rendered
+            self._reel.swap(rendered.audio[: rendered.end])
 
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples at `RATE` once, shape (n, 2)."""
@@ -245,7 +259,12 @@ class Player(QObject):
             if self._waiting is not None:
                 self._rendered = rendered = self._waiting
                 self._waiting = None
-        begins = rendered.origin if number == 0 else rendered.origin + _counts(rendered.start, rendered.tempo)
+            if self._climbing:
+                # Once each: what comes next has yet to be put behind.
+                self._reel.swap(None)
+                self.passed.emit(number)
+        led = number == 0 or self._climbing
+        begins = rendered.origin if led else rendered.origin + _counts(rendered.start, rendered.tempo)
         self.moved.emit(begins + _counts(frame, rendered.tempo))
 
 

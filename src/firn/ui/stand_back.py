@@ -28,6 +28,7 @@ class StandBack(QWidget):
         self._desk, self._theme = desk, theme
         self._position: Fraction | None = None
         self._playing = False
+        self._rung = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stand-back view")
         for signal in (desk.shown, desk.danced):
@@ -38,6 +39,12 @@ class StandBack(QWidget):
         self._playing = playing
         if not playing:
             self._position = None
+            self._rung = ""
+        self.update()
+
+    def show_rung(self, rung: str) -> None:
+        """Say which rung of a ladder is danced."""
+        self._rung = rung
         self.update()
 
     def show_played(self, position: Fraction | None) -> None:
@@ -114,7 +121,7 @@ class StandBack(QWidget):
         painter.drawText(QPointF(side, y), f"{desk.settings.name}  {desk.title}")
         painter.setFont(self._sized(height * 0.032, QFont.Weight.Normal))
         transport = desk.transport
-        text = f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
+        text = self._rung or f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
         width = QFontMetricsF(painter.font()).horizontalAdvance(text)
         painter.drawText(QPointF(self.width() - side - width, y), text)
 

@@ -7,9 +7,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
+from firn.core.drills.ladder import Ladder, Rung, rungs, tempo_bounds
 from firn.core.sound.plan import Mixing
 from firn.core.task import Task
-from firn.session.transport import danced
+from firn.errors import FirnError
+from firn.session.transport import Transport, danced, on_rung, rung_text
 from firn.ui.pages.listen.page import Heard
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
@@ -20,16 +22,20 @@ if TYPE_CHECKING:
 
 
 class Dancing(QObject):
-    """Dances what is on the desk. `moved`: the place on the strip that is heard now; `playing` on and off."""
+    """Dances what is on the desk. `moved`: the place on the strip that is heard now; `playing` on and off; `rung`
+    says which rung of a ladder is danced."""
 
     moved = Signal(object)
     playing = Signal(bool)
+    rung = Signal(str)
 
     def __init__(self, context: Context, player: Player, standing: Callable[[], Fraction | None]) -> None:
         super().__init__(context.window)
         self._context, self._player, self._standing = context, player, standing
         self._passes = 1
         self._counts = 0
+        self._rungs: list[Rung] = []
+        player.passed.connect(self._passed)
         player.moved.connect(self._moved)
         player.started.connect(lambda: self.playing.emit(True))
         player.ended.connect(lambda: self.playing.emit(False))
@@ -44,6 +50,7 @@ class Dancing(QObject):
             "slower": lambda: self.tempo(-1),
             "faster": lambda: self.tempo(1),
             "set_tempo": self.ask_tempo,
+            "ladder": self.ask_ladder,
             "count_in": lambda: desk.dance_as(desk.transport.next_count_in()),
             "side": lambda: desk.dance_as(desk.transport.next_side()),
             "layers": lambda: desk.dance_as(desk.transport.next_layers()),
@@ -56,8 +63,45 @@ class Dancing(QObject):
             self._player.stop()
             return
         self._context.desk.commit()
+        if self._context.desk.transport.ladder is not None:
+            self._climb(self._context.desk.transport.ladder)
+            return
         loops = self._context.desk.transport.loops
         self._render("dance", lambda made: self._player.play_model(made, loops=loops))
+
+    def _climb(self, ladder: Ladder) -> None:
+        """Dance a ladder, rung by rung, within the floor and ceiling of the part's steps."""
+        part = self._context.desk.part
+        try:
+            self._rungs = rungs(ladder, tempo_bounds(part)) if part else rungs(ladder)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        self._render_rung(0, self._player.climb)
+        self._passed(0)
+
+    def _passed(self, number: int) -> None:
+        """A rung has begun: make the next."""
+        if number < len(self._rungs):
+            self.rung.emit(rung_text(self._rungs[number]))
+        if number + 1 < len(self._rungs):
+            self._render_rung(number + 1, self._player.follow)
+
+    def _render_rung(self, number: int, done: Callable[["Rendered"], None]) -> None:
+        transport = on_rung(self._context.desk.transport, self._rungs[number])
+        self._render(f"rung {number % 2}", done, transport)
+
+    def ask_ladder(self) -> None:
+        """Ask for a ladder; one that is there is taken away."""
+        desk = self._context.desk
+        if desk.transport.ladder is not None:
+            desk.dance_as(replace(desk.transport, ladder=None))
+            return
+        from firn.ui.dialogs.ladder import LadderDialog
+
+        dialog = LadderDialog(desk.transport.tempo, self._context.window)
+        if self._context.prompts.run(dialog):
+            desk.dance_as(replace(desk.transport, ladder=dialog.ladder))
 
     def stop(self) -> None:
         """Stop at once."""
@@ -84,9 +128,9 @@ class Dancing(QObject):
         if tempo is not None:
             desk.dance_as(replace(desk.transport, tempo=tempo))
 
-    def _render(self, key: str, done: Callable[["Rendered"], None]) -> None:
-        desk = self._context.desk
-        stretch, transport = desk.stretch, desk.transport
+    def _render(self, key: str, done: Callable[["Rendered"], None], transport: Transport | None = None) -> None:
+        stretch = self._context.desk.stretch
+        transport = transport or self._context.desk.transport
         if stretch is None or not stretch.sounds:
             return
         plan = danced(stretch, transport)
@@ -101,7 +145,7 @@ class Dancing(QObject):
 
     def _changed(self) -> None:
         """A change takes effect at the next pass."""
-        if self._player.playing and self._player.plays_model:
+        if self._player.playing and self._player.plays_model and self._context.desk.transport.ladder is None:
             loops = self._context.desk.transport.loops
             self._render("change", lambda made: self._player.change_model(made, loops=loops))
 
