@@ -53,6 +53,14 @@ class LadderTest(WindowCase):
         self.window.toggle_stand_back()
         said = []
         self.window.dancing.rung.connect(said.append)
+        sides = []
+
+        def note(position, swapped) -> None:
+            foot = self.window.stand_back.words_now()[2]
+            if position >= 0 and len(sides) <= self.running.player._pass and foot:
+                sides.append(foot)
+
+        self.window.dancing.moved.connect(note)
         tempos = []
         self.running.player.moved.connect(
             lambda _: tempos.append((self.running.player._rendered.tempo, self.running.player._pass))
@@ -65,6 +73,7 @@ class LadderTest(WindowCase):
             ["as written, 1 of 1 380 → 400", "other side, 1 of 1 380 → 400",
              "as written, 1 of 1 400 → 400", "other side, 1 of 1 400 → 400"],
         )  # fmt: skip
+        self.assertEqual(sides, ["right", "left", "right", "left"])
         self.assertEqual(sorted(set(tempos)), [(380, 0), (380, 1), (400, 2), (400, 3)])
 
     def test_a_ladder_under_the_floor_of_its_steps(self) -> None:

@@ -282,9 +282,9 @@ class MainWindow(QMainWindow):
             return
         self.dancing.handlers()[{"stretch": "whole", "tempo": "ladder"}.get(name, name)]()
 
-    def _moved(self, position: Fraction) -> None:
+    def _moved(self, position: Fraction, swapped: bool) -> None:
         if self._whole.currentIndex() == 1:
-            self.stand_back.show_played(position)
+            self.stand_back.show_played(position, swapped=swapped)
         else:
             self._page.show_played(position)
 

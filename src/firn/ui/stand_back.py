@@ -1,12 +1,13 @@
 """The stand-back view: the word now and its count, large enough to be read from across the room."""
 
+from dataclasses import replace
 from fractions import Fraction
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from firn.session.desk import Stretch
+from firn.session.desk import Stretch, other_side
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import lay_out
@@ -29,6 +30,7 @@ class StandBack(QWidget):
         self._position: Fraction | None = None
         self._playing = False
         self._rung = ""
+        self._swapped = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stand-back view")
         for signal in (desk.shown, desk.danced):
@@ -47,14 +49,22 @@ class StandBack(QWidget):
         self._rung = rung
         self.update()
 
-    def show_played(self, position: Fraction | None) -> None:
-        """Follow the position that is heard."""
-        self._position = position
+    def show_played(self, position: Fraction | None, *, swapped: bool = False) -> None:
+        """Follow the position that is heard, on the other side if `swapped`."""
+        self._position, self._swapped = position, swapped
         self.update()
+
+    def _stretch(self) -> Stretch | None:
+        """What is danced, on the side that it is danced on now."""
+        stretch = self._desk.stretch
+        swapped = self._swapped if self._playing else self._desk.transport.side == "other side"
+        if stretch is None or not swapped:
+            return stretch
+        return replace(stretch, sounds=tuple(other_side(s) for s in stretch.sounds))
 
     def words_now(self) -> tuple[str, str, str, str, str, str]:
         """The word now, its count and foot; the next word, its count and foot."""
-        stretch = self._desk.stretch
+        stretch = self._stretch()
         if stretch is None or not stretch.sounds:
             return "", "", "", "", "", ""
         at = self._position if self._position is not None else stretch.sounds[0].position
@@ -149,7 +159,7 @@ class StandBack(QWidget):
         painter.drawText(QPointF(self.width() - side - metrics.horizontalAdvance(count), y), count)
 
     def _strip(self, painter: QPainter, top: float, width: int) -> None:
-        stretch = self._desk.stretch
+        stretch = self._stretch()
         if stretch is None or not stretch.sounds:
             return
         metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))

@@ -22,10 +22,11 @@ if TYPE_CHECKING:
 
 
 class Dancing(QObject):
-    """Dances what is on the desk. `moved`: the place on the strip that is heard now; `playing` on and off; `rung`
+    """Dances what is on the desk. `moved`: the place on the strip that is heard now, and whether
+    it is danced on the other side; `playing` on and off; `rung`
     says which rung of a ladder is danced."""
 
-    moved = Signal(object)
+    moved = Signal(object, bool)
     playing = Signal(bool)
     rung = Signal(str)
 
@@ -35,6 +36,7 @@ class Dancing(QObject):
         self._passes = 1
         self._counts = 0
         self._rungs: list[Rung] = []
+        self._rung = 0
         player.passed.connect(self._passed)
         player.moved.connect(self._moved)
         player.started.connect(lambda: self.playing.emit(True))
@@ -77,12 +79,17 @@ class Dancing(QObject):
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._render_rung(0, self._player.climb)
+        self._render_rung(0, self._begin)
+
+    def _begin(self, made: "Rendered") -> None:
+        # The second rung is made when the first has begun: it could be there before it.
+        self._player.climb(made)
         self._passed(0)
 
     def _passed(self, number: int) -> None:
         """A rung has begun: make the next."""
         if number < len(self._rungs):
+            self._rung = number
             self.rung.emit(rung_text(self._rungs[number]))
         if number + 1 < len(self._rungs):
             self._render_rung(number + 1, self._player.follow)
@@ -153,10 +160,15 @@ class Dancing(QObject):
         stretch = self._context.desk.stretch
         if stretch is None:
             return
-        first = self._context.desk.transport.chosen[0] if self._context.desk.transport.chosen else stretch.first
-        if self._passes > 1 and position >= first + self._counts:
+        transport = self._context.desk.transport
+        first = transport.chosen[0] if transport.chosen else stretch.first
+        swapped = transport.side == "other side"
+        if transport.ladder is not None:
+            swapped = bool(self._rungs) and self._rungs[self._rung].swapped
+        elif self._passes > 1 and position >= first + self._counts:
             position -= self._counts
-        self.moved.emit(position)
+            swapped = True
+        self.moved.emit(position, swapped)
 
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples once."""
