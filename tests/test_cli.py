@@ -77,7 +77,7 @@ class ReadTest(CliCase):
         self.assertEqual(status, 2)
         lines = err.strip().split("\n")
         self.assertEqual(lines[0], f'{self.steps}:2:3: N101 No step is called "shufle". '
-                                   "Nearest: shuffle, shuf, shuffle step.")  # fmt: skip
+                                   "Nearest: shuffle, shuf, scuffle.")  # fmt: skip
         self.assertTrue(lines[1].startswith(f"{self.steps}:3:1: N105 "))
         self.assertIn("A:", out)
         status, out, _ = self.run_firn("read", self.steps, "--json")

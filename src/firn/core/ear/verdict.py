@@ -22,13 +22,17 @@ Heard = Literal["on", "early", "late", "missing"]
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise."""
+    """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise.
+
+    `level_db` is its loudness re full scale, 0 if missing.
+    """
 
     target: Target
     heard: Heard
     ms: float | None
     heard_s: float | None
     expected_s: float
+    level_db: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,7 +196,7 @@ def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: f
         heard = float(onsets.times_s[pairs[index]])
         ms = (heard - expected) * 1000
         verdict: Heard = "on" if abs(ms) <= on_ms else "late" if ms > 0 else "early"
-        judged.append(Judged(target, verdict, ms, heard, expected))
+        judged.append(Judged(target, verdict, ms, heard, expected, float(onsets.levels_db[pairs[index]])))
     return tuple(judged)
 
 

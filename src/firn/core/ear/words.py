@@ -1,6 +1,8 @@
 """What the ear says, in words."""
 
 from firn.core.ear.verdict import Heard, Mend, Verdict
+from firn.core.ear.whole import Whole
+from firn.core.piece.piece import Part
 
 _KINDS = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip", "land": "landing"}
 
@@ -42,3 +44,42 @@ def summary(verdict: Verdict) -> str:
     if verdict.added:
         parts.append(f"{len(verdict.added)} added")
     return f"{', '.join(parts)}, at {verdict.tempo:.0f} counts a minute."
+
+
+STEADY_CPM = 2.0
+EVEN_DB = 8.0
+ALIKE_MS = 8.0
+
+
+def facts(part: Part, take: Whole) -> list[str]:
+    """A take as a whole, a sentence for each thing worth saying."""
+    said = []
+    if take.faster is not None:
+        way = "faster" if take.faster > 0 else "slower"
+        by = f"{abs(take.faster):.1f} {way} over the take" if abs(take.faster) >= 0.1 else "the tempo did not move"
+        said.append(f"Steady: {by}." if abs(take.faster) <= STEADY_CPM else f"The tempo crept: {by}.")
+    if take.uneven:
+        one = max(take.uneven, key=lambda u: abs(u.db))
+        sound = part.sounds[one.sound]
+        louder = "louder" if one.db > 0 else "softer"
+        name = f"the {sound.foot} {part.word(sound)}".replace("the  ", "the ")
+        count = part.settings.counting.name(sound.place)
+        said.append(f"Uneven: {name} on {count} is {abs(one.db):.0f} dB {louder} than its neighbours.")
+    elif take.range_db <= EVEN_DB:
+        said.append(f"Even: within {take.range_db:.0f} dB.")
+    lost = [part.sounds[i] for i, kept in take.holds if not kept]
+    if lost:
+        said.append(f"The hold on {part.settings.counting.name(lost[0].place)} was not kept.")
+    elif take.holds:
+        said.append("The hold was kept." if len(take.holds) == 1 else "The holds were kept.")
+    left, right = take.feet_ms.get("left"), take.feet_ms.get("right")
+    if left is not None and right is not None:
+        if abs(left - right) <= ALIKE_MS:
+            said.append(f"Left and right alike: {left:.0f} and {right:.0f} ms off on average.")
+        else:
+            worse, better = ("left", "right") if left > right else ("right", "left")
+            said.append(
+                f"The {worse} is less sure than the {better}: "
+                f"{max(left, right):.0f} against {min(left, right):.0f} ms off on average."
+            )
+    return said

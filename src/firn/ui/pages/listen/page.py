@@ -245,7 +245,7 @@ class ListenPage(QWidget):
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
-        self.verdict.show_verdict(verdict)
+        self.verdict.show_verdict(verdict, self._facts(verdict))
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
         self.both_button.setProperty("next", "true" if verdict is not None else "false")
         self.file_button.setProperty("next", "true" if not takes else "false")
@@ -260,6 +260,15 @@ class ListenPage(QWidget):
         self.ear.setText(f"{told}  {record}" if told and not asking else record)
         self.ear.setFont(self._theme.font(15))
         self._lay_verdict(verdict)
+
+    def _facts(self, verdict: "Verdict | None") -> list[str]:
+        part = self._desk.part
+        if verdict is None or part is None:
+            return []
+        from firn.core.ear.whole import whole
+        from firn.core.ear.words import facts
+
+        return facts(part, whole(part, verdict))
 
     # A take
 

@@ -1,5 +1,6 @@
 """The verdict in words: what to mend first, and how the take was as a whole."""
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
@@ -23,10 +24,11 @@ class VerdictView(QWidget):
         self.remedy = QLabel()
         self.whole = QLabel()
         self.start = QLabel()
+        self.facts = QLabel()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(6)
-        for label in (self.heading, self.first, self.remedy, self.whole, self.start):
+        for label in (self.heading, self.first, self.remedy, self.whole, self.start, self.facts):
             label.setWordWrap(True)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByKeyboard)
             label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -37,12 +39,12 @@ class VerdictView(QWidget):
     def _restyle(self) -> None:
         self.heading.setFont(self._theme.font(15, QFont.Weight.DemiBold))
         self.first.setFont(self._theme.font(21, QFont.Weight.DemiBold))
-        for label in (self.remedy, self.whole, self.start):
+        for label in (self.remedy, self.whole, self.start, self.facts):
             label.setFont(self._theme.font(15))
             label.setStyleSheet(f"color: {self._theme.tokens.quiet}")
 
-    def show_verdict(self, verdict: "Verdict | None") -> None:
-        """Say a verdict; None clears it."""
+    def show_verdict(self, verdict: "Verdict | None", facts: Sequence[str] = ()) -> None:
+        """Say a verdict, and what there is to say of the whole take; None clears it."""
         self.setVisible(verdict is not None)
         if verdict is None:
             return
@@ -55,6 +57,8 @@ class VerdictView(QWidget):
         self.remedy.setVisible(bool(verdict.mend.remedy))
         passes = "" if verdict.passes == 1 else f" over {verdict.passes} times through"
         self.whole.setText(summary(verdict).removesuffix(".") + passes + ".")
+        self.facts.setText("\n".join(f"–  {fact}" for fact in facts))
+        self.facts.setVisible(bool(facts))
         self.start.setVisible(bool(verdict.others))
         if verdict.others:
             shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in verdict.others)

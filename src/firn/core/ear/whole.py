@@ -1,0 +1,120 @@
+"""How a take was as a whole: steady, even, its holds kept, both feet alike."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+from itertools import pairwise
+from statistics import fmean, median
+
+import numpy as np
+
+from firn.core.ear.verdict import Judged, Verdict
+from firn.core.piece.piece import Part
+
+LOUD_DB = 6.0
+"""A sound so much louder or softer than its neighbours stands out."""
+
+HOLD_SHARE = 0.5
+"""A hold is kept if the sounds around it are apart by what they should be, to half a count."""
+
+
+@dataclass(frozen=True, slots=True)
+class Uneven:
+    """A sound that stands out by its loudness in most passes: which (an index of the part), and by how many dB."""
+
+    sound: int
+    db: float
+
+
+@dataclass(frozen=True)
+class Whole:
+    """A take as a whole.
+
+    `faster`: how many counts a minute it was faster at its end than at its start (less than 0: slower), None for
+    fewer than 8 sounds. `range_db`: spread of loudness among neighbours, 10th to 90th percentile. `holds`: each hold
+    of the part and whether it was kept in every pass. `feet_ms`: mean distance from its time, by foot.
+    """
+
+    faster: float | None
+    range_db: float
+    uneven: tuple[Uneven, ...]
+    holds: tuple[tuple[int, bool], ...]
+    feet_ms: dict[str, float]
+
+
+def whole(part: Part, verdict: Verdict) -> Whole:
+    """What there is to say of a judged take beyond its single sounds."""
+    heard = [j for j in verdict.judged if j.heard_s is not None]
+    return Whole(
+        faster=_faster(verdict, heard),
+        range_db=_range(heard),
+        uneven=_uneven(part, heard),
+        holds=tuple((i, _kept(part, i, verdict)) for i, s in enumerate(part.sounds) if s.kind == "hold"),
+        feet_ms=_feet(part, heard),
+    )
+
+
+def _faster(verdict: Verdict, heard: list[Judged]) -> float | None:
+    """The change of tempo from a parabola through the heard sounds, from the first to the last."""
+    if len(heard) < 8:
+        return None
+    target = np.array([j.target.seconds for j in heard])
+    took = np.array([j.heard_s for j in heard], dtype=float)
+    if np.ptp(target) <= 0:
+        return None
+    bend, slope, _ = np.polyfit(target - target[0], took - took[0], 2)
+    first, last = slope, slope + 2 * bend * (target[-1] - target[0])
+    if first <= 0 or last <= 0:
+        return None
+    middle = (first + last) / 2
+    return float(verdict.tempo * middle * (1 / last - 1 / first))
+
+
+def _beside(heard: list[Judged], at: int) -> float:
+    """A sound's level less the median of the up to four around it, in dB."""
+    around = [heard[i].level_db for i in range(max(0, at - 2), min(len(heard), at + 3)) if i != at]
+    return heard[at].level_db - median(around) if around else 0.0
+
+
+def _range(heard: list[Judged]) -> float:
+    if len(heard) < 3:
+        return 0.0
+    beside = [_beside(heard, i) for i in range(len(heard))]
+    return float(np.percentile(beside, 90) - np.percentile(beside, 10))
+
+
+def _uneven(part: Part, heard: list[Judged]) -> tuple[Uneven, ...]:
+    """Sounds that stand out by loudness and are not meant to."""
+    found: dict[int, list[float]] = defaultdict(list)
+    for at, judged in enumerate(heard):
+        found[judged.target.sounds[0]].append(_beside(heard, at))
+    return tuple(
+        Uneven(sound, fmean(levels))
+        for sound, levels in sorted(found.items())
+        if abs(fmean(levels)) >= LOUD_DB and part.sounds[sound].level == 0
+    )
+
+
+def _kept(part: Part, hold: int, verdict: Verdict) -> bool:
+    """Whether the sounds before and after a hold are as far apart as they should be, in every pass."""
+    if verdict.dropped == hold:
+        return False
+    beat = 60 / verdict.tempo
+    for one, two in pairwise(verdict.judged):
+        before, after = part.sounds[one.target.sounds[0]], part.sounds[two.target.sounds[0]]
+        over = before.place < part.sounds[hold].place and (
+            after.place > part.sounds[hold].place or two.target.time > one.target.time
+        )
+        if over and one.heard_s is not None and two.heard_s is not None:
+            off = (two.heard_s - one.heard_s) - (two.expected_s - one.expected_s)
+            if abs(off) > HOLD_SHARE * beat:
+                return False
+    return True
+
+
+def _feet(part: Part, heard: list[Judged]) -> dict[str, float]:
+    by_foot: dict[str, list[float]] = defaultdict(list)
+    for judged in heard:
+        foot = part.sounds[judged.target.sounds[0]].foot
+        if foot in ("left", "right") and judged.ms is not None:
+            by_foot[foot].append(abs(judged.ms))
+    return {foot: fmean(away) for foot, away in sorted(by_foot.items())}
