@@ -184,6 +184,12 @@ class WrongTest(CliCase):
         status, _, err = self.run_firn("--unknown")
         self.assertEqual((status, err), (2, "firn: not understood: --unknown\n"))
 
+    def test_no_display(self) -> None:
+        nowhere = dict.fromkeys(("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"), "")
+        with unittest.mock.patch.dict("os.environ", nowhere):
+            status, _, err = self.run_firn("--demo")
+        self.assertEqual((status, err.startswith("firn: no display was found")), (2, True))
+
     def test_version(self) -> None:
         self.assertEqual(self.run_firn("--version")[1].split()[0], "firn")
 

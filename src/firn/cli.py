@@ -342,6 +342,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     except BrokenPipeError:
         sys.stderr.close()
         return WRONG
+    except KeyboardInterrupt:
+        return WRONG
     except MemoryError:
         print("firn: there is not enough memory for that.", file=sys.stderr)
         return WRONG

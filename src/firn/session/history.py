@@ -11,7 +11,6 @@ class _Done:
     label: str
     before: Book
     after: Book
-    merge_key: str | None
 
 
 class History:
@@ -20,20 +19,11 @@ class History:
     def __init__(self) -> None:
         self._done: list[_Done] = []
         self._undone: list[_Done] = []
-        self._sealed = True
 
     def record(self, edit: Edit, before: Book, after: Book) -> None:
-        """Note an edit that was made; edits of one merge key in a row are one step."""
-        key = edit.merge_key()
-        if key and not self._sealed and self._done and self._done[-1].merge_key == key:
-            before = self._done.pop().before
-        self._done.append(_Done(edit.label, before, after, key))
+        """Note an edit that was made."""
+        self._done.append(_Done(edit.label, before, after))
         self._undone.clear()
-        self._sealed = False
-
-    def seal(self) -> None:
-        """End a run of merging edits."""
-        self._sealed = True
 
     @property
     def undo_label(self) -> str:
@@ -51,7 +41,6 @@ class History:
             return None
         step = self._done.pop()
         self._undone.append(step)
-        self._sealed = True
         return step.before
 
     def redo(self) -> Book | None:
@@ -60,5 +49,4 @@ class History:
             return None
         step = self._undone.pop()
         self._done.append(step)
-        self._sealed = True
         return step.after

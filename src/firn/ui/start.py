@@ -1,5 +1,6 @@
 """Starting the application: every object is built here and handed on."""
 
+import os
 import sys
 import tempfile
 import traceback
@@ -84,6 +85,13 @@ def start(words: Sequence[str]) -> int:
     unknown = [w for w in words if w.startswith("-") and w != "--demo"]
     if unknown or len([w for w in words if not w.startswith("-")]) > 1:
         print(f"firn: not understood: {' '.join(unknown or words)}", file=sys.stderr)
+        return 2
+    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        # Qt would end the process without a word that helps.
+        print(
+            "firn: no display was found; the commands read, check, play, onsets and listen need none.",
+            file=sys.stderr,
+        )
         return 2
     app = QApplication.instance() or QApplication(["firn"])
     app.setApplicationName("Firn")

@@ -20,20 +20,15 @@ class Edit(Protocol):
     @property
     def undoable(self) -> bool: ...
 
-    def merge_key(self) -> str | None: ...
-
     def apply(self, book: Book) -> Book: ...
 
 
 @dataclass(frozen=True, slots=True)
 class _Plain:
-    """An edit that is undone by itself and merges with no other."""
+    """An edit that can be undone."""
 
     label: ClassVar[str] = ""
     undoable: ClassVar[bool] = True
-
-    def merge_key(self) -> str | None:
-        return None
 
 
 def _piece(book: Book, piece_id: str) -> BookPiece:

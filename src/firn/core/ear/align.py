@@ -11,7 +11,6 @@ import numpy as np
 import numpy.typing as npt
 
 FloatArray = npt.NDArray[np.float64]
-IntArray = npt.NDArray[np.intp]
 
 SLOWEST, FASTEST = 0.78, 1.28
 SHIFTS = 4

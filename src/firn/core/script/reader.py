@@ -42,7 +42,6 @@ class Script:
     parts: tuple[PartScript, ...]
     combo: tuple[ComboItem, ...]
     problems: tuple[Problem, ...]
-    combo_text: str = ""
 
 
 @lru_cache(maxsize=20_000)
@@ -157,5 +156,4 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
         parts,
         combo,
         tuple(sorted(problems, key=lambda p: (p.line, p.column))),
-        "\n".join(blocks.combo[1]) if blocks.combo else "",
     )

@@ -54,6 +54,7 @@ def help_html(keys: Sequence[tuple[str, str]]) -> str:
         f"<h2>Take care</h2><ul>{cautions}</ul>"
         f"<h2>What the codes mean</h2>{codes}"
         f"<h2>Licences</h2><p>{escape(licences)}</p><p>Firn {__version__}</p>"
+        f"<h3>Inter</h3><pre>{escape(font_licence())}</pre>"
     )
 
 

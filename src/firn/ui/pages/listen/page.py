@@ -74,8 +74,6 @@ class ListenPage(QWidget):
     brought = Signal(object)
     simulate = Signal()
     browse = Signal()
-    renamed = Signal(object)
-    deleted = Signal(object)
     play_take = Signal(object, object)
     play_both = Signal(object)
 
