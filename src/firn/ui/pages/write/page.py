@@ -129,7 +129,7 @@ class WritePage(QWidget):
 
     def _caret_moved(self) -> None:
         part = self._desk.part
-        if not self.editor.hasFocus() or part is None:
+        if not self.editor.hasFocus() or not self.isVisible() or part is None:
             return
         line, column = self.editor.caret
         index = next(
@@ -143,8 +143,8 @@ class WritePage(QWidget):
         )
         self.strip.stand_on(index)
         self._show_notes()
-        if index is not None:
-            self._view.reveal(index)
+        if self.strip.current is not None:
+            self._view.reveal(self.strip.current)
 
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)

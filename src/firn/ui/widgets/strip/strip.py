@@ -113,7 +113,9 @@ class Strip(QWidget):
         return self._overlay
 
     def stand_on(self, index: int | None) -> None:
-        """Stand on a sound, as the arrow keys do."""
+        """Stand on a sound, as the arrow keys do; on none if the strip does not show it (yet)."""
+        if index is not None and (self._stretch is None or index >= len(self._stretch.sounds)):
+            index = None
         self._overlay = replace(self._overlay, current=index)
         self.setAccessibleDescription(self.describe(index) if index is not None else "")
         self.update()
