@@ -7,7 +7,8 @@ from firn.core.piece.unfold import unfold, with_ending
 from firn.core.reading.finding import changed_text
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
-from tests.support import cases, feet, part, piece
+from firn.core.reading.walls import facing
+from tests.support import F, cases, feet, part, piece
 
 
 def found(body: str, **head: str) -> dict[str, str]:
@@ -104,7 +105,8 @@ class FeetTest(unittest.TestCase):
     def test_every_sentence_and_label_can_be_said(self) -> None:
         values = dict.fromkeys(
             ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
-             "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many"), "x",
+             "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many", "turn",
+             "facing", "after", "which", "fault", "ends"), "x",
         )  # fmt: skip
         from firn.core.reading.finding import Finding, MendText
 
@@ -112,6 +114,36 @@ class FeetTest(unittest.TestCase):
             self.assertNotIn("{", sentence(Finding(code, "ok", "A", values=values)))
         for code in _LABELS:
             self.assertNotIn("{", label(MendText(code, values)))
+
+
+class WallsTest(unittest.TestCase):
+    def test_figures_with_half_a_turn_each(self) -> None:
+        """8 + 8 + 16 beats with half a turn in each: 32 beats and 1 1/2 turns a pass; after two, front again
+        (common practice, no source)."""
+        figures = "part A\n1 stamp 2-8 hold\npart B\n1 stamp 2-16 hold\ncombo\n"
+        once = "A x2, turn half right, B, turn half right\n"
+        read = piece_from("phrase: 16 counts\n" + figures + once)
+        whole = unfold(read)
+        self.assertEqual((whole.counts, sum(p.turn for p in whole.passes)), (32, F(3, 2)))
+        walls = next(f for f in check_combo(read) if f.code == "walls")
+        self.assertEqual((walls.level, walls.values["facing"], walls.values["times"]), ("look", "back", "2"))
+        twice = piece_from("phrase: 16 counts\n" + figures + once * 2)
+        self.assertEqual([f.code for f in check_combo(twice)], ["combo_fills", "walls_front"])
+
+    @cases(
+        ("front", F(0), "front"), ("right", F(1, 4), "right wall"), ("left", F(-1, 4), "left wall"),
+        ("round and a bit", F(9, 8), "front right corner"), ("thirds", F(1, 3), "1/3 of a turn right of front"),
+    )  # fmt: skip
+    def test_facing(self, _: str, turned: F, wall: str) -> None:
+        self.assertEqual(facing(turned), wall)
+
+    def test_a_part_turns_the_other_way_on_the_other_side(self) -> None:
+        read = piece_from("part A\n1 step 1/4 right  2 step  3 step\ncombo\nA x2")
+        self.assertEqual([p.turn for p in unfold(read).passes], [F(1, 4), F(-1, 4)])
+        said = "Turns 1/4 to the right: ends facing the right wall, and the front again after 4 times."
+        self.assertEqual(found("1 step 1/4 right  2 step")["turns"], said)
+        self.assertIn("turns_front", found("1 step 1/4 right  2 step 1/4 left"))
+        self.assertNotIn("turns", found("1 step"))
 
 
 class JoinsTest(unittest.TestCase):
@@ -156,6 +188,33 @@ class JoinsTest(unittest.TestCase):
     def test_an_ending_with_no_such_count_changes_nothing(self) -> None:
         one = part("1 step 2 step")
         self.assertEqual(with_ending(one, "& touch"), one)
+
+    @cases(
+        ("a step becomes a touch", "1 step  2 step", "A, Break left", "A, ends: 2 touch, Break left"),
+        ("the last of three", "1 step  2 step", "A x3, Break left", "A x3, last time ends: 2 touch, Break left"),
+        ("a touch becomes a step", "1 step 2 touch", "A, turn 1/2 right, Break right",
+         "A, turn 1/2 right, ends: 2 step, Break right"),
+    )  # fmt: skip
+    def test_the_usual_fix_before_a_break(self, _: str, body: str, combo: str, mended: str) -> None:
+        """The last step becomes a touch (common practice, no source)."""
+        text = f"part A\n{body}\npart Break\n1 stamp\ncombo\n"
+        finding = next(f for f in check_combo(piece_from(text + combo)) if f.code == "join")
+        self.assertEqual(changed_text(combo, finding.mends[0].changes), mended)
+        after = piece_from(text + mended)
+        self.assertEqual(after.problems, ())
+        self.assertNotIn("join", [f.code for f in check_combo(after)])
+
+    @cases(
+        ("an unknown word", "A, ends: 8 tuch", 'No step is called "tuch"'),
+        ("no such count", "A, last time ends: 7 stamp", "A has nothing on 7"),
+        ("no step", "A x2, 2nd time ends: 4", "These counts have no word"),
+        ("nothing", "A, ends: # later", ""),
+    )
+    def test_an_ending_that_cannot_be_danced(self, _: str, combo: str, said: str) -> None:
+        read = piece_from(f"part A\n1 step 2 step 3 step 4 step\ncombo\n{combo}")
+        told = [sentence(f) for f in check_combo(read) if f.code == "ending"]
+        self.assertEqual(len(told), bool(said))
+        self.assertIn(said, "".join(told))
 
     def test_off_the_phrase(self) -> None:
         read = piece_from("phrase: 8 counts\npart A\n1 step 2 step 3 step\ncombo\nA x2")

@@ -13,9 +13,11 @@ from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.syncopation import Hang, part_hangs
+from firn.core.reading.walls import facings
 from firn.core.script.problems import Problem
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.script.turns import turn_text
 
 COMBO = "combo"
 """Stands for the combo where a part's id would stand."""
@@ -92,9 +94,10 @@ def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
 
 
 def other_side(sound: Sound) -> Sound:
-    """A sound on the other foot."""
+    """A sound on the other foot, turning the other way."""
     swap = {"left": "right", "right": "left"}
-    return replace(sound, foot=swap.get(sound.foot, sound.foot), weight=swap.get(sound.weight, sound.weight))
+    foot, weight = swap.get(sound.foot, sound.foot), swap.get(sound.weight, sound.weight)
+    return replace(sound, foot=foot, weight=weight, turn=-sound.turn)
 
 
 def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Sound, ...]:
@@ -109,8 +112,9 @@ def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
     for index, sound in enumerate(part.sounds):
         if sound.use not in seen:
             seen.add(sound.use)
-            name = part.uses[sound.use].card.name
-            words.append((base + index, "" if name == "hold" else name))
+            use = part.uses[sound.use]
+            name = "" if use.card.name == "hold" else use.card.name
+            words.append((base + index, f"{name} {turn_text(use.word.turn)}".strip()))
     return tuple(words)
 
 
@@ -126,11 +130,13 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
         return Stretch("combo", (), (), counting, Fraction(0), Fraction(counting.phrase))
     first = whole.passes[0].offset + whole.passes[0].part.first_count
     sounds = tuple(replace(s, use=i) for i, s in enumerate(whole.sounds))
-    titles = tuple(
-        (p.offset + p.part.first_count, p.part.name if not p.time else f"{p.part.name} {p.time + 1}")
-        for p in whole.passes
-    )
-    return Stretch("combo", sounds, tuple(words), counting, first, first + whole.counts, titles)
+    titles = []
+    way = "front"
+    for one, (_, after) in zip(whole.passes, facings(whole), strict=True):
+        name = one.part.name if not one.time else f"{one.part.name} {one.time + 1}"
+        titles.append((one.offset + one.part.first_count, name if way == "front" else f"{name}, facing the {way}"))
+        way = after
+    return Stretch("combo", sounds, tuple(words), counting, first, first + whole.counts, tuple(titles))
 
 
 def cut_stretch(stretch: Stretch, first: Fraction, end: Fraction) -> Stretch:

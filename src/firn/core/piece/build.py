@@ -89,6 +89,7 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
                 beat=b,
                 changes_weight=changes,
                 reason=_reason(step, side, before),
+                turn=use.word.turn if b == 0 else Fraction(0),
             )
         )
         if side:

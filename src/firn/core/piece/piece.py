@@ -25,7 +25,8 @@ class Sound:
     `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
     `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
     after it: left, right, both or air. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
-    part's words, `beat` the sound within its word; `reason` why it is on its foot.
+    part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
+    with it, right above 0.
     """
 
     place: Fraction
@@ -45,6 +46,7 @@ class Sound:
     beat: int
     changes_weight: bool
     reason: Reason = ""
+    turn: Fraction = Fraction(0)
 
     @property
     def heard(self) -> bool:

@@ -19,7 +19,8 @@ class Pass:
     """One time through a part: its item, which time, the side, where it begins and its sounds there.
 
     `offset`: counts from the combo's count 1 to the part's. `danceable` is False where the feet do not allow
-    it; `needed` is then the foot it would begin on, `free` the one that is free.
+    it; `needed` is then the foot it would begin on, `free` the one that is free. `turn`: how far the body turns in
+    it, right above 0, what the combo says of the item included.
     """
 
     item: int
@@ -31,6 +32,7 @@ class Pass:
     danceable: bool
     needed: str
     free: str
+    turn: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True)
@@ -47,13 +49,30 @@ class Unfolded:
         return tuple(s for p in self.passes for s in p.sounds)
 
 
+def ending_fault(part: Part, ends: str) -> str:
+    """Why an ending cannot replace the end of a part, in one sentence; "" where it can."""
+    ending = part_from("end", ends, part.settings)
+    if ending.problems:
+        return ending.problems[0].message
+    if not ending.sounds:
+        return "It names no step."
+    if part.sounds and _ending_place(part, ending) is None:
+        return f"{part.name} has nothing on {ending.sounds[0].say}, where the ending begins."
+    return ""
+
+
+def _ending_place(part: Part, ending: Part) -> Fraction | None:
+    """The last place of a part that is said as the ending's first is."""
+    said = ending.sounds[0].say
+    return next((s.place for s in reversed(part.sounds) if s.say == said), None)
+
+
 def with_ending(part: Part, ends: str) -> Part:
     """A part with its end replaced: from its last such count on, the words of `ends`."""
     ending = part_from("end", ends, part.settings)
     if not ending.sounds or not part.sounds:
         return part
-    said = ending.sounds[0].say
-    at = next((s.place for s in reversed(part.sounds) if s.say == said), None)
+    at = _ending_place(part, ending)
     if at is None:
         return part
     kept = tuple(u for u in part.uses if u.places[0] < at)
@@ -122,7 +141,7 @@ class _Unfolder:
                 if total > MOST_SOUNDS:
                     self.cut_short = True
                     break
-                ends = item.last_ends if time == item.times - 1 and item.last_ends else item.ends
+                ends = item.ends_of(time)
                 self._pass(number, item, time, with_ending(part, ends) if ends else part)
         free = "either"
         if self._layer:
@@ -155,11 +174,19 @@ class _Unfolder:
             self._cursor = part.first_count
         offset = self._cursor - part.first_count
         sounds = tuple(
-            replace(s, place=s.place + offset, position=s.position + offset, foot=f, weight=w)
+            replace(
+                s,
+                place=s.place + offset,
+                position=s.position + offset,
+                foot=f,
+                weight=w,
+                turn=-s.turn if swapped else s.turn,
+            )
             for s, f, w in zip(part.sounds, feet, weights, strict=True)
         )
         ok = layers is not None
-        self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free))
+        turn = sum((s.turn for s in sounds), item.turn)
+        self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free, turn))
         self._cursor += part.counts
         self.counts += part.counts
         self._layer = {end._replace(a=""): Reached(0, None, "")}

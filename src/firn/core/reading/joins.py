@@ -1,14 +1,35 @@
-"""The joins of a combo: does every pass begin on a foot that is free, and how long is it all."""
+"""The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
+
+from collections.abc import Iterator
+from dataclasses import replace
 
 from firn.core.piece.piece import Piece
-from firn.core.piece.unfold import Unfolded
-from firn.core.reading.finding import Finding
+from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
+from firn.core.reading.finding import Change, Finding, MendText
+from firn.core.script.combo import ComboItem, ordinal
+
+_WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}
+
+
+def endings(piece: Piece) -> list[Finding]:
+    """A finding for each ending that cannot be read, or has no place in its part."""
+    found = []
+    for item in dict.fromkeys(piece.combo):
+        part = piece.part(item.part)
+        said = [("ends", item.ends), ("last time", item.last_ends)]
+        said += [(f"{ordinal(time)} time", ends) for time, ends in item.time_ends]
+        for which, ends in said:
+            fault = ending_fault(part, ends) if part and ends else ""
+            if fault:
+                values = {"part": item.part, "which": which, "fault": fault}
+                found.append(Finding("ending", "look", "combo", values=values))
+    return found
 
 
 def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
     """A finding for each pass that cannot follow the one before it, and one for the whole."""
     counting = piece.settings.counting
-    found = []
+    found: list[Finding] = []
     for number, now in enumerate(unfolded.passes):
         if now.danceable or (number == 0 and now.part.footing.faults):
             continue
@@ -23,7 +44,9 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
             "before": before.part.name if before else "",
         }
         place = now.offset + now.part.first_count
-        found.append(Finding("join", "bad", "combo", place, values=values))
+        # Trying a mend dances the combo again: the first fault is the one to mend.
+        mends = () if found or before is None else tuple(_mends(piece, number, before))
+        found.append(Finding("join", "bad", "combo", place, values=values, mends=mends))
     if unfolded.passes:
         counts, phrase = unfolded.counts, counting.phrase
         values = {"counts": str(counts), "phrase": str(phrase), "free": unfolded.free}
@@ -34,3 +57,28 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
             values["phrases"] = str(counts // phrase)
             found.append(Finding("combo_fills", "ok", "combo", values=values))
     return found
+
+
+def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:
+    """The usual change before a break: the last step becomes a touch, a stamp a stomp; or one that adds a step."""
+    item = piece.combo[before.item]
+    last = next((s for s in reversed(before.sounds) if s.foot), None)
+    if last is None or item.ends_of(before.time) or piece.combo.count(item) > 1:
+        return
+    kinds = [_WITHOUT_WEIGHT[last.kind]] if last.kind in _WITHOUT_WEIGHT else []
+    kinds += ["step"] if last.kind in ("touch", "stomp", "dig") else []
+    for kind in kinds:
+        ends = f"{last.say} {kind}"
+        changed = replace(item, last_ends=ends) if item.times > 1 else replace(item, ends=ends)
+        if before.time == item.times - 1 and _danceable(piece, before.item, changed, number):
+            said = "last time ends" if item.times > 1 else "ends"
+            line, column = item.until
+            values = {"part": item.part, "ends": ends}
+            yield MendText("other_ending", values, (Change(line, column, column, f", {said}: {ends}"),))
+
+
+def _danceable(piece: Piece, index: int, item: ComboItem, number: int) -> bool:
+    """Whether a pass can be danced once an item is changed."""
+    combo = (*piece.combo[:index], item, *piece.combo[index + 1 :])
+    passes = unfold(replace(piece, combo=combo)).passes
+    return number < len(passes) and passes[number].danceable

@@ -4,7 +4,8 @@ from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading import counts, feet, syncopation
 from firn.core.reading.finding import Finding
-from firn.core.reading.joins import joins
+from firn.core.reading.joins import endings, joins
+from firn.core.reading.walls import combo_turns, part_turns
 
 _ORDER = {"bad": 0, "look": 1, "ok": 2}
 
@@ -16,6 +17,7 @@ def check_part(part: Part) -> list[Finding]:
         *counts.gaps(part),
         *counts.length(part),
         *feet.ending(part),
+        *part_turns(part),
         *syncopation.findings(part),
     ]
     return sorted(found, key=lambda f: _ORDER[f.level])
@@ -23,7 +25,8 @@ def check_part(part: Part) -> list[Finding]:
 
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
     """The findings of a piece's combo."""
-    return sorted(joins(piece, unfolded or unfold(piece)), key=lambda f: _ORDER[f.level])
+    whole = unfolded or unfold(piece)
+    return sorted([*joins(piece, whole), *endings(piece), *combo_turns(whole)], key=lambda f: _ORDER[f.level])
 
 
 def check(piece: Piece) -> list[Finding]:

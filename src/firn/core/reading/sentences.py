@@ -29,7 +29,12 @@ _SENTENCES = {
         "{off_said} off the beat; {hang_said} over a silent stronger beat, first {first} over {over}. "
         "Syncopation {score} (Longuet-Higgins & Lee)."
     ),
+    "turns": "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
+    "turns_front": "Its turns come out even: ends facing the front.",
+    "walls": "Ends facing the {facing}, not the front ({after}); all {times} times through face the front again.",
+    "walls_front": "Ends facing the front ({after}).",
     "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
+    "ending": "An ending of {part} ({which}) is not danced. {fault}",
     "combo_fills": "{counts_said}: {phrases_said} of {phrase}, the {free} foot free at the end.",
     "combo_off_phrase": "{counts_said}: {by} off from whole phrases of {phrase}.",
 }
@@ -41,6 +46,7 @@ _LABELS = {
     "swap": "{word} on {count} on the {foot} foot",
     "land": "land after {word} on {count}",
     "leave_out": "leave out the {kind} on {count}",
+    "other_ending": "{part} ends with {ends}",
     "in_rest": "{becomes} in the hold on {count}",
 }
 
@@ -63,6 +69,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"
     if values.get("phrases") == "1":
         said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
+    said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
     return said
 

@@ -4,9 +4,11 @@ import difflib
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 from typing import Literal
 
 from firn.core.script.problems import Problem
+from firn.core.script.turns import parse_amount, turn_text
 from firn.core.steps.shelf import fold
 
 ItemSide = Literal["", "other", "right", "left", "as written"]
@@ -17,8 +19,9 @@ MOST_TIMES = 64
 class ComboItem:
     """One item: a part danced `times`, beginning on the free foot unless `side` says otherwise.
 
-    `ends` replaces the end of every time, `last_ends` that of the last; both are script. `turn` is kept as
-    it was said.
+    `ends` replaces the end of every time, `last_ends` that of the last, `time_ends` those of single times (from 1);
+    all are script. `turn`: how far the body turns in each time, right above 0. `until`: line and column where all
+    that is said of it ends.
     """
 
     part: str
@@ -26,21 +29,34 @@ class ComboItem:
     side: ItemSide = ""
     ends: str = ""
     last_ends: str = ""
-    turn: str = ""
+    time_ends: tuple[tuple[int, str], ...] = ()
+    turn: Fraction = Fraction(0)
     line: int = 0
     column: int = 0
     end: int = 0
+    until: tuple[int, int] = (0, 0)
+
+    def ends_of(self, time: int) -> str:
+        """The ending of a time, from 0; "" for the part's own."""
+        named = dict(self.time_ends).get(time + 1, "")
+        last = self.last_ends if time == self.times - 1 else ""
+        return named or last or self.ends
 
 
 _TAIL = re.compile(
     r"""(?P<times>[x×]\s?\d+(?!\w))
     |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
-    |(?P<turn>turn\b[^,]*)
-    |(?P<last>last\s+time\s+ends\s*:[^,]*|last\s+time\s*:[^,]*)
-    |(?P<ends>ends\s*:[^,]*)""",
+    |(?P<turn>turns?\b[^,()]*)
+    |(?P<last>last\s+time\s*(?:ends\s*)?:INNER)
+    |(?P<time>(?P<which>\d{1,3})(?:st|nd|rd|th)\s+time\s*(?:ends\s*)?:INNER)
+    |(?P<ends>ends\s*:INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*"),
     re.IGNORECASE | re.VERBOSE,
 )
 _SPACE = re.compile(r"[\s,]+")
+_LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
+_TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
+_AFTER_GROUP = re.compile(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
+MOST_ITEMS = 1_000
 
 
 class _Reader:
@@ -48,6 +64,8 @@ class _Reader:
         self._names = {fold(n): n for n in names}
         self.items: list[ComboItem] = []
         self.problems: list[Problem] = []
+        # Where each open bracket stands, and how many items came before it.
+        self._open: list[tuple[int, int, int]] = []
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
@@ -58,14 +76,54 @@ class _Reader:
                 fresh = fresh or "," in space[0]
                 at = space.end()
                 continue
-            at = self._one(number, text, at, fresh)
-            fresh = False
+            named = fresh and self._part(text, at)
+            if not named and text[at] in "()":
+                at, fresh = self._bracket(number, text, at), True
+            elif not named and (link := _LINK.match(text, at)):
+                at, fresh = link.end(), True
+            else:
+                at, fresh = self._one(number, text, at, fresh), False
+
+    def close(self) -> None:
+        """The end of the combo: brackets still open are a problem."""
+        for line, column, _ in self._open:
+            self.problems.append(Problem("N110", line, column, column + 1, "This bracket has no partner."))
+        self.problems.sort(key=lambda p: (p.line, p.column))
+
+    def _bracket(self, number: int, text: str, at: int) -> int:
+        """Parts in brackets are danced as often as is said behind them."""
+        if text[at] == "(":
+            self._open.append((number, at, len(self.items)))
+            return at + 1
+        if not self._open:
+            self.problems.append(Problem("N110", number, at, at + 1, "This bracket has no partner."))
+            return at + 1
+        _, _, start = self._open.pop()
+        after = _AFTER_GROUP.match(text, at + 1)
+        if after is None:
+            return at + 1
+        body = self.items[start:]
+        times = self._times(number, after.start(1) - 1, after.end(), after[1])
+        if len(self.items) + len(body) * (times - 1) > MOST_ITEMS:
+            message = f"This is more than {MOST_ITEMS} parts in a row."
+            self.problems.append(Problem("N111", number, at + 1, after.end(), message))
+            times = 1
+        self.items += body * (times - 1)
+        return after.end()
+
+    def _times(self, number: int, start: int, end: int, digits: str) -> int:
+        times = int(digits[:6])
+        if 1 <= times <= MOST_TIMES:
+            return times
+        message = f"x{digits} cannot be danced: between x1 and x{MOST_TIMES}."
+        self.problems.append(Problem("N111", number, start, end, message))
+        return 1
 
     def _one(self, number: int, text: str, at: int, fresh: bool) -> int:
         named = self._part(text, at) if fresh else None
         if named:
             name, end = named
-            self.items.append(ComboItem(name, line=number, column=at, end=end))
+            self.items.append(ComboItem(name, line=number, column=at, end=end, until=(number, end)))
             return end
         tail = _TAIL.match(text, at)
         if tail and self.items:
@@ -81,8 +139,8 @@ class _Reader:
         return max(end, at + 1)
 
     def _part(self, text: str, at: int) -> tuple[str, int] | None:
-        """The longest part name that stands at `at`, ended by a space, a comma or the line."""
-        stops = [m.start() for m in re.finditer(r"[\s,]|$", text) if m.start() > at]
+        """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line."""
+        stops = [m.start() for m in re.finditer(r"[\s,()]|$", text) if m.start() > at]
         for stop in reversed(stops):
             name = self._names.get(fold(text[at:stop]))
             if name is not None and "," not in text[at:stop]:
@@ -93,12 +151,7 @@ class _Reader:
         item = self.items.pop()
         said = tail[0]
         if tail["times"]:
-            times = int(re.sub(r"\D", "", said)[:6])
-            if not 1 <= times <= MOST_TIMES:
-                message = f"{said} cannot be danced: between x1 and x{MOST_TIMES}."
-                self.problems.append(Problem("N111", number, tail.start(), tail.end(), message))
-                times = 1
-            item = replace(item, times=times)
+            item = replace(item, times=self._times(number, tail.start(), tail.end(), re.sub(r"\D", "", said)))
         elif tail["side"]:
             word = fold(said).removesuffix(" side").split()[-1]
             sides: dict[str, ItemSide] = {
@@ -109,12 +162,41 @@ class _Reader:
             }
             item = replace(item, side=sides[word])
         elif tail["turn"]:
-            item = replace(item, turn=said.strip())
+            item = replace(item, turn=self._turn(number, tail) or item.turn)
+        elif tail["time"]:
+            item = self._time(number, item, tail)
         elif tail["last"]:
             item = replace(item, last_ends=said.split(":", 1)[1].strip())
         else:
             item = replace(item, ends=said.split(":", 1)[1].strip())
-        self.items.append(item)
+        self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
+
+    def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
+        match = _TURN.fullmatch(tail[0])
+        amount = parse_amount(match["amount"]) if match else None
+        if match is None or amount is None:
+            message = f'"{tail[0].strip()}" is no turn: write how far and which way, such as turn 1/4 right.'
+            self.problems.append(Problem("N113", number, tail.start(), tail.end(), message))
+            return Fraction(0)
+        return amount if match["sense"].casefold() == "right" else -amount
+
+    def _time(self, number: int, item: ComboItem, tail: re.Match[str]) -> ComboItem:
+        """An ending of one time, such as "2nd time ends: & touch"."""
+        which = int(tail["which"])
+        if not 1 <= which <= item.times:
+            said = "once" if item.times == 1 else f"{item.times} times"
+            message = f"{item.part} is danced {said}: it has no time {which}. Say how often first, such as x3."
+            self.problems.append(Problem("C403", number, tail.start(), tail.end(), message))
+            return item
+        ends = tail[0].split(":", 1)[1].strip()
+        kept = tuple(t for t in item.time_ends if t[0] != which)
+        return replace(item, time_ends=tuple(sorted((*kept, (which, ends)))))
+
+
+def ordinal(number: int) -> str:
+    """1st, 2nd, 3rd, 11th."""
+    tail = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
+    return f"{number}{tail}"
 
 
 def read_combo(lines: Sequence[str], names: Sequence[str]) -> tuple[tuple[ComboItem, ...], list[Problem]]:
@@ -122,6 +204,7 @@ def read_combo(lines: Sequence[str], names: Sequence[str]) -> tuple[tuple[ComboI
     reader = _Reader(names)
     for number, line in enumerate(lines):
         reader.line(number, line)
+    reader.close()
     return tuple(reader.items), reader.problems
 
 
@@ -136,9 +219,10 @@ def write_combo(items: Sequence[ComboItem]) -> str:
             words.append(f"x{item.times}")
         tails = [" ".join(words)]
         if item.turn:
-            tails.append(item.turn)
+            tails.append(f"turn {turn_text(item.turn)}")
         if item.ends:
             tails.append(f"ends: {item.ends}")
+        tails += [f"{ordinal(time)} time ends: {ends}" for time, ends in item.time_ends]
         if item.last_ends:
             tails.append(f"last time ends: {item.last_ends}")
         lines.append(", ".join(tails))

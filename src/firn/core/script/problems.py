@@ -15,12 +15,14 @@ CODES = {
     "N110": "a bracket without its partner",
     "N111": "a number of times that cannot be danced",
     "N112": "a mark or sign with no word to belong to",
+    "N113": "a turn that does not say how far and which way",
     "N114": "a division that the meter does not have",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
     "P301": "two parts of one name",
     "C401": "a combo item that names no part",
     "C402": "words after a part that mean nothing there",
+    "C403": "an ending of a time that a part is not danced",
 }
 
 

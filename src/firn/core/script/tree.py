@@ -32,7 +32,7 @@ class Counts:
 
 @dataclass(frozen=True, slots=True)
 class Bit:
-    """Any other token: a name, a mark (! ~), times (x4), a join (+ =), a bar or a stray character."""
+    """Any other token: a name, a fraction (1/4), a mark (! ~), times (x4), a join (+ =), a bar, a stray one."""
 
     kind: str
     text: str

@@ -2,9 +2,12 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.script.turns import WORDS as TURN_WORDS
+from firn.core.script.turns import parse_amount
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
 
@@ -15,7 +18,10 @@ NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine
 
 @dataclass(frozen=True, slots=True)
 class Word:
-    """A step as typed; `card` is None where no shelf knows it. `joined` words share its place."""
+    """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
+
+    `turn`: how far the body turns with it, right above 0.
+    """
 
     text: str
     card: Card | None
@@ -27,6 +33,7 @@ class Word:
     as_one: bool = False
     times: int = 1
     joined: "tuple[Word, ...]" = ()
+    turn: Fraction = Fraction(0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,6 +103,8 @@ class _Line:
                     self._repeat(node, after)
                 else:
                     self.read(node.items, optional=True)
+            elif self._words and _is_amount(node, self.shelf, self.tradition):
+                at += self._turn(node, nodes[at] if at < len(nodes) else None)
             elif node.kind == "name":
                 at -= 1
                 at += self._name(list(_names(nodes, at)), optional)
@@ -174,7 +183,7 @@ class _Line:
         if bit.kind == "bar":
             self.close()
             self.items.append(Bar())
-        elif bit.kind == "other":
+        elif bit.kind in ("other", "fraction"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
         elif not self._words:
             self.problem("N112", bit, f'"{bit.text}" has no word before it.')
@@ -182,6 +191,22 @@ class _Line:
             self._join = bit
         else:
             self._mark(bit)
+
+    def _turn(self, bit: Bit, after: Node | None) -> int:
+        """Take how far the word before it turns, and which way; returns how many more tokens that used."""
+        amount = parse_amount(bit.text)
+        sense = SIDES.get(after.text.casefold()) if isinstance(after, Bit) else None
+        if amount is None or sense not in ("right", "left"):
+            said = f"{bit.text} {sense}" if sense else bit.text
+            message = f'"{said}" is no turn: write how far and which way, such as 1/4 right or half left.'
+            self.problem("N113", bit, message)
+            return 1 if sense else 0
+        assert isinstance(after, Bit)
+        head = self._words.pop()
+        target = head.joined[-1] if head.joined else head
+        target = replace(target, turn=amount if sense == "right" else -amount, end=after.end)
+        self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+        return 1
 
     def _mark(self, bit: Bit) -> None:
         head = self._words.pop()
@@ -193,6 +218,12 @@ class _Line:
         else:
             target = replace(target, times=self._times(bit), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+
+def _is_amount(bit: Bit, shelf: Shelf, tradition: str) -> bool:
+    """Whether a token says how far to turn: a fraction, or quarter, half, full where they are no step."""
+    word = bit.text.casefold()
+    return bit.kind == "fraction" or (word in TURN_WORDS and shelf.find(word, tradition) is None)
 
 
 def _names(nodes: Sequence[Node], at: int) -> Iterator[Bit]:

@@ -8,6 +8,7 @@ from firn.core.meter.counting import Counting
 from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
+from firn.core.script.turns import turn_text
 from firn.core.steps.shelf import Shelf
 
 MARKS = {1: "!", -1: "~", 0: ""}
@@ -64,7 +65,7 @@ def _counts(use: Use, counting: Counting, tradition: str, exact: bool) -> str:
 
 def word_text(use: Use) -> str:
     """A word with its marks, without its counts."""
-    text = f"{SIDES[use.side]}{use.card.name}{MARKS[use.word.level]}"
+    text = f"{SIDES[use.side]}{use.card.name}{MARKS[use.word.level]} {turn_text(use.word.turn)}".rstrip()
     return f"({text})" if use.word.optional else text
 
 
@@ -106,7 +107,7 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
 
     def key(use: Use) -> tuple[object, ...]:
         word = use.word
-        return use.card, use.places, use.lengths, use.side, word.level, word.optional, word.as_one
+        return use.card, use.places, use.lengths, use.side, word.level, word.optional, word.as_one, word.turn
 
     return [key(u) for u in one] == [key(u) for u in two]
 
@@ -146,11 +147,12 @@ def spelled_out(use: Use, kinds: Sequence[str], feet: Sequence[str], counting: C
     words = []
     for place, kind, foot in zip(use.places, kinds, feet, strict=True):
         if kind:
-            words.append(f"{count_text([place], counting)} {SIDES[foot]}{names.get(kind, kind)}")
+            turn = "" if words else turn_text(use.word.turn)
+            words.append(f"{count_text([place], counting)} {SIDES[foot]}{names.get(kind, kind)} {turn}".rstrip())
     return "  ".join(words)
 
 
 def renamed(use: Use, kind: str) -> str:
     """A one-sound word under another kind, its marks and side kept."""
     name = {"heel_step": "heel step", "toe_tip": "toe tip"}.get(kind, kind)
-    return f"{SIDES[use.side]}{name}{MARKS[use.word.level]}"
+    return f"{SIDES[use.side]}{name}{MARKS[use.word.level]} {turn_text(use.word.turn)}".rstrip()
