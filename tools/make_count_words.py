@@ -14,9 +14,14 @@ import soundfile
 from scipy import signal
 
 NUMBERS = """one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen
-sixteen"""
+sixteen seventeen eighteen nineteen twenty"""
 WORDS = {str(n): w for n, w in enumerate(NUMBERS.split(), 1)}
+WORDS |= {str(20 + n): f"twenty {w}" for n, w in enumerate(NUMBERS.split()[:9], 1)}
+WORDS |= {"30": "thirty", "31": "thirty one", "32": "thirty two"}
 WORDS |= {"&": "and", "e": "ee", "a": "uh", "hold": "hold"}
+# What is said for the last two counts of a count-in.
+LEAD_IN = "ready go and now here we turn break steps feet listen dance begin start again"
+WORDS |= {word: word for word in LEAD_IN.split()}
 OUT = Path(__file__).parents[1] / "src/firn/core/sound/words.npz"
 
 

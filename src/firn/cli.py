@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from firn import __version__
+from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
@@ -150,6 +151,12 @@ def _tempo(args: argparse.Namespace, piece: Piece) -> float:
     return tempo
 
 
+def _count_in(args: argparse.Namespace, piece: Piece) -> CountIn:
+    if args.no_count_in:
+        return CountIn("none")
+    return CountIn(many=args.count_in) if args.count_in else piece.settings.count_in
+
+
 def _play(args: argparse.Namespace) -> int:
     from firn.core.sound.model import render
     from firn.core.sound.plan import Mixing
@@ -160,7 +167,7 @@ def _play(args: argparse.Namespace) -> int:
     _print_problems(args.piece, piece)
     mixing = Mixing(
         tempo=_tempo(args, piece),
-        count_in=0 if args.no_count_in else args.count_in,
+        count_in=_count_in(args, piece),
         counts=args.voice in ("counts", "both"),
         beats=args.voice in ("beats", "both"),
         swapped=args.mirrored,
@@ -304,7 +311,7 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("-o", "--out", required=True)
     play.add_argument("--part")
     play.add_argument("--tempo", type=_number)
-    play.add_argument("--count-in", type=int, choices=(4, 8), default=4)
+    play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
     play.add_argument("--no-count-in", action="store_true")
     play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
     play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")

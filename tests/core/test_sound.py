@@ -4,10 +4,11 @@ import unittest
 
 import numpy as np
 
+from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.sound.model import looped, render
-from firn.core.sound.plan import Mixing, count_in_places
+from firn.core.sound.plan import Mixing
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import RATE, voice, voice_name
 from firn.core.steps.kinds import KINDS
@@ -15,7 +16,8 @@ from firn.core.task import Task
 from firn.errors import Cancelled
 from tests.support import F, cases, part
 
-SILENT = Mixing(count_in=0, counts=False, beats=False)
+NONE = CountIn("none")
+SILENT = Mixing(count_in=NONE, counts=False, beats=False)
 
 
 def rendered(body: str, mixing: Mixing = SILENT, **head: str):
@@ -76,7 +78,7 @@ class SpokenTest(unittest.TestCase):
         self.assertIsNone(spoken("99"))
 
     def test_the_vowel_lies_on_the_count(self) -> None:
-        made = rendered("1 step 2-4 hold", Mixing(tempo=60, count_in=0, steps=False, beats=False))
+        made = rendered("1 step 2-4 hold", Mixing(tempo=60, count_in=NONE, steps=False, beats=False))
         word, vowel = spoken("2") or (np.zeros(0), 0)
         at = made.sample(F(1)) - vowel
         mono = made.audio[at : at + len(word), 0]
@@ -92,7 +94,7 @@ class RenderTest(unittest.TestCase):
     @cases(("60", 60.0), ("133", 133.0), ("97.5", 97.5))
     def test_sounds_on_their_samples(self, _: str, tempo: float) -> None:
         """Place to sample by exact time: round(counts * 60 * rate / tempo)."""
-        made = rendered("1 step & step 2 heel 4 step", Mixing(tempo=tempo, count_in=0, counts=False, beats=False))
+        made = rendered("1 step & step 2 heel 4 step", Mixing(tempo=tempo, count_in=NONE, counts=False, beats=False))
         for place in (F(0), F(1, 2), F(1), F(3)):
             at = round(place * 60 * RATE / F(tempo))
             self.assertEqual(made.sample(place), at)
@@ -110,7 +112,7 @@ class RenderTest(unittest.TestCase):
         left = rendered("1 L touch", lead="left").audio
         self.assertGreater(np.abs(right[:, 1]).max(), 1.5 * np.abs(right[:, 0]).max())
         np.testing.assert_array_equal(right, left[:, ::-1])
-        swapped = rendered("1 R touch", Mixing(count_in=0, counts=False, beats=False, swapped=True)).audio
+        swapped = rendered("1 R touch", Mixing(count_in=NONE, counts=False, beats=False, swapped=True)).audio
         np.testing.assert_array_equal(swapped, left)
 
     def test_sounds_that_overlap_are_added(self) -> None:
@@ -136,27 +138,58 @@ class RenderTest(unittest.TestCase):
             render(one.sounds, one.settings.counting, F(0), F(8), SILENT, Task(cancelled=lambda: True))
 
     def test_layers(self) -> None:
-        nothing = rendered("1 step", Mixing(steps=False, counts=False, beats=False, count_in=0))
+        nothing = rendered("1 step", Mixing(steps=False, counts=False, beats=False, count_in=NONE))
         self.assertEqual(np.abs(nothing.audio).max(), 0)
-        beats = rendered("1 step", Mixing(steps=False, counts=False, count_in=0))
+        beats = rendered("1 step", Mixing(steps=False, counts=False, count_in=NONE))
         self.assertGreater(np.abs(beats.audio).max(), 0.01)
 
 
 class CountInTest(unittest.TestCase):
+    """Patterns: common practice, no source."""
+
     @cases(
-        ("from 1", F(0), Counting(), 4, [-4, -3, -2, -1]),
-        ("pick-up on 8: 5 6 7", F(-1), Counting(), 4, [-4, -3, -2]),
-        ("pick-up on &1", F(-1, 2), Counting(), 4, [-4, -3, -2, -1]),
-        ("pick-up on &8 takes an earlier four", F(-3, 2), Counting(), 4, list(range(-8, -1))),
-        ("a whole eight", F(0), Counting(), 8, list(range(-8, 0))),
-        ("three", F(0), Counting(Meter(3, 4), phrase=6), 4, [-3, -2, -1]),
-        ("in the middle", F(5), Counting(), 4, [0, 1, 2, 3, 4]),
-        ("none", F(0), Counting(), 0, []),
-    )
-    def test_never_over_a_pick_up(self, _: str, first: F, counting: Counting, many: int, expected: list[int]) -> None:
-        found = count_in_places(first, counting, many)
-        self.assertEqual(found, [F(e) for e in expected])
-        self.assertTrue(all(p < first for p in found))
+        ("from 1", F(0), Counting(), "last 4", {-4: "5", -3: "6", -2: "7", -1: "8"}),
+        ("pick-up on 8: 5 6 7", F(-1), Counting(), "last 4", {-4: "5", -3: "6", -2: "7"}),
+        ("pick-up on &1", F(-1, 2), Counting(), "last 4", {-4: "5", -3: "6", -2: "7", -1: "8"}),
+        ("pick-up on &8 takes an earlier four", F(-3, 2), Counting(), "last 4",
+         {n: str(n + 9) for n in range(-8, -1)}),
+        ("a whole eight", F(0), Counting(), "last 8", {n: str(n + 9) for n in range(-8, 0)}),
+        ("three", F(0), Counting(Meter(3, 4), phrase=6), "last 4", {-3: "4", -2: "5", -1: "6"}),
+        ("in the middle", F(5), Counting(), "last 4", {0: "1", 1: "2", 2: "3", 3: "4", 4: "5"}),
+        ("a pair, then all", F(0), Counting(), "a pair, then all",
+         {-8: "5", -6: "6", -4: "5", -3: "6", -2: "7", -1: "8"}),
+        ("words for the last two", F(0), Counting(), "last 4, then ready go",
+         {-4: "5", -3: "6", -2: "ready", -1: "go"}),
+        ("words before a pick-up", F(-1), Counting(), "last 4, then ready go", {-4: "5", -3: "ready", -2: "go"}),
+        ("bars, numbered", F(0), Counting(), "2 bars",
+         {-8: "1", -7: "2", -6: "3", -5: "4", -4: "2", -3: "2", -2: "3", -1: "4"}),
+        ("bars of 9/8", F(-1, 3), Counting(Meter(9, 8), phrase=6), "1 bar", {-3: "1", -2: "2", -1: "3"}),
+        ("none", F(0), Counting(), "none", {}),
+    )  # fmt: skip
+    def test_never_over_a_pick_up(self, _: str, first: F, counting: Counting, text: str, said: dict) -> None:
+        count_in = parse_count_in(text)
+        assert count_in is not None
+        self.assertEqual(dict(count_in.said(first, counting)), said)
+        self.assertTrue(all(p < first for p in said))
+        self.assertEqual(parse_count_in(str(count_in)), count_in)
+
+    @cases(("nothing", ""), ("five", "last 5"), ("bars", "0 bars"), ("long", "last 4, then antidisestablishing go"),
+           ("nothing but words", "none, then ready go"))  # fmt: skip
+    def test_no_count_in(self, _: str, text: str) -> None:
+        self.assertIsNone(parse_count_in(text))
+
+    def test_words_are_heard(self) -> None:
+        """Each word that the usual count-ins and the tally say is kept."""
+        for word in [*(str(n) for n in range(1, 33)), "ready", "go", "&", "e", "a", "hold"]:
+            self.assertIsNotNone(spoken(word), word)
+
+    def test_the_tally_takes_the_place_of_the_1(self) -> None:
+        counting = Counting(tally=True)
+        self.assertEqual([counting.counted(F(n)) for n in (-8, 0, 1, 8, 9, 16)], ["1", "1", "2", "2", "2", "3"])
+        body, plain = "1 hold 2-8 hold\n1-8 hold", Mixing(tempo=60, count_in=NONE, beats=False)
+        told, untold = (rendered(body, plain, tally=yes) for yes in ("yes", "no"))
+        changed = np.flatnonzero(np.abs(told.audio - untold.audio).max(axis=1))
+        self.assertTrue(changed[0] > 7.8 * RATE and changed[-1] < 8.9 * RATE, changed[[0, -1]] / RATE)
 
     def test_rendered_before_the_start(self) -> None:
         made = rendered("8 stomp 1 hop", Mixing(tempo=60))
@@ -182,7 +215,7 @@ class LoopTest(unittest.TestCase):
         self.assertLess(np.abs(turn[before - 400 : before]).max(), 0.001)
 
     def test_what_rings_on_is_folded_in(self) -> None:
-        made = rendered("1 step 2 stamp!", Mixing(tempo=400, count_in=0, counts=False, beats=False))
+        made = rendered("1 step 2 stamp!", Mixing(tempo=400, count_in=NONE, counts=False, beats=False))
         turn, alone = looped(made), made.audio[: made.end]
         self.assertGreater(np.abs(turn[:2000] - alone[:2000]).max(), 1e-4)
 

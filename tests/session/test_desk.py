@@ -6,6 +6,7 @@ import numpy as np
 import soundfile
 
 from firn.core.ear.verdict import NothingHeard
+from firn.core.meter.count_in import CountIn
 from firn.core.reading.finding import Change, changed_text
 from firn.session.demo import make_demo
 from firn.session.desk import (
@@ -110,8 +111,9 @@ class TransportTest(unittest.TestCase):
         )
 
     @cases(
-        ("count-in of eight", Transport(132).next_count_in(), "after 1 2 3 4 5 6 7 "),
-        ("no count-in", Transport(132).next_count_in().next_count_in(), "after no count-in"),
+        ("count-in of eight", Transport(132, count_in=CountIn(many=8)), "after 1 2 3 4 5 6 7 "),
+        ("half speed first", Transport(132, count_in=CountIn("pair")), "after 5 – 6 – 5 6 7 "),
+        ("no count-in", Transport(132, count_in=CountIn("none")), "after no count-in"),
         ("other side", Transport(132).next_side(), "other side"),
         ("counts", Transport(132).next_layers(), "with counts then"),
         ("a rest", Transport(132).next_then(), "then a rest of 4"),

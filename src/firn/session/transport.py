@@ -1,13 +1,16 @@
 """How the desk dances: which stretch, how fast, after which count-in, on which side, with what, and then."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 from typing import Literal, TypeVar
 
 from firn.core.drills.ladder import Ladder, Rung
+from firn.core.meter.count_in import COUNT_INS, CountIn, Said
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Sound
-from firn.core.sound.plan import Mixing, count_in_places
+from firn.core.sound.plan import Mixing
 from firn.session.desk import Stretch, cut_stretch, moved
 
 Side = Literal["as written", "other side", "both sides in turn"]
@@ -17,7 +20,6 @@ Then = Literal["stop", "again", "a rest of 4", "a rest of 8"]
 SIDES: tuple[Side, ...] = ("as written", "other side", "both sides in turn")
 LAYERS: tuple[Layers, ...] = ("counts and beats", "counts", "beats", "steps alone")
 THENS: tuple[Then, ...] = ("again", "a rest of 4", "a rest of 8", "stop")
-COUNT_INS = (4, 8, 0)
 TEMPO_STEP = 2
 
 _T = TypeVar("_T")
@@ -31,7 +33,7 @@ class Transport:
     """
 
     tempo: float = 120.0
-    count_in: int = 4
+    count_in: CountIn = CountIn()
     side: Side = "as written"
     layers: Layers = "counts and beats"
     then: Then = "again"
@@ -42,9 +44,6 @@ class Transport:
         """A step or more faster, or slower, within what can be danced."""
         tempo = min(FASTEST, max(SLOWEST, self.tempo + steps * TEMPO_STEP))
         return replace(self, tempo=float(tempo))
-
-    def next_count_in(self) -> "Transport":
-        return replace(self, count_in=_next(COUNT_INS, self.count_in))
 
     def next_side(self) -> "Transport":
         return replace(self, side=_next(SIDES, self.side))
@@ -72,7 +71,12 @@ class Transport:
 
 
 def _next(values: tuple[_T, ...], now: _T) -> _T:
-    return values[(values.index(now) + 1) % len(values)]
+    return values[(values.index(now) + 1) % len(values)] if now in values else values[0]
+
+
+def next_count_in(now: CountIn) -> CountIn:
+    """The usual count-in after this one."""
+    return _next(COUNT_INS, now)
 
 
 @dataclass(frozen=True)
@@ -91,7 +95,8 @@ def on_rung(transport: Transport, rung: Rung) -> Transport:
     rest = transport.ladder.rest if transport.ladder else 0
     then: Then = "a rest of 8" if rest == 8 else "a rest of 4" if rest == 4 else "stop"
     side: Side = "other side" if rung.swapped else "as written"
-    return replace(transport, tempo=rung.tempo, side=side, then=then, count_in=transport.count_in or 4, ladder=None)
+    led = CountIn() if transport.count_in.pattern == "none" else transport.count_in
+    return replace(transport, tempo=rung.tempo, side=side, then=then, count_in=led, ladder=None)
 
 
 def rung_text(rung: Rung) -> str:
@@ -134,6 +139,14 @@ def _tempo_value(transport: Transport) -> Value:
     return Value("tempo", "from", ladder_text(transport.ladder), "U")
 
 
+def count_in_text(led: Sequence[Said]) -> str:
+    """A count-in in words; a dash where a count lasts two."""
+    words = [word for _, word in led]
+    for i, ((one, _), (two, _)) in enumerate(pairwise(led)):
+        words[i] += " –" if two - one > 1 else ""
+    return " ".join(words)
+
+
 def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]:
     """The transport in one sentence, value by value."""
     counting = whole.counting
@@ -143,8 +156,7 @@ def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]
         stretch = title
     plan = cut_stretch(whole, first, end) if transport.chosen else whole
     begins = min([s.position for s in plan.sounds] + [first])
-    led = count_in_places(begins, counting, transport.count_in)
-    said = " ".join(str(counting.number(p)) for p in led) or "no count-in"
+    said = count_in_text(transport.count_in.said(begins, counting)) or "no count-in"
     return [
         Value("stretch", "", stretch, "L"),
         _tempo_value(transport),

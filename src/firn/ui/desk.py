@@ -8,6 +8,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
+from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText, changed_text
 from firn.core.script.settings import Settings
@@ -176,6 +177,12 @@ class Desk(QObject):
             self.transport = transport
             self.danced.emit()
 
+    def count_in_as(self, count_in: CountIn) -> None:
+        """Count in another way: the piece keeps it."""
+        if self.piece is not None:
+            self.commit()
+            self.bridge.do(SetHead(self.piece.id, head_with(self.piece.head, count_in=count_in)))
+
     def choose(self, chosen: tuple[Fraction, Fraction] | None) -> None:
         """Dance only a stretch, None for all."""
         self.dance_as(replace(self.transport, chosen=chosen))
@@ -195,9 +202,13 @@ class Desk(QObject):
             self._draft = None
             tempo = self.settings.tempo if other_piece else self.transport.tempo
             self.transport = replace(self.transport, tempo=tempo, chosen=None)
+        led = self.settings.count_in
+        changed = led != self.transport.count_in
+        self.transport = replace(self.transport, count_in=led)
         self._read()
         if turned:
             self.turned.emit()
+        if turned or changed:
             self.danced.emit()
 
     def _read(self) -> None:

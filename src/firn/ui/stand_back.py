@@ -69,11 +69,11 @@ class StandBack(QWidget):
             return "", "", "", "", "", ""
         at = self._position if self._position is not None else stretch.sounds[0].position
         if at < stretch.sounds[0].position:
-            number = stretch.counting.number(at)
+            led = self._desk.transport.count_in.said(stretch.sounds[0].position, stretch.counting)
             first = stretch.words[0]
             return (
                 "count-in",
-                str(number),
+                next((word for place, word in reversed(led) if place <= at), ""),
                 "",
                 first[1],
                 stretch.sounds[first[0]].say,

@@ -15,12 +15,16 @@ THIRD, TWO_THIRDS = Fraction(1, 3), Fraction(2, 3)
 
 @dataclass(frozen=True, slots=True)
 class Counting:
-    """How a piece is counted: its meter, feel, where a lone "a" lies, and the counts in a phrase."""
+    """How a piece is counted: its meter, feel, where a lone "a" lies, and the counts in a phrase.
+
+    `tally`: the number of each phrase is said in place of its 1.
+    """
 
     meter: Meter = Meter(4, 4)
     feel: Feel = STRAIGHT
     lone_a: LoneA = "sixteenth"
     phrase: int = 8
+    tally: bool = False
 
     @property
     def in_thirds(self) -> bool:
@@ -58,6 +62,13 @@ class Counting:
     def number(self, place: Fraction) -> int:
         """The number of the count that a place lies in; the phrase's first is 1."""
         return int(place // 1) % self.phrase + 1
+
+    def counted(self, place: Fraction) -> str:
+        """What is counted aloud on a whole count: its number, or with the tally on a phrase's first the phrase's."""
+        number = self.number(place)
+        if self.tally and number == 1 and place >= 0:
+            return str(int(place // self.phrase) + 1)
+        return str(number)
 
     def say(self, place: Fraction) -> str:
         """What is said at a place: the number of a whole count, else its letter or fraction."""

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from firn.core.piece.piece import Part
 from firn.core.piece.unfold import Unfolded
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Level
 from firn.core.script.turns import turn_text
 
 WALLS = (
@@ -54,5 +54,5 @@ def combo_turns(unfolded: Unfolded) -> list[Finding]:
     if len(after) > 8:
         values["after"] += " …"
     values["times"] = str((turned % 1).denominator)
-    level = "ok" if turned % 1 == 0 else "look"
+    level: Level = "ok" if turned % 1 == 0 else "look"
     return [Finding("walls_front" if level == "ok" else "walls", level, "combo", values=values)]

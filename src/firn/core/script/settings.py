@@ -5,6 +5,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting, LoneA
 from firn.core.meter.feel import parse_feel
 from firn.core.meter.meter import Meter, parse_meter
@@ -27,13 +28,15 @@ class Settings:
     phrase: int | None = None
     tempo: float = 120
     lead: str = "right"
+    count_in: CountIn = CountIn()
+    tally: bool = False
 
     @property
     def counting(self) -> Counting:
         feel = parse_feel(self.feel)
         assert feel is not None
         lone_a: LoneA = self.lone_a or ("triplet" if feel.swing else "sixteenth")
-        return Counting(self.meter, feel, lone_a, self.phrase or self.meter.phrase)
+        return Counting(self.meter, feel, lone_a, self.phrase or self.meter.phrase, self.tally)
 
 
 def _name(settings: Settings, text: str) -> Settings | None:
@@ -82,6 +85,16 @@ def _lead(settings: Settings, text: str) -> Settings | None:
     return replace(settings, lead=side) if side else None
 
 
+def _count_in(settings: Settings, text: str) -> Settings | None:
+    count_in = parse_count_in(text)
+    return replace(settings, count_in=count_in) if count_in else None
+
+
+def _tally(settings: Settings, text: str) -> Settings | None:
+    wanted = {"yes": True, "no": False}.get(text.casefold())
+    return None if wanted is None else replace(settings, tally=wanted)
+
+
 _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "piece": (_name, "a name"),
     "tradition": (_tradition, ", ".join(TRADITIONS)),
@@ -91,6 +104,8 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "phrase": (_phrase, f"a number of counts or bars, to {MOST_PHRASE} counts"),
     "tempo": (_tempo, f"counts a minute, {SLOWEST} to {FASTEST}"),
     "lead": (_lead, "right or left"),
+    "count in": (_count_in, "last 4, last 8, a pair, then all, 2 bars, or none; then two words, such as ready go"),
+    "tally": (_tally, "yes or no"),
 }
 
 HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
@@ -141,4 +156,8 @@ def write_settings(settings: Settings) -> str:
     if settings.phrase:
         lines.append(f"phrase: {settings.phrase} counts")
     lines += [f"tempo: {settings.tempo:g}", f"lead: {settings.lead}"]
+    if settings.count_in != CountIn():
+        lines.append(f"count in: {settings.count_in}")
+    if settings.tally:
+        lines.append("tally: yes")
     return "\n".join(lines) + "\n"

@@ -144,7 +144,7 @@ def spelled_out(use: Use, kinds: Sequence[str], feet: Sequence[str], counting: C
     `kinds` names the sound for each beat ("" leaves it out); `feet` writes R or L before it where given.
     """
     names = {"flat": "flat", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
-    words = []
+    words: list[str] = []
     for place, kind, foot in zip(use.places, kinds, feet, strict=True):
         if kind:
             turn = "" if words else turn_text(use.word.turn)

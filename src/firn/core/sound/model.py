@@ -6,10 +6,11 @@ from fractions import Fraction
 
 import numpy as np
 
+from firn.core.meter.count_in import Said
 from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import samples
 from firn.core.piece.piece import Sound
-from firn.core.sound.plan import Mixing, count_in_places
+from firn.core.sound.plan import Mixing
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
@@ -71,11 +72,11 @@ def _steps(sounds: Sequence[Sound], origin: Fraction, mixing: Mixing) -> list[_H
     return hits
 
 
-def _counts(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
-    """Spoken numbers, each with its vowel on the count."""
+def _counts(said: Sequence[Said], origin: Fraction, mixing: Mixing) -> list[_Hit]:
+    """Spoken words, each with its vowel on the count."""
     hits = []
-    for place in places:
-        word = spoken(str(counting.number(place)))
+    for place, text in said:
+        word = spoken(text)
         if word is None:
             continue
         sound, vowel = word
@@ -127,17 +128,18 @@ def render(
     same stretch are the same to the bit.
     """
     first = min([s.position for s in sounds] + [start])
-    led = count_in_places(first, counting, mixing.count_in)
-    origin = min([first, *led])
+    led = mixing.count_in.said(first, counting)
+    origin = min([first, *(place for place, _ in led)])
     inside = [Fraction(c) for c in range(int(-(-start // 1)), int(-(-end // 1)))]
     rests = [Fraction(c) for c in range(int(-(-end // 1)), int(-(-end // 1)) + mixing.rest)]
     hits = _steps(sounds, origin, mixing) if mixing.steps else []
     if mixing.counts:
-        hits += _counts([*led, *inside], counting, origin, mixing)
+        hits += _counts([*led, *((place, counting.counted(place)) for place in inside)], origin, mixing)
+    clicked = [Fraction(c) for c in range(int(-(-origin // 1)), int(-(-start // 1)))] if led else []
     if mixing.beats:
-        hits += _beats([*led, *inside, *rests], counting, origin, mixing)
+        hits += _beats([*(c for c in clicked if c < first), *inside, *rests], counting, origin, mixing)
     elif led:
-        hits += _beats(led, counting, origin, mixing)
+        hits += _beats([place for place, _ in led], counting, origin, mixing)
     finish = samples(end + mixing.rest - origin, mixing.tempo, RATE)
     length = finish + round(TAIL_S * RATE)
     hits.sort(key=lambda h: h.sample)

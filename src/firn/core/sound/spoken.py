@@ -12,7 +12,10 @@ WORDS_RATE = 22_050
 
 @lru_cache(maxsize=64)
 def spoken(word: str) -> tuple[FloatArray, int] | None:
-    """A count word (1 to 16, &, e, a, hold) at `RATE`, and the sample of its vowel; None if it is not kept."""
+    """A word at `RATE`, and the sample of its vowel; None if it is not kept.
+
+    Kept are 1 to 32, &, e, a, hold, and words such as ready and go for the end of a count-in.
+    """
     stored = _stored()
     if f"{word}.sound" not in stored:
         return None

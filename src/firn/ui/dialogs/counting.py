@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from firn.core.meter.count_in import COUNT_INS, CountIn
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import TRADITIONS
 
@@ -25,6 +26,8 @@ _CHOICES = {
         True,
     ),
     "lead": ("Begins on the", ["right", "left"], False),
+    "count in": ("Counted in by", [str(c) for c in (*COUNT_INS, CountIn(words=("ready", "go")))], True),
+    "tally": ("Number of the phrase for its 1", ["no", "yes"], False),
 }
 _DEFAULTS = {"as the feel has it", "as the meter has it", ""}
 
@@ -51,6 +54,8 @@ class CountingDialog(QDialog):
             "lone a": settings.lone_a or "as the feel has it",
             "phrase": f"{settings.phrase} counts" if settings.phrase else "as the meter has it",
             "lead": settings.lead,
+            "count in": str(settings.count_in),
+            "tally": "yes" if settings.tally else "no",
         }
         self.choices: dict[str, QComboBox] = {}
         for key, (label, values, free) in _CHOICES.items():

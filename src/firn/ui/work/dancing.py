@@ -11,7 +11,7 @@ from firn.core.drills.ladder import Ladder, Rung, rungs, tempo_bounds
 from firn.core.sound.plan import Mixing
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.session.transport import Transport, danced, on_rung, rung_text
+from firn.session.transport import Transport, danced, next_count_in, on_rung, rung_text
 from firn.ui.pages.listen.page import Heard
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
@@ -53,7 +53,7 @@ class Dancing(QObject):
             "faster": lambda: self.tempo(1),
             "set_tempo": self.ask_tempo,
             "ladder": self.ask_ladder,
-            "count_in": lambda: desk.dance_as(desk.transport.next_count_in()),
+            "count_in": lambda: desk.count_in_as(next_count_in(desk.settings.count_in)),
             "side": lambda: desk.dance_as(desk.transport.next_side()),
             "layers": lambda: desk.dance_as(desk.transport.next_layers()),
             "then": lambda: desk.dance_as(desk.transport.next_then()),
@@ -180,7 +180,7 @@ class Dancing(QObject):
         if stretch is None or not stretch.sounds:
             return
         tempo = one.verdict.tempo if one.verdict is not None else one.take.tempo
-        mixing = Mixing(tempo=round(tempo, 1), count_in=4, counts=False, beats=False)
+        mixing = Mixing(tempo=round(tempo, 1), counts=False, beats=False)
 
         def work(task: Task) -> "FloatArray":
             import numpy as np

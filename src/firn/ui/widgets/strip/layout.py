@@ -224,7 +224,7 @@ def _counts(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         for count in range(int(first), int(-(-last // 1))):
             place = Fraction(count)
             strong = counting.number(place) == 1 or place % counting.meter.counts == 0
-            labels.append(Label(str(counting.number(place)), layout.x(place, row), y, 2 if strong else 1))
+            labels.append(Label(counting.counted(place), layout.x(place, row), y, 2 if strong else 1))
     said = set()
     for sound in stretch.sounds:
         if sound.place.denominator != 1 and sound.place not in said:
