@@ -11,6 +11,8 @@ import soundfile
 
 from firn.cli import main
 from firn.core.ear.student import Faults, dance
+from firn.files.cards import write_example
+from firn.session.settings import Settings, save_settings
 from tests.core.test_script import GATE_LATCH
 from tests.support import FolderCase, cases, part
 
@@ -18,6 +20,9 @@ from tests.support import FolderCase, cases, part
 class CliCase(FolderCase):
     def setUp(self) -> None:
         super().setUp()
+        own = {"FIRN_SETTINGS": str(self.folder / "settings.json")}
+        save_settings(self.folder / "settings.json", Settings(cards=str(self.folder / "cards")))
+        self.enterContext(unittest.mock.patch.dict("os.environ", own))
         self.steps = self.folder / "gate.steps"
         self.steps.write_text(GATE_LATCH, "utf-8")
 
@@ -103,6 +108,22 @@ class CheckTest(CliCase):
         line = self.steps.read_text().split("\n")[change["line"] - 1]
         mended = line[: change["column"] - 1] + change["text"] + line[change["end"] - 1 :]
         self.assertEqual(mended, "1 step & heel 2 L step")
+
+    def test_a_mend_of_the_combo_names_its_line(self) -> None:
+        self.write("phrase: 2 counts\npart A\n1 step 2 step\n\ncombo\n\nA\nA left\n")
+        status, out, _ = self.run_firn("check", self.steps, "--json")
+        join = next(f for f in json.loads(out)["findings"] if f["code"] == "join")
+        change = join["mends"][0]["change"]
+        self.assertEqual((status, change), (1, [{"line": 7, "column": 2, "end": 2, "text": ", ends: 2 touch"}]))
+
+    def test_cards_of_her_own(self) -> None:
+        self.write("part A\n1 gate swing\n")
+        self.assertEqual(self.run_firn("check", self.steps)[0], 2)
+        write_example(self.folder / "hers")
+        (self.folder / "hers" / "z.toml").write_text("card = 0", "utf-8")
+        status, out, err = self.run_firn("read", self.steps, "--cards", self.folder / "hers")
+        self.assertEqual((status, out.count("gate swing"), err), (0, 3, "firn: z.toml holds no [[card]].\n"))
+        self.assertEqual(self.run_firn("read", self.steps, "--cards", self.folder / "none")[0], 2)
 
 
 class SoundTest(CliCase):

@@ -18,13 +18,22 @@ from firn.core.reading.finding import Finding
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.errors import FirnError
+from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
+from firn.session.settings import load_settings, settings_path
 
 WRONG, UNDANCEABLE = 2, 1
 
 
-def _piece(path: str) -> Piece:
-    return piece_from(read_steps(Path(path)))
+def _piece(args: argparse.Namespace) -> Piece:
+    """The piece that is named, read with the teacher's own cards; faults of these are told and do no harm."""
+    folder = Path(args.cards) if args.cards else load_settings(settings_path()).cards_folder
+    if args.cards and not folder.is_dir():
+        raise FirnError(f"{folder} is no folder of cards.")
+    own = read_cards(folder)
+    for fault in own.faults:
+        print(f"firn: {fault}", file=sys.stderr)
+    return piece_from(read_steps(Path(args.piece)), own.shelf)
 
 
 def _print_problems(path: str, piece: Piece) -> None:
@@ -66,7 +75,7 @@ def sounds_data(piece: Piece) -> dict[str, Any]:
 
 
 def _read(args: argparse.Namespace) -> int:
-    piece = _piece(args.piece)
+    piece = _piece(args)
     _print_problems(args.piece, piece)
     if args.json:
         print(json.dumps(sounds_data(piece), indent=1, ensure_ascii=False))
@@ -83,7 +92,7 @@ def _read(args: argparse.Namespace) -> int:
 
 def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
     """The stable data of `firn check --json`; lines and columns of changes count from 1 in the file."""
-    lines = {p.name: p.script.line for p in piece.parts}
+    lines = {p.name: p.script.line for p in piece.parts} | {"combo": piece.combo_line}
     return {
         "findings": [
             {
@@ -116,7 +125,7 @@ def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
 
 
 def _check(args: argparse.Namespace) -> int:
-    piece = _piece(args.piece)
+    piece = _piece(args)
     _print_problems(args.piece, piece)
     findings = check(piece)
     if args.json:
@@ -163,7 +172,7 @@ def _play(args: argparse.Namespace) -> int:
     from firn.core.sound.voices import RATE
     from firn.files.audio import write_wav
 
-    piece = _piece(args.piece)
+    piece = _piece(args)
     _print_problems(args.piece, piece)
     mixing = Mixing(
         tempo=_tempo(args, piece),
@@ -203,7 +212,7 @@ def _listen(args: argparse.Namespace) -> int:
     from firn.core.ear.words import mend_sentence, summary
     from firn.files.audio import LONG_S, onsets_of_file, take_info
 
-    piece = _piece(args.piece)
+    piece = _piece(args)
     _print_problems(args.piece, piece)
     part = _one_part(piece, args.part)
     tempo = _tempo(args, piece)
@@ -303,9 +312,11 @@ def _parser() -> argparse.ArgumentParser:
     read = command("read", _read, "every sound: count, place, foot, kind, weight")
     read.add_argument("piece")
     read.add_argument("--json", action="store_true")
+    read.add_argument("--cards", help="a folder of your own cards")
     checked = command("check", _check, "findings; exit 1 if something cannot be danced")
     checked.add_argument("piece")
     checked.add_argument("--json", action="store_true")
+    checked.add_argument("--cards", help="a folder of your own cards")
     play = command("play", _play, "the model as a WAV file: a part, or the combo")
     play.add_argument("piece")
     play.add_argument("-o", "--out", required=True)
@@ -315,6 +326,7 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("--no-count-in", action="store_true")
     play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
     play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")
+    play.add_argument("--cards", help="a folder of your own cards")
     onsets = command("onsets", _onsets, "one onset a line, in seconds")
     onsets.add_argument("take")
     listen = command("listen", _listen, "the verdict on a take, sound by sound")
@@ -327,6 +339,7 @@ def _parser() -> argparse.ArgumentParser:
     listen.add_argument("--start", type=_number, help="where the stretch begins, in seconds")
     listen.add_argument("--length", type=_number, help="how long the stretch is, in seconds")
     listen.add_argument("--json", action="store_true")
+    listen.add_argument("--cards", help="a folder of your own cards")
     return parser
 
 

@@ -8,6 +8,7 @@ import soundfile
 from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
 from firn.core.reading.finding import Change, changed_text
+from firn.core.steps.shelf import shipped
 from firn.session.demo import make_demo
 from firn.session.desk import (
     cut_stretch,
@@ -57,7 +58,7 @@ class StretchTest(unittest.TestCase):
         from firn.session.desk import combo_stretch
 
         made = piece_of_script(demo_script(), [str(i) for i in range(9)])
-        read, whole, line = whole_combo(made)
+        read, whole, line = whole_combo(made, shipped())
         stretch = combo_stretch(read, whole)
         self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (80, (-1, "A"), (15, "Break")))
         self.assertEqual(made.script.split("\n")[line], "A x2, Break")

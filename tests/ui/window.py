@@ -7,6 +7,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
 from firn.session.session import Session
+from firn.session.settings import Settings, save_settings
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.player import ClockOutput
 from firn.ui.start import build
@@ -53,6 +54,10 @@ class Answers(Prompts):
         self.asked.append(title)
         return self.path
 
+    def folder(self, parent: QWidget, title: str) -> Path | None:
+        self.asked.append(title)
+        return self.path
+
     def leave(self, parent: QWidget) -> bool:
         self.asked.append("leave")
         return self.leaves
@@ -75,6 +80,7 @@ class WindowCase(FolderCase):
         super().setUp()
         self.app = application()
         self.path = self.folder / "class.firn"
+        save_settings(self.folder / "settings.json", Settings(cards=str(self.folder / "cards")))
         self.open(Session.new(self.path))
 
     def open(self, session: Session) -> None:

@@ -18,6 +18,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.script.turns import turn_text
+from firn.core.steps.shelf import Shelf
 
 COMBO = "combo"
 """Stands for the combo where a part's id would stand."""
@@ -69,16 +70,16 @@ def settings_of(head: str) -> Settings:
 
 
 @lru_cache(maxsize=32)
-def read_piece(script: str) -> Piece:
+def read_piece(script: str, shelf: Shelf) -> Piece:
     """A whole piece, read once."""
-    return piece_from(script)
+    return piece_from(script, shelf)
 
 
 @lru_cache(maxsize=64)
-def read_one(name: str, text: str, head: str) -> Part:
+def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
     """One part, read once."""
     settings = settings_of(head)
-    return build_part(read_part(name, text, settings), settings)
+    return build_part(read_part(name, text, settings, shelf), settings)
 
 
 def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
@@ -209,11 +210,10 @@ def head_with(head: str, **values: object) -> str:
     return head if new == settings else write_settings(new)
 
 
-def whole_combo(piece: BookPiece) -> tuple[Piece, Unfolded, int]:
+def whole_combo(piece: BookPiece, shelf: Shelf) -> tuple[Piece, Unfolded, int]:
     """A piece read, its combo unfolded, and the line on which the combo's text begins."""
-    read = read_piece(piece.script)
-    lines = piece.script.split("\n")
-    line = next((i + 1 for i in range(len(lines) - 1, -1, -1) if lines[i].strip() == "combo"), len(lines))
+    read = read_piece(piece.script, shelf)
+    line = read.combo_line or len(piece.script.split("\n"))
     return read, unfold(read), line
 
 

@@ -16,13 +16,19 @@ class Settings:
     """Program settings; every field has a default.
 
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
-    look. `text_percent`: size of text.
+    look. `text_percent`: size of text. `cards`: the folder of the teacher's own cards, "" for the usual one.
     """
 
     recent: tuple[str, ...] = ()
     on_ms: float = 25.0
     dark: bool = False
     text_percent: int = 100
+    cards: str = ""
+
+    @property
+    def cards_folder(self) -> Path:
+        """Where the teacher's own cards are."""
+        return Path(self.cards) if self.cards else Path(platformdirs.user_documents_dir()) / "Firn cards"
 
     def opened(self, path: Path) -> "Settings":
         """The settings with a workbook as the newest of the recent ones."""
@@ -51,6 +57,8 @@ def load_settings(path: Path) -> Settings:
         settings = replace(settings, text_percent=kept["text_percent"])
     if isinstance(kept.get("on_ms"), int | float) and 5 <= kept["on_ms"] <= 200:
         settings = replace(settings, on_ms=float(kept["on_ms"]))
+    if isinstance(kept.get("cards"), str):
+        settings = replace(settings, cards=kept["cards"])
     if isinstance(kept.get("recent"), list):
         settings = replace(settings, recent=tuple(r for r in kept["recent"] if isinstance(r, str))[:RECENT])
     return settings

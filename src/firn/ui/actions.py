@@ -33,6 +33,7 @@ ACTIONS = (
     ActionSpec("next_piece", "Next piece", ("Ctrl+Shift+PgDown",), "Piece"),
     ActionSpec("read_steps", "Bring in a .steps text…", ("Ctrl+I",), "Piece"),
     ActionSpec("write_steps", "Write out as .steps…", ("Ctrl+E",), "Piece"),
+    ActionSpec("cards", "Cards of your own…", (), "Piece"),
     ActionSpec("delete_piece", "Delete piece", (), "Piece"),
     ActionSpec("quit", "Quit", ("Ctrl+Q",), "Piece", separated=True),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Edit"),

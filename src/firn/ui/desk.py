@@ -12,6 +12,7 @@ from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText, changed_text
 from firn.core.script.settings import Settings
+from firn.core.steps.shelf import Shelf
 from firn.session.desk import (
     COMBO,
     Note,
@@ -40,9 +41,10 @@ class Desk(QObject):
     turned = Signal()
     danced = Signal()
 
-    def __init__(self, bridge: SessionBridge, parent: QObject | None = None) -> None:
+    def __init__(self, bridge: SessionBridge, shelf: Shelf, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.bridge = bridge
+        self.shelf = shelf
         self.transport = Transport()
         self._draft: str | None = None
         self._here = ("", "")
@@ -112,7 +114,7 @@ class Desk(QObject):
         part = self.book_part
         if part is None or self.piece is None:
             return None
-        return read_one(part.name, self.text, self.piece.head)
+        return read_one(part.name, self.text, self.piece.head, self.shelf)
 
     @property
     def stretch(self) -> Stretch | None:
@@ -183,6 +185,11 @@ class Desk(QObject):
             self.commit()
             self.bridge.do(SetHead(self.piece.id, head_with(self.piece.head, count_in=count_in)))
 
+    def use_shelf(self, shelf: Shelf) -> None:
+        """Read with other cards."""
+        self.shelf = shelf
+        self._read()
+
     def choose(self, chosen: tuple[Fraction, Fraction] | None) -> None:
         """Dance only a stretch, None for all."""
         self.dance_as(replace(self.transport, chosen=chosen))
@@ -217,7 +224,7 @@ class Desk(QObject):
             self._stretch, self._notes = None, ()
         elif self.on_combo:
             shown = replace(piece, combo=self.text)
-            read, whole, line = whole_combo(shown)
+            read, whole, line = whole_combo(shown, self.shelf)
             self._stretch = combo_stretch(read, whole)
             self._notes = tuple(combo_notes(read, whole, line))
         else:

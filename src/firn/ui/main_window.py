@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from firn.files.cards import OwnCards
 from firn.session.settings import Settings, save_settings
 from firn.session.transport import spoken_line
 from firn.ui.actions import ACTIONS, fill_menus, key_rows, make_actions
@@ -36,6 +37,7 @@ from firn.ui.widgets.labels import rule
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
+from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.pieces import Pieces
@@ -60,6 +62,7 @@ class MainWindow(QMainWindow):
         player: Player,
         settings: Settings,
         settings_path: Path,
+        cards: OwnCards,
         *,
         prompts: Prompts | None = None,
     ) -> None:
@@ -68,7 +71,7 @@ class MainWindow(QMainWindow):
         self.settings, self._settings_path = settings, settings_path
         self.prompts = prompts or Prompts()
         self.jobs = JobRunner(self)
-        self.desk = Desk(bridge, self)
+        self.desk = Desk(bridge, cards.shelf, self)
         self.write_page = WritePage(self.desk, theme)
         self.listen_page = ListenPage(self.desk, theme, self.jobs, lambda: self.settings.on_ms)
         self.stand_back = StandBack(self.desk, theme)
@@ -87,6 +90,7 @@ class MainWindow(QMainWindow):
         self.dancing = Dancing(self._context, player, self._standing)
         self.pieces = Pieces(self._context)
         self.takes = Takes(self._context, self.listen_page)
+        self.cards = Cards(self._context, settings.cards_folder, cards, self._keep_cards)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._note_recent)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
@@ -99,6 +103,7 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(1000, 620)
         self.show_desk()
         self._note_recent(bridge.session.path)
+        self.cards.tell()
 
     # Building
 
@@ -108,6 +113,7 @@ class MainWindow(QMainWindow):
             **self.pieces.handlers(),
             **self.takes.handlers(),
             **self.workbooks.handlers(),
+            **self.cards.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             "write_page": lambda: self.show_page(0),
@@ -355,6 +361,9 @@ class MainWindow(QMainWindow):
     def _keep(self, settings: Settings) -> None:
         self.settings = settings
         save_settings(self._settings_path, settings)
+
+    def _keep_cards(self, folder: Path) -> None:
+        self._keep(replace(self.settings, cards=str(folder)))
 
     def toggle_stand_back(self) -> None:
         """Stand back, or come back to the desk."""

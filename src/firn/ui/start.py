@@ -15,6 +15,7 @@ from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
+from firn.files.cards import read_cards
 from firn.session.session import Session
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
@@ -44,7 +45,7 @@ def build(session: Session, *, output: Output | None = None, settings_at: Path |
     theme.apply()
     bridge = SessionBridge(session)
     player = Player(output)
-    window = MainWindow(bridge, theme, player, settings, where)
+    window = MainWindow(bridge, theme, player, settings, where, read_cards(settings.cards_folder))
     window.resize(1280, 800)
     return Running(window, theme, bridge, player)
 

@@ -11,7 +11,6 @@ from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
-from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
 
 ON_MS = 25.0
@@ -248,7 +247,7 @@ def _remedy(part: Part, judged: Judged) -> str:
     """What helps where a sound is not heard: the card's own word, else that of the sound."""
     sound = part.sounds[judged.target.sounds[0]]
     card = part.uses[sound.use].card
-    own = shipped().find(sound.kind.replace("_", " "), part.settings.tradition)
+    own = part.script.shelf.find(sound.kind.replace("_", " "), part.settings.tradition)
     return next(iter((*card.remedies, *(own.remedies if own else ()))), "")
 
 

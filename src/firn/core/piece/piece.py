@@ -116,12 +116,13 @@ class Part:
 
 @dataclass(frozen=True)
 class Piece:
-    """A piece: settings, parts in order, and the combo's items."""
+    """A piece: settings, parts in order, the combo's items, and the line of the text on which the combo begins."""
 
     settings: Settings
     parts: tuple[Part, ...]
     combo: tuple[ComboItem, ...]
     problems: tuple[Problem, ...]
+    combo_line: int = 0
 
     def part(self, name: str) -> Part | None:
         return next((p for p in self.parts if p.name == name), None)

@@ -51,7 +51,7 @@ class Unfolded:
 
 def ending_fault(part: Part, ends: str) -> str:
     """Why an ending cannot replace the end of a part, in one sentence; "" where it can."""
-    ending = part_from("end", ends, part.settings)
+    ending = part_from("end", ends, part.settings, part.script.shelf)
     if ending.problems:
         return ending.problems[0].message
     if not ending.sounds:
@@ -69,7 +69,7 @@ def _ending_place(part: Part, ending: Part) -> Fraction | None:
 
 def with_ending(part: Part, ends: str) -> Part:
     """A part with its end replaced: from its last such count on, the words of `ends`."""
-    ending = part_from("end", ends, part.settings)
+    ending = part_from("end", ends, part.settings, part.script.shelf)
     if not ending.sounds or not part.sounds:
         return part
     at = _ending_place(part, ending)

@@ -35,7 +35,7 @@ def _reads(part: Part, mend: MendText) -> bool:
     """
     if mend.code == "becomes" and len(mend.changes) == 1 and " " not in mend.changes[0].text.strip():
         return True
-    read = read_part(part.name, changed_text(part.script.text, mend.changes), part.settings)
+    read = read_part(part.name, changed_text(part.script.text, mend.changes), part.settings, part.script.shelf)
     return len(read.problems) <= len(part.problems)
 
 

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property, lru_cache
 
@@ -19,7 +19,7 @@ from firn.core.steps.shelf import Shelf, fold, shipped
 
 @dataclass(frozen=True)
 class PartScript:
-    """A part as read: words in their places, places claimed by unknown words, and what is wrong."""
+    """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows."""
 
     name: str
     text: str
@@ -27,6 +27,7 @@ class PartScript:
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     line: int = 0
+    shelf: Shelf = field(default_factory=shipped, repr=False)
 
     @cached_property
     def lines(self) -> list[str]:
@@ -36,12 +37,13 @@ class PartScript:
 
 @dataclass(frozen=True)
 class Script:
-    """A piece as read; lines of problems count from the text's first, 0."""
+    """A piece as read; lines of problems count from the text's first, 0, as does `combo_line`, the combo's first."""
 
     settings: Settings
     parts: tuple[PartScript, ...]
     combo: tuple[ComboItem, ...]
     problems: tuple[Problem, ...]
+    combo_line: int = 0
 
 
 @lru_cache(maxsize=20_000)
@@ -84,7 +86,7 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
         unknown += placed.unknown
         problems += [p.moved(number) for p in placed.problems]
     problems.sort(key=lambda p: (p.line, p.column))
-    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line)
+    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf)
 
 
 def lines_of(text: str) -> list[str]:
@@ -147,6 +149,7 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     parts = tuple(read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts)
     problems += [p for part in parts for p in part.problems]
     combo: tuple[ComboItem, ...] = ()
+    line = 0
     if blocks.combo is not None:
         line, lines = blocks.combo
         combo, faults = read_combo(lines, [p.name for p in parts])
@@ -156,4 +159,5 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
         parts,
         combo,
         tuple(sorted(problems, key=lambda p: (p.line, p.column))),
+        line,
     )

@@ -9,7 +9,6 @@ from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.turns import turn_text
-from firn.core.steps.shelf import Shelf
 
 MARKS = {1: "!", -1: "~", 0: ""}
 SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
@@ -112,7 +111,7 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
     return [key(u) for u in one] == [key(u) for u in two]
 
 
-def write_part(script: PartScript, settings: Settings, shelf: Shelf | None = None) -> str:
+def write_part(script: PartScript, settings: Settings) -> str:
     """A part's text as a teacher would type it.
 
     Natural counts where they read back to the same part, else counts written out exactly. Raises ValueError
@@ -132,7 +131,7 @@ def write_part(script: PartScript, settings: Settings, shelf: Shelf | None = Non
                 for row in _rows(script.uses, counting.phrase)
             ]
             text = "\n".join(lines)
-            read = read_part(script.name, text, settings, shelf)
+            read = read_part(script.name, text, settings, script.shelf)
             if not read.problems and same_uses(read.uses, script.uses):
                 return text
     raise ValueError("no text reads back to this part")

@@ -97,34 +97,68 @@ def _beat(text: str, card: str) -> Beat:
     return Beat(kind, role, weight, level + kind.level, as_one)
 
 
+_KEYS = {
+    "name", "aliases", "traditions", "sounds", "usual", "sentence", "caution", "counts", "primitive", "remedies",
+    "floor", "ceiling", "simpler",
+}  # fmt: skip
+
+
+def _texts(data: Mapping[str, Any], key: str, card: str) -> tuple[str, ...]:
+    value = data.get(key, [])
+    if not isinstance(value, list) or not all(isinstance(v, str) for v in value):
+        raise CardError(f'card "{card}": {key} must be a list of words in quotes')
+    return tuple(value)
+
+
+def _text(data: Mapping[str, Any], key: str, card: str) -> str:
+    value = data.get(key, "")
+    if not isinstance(value, str):
+        raise CardError(f'card "{card}": {key} must be words in quotes')
+    return value
+
+
+def _whole(data: Mapping[str, Any], key: str, card: str) -> int:
+    value = data.get(key, 0)
+    if not isinstance(value, int) or isinstance(value, bool) or value < 0:
+        raise CardError(f'card "{card}": {key} must be a whole number')
+    return value
+
+
 def card_from(data: Mapping[str, Any]) -> Card:
     """A card from the table of a TOML file; raises CardError with what was expected."""
     name = data.get("name")
-    if not isinstance(name, str) or not name:
+    if not isinstance(name, str) or not name.strip():
         raise CardError("a card has no name")
+    for key in data:
+        if key not in _KEYS:
+            raise CardError(f'card "{name}": nothing is called "{key}"; known are {", ".join(sorted(_KEYS))}')
     beats = data.get("sounds")
     if not isinstance(beats, list) or not beats or not all(isinstance(b, str) for b in beats):
         raise CardError(f'card "{name}": sounds must be a list such as ["brush A", "step A"]')
     usual = data.get("usual", {"": ["1"]})
     if isinstance(usual, list):
         usual = {"": usual}
-    if not isinstance(usual, dict) or not usual.get(""):
+    if not isinstance(usual, dict) or not usual.get("") or not all(_counts(u) for u in usual.values()):
         raise CardError(f'card "{name}": usual must be a list of counts such as ["&1"]')
     return Card(
         name=name,
-        aliases=tuple(data.get("aliases", ())),
-        traditions=tuple(data.get("traditions", ())),
+        aliases=_texts(data, "aliases", name),
+        traditions=_texts(data, "traditions", name),
         beats=tuple(_beat(b, name) for b in beats),
         usual={tradition: tuple(counts) for tradition, counts in usual.items()},
-        sentence=data.get("sentence", ""),
-        caution=data.get("caution", ""),
-        counts=int(data.get("counts", 0)),
-        primitive=bool(data.get("primitive", False)),
-        remedies=tuple(data.get("remedies", ())),
-        floor=int(data.get("floor", 0)),
-        ceiling=int(data.get("ceiling", 0)),
-        simpler=data.get("simpler", ""),
+        sentence=_text(data, "sentence", name),
+        caution=_text(data, "caution", name),
+        counts=_whole(data, "counts", name),
+        primitive=data.get("primitive") is True,
+        remedies=_texts(data, "remedies", name),
+        floor=_whole(data, "floor", name),
+        ceiling=_whole(data, "ceiling", name),
+        simpler=_text(data, "simpler", name),
     )
+
+
+def _counts(usual: object) -> bool:
+    return isinstance(usual, list) and bool(usual) and all(isinstance(u, str) for u in usual)
 
 
 def whole_counts(places: tuple[Fraction, ...]) -> int:

@@ -22,24 +22,32 @@ def fold(word: str) -> str:
 
 @dataclass(frozen=True)
 class Shelf:
-    """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition."""
+    """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition.
+
+    `own`: a teacher's own cards, which come before all others.
+    """
 
     cards: tuple[Card, ...]
     by_name: dict[str, tuple[Card, ...]] = field(repr=False)
     longest: int = 1
+    own: frozenset[Card] = frozenset()
 
     @classmethod
-    def of(cls, cards: Iterable[Card]) -> "Shelf":
-        cards = tuple(cards)
+    def of(cls, cards: Iterable[Card], own: Iterable[Card] = ()) -> "Shelf":
+        own = tuple(own)
+        cards = (*own, *cards)
         names: dict[str, tuple[Card, ...]] = {}
         for card in cards:
             for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
                 names[name] = (*names.get(name, ()), card)
-        return cls(cards, names, max((len(n.split()) for n in names), default=1))
+        return cls(cards, names, max((len(n.split()) for n in names), default=1), frozenset(own))
 
     def find(self, name: str, tradition: str) -> Card | None:
         """The card that a name means in a tradition, or None."""
         found = self.by_name.get(fold(name), ())
+        own = next((c for c in found if c in self.own and (not c.traditions or tradition in c.traditions)), None)
+        if own is not None:
+            return own
         return next((c for c in found if tradition in c.traditions), found[0] if found else None)
 
     def nearest(self, name: str) -> tuple[str, ...]:

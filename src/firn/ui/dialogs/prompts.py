@@ -33,6 +33,11 @@ class Prompts:
         path = Path(chosen)
         return path if path.suffix else path.with_suffix(Path(name).suffix)
 
+    def folder(self, parent: QWidget, title: str) -> Path | None:
+        """A folder."""
+        name = QFileDialog.getExistingDirectory(parent, title)
+        return Path(name) if name else None
+
     def leave(self, parent: QWidget) -> bool:
         """Whether to leave a workbook whose last changes could not be kept."""
         answer = QMessageBox.question(

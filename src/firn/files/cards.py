@@ -1,0 +1,124 @@
+"""A teacher's own cards: TOML files in a folder of hers, read file by file; a broken one spoils no other."""
+
+import tomllib
+from dataclasses import dataclass
+from pathlib import Path
+
+from firn.core.meter.counting import Counting
+from firn.core.script.places import usual_places
+from firn.core.steps.card import Card, CardError, card_from
+from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
+from firn.errors import FileFormatError
+
+MOST_BYTES = 1_000_000
+MOST_FILES = 500
+
+EXAMPLE = """# A step of your own. Firn reads every .toml file in this folder before its own cards.
+
+[[card]]
+name = "gate swing"
+aliases = ["gs"]
+traditions = ["tap"]
+# Each sound, and on which foot: A the foot that is free when the step begins, B the other, W the one that carries.
+sounds = ["brush A", "hop W", "step A"]
+# On which counts it is usually danced.
+usual = ["&1 2"]
+sentence = "The free foot swings forward over a hop, then takes the weight."
+remedies = ["Let the swing lift the hop."]
+"""
+
+
+@dataclass(frozen=True)
+class OwnCards:
+    """What a folder holds: its cards, and a sentence for each file or card that could not be taken."""
+
+    cards: tuple[Card, ...] = ()
+    faults: tuple[str, ...] = ()
+
+    @property
+    def shelf(self) -> Shelf:
+        """These cards before the shipped ones."""
+        return Shelf.of(shipped().cards, own=self.cards) if self.cards else shipped()
+
+
+def read_cards(folder: Path) -> OwnCards:
+    """The cards of a folder, its files in the order of their names; a folder that is not there holds none."""
+    if not folder.exists():
+        return OwnCards()
+    try:
+        files = sorted(f for f in folder.iterdir() if f.suffix.casefold() == ".toml")
+    except OSError as fault:
+        return OwnCards(faults=(f"The cards in {folder.name} cannot be read: {fault.strerror}.",))
+    cards: list[Card] = []
+    faults: list[str] = []
+    taken: dict[str, str] = {}
+    if len(files) > MOST_FILES:
+        faults.append(f"{folder.name} holds more than {MOST_FILES} files of cards; the others are left.")
+    for file in files[:MOST_FILES]:
+        try:
+            tables = _tables(file)
+        except FileFormatError as fault:
+            faults.append(str(fault))
+            continue
+        for table in tables:
+            try:
+                card = _checked(table)
+            except CardError as fault:
+                faults.append(f"{file.name}: {fault}.")
+                continue
+            names = list(dict.fromkeys(fold(n) for n in (card.name, *card.aliases)))
+            doubled = next((n for n in names if n in taken), None)
+            if doubled is not None:
+                faults.append(f'{file.name}: "{doubled}" names a card in {taken[doubled]} already; that one is used.')
+                continue
+            taken |= dict.fromkeys(names, file.name)
+            cards.append(card)
+    return OwnCards(tuple(cards), tuple(faults))
+
+
+def _tables(file: Path) -> list[object]:
+    """The card tables of a file; raises FileFormatError with one sentence, the line in it."""
+    try:
+        if file.stat().st_size > MOST_BYTES:
+            raise FileFormatError(f"{file.name} is too long to be a file of cards.")
+        data = tomllib.loads(file.read_text("utf-8-sig"))
+    except tomllib.TOMLDecodeError as fault:
+        raise FileFormatError(f"{file.name} is broken: {fault}.") from fault
+    except UnicodeDecodeError as fault:
+        raise FileFormatError(f"{file.name} is no UTF-8 text.") from fault
+    except OSError as fault:
+        raise FileFormatError(f"{file.name} cannot be read: {fault.strerror}.") from fault
+    except RecursionError as fault:
+        raise FileFormatError(f"{file.name} is no file of cards.") from fault
+    tables = data.get("card")
+    if not isinstance(tables, list):
+        raise FileFormatError(f"{file.name} holds no [[card]].")
+    return tables
+
+
+def _checked(table: object) -> Card:
+    """A card that can be danced; raises CardError."""
+    if not isinstance(table, dict):
+        raise CardError("a card must begin with [[card]]")
+    card = card_from(table)
+    for tradition in card.traditions:
+        if tradition not in TRADITIONS:
+            raise CardError(f'card "{card.name}": no tradition is called "{tradition}"')
+    for tradition in card.usual:
+        try:
+            usual_places(card, Counting(), tradition)
+        except ValueError as fault:
+            raise CardError(str(fault)) from fault
+    return card
+
+
+def write_example(folder: Path) -> Path:
+    """Make the folder, with an example in it unless it holds cards already; raises FileFormatError."""
+    path = folder / "example.toml"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        if not any(f.suffix == ".toml" for f in folder.iterdir()):
+            path.write_text(EXAMPLE, "utf-8")
+    except OSError as fault:
+        raise FileFormatError(f"{folder} cannot be made: {fault.strerror}.") from fault
+    return path
