@@ -91,6 +91,22 @@ class WeightsTest(unittest.TestCase):
             checked += 1
         self.assertGreaterEqual(checked, 9)
 
+    def test_weights_as_music21_has_them(self) -> None:
+        """beatStrength of music21 10.5 is 2 to the weight, at every place that both know."""
+        from music21 import meter as theirs
+        from music21 import note, stream
+
+        for text, parts in (("2/4", 4), ("2/2", 4), ("3/4", 4), ("4/4", 4), ("6/8", 3), ("9/8", 3), ("12/8", 3)):
+            ours = parse_meter(text)
+            assert ours is not None
+            step = F(1, parts)
+            measure = stream.Measure()
+            measure.timeSignature = theirs.TimeSignature(text)
+            for _ in range(ours.counts * parts):
+                measure.append(note.Note(quarterLength=step * ours.count_quarters))
+            found = [n.beatStrength for n in measure.notes]
+            self.assertEqual(found, [2.0**w for w in ours.weights(step)], text)
+
     @cases(
         ("count 1", "4/4", F(0), 0),
         ("count 3", "4/4", F(2), -1),

@@ -2,12 +2,16 @@
 
 import unittest
 
-from firn.core.piece.build import piece_from
+from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.unfold import unfold, with_ending
+from firn.core.reading.density import shortest_gap
 from firn.core.reading.finding import changed_text
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
 from firn.core.reading.walls import facing
+from firn.core.script.settings import Settings
+from firn.core.steps.card import card_from
+from firn.core.steps.shelf import Shelf
 from tests.support import F, cases, feet, part, piece
 
 
@@ -106,7 +110,8 @@ class FeetTest(unittest.TestCase):
         values = dict.fromkeys(
             ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
              "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many", "turn",
-             "facing", "after", "which", "fault", "ends"), "x",
+             "facing", "after", "which", "fault", "ends", "tempo", "rate", "most", "ms", "from", "to", "foot_ms",
+             "foot_from", "foot_to", "limit", "by_phrase"), "x",
         )  # fmt: skip
         from firn.core.reading.finding import Finding, MendText
 
@@ -114,6 +119,47 @@ class FeetTest(unittest.TestCase):
             self.assertNotIn("{", sentence(Finding(code, "ok", "A", values=values)))
         for code in _LABELS:
             self.assertNotIn("{", label(MendText(code, values)))
+
+
+class DensityTest(unittest.TestCase):
+    def test_four_sounds_a_beat_at_180(self) -> None:
+        """12 a second, 83.3 ms apart (common practice, no source)."""
+        one = part("1e&a step x4", tempo="180")
+        gap = shortest_gap(one)
+        assert gap is not None
+        self.assertAlmostEqual(gap.ms(180), 83.3, places=1)
+        said = found("1e&a step x4", tempo="180")["thick"]
+        self.assertIn("12.0 sounds a second, 12.0 in count 1. Shortest gap 83 ms (1 to e after 1), on one foot", said)
+
+    @cases(
+        ("both feet", "1 step  &2 flap  3 step", "", "1", F(1, 2)),
+        ("one foot", "1 step  &2 flap  3 step", "left", "& after 1", F(1, 2)),
+        ("the other", "1 step  &2 flap  3 step", "right", "1", F(2)),
+        ("both at once are each foot's", "1 both jump  2 R step", "left", None, None),
+        ("together is no gap", "1 stamp = clap  2 step", "", "1", F(1)),
+        ("silence is no sound", "1 step & kick 2 step", "", "1", F(1)),
+        ("one sound", "1 step", "", None, None),
+    )
+    def test_shortest(self, _: str, body: str, foot: str, at: str | None, counts: F | None) -> None:
+        one = part(body)
+        gap = shortest_gap(one, foot)
+        self.assertEqual(gap and gap.counts, counts)
+        self.assertEqual(gap and one.settings.counting.name(one.sounds[gap.first].place), at)
+
+    def test_swing_shortens_the_second_half(self) -> None:
+        gap = shortest_gap(part("1 step & step 2 step", feel="swing"))
+        self.assertEqual(gap and gap.counts, F(1, 3))
+
+    def test_tempos_that_a_step_is_not_danced_at(self) -> None:
+        slow = found("1 hop  2 pull-back", tempo="60")
+        self.assertIn("not danced slower than 80 counts a minute, and the piece is at 60", slow["too_slow"])
+        self.assertFalse({"too_slow", "too_fast"} & set(found("1 step", tempo="20")))
+        own = card_from({"name": "slow one", "sounds": ["step A"], "ceiling": 100})
+        fast = part_from("A", "1 slow one", Settings(tempo=101), Shelf.of([own]))
+        self.assertEqual([f.code for f in check_part(fast) if f.code.startswith("too")], ["too_fast"])
+
+    def test_clapping_has_no_foot(self) -> None:
+        self.assertIn("Shortest gap 500 ms (1 to 2).", found("1 clap 2 clap")["thick_no_foot"])
 
 
 class WallsTest(unittest.TestCase):

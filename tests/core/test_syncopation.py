@@ -5,7 +5,7 @@ import unittest
 from firn.core.meter.meter import Meter, parse_meter
 from firn.core.reading.read import check_part
 from firn.core.reading.sentences import sentence
-from firn.core.reading.syncopation import hangs, off_beat, part_hangs
+from firn.core.reading.syncopation import by_phrase, hangs, off_beat, part_hangs
 from tests.support import F, cases, oracle, part
 
 
@@ -61,6 +61,17 @@ class PartTest(unittest.TestCase):
             "Syncopation 1 (Longuet-Higgins & Lee).",
             said,
         )
+
+    @cases(
+        ("one phrase", "1 step & step 2-8 hold", [3]),
+        ("the second", "1 step 2 step 3 step 4-8 hold\n1 step & step 2 hold 3 step 4 step 5-8 hold", [1, 3]),
+        ("a pick-up", "8 hold & step 1 hold 2 step 3 step 4-7 hold", [4]),
+    )
+    def test_by_phrase(self, _: str, body: str, scores: list[int]) -> None:
+        """Worked by hand: & weighs -3, count 3 -1, 2 and 4 -2, 1 and 5 0."""
+        one = part(body)
+        self.assertEqual(by_phrase(one), scores)
+        self.assertEqual(sum(by_phrase(one)), sum(h.strength for h in part_hangs(one)))
 
     def test_a_place_with_no_pulse_has_no_say(self) -> None:
         self.assertEqual(part_hangs(part("1+1/5 step 2 step")), [])

@@ -39,6 +39,35 @@ class TypingTest(WindowCase):
         wait(10)
         self.assertTrue(any('"shufl"' in n.text for n in page.notes.notes))
 
+    def test_words_complete_as_they_are_typed(self) -> None:
+        offers = self.editor.offers
+        QTest.keyClicks(self.editor, "1 shuffle ba")
+        self.assertTrue(offers.isVisible())
+        self.assertEqual(offers.item(0).data(Qt.ItemDataRole.AccessibleTextRole),
+                         "shuffle ball change: &1 &2   brush, spank, step, step")  # fmt: skip
+        self.key(Qt.Key.Key_Tab, on=self.editor)
+        self.assertEqual(self.editor.toPlainText(), "1 shuffle ball change ")
+        self.assertTrue(self.editor.hasFocus())
+        QTest.keyClicks(self.editor, " 3 fl")
+        self.key(Qt.Key.Key_Down, on=self.editor)
+        self.key(Qt.Key.Key_Down, on=self.editor)
+        self.key(Qt.Key.Key_Return, on=self.editor)
+        self.assertEqual(self.editor.toPlainText(), "1 shuffle ball change  3 flat ")
+
+    def test_offers_do_not_stand_in_the_way(self) -> None:
+        QTest.keyClicks(self.editor, "1 fla")
+        self.key(Qt.Key.Key_Return, on=self.editor)
+        self.assertEqual((self.editor.toPlainText(), self.editor.offers.isVisible()), ("1 fla\n", False))
+        QTest.keyClicks(self.editor, "2 fla")
+        self.key(Qt.Key.Key_Escape, on=self.editor)
+        self.assertFalse(self.editor.offers.isVisible())
+        QTest.keyClicks(self.editor, "p")
+        self.click(self.editor.offers.viewport(), 40, 20)
+        self.assertEqual(self.editor.toPlainText(), "1 fla\n2 flap heel ")
+        QTest.keyClicks(self.editor, " 3 fla")
+        self.window.write_page.strip.setFocus()
+        self.assertFalse(self.editor.offers.isVisible())
+
     def test_undo_and_redo_are_the_workbooks(self) -> None:
         self.type("1 step")
         self.type("  2 stamp")

@@ -83,6 +83,7 @@ def key_rows() -> list[tuple[str, str]]:
     rows = [(", ".join(spec.keys), spec.text.rstrip("…")) for spec in ACTIONS if spec.keys and spec.menu]
     rows.insert(0, ("Space, Ctrl+Space", "Dance or stop; Space alone works outside text"))
     rows += [
+        ("Tab", "Take the word that is offered; ↓ and Enter for another, Esc for none"),
         ("Alt+1 … Alt+9", "Take the mend of that number"),
         ("1 … 9", "Answer a question on Listen"),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),

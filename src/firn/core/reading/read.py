@@ -2,7 +2,7 @@
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import counts, feet, syncopation
+from firn.core.reading import counts, density, feet, syncopation
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.walls import combo_turns, part_turns
@@ -19,6 +19,7 @@ def check_part(part: Part) -> list[Finding]:
         *feet.ending(part),
         *part_turns(part),
         *syncopation.findings(part),
+        *density.findings(part),
     ]
     return sorted(found, key=lambda f: _ORDER[f.level])
 

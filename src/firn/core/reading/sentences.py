@@ -27,8 +27,17 @@ _SENTENCES = {
     "not_syncopated": "{off_said} off the beat, none syncopated.",
     "syncopated": (
         "{off_said} off the beat; {hang_said} over a silent stronger beat, first {first} over {over}. "
-        "Syncopation {score} (Longuet-Higgins & Lee)."
+        "Syncopation {score}{phrase_said} (Longuet-Higgins & Lee)."
     ),
+    "thick": (
+        "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to "
+        "{to}), on one foot {foot_ms} ms ({foot}, {foot_from} to {foot_to})."
+    ),
+    "thick_no_foot": (
+        "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to {to})."
+    ),
+    "too_slow": "{word}: not danced slower than {limit} counts a minute, and the piece is at {tempo}.",
+    "too_fast": "{word}: not danced faster than {limit} counts a minute, and the piece is at {tempo}.",
     "turns": "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
     "turns_front": "Its turns come out even: ends facing the front.",
     "walls": "Ends facing the {facing}, not the front ({after}); all {times} times through face the front again.",
@@ -69,6 +78,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"
     if values.get("phrases") == "1":
         said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
+    said["phrase_said"] = f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
     said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
     return said

@@ -89,6 +89,16 @@ def _hangs(places: tuple[Fraction, ...], meter: Meter, length: int) -> tuple[Han
         return ()
 
 
+def by_phrase(part: Part) -> list[int]:
+    """A part's syncopation phrase by phrase, a pick-up with the first; sums to the part's."""
+    phrase = part.settings.counting.phrase
+    phrases = max(1, int(part.last_count // phrase) + 1) if part.sounds else 0
+    scores = [0] * phrases
+    for hang in part_hangs(part):
+        scores[min(phrases - 1, max(0, int(hang.place // phrase)))] += hang.strength
+    return scores
+
+
 def off_beat(part: Part) -> int:
     """How many moments of a part are sounded off the beat, on no whole count."""
     return len({s.place for s in part.sounds if s.heard and s.place.denominator != 1})
@@ -104,6 +114,7 @@ def findings(part: Part) -> list[Finding]:
         "off": str(off_beat(part)),
         "many": str(len(hanging)),
         "score": str(sum(h.strength for h in hanging)),
+        "by_phrase": ", ".join(str(n) for n in by_phrase(part)) if len(by_phrase(part)) > 1 else "",
         "first": counting.name(hanging[0].place) if hanging else "",
         "over": counting.name(hanging[0].over) if hanging else "",
     }

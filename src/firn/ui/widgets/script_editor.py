@@ -3,10 +3,13 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QKeySequence, QTextCharFormat, QTextCursor
+from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.offers import Offers
+
+_NOT_TYPING = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 
 Place = tuple[int, int, int]
 """Line, column and end column, from 0."""
@@ -15,11 +18,13 @@ Place = tuple[int, int, int]
 class ScriptEditor(QPlainTextEdit):
     """Typing never reformats. The workbook's own undo is used: the editor keeps none.
 
-    `written` at every change of the text by the user, `moved` when the caret goes elsewhere.
+    `written` at every change of the text by the user, `moved` when the caret goes elsewhere; `completing` when a
+    letter has been typed at the end of a word, with the line up to the caret: who can, answers with `offer`.
     """
 
     written = Signal(str)
     moved = Signal()
+    completing = Signal(str)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -29,6 +34,9 @@ class ScriptEditor(QPlainTextEdit):
         self.setTabChangesFocus(True)
         self.setAccessibleName("Script: say it")
         self.setFrameShape(QPlainTextEdit.Shape.NoFrame)
+        self.offers = Offers(theme, self)
+        self.offers.taken.connect(self._take)
+        self._offered: Sequence[tuple[int, str, str]] = ()
         self.textChanged.connect(self._changed)
         self.cursorPositionChanged.connect(self.moved)
         theme.changed.connect(self._restyle)
@@ -100,6 +108,11 @@ class ScriptEditor(QPlainTextEdit):
 
     def event(self, event: QEvent) -> bool:
         # Undo and redo are the workbook's: leave their keys to the window.
+        # Tab would move the focus before the key reaches the editor.
+        tab = isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Tab
+        if tab and event.type() == QEvent.Type.KeyPress and self.offers.isVisible():
+            self.offers.take()
+            return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             for standard in (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo):
                 if event.matches(standard):
@@ -111,4 +124,52 @@ class ScriptEditor(QPlainTextEdit):
         if event.key() == Qt.Key.Key_Space and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             event.ignore()
             return
+        if self.offers.isVisible() and self._offer_key(event):
+            return
         super().keyPressEvent(event)
+        self.offers.hide()
+        if event.text().isprintable() and event.text() and not event.modifiers() & _NOT_TYPING:
+            self._ask_for_offers()
+
+    def _offer_key(self, event: QKeyEvent) -> bool:
+        """Keys that belong to the offers while there are any; Enter only once one has been chosen."""
+        key = event.key()
+        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+            self.offers.walk(1 if key == Qt.Key.Key_Down else -1)
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.offers.walked:
+            self.offers.take()
+        elif key == Qt.Key.Key_Escape:
+            self.offers.hide()
+        else:
+            return False
+        return True
+
+    def _ask_for_offers(self) -> None:
+        cursor = self.textCursor()
+        line, column = cursor.block().text(), cursor.positionInBlock()
+        if not line[column : column + 1].isalnum():
+            self.completing.emit(line[:column])
+
+    def offer(self, offered: Sequence[tuple[int, str, str]]) -> None:
+        """Offer words that complete what is typed: from which column, the word, and what it means."""
+        self._offered = offered
+        at = self.cursorRect()
+        self.offers.offer([(word, meaning) for _, word, meaning in offered], at.topLeft(), at.height())
+
+    def _take(self, number: int) -> None:
+        self.offers.hide()
+        column, word, _ = self._offered[number]
+        cursor = self.textCursor()
+        start = cursor.block().position() + column
+        cursor.setPosition(start, QTextCursor.MoveMode.MoveAnchor)
+        cursor.setPosition(self.textCursor().position(), QTextCursor.MoveMode.KeepAnchor)
+        cursor.insertText(word + " ")
+        self.setTextCursor(cursor)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.offers.hide()
+        super().focusOutEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.offers.hide()
+        super().mousePressEvent(event)

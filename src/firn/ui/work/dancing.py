@@ -185,11 +185,14 @@ class Dancing(QObject):
         def work(task: Task) -> "FloatArray":
             import numpy as np
 
+            from firn.core.sound.loudness import as_loud_as, loudness_lufs
             from firn.core.sound.model import render
             from firn.core.sound.voices import RATE
 
             model = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing, task)
             gap = np.zeros((RATE // 2, 2), dtype=np.float32)
-            return np.concatenate([one.stereo(), gap, model.audio])
+            # Alike in loudness, so that only the dancing differs.
+            take = as_loud_as(one.stereo(), RATE, loudness_lufs(model.audio, RATE))
+            return np.concatenate([take, gap, model.audio])
 
         self._context.jobs.run("dance", "Laying take and model together", work, self._player.play_samples)

@@ -7,6 +7,7 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.reading.finding import MendText
+from firn.core.script.complete import Completion, completions
 from firn.session.desk import Note
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
@@ -18,6 +19,12 @@ from firn.ui.widgets.strip.view import StripView
 
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
+
+
+def _meaning(offer: Completion) -> str:
+    """What a word means: its rhythm, and the card where the word is another name of it."""
+    other = "" if offer.card.name == offer.name else f"   ({offer.card.name})"
+    return f"{offer.rhythm}{other}"
 
 
 class WritePage(QWidget):
@@ -36,6 +43,7 @@ class WritePage(QWidget):
         self._lay_out()
         self.editor.written.connect(desk.write)
         self.editor.moved.connect(self._caret_moved)
+        self.editor.completing.connect(self._complete)
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
         self.notes.pointed.connect(self._point)
@@ -124,6 +132,13 @@ class WritePage(QWidget):
         self.strip.show_chosen(None)
         self._view.to_top()
         self.show_desk()
+
+    def _complete(self, line: str) -> None:
+        desk = self._desk
+        if desk.on_combo:
+            return
+        found = completions(line, desk.shelf, desk.settings.tradition)
+        self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
     # Following each other
 

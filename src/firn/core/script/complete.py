@@ -1,0 +1,71 @@
+"""Words that complete what is being typed, by any name that a card goes by."""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from firn.core.steps.card import Card
+from firn.core.steps.shelf import Shelf, fold
+
+LEAST_LETTERS = 2
+MOST_OFFERS = 8
+
+_TAIL = re.compile(r"[^\W\d_](?:[^\W_]|['’\-/ ](?! ))*$")
+
+
+@dataclass(frozen=True, slots=True)
+class Completion:
+    """A word that would complete what is typed from `column` on: the name, its card and the card's rhythm."""
+
+    name: str
+    card: Card
+    column: int
+    rhythm: str
+
+
+def completions(line: str, shelf: Shelf, tradition: str) -> list[Completion]:
+    """What could stand where the caret is at the end of `line`, the likeliest first; none for less than two letters.
+
+    The longest run of words before the caret that begins a name counts ("shuffle b" before "b"). Names of the
+    tradition come before others, those that begin so before those that hold a word that does, short before long.
+    """
+    match = _TAIL.search(line)
+    if match is None or "#" in line or line.endswith(" "):
+        return []
+    for column in _starts(match):
+        typed = fold(line[column:])
+        if len(typed) < LEAST_LETTERS:
+            continue
+        found = _found(typed, shelf, tradition)
+        if found:
+            return [Completion(n, c, column, rhythm(c, tradition)) for n, c in found[:MOST_OFFERS]]
+    return []
+
+
+def _starts(match: re.Match[str]) -> Iterator[int]:
+    """Columns at which the words before the caret begin, the first first."""
+    yield match.start()
+    for space in re.finditer(" ", match[0]):
+        yield match.start() + space.end()
+
+
+def _found(typed: str, shelf: Shelf, tradition: str) -> list[tuple[str, Card]]:
+    offers: dict[Card, tuple[tuple[bool, bool, bool, bool, int, str], str]] = {}
+    for key in shelf.by_name:
+        begins = key.startswith(typed)
+        card = shelf.find(key, tradition) if begins or f" {typed}" in key else None
+        if card is None or key == typed:
+            continue
+        foreign = bool(card.traditions) and tradition not in card.traditions
+        name = next((n for n in (card.name, *card.aliases) if fold(n) == key), key)
+        rank = (foreign, not begins, card not in shelf.own, name != card.name, len(name), name)
+        if card not in offers or rank < offers[card][0]:
+            offers[card] = rank, name
+    return [(name, card) for card, (_, name) in sorted(offers.items(), key=lambda o: o[1][0])]
+
+
+def rhythm(card: Card, tradition: str) -> str:
+    """A card's usual counts and its sounds, for show: "&1  brush, step"."""
+    sounds = ", ".join(b.kind.name.replace("_", " ") for b in card.beats[:6])
+    more = " …" if len(card.beats) > 6 else ""
+    return f"{card.usual_for(tradition)}   {sounds}{more}"
