@@ -1,13 +1,18 @@
 """The workbook's values and edits."""
 
 import unittest
+from dataclasses import replace
 
 from firn.core.book.book import Book, BookPart, Take, new_piece, piece_of_script
 from firn.core.book.edits import (
     EAR_KEPT,
+    AddLog,
     AddPart,
     AddPiece,
     AddTake,
+    ChangeLog,
+    ChangeTake,
+    DeleteLog,
     DeletePart,
     DeletePiece,
     DeleteTake,
@@ -20,6 +25,7 @@ from firn.core.book.edits import (
     SetPartText,
     checked_name,
 )
+from firn.core.book.log import Answer, LogEntry, best_clean, ear_record
 from firn.core.script.reader import read_script
 from firn.errors import FirnError
 from tests.core.test_script import GATE_LATCH
@@ -28,6 +34,8 @@ from tests.support import cases
 PIECE = new_piece("p", "a", "Gate Latch")
 BOOK = AddPiece(PIECE).apply(Book())
 TAKE = Take("t", "p", "a", "first", "2026-11-25T20:00:00+00:00", "hash", 48_000, 96_000, 120.0)
+ENTRY = LogEntry("e", "2026-11-25T20:00:00+00:00", "Kept Latch, A", "a", "right", 120, True, 12, 12, "hard", "wood",
+                 source="take", take="t")  # fmt: skip
 
 
 class EditsTest(unittest.TestCase):
@@ -78,13 +86,49 @@ class EditsTest(unittest.TestCase):
     def test_the_ear_is_kept_so_long(self) -> None:
         book = BOOK
         for i in range(EAR_KEPT + 10):
-            book = NoteAnswer(i % 2 == 0).apply(book)
+            book = NoteAnswer(Answer("how_many", i % 2 == 0)).apply(book)
         self.assertEqual(len(book.ear), EAR_KEPT)
         self.assertFalse(NoteAnswer.undoable)
 
     def test_an_unknown_piece_is_a_bug(self) -> None:
         with self.assertRaisesRegex(ValueError, "no piece"):
             SetPartText("x", "a", "").apply(BOOK)
+
+
+class LogTest(unittest.TestCase):
+    def test_noted_changed_and_deleted(self) -> None:
+        book = AddLog(ENTRY).apply(AddTake(TAKE).apply(BOOK))
+        book = ChangeTake(replace(TAKE, swapped=True, shoes="soft", floor="lino")).apply(book)
+        self.assertEqual([(e.side, e.shoes, e.floor) for e in book.log], [("left", "soft", "lino")])
+        book = ChangeLog(replace(book.log[0], remark="at the rail")).apply(book)
+        self.assertEqual(book.log[0].remark, "at the rail")
+        self.assertEqual(DeleteLog("e").apply(book).log, ())
+        self.assertEqual(DeletePiece("p").apply(book).log, book.log)
+
+    @cases(("too slow", {"tempo": 0.0}, "must lie between 20 and 400"), ("no number", {"tempo": float("nan")}, "nan"),
+           ("no day", {"when": "yesterday"}, "yesterday is no day"))  # fmt: skip
+    def test_what_cannot_be_kept(self, _: str, change: dict, message: str) -> None:
+        with self.assertRaisesRegex(FirnError, message):
+            AddLog(replace(ENTRY, **change)).apply(BOOK)
+
+    def test_best_clean_tempo(self) -> None:
+        """Only clean ones, each better than the one before; by step and side; called as last called."""
+        rows = [
+            ("2026-11-01", "Old name, A", "a", "right", 100, True),
+            ("2026-11-03", "Latch, A", "a", "right", 96, True),
+            ("2026-11-02", "Old name, A", "a", "right", 120, False),
+            ("2026-11-04", "Latch, A", "a", "right", 108, True),
+            ("2026-11-02", "Old name, A", "a", "left", 92, True), ("2026-11-02", "Walks", "", "", 80, True),
+            ("2026-11-02", "Latch, B", "b", "left", 92, None),
+        ]  # fmt: skip
+        best = best_clean(LogEntry(str(i), *row) for i, row in enumerate(rows))
+        self.assertEqual([(b.step, b.side, b.tempo) for b in best],
+                         [("Latch, A", "right", 108), ("Latch, A", "left", 92), ("Walks", "", 80)])  # fmt: skip
+        self.assertEqual(best[0].rises, (("2026-11-01", 100), ("2026-11-04", 108)))
+
+    def test_ear_record(self) -> None:
+        answers = [Answer("how_many", True), Answer("early_or_late", False), Answer("how_many", False)]
+        self.assertEqual(ear_record(answers), {"how_many": (1, 2), "early_or_late": (0, 1)})
 
 
 class ScriptTest(unittest.TestCase):

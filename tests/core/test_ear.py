@@ -299,9 +299,9 @@ class QuizTest(unittest.TestCase):
         assert question is not None
         self.assertEqual(question.answers[question.right], "nothing was missing")
 
-    def test_two_questions(self) -> None:
+    def test_questions(self) -> None:
         one = part(A)
-        self.assertEqual(len(questions(one, heard(one, Faults()), np.random.default_rng(1))), 2)
+        self.assertEqual(len(questions(one, heard(one, Faults()), np.random.default_rng(1))), 3)
 
 
 class StudentTest(unittest.TestCase):

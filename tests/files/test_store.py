@@ -5,12 +5,15 @@ import shutil
 import sqlite3
 import unittest
 import unittest.mock
+from dataclasses import replace
 
 from firn.core.book.book import Book, BookPart, new_piece
 from firn.core.book.edits import (
+    AddLog,
     AddPart,
     AddPiece,
     AddTake,
+    ChangeTake,
     DeletePart,
     DeletePiece,
     DeleteTake,
@@ -18,10 +21,11 @@ from firn.core.book.edits import (
     NoteAnswer,
     SetPartText,
 )
+from firn.core.book.log import Answer
 from firn.errors import ReadOnlyError, StoreError
 from firn.files import store as module
 from firn.files.store import APPLICATION_ID, VERSION, new_store, open_store
-from tests.core.test_book import TAKE
+from tests.core.test_book import ENTRY, TAKE
 from tests.support import DATA, FolderCase, cases
 
 BOOK = AddPiece(new_piece("p", "a", "Gate Latch")).apply(Book())
@@ -39,7 +43,9 @@ class KeptTest(FolderCase):
             DeletePart("p", "b"),
             AddPiece(new_piece("q", "d", "Second")),
             AddTake(TAKE),
-            NoteAnswer(True),
+            NoteAnswer(Answer("how_many", True, "2026-11-25T20:00:00+00:00")),
+            AddLog(ENTRY),
+            ChangeTake(replace(TAKE, swapped=True, shoes="hard", click_s=0.5)),
             GoTo("p", "c"),
         ]
         for edit in edits:
@@ -203,11 +209,41 @@ class VersionTest(FolderCase):
     def test_a_kept_file_of_version_1(self) -> None:
         path = self.folder / "old.firn"
         shutil.copy(DATA / "workbook-v1.sqlite", path)
+        with sqlite3.connect(path) as db:
+            db.execute("INSERT OR REPLACE INTO state VALUES ('ear', '[true]')")
+        db.close()
         store = open_store(path)
         book = store.load()
         self.assertEqual([p.name for p in book.pieces], ["Kept Latch"])
         self.assertEqual([(p.name, p.text) for p in book.pieces[0].parts], [("A", "8 stomp  1 hop  # as typed")])
         self.assertEqual([t.name for t in book.takes], ["first"])
+        self.assertEqual((book.ear, book.log), ((Answer("", True),), ()))
+        store.commit(AddLog(ENTRY).apply(book))
+        store.close()
+        again = open_store(path)
+        self.assertEqual(again.load().log, (ENTRY,))
+        again.close()
+
+    def test_an_older_file_that_may_only_be_read(self) -> None:
+        path = self.folder / "old.firn"
+        shutil.copy(DATA / "workbook-v1.sqlite", path)
+        path.chmod(0o444)
+        if os.access(path, os.W_OK):
+            self.enterContext(unittest.mock.patch.object(module.os, "access", lambda p, m: m != os.W_OK))
+        store = open_store(path)
+        self.assertEqual(([p.name for p in store.load().pieces], store.load().log), (["Kept Latch"], ()))
+        store.close()
+
+    def test_a_kept_file_of_version_2(self) -> None:
+        path = self.folder / "old.firn"
+        shutil.copy(DATA / "workbook-v2.sqlite", path)
+        store = open_store(path)
+        book = store.load()
+        self.assertEqual(
+            [(e.step, e.tempo, e.clean, e.floor) for e in book.log], [("Kept Latch, A", 120, True, "wood")]
+        )
+        self.assertEqual(book.ear, (Answer("early_or_late", False, "2026-11-25T20:00:00+00:00"),))
+        self.assertEqual([(t.name, t.shoes, t.swapped) for t in book.takes], [("first", "hard", True)])
         store.close()
 
     def test_upgrades_run_one_by_one(self) -> None:

@@ -155,13 +155,16 @@ class TakesTest(FolderCase):
         self.session = Session.new(self.folder / "a.firn")
         self.addCleanup(self.session.close)
 
-    @cases(("clean",), ("late",), ("missing",), ("hold",), ("mixed",))
+    @cases(("clean",), ("late",), ("missing",), ("hold",), ("mixed",), ("extra",), ("once",), ("loud",), ("order",))
     def test_the_simulated_students_faults_are_found(self, kind: str) -> None:
         one = part("8 stomp 1 hop 2 step &3 flap 4 step 5 stamp 6-7 hold")
         take = simulate(self.session.store, one, kind, piece="p", part_id="a", tempo=120, seed=3)
         _, _, onsets = heard(self.session.store, take)
         code = judged(one, take, onsets, on_ms=25).mend.code
-        self.assertEqual(code, {"hold": "hold_dropped", "mixed": "missing"}.get(kind, kind))
+        # Loudness and order are no matter of time.
+        found = {"hold": "hold_dropped", "mixed": "missing", "extra": "added", "once": "slip"}
+        found |= {"loud": "clean", "order": "clean"}
+        self.assertEqual(code, found.get(kind, kind))
 
     def test_a_file_is_brought_in(self) -> None:
         path = self.folder / "my take: one, #2.wav"

@@ -8,6 +8,7 @@ import unittest
 
 from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart, DeletePart, GoTo, NoteAnswer, RenamePart, SetPartText
+from firn.core.book.log import Answer
 from firn.errors import FirnError, StoreError
 from firn.session.session import Session
 from firn.session.settings import RECENT, Settings, load_settings, save_settings
@@ -75,10 +76,10 @@ class EditsTest(SessionCase):
 
     def test_where_we_are_and_what_the_ear_said_are_not_undone(self) -> None:
         self.write("1 step")
-        self.session.do(NoteAnswer(True))
+        self.session.do(NoteAnswer(Answer("how_many", True)))
         self.session.do(GoTo(self.piece.id, "combo"))
         self.session.undo()
-        self.assertEqual((self.text(), self.session.book.ear), ("", (True,)))
+        self.assertEqual((self.text(), self.session.book.ear), ("", (Answer("how_many", True),)))
 
     def test_listeners_hear_every_change(self) -> None:
         heard = []

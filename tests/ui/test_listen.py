@@ -128,10 +128,14 @@ class EarFirstTest(ListenCase):
         second = question.question
         self.assertIsNot(second, first)
         self.key(Qt.Key(Qt.Key.Key_1 + second.right))
+        third = question.question
+        self.assertIn("early, on time or late?", question_text(third))
+        self.key(Qt.Key(Qt.Key.Key_1 + (third.right + 1) % 3))
         self.assertFalse(question.isVisible())
         self.assertTrue(self.page.verdict.isVisible())
-        self.assertEqual(self.book.ear, (True, True))
-        self.assertIn("2 right of the last 2", self.page.ear.text())
+        kinds = [("how_many", True), ("what_missing", True), ("early_or_late", False)]
+        self.assertEqual([(a.kind, a.right) for a in self.book.ear], kinds)
+        self.assertIn("2 right of the last 3", self.page.ear.text())
 
     def test_a_wrong_answer_is_told(self) -> None:
         self.simulated("One sound missing")
@@ -139,7 +143,7 @@ class EarFirstTest(ListenCase):
         wrong = next(i for i in range(5) if i != first.right)
         self.click(self.page.question.buttons[wrong])
         self.assertIn(f"{first.answers[first.right]} were there", self.page.question.told.text())
-        self.assertEqual(self.book.ear, (False,))
+        self.assertEqual([a.right for a in self.book.ear], [False])
 
     def test_hear_what_is_asked_about(self) -> None:
         self.simulated("Clean")

@@ -9,15 +9,17 @@ import json
 import os
 import sqlite3
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import asdict
 from pathlib import Path
+from typing import Literal
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.log import Answer, LogEntry
 from firn.errors import ReadOnlyError, StoreError
 
 APPLICATION_ID = 0x4669726E  # "Firn"
-VERSION = 1
+VERSION = 2
 CHUNK = 1 << 20
 
 _SCHEMA = """
@@ -27,9 +29,21 @@ CREATE TABLE parts (id TEXT PRIMARY KEY, piece TEXT NOT NULL, position INTEGER N
 CREATE TABLE takes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL);
 CREATE TABLE samples (hash TEXT NOT NULL, number INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (hash, number));
 CREATE TABLE state (key TEXT PRIMARY KEY, value TEXT NOT NULL);
+CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL);
 """
 
-UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {}
+
+def _log_and_answers(db: sqlite3.Connection) -> None:
+    """Version 2 has a log, and of each answer what was asked and when."""
+    db.execute("CREATE TABLE IF NOT EXISTS log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL)")
+    for (value,) in db.execute("SELECT value FROM state WHERE key = 'ear'").fetchall():
+        answers = [
+            a if isinstance(a, dict) else {"kind": "", "right": bool(a), "when": ""} for a in json.loads(value)
+        ]
+        db.execute("UPDATE state SET value = ? WHERE key = 'ear'", (json.dumps(answers),))
+
+
+UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers}
 """From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 
 
@@ -69,7 +83,12 @@ class Store:
         takes = tuple(Take(**json.loads(row[0])) for row in db.execute("SELECT data FROM takes ORDER BY position"))
         state = {key: json.loads(value) for key, value in db.execute("SELECT key, value FROM state")}
         here = state.get("here", ["", ""])
-        return Book(pieces, takes, (here[0], here[1]), tuple(bool(a) for a in state.get("ear", ())))
+        if int(db.execute("PRAGMA user_version").fetchone()[0]) < 2:
+            # An older file that may only be read.
+            return Book(pieces, takes, (here[0], here[1]), tuple(Answer("", bool(a)) for a in state.get("ear", ())))
+        ear = tuple(Answer(**a) for a in state.get("ear", ()))
+        log = tuple(LogEntry(**json.loads(row[0])) for row in db.execute("SELECT data FROM log ORDER BY position"))
+        return Book(pieces, takes, (here[0], here[1]), ear, log)
 
     def commit(self, book: Book) -> None:
         """Write the difference to the last committed workbook in one transaction.
@@ -107,11 +126,13 @@ class Store:
             db.execute("DELETE FROM pieces WHERE id = ?", (gone,))
             db.execute("DELETE FROM parts WHERE piece = ?", (gone,))
         if before.takes is not after.takes:
-            self._write_takes(before, after)
+            self._write_rows("takes", before.takes, after.takes)
+        if before.log is not after.log:
+            self._write_rows("log", before.log, after.log)
         if before.here != after.here:
             self._write_state("here", after.here)
         if before.ear != after.ear:
-            self._write_state("ear", after.ear)
+            self._write_state("ear", [asdict(a) for a in after.ear])
 
     def _write_parts(self, piece: BookPiece, before: BookPiece | None) -> None:
         old = {p.id: (i, p) for i, p in enumerate(before.parts)} if before else {}
@@ -123,13 +144,16 @@ class Store:
                 )
         self._connection.executemany("DELETE FROM parts WHERE id = ?", [(gone,) for gone in old])
 
-    def _write_takes(self, before: Book, after: Book) -> None:
-        old = {t.id: (i, t) for i, t in enumerate(before.takes)}
-        for position, take in enumerate(after.takes):
-            if old.pop(take.id, None) != (position, take):
-                row = (take.id, position, json.dumps(asdict(take)))
-                self._connection.execute("INSERT OR REPLACE INTO takes VALUES (?, ?, ?)", row)
-        self._connection.executemany("DELETE FROM takes WHERE id = ?", [(gone,) for gone in old])
+    def _write_rows(
+        self, table: Literal["takes", "log"], before: Sequence[Take | LogEntry], after: Sequence[Take | LogEntry]
+    ) -> None:
+        """Rows of JSON by id and position: those that changed, and those that are gone."""
+        old = {one.id: (i, one) for i, one in enumerate(before)}
+        for position, one in enumerate(after):
+            if old.pop(one.id, None) != (position, one):
+                row = (one.id, position, json.dumps(asdict(one)))
+                self._connection.execute(f"INSERT OR REPLACE INTO {table} VALUES (?, ?, ?)", row)
+        self._connection.executemany(f"DELETE FROM {table} WHERE id = ?", [(gone,) for gone in old])
 
     def _write_state(self, key: str, value: object) -> None:
         self._connection.execute("INSERT OR REPLACE INTO state VALUES (?, ?)", (key, json.dumps(value)))

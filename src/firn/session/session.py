@@ -1,5 +1,6 @@
 """A workbook being worked on: edits committed as they are made, undone and done again. No window here."""
 
+import datetime
 import secrets
 from collections.abc import Callable
 from dataclasses import replace
@@ -15,6 +16,11 @@ from firn.session.history import History
 def new_id() -> str:
     """An identity for a piece, part or take."""
     return secrets.token_hex(8)
+
+
+def now() -> str:
+    """The time now, as a workbook keeps it: ISO 8601 with its offset."""
+    return datetime.datetime.now().astimezone().isoformat(timespec="seconds")
 
 
 class Session:

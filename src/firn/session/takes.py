@@ -1,6 +1,5 @@
 """Takes coming into the workbook and being judged: what the window and the command line both do."""
 
-import datetime
 from pathlib import Path
 
 import numpy as np
@@ -15,13 +14,9 @@ from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
-from firn.session.session import new_id
+from firn.session.session import new_id, now
 
 SILENT_DB = -60.0
-
-
-def _now() -> str:
-    return datetime.datetime.now().astimezone().isoformat(timespec="seconds")
 
 
 def kept_take(
@@ -30,7 +25,7 @@ def kept_take(
     """A take whose samples are in the workbook file; it has yet to be added by an edit."""
     data, name_of_data = flac_bytes(sound, rate)
     store.add_samples(name_of_data, data)
-    return Take(new_id(), piece, part, name, _now(), name_of_data, rate, len(sound), tempo, source)
+    return Take(new_id(), piece, part, name, now(), name_of_data, rate, len(sound), tempo, source)
 
 
 def bring_in(
@@ -56,7 +51,7 @@ def bring_in(
 
 
 def faults_for(part: Part, kind: str, tempo: float) -> Faults:
-    """The simulated student's faults by name: clean, late, missing, hold (dropped) or mixed."""
+    """The simulated student's faults by name: one of the kinds in the table below."""
     many = len(targets_of(part.sounds, tempo, counts=part.counts))
     brush = [i for i, t in enumerate(targets_of(part.sounds, tempo, counts=part.counts))
              if part.sounds[t.sounds[0]].kind in ("brush", "spank", "scuff")]  # fmt: skip
@@ -67,6 +62,11 @@ def faults_for(part: Part, kind: str, tempo: float) -> Faults:
         "late": Faults(late_ms={late: 55.0}),
         "missing": Faults(missing=frozenset({soft})),
         "hold": Faults(drop_hold=True),
+        "loud": Faults(louder_db={late: 12.0}),
+        "creep": Faults(creep=tempo * 0.06),
+        "extra": Faults(extra_after=frozenset({late})),
+        "order": Faults(swapped=frozenset({soft})),
+        "once": Faults(late_ms={late: 60.0}, only=frozenset({1})),
         "mixed": Faults(late_ms={late: 48.0}, missing=frozenset({soft}), tempo=tempo * 0.96),
     }
     return table[kind]
@@ -83,17 +83,26 @@ def simulate(
     seed: int,
     task: Task = UNWATCHED,
 ) -> Take:
-    """A take by the simulated student, two passes of the part."""
+    """A take by the simulated student: two passes of the part, four where one slip is planted."""
     rng = np.random.default_rng(seed)
-    danced = dance(part, tempo, faults_for(part, kind, tempo), rng, passes=2, task=task)
-    name = {"clean": "clean", "late": "one late", "missing": "one missing", "hold": "hold dropped"}.get(kind, kind)
+    danced = dance(part, tempo, faults_for(part, kind, tempo), rng, passes=4 if kind == "once" else 2, task=task)
+    names = {
+        "late": "one late",
+        "missing": "one missing",
+        "hold": "hold dropped",
+        "loud": "one too loud",
+        "creep": "tempo creeps",
+        "extra": "one too many",
+        "order": "two exchanged",
+        "once": "one slip in four",
+    }
     return kept_take(
         store,
         danced.audio,
         RATE,
         piece=piece,
         part=part_id,
-        name=f"Simulated {name}",
+        name=f"Simulated {names.get(kind, kind)}",
         tempo=tempo,
         source="simulated",
     )

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 
+from firn.core.book.log import Answer, LogEntry
 from firn.core.script.reader import cut
 from firn.core.script.settings import Settings, read_settings, write_settings
 
@@ -47,7 +48,11 @@ class BookPiece:
 
 @dataclass(frozen=True, slots=True)
 class Take:
-    """A recording of a part: which, how it came, and where its samples are (`audio`, their hash)."""
+    """A recording of a part: which, how it came, and where its samples are (`audio`, their hash).
+
+    `swapped`: danced on the other side. `heard`: what made the sounds, feet or what stood in for them. `click_s`: the
+    time in the take on which the part's first sound was due by Firn's click, None for a take made to none.
+    """
 
     id: str
     piece: str
@@ -59,6 +64,11 @@ class Take:
     frames: int
     tempo: float
     source: str = "file"
+    swapped: bool = False
+    shoes: str = ""
+    floor: str = ""
+    heard: str = "feet"
+    click_s: float | None = None
 
     @property
     def seconds(self) -> float:
@@ -69,13 +79,15 @@ class Take:
 class Book:
     """Everything that a workbook file holds, but for the samples of its takes.
 
-    `here`: the piece and part last on show. `ear`: the last answers of the student's ear, newest last.
+    `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
+    both with the newest last.
     """
 
     pieces: tuple[BookPiece, ...] = ()
     takes: tuple[Take, ...] = ()
     here: tuple[str, str] = ("", "")
-    ear: tuple[bool, ...] = ()
+    ear: tuple[Answer, ...] = ()
+    log: tuple[LogEntry, ...] = ()
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)

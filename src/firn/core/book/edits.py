@@ -1,14 +1,18 @@
 """Edits: each a value that makes a new workbook of an old one."""
 
 from dataclasses import dataclass, replace
+from datetime import datetime
 from typing import ClassVar, Protocol
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.log import Answer, LogEntry, Side
+from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.shelf import fold
 from firn.errors import FirnError
 
 MOST_NAME = 80
-EAR_KEPT = 50
+EAR_KEPT = 1_000
+MOST_REMARK = 400
 
 
 class Edit(Protocol):
@@ -206,7 +210,72 @@ class NoteAnswer(_Plain):
 
     label: ClassVar[str] = "Answer"
     undoable: ClassVar[bool] = False
-    right: bool
+    answer: Answer
 
     def apply(self, book: Book) -> Book:
-        return replace(book, ear=(*book.ear, self.right)[-EAR_KEPT:])
+        return replace(book, ear=(*book.ear, self.answer)[-EAR_KEPT:])
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeTake(_Plain):
+    """What is known of a take: its side, shoes, floor. What the log says of it follows."""
+
+    label: ClassVar[str] = "Change take"
+    take: Take
+
+    def apply(self, book: Book) -> Book:
+        old = book.take(self.take.id)
+        if old is None:
+            raise ValueError(f"no take {self.take.id}")
+        takes = tuple(self.take if t.id == self.take.id else t for t in book.takes)
+        turned = old.swapped != self.take.swapped
+        log = tuple(
+            replace(e, shoes=self.take.shoes, floor=self.take.floor, side=_other(e.side) if turned else e.side)
+            if e.take == self.take.id
+            else e
+            for e in book.log
+        )
+        return replace(book, takes=takes, log=log)
+
+
+def _other(side: Side) -> Side:
+    return {"right": "left", "left": "right"}.get(side, side)  # type: ignore[return-value]
+
+
+@dataclass(frozen=True, slots=True)
+class AddLog(_Plain):
+    label: ClassVar[str] = "Note in the log"
+    entry: LogEntry
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, log=(*book.log, checked_entry(self.entry)))
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeLog(_Plain):
+    label: ClassVar[str] = "Change the log"
+    entry: LogEntry
+
+    def apply(self, book: Book) -> Book:
+        entry = checked_entry(self.entry)
+        return replace(book, log=tuple(entry if e.id == entry.id else e for e in book.log))
+
+
+@dataclass(frozen=True, slots=True)
+class DeleteLog(_Plain):
+    label: ClassVar[str] = "Delete from the log"
+    entry: str
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, log=tuple(e for e in book.log if e.id != self.entry))
+
+
+def checked_entry(entry: LogEntry) -> LogEntry:
+    """An entry that can be kept; raises FirnError for a tempo or a day that is none."""
+    if not SLOWEST <= entry.tempo <= FASTEST:
+        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {entry.tempo:g}.")
+    try:
+        datetime.fromisoformat(entry.when)
+    except ValueError as fault:
+        raise FirnError(f"{entry.when} is no day: write it as 2026-11-25.") from fault
+    return replace(entry, remark=entry.remark[:MOST_REMARK])

@@ -1,4 +1,4 @@
-"""The student's own ear first: how many sounds were there, and which one was missing."""
+"""The student's own ear first: how many sounds were there, which one was missing, and was one early or late."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -17,7 +17,7 @@ class Question:
     `stretch_s`: the part of the take that it asks about, in seconds.
     """
 
-    kind: Literal["how_many", "what_missing"]
+    kind: Literal["how_many", "what_missing", "early_or_late"]
     values: dict[str, str]
     answers: tuple[str, ...]
     right: int
@@ -81,6 +81,31 @@ def what_missing(part: Part, verdict: Verdict, rng: np.random.Generator) -> Ques
     return Question("what_missing", {}, tuple(answers), answers.index(right), (first[0] - 0.3, first[1] + 0.6))
 
 
+PLAIN_MS, NEAR_MS = 35.0, 12.0
+"""Asked about are only sounds that are plainly off, or plainly on: the ear tells some 20 ms apart at best."""
+
+TIMES = ("early", "on time", "late")
+
+
+def early_or_late(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question | None:
+    """Whether a sound was early, on time or late: one that was plainly off if there is any, else one plainly on."""
+    inner = [(i, j) for i, j in enumerate(verdict.judged) if 0 < i < len(verdict.judged) - 1 and j.ms is not None]
+    off = [(i, j) for i, j in inner if abs(j.ms or 0) >= PLAIN_MS]
+    near = [(i, j) for i, j in inner if abs(j.ms or 0) <= NEAR_MS]
+    # Now and then a sound that was on, or the answer would always be known.
+    among = near if near and (not off or rng.random() < 0.3) else off
+    if not among:
+        return None
+    index, judged = among[int(rng.integers(len(among)))]
+    right = 1 if judged in [j for _, j in near] else 0 if (judged.ms or 0) < 0 else 2
+    around = [j.heard_s for j in verdict.judged[max(0, index - 3) : index + 4] if j.heard_s is not None]
+    values = {
+        "sound": _name(part, judged),
+        "times": str(judged.target.time + 1) if verdict.passes > 1 else "",
+    }
+    return Question("early_or_late", values, TIMES, right, _alone(verdict, around[0], around[-1]))
+
+
 def _name(part: Part, judged: Judged) -> str:
     sound = part.sounds[judged.target.sounds[0]]
     use = part.uses[sound.use]
@@ -91,4 +116,5 @@ def _name(part: Part, judged: Judged) -> str:
 
 def questions(part: Part, verdict: Verdict, rng: np.random.Generator) -> Sequence[Question]:
     """The questions to ask about a take before its verdict is shown."""
-    return [q for q in (how_many(part, verdict, rng), what_missing(part, verdict, rng)) if q is not None]
+    asked = (how_many(part, verdict, rng), what_missing(part, verdict, rng), early_or_late(part, verdict, rng))
+    return [q for q in asked if q is not None]

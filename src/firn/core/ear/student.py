@@ -1,11 +1,12 @@
 """The simulated student: dances a part with chosen faults, as a microphone in a room would hear it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
 
-from firn.core.ear.targets import targets_of
-from firn.core.piece.piece import Part
+from firn.core.ear.targets import Target, targets_of
+from firn.core.piece.piece import Part, Sound
 from firn.core.sound.voices import RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
 
@@ -14,9 +15,11 @@ from firn.core.task import UNWATCHED, Task
 class Faults:
     """What the student gets wrong.
 
-    `late_ms` and `missing` by target (a heard moment of one pass, from 0), in every pass; `drop_hold`: the first
-    hold is left out; `jitter_ms` is the spread of every sound, `tempo` counts a minute as danced (None: as
-    asked); `quiet_s` before the first sound.
+    `late_ms`, `missing`, `louder_db` by target (a heard moment of one pass, from 0), in every pass; `only` names the
+    passes (from 0) in which these are wrong, None for all. `extra_after`: a sound too many halfway to the next
+    target; `swapped`: a target and its next exchange their sounds. `drop_hold`: the first hold is left out.
+    `jitter_ms` is the spread of every sound, `tempo` counts a minute as danced (None: as asked), `creep` by how
+    many it is faster at the end; `quiet_s` before the first sound.
     """
 
     late_ms: dict[int, float] = field(default_factory=dict)
@@ -26,6 +29,11 @@ class Faults:
     tempo: float | None = None
     quiet_s: float = 0.8
     uneven_db: float = 1.0
+    louder_db: dict[int, float] = field(default_factory=dict)
+    extra_after: frozenset[int] = frozenset()
+    swapped: frozenset[int] = frozenset()
+    creep: float = 0.0
+    only: frozenset[int] | None = None
 
 
 @dataclass(frozen=True)
@@ -59,26 +67,59 @@ def dance(
     danced_tempo = faults.tempo or tempo
     one = targets_of(part.sounds, danced_tempo, counts=part.counts)
     targets = targets_of(part.sounds, danced_tempo, counts=part.counts, passes=passes)
-    hold = next((s for s in part.sounds if s.kind == "hold"), None) if faults.drop_hold else None
-    lost = float(hold.length) * 60 / danced_tempo if hold else 0.0
     number = {t.sounds: i for i, t in enumerate(one)}
+    due = _due(part, targets, faults, danced_tempo)
     times: list[float] = []
     hits: list[tuple[float, FloatArray, float]] = []
-    for target in targets:
+
+    def strike(at: float, sounds: Sequence[Sound], gain_db: float) -> None:
+        times.append(at)
+        for sound in sounds:
+            body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight)
+            hits.append((at, body, float(10 ** ((gain_db + 5 * sound.level) / 20))))
+
+    for place, target in enumerate(targets):
         index = number.get(target.sounds, -1)
+        wrong = faults.only is None or target.time in faults.only
+        jitter = rng.normal(0, faults.jitter_ms) if faults.jitter_ms else 0.0
+        gain_db = rng.normal(0, faults.uneven_db)
+        if index in faults.missing and wrong:
+            continue
+        late = faults.late_ms.get(index, 0.0) if wrong else 0.0
+        gain_db += faults.louder_db.get(index, 0.0) if wrong else 0.0
+        kinds = _exchanged(targets, place, number, faults.swapped) if wrong else target.sounds
+        strike(due[place] + (jitter + late) / 1000, [part.sounds[i] for i in kinds], gain_db)
+        if index in faults.extra_after and wrong:
+            following = due[place + 1] if place + 1 < len(due) else due[place] + 30 / danced_tempo
+            strike((due[place] + following) / 2, [part.sounds[target.sounds[0]]], gain_db)
+    return Danced(_recorded(hits, rng, room, task), tuple(times))
+
+
+def _due(part: Part, targets: Sequence[Target], faults: Faults, tempo: float) -> list[float]:
+    """When each target is danced before its own slips: a dropped hold and a creeping tempo taken in."""
+    hold = next((s for s in part.sounds if s.kind == "hold"), None) if faults.drop_hold else None
+    lost = float(hold.length) * 60 / tempo if hold else 0.0
+    whole = max((t.seconds for t in targets), default=0.0) or 1.0
+    due = []
+    for target in targets:
         shift = lost * target.time
         if hold is not None and part.sounds[target.sounds[0]].place > hold.place:
             shift += lost
-        jitter = rng.normal(0, faults.jitter_ms) if faults.jitter_ms else 0.0
-        gain_db = rng.normal(0, faults.uneven_db)
-        if index in faults.missing:
-            continue
-        at = faults.quiet_s + target.seconds - shift + (jitter + faults.late_ms.get(index, 0.0)) / 1000
-        times.append(at)
-        for sound in (part.sounds[i] for i in target.sounds):
-            body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight)
-            hits.append((at, body, float(10 ** ((gain_db + 5 * sound.level) / 20))))
-    return Danced(_recorded(hits, rng, room, task), tuple(times))
+        at = target.seconds - shift
+        # A tempo that rises evenly, so that it is `creep` faster at the end.
+        at -= faults.creep / (tempo + faults.creep) * at**2 / (2 * whole)
+        due.append(faults.quiet_s + at)
+    return due
+
+
+def _exchanged(
+    targets: Sequence[Target], place: int, number: dict[tuple[int, ...], int], swapped: frozenset[int]
+) -> tuple[int, ...]:
+    """The sounds that are danced at a target: its neighbour's where the two are swapped."""
+    index = number.get(targets[place].sounds, -1)
+    if index in swapped and place + 1 < len(targets):
+        return targets[place + 1].sounds
+    return targets[place - 1].sounds if index - 1 in swapped and place else targets[place].sounds
 
 
 def _recorded(

@@ -1,6 +1,5 @@
 """The verdict on a take: each sound on, early, late or missing; what was added; what to mend first."""
 
-from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
@@ -8,6 +7,8 @@ from typing import Literal
 import numpy as np
 
 from firn.core.ear.align import Alignment, align, along
+from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
+from firn.core.ear.habits import Fault, faults
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
@@ -58,7 +59,7 @@ class Mend:
 @dataclass(frozen=True)
 class Verdict:
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
-    later than the one judged."""
+    later than the one judged. `kept`: how it stayed with Firn's click, None for a take made to none."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -69,6 +70,7 @@ class Verdict:
     dropped: int | None
     others: tuple[float, ...]
     lines: tuple[tuple[float, float], ...]
+    kept: Kept | None = None
 
     def count(self, heard: Heard) -> int:
         """How many targets were heard so."""
@@ -129,6 +131,7 @@ def judge(
     passes: int | None = None,
     on_ms: float = ON_MS,
     line: tuple[float, float] | None = None,
+    click: Click | None = None,
 ) -> Verdict:
     """Judge a take of a part.
 
@@ -145,6 +148,9 @@ def judge(
         A sound within this many milliseconds of its time is on.
     line : (float, float), optional
         One of a verdict's `lines`, where the user has said which start is meant.
+    click : Click, optional
+        The click that the take was made to: sounds are then early or late against it, not against a line of the
+        take's own.
 
     Raises
     ------
@@ -162,6 +168,9 @@ def judge(
         if dropped is not None:
             targets = _without(part, targets, part.sounds[dropped], tempo)
             laid = align([t.seconds for t in targets], onsets.times_s) or laid
+    kept = None
+    if click is not None and dropped is None:
+        laid, kept = kept_with(click, [t.seconds for t in targets], onsets.times_s, laid, 60 / tempo)
     judged = _judged(targets, onsets, laid, on_ms)
     times = np.array([j.expected_s for j in judged])
     added = tuple(
@@ -177,10 +186,11 @@ def judge(
         tempo=tempo / laid.scale,
         passes=max(t.time for t in targets) + 1,
         spread_ms=_spread(judged),
-        mend=_mend_first(part, judged, added, dropped),
+        mend=_mend_first(part, judged, added, dropped, kept),
         dropped=dropped,
         others=others,
         lines=tuple(laid.others),
+        kept=kept,
     )
 
 
@@ -204,43 +214,45 @@ def _spread(judged: Sequence[Judged]) -> float:
     return float(np.std(away)) if len(away) > 1 else 0.0
 
 
-def _mend_first(part: Part, judged: Sequence[Judged], added: Sequence[Added], dropped: int | None) -> Mend:
-    """A dropped hold first, then what is not heard, then what is added, then what is farthest off its time."""
+def _mend_first(
+    part: Part, judged: Sequence[Judged], added: Sequence[Added], dropped: int | None, kept: Kept | None
+) -> Mend:
+    """A dropped hold first, then habits: what is not heard, what is added, all of it behind the click, what is off.
+
+    Where there is no habit, a slip is named as one.
+    """
     if dropped is not None:
         hold = part.sounds[dropped]
         counting = part.settings.counting
         last = hold.place + hold.length - 1
         said = counting.say(hold.place) + (f"-{counting.say(last)}" if hold.length > 1 else "")
         return Mend("hold_dropped", {"counts": said, "length": f"{hold.length}"})
-    missing = [i for i, j in enumerate(judged) if j.heard == "missing" and not j.target.optional]
-    if missing:
-        return _most_often(part, judged, missing, "missing")
-    if added:
-        first = added[0]
-        near = judged[max(0, first.after)]
-        return Mend("added", {**_named(part, near), "many": str(len(added))}, max(0, first.after))
-    off = [i for i, j in enumerate(judged) if j.heard in ("early", "late")]
-    if off:
-        return _most_often(part, judged, off, "off")
+    found = faults(judged, added)
+    habit = next((f for f in found if f.habit), None)
+    if habit is not None and habit.what == "missing":
+        return _mend(part, judged, habit, habit.what, _remedy(part, judged[habit.first]))
+    if habit is not None and habit.what == "added":
+        return _mend(part, judged, habit, habit.what, many=len(added))
+    if kept is not None and kept.steady and abs(kept.lag_ms) > BEHIND_MS:
+        return Mend("behind" if kept.lag_ms > 0 else "ahead", {"ms": f"{abs(kept.lag_ms):.0f}"})
+    if habit is not None:
+        return _mend(part, judged, habit, habit.what)
+    if kept is not None and kept.came_in:
+        many = abs(kept.came_in)
+        return Mend("came_in", {"counts": str(many), "when": "late" if kept.came_in > 0 else "early"})
+    if found:
+        return _mend(part, judged, found[0], "slip", many=len(found))
     return Mend("clean", {"spread": f"{_spread(judged):.0f}"})
 
 
-def _most_often(part: Part, judged: Sequence[Judged], among: Sequence[int], code: str) -> Mend:
-    """The sound among some that failed in most passes; of equals the one farthest off, then the first."""
-    often = Counter(judged[i].target.sounds for i in among)
-
-    def order(index: int) -> tuple[int, float, int]:
-        one = judged[index]
-        return -often[one.target.sounds], -abs(one.ms or 0), index
-
-    index = min(among, key=order)
-    values = {**_named(part, judged[index]), "times": str(often[judged[index].target.sounds])}
-    passes = max(j.target.time for j in judged) + 1
-    values["passes"] = str(passes)
-    ms = judged[index].ms
-    if ms is not None:
-        return Mend("late" if ms > 0 else "early", values | {"ms": f"{abs(ms):.0f}"}, index)
-    return Mend(code, values, index, _remedy(part, judged[index]))
+def _mend(part: Part, judged: Sequence[Judged], fault: Fault, code: str, remedy: str = "", *, many: int = 1) -> Mend:
+    """A fault as what to mend, its sound named."""
+    values = _named(part, judged[fault.first])
+    values |= {"times": str(fault.times), "passes": str(fault.of), "many": str(many), "what": fault.what}
+    ms = judged[fault.first].ms
+    if fault.what in ("early", "late") and ms is not None:
+        values["ms"] = f"{abs(ms):.0f}"
+    return Mend(code, values, fault.first, remedy)
 
 
 def _remedy(part: Part, judged: Judged) -> str:

@@ -7,6 +7,8 @@ from statistics import fmean, median
 
 import numpy as np
 
+from firn.core.ear.click import Kept
+from firn.core.ear.habits import off_by_pass
 from firn.core.ear.verdict import Judged, Verdict
 from firn.core.piece.piece import Part
 
@@ -31,7 +33,8 @@ class Whole:
 
     `faster`: how many counts a minute it was faster at its end than at its start (less than 0: slower), None for
     fewer than 8 sounds. `range_db`: spread of loudness among neighbours, 10th to 90th percentile. `holds`: each hold
-    of the part and whether it was kept in every pass. `feet_ms`: mean distance from its time, by foot.
+    of the part and whether it was kept in every pass. `feet_ms`: mean distance from its time, by foot. `off_by_pass`:
+    how many sounds were not on in each pass; `kept` as in Verdict.
     """
 
     faster: float | None
@@ -39,6 +42,8 @@ class Whole:
     uneven: tuple[Uneven, ...]
     holds: tuple[tuple[int, bool], ...]
     feet_ms: dict[str, float]
+    off_by_pass: tuple[int, ...] = ()
+    kept: Kept | None = None
 
 
 def whole(part: Part, verdict: Verdict) -> Whole:
@@ -50,6 +55,8 @@ def whole(part: Part, verdict: Verdict) -> Whole:
         uneven=_uneven(part, heard),
         holds=tuple((i, _kept(part, i, verdict)) for i, s in enumerate(part.sounds) if s.kind == "hold"),
         feet_ms=_feet(part, heard),
+        off_by_pass=tuple(off_by_pass(verdict.judged, verdict.added)),
+        kept=verdict.kept,
     )
 
 

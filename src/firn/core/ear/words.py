@@ -1,5 +1,6 @@
 """What the ear says, in words."""
 
+from firn.core.ear.click import BEHIND_MS
 from firn.core.ear.verdict import Heard, Mend, Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
@@ -24,14 +25,34 @@ def mend_sentence(mend: Mend) -> str:
     if mend.code == "hold_dropped":
         count = "count" if values["length"] == "1" else "counts"
         return f"The hold on {values['counts']} was dropped: all after it came {values['length']} {count} early."
+    if mend.code in ("behind", "ahead"):
+        where = "behind" if mend.code == "behind" else "ahead of"
+        return f"All of it is {values['ms']} ms {where} the click, evenly: let the foot land on it."
+    if mend.code == "came_in":
+        count = "count" if values["counts"] == "1" else "counts"
+        return f"You came in {values['counts']} {count} {values['when']}, and then stayed with the click."
     if mend.code == "added":
         more = "One sound" if values["many"] == "1" else f"{values['many']} sounds"
         verb = "is" if values["many"] == "1" else "are"
         return f"{more} too many {verb} heard, the first just after {values['count']}."
+    if mend.code == "slip":
+        what = {"missing": "was not heard", "added": "had a sound too many after it"}.get(values["what"], "")
+        what = what or f"came {values['ms']} ms {values['what']}"
+        more = "" if values["many"] == "1" else f", and {int(values['many']) - 1} more such"
+        return f"Slips, no habit: {_once(values)} {_lower(_sound(values))} {what}{more}."
     passes = f", {values['times']} of {values['passes']} times" if int(values["passes"]) > 1 else ""
     if mend.code == "missing":
         return f"{_sound(values)} is not heard{passes}."
     return f"{_sound(values)} comes {values['ms']} ms {mend.code}{passes}."
+
+
+def _lower(text: str) -> str:
+    return text[:1].lower() + text[1:]
+
+
+def _once(values: dict[str, str]) -> str:
+    times = "once" if values["times"] == "1" else f"{values['times']} times"
+    return f"{times} in {values['passes']}"
 
 
 def summary(verdict: Verdict) -> str:
@@ -46,6 +67,23 @@ def summary(verdict: Verdict) -> str:
     return f"{', '.join(parts)}, at {verdict.tempo:.0f} counts a minute."
 
 
+def _click_facts(take: Whole) -> list[str]:
+    kept = take.kept
+    if kept is None:
+        return []
+    if kept.lost:
+        return ["Not with the click: the take has a tempo of its own."]
+    said = []
+    if kept.came_in:
+        many = abs(kept.came_in)
+        when = "late" if kept.came_in > 0 else "early"
+        said.append(f"Came in {many} {'count' if many == 1 else 'counts'} {when}.")
+    where = "behind" if kept.lag_ms > 0 else "ahead of"
+    near = abs(kept.lag_ms) <= BEHIND_MS
+    said.append("With the click." if near else f"{abs(kept.lag_ms):.0f} ms {where} the click, in the middle.")
+    return said
+
+
 STEADY_CPM = 2.0
 EVEN_DB = 8.0
 ALIKE_MS = 8.0
@@ -53,7 +91,9 @@ ALIKE_MS = 8.0
 
 def facts(part: Part, take: Whole) -> list[str]:
     """A take as a whole, a sentence for each thing worth saying."""
-    said = []
+    said = _click_facts(take)
+    if len(take.off_by_pass) > 1 and any(take.off_by_pass):
+        said.append(f"Time by time: {', '.join(str(n) for n in take.off_by_pass)} not on.")
     if take.faster is not None:
         way = "faster" if take.faster > 0 else "slower"
         by = f"{abs(take.faster):.1f} {way} over the take" if abs(take.faster) >= 0.1 else "the tempo did not move"

@@ -15,6 +15,11 @@ SIMULATED = {
     "late": "One sound late",
     "missing": "One sound missing",
     "hold": "The hold dropped",
+    "loud": "One sound too loud",
+    "extra": "One sound too many",
+    "order": "Two sounds exchanged",
+    "once": "One slip in four times",
+    "creep": "The tempo creeps up",
     "mixed": "Late, missing and slower",
     "clean": "Clean",
 }

@@ -20,7 +20,9 @@ from PySide6.QtWidgets import (
 
 from firn.core.book.book import Take
 from firn.core.book.edits import NoteAnswer
+from firn.core.book.log import Answer
 from firn.core.task import Task
+from firn.session.session import now
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.listen.question_view import QuestionView
@@ -254,7 +256,7 @@ class ListenPage(QWidget):
         answers = desk.bridge.book.ear[-10:]
         self.ear.setVisible(bool(answers) and takes)
         told = self.question.told.text()
-        record = f"Your ear: {sum(answers)} right of the last {len(answers)}."
+        record = f"Your ear: {sum(a.right for a in answers)} right of the last {len(answers)}."
         self.ear.setText(f"{told}  {record}" if told and not asking else record)
         self.ear.setFont(self._theme.font(15))
         self._lay_verdict(verdict)
@@ -326,8 +328,8 @@ class ListenPage(QWidget):
             self.judge(self._heard.verdict.lines[0])
             self._arrange()
 
-    def _answered(self, right: bool) -> None:
-        self._desk.bridge.do(NoteAnswer(right))
+    def _answered(self, kind: str, right: bool) -> None:
+        self._desk.bridge.do(NoteAnswer(Answer(kind, right, now())))  # type: ignore[arg-type]
         self._arrange()
 
     def _show_verdict(self) -> None:

@@ -21,13 +21,15 @@ def question_text(question: "Question") -> str:
         return "Was a sound missing? Which?"
     times = question.values.get("times")
     time = f", the {ORDINALS[int(times) - 1]} time" if times else ""
+    if question.kind == "early_or_late":
+        return f"The {question.values['sound']}{time}: early, on time or late?"
     return f"How many sounds from {question.values['from']} up to {question.values['to']}{time}, both counted?"
 
 
 class QuestionView(QWidget):
-    """Asks one question after another. `answered`: whether an answer was right; `done`: none is left."""
+    """Asks one question after another. `answered`: what was asked, and whether rightly; `done`: none is left."""
 
-    answered = Signal(bool)
+    answered = Signal(str, bool)
     done = Signal()
     wants_sound = Signal(object)
 
@@ -122,7 +124,7 @@ class QuestionView(QWidget):
         else:
             told = "Right." if right else f"Not quite: {was}."
         self._questions.pop(0)
-        self.answered.emit(right)
+        self.answered.emit(question.kind, right)
         self.told.setText(told)
         self._show()
         if self.question is None:

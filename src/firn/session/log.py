@@ -1,0 +1,65 @@
+"""What a judged take, or a practice noted by hand, puts into the log."""
+
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from firn.core.book.book import Book, BookPiece, Take
+from firn.core.book.log import LogEntry, Side
+from firn.core.piece.piece import Part
+from firn.session.session import new_id, now
+
+if TYPE_CHECKING:
+    # Heavy: imported when a take is first judged.
+    from firn.core.ear.verdict import Verdict
+
+CLEAN = ("clean", "slip")
+"""Mends that leave a take clean: nothing, or slips that are no habit."""
+
+
+def step_name(piece: BookPiece, part_name: str) -> str:
+    """What a step of the log is called: its piece and part."""
+    return f"{piece.name}, {part_name}"
+
+
+def side_of(lead: str, *, swapped: bool) -> Side:
+    """The foot that begins: the lead, or on the other side the other."""
+    right = (lead == "right") != swapped
+    return "right" if right else "left"
+
+
+def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry | None:
+    """The entry of a take once it is judged; None for a simulated one, or one that the log has already."""
+    piece = book.piece(take.piece)
+    if take.source == "simulated" or piece is None or any(e.take == take.id for e in book.log):
+        return None
+    first = part.footing.first or part.settings.lead
+    return LogEntry(
+        id=new_id(),
+        when=take.made,
+        step=step_name(piece, part.name),
+        part=take.part,
+        side=side_of(first, swapped=take.swapped),
+        tempo=round(verdict.tempo, 1),
+        clean=verdict.mend.code in CLEAN,
+        on=verdict.count("on"),
+        of=len(verdict.judged),
+        shoes=take.shoes,
+        floor=take.floor,
+        source="take",
+        take=take.id,
+    )
+
+
+def noted(book: Book, piece: BookPiece, part: Part, part_id: str, tempo: float, *, swapped: bool) -> LogEntry:
+    """An entry to begin a note by hand from: today, in the shoes and on the floor of the last one."""
+    last = book.log[-1] if book.log else None
+    entry = LogEntry(
+        id=new_id(),
+        when=now(),
+        step=step_name(piece, part.name),
+        part=part_id,
+        side=side_of(part.footing.first or part.settings.lead, swapped=swapped),
+        tempo=tempo,
+        clean=True,
+    )
+    return replace(entry, shoes=last.shoes, floor=last.floor) if last else entry
