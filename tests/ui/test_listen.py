@@ -190,10 +190,9 @@ class VerdictTest(ListenCase):
         self.assertIn("Clean", self.page.verdict.first.text())
 
     def test_how_near_is_on_is_a_setting(self) -> None:
-        from dataclasses import replace
 
         self.simulated("One sound late")
-        self.window.settings = replace(self.window.settings, on_ms=90.0)
+        self.window.program.keep(on_ms=90.0)
         self.page.judge()
         self.assertEqual(self.page.heard.verdict.count("late"), 0)
 

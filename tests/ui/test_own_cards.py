@@ -39,7 +39,7 @@ class OwnCardsTest(WindowCase):
         self.window.actions_by_id["cards"].trigger()
         self.type("1 flap")
         self.assertEqual(self.desk.stretch.sounds[0].kind, "spank")
-        self.assertEqual(self.window.settings.cards_folder, folder)
+        self.assertEqual(self.window.program.settings.cards_folder, folder)
 
     def test_told_when_firn_starts(self) -> None:
         (self.folder / "cards").mkdir()

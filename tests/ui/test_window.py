@@ -253,7 +253,7 @@ class AreasTest(WindowCase):
 
     def test_help(self) -> None:
         self.key(Qt.Key.Key_F1)
-        text = self.window._help.text.toPlainText()
+        text = self.window.program._help.text.toPlainText()
         for words in (*CODES, *CAUTIONS, "Ctrl+Space", "SIL Open Font Licence", "6-7 hold"):
             self.assertIn(words, text)
         self.assertIn("SIL OPEN FONT LICENSE", font_licence())

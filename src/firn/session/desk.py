@@ -84,9 +84,7 @@ def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
 
 def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
     """A part to show or dance; `swapped` on the other side."""
-    sounds = part.sounds
-    if swapped:
-        sounds = tuple(other_side(s) for s in sounds)
+    sounds = mirrored(part).sounds if swapped else part.sounds
     first = part.first_count if part.sounds else Fraction(0)
     end = part.last_count + 1 if part.sounds else Fraction(part.settings.counting.phrase)
     return Stretch(
@@ -99,6 +97,11 @@ def other_side(sound: Sound) -> Sound:
     swap = {"left": "right", "right": "left"}
     foot, weight = swap.get(sound.foot, sound.foot), swap.get(sound.weight, sound.weight)
     return replace(sound, foot=foot, weight=weight, turn=-sound.turn)
+
+
+def mirrored(part: Part) -> Part:
+    """A part as it is danced on the other side."""
+    return replace(part, sounds=tuple(other_side(s) for s in part.sounds))
 
 
 def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Sound, ...]:

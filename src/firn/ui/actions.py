@@ -66,8 +66,13 @@ ACTIONS = (
     ActionSpec("other_start", "The other start", ("B",), "Take", "outside text"),
     ActionSpec("rename_take", "Rename take…", ("Shift+F2",), "Take", separated=True),
     ActionSpec("delete_take", "Delete take", ("Ctrl+Shift+Backspace",), "Take"),
+    ActionSpec("about_take", "About the take…", ("Shift+F4",), "Take"),
+    ActionSpec("note", "Note a practice…", ("N",), "Log", "outside text"),
+    ActionSpec("change_log", "Change what is noted…", (), "Log"),
+    ActionSpec("delete_log", "Delete what is noted", ("Ctrl+Shift+Delete",), "Log"),
     ActionSpec("write_page", "Write", ("F9", "Alt+W"), "View"),
     ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
+    ActionSpec("log_page", "Log", ("F12", "Alt+G"), "View"),
     ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
     ActionSpec("lamp", "Lamp out", ("F11",), "View"),
     ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),
@@ -75,7 +80,7 @@ ACTIONS = (
     ActionSpec("help", "Keys, codes, cautions, licences", ("F1",), "Help"),
 )  # fmt: skip
 
-MENUS = ("Piece", "Edit", "Part", "Play", "Take", "View", "Help")
+MENUS = ("Piece", "Edit", "Part", "Play", "Take", "Log", "View", "Help")
 
 
 def key_rows() -> list[tuple[str, str]]:
@@ -108,6 +113,7 @@ def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu
     """The menus of the table."""
     menus = {name: bar.addMenu(f"&{name}" if name != "Part" else "P&art") for name in MENUS}
     menus["Play"].setTitle("P&lay")
+    menus["Log"].setTitle("Lo&g")
     for spec in ACTIONS:
         if spec.menu:
             if spec.separated:

@@ -1,6 +1,5 @@
 """The window: pages along a thread at the top, the transport below, and everything by key."""
 
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
 
@@ -20,15 +19,15 @@ from PySide6.QtWidgets import (
 )
 
 from firn.files.cards import OwnCards
-from firn.session.settings import Settings, save_settings
+from firn.session.settings import Settings
 from firn.session.transport import spoken_line
-from firn.ui.actions import ACTIONS, fill_menus, key_rows, make_actions
+from firn.ui.actions import ACTIONS, fill_menus, make_actions
 from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
-from firn.ui.dialogs.help import HelpDialog
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.listen.page import ListenPage
+from firn.ui.pages.log.page import LogPage
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
 from firn.ui.stand_back import StandBack
@@ -40,11 +39,13 @@ from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
+from firn.ui.work.log import Log
 from firn.ui.work.pieces import Pieces
+from firn.ui.work.program import Program
 from firn.ui.work.takes import Takes
 from firn.ui.work.workbooks import Workbooks
 
-PAGES = ("Write", "Listen")
+PAGES = ("Write", "Listen", "Log")
 
 
 def geometry_settings(settings_path: Path) -> QSettings:
@@ -68,12 +69,13 @@ class MainWindow(QMainWindow):
     ) -> None:
         super().__init__()
         self._bridge, self._theme, self._player = bridge, theme, player
-        self.settings, self._settings_path = settings, settings_path
+        self.program = Program(self, theme, settings, settings_path, self._show_recent)
         self.prompts = prompts or Prompts()
         self.jobs = JobRunner(self)
         self.desk = Desk(bridge, cards.shelf, self)
         self.write_page = WritePage(self.desk, theme)
-        self.listen_page = ListenPage(self.desk, theme, self.jobs, lambda: self.settings.on_ms)
+        self.listen_page = ListenPage(self.desk, theme, self.jobs, lambda: self.program.settings.on_ms)
+        self.log_page = LogPage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
         self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)
         self.part_tabs = ThreadTabs(theme, "Parts", threaded=False)
@@ -85,13 +87,15 @@ class MainWindow(QMainWindow):
         self.kept = QLabel("kept")
         self.banner = Banner(theme)
         self.working = Working(theme)
-        self._help: HelpDialog | None = None
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
         self.dancing = Dancing(self._context, player, self._standing)
         self.pieces = Pieces(self._context)
         self.takes = Takes(self._context, self.listen_page)
-        self.cards = Cards(self._context, settings.cards_folder, cards, self._keep_cards)
-        self.workbooks = Workbooks(self._context, self.dancing.stop, self._note_recent)
+        self.log = Log(self._context, self.log_page)
+        self.cards = Cards(
+            self._context, settings.cards_folder, cards, lambda folder: self.program.keep(cards=str(folder))
+        )
+        self.workbooks = Workbooks(self._context, self.dancing.stop, self.program.opened)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
         self._recent = QMenu("Recent workbooks", self)
@@ -102,7 +106,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle("Firn")
         self.setMinimumSize(1000, 620)
         self.show_desk()
-        self._note_recent(bridge.session.path)
+        self.program.opened(bridge.session.path)
         self.cards.tell()
 
     # Building
@@ -114,15 +118,14 @@ class MainWindow(QMainWindow):
             **self.takes.handlers(),
             **self.workbooks.handlers(),
             **self.cards.handlers(),
+            **self.log.handlers(),
+            **self.program.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             "write_page": lambda: self.show_page(0),
             "listen_page": lambda: self.show_page(1),
+            "log_page": lambda: self.show_page(2),
             "next_area": self.next_area,
-            "lamp": lambda: self._look(dark=not self._theme.dark),
-            "larger": lambda: self._look(percent=self._theme.percent + 10),
-            "smaller": lambda: self._look(percent=self._theme.percent - 10),
-            "help": self.show_help,
         }
 
     def _lay_out(self) -> None:
@@ -145,6 +148,7 @@ class MainWindow(QMainWindow):
         self.pages = QStackedWidget()
         self.pages.addWidget(self.write_page)
         self.pages.addWidget(self.listen_page)
+        self.pages.addWidget(self.log_page)
         bar = QHBoxLayout()
         bar.setContentsMargins(24, 6, 24, 6)
         bar.setSpacing(20)
@@ -195,6 +199,7 @@ class MainWindow(QMainWindow):
         self.stand_back.tempo.connect(self.dancing.tempo)
         listen.play_take.connect(lambda sound, _: self.dancing.play_samples(sound))
         listen.play_both.connect(self.dancing.play_both)
+        listen.judged.connect(self.log.judged)
         self._theme.changed.connect(self._restyle)
         self._theme.changed.connect(self.show_desk)
         app = QApplication.instance()
@@ -303,8 +308,8 @@ class MainWindow(QMainWindow):
         self._show_line()
 
     @property
-    def _page(self) -> WritePage | ListenPage:
-        return self.write_page if self.pages.currentIndex() == 0 else self.listen_page
+    def _page(self) -> WritePage | ListenPage | LogPage:
+        return (self.write_page, self.listen_page, self.log_page)[self.pages.currentIndex()]
 
     def say(self, sentence: str) -> None:
         """Say something in the banner for a while."""
@@ -318,7 +323,7 @@ class MainWindow(QMainWindow):
         if index == 0:
             self.write_page.editor.setFocus()
         else:
-            self.listen_page.focus_stops()[0].setFocus()
+            self._page.focus_stops()[0].setFocus()
 
     def next_area(self) -> None:
         """Walk on: the page's areas, then the transport, the parts and the pages."""
@@ -351,20 +356,6 @@ class MainWindow(QMainWindow):
             return
         super().keyPressEvent(event)
 
-    def _look(self, *, dark: bool | None = None, percent: int | None = None) -> None:
-        theme = self._theme
-        theme.set_look(
-            dark=theme.dark if dark is None else dark, percent=theme.percent if percent is None else percent
-        )
-        self._keep(replace(self.settings, dark=theme.dark, text_percent=theme.percent))
-
-    def _keep(self, settings: Settings) -> None:
-        self.settings = settings
-        save_settings(self._settings_path, settings)
-
-    def _keep_cards(self, folder: Path) -> None:
-        self._keep(replace(self.settings, cards=str(folder)))
-
     def toggle_stand_back(self) -> None:
         """Stand back, or come back to the desk."""
         away = self._whole.currentIndex() == 0
@@ -375,15 +366,8 @@ class MainWindow(QMainWindow):
         else:
             self.show_page(self.pages.currentIndex())
 
-    def _note_recent(self, path: Path) -> None:
-        self._keep(self.settings.opened(path))
-        self.workbooks.fill_recent(self._recent, self.settings.recent)
-
-    def show_help(self) -> None:
-        if self._help is None:
-            self._help = HelpDialog(self._theme, key_rows(), self)
-        self._help.show()
-        self._help.raise_()
+    def _show_recent(self, recent: tuple[str, ...]) -> None:
+        self.workbooks.fill_recent(self._recent, recent)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.desk.commit()
@@ -392,7 +376,7 @@ class MainWindow(QMainWindow):
             return
         self.dancing.stop()
         self.jobs.close()
-        geometry_settings(self._settings_path).setValue("geometry", self.saveGeometry())
+        geometry_settings(self.program.path).setValue("geometry", self.saveGeometry())
         self._bridge.session.close()
         event.accept()
 

@@ -5,7 +5,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QMenu
 
 from firn.core.book.book import Take
-from firn.core.book.edits import AddTake, DeleteTake, RenameTake
+from firn.core.book.edits import AddTake, ChangeTake, DeleteTake, RenameTake
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.ui.pages.listen.page import ListenPage
@@ -47,6 +47,7 @@ class Takes:
             "other_start": page.other_start,
             "rename_take": self.rename,
             "delete_take": self.delete,
+            "about_take": self.ask_about,
         }
 
     def ask_recording(self) -> None:
@@ -129,6 +130,19 @@ class Takes:
             name = self._context.prompts.name(self._context.window, "Rename take", "Its name", take.name)
             if name is not None:
                 self._context.do(RenameTake(take.id, name))
+
+    def ask_about(self) -> None:
+        """Ask for the side, shoes and floor of the take on show."""
+        from firn.ui.dialogs.about_take import AboutTakeDialog
+        from firn.ui.work.log import known_words
+
+        take = self._page.take
+        if take is None or not self._page.isVisible():
+            return
+        shoes, floors = known_words(self._context.bridge.book)
+        dialog = AboutTakeDialog(take, shoes=shoes, floors=floors, parent=self._context.window)
+        if self._context.prompts.run(dialog) and dialog.take != take:
+            self._context.do(ChangeTake(dialog.take))
 
     def delete(self) -> None:
         """Delete the take on show."""

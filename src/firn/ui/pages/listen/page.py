@@ -21,7 +21,9 @@ from PySide6.QtWidgets import (
 from firn.core.book.book import Take
 from firn.core.book.edits import NoteAnswer
 from firn.core.book.log import Answer
+from firn.core.piece.piece import Part
 from firn.core.task import Task
+from firn.session.desk import mirrored, part_stretch
 from firn.session.session import now
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
@@ -78,6 +80,7 @@ class ListenPage(QWidget):
     browse = Signal()
     play_take = Signal(object, object)
     play_both = Signal(object)
+    judged = Signal(object, object)
 
     def __init__(
         self,
@@ -187,9 +190,19 @@ class ListenPage(QWidget):
         """Show what the desk holds, if the page is on show."""
         if not self.isVisible():
             return
-        if self._desk.stretch is not None:
-            self.strip.show_stretch(self._desk.stretch)
+        self._show_strip()
         self._list_takes()
+
+    @property
+    def part(self) -> Part | None:
+        """The part on show, on the side that the take on show was danced on."""
+        part, take = self._desk.part, self.take
+        return mirrored(part) if part is not None and take is not None and take.swapped else part
+
+    def _show_strip(self) -> None:
+        stretch, part = self._desk.stretch, self.part
+        if stretch is not None:
+            self.strip.show_stretch(stretch if part is self._desk.part or part is None else part_stretch(part))
 
     def _turned(self) -> None:
         self._heard, self._wanted = None, ""
@@ -262,13 +275,14 @@ class ListenPage(QWidget):
         self._lay_verdict(verdict)
 
     def _facts(self, verdict: "Verdict | None") -> list[str]:
-        part = self._desk.part
+        part, take = self.part, self.take
         if verdict is None or part is None:
             return []
         from firn.core.ear.whole import whole
         from firn.core.ear.words import facts
 
-        return facts(part, whole(part, verdict))
+        feet = [] if take is None or take.heard == "feet" else [f"Heard are {take.heard}: feet were not."]
+        return [*feet, *facts(part, whole(part, verdict))]
 
     # A take
 
@@ -299,7 +313,7 @@ class ListenPage(QWidget):
             return
         self._heard = one
         self.judge()
-        part = self._desk.part
+        part = self.part
         if one.verdict is not None and part is not None:
             seed = int(one.take.audio[:8], 16) if one.take.audio else 0
             self.question.ask(questions(part, one.verdict, np.random.default_rng(seed)))
@@ -310,7 +324,7 @@ class ListenPage(QWidget):
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
         from firn.core.ear.verdict import NothingHeard, judge
 
-        one, part = self._heard, self._desk.part
+        one, part = self._heard, self.part
         if one is None or part is None:
             return
         one.verdict, one.fault = None, ""
@@ -333,8 +347,11 @@ class ListenPage(QWidget):
         self._arrange()
 
     def _show_verdict(self) -> None:
-        if self._heard is not None:
-            self._heard.asked = True
+        one = self._heard
+        if one is not None:
+            one.asked = True
+            if one.verdict is not None:
+                self.judged.emit(one.take, one.verdict)
         self._arrange()
 
     def next_pass(self) -> None:

@@ -1,0 +1,105 @@
+"""One entry of the log, to note or to change."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.book.edits import checked_entry
+from firn.core.book.log import LogEntry, Side
+from firn.errors import FirnError
+
+SIDES: dict[str, Side] = {"right foot": "right", "left foot": "left", "not said": ""}
+CLEAN: dict[str, bool | None] = {"clean": True, "not yet clean": False, "not judged": None}
+
+
+def free_choice(now: str, known: Sequence[str]) -> QComboBox:
+    """A field to type in, that offers what was typed before."""
+    box = QComboBox()
+    box.setEditable(True)
+    box.addItems(list(dict.fromkeys(k for k in ("", *known) if k is not None)))
+    box.setCurrentText(now)
+    return box
+
+
+class LogEntryDialog(QDialog):
+    """Asks for an entry; `entry` holds it once accepted."""
+
+    def __init__(
+        self, entry: LogEntry, *, shoes: Sequence[str], floors: Sequence[str], parent: QWidget | None = None
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("What was danced")
+        self.setMinimumWidth(480)
+        self.entry = entry
+        self.step = QLineEdit(entry.step)
+        self.day = QLineEdit(entry.day)
+        self.tempo = QLineEdit(f"{entry.tempo:g}")
+        self.side, self.clean = QComboBox(), QComboBox()
+        self.side.addItems(list(SIDES))
+        self.side.setCurrentIndex(list(SIDES.values()).index(entry.side))
+        self.clean.addItems(list(CLEAN))
+        self.clean.setCurrentIndex(list(CLEAN.values()).index(entry.clean))
+        self.shoes = free_choice(entry.shoes, shoes)
+        self.floor = free_choice(entry.floor, floors)
+        self.remark = QLineEdit(entry.remark)
+        self.wrong = QLabel()
+        self.wrong.setWordWrap(True)
+        form = QFormLayout()
+        form.setVerticalSpacing(10)
+        for label, field in (
+            ("St&ep", self.step), ("&Day", self.day), ("&Tempo, counts a minute", self.tempo),
+            ("&Began on the", self.side), ("&How", self.clean), ("&Shoes", self.shoes), ("&Floor", self.floor),
+            ("&Remark", self.remark),
+        ):  # fmt: skip
+            field.setMinimumHeight(40)
+            form.addRow(label, field)
+        for field in (self.tempo, self.clean):
+            field.setEnabled(entry.source == "noted")
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        box = QVBoxLayout(self)
+        box.addLayout(form)
+        box.addWidget(self.wrong)
+        box.addWidget(buttons)
+
+    def accept(self) -> None:
+        """Read the fields; say what is wrong and stay, or close."""
+        day = self.day.text().strip()
+        step = " ".join(self.step.text().split())
+        try:
+            tempo = float(self.tempo.text().replace(",", "."))
+        except ValueError:
+            self.wrong.setText("The tempo is written in numbers.")
+            return
+        if not step:
+            self.wrong.setText("Say what was danced.")
+            return
+        entry = replace(
+            self.entry,
+            step=step,
+            part=self.entry.part if step == self.entry.step else "",
+            when=self.entry.when if day == self.entry.day else day,
+            tempo=tempo,
+            side=SIDES[self.side.currentText()],
+            clean=CLEAN[self.clean.currentText()],
+            shoes=self.shoes.currentText().strip(),
+            floor=self.floor.currentText().strip(),
+            remark=self.remark.text().strip(),
+        )
+        try:
+            self.entry = checked_entry(entry)
+        except FirnError as fault:
+            self.wrong.setText(str(fault))
+            return
+        super().accept()

@@ -1,0 +1,187 @@
+"""Log: what was danced when, how clean, and the best clean tempo of each step over time."""
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QFont, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+
+from firn.core.book.log import Best, LogEntry, best_clean, ear_record
+from firn.ui.desk import Desk
+from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.tempos.chart import TempoChart
+
+EMPTY = (
+    "Nothing is in the log yet. A take that you record or bring in on Listen is noted once it is judged; "
+    "a practice without one you note yourself."
+)
+_STEP = Qt.ItemDataRole.UserRole
+EAR_WORDS = {
+    "how_many": "how many sounds",
+    "what_missing": "what was missing",
+    "early_or_late": "early or late",
+    "": "earlier questions",
+}
+
+
+class LogPage(QWidget):
+    """The page of the log. `note`, `change` (an entry), `delete` (its id) are asked for."""
+
+    note = Signal()
+    change = Signal(object)
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._desk, self._theme = desk, theme
+        self.steps = QListWidget()
+        self.steps.setWordWrap(True)
+        self.steps.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.steps.setAccessibleName("Steps with their best clean tempos")
+        self.chart = TempoChart(theme)
+        self.entries = QListWidget()
+        self.entries.setAccessibleName("What was danced, newest first")
+        self.entries.setItemDelegate(EntryRow(theme, self.entries))
+        self.entries.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.empty = QLabel(EMPTY)
+        self.empty.setWordWrap(True)
+        self.ear = QLabel()
+        self.ear.setWordWrap(True)
+        self.note_button = QPushButton("Note a practice…  N")
+        self.change_button = QPushButton("Change it…  Enter")
+        self._lay_out()
+        self.note_button.clicked.connect(self.note)
+        self.change_button.clicked.connect(self.ask_change)
+        self.steps.currentItemChanged.connect(lambda *_: self._show_step())
+        self.entries.itemActivated.connect(lambda _: self.ask_change())
+        desk.bridge.changed.connect(self.show_log)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _lay_out(self) -> None:
+        self._steps_heading = heading(self._theme, "Best clean tempo")
+        left = QVBoxLayout()
+        left.setSpacing(6)
+        left.addWidget(self._steps_heading)
+        left.addWidget(self.steps, 1)
+        above = QHBoxLayout()
+        above.setContentsMargins(24, 10, 24, 6)
+        above.setSpacing(30)
+        above.addLayout(left, 10)
+        above.addWidget(self.chart, 21)
+        self._entries_heading = heading(self._theme, "What was danced")
+        ways = QHBoxLayout()
+        ways.setSpacing(12)
+        ways.addWidget(self._entries_heading)
+        ways.addWidget(self.ear, 1)
+        ways.addWidget(self.change_button)
+        ways.addWidget(self.note_button)
+        below = QVBoxLayout()
+        below.setContentsMargins(24, 8, 24, 10)
+        below.setSpacing(6)
+        below.addLayout(ways)
+        below.addWidget(self.empty)
+        below.addWidget(self.entries, 1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(above, 11)
+        box.addWidget(rule())
+        box.addLayout(below, 10)
+
+    def _restyle(self) -> None:
+        self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
+        self.ear.setFont(self._theme.font(14))
+        self.ear.setStyleSheet(f"color: {self._theme.tokens.quiet}")
+        self.steps.setFont(self._theme.font(16))
+
+    # Showing
+
+    @property
+    def entry(self) -> LogEntry | None:
+        """The entry that is stood on."""
+        item = self.entries.currentItem()
+        return item.data(ENTRY) if item is not None else None
+
+    def show_log(self) -> None:
+        """Show what the workbook's log holds, if the page is on show."""
+        if not self.isVisible():
+            return
+        log = sorted(self._desk.bridge.book.log, key=lambda e: e.when, reverse=True)
+        self.empty.setVisible(not log)
+        for widget in (self._steps_heading, self.steps, self.chart, self._entries_heading, self.entries):
+            widget.setVisible(bool(log))
+        self.change_button.setVisible(bool(log))
+        self.note_button.setProperty("next", "false" if log else "true")
+        self.note_button.style().unpolish(self.note_button)
+        self.note_button.style().polish(self.note_button)
+        self._show_ear()
+        self._show_steps()
+        self._show_entries(log)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_log()
+
+    def _show_ear(self) -> None:
+        record = ear_record(self._desk.bridge.book.ear)
+        said = [f"{EAR_WORDS[kind]} {right} of {of}" for kind, (right, of) in record.items()]
+        self.ear.setText(f"Your ear: {', '.join(said)}." if said else "")
+
+    def _show_steps(self) -> None:
+        """Each step once, its best clean tempo on either side; the one shown before stays shown."""
+        log = self._desk.bridge.book.log
+        bests = best_clean(log)
+        keys: dict[str, str] = {}
+        for entry in sorted(log, key=lambda e: e.when):
+            keys[entry.part or entry.step] = entry.step
+        now = self.steps.currentItem().data(_STEP) if self.steps.currentItem() is not None else self._desk.part_id
+        blocked = self.steps.blockSignals(True)
+        self.steps.clear()
+        for key, name in sorted(keys.items(), key=lambda k: k[1].casefold()):
+            own = [b for b in bests if b.step == name]
+            said = ", ".join(f"{b.side} {b.tempo:g}".strip() for b in own) or "not yet clean"
+            item = QListWidgetItem(f"{name}:  {said}")
+            item.setData(_STEP, key)
+            self.steps.addItem(item)
+            if key == now:
+                self.steps.setCurrentItem(item)
+        if self.steps.currentRow() < 0 and self.steps.count():
+            self.steps.setCurrentRow(0)
+        self.steps.blockSignals(blocked)
+        self._show_step()
+
+    def _show_step(self) -> None:
+        item = self.steps.currentItem()
+        key = item.data(_STEP) if item is not None else ""
+        entries = [e for e in self._desk.bridge.book.log if (e.part or e.step) == key]
+        bests: list[Best] = best_clean(entries)
+        self.chart.show_step(entries, bests)
+
+    def _show_entries(self, log: list[LogEntry]) -> None:
+        now = self.entry.id if self.entry is not None else ""
+        self.entries.clear()
+        day = ""
+        for entry in log:
+            item = QListWidgetItem(", ".join(t for t in columns(entry) if t))
+            item.setData(ENTRY, entry)
+            item.setData(NEW_DAY, bool(day) and entry.day != day)
+            day = entry.day
+            self.entries.addItem(item)
+            if entry.id == now:
+                self.entries.setCurrentItem(item)
+        if self.entries.currentRow() < 0 and self.entries.count():
+            self.entries.setCurrentRow(0)
+
+    # Asking
+
+    def ask_change(self) -> None:
+        """Ask to change the entry that is stood on."""
+        if self.entry is not None:
+            self.change.emit(self.entry)
+
+    def show_played(self, position: object) -> None:
+        """Nothing is played on this page."""
+
+    def focus_stops(self) -> list[QWidget]:
+        """Where F6 goes on this page, in order."""
+        return [self.steps, self.entries] if self.entries.isVisible() else [self.note_button]

@@ -1,0 +1,59 @@
+"""What belongs to the whole program: its settings, its look, recent workbooks, the help."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PySide6.QtWidgets import QWidget
+
+from firn.session.settings import Settings, save_settings
+from firn.ui.theme.theme import Theme
+from firn.ui.work.context import Handlers
+
+
+class Program:
+    """The program's settings, kept as soon as they change; `recent` is told when the recent workbooks do."""
+
+    def __init__(
+        self, window: QWidget, theme: Theme, settings: Settings, path: Path, recent: Callable[[tuple[str, ...]], None]
+    ) -> None:
+        self._window, self._theme, self._recent = window, theme, recent
+        self.settings, self.path = settings, path
+        self._help: QWidget | None = None
+
+    def handlers(self) -> Handlers:
+        theme = self._theme
+        return {
+            "lamp": lambda: self.look(dark=not theme.dark),
+            "larger": lambda: self.look(percent=theme.percent + 10),
+            "smaller": lambda: self.look(percent=theme.percent - 10),
+            "help": self.show_help,
+        }
+
+    def keep(self, **changes: object) -> None:
+        """Change some settings and keep them."""
+        self.settings = replace(self.settings, **changes)  # type: ignore[arg-type]
+        save_settings(self.path, self.settings)
+
+    def look(self, *, dark: bool | None = None, percent: int | None = None) -> None:
+        """Change the look of the program."""
+        theme = self._theme
+        theme.set_look(
+            dark=theme.dark if dark is None else dark, percent=theme.percent if percent is None else percent
+        )
+        self.keep(dark=theme.dark, text_percent=theme.percent)
+
+    def opened(self, path: Path) -> None:
+        """A workbook has been opened: it is the newest of the recent ones."""
+        self.keep(recent=self.settings.opened(path).recent)
+        self._recent(self.settings.recent)
+
+    def show_help(self) -> None:
+        """Show keys, codes, cautions and licences."""
+        from firn.ui.actions import key_rows
+        from firn.ui.dialogs.help import HelpDialog
+
+        if self._help is None:
+            self._help = HelpDialog(self._theme, key_rows(), self._window)
+        self._help.show()
+        self._help.raise_()
