@@ -20,7 +20,7 @@ DEMO = """
 import sys, tempfile, pathlib
 from PySide6.QtWidgets import QApplication
 from firn.session.session import Session
-from firn.ui.player import ClockOutput
+from firn.devices.outputs import ClockOutput
 from firn.ui.start import build
 app = QApplication([])
 folder = pathlib.Path(sys.argv[1])
@@ -68,8 +68,8 @@ def typing() -> None:
 
     from firn.core.book.book import Book, BookPart, BookPiece
     from firn.core.book.edits import AddPiece
+    from firn.devices.outputs import ClockOutput
     from firn.session.session import Session
-    from firn.ui.player import ClockOutput
     from firn.ui.start import build
 
     heading("Typing, 64 counts, 116 sounds")

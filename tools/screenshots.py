@@ -13,9 +13,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtWidgets import QApplication
 
 from firn.core.drills.ladder import Ladder, rungs
+from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo
 from firn.session.transport import rung_text
-from firn.ui.player import ClockOutput
 from firn.ui.start import Running, build
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"

@@ -7,7 +7,7 @@ import unittest
 from pathlib import Path
 
 SRC = Path(__file__).parents[2] / "src"
-ORDER = ["errors", "core", "files", "session", "ui"]
+ORDER = ["errors", "core", "devices", "files", "session", "ui"]
 CORE = ["task", "meter", "steps", "script", "footing", "piece", "reading", "sound", "ear", "drills"]
 
 

@@ -35,7 +35,7 @@ class ListenCase(WindowCase):
 class WaysInTest(ListenCase):
     def test_empty_says_its_ways_in(self) -> None:
         self.assertIn("No take of A yet", self.page.empty.text())
-        self.assertTrue(self.page.file_button.isEnabled() and self.page.simulate_button.isEnabled())
+        self.assertTrue(self.page.panel.file_button.isEnabled() and self.page.panel.simulate_button.isEnabled())
 
     def test_by_file(self) -> None:
         self.answers.path = self.recording()
@@ -226,7 +226,7 @@ class TakesTest(ListenCase):
     def test_the_combo_has_no_takes(self) -> None:
         self.desk.go_to(self.book.pieces[0].id, "combo")
         self.assertIn("Takes belong to parts", self.page.empty.text())
-        self.assertFalse(self.page.file_button.isEnabled())
+        self.assertFalse(self.page.panel.file_button.isEnabled())
 
     def test_stopping_while_it_is_brought_in(self) -> None:
         self.answers.path = self.recording()

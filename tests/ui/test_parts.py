@@ -7,10 +7,12 @@ import unittest
 import numpy as np
 from PySide6.QtCore import QObject, QPointF, QTimer
 
+from firn.devices.outputs import ClockOutput
+from firn.devices.reel import Reel
 from firn.errors import FirnError
 from firn.session.desk import part_stretch
 from firn.ui.jobs import JobRunner
-from firn.ui.player import ClockOutput, Player, Reel
+from firn.ui.player import Player
 from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT, contrast
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH, sole_path

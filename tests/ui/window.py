@@ -6,11 +6,11 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
+from firn.devices.outputs import ClockOutput
 from firn.session.session import Session
 from firn.session.settings import Settings, save_settings
 from firn.ui.dialogs.prompts import Prompts
-from firn.ui.player import ClockOutput
-from firn.ui.start import build
+from firn.ui.start import Running, build
 from tests.support import FolderCase, wait
 
 CTRL, SHIFT, ALT = (
@@ -83,8 +83,11 @@ class WindowCase(FolderCase):
         save_settings(self.folder / "settings.json", Settings(cards=str(self.folder / "cards")))
         self.open(Session.new(self.path))
 
+    def build(self, session: Session) -> Running:
+        return build(session, output=ClockOutput(), settings_at=self.folder / "settings.json")
+
     def open(self, session: Session) -> None:
-        self.running = build(session, output=ClockOutput(), settings_at=self.folder / "settings.json")
+        self.running = self.build(session)
         self.window = self.running.window
         self.answers = Answers()
         self.window.prompts = self.answers

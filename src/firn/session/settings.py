@@ -9,6 +9,9 @@ import platformdirs
 
 VERSION = 1
 RECENT = 8
+MOST_DEVICES = 20
+HEARINGS = ("silence", "the click", "the model")
+MOST_PASSES = 8
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,6 +20,8 @@ class Settings:
 
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
     look. `text_percent`: size of text. `cards`: the folder of the teacher's own cards, "" for the usual one.
+    `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
+    is recorded, and how many times through.
     """
 
     recent: tuple[str, ...] = ()
@@ -24,11 +29,22 @@ class Settings:
     dark: bool = False
     text_percent: int = 100
     cards: str = ""
+    latency_ms: tuple[tuple[str, float], ...] = ()
+    hearing: str = "silence"
+    passes: int = 2
 
     @property
     def cards_folder(self) -> Path:
         """Where the teacher's own cards are."""
         return Path(self.cards) if self.cards else Path(platformdirs.user_documents_dir()) / "Firn cards"
+
+    def latency_of(self, device: str) -> float | None:
+        """The delay of a device in ms, None if it has not been calibrated."""
+        return dict(self.latency_ms).get(device)
+
+    def with_latency(self, device: str, ms: float) -> "tuple[tuple[str, float], ...]":
+        """The known delays with one more."""
+        return tuple({**dict(self.latency_ms), device: round(ms, 1)}.items())[-MOST_DEVICES:]
 
     def opened(self, path: Path) -> "Settings":
         """The settings with a workbook as the newest of the recent ones."""
@@ -59,6 +75,14 @@ def load_settings(path: Path) -> Settings:
         settings = replace(settings, on_ms=float(kept["on_ms"]))
     if isinstance(kept.get("cards"), str):
         settings = replace(settings, cards=kept["cards"])
+    if isinstance(kept.get("latency_ms"), list):
+        rows = [r for r in kept["latency_ms"] if isinstance(r, list) and len(r) == 2]
+        known = tuple((str(name), float(ms)) for name, ms in rows if isinstance(ms, int | float) and abs(ms) < 2_000)
+        settings = replace(settings, latency_ms=known[-MOST_DEVICES:])
+    if kept.get("hearing") in HEARINGS:
+        settings = replace(settings, hearing=kept["hearing"])
+    if isinstance(kept.get("passes"), int) and 1 <= kept["passes"] <= MOST_PASSES:
+        settings = replace(settings, passes=kept["passes"])
     if isinstance(kept.get("recent"), list):
         settings = replace(settings, recent=tuple(r for r in kept["recent"] if isinstance(r, str))[:RECENT])
     return settings

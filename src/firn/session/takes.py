@@ -5,6 +5,7 @@ from pathlib import Path
 import numpy as np
 
 from firn.core.book.book import Take
+from firn.core.ear.click import Click
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
@@ -116,5 +117,6 @@ def heard(store: Store, take: Take, task: Task = UNWATCHED) -> tuple[FloatArray,
 
 
 def judged(part: Part, take: Take, onsets: Onsets, *, on_ms: float) -> Verdict:
-    """The verdict on a take of a part."""
-    return judge(part, take.tempo, onsets, on_ms=on_ms)
+    """The verdict on a take of a part, from the click where it was made to one."""
+    click = Click(take.click_s) if take.click_s is not None else None
+    return judge(part, take.tempo, onsets, on_ms=on_ms, click=click)

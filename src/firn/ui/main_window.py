@@ -2,6 +2,7 @@
 
 from fractions import Fraction
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QCloseEvent, QFont, QKeyEvent, QKeySequence, QShortcut
@@ -42,8 +43,12 @@ from firn.ui.work.dancing import Dancing
 from firn.ui.work.log import Log
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program
+from firn.ui.work.recording import Recording
 from firn.ui.work.takes import Takes
 from firn.ui.work.workbooks import Workbooks
+
+if TYPE_CHECKING:
+    from firn.devices.duplex import OpenDuplex
 
 PAGES = ("Write", "Listen", "Log")
 
@@ -66,6 +71,7 @@ class MainWindow(QMainWindow):
         cards: OwnCards,
         *,
         prompts: Prompts | None = None,
+        open_duplex: "OpenDuplex | None" = None,
     ) -> None:
         super().__init__()
         self._bridge, self._theme, self._player = bridge, theme, player
@@ -89,6 +95,7 @@ class MainWindow(QMainWindow):
         self.working = Working(theme)
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
         self.dancing = Dancing(self._context, player, self._standing)
+        self.recording = Recording(self._context, self.program, self.dancing.stop, open_duplex)
         self.pieces = Pieces(self._context)
         self.takes = Takes(self._context, self.listen_page)
         self.log = Log(self._context, self.log_page)
@@ -119,6 +126,7 @@ class MainWindow(QMainWindow):
             **self.workbooks.handlers(),
             **self.cards.handlers(),
             **self.log.handlers(),
+            **self.recording.handlers(),
             **self.program.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
@@ -193,6 +201,11 @@ class MainWindow(QMainWindow):
         self.dancing.moved.connect(self._moved)
         self.dancing.playing.connect(self._show_playing)
         self.dancing.rung.connect(self.stand_back.show_rung)
+        self.dancing.playing.connect(lambda on: on and self.recording.cancel())
+        self.recording.moved.connect(self._moved)
+        self.recording.running.connect(listen.show_recording)
+        self.recording.told.connect(listen.tell_recording)
+        listen.panel.record.connect(self.recording.toggle)
         self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
         self.stand_back.toggled.connect(self.dancing.toggle)
@@ -272,6 +285,7 @@ class MainWindow(QMainWindow):
 
     def _turned(self) -> None:
         self.dancing.stop()
+        self.recording.cancel()
         self.show_desk()
 
     def _show_pieces(self) -> None:
@@ -375,6 +389,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.dancing.stop()
+        self.recording.cancel()
         self.jobs.close()
         geometry_settings(self.program.path).setValue("geometry", self.saveGeometry())
         self._bridge.session.close()

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
+from typing import TYPE_CHECKING
 
 import platformdirs
 from PySide6.QtCore import Qt
@@ -20,9 +21,13 @@ from firn.session.session import Session
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.main_window import MainWindow, geometry_settings
-from firn.ui.player import Output, Player
+from firn.ui.player import Player
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
+
+if TYPE_CHECKING:
+    from firn.devices.duplex import OpenDuplex
+    from firn.devices.outputs import Output
 
 
 @dataclass
@@ -35,8 +40,14 @@ class Running:
     player: Player
 
 
-def build(session: Session, *, output: Output | None = None, settings_at: Path | None = None) -> Running:
-    """The window for a session; `output` None takes the best sound device there is, when first needed."""
+def build(
+    session: Session,
+    *,
+    output: "Output | None" = None,
+    settings_at: Path | None = None,
+    open_duplex: "OpenDuplex | None" = None,
+) -> Running:
+    """The window for a session; `output` and `open_duplex` None take the best sound device, when first needed."""
     where = settings_at or settings_path()
     settings = load_settings(where)
     load_fonts()
@@ -45,7 +56,8 @@ def build(session: Session, *, output: Output | None = None, settings_at: Path |
     theme.apply()
     bridge = SessionBridge(session)
     player = Player(output)
-    window = MainWindow(bridge, theme, player, settings, where, read_cards(settings.cards_folder))
+    cards = read_cards(settings.cards_folder)
+    window = MainWindow(bridge, theme, player, settings, where, cards, open_duplex=open_duplex)
     window.resize(1280, 800)
     return Running(window, theme, bridge, player)
 

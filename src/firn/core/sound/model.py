@@ -133,6 +133,8 @@ def render(
     inside = [Fraction(c) for c in range(int(-(-start // 1)), int(-(-end // 1)))]
     rests = [Fraction(c) for c in range(int(-(-end // 1)), int(-(-end // 1)) + mixing.rest)]
     hits = _steps(sounds, origin, mixing) if mixing.steps else []
+    if mixing.led_in and not mixing.counts:
+        hits += _counts(led, origin, mixing)
     if mixing.counts:
         hits += _counts([*led, *((place, counting.counted(place)) for place in inside)], origin, mixing)
     clicked = [Fraction(c) for c in range(int(-(-origin // 1)), int(-(-start // 1)))] if led else []

@@ -7,7 +7,10 @@ from firn.core.meter.count_in import CountIn
 
 @dataclass(frozen=True, slots=True)
 class Mixing:
-    """What is heard: tempo in counts a minute, the count-in, and which layers."""
+    """What is heard: tempo in counts a minute, the count-in, and which layers.
+
+    `led_in`: the count-in is spoken and clicked whatever layers are heard after it.
+    """
 
     tempo: float = 120.0
     count_in: CountIn = CountIn()
@@ -16,3 +19,4 @@ class Mixing:
     beats: bool = True
     swapped: bool = False
     rest: int = 0
+    led_in: bool = False

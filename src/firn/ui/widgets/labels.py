@@ -1,7 +1,7 @@
 """Headings and rules, the same on every page."""
 
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QFrame, QLabel
+from PySide6.QtWidgets import QFrame, QLabel, QWidget
 
 from firn.ui.theme.theme import Theme
 
@@ -16,6 +16,12 @@ def heading(theme: Theme, text: str) -> QLabel:
     theme.changed.connect(restyle)
     restyle()
     return label
+
+
+def repolish(widget: QWidget) -> None:
+    """Put a style in force that hangs on a property which has changed."""
+    widget.style().unpolish(widget)
+    widget.style().polish(widget)
 
 
 def rule() -> QFrame:

@@ -12,7 +12,7 @@ from firn.core.sound.plan import Mixing
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.transport import Transport, danced, next_count_in, on_rung, rung_text
-from firn.ui.pages.listen.page import Heard
+from firn.ui.pages.listen.heard import Heard
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
 

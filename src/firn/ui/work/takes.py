@@ -31,8 +31,8 @@ class Takes:
     def __init__(self, context: Context, page: ListenPage) -> None:
         self._context, self._page = context, page
         page.brought.connect(self.bring_in)
-        page.browse.connect(self.ask_recording)
-        page.simulate.connect(self.ask_simulation)
+        page.panel.browse.connect(self.ask_recording)
+        page.panel.simulate.connect(self.ask_simulation)
 
     def handlers(self) -> Handlers:
         page = self._page
@@ -52,7 +52,7 @@ class Takes:
 
     def ask_recording(self) -> None:
         """Ask for a recording and bring it in."""
-        if self._page.file_button.isEnabled():
+        if self._page.panel.file_button.isEnabled():
             kinds = "Recordings (*.wav *.flac *.ogg)"
             path = self._context.prompts.open_file(self._context.window, "Bring in a recording", kinds)
             if path is not None:
@@ -95,7 +95,7 @@ class Takes:
 
     def ask_simulation(self) -> None:
         """Ask what the simulated student gets wrong."""
-        if not self._page.simulate_button.isEnabled():
+        if not self._page.panel.simulate_button.isEnabled():
             return
         menu = QMenu(self._context.window)
         part = self._context.desk.part
@@ -103,7 +103,7 @@ class Takes:
         for kind, label in SIMULATED.items():
             action = menu.addAction(label, lambda k=kind: self.simulate(k))
             action.setEnabled(kind != "hold" or has_hold)
-        self._context.prompts.menu(menu, self._page.simulate_button)
+        self._context.prompts.menu(menu, self._page.panel.simulate_button)
 
     def simulate(self, kind: str) -> None:
         """Let the simulated student dance the part on show."""

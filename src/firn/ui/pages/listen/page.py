@@ -5,13 +5,11 @@ from fractions import Fraction
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMimeData, Qt, Signal
+from PySide6.QtCore import QMimeData, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont, QShowEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
-    QListWidget,
-    QListWidgetItem,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -27,57 +25,25 @@ from firn.session.desk import mirrored, part_stretch
 from firn.session.session import now
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
+from firn.ui.pages.listen.heard import Heard
 from firn.ui.pages.listen.question_view import QuestionView
+from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.labels import repolish, rule
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
-    from firn.core.ear.onsets import Onsets
     from firn.core.ear.quiz import Question
     from firn.core.ear.verdict import Verdict
-    from firn.files.audio import FloatArray
-
-_TAKE = Qt.ItemDataRole.UserRole
-
-
-class Heard:
-    """A take that has been listened to."""
-
-    def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
-        self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
-        self.verdict: Verdict | None = None
-        self.fault = ""
-        self.asked = False
-
-    def stereo(self, start_s: float = 0.0, end_s: float | None = None) -> "FloatArray":
-        """A stretch of the take at Firn's own rate, both sides, brought to an even loudness."""
-        import numpy as np
-
-        from firn.core.sound.voices import RATE
-
-        first = max(0, round(start_s * self.rate))
-        last = len(self.sound) if end_s is None else min(len(self.sound), round(end_s * self.rate))
-        piece = self.sound[first:last].astype(np.float64)
-        if self.rate != RATE and len(piece):
-            from scipy.signal import resample_poly
-
-            piece = resample_poly(piece, RATE, self.rate)
-        peak = float(np.abs(piece).max()) if len(piece) else 0.0
-        if peak > 0:
-            piece = piece * min(4.0, 0.5 / peak)
-        return np.repeat(piece.astype(np.float32)[:, None], 2, axis=1)
 
 
 class ListenPage(QWidget):
     """The page on which takes are judged."""
 
     brought = Signal(object)
-    simulate = Signal()
-    browse = Signal()
     play_take = Signal(object, object)
     play_both = Signal(object)
     judged = Signal(object, object)
@@ -99,13 +65,12 @@ class ListenPage(QWidget):
         self.question = QuestionView(theme)
         self.strip = Strip(theme)
         self.verdict = VerdictView(theme)
-        self.takes = QListWidget()
-        self.takes.setAccessibleName("Takes")
+        self.panel = TakesPanel(theme)
+        self.takes = self.panel.takes
         self.empty = QLabel()
         self.empty.setWordWrap(True)
         self.ear = QLabel()
-        self.file_button = QPushButton("Bring in a recording…  I")
-        self.simulate_button = QPushButton("Simulated student…  S")
+        self.told = QLabel()
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
         self.pass_button = QPushButton()
@@ -116,8 +81,6 @@ class ListenPage(QWidget):
 
     def _lay_out(self) -> None:
         for button in (
-            self.file_button,
-            self.simulate_button,
             self.mine_button,
             self.both_button,
             self.pass_button,
@@ -130,27 +93,17 @@ class ListenPage(QWidget):
         hear.addStretch(1)
         left = QVBoxLayout()
         left.setSpacing(10)
+        left.addWidget(self.told)
         left.addWidget(self.empty)
         left.addWidget(self.verdict)
         left.addLayout(hear)
         left.addWidget(self.ear)
         left.addStretch(1)
-        right = QVBoxLayout()
-        right.setSpacing(6)
-        self._takes_heading = heading(self._theme, "Takes")
-        right.addWidget(self._takes_heading)
-        right.addWidget(self.takes, 1)
-        ways = QHBoxLayout()
-        ways.setSpacing(12)
-        ways.addWidget(self.file_button)
-        ways.addWidget(self.simulate_button)
-        ways.addStretch(1)
-        right.addLayout(ways)
         below = QHBoxLayout()
         below.setContentsMargins(24, 10, 24, 10)
         below.setSpacing(36)
         below.addLayout(left, 12)
-        below.addLayout(right, 10)
+        below.addWidget(self.panel, 10)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -160,12 +113,11 @@ class ListenPage(QWidget):
         box.addLayout(below, 9)
 
     def _connect(self) -> None:
-        self.file_button.clicked.connect(self.browse)
-        self.simulate_button.clicked.connect(self.simulate)
+        self.told.hide()
         self.mine_button.clicked.connect(self.hear_mine)
         self.both_button.clicked.connect(self.hear_both)
         self.pass_button.clicked.connect(self.next_pass)
-        self.takes.currentItemChanged.connect(lambda item, _: item and self.show_take(item.data(_TAKE)))
+        self.panel.stood_on.connect(self.show_take)
         self.question.answered.connect(self._answered)
         self.question.done.connect(self._show_verdict)
         self.question.wants_sound.connect(self._hear_question)
@@ -183,8 +135,7 @@ class ListenPage(QWidget):
     @property
     def take(self) -> Take | None:
         """The take on show."""
-        item = self.takes.currentItem()
-        return self._desk.bridge.book.take(item.data(_TAKE)) if item else None
+        return self._desk.bridge.book.take(self.panel.take_id)
 
     def show_desk(self) -> None:
         """Show what the desk holds, if the page is on show."""
@@ -210,22 +161,7 @@ class ListenPage(QWidget):
 
     def _list_takes(self) -> None:
         takes = self._desk.bridge.book.takes_of(self._desk.part_id)
-        shown = [(self.takes.item(i).data(_TAKE), self.takes.item(i).text()) for i in range(self.takes.count())]
-        wanted = [(t.id, _take_text(t)) for t in reversed(takes)]
-        if shown != wanted:
-            kept = self.takes.currentItem().data(_TAKE) if self.takes.currentItem() else ""
-            blocked = self.takes.blockSignals(True)
-            self.takes.clear()
-            for take_id, text in wanted:
-                item = QListWidgetItem(text)
-                item.setData(_TAKE, take_id)
-                self.takes.addItem(item)
-            self.takes.blockSignals(blocked)
-            ids = [take_id for take_id, _ in wanted]
-            if ids:
-                new = next((i for i in ids if i not in [s for s, _ in shown]), None)
-                row = ids.index(new if new and shown else kept if kept in ids else ids[0])
-                self.takes.setCurrentRow(row)
+        self.panel.show_takes(takes)
         if not takes:
             self._heard, self._wanted = None, ""
         self._arrange()
@@ -241,7 +177,7 @@ class ListenPage(QWidget):
             self.empty.setText("This part has no sounds yet: write it first.")
         elif not takes:
             self.empty.setText(
-                f"No take of {desk.title} yet. Bring in a recording of your feet, drop its file here, "
+                f"No take of {desk.title} yet. Record one, bring in a recording of your feet, drop its file here, "
                 "or let the simulated student dance."
             )
         elif one is not None and one.fault:
@@ -253,18 +189,14 @@ class ListenPage(QWidget):
         self.empty.setVisible(bool(self.empty.text()))
         self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
         can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
-        self.file_button.setEnabled(can)
-        self.simulate_button.setEnabled(can)
+        self.panel.allow(can, first=not takes)
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
         self.verdict.show_verdict(verdict, self._facts(verdict))
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
         self.both_button.setProperty("next", "true" if verdict is not None else "false")
-        self.file_button.setProperty("next", "true" if not takes else "false")
-        for button in (self.both_button, self.file_button):
-            button.style().unpolish(button)
-            button.style().polish(button)
+        repolish(self.both_button)
         self.question.setVisible(asking)
         answers = desk.bridge.book.ear[-10:]
         self.ear.setVisible(bool(answers) and takes)
@@ -283,6 +215,21 @@ class ListenPage(QWidget):
 
         feet = [] if take is None or take.heard == "feet" else [f"Heard are {take.heard}: feet were not."]
         return [*feet, *facts(part, whole(part, verdict))]
+
+    def show_recording(self, running: bool) -> None:
+        """A recording has begun, or ended."""
+        self.panel.show_recording(running)
+        self.told.setVisible(running)
+        self.told.setText("")
+        for widget in (self.question, self.verdict, self.ear):
+            widget.setEnabled(not running)
+        if not running:
+            self.show_played(None)
+
+    def tell_recording(self, text: str) -> None:
+        """Say how a recording goes."""
+        self.told.setFont(self._theme.font(21, QFont.Weight.DemiBold))
+        self.told.setText(text)
 
     # A take
 
@@ -322,16 +269,10 @@ class ListenPage(QWidget):
 
     def judge(self, line: tuple[float, float] | None = None) -> None:
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
-        from firn.core.ear.verdict import NothingHeard, judge
-
         one, part = self._heard, self.part
         if one is None or part is None:
             return
-        one.verdict, one.fault = None, ""
-        try:
-            one.verdict = judge(part, one.take.tempo, one.onsets, on_ms=self._on_ms(), line=line)
-        except NothingHeard as fault:
-            one.fault = str(fault)
+        one.judge(part, on_ms=self._on_ms(), line=line)
         if one.verdict is not None:
             target = one.verdict.mend.target
             self._pass = one.verdict.judged[target].target.time if target is not None else 0
@@ -391,13 +332,13 @@ class ListenPage(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.show_desk()
-        if self.takes.currentItem() is not None:
-            self.show_take(self.takes.currentItem().data(_TAKE))
+        if self.panel.take_id:
+            self.show_take(self.panel.take_id)
 
     # Bringing in
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if self.file_button.isEnabled() and dropped_file(event.mimeData()) is not None:
+        if self.panel.file_button.isEnabled() and dropped_file(event.mimeData()) is not None:
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
@@ -420,8 +361,3 @@ def dropped_file(data: QMimeData) -> Path | None:
     """The one local file that is dropped, or None."""
     urls = [u for u in data.urls() if u.isLocalFile()]
     return Path(urls[0].toLocalFile()) if len(urls) == 1 else None
-
-
-def _take_text(take: Take) -> str:
-    source = "" if take.source == "file" else ", simulated"
-    return f"{take.name}   {take.tempo:g} a minute, {take.seconds:.0f} s{source}"

@@ -8,7 +8,7 @@ from firn.core.book.log import Best, LogEntry, best_clean, ear_record
 from firn.ui.desk import Desk
 from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.labels import heading, repolish, rule
 from firn.ui.widgets.tempos.chart import TempoChart
 
 EMPTY = (
@@ -112,8 +112,7 @@ class LogPage(QWidget):
             widget.setVisible(bool(log))
         self.change_button.setVisible(bool(log))
         self.note_button.setProperty("next", "false" if log else "true")
-        self.note_button.style().unpolish(self.note_button)
-        self.note_button.style().polish(self.note_button)
+        repolish(self.note_button)
         self._show_ear()
         self._show_steps()
         self._show_entries(log)

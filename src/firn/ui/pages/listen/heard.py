@@ -1,0 +1,53 @@
+"""A take that has been listened to: its sound, its onsets, and the verdict on it."""
+
+from typing import TYPE_CHECKING
+
+from firn.core.book.book import Take
+from firn.core.piece.piece import Part
+
+if TYPE_CHECKING:
+    # Heavy ones: imported when a take is first listened to, not when Firn starts.
+    from firn.core.ear.onsets import Onsets
+    from firn.core.ear.verdict import Verdict
+    from firn.files.audio import FloatArray
+
+
+class Heard:
+    """A take that has been listened to. `fault`: why there is no verdict; `asked`: the ear has answered."""
+
+    def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
+        self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
+        self.verdict: Verdict | None = None
+        self.fault = ""
+        self.asked = False
+
+    def judge(self, part: Part, *, on_ms: float, line: tuple[float, float] | None = None) -> None:
+        """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen."""
+        from firn.core.ear.click import Click
+        from firn.core.ear.verdict import NothingHeard, judge
+
+        self.verdict, self.fault = None, ""
+        due = self.take.click_s
+        click = Click(due) if due is not None and line is None else None
+        try:
+            self.verdict = judge(part, self.take.tempo, self.onsets, on_ms=on_ms, line=line, click=click)
+        except NothingHeard as fault:
+            self.fault = str(fault)
+
+    def stereo(self, start_s: float = 0.0, end_s: float | None = None) -> "FloatArray":
+        """A stretch of the take at Firn's own rate, both sides, brought to an even loudness."""
+        import numpy as np
+
+        from firn.core.sound.voices import RATE
+
+        first = max(0, round(start_s * self.rate))
+        last = len(self.sound) if end_s is None else min(len(self.sound), round(end_s * self.rate))
+        piece = self.sound[first:last].astype(np.float64)
+        if self.rate != RATE and len(piece):
+            from scipy.signal import resample_poly
+
+            piece = resample_poly(piece, RATE, self.rate)
+        peak = float(np.abs(piece).max()) if len(piece) else 0.0
+        if peak > 0:
+            piece = piece * min(4.0, 0.5 / peak)
+        return np.repeat(piece.astype(np.float32)[:, None], 2, axis=1)

@@ -1,0 +1,228 @@
+"""Devices: the reel by the clock, the null backend, the simulated pair, a device that goes away, and a real loop.
+
+The real loop needs the sound server pulseaudio (Debian); where it is not there the test says so.
+"""
+
+import contextlib
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import textwrap
+import time
+import unittest
+import unittest.mock
+from pathlib import Path
+
+import miniaudio
+import numpy as np
+
+from firn.core.ear.onsets import find_onsets
+from firn.devices.clock import Clock
+from firn.devices.duplex import SIMULATED_LATENCY_S, DeviceDuplex, SimulatedDuplex, best_duplex
+from firn.devices.outputs import ClockOutput, best_output
+from firn.devices.recorder import GONE_S, Recorder
+from firn.devices.reel import RATE, Reel
+from tests.support import FolderCase
+
+NULL = [miniaudio.Backend.NULL]
+
+
+def clicks(times_s: list[float], seconds: float) -> np.ndarray:
+    """Bursts at some times, shape (n,)."""
+    sound = np.zeros(round(seconds * RATE), dtype=np.float32)
+    burst = (np.hanning(480)[240:] * 0.6 * np.sin(np.arange(240) * 0.4)).astype(np.float32)
+    for time_s in times_s:
+        first = round(time_s * RATE)
+        sound[first : first + len(burst)] += burst
+    return sound
+
+
+def stereo(sound: np.ndarray) -> np.ndarray:
+    return np.repeat(sound[:, None], 2, axis=1)
+
+
+def until(ready, seconds: float = 5.0) -> bool:
+    end = time.monotonic() + seconds
+    while time.monotonic() < end and not ready():
+        time.sleep(0.01)
+    return ready()
+
+
+class ReelTest(unittest.TestCase):
+    def test_first_then_turn_after_turn(self) -> None:
+        first, turn = np.full((3, 2), 1.0, np.float32), np.full((2, 2), 2.0, np.float32)
+        reel = Reel(first, turn)
+        self.assertEqual(reel.read(6)[:, 0].tolist(), [1, 1, 1, 2, 2, 2])
+        reel.swap(None)
+        self.assertEqual(reel.read(3)[:, 0].tolist(), [2, 0, 0])
+        self.assertTrue(reel.where(0.0)[2])
+
+    def test_the_clock_keeps_time(self) -> None:
+        output, reel = ClockOutput(), Reel(np.zeros((RATE, 2), np.float32), None)
+        output.start(reel)
+        time.sleep(0.3)
+        output.stop()
+        _, frame, _ = reel.where(0.0)
+        self.assertGreater(frame, 0.2 * RATE)
+        self.assertLess(frame, 0.9 * RATE)
+
+    def test_a_clock_that_is_stopped_calls_no_more(self) -> None:
+        calls: list[int] = []
+        clock = Clock()
+        clock.start(calls.append)
+        self.assertTrue(until(lambda: len(calls) > 2))
+        clock.stop()
+        many = len(calls)
+        time.sleep(0.05)
+        self.assertEqual(len(calls), many)
+
+
+class SimulatedTest(unittest.TestCase):
+    def test_what_the_student_dances_is_recorded_so_late(self) -> None:
+        times = [0.1, 0.35, 0.5]
+        recorder = Recorder(SimulatedDuplex(clicks(times, 0.8)), Reel(stereo(clicks(times, 0.8)), None))
+        recorder.start()
+        self.assertTrue(until(lambda: recorder.reel.where(0.0)[2]))
+        self.assertFalse(recorder.gone)
+        heard = find_onsets(recorder.stop(), RATE).times_s
+        np.testing.assert_allclose(heard, np.array(times) + SIMULATED_LATENCY_S, atol=0.001)
+
+    def test_without_a_device_it_stands_in_and_says_so(self) -> None:
+        """No sound server and no card, as on a bare machine."""
+        with unittest.mock.patch.object(miniaudio, "DuplexStream", side_effect=miniaudio.MiniaudioError("none", -1)):
+            duplex, why = best_duplex(np.zeros(10, np.float32))
+        self.assertTrue(duplex.simulated)
+        self.assertEqual(
+            why, "No microphone answers. The simulated student dances instead, and nothing of yours is heard."
+        )
+        with unittest.mock.patch.object(
+            miniaudio, "PlaybackDevice", side_effect=miniaudio.MiniaudioError("none", -1)
+        ):
+            output, why = best_output()
+        self.assertIsInstance(output, ClockOutput)
+        self.assertIn("in silence", why)
+
+
+class NullBackendTest(unittest.TestCase):
+    def test_plays_and_records_at_an_even_pace(self) -> None:
+        """miniaudio's null backend: silence, paced in real time."""
+        recorder = Recorder(DeviceDuplex(NULL), Reel(np.ones((RATE, 2), np.float32), None))
+        began = time.monotonic()
+        recorder.start()
+        self.assertTrue(until(lambda: recorder.seconds > 0.4))
+        took = time.monotonic() - began
+        sound = recorder.stop()
+        self.assertAlmostEqual(took, 0.4, delta=0.35)
+        self.assertEqual(float(np.abs(sound).max()), 0.0)
+        self.assertTrue(recorder.duplex.name.startswith("Null"))
+
+    def test_a_device_that_goes_away_is_noticed_and_what_was_heard_is_kept(self) -> None:
+        recorder = Recorder(DeviceDuplex(NULL), Reel(np.zeros((RATE * 9, 2), np.float32), None))
+        recorder.start()
+        self.assertTrue(until(lambda: recorder.seconds > 0.2))
+        self.assertFalse(recorder.gone)
+        # Stopped behind the recorder's back, as when its plug is pulled.
+        recorder.duplex._device.stop()
+        self.assertTrue(until(lambda: recorder.gone, GONE_S + 2))
+        self.assertGreater(len(recorder.stop()), 0.2 * RATE)
+
+
+PULSE = """
+load-module module-native-protocol-unix auth-anonymous=1 socket={socket}
+load-module module-null-sink sink_name=loop format=float32le rate=48000 channels=2 norewinds=1
+load-module module-remap-source source_name=loopin master=loop.monitor remix=no
+set-default-sink loop
+set-default-source loopin
+"""
+
+ROUND = """
+    import sys, time
+    import numpy as np
+    from firn.devices.duplex import DeviceDuplex
+    from firn.devices.outputs import DeviceOutput
+    from firn.devices.recorder import Recorder
+    from firn.devices.reel import RATE, Reel
+    from firn.session.recording import clap_sheet, clapped
+    audio, clicks = clap_sheet()
+    if sys.argv[1] == "latency":
+        recorder = Recorder(DeviceDuplex(), Reel(audio, None))
+        recorder.start()
+        while not recorder.reel.where(0.0)[2]:
+            time.sleep(0.05)
+        time.sleep(0.3)
+        found = clapped(recorder.stop(), clicks)
+        print(recorder.duplex.name, found.ms, found.spread_ms, found.claps, sep="|")
+    elif sys.argv[1] == "pulled":
+        recorder = Recorder(DeviceDuplex(), Reel(audio, None))
+        recorder.start()
+        time.sleep(1.0)
+        print("ready", flush=True)
+        end = time.monotonic() + 15
+        while not recorder.gone and time.monotonic() < end:
+            time.sleep(0.05)
+        print(recorder.gone, flush=True)
+        print(len(recorder._chunks) > 10, flush=True)
+        import os
+        os._exit(0)
+"""
+
+
+class LoopTest(FolderCase):
+    """A real device: a sound server of the test's own, whose loudspeaker is its microphone."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        if shutil.which("pulseaudio") is None:
+            self.skipTest("pulseaudio is not installed: no loop to record through")
+        socket = self.folder / "pulse.sock"
+        (self.folder / "loop.pa").write_text(PULSE.format(socket=socket))
+        env = {k: v for k, v in os.environ.items() if k not in ("XDG_RUNTIME_DIR", "PULSE_SERVER")}
+        env |= {"PULSE_RUNTIME_PATH": str(self.folder / "run"), "PULSE_STATE_PATH": str(self.folder / "state")}
+        for name in ("run", "state"):
+            (self.folder / name).mkdir()
+        self.server = subprocess.Popen(
+            ["pulseaudio", "-n", "--daemonize=no", "--exit-idle-time=-1", "--use-pid-file=no", "-F",
+             str(self.folder / "loop.pa")],
+            env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        self.addCleanup(self.end_server)
+        if not until(lambda: socket.exists(), 8):
+            self.skipTest("the sound server did not start")
+        self.env = {**env, "PULSE_SERVER": f"unix:{socket}"}
+
+    def end_server(self) -> None:
+        with contextlib.suppress(ProcessLookupError):
+            self.server.send_signal(signal.SIGKILL)
+        self.server.wait(5)
+
+    def start(self, what: str) -> subprocess.Popen:
+        code = textwrap.dedent(ROUND)
+        src = Path(__file__).parents[2] / "src"
+        process = subprocess.Popen([sys.executable, "-c", code, what], env={**self.env, "PYTHONPATH": str(src)},
+                                   stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)  # fmt: skip
+        self.addCleanup(process.communicate)
+        self.addCleanup(process.kill)
+        return process
+
+    def test_the_delay_of_the_loop(self) -> None:
+        """The clicks come back through the loop themselves: one delay for all, within 1 ms of one another."""
+        out, err = self.start("latency").communicate(timeout=40)
+        self.assertIn("|", out, err)
+        name, ms, spread, claps = out.strip().split("|")
+        self.assertIn("PulseAudio", name)
+        self.assertTrue(0 < float(ms) < 400, out)
+        self.assertLess(float(spread), 1.0)
+        self.assertEqual(int(claps), 10)
+
+    def test_a_server_that_dies_in_mid_take(self) -> None:
+        process = self.start("pulled")
+        assert process.stdout is not None
+        self.assertEqual(process.stdout.readline().strip(), "ready")
+        self.end_server()
+        self.assertEqual([process.stdout.readline().strip() for _ in range(2)], ["True", "True"])
+
+
+if __name__ == "__main__":
+    unittest.main()
