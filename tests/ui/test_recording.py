@@ -16,7 +16,7 @@ from firn.session.session import Session
 from firn.ui.player import GONE_S, Player
 from firn.ui.start import build
 from tests.support import FolderCase, wait
-from tests.ui.window import SHIFT, WindowCase, application
+from tests.ui.window import CTRL, SHIFT, WindowCase, application
 
 LINE = "1 step  2 step  3 stamp  4 stamp"
 
@@ -88,7 +88,7 @@ class RecordTest(RecordCase):
 
         self.window.show_page(1)
         self.answers.fill = fill
-        self.key(Qt.Key.Key_T, SHIFT)
+        self.key(Qt.Key.Key_T, CTRL | SHIFT)
         settings = self.window.program.settings
         self.assertEqual((settings.hearing, settings.passes), ("the model", 3))
 

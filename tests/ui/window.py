@@ -36,6 +36,7 @@ class Answers(Prompts):
         self.path: Path | None = None
         self.leaves = True
         self.picked = ""
+        self.prints_to: Path | None = None
         self.fill = lambda dialog: None
         self.asked: list[str] = []
 
@@ -61,6 +62,11 @@ class Answers(Prompts):
     def leave(self, parent: QWidget) -> bool:
         self.asked.append("leave")
         return self.leaves
+
+    def printer(self, parent: QWidget, printer) -> bool:
+        if self.prints_to is not None:
+            printer.setOutputFileName(str(self.prints_to))
+        return self.prints_to is not None
 
     def run(self, dialog: QDialog) -> bool:
         self.fill(dialog)

@@ -42,6 +42,7 @@ from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.log import Log
 from firn.ui.work.pieces import Pieces
+from firn.ui.work.printing import Printing
 from firn.ui.work.program import Program
 from firn.ui.work.recording import Recording
 from firn.ui.work.takes import Takes
@@ -128,6 +129,7 @@ class MainWindow(QMainWindow):
             **self.log.handlers(),
             **self.recording.handlers(),
             **self.program.handlers(),
+            **Printing(self._context).handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             "write_page": lambda: self.show_page(0),

@@ -167,7 +167,7 @@ class StandBack(QWidget):
         at = self._position
         row = layout.row_of(at) if at is not None else 0
         painter.save()
-        painter.translate(20, top - layout.rows[row][2])
+        painter.translate(20, top - layout.top_of(row))
         StripPainter(self._theme, layout, stretch, Overlay(played=at)).paint(painter, [row])
         painter.restore()
 

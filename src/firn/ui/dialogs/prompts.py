@@ -1,10 +1,14 @@
 """Everything the window asks in a dialog, in one place, so that a test can answer instead."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox, QWidget
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
+
+if TYPE_CHECKING:
+    from PySide6.QtPrintSupport import QPrinter
 
 
 class Prompts:
@@ -46,6 +50,12 @@ class Prompts:
             "The last changes could not be kept. Leave without them? (Save a copy keeps them.)",
         )
         return answer == QMessageBox.StandardButton.Yes
+
+    def printer(self, parent: QWidget, printer: "QPrinter") -> bool:
+        """Which printer, and how; whether to print."""
+        from PySide6.QtPrintSupport import QPrintDialog
+
+        return QPrintDialog(printer, parent).exec() == QDialog.DialogCode.Accepted
 
     def run(self, dialog: QDialog) -> bool:
         """Show a dialog; whether it was accepted."""

@@ -25,9 +25,9 @@ class Theme(QObject):
 
     changed = Signal()
 
-    def __init__(self, *, dark: bool = False, percent: int = 100) -> None:
+    def __init__(self, *, dark: bool = False, percent: int = 100, tabular: bool = True) -> None:
         super().__init__()
-        self._dark, self._percent = dark, percent
+        self._dark, self._percent, self._tabular = dark, percent, tabular
 
     @property
     def tokens(self) -> Tokens:
@@ -46,11 +46,12 @@ class Theme(QObject):
         return max(1, round(size * self._percent / 100))
 
     def font(self, size: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
-        """The family at a size in pixels, with tabular figures."""
+        """The family at a size in pixels, with tabular figures unless the theme is without."""
         font = QFont(FAMILY)
         font.setPixelSize(self.px(size))
         font.setWeight(weight)
-        font.setFeature(QFont.Tag("tnum"), 1)
+        # Said either way: what a font leaves open it takes from the application's.
+        font.setFeature(QFont.Tag("tnum"), int(self._tabular))
         return font
 
     def colour(self, role: str) -> QColor:

@@ -13,7 +13,7 @@ from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
 
 MARGIN, RIGHT_MARGIN = 66.0, 34.0
 LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
-HANDS_LANE = 26.0
+HANDS_LANE, HANDS_ROOM = 28.0, 20.0
 HOP = 12.0
 OFF = 4.0
 LEAST_GAP = 23.0
@@ -83,7 +83,10 @@ class Arc:
 
 @dataclass(frozen=True)
 class StripLayout:
-    """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them."""
+    """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them.
+
+    `above`: room over each row's top, for the lane of the hands where there are any.
+    """
 
     rows: tuple[tuple[Fraction, Fraction, float], ...]
     row_height: float
@@ -92,6 +95,7 @@ class StripLayout:
     row_counts: int
     px: float
     scale: float
+    above: float = 0.0
     placed: tuple[Placed, ...] = ()
     counts: tuple[Label, ...] = ()
     words: tuple[Label, ...] = ()
@@ -116,19 +120,22 @@ class StripLayout:
         number = (place.numerator - int(self.rows[0][0]) * place.denominator) // (self.row_counts * place.denominator)
         return min(len(self.rows) - 1, max(0, number))
 
+    def top_of(self, row: int) -> float:
+        """The y on which a row begins, the room above its lanes included."""
+        return row * self.row_height
+
     def lane(self, row: int, foot: str) -> float:
         """The y of a foot's lane in a row."""
         return self.rows[row][2] + (LEFT_LANE if foot == "left" else RIGHT_LANE) * self.scale
 
     def at(self, point: QPointF) -> Fraction | None:
         """The place under a point, to the count's half; None off the strip."""
-        for row, (first, end, top) in enumerate(self.rows):
-            if top <= point.y() < top + self.row_height:
-                place = (
-                    first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
-                )
-                return min(max(place, first - self.lead), end)
-        return None
+        row = int(point.y() // self.row_height)
+        if not 0 <= row < len(self.rows):
+            return None
+        first, end, _ = self.rows[row]
+        place = first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
+        return min(max(place, first - self.lead), end)
 
     def sound_at(self, point: QPointF) -> int | None:
         """The sound under a point, with a border of 6 px."""
@@ -151,13 +158,14 @@ def lay_out(
     pickup = min([s.place for s in stretch.sounds], default=stretch.first)
     lead = max(Fraction(0), stretch.first - pickup)
     rows_needed = max(1, -(-stretch.counts // row_counts))
-    row_height = (RELIEF + 26) * scale + extra
+    above = HANDS_ROOM * scale if any(s.hands for s in stretch.sounds) else 0.0
+    row_height = (RELIEF + 26) * scale + extra + above
     rows = tuple(
-        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height)
+        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height + above)
         for i in range(rows_needed)
     )
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
-    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale)
+    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale, above)
     placed = _soles(draft, stretch)
     return replace(
         draft,
@@ -249,7 +257,7 @@ def _words(
         x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
         for level in (0, 1):
             if x >= ends.get((spot.row, level), -1e9):
-                y = layout.rows[spot.row][2] + (31 - 17 * level) * layout.scale
+                y = layout.rows[spot.row][2] + (31 - 17 * level) * layout.scale - layout.above
                 labels.append(Label(text, x, y, level))
                 ends[spot.row, level] = x + measure(text) + 8
                 break
@@ -263,7 +271,7 @@ def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         row = layout.row_of(place)
         inside = place > layout.rows[row][0]
         x = layout.x(place, row) if inside else 24.0 * layout.scale
-        labels.append(Label(text, x, layout.rows[row][2] + 13 * layout.scale, 1))
+        labels.append(Label(text, x, layout.rows[row][2] + 13 * layout.scale - layout.above, 1))
     return tuple(labels)
 
 
@@ -296,7 +304,7 @@ def _swung(runs: list[Run], scale: float) -> list[Run]:
             swung[i] = replace(swung[i], cut=room)
             swung[i + 1] = replace(two, swing=room)
     if swung and swung[0].y0 != swung[0].y1:
-        swung[0] = replace(swung[0], swing=26 * scale)
+        swung[0] = replace(swung[0], swing=14 * scale)
     return swung
 
 
@@ -352,6 +360,10 @@ def _holds(layout: StripLayout, stretch: Stretch) -> tuple[Gap, ...]:
         row = layout.row_of(sound.place)
         x0 = layout.x(sound.place, row)
         x1 = min(layout.x(sound.place + sound.length, row), layout.width - 8)
+        following = next((s for s in stretch.sounds[index + 1 :] if s.place > sound.place), None)
+        if following is not None and layout.row_of(following.place) == row:
+            # A pick-up into the next count stands inside the last one.
+            x1 = min(x1, layout.x(following.place, row))
         middle = (layout.lane(row, "left") + layout.lane(row, "right")) / 2
         half = 13 * layout.scale
         gaps.append(Gap(index, row, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))

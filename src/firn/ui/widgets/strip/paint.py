@@ -68,7 +68,7 @@ class StripPainter:
         for foot, letter in (("left", "L"), ("right", "R")):
             painter.setPen(theme.colour(foot))
             y = layout.lane(row, foot)
-            painter.drawText(QRectF(20 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
+            painter.drawText(QRectF(3 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
         top = layout.rows[row][2]
         for label in layout.counts:
             if label.strength and top <= label.y < top + layout.row_height:

@@ -83,7 +83,7 @@ class Strip(QWidget):
             self.update()
             return
         for row in range(layout.row_of(before), layout.row_of(position) + 1):
-            self.update(QRect(0, int(layout.rows[row][2]), self.width(), int(layout.row_height) + 1))
+            self.update(QRect(0, int(layout.top_of(row)), self.width(), int(layout.row_height) + 1))
 
     def show_chosen(self, chosen: tuple[Fraction, Fraction] | None) -> None:
         """Show a selection without emitting it."""
@@ -177,7 +177,7 @@ class Strip(QWidget):
         """The rectangle of the row that a sound stands in."""
         assert self._layout is not None
         row = self._layout.placed[index].row
-        return QRect(0, int(self._layout.rows[row][2]), self.width(), int(self._layout.row_height))
+        return QRect(0, int(self._layout.top_of(row)), self.width(), int(self._layout.row_height))
 
     # Painting
 
@@ -188,10 +188,11 @@ class Strip(QWidget):
         clip = event.rect()
         painter.fillRect(clip, self._theme.colour("paper"))
         overlay = replace(self._overlay, focus=self.hasFocus())
+        layout = self._layout
         rows: Sequence[int] = [
             i
-            for i, (_, _, top) in enumerate(self._layout.rows)
-            if top < clip.bottom() + 16 and top + self._layout.row_height > clip.top() - 16
+            for i in range(len(layout.rows))
+            if layout.top_of(i) < clip.bottom() + 16 and layout.top_of(i) + layout.row_height > clip.top() - 16
         ]
         StripPainter(self._theme, self._layout, self._stretch, overlay).paint(painter, rows)
         if self.hasFocus():

@@ -39,6 +39,6 @@ class StripView(QScrollArea):
         self.strip.show_played(position)
         layout = self.strip.strip_layout
         if position is not None and layout is not None and len(layout.rows) > 1:
-            top = layout.rows[layout.row_of(position)][2]
+            top = layout.top_of(layout.row_of(position))
             half = int(layout.row_height / 2)
             self.ensureVisible(0, int(top) + half, 0, half)

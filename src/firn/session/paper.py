@@ -1,0 +1,39 @@
+"""What stands on paper for a part or a combo: its heading, its strip, the words as said, and what is worth a look."""
+
+from dataclasses import dataclass
+
+from firn.core.meter.count_in import CountIn
+from firn.core.script.reader import lines_of
+from firn.core.script.settings import Settings
+from firn.session.desk import Note, Stretch
+from firn.session.transport import count_in_text
+
+LEGEND = (
+    "Time runs left to right; L above, R below. What is filled strikes the floor: ball, heel, tip or the whole foot. "
+    "The thread is where the weight is. Lines under a sole: brushed forward; above: back. A bar: leaned on."
+)
+
+
+@dataclass(frozen=True)
+class Paper:
+    """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch, the script's lines, the notes."""
+
+    title: str
+    counted: str
+    stretch: Stretch
+    said: tuple[str, ...]
+    notes: tuple[Note, ...]
+
+
+def paper(settings: Settings, title: str, stretch: Stretch, script: str, notes: tuple[Note, ...]) -> Paper:
+    """The sheet of a part or combo."""
+    counting = settings.counting
+    begins = min([s.position for s in stretch.sounds] + [stretch.first])
+    led = settings.count_in if settings.count_in.pattern != "none" else CountIn()
+    lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counting.lone_a]
+    counted = (
+        f"{settings.meter}, {settings.feel}, a lone a on {lone}; {settings.tempo:g} counts a minute; "
+        f"counted in {count_in_text(led.said(begins, counting))}; {settings.lead} foot first"
+    )
+    said = tuple(line.rstrip() for line in lines_of(script) if line.strip())
+    return Paper(f"{settings.name}, {title}", counted, stretch, said, notes)

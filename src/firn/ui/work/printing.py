@@ -1,0 +1,71 @@
+"""Parts on paper: printed, or written as PDF."""
+
+import os
+from pathlib import Path
+
+from PySide6.QtGui import QPdfWriter
+
+from firn.session.paper import Paper, paper
+from firn.ui.paper import page_layout, print_on
+from firn.ui.work.context import Context, Handlers
+
+
+class Printing:
+    """Prints what is on the desk."""
+
+    def __init__(self, context: Context) -> None:
+        self._context = context
+
+    def handlers(self) -> Handlers:
+        return {"print": self.print, "pdf": self.write_pdf}
+
+    def _sheet(self) -> Paper | None:
+        desk = self._context.desk
+        desk.commit()
+        if desk.stretch is None or not desk.stretch.sounds:
+            self._context.say("There is nothing to print yet: write some steps first.")
+            return None
+        return paper(desk.settings, desk.title, desk.stretch, desk.text, tuple(desk.notes))
+
+    def print(self) -> None:
+        """Ask for a printer and print the part, or the combo, on show."""
+        sheet = self._sheet()
+        if sheet is None:
+            return
+        from PySide6.QtPrintSupport import QPrinter
+
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        printer.setPageLayout(page_layout())
+        printer.setDocName(sheet.title)
+        if self._context.prompts.printer(self._context.window, printer):
+            print_on(printer, sheet)
+
+    def write_pdf(self) -> None:
+        """Ask for a place and write the part, or the combo, on show there as PDF; whole or not at all."""
+        sheet = self._sheet()
+        if sheet is None:
+            return
+        name = f"{sheet.title.replace(', ', ' ').replace('/', '-')}.pdf"
+        path = self._context.prompts.save_file(self._context.window, "Write as PDF", "PDF (*.pdf)", name)
+        if path is None:
+            return
+        draft = path.with_name(path.name + ".part")
+        try:
+            pages = self._written(draft, sheet)
+            os.replace(draft, path)
+        except OSError as fault:
+            draft.unlink(missing_ok=True)
+            self._context.say(f"{path.name} could not be written: {fault.strerror}.")
+        else:
+            self._context.say(f"{path.name} holds {pages} {'page' if pages == 1 else 'pages'}.")
+
+    @staticmethod
+    def _written(path: Path, sheet: Paper) -> int:
+        # Qt says nothing of a place that it cannot write: this does.
+        path.open("wb").close()
+        writer = QPdfWriter(str(path))
+        writer.setResolution(300)
+        writer.setPageLayout(page_layout())
+        writer.setTitle(sheet.title)
+        writer.setCreator("Firn")
+        return print_on(writer, sheet)
