@@ -1,5 +1,6 @@
 """What a user feels: starting, typing, footing, rendering, memory."""
 
+import os
 import subprocess
 import sys
 import tempfile
@@ -27,6 +28,7 @@ folder = pathlib.Path(sys.argv[1])
 running = build(Session.open(folder / "demo.firn"), output=ClockOutput(), settings_at=folder / "settings.json")
 running.window.show(); running.window.show_page(0); app.processEvents()
 """
+USABLE = "\nimport time; print(time.time())"
 MEMORY = (
     DEMO
     + """
@@ -40,25 +42,27 @@ print(next(l for l in open("/proc/self/status") if l.startswith("VmRSS")).split(
 
 
 def _seconds(code: str, *words: str) -> float:
-    began = time.perf_counter()
-    subprocess.run([sys.executable, "-c", code, *words], check=True, capture_output=True)
-    return time.perf_counter() - began
+    # As on a user's machine: modules are compiled once and kept.
+    env = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
+    began = time.time()
+    done = subprocess.run([sys.executable, "-c", code + USABLE, *words], check=True, capture_output=True, env=env)
+    return float(done.stdout) - began
 
 
 def starting() -> None:
-    """Whole processes, in turn, the median of 5 after a warm-up."""
+    """From the start of the process to a window that is painted and takes keys, in turn, the median of 7."""
     from firn.session.demo import make_demo
 
-    heading("Start, whole process")
+    heading("Start to usable window")
     with tempfile.TemporaryDirectory() as folder:
         make_demo(Path(folder) / "demo.firn").close()
-        rows = [(_seconds(EMPTY), _seconds(DEMO, folder)) for _ in range(6)][1:]
+        rows = [(_seconds(EMPTY), _seconds(DEMO, folder)) for _ in range(8)][1:]
         empty, ours = (float(np.median([r[i] for r in rows])) for i in (0, 1))
         figure("an empty PySide6 window", f"{empty:.2f} s")
         figure("Firn with the demo, usable", f"{ours:.2f} s")
-        figure("ratio", f"{float(np.median([b / a for a, b in rows])):.2f}")
+        figure("ratio", f"{float(np.median([b / a for a, b in rows])):.2f}", "2.5 at most")
         done = subprocess.run([sys.executable, "-c", MEMORY, folder], check=True, capture_output=True, text=True)
-        figure("memory with the demo open", f"{int(done.stdout) / 1024:.0f} MB")
+        figure("memory with the demo open", f"{int(done.stdout) / 1024:.0f} MB", "under 250 MB")
 
 
 def typing() -> None:
@@ -97,8 +101,8 @@ def typing() -> None:
             app.processEvents()
             took.append((time.perf_counter() - began) * 1000)
         figure("keystroke to repainted strip, median", f"{np.median(took):.1f} ms")
-        figure("nine of ten under", f"{np.percentile(took, 90):.1f} ms")
-        figure("worst", f"{max(took):.1f} ms")
+        figure("nine of ten under", f"{np.percentile(took, 90):.1f} ms", "25 ms")
+        figure("worst", f"{max(took):.1f} ms", "50 ms")
         paints = []
         for _ in range(60):
             began = time.perf_counter()
@@ -127,7 +131,11 @@ def core() -> None:
     part = part_from("A", text, settings)
     findings = check_part(part)
     took = time.perf_counter() - began
-    figure(f"{len(part.sounds)} sounds read, footed and checked", f"{took:.2f} s ({len(findings)} findings)")
+    figure(
+        f"{len(part.sounds)} sounds read, footed and checked",
+        f"{took:.2f} s ({len(findings)} findings)",
+        "under 1.5 s",
+    )
     began = time.perf_counter()
     part_from("A", text + "\n1 step", settings)
     figure("the same with one line more", f"{time.perf_counter() - began:.2f} s")
@@ -135,7 +143,7 @@ def core() -> None:
     made = render(part.sounds, settings.counting, part.first_count, part.last_count + 1, Mixing(tempo=120))
     took = time.perf_counter() - began
     length = len(made.audio) / 48_000
-    figure(f"model audio, {length:.0f} s of it", f"{took:.2f} s, {length / took:.0f} times faster")
+    figure(f"model audio, {length:.0f} s of it", f"{took:.2f} s, {length / took:.0f} times faster", "100 times")
     with tempfile.TemporaryDirectory() as folder:
         session = Session.new(Path(folder) / "a.firn")
         piece = session.book.pieces[0]

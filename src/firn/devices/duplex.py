@@ -5,8 +5,9 @@ from typing import Any, Protocol
 
 import numpy as np
 
+from firn.core.sound.voices import FloatArray
 from firn.devices.clock import Clock
-from firn.devices.reel import RATE, FloatArray
+from firn.devices.reel import RATE
 from firn.errors import DeviceError
 
 BUFFER_MS = 20

@@ -5,8 +5,9 @@ import time
 
 import numpy as np
 
+from firn.core.sound.voices import FloatArray
 from firn.devices.duplex import Duplex
-from firn.devices.reel import RATE, FloatArray, Reel
+from firn.devices.reel import RATE, Reel
 
 GONE_S = 1.0
 """A device that has not called for so long has gone away."""

@@ -2,11 +2,11 @@
 
 import threading
 import time
+from typing import TYPE_CHECKING
 
-import numpy as np
-import numpy.typing as npt
-
-FloatArray = npt.NDArray[np.float32]
+if TYPE_CHECKING:
+    # Imported when something is first played, not when Firn starts.
+    from firn.core.sound.voices import FloatArray
 
 RATE = 48_000
 """Every device is opened at this rate, in Hz."""
@@ -18,7 +18,7 @@ class Reel:
     `swap` puts another turn in at the next pass. Read by the device's thread, watched by the window's.
     """
 
-    def __init__(self, first: FloatArray, turn: FloatArray | None) -> None:
+    def __init__(self, first: "FloatArray", turn: "FloatArray | None") -> None:
         self._lock = threading.Lock()
         self._now, self._turn = first, turn
         self._at = 0
@@ -26,13 +26,15 @@ class Reel:
         self._read_at = time.perf_counter()
         self._over = False
 
-    def swap(self, turn: FloatArray | None) -> None:
+    def swap(self, turn: "FloatArray | None") -> None:
         """Play this from the next pass on; None stops after this one."""
         with self._lock:
             self._turn = turn
 
-    def read(self, frames: int) -> FloatArray:
+    def read(self, frames: int) -> "FloatArray":
         """The next frames, shape (frames, 2); silence after the end."""
+        import numpy as np
+
         out = np.zeros((frames, 2), dtype=np.float32)
         filled = 0
         with self._lock:

@@ -51,17 +51,20 @@ class Counting:
 
     def letter(self, place: Fraction) -> str:
         """The letter said at a place, "" on a whole count, a fraction where there is no word for it."""
-        inside = place % 1
-        if not inside:
+        parts = place.denominator
+        if parts == 1:
             return ""
-        names = {THIRD: "&", TWO_THIRDS: "a"} if self.in_thirds or self.meter.compound else {}
-        if not self.meter.compound:
-            names |= {QUARTER: "e", HALF: "&", THREE_QUARTERS: "a"}
-        return names.get(inside, f"{inside.numerator}/{inside.denominator}")
+        inside = place.numerator % parts
+        name = None
+        if parts == 3 and self.in_thirds:
+            name = "&" if inside == 1 else "a"
+        elif not self.meter.compound:
+            name = {(1, 4): "e", (1, 2): "&", (3, 4): "a"}.get((inside, parts))
+        return name or f"{inside}/{parts}"
 
     def number(self, place: Fraction) -> int:
         """The number of the count that a place lies in; the phrase's first is 1."""
-        return int(place // 1) % self.phrase + 1
+        return place.numerator // place.denominator % self.phrase + 1
 
     def counted(self, place: Fraction) -> str:
         """What is counted aloud on a whole count: its number, or with the tally on a phrase's first the phrase's."""

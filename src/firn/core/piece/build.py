@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
+from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
@@ -23,25 +24,29 @@ _Laid = tuple[Fraction, int, int]
 def _laid_out(uses: Sequence[Use]) -> list[_Laid]:
     """All beats by place; at one place in the order they were written."""
     laid = [(place, u, b) for u, use in enumerate(uses) for b, place in enumerate(use.places)]
-    return sorted(laid)
+    places = [place for place, _, _ in laid]
+    order = ticks(places, ticks_in_a_count(places))
+    return [laid[i] for i in sorted(range(len(laid)), key=order.__getitem__)]
 
 
 def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
     """The solver's view of some words, by place."""
     steps = []
     begun: set[int] = set()
-    last: Fraction | None = None
-    for place, u, b in _laid_out(uses):
+    last: int | None = None
+    laid = _laid_out(uses)
+    in_a_count = ticks_in_a_count(place for place, _, _ in laid)
+    for at, (_, u, b) in zip(ticks([place for place, _, _ in laid], in_a_count), laid, strict=True):
         use = uses[u]
         beat = use.card.beats[b]
         on_foot = beat.kind.limb == "foot"
         first = u not in begun and on_foot
         side = _SIDES[use.side] if on_foot and (first or use.side == "both") else ""
-        near = last is not None and place - last <= 1
+        near = last is not None and at - last <= in_a_count
         steps.append(Step(beat.kind.name, beat.role, side, beat.weight, first, near))
         if on_foot:
             begun.add(u)
-            last = place
+            last = at
     return tuple(steps)
 
 

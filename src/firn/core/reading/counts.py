@@ -9,12 +9,13 @@ from firn.core.reading.finding import Change, Finding, MendText
 
 def empty_counts(part: Part) -> list[Fraction]:
     """Whole counts of a part with neither a sound, a move, nor a hold."""
-    taken: set[Fraction] = set(part.script.unknown)
+    taken = {p.numerator for p in part.script.unknown if p.denominator == 1}
     for sound in part.sounds:
-        span = max(1, int(sound.length)) if sound.place.denominator == 1 else 1
-        taken |= {sound.place + i for i in range(span)}
-    first, last = int(part.first_count), int(part.last_count)
-    return [Fraction(c) for c in range(first, last + 1) if c not in taken]
+        if sound.place.denominator == 1:
+            first = sound.place.numerator
+            taken.update(range(first, first + max(1, int(sound.length))))
+    counts = range(int(part.first_count), int(part.last_count) + 1)
+    return [Fraction(c) for c in counts if c not in taken]
 
 
 def _runs(counts: list[Fraction]) -> list[tuple[Fraction, Fraction]]:

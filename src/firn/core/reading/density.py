@@ -1,12 +1,13 @@
 """How thick a part is: sounds a second, and the shortest gaps, over both feet and on one."""
 
-from collections.abc import Sequence
+from collections import Counter
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
 
 from firn.core.meter.tempo import seconds
-from firn.core.piece.piece import Part, Sound
+from firn.core.meter.ticks import ticks, ticks_in_a_count
+from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
 
 
@@ -23,15 +24,37 @@ class Gap:
         return seconds(self.counts, tempo) * 1000
 
 
-def moments(sounds: Sequence[Sound], foot: str = "") -> list[int]:
-    """Indexes of the heard sounds, of one foot if it is named; of those that fall together the first."""
-    found: list[int] = []
-    for index, sound in enumerate(sounds):
-        if not sound.heard or (foot and sound.foot not in (foot, "both")):
-            continue
-        if not found or sounds[found[-1]].position != sound.position:
-            found.append(index)
-    return found
+@dataclass(frozen=True)
+class Heard:
+    """The heard sounds of a part as moments: their indexes (of sounds that fall together the first), their positions
+    in ticks, and how many ticks make a count."""
+
+    indexes: tuple[int, ...]
+    at: tuple[int, ...]
+    in_a_count: int
+
+    def shortest(self) -> Gap | None:
+        """The shortest gap from one moment to the next, the first of equals; None for fewer than two."""
+        if len(self.at) < 2:
+            return None
+        gaps = [b - a for a, b in pairwise(self.at)]
+        least = min(gaps)
+        first = gaps.index(least)
+        return Gap(self.indexes[first], self.indexes[first + 1], Fraction(least, self.in_a_count))
+
+
+def heard_moments(part: Part, foot: str = "") -> Heard:
+    """The moments on which a part sounds, of one foot if it is named."""
+    chosen = [i for i, s in enumerate(part.sounds) if s.heard and (not foot or s.foot in (foot, "both"))]
+    positions = [part.sounds[i].position for i in chosen]
+    in_a_count = ticks_in_a_count(positions)
+    indexes: list[int] = []
+    at: list[int] = []
+    for index, tick in zip(chosen, ticks(positions, in_a_count), strict=True):
+        if not at or at[-1] != tick:
+            indexes.append(index)
+            at.append(tick)
+    return Heard(tuple(indexes), tuple(at), in_a_count)
 
 
 def shortest_gap(part: Part, foot: str = "") -> Gap | None:
@@ -39,34 +62,32 @@ def shortest_gap(part: Part, foot: str = "") -> Gap | None:
 
     In positions, so that the feel counts; a last sound and the first of a repeat are no gap.
     """
-    sounds = part.sounds
-    gaps = [Gap(a, b, sounds[b].position - sounds[a].position) for a, b in pairwise(moments(sounds, foot))]
-    return min(gaps, key=lambda g: g.counts, default=None)
+    return heard_moments(part, foot).shortest()
 
 
-def most_in_a_count(part: Part) -> tuple[int, Fraction]:
+def most_in_a_count(part: Part, heard: Heard) -> tuple[int, Fraction]:
     """The most sounds from one whole count up to the next, and that count, the first of equals; (0, 0) for none."""
-    heard = [part.sounds[i] for i in moments(part.sounds)]
-    by_count: dict[Fraction, int] = {}
-    for sound in heard:
-        count = Fraction(sound.place // 1)
-        by_count[count] = by_count.get(count, 0) + 1
-    count = min(by_count, key=lambda c: (-by_count[c], c), default=Fraction(0))
-    return by_count.get(count, 0), count
+    places = [part.sounds[i].place for i in heard.indexes]
+    by_count = Counter(p.numerator // p.denominator for p in places)
+    if not by_count:
+        return 0, Fraction(0)
+    most = max(by_count.values())
+    return most, Fraction(min(c for c, many in by_count.items() if many == most))
 
 
 def findings(part: Part) -> list[Finding]:
     """Sounds a second and shortest gaps at the piece's tempo; steps that are not danced at that tempo."""
-    gap = shortest_gap(part)
+    heard = heard_moments(part)
+    gap = heard.shortest()
     if gap is None or part.counts <= 0:
         return _bounds(part)
     tempo = part.settings.tempo
     counting = part.settings.counting
-    many, count = most_in_a_count(part)
+    many, count = most_in_a_count(part, heard)
     feet = [(g, foot) for foot in ("left", "right") if (g := shortest_gap(part, foot)) is not None]
     values = {
         "tempo": f"{tempo:g}",
-        "rate": f"{len(moments(part.sounds)) / seconds(Fraction(part.counts), tempo):.1f}",
+        "rate": f"{len(heard.at) / seconds(Fraction(part.counts), tempo):.1f}",
         "most": f"{many * tempo / 60:.1f}",
         "count": str(counting.number(count)),
         "ms": f"{gap.ms(tempo):.0f}",

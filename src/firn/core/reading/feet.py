@@ -5,8 +5,9 @@ from firn.core.footing.mends import Mend
 from firn.core.piece.piece import Part, Sound, place_key
 from firn.core.reading.finding import Change, Finding, MendText, changed_text
 from firn.core.script.places import Use
-from firn.core.script.reader import read_part
+from firn.core.script.reader import line_items, read_part
 from firn.core.script.tree import Bit, Counts, parse_line
+from firn.core.script.words import Run
 from firn.core.script.writer import renamed, spelled_out
 
 
@@ -31,12 +32,22 @@ def _fault(part: Part, fault: Fault) -> Finding:
 def _reads(part: Part, mend: MendText) -> bool:
     """Whether the text still reads without a new problem once a mend is made.
 
-    A word put in another's place always does; counts that are written out may run into words without any.
+    A word put in another's place always does, and so does one that stands alone after its counts; counts that are
+    written out may run into words without any.
     """
-    if mend.code == "becomes" and len(mend.changes) == 1 and " " not in mend.changes[0].text.strip():
-        return True
+    if len(mend.changes) == 1:
+        change = mend.changes[0]
+        if (mend.code == "becomes" and " " not in change.text.strip()) or _alone(part, change):
+            return True
     read = read_part(part.name, changed_text(part.script.text, mend.changes), part.settings, part.script.shelf)
     return len(read.problems) <= len(part.problems)
+
+
+def _alone(part: Part, change: Change) -> bool:
+    """Whether what changes is the only word after its counts."""
+    items, _ = line_items(part.script.lines[change.line], part.script.shelf, part.settings.tradition)
+    runs = [item for item in items if isinstance(item, Run)]
+    return any(len(r.words) == 1 and r.counts and change.column <= r.words[0].column < change.end for r in runs)
 
 
 def _change(use: Use, part: Part, text: str) -> Change:

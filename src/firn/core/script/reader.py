@@ -47,7 +47,8 @@ class Script:
 
 
 @lru_cache(maxsize=20_000)
-def _line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
+def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
+    """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
     nodes, brackets = parse_line(text)
     items, problems = runs_of(nodes, shelf, tradition)
     return tuple(items), (*brackets, *problems)
@@ -58,8 +59,18 @@ def _placed(
     text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
 ) -> PlacedLine:
     """The same line from the same state is placed once: a keystroke costs one line."""
-    items, _ = _line_items(text, shelf, tradition)
+    items, _ = line_items(text, shelf, tradition)
     return place_line(items, counting, entry, tradition, stated_phrase)
+
+
+@lru_cache(maxsize=20_000)
+def _placed_on(
+    number: int, text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
+) -> PlacedLine:
+    """The same, its words and problems on their line of the text."""
+    placed = _placed(text, shelf, counting, entry, tradition, stated_phrase)
+    uses = tuple(replace(use, line=number) for use in placed.uses)
+    return replace(placed, uses=uses, problems=tuple(p.moved(number) for p in placed.problems))
 
 
 def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
@@ -70,7 +81,7 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
     shelf = shelf or shipped()
     counting = settings.counting
     texts = lines_of(text)
-    rows = [_line_items(row, shelf, settings.tradition) for row in texts]
+    rows = [line_items(row, shelf, settings.tradition) for row in texts]
     entry = Entry(first=first_number((i for items, _ in rows for i in items), counting.phrase))
     uses: list[Use] = []
     unknown: list[Fraction] = []
@@ -80,11 +91,11 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
         problems += [p.moved(number) for p in faults]
         if not items:
             continue
-        placed = _placed(row, shelf, counting, entry, settings.tradition, stated)
+        placed = _placed_on(number, row, shelf, counting, entry, settings.tradition, stated)
         entry = placed.after
-        uses += [replace(use, line=number) for use in placed.uses]
+        uses += placed.uses
         unknown += placed.unknown
-        problems += [p.moved(number) for p in placed.problems]
+        problems += placed.problems
     problems.sort(key=lambda p: (p.line, p.column))
     return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf)
 

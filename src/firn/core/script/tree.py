@@ -3,9 +3,6 @@
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from importlib import resources
-
-from lark import Lark, Token, Tree, UnexpectedInput
 
 from firn.core.script.problems import Problem
 
@@ -53,11 +50,20 @@ Node = Counts | Bit | Group
 
 _ATOM = re.compile(r"(\d+)(?:(\+\d+/\d+)|[-–](\d+))?|([&ae])", re.IGNORECASE)
 
-
-@lru_cache(maxsize=1)
-def _parser() -> Lark:
-    grammar = resources.files("firn.core.script").joinpath("steps.lark").read_text("utf-8")
-    return Lark(grammar, start="line", parser="lalr", lexer="contextual")
+_TOKEN = re.compile(
+    r"""
+      (?P<skipped> \#.* | [\s\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+ )
+    | (?P<fraction> \d+/\d+(?!\w) )
+    | (?P<times> [xX×][ ]?\d+(?!\w) )
+    | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
+    | (?P<name> [^\W\d_](?:[^\W_]|['’\-/](?=[^\W_]))* )
+    | (?P<open> \( ) | (?P<close> \) )
+    | (?P<mark> [!~] ) | (?P<join> [+=] ) | (?P<bar> \| )
+    | (?P<other> \S )
+    """,
+    re.VERBOSE,
+)
+"""Every character is some token, so that reading goes on after a fault."""
 
 
 def _atoms(text: str) -> tuple[Atom, ...]:
@@ -75,56 +81,37 @@ def _atoms(text: str) -> tuple[Atom, ...]:
     return tuple(atoms)
 
 
-def _node(tree: Tree[Token]) -> Node:
-    kind = str(tree.data)
-    if kind == "group":
-        first, *inner, last = tree.children
-        assert isinstance(first, Token) and isinstance(last, Token)
-        items = tuple(_node(child) for child in inner if isinstance(child, Tree))
-        return Group(items, _column(first), _end(last))
-    token = tree.children[0]
-    assert isinstance(token, Token)
-    if kind == "counts":
-        return Counts(_atoms(token), str(token), _column(token), _end(token))
-    return Bit(kind, str(token), _column(token), _end(token))
-
-
-def _column(token: Token) -> int:
-    assert token.column is not None
-    return token.column - 1
-
-
-def _end(token: Token) -> int:
-    assert token.end_column is not None
-    return token.end_column - 1
-
-
 @lru_cache(maxsize=20_000)
 def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
     """The tokens of one line and the brackets that do not close; never raises for any text."""
+    nodes: list[Node] = []
     problems: list[Problem] = []
-    # A line break of any kind inside would move lark's columns.
-    text = re.sub(r"[\r\n\x0b\x0c\x1c-\x1e\x85\u2028\u2029]", " ", text)
-    while True:
-        try:
-            tree = _parser().parse(text)
-        except UnexpectedInput as fault:
-            column = _lone_bracket(text, fault)
-            problems.append(Problem("N110", 0, column, column + 1, "This bracket has no partner on its line."))
-            text = text[:column] + " " + text[column + 1 :]
+    # Brackets that are open: where each stands, and what came before it.
+    waiting: list[tuple[int, list[Node]]] = []
+    # A line break of any kind would end a note.
+    for match in _TOKEN.finditer(re.sub(r"[\r\n\x0b\x0c\x1c-\x1e\x85\u2028\u2029]", " ", text)):
+        kind, said, (column, end) = str(match.lastgroup), match[0], match.span()
+        if kind == "skipped":
             continue
-        nodes = tuple(_node(child) for child in tree.children if isinstance(child, Tree))
-        return nodes, tuple(problems)
+        if kind == "counts":
+            nodes.append(Counts(_atoms(said), said, column, end))
+        elif kind == "open":
+            waiting.append((column, nodes))
+            nodes = []
+        elif kind == "close" and waiting:
+            start, before = waiting.pop()
+            before.append(Group(tuple(nodes), start, end))
+            nodes = before
+        elif kind == "close":
+            problems.append(_lone(column))
+        else:
+            nodes.append(Bit(kind, said, column, end))
+    while waiting:
+        column, before = waiting.pop()
+        problems.append(_lone(column))
+        nodes = before + nodes
+    return tuple(nodes), tuple(problems)
 
 
-def _lone_bracket(text: str, fault: UnexpectedInput) -> int:
-    token = getattr(fault, "token", None)
-    if token is not None and token.type == "CLOSE":
-        return _column(token)
-    depth: list[int] = []
-    for column, letter in enumerate(text.split("#")[0]):
-        if letter == "(":
-            depth.append(column)
-        elif letter == ")" and depth:
-            depth.pop()
-    return depth[-1]
+def _lone(column: int) -> Problem:
+    return Problem("N110", 0, column, column + 1, "This bracket has no partner on its line.")

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRectF
 
+from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Sound
 from firn.session.desk import Stretch
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
@@ -85,7 +86,8 @@ class Arc:
 class StripLayout:
     """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them.
 
-    `above`: room over each row's top, for the lane of the hands where there are any.
+    `above`: room over each row's top, for the lane of the hands where there are any. `origins`: the x of place 0 as
+    each row has it.
     """
 
     rows: tuple[tuple[Fraction, Fraction, float], ...]
@@ -96,6 +98,7 @@ class StripLayout:
     px: float
     scale: float
     above: float = 0.0
+    origins: tuple[float, ...] = ()
     placed: tuple[Placed, ...] = ()
     counts: tuple[Label, ...] = ()
     words: tuple[Label, ...] = ()
@@ -110,10 +113,10 @@ class StripLayout:
         """The height of all rows."""
         return self.row_height * len(self.rows)
 
-    def x(self, place: Fraction, row: int) -> float:
+    def x(self, place: Fraction | float, row: int) -> float:
         """The x of a place in a row."""
         # In floats: a keystroke asks this for every mark of the strip.
-        return MARGIN * self.scale + (float(place) - float(self.rows[row][0]) + float(self.lead)) * self.px
+        return self.origins[row] + float(place) * self.px
 
     def row_of(self, place: Fraction) -> int:
         """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
@@ -165,7 +168,8 @@ def lay_out(
         for i in range(rows_needed)
     )
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
-    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale, above)
+    origins = tuple(MARGIN * scale + float(lead - first) * px for first, _, _ in rows)
+    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale, above, origins)
     placed = _soles(draft, stretch)
     return replace(
         draft,
@@ -230,9 +234,8 @@ def _counts(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         y = top + COUNTS * layout.scale
         last = min(end, stretch.end)
         for count in range(int(first), int(-(-last // 1))):
-            place = Fraction(count)
-            strong = counting.number(place) == 1 or place % counting.meter.counts == 0
-            labels.append(Label(counting.counted(place), layout.x(place, row), y, 2 if strong else 1))
+            strong = count % counting.phrase == 0 or count % counting.meter.counts == 0
+            labels.append(Label(counting.counted(Fraction(count)), layout.x(count, row), y, 2 if strong else 1))
     said = set()
     for sound in stretch.sounds:
         if sound.place.denominator != 1 and sound.place not in said:
@@ -278,20 +281,21 @@ def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
 def _thread(layout: StripLayout, stretch: Stretch) -> tuple[Run, ...]:
     if not stretch.sounds:
         return ()
-    runs: list[Run] = []
     first = stretch.sounds[0]
-    weight = _before(stretch)
-    at = min(first.place, stretch.first)
+    weight = previous = _before(stretch)
+    places = [min(first.place, stretch.first), *(s.place for s in stretch.sounds), stretch.end]
+    in_a_count = ticks_in_a_count([*places, layout.lead])
+    at, *ends = ticks(places, in_a_count)
     position = min(first.position, stretch.first)
-    events = [(s.place, s.position, s.weight) for s in stretch.sounds]
-    events.append((stretch.end, stretch.end, stretch.sounds[-1].weight))
-    previous = weight
-    for place, sounding, after in events:
-        if place > at:
-            runs += _runs(layout, at, place, position, sounding, weight, previous)
-            at, position = place, sounding
+    sounding = [*(s.position for s in stretch.sounds), stretch.end]
+    after = [*(s.weight for s in stretch.sounds), stretch.sounds[-1].weight]
+    runs: list[Run] = []
+    for until, sounds, becomes in zip(ends, sounding, after, strict=True):
+        if until > at:
+            runs += _runs(layout, in_a_count, at, until, position, sounds, weight, previous)
+            at, position = until, sounds
             previous = weight
-        weight = after
+        weight = becomes
     return tuple(_swung(runs, layout.scale))
 
 
@@ -324,26 +328,31 @@ def _y(layout: StripLayout, row: int, weight: str) -> float:
 
 def _runs(
     layout: StripLayout,
-    at: Fraction,
-    until: Fraction,
+    in_a_count: int,
+    at: int,
+    until: int,
     start: Fraction,
     end: Fraction,
     weight: str,
     before: str,
 ) -> list[Run]:
-    """One event's thread, cut at the ends of rows."""
+    """One event's thread, cut at the ends of rows; `at` and `until` in ticks, so many in a count."""
     runs = []
     style = {"both": "both", "air": "air"}.get(weight, "on")
+    begins = int(layout.rows[0][0]) * in_a_count
+    row_ticks = layout.row_counts * in_a_count
+    last = len(layout.rows) - 1
     while at < until:
-        row = layout.row_of(at)
-        row_end = layout.rows[row][1] if row < len(layout.rows) - 1 else until
+        row = min(last, max(0, (at - begins) // row_ticks))
+        row_start = begins + row * row_ticks
+        row_end = row_start + row_ticks if row < last else until
         stop = min(until, row_end)
-        middle = end if stop == until else start + (end - start) * (stop - at) / (until - at)
-        x0, x1 = layout.x(at, row), layout.x(stop, row)
+        middle = end if stop == until else start + (end - start) * Fraction(stop - at, until - at)
+        x0, x1 = layout.x(at / in_a_count, row), layout.x(stop / in_a_count, row)
         if stop == row_end and stop < until:
             x1 += 14
-        if at == layout.rows[row][0] - (layout.lead if row == 0 else 0) or at == layout.rows[row][0]:
-            x0 = min(x0, layout.x(layout.rows[row][0], row) - 26 * layout.scale)
+        if at == row_start - (int(layout.lead * in_a_count) if row == 0 else 0) or at == row_start:
+            x0 = min(x0, layout.x(row_start / in_a_count, row) - 26 * layout.scale)
         y1 = _y(layout, row, weight)
         # From both feet nothing swings: the line of the foot that stays goes on.
         y0 = y1 if before == "both" else _y(layout, row, before)
@@ -372,21 +381,20 @@ def _holds(layout: StripLayout, stretch: Stretch) -> tuple[Gap, ...]:
 
 def _relief(layout: StripLayout, stretch: Stretch) -> tuple[tuple[float, float, int, bool], ...]:
     """The meter's own weight under each count and half: x, y, strength 0 to 3, and whether a sound is there."""
-    sounded = {s.place for s in stretch.sounds if s.heard}
     counting = stretch.counting
-    share = Fraction(1, 3) if counting.meter.compound or counting.feel.swing else Fraction(1, 2)
+    parts = 3 if counting.meter.compound or counting.feel.swing else 2
+    sounded = {(s.place.numerator, s.place.denominator) for s in stretch.sounds if s.heard}
+    strong = [counting.meter.weight(Fraction(c)) == 0 for c in range(counting.meter.counts)]
     marks = []
     for row, (first, end, top) in enumerate(layout.rows):
         y = top + RELIEF * layout.scale
         last = min(end, stretch.end)
         for count in range(int(first), int(-(-last // 1))):
-            place = Fraction(count)
-            weight = counting.meter.weight(place)
-            strength = 3 if counting.number(place) == 1 else 2 if weight == 0 else 1
-            marks.append((layout.x(place, row), y, strength, place in sounded))
-            for part in range(1, int(1 / share)):
-                between = place + part * share
-                marks.append((layout.x(between, row), y, 0, between in sounded))
+            strength = 3 if count % counting.phrase == 0 else 2 if strong[count % len(strong)] else 1
+            marks.append((layout.x(count, row), y, strength, (count, 1) in sounded))
+            for part in range(1, parts):
+                at = count * parts + part
+                marks.append((layout.x(at / parts, row), y, 0, (at, parts) in sounded))
     return tuple(marks)
 
 

@@ -1,0 +1,15 @@
+"""Exact places as whole numbers, where many are compared: fractions are slow."""
+
+from collections.abc import Iterable, Sequence
+from fractions import Fraction
+from math import lcm
+
+
+def ticks_in_a_count(places: Iterable[Fraction]) -> int:
+    """The fewest equal parts of a count on which all places fall; 1 for none."""
+    return lcm(*{p.denominator for p in places})
+
+
+def ticks(places: Sequence[Fraction], in_a_count: int) -> list[int]:
+    """Places as numbers of those parts, exact; `in_a_count` must be a multiple of what `ticks_in_a_count` gives."""
+    return [p.numerator * (in_a_count // p.denominator) for p in places]
