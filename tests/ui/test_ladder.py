@@ -48,7 +48,8 @@ class LadderTest(WindowCase):
         self.assertIsNone(self.desk.transport.ladder)
 
     def test_danced_rung_by_rung(self) -> None:
-        self.type("1 step")
+        # One foot all along, so that any moment of a rung tells its side.
+        self.type("1 touch  2 touch  3 touch  4 touch")
         self.desk.dance_as(self.desk.transport.__class__(ladder=Ladder(380, 400, 20, 1, "both sides", 0)))
         self.window.toggle_stand_back()
         said = []

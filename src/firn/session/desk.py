@@ -213,6 +213,7 @@ def head_with(head: str, **values: object) -> str:
     return head if new == settings else write_settings(new)
 
 
+@lru_cache(maxsize=4)
 def whole_combo(piece: BookPiece, shelf: Shelf) -> tuple[Piece, Unfolded, int]:
     """A piece read, its combo unfolded, and the line on which the combo's text begins."""
     read = read_piece(piece.script, shelf)

@@ -49,7 +49,7 @@ class Desk(QObject):
         self._draft: str | None = None
         self._here = ("", "")
         self._stretch: Stretch | None = None
-        self._notes: tuple[Note, ...] = ()
+        self._notes: tuple[Note, ...] | None = ()
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
@@ -122,16 +122,28 @@ class Desk(QObject):
 
     @property
     def notes(self) -> tuple[Note, ...]:
+        """What there is to say of what is on show; worked out when first asked for."""
+        if self._notes is None:
+            self._notes = tuple(self._noted())
         return self._notes
+
+    def _noted(self) -> Sequence[Note]:
+        piece = self.piece
+        if piece is None:
+            return ()
+        if self.on_combo:
+            return combo_notes(*whole_combo(replace(piece, combo=self.text), self.shelf))
+        part = self.part
+        return part_notes(part) if part else ()
 
     def notes_but(self, caret: tuple[int, int] | None) -> Sequence[Note]:
         """The notes, without problems of the word that the caret is in: it is still being typed."""
         if caret is None:
-            return self._notes
+            return self.notes
         line, column = caret
         return [
             n
-            for n in self._notes
+            for n in self.notes
             if n.line is None or n.line != line or not n.column < column <= n.end or n.level == "bad"
         ]
 
@@ -220,17 +232,15 @@ class Desk(QObject):
 
     def _read(self) -> None:
         piece = self.piece
+        self._notes = None
         if piece is None:
-            self._stretch, self._notes = None, ()
+            self._stretch = None
         elif self.on_combo:
-            shown = replace(piece, combo=self.text)
-            read, whole, line = whole_combo(shown, self.shelf)
+            read, whole, _ = whole_combo(replace(piece, combo=self.text), self.shelf)
             self._stretch = combo_stretch(read, whole)
-            self._notes = tuple(combo_notes(read, whole, line))
         else:
             part = self.part
             self._stretch = part_stretch(part) if part else None
-            self._notes = tuple(part_notes(part)) if part else ()
         chosen = self.transport.chosen
         if chosen and self._stretch and (chosen[0] < self._stretch.first or chosen[1] > self._stretch.end):
             self.transport = replace(self.transport, chosen=None)

@@ -28,6 +28,9 @@ class Theme(QObject):
     def __init__(self, *, dark: bool = False, percent: int = 100, tabular: bool = True) -> None:
         super().__init__()
         self._dark, self._percent, self._tabular = dark, percent, tabular
+        # Painting asks for the same few again and again.
+        self._fonts: dict[tuple[float, QFont.Weight], QFont] = {}
+        self._colours: dict[str, QColor] = {}
 
     @property
     def tokens(self) -> Tokens:
@@ -46,8 +49,12 @@ class Theme(QObject):
         return max(1, round(size * self._percent / 100))
 
     def font(self, size: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
-        """The family at a size in pixels, with tabular figures unless the theme is without."""
-        font = QFont(FAMILY)
+        """The family at a size in pixels, with tabular figures unless the theme is without; not to be
+        changed."""
+        known = self._fonts.get((size, weight))
+        if known is not None:
+            return known
+        font = self._fonts[size, weight] = QFont(FAMILY)
         font.setPixelSize(self.px(size))
         font.setWeight(weight)
         # Said either way: what a font leaves open it takes from the application's.
@@ -55,12 +62,16 @@ class Theme(QObject):
         return font
 
     def colour(self, role: str) -> QColor:
-        """A token as a colour."""
-        return QColor(getattr(self.tokens, role))
+        """A token as a colour; not to be changed."""
+        if role not in self._colours:
+            self._colours[role] = QColor(getattr(self.tokens, role))
+        return self._colours[role]
 
     def set_look(self, *, dark: bool, percent: int) -> None:
         """Change the look of the whole program."""
         self._dark, self._percent = dark, min(200, max(80, percent))
+        self._fonts.clear()
+        self._colours.clear()
         self.apply()
 
     def apply(self) -> None:

@@ -2,7 +2,7 @@
 
 from fractions import Fraction
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -40,6 +40,11 @@ class WritePage(QWidget):
         self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
+        # The strip first: what is worth a look is worked out once that is painted.
+        self._looking = QTimer(self)
+        self._looking.setSingleShot(True)
+        self._looking.setInterval(0)
+        self._looking.timeout.connect(self._show_notes)
         self._lay_out()
         self.editor.written.connect(desk.write)
         self.editor.moved.connect(self._caret_moved)
@@ -91,7 +96,7 @@ class WritePage(QWidget):
         self.try_line.setVisible(empty)
         if empty:
             self.try_line.setText(f"Try:  {self._try_text()}".replace("&", "&&"))
-        self._show_notes()
+        self._looking.start()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -157,13 +162,13 @@ class WritePage(QWidget):
             None,
         )
         self.strip.stand_on(index)
-        self._show_notes()
+        self._looking.start()
         if self.strip.current is not None:
             self._view.reveal(self.strip.current)
 
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
-        self._show_notes()
+        self._looking.start()
 
     def _point(self, note: Note) -> None:
         if note.sound is not None:

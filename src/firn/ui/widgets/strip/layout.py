@@ -127,6 +127,25 @@ class StripLayout:
         """The y on which a row begins, the room above its lanes included."""
         return row * self.row_height
 
+    def drawn(self, stretch: Stretch) -> list[list[object]]:
+        """All that is drawn in each row, for telling which rows differ from another layout's."""
+        rows: list[list[object]] = [[r] for r in self.rows]
+        for placed in self.placed:
+            sound = stretch.sounds[placed.index]
+            look = (sound.strikes, sound.foot, sound.kind, sound.silent, sound.level, sound.optional, sound.as_one)
+            rows[placed.row] += [placed.x, placed.box, placed.second, look]
+        for run in self.thread:
+            rows[run.row].append(run)
+        for gap in self.holds:
+            rows[gap.row].append(gap.box)
+        for arc in self.arcs:
+            rows[arc.row].append(arc)
+        for label in (*self.counts, *self.words, *self.titles):
+            rows[min(len(rows) - 1, max(0, int(label.y // self.row_height)))].append(label)
+        for rise in self.relief:
+            rows[min(len(rows) - 1, int(rise[1] // self.row_height))].append(rise)
+        return rows
+
     def lane(self, row: int, foot: str) -> float:
         """The y of a foot's lane in a row."""
         return self.rows[row][2] + (LEFT_LANE if foot == "left" else RIGHT_LANE) * self.scale

@@ -1,6 +1,6 @@
 """The strip: the part as soles on a thread, to be read, walked, selected and played along."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
@@ -25,6 +25,9 @@ from firn.ui.widgets.strip.layout import StripLayout, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 VERDICT_ROOM = 38.0
+REACH = 18
+"""How far what belongs to a row may reach out of it, in px."""
+
 MARK_ROOM = 10.0
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
@@ -43,10 +46,13 @@ class Strip(QWidget):
         self._layout: StripLayout | None = None
         self._anchor: Fraction | None = None
         self._room = 0
+        self._drawn: list[list[object]] = []
+        self._marked: set[int] = set()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         self.setAccessibleName("Strip")
         theme.changed.connect(self._relay)
+        theme.changed.connect(self.update)
 
     # What is shown
 
@@ -60,9 +66,12 @@ class Strip(QWidget):
 
     def show_marks(self, marks: dict[int, str]) -> None:
         """Mark sounds that findings are about."""
-        if marks != self._overlay.marks:
+        before = self._overlay.marks
+        if marks != before and self._layout is not None:
             self._overlay = replace(self._overlay, marks=marks)
-            self.update()
+            placed = self._layout.placed
+            self._update_rows({placed[i].row for i in {*before, *marks} if i < len(placed)} | self._marked)
+            self._marked = {placed[i].row for i in marks if i < len(placed)}
 
     def show_verdict(self, verdict: dict[int, tuple[str, float | None]] | None) -> None:
         """Lay a take's verdict under the strip, or take it away."""
@@ -116,9 +125,12 @@ class Strip(QWidget):
         """Stand on a sound, as the arrow keys do; on none if the strip does not show it (yet)."""
         if index is not None and (self._stretch is None or index >= len(self._stretch.sounds)):
             index = None
+        left = self._overlay.current
         self._overlay = replace(self._overlay, current=index)
         self.setAccessibleDescription(self.describe(index) if index is not None else "")
-        self.update()
+        if self._layout is not None and self.hasFocus():
+            placed = self._layout.placed
+            self._update_rows({placed[i].row for i in (left, index) if i is not None and i < len(placed)})
 
     def describe(self, index: int) -> str:
         """A sound in words: its count, foot, kind, word, why that foot, and the weight after it."""
@@ -157,7 +169,20 @@ class Strip(QWidget):
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)
             self.updateGeometry()
-        self.update()
+        before, self._drawn = self._drawn, self._layout.drawn(self._stretch)
+        if len(before) != len(self._drawn):
+            self.update()
+            return
+        # Typing changes a row: the others stand as they are.
+        self._update_rows({i for i, (a, b) in enumerate(zip(before, self._drawn, strict=True)) if a != b})
+
+    def _update_rows(self, rows: Iterable[int]) -> None:
+        """Paint some rows again, with what reaches out of them."""
+        layout = self._layout
+        if layout is None:
+            return
+        for row in rows:
+            self.update(QRect(0, int(layout.top_of(row)) - REACH, self.width(), int(layout.row_height) + 2 * REACH))
 
     def sizeHint(self) -> QSize:
         return QSize(900, self.minimumHeight())
