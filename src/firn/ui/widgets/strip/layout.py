@@ -11,6 +11,7 @@ from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Sound
 from firn.session.desk import Stretch
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
+from firn.ui.widgets.strip.thread import Run, lay_thread
 
 MARGIN, RIGHT_MARGIN = 66.0, 34.0
 LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
@@ -40,26 +41,6 @@ class Label:
     x: float
     y: float
     strength: int
-
-
-@dataclass(frozen=True, slots=True)
-class Run:
-    """A stretch of thread: from x to x in a lane, swinging over from another lane where it begins.
-
-    `style`: on (weight on one foot), both, air. `start`, `end` are positions in counts. `swing`: how many px
-    before x0 it leaves the lane it comes from (0: none); `cut`: how many before x1 the next one takes over.
-    """
-
-    row: int
-    x0: float
-    x1: float
-    y0: float
-    y1: float
-    style: str
-    start: Fraction
-    end: Fraction
-    swing: float = 0.0
-    cut: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -193,10 +174,10 @@ def lay_out(
     return replace(
         draft,
         placed=placed,
-        counts=_counts(draft, stretch),
+        counts=_counts(draft, stretch, placed),
         words=_words(draft, stretch, placed, measure),
         titles=_titles(draft, stretch),
-        thread=_thread(draft, stretch),
+        thread=lay_thread(draft, stretch),
         holds=_holds(draft, stretch),
         relief=_relief(draft, stretch),
         arcs=_arcs(draft, stretch),
@@ -208,9 +189,10 @@ def _sole_scale(layout: StripLayout, stretch: Stretch) -> float:
     closest = LEAST_GAP * layout.scale
     for foot in ("left", "right"):
         own = [s.place for s in stretch.sounds if s.foot in (foot, "both")]
-        for a, b in pairwise(own):
-            if a < b:
-                closest = min(closest, float(b - a) * layout.px)
+        in_a_count = ticks_in_a_count(own)
+        gaps = [b - a for a, b in pairwise(ticks(own, in_a_count)) if a < b]
+        if gaps:
+            closest = min(closest, min(gaps) / in_a_count * layout.px)
     return max(0.45, closest / LEAST_GAP)
 
 
@@ -246,7 +228,7 @@ def _sole_y(layout: StripLayout, row: int, foot: str, sound: Sound) -> float:
     return y if carried else y + (-OFF if foot == "left" else OFF) * layout.scale
 
 
-def _counts(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
+def _counts(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -> tuple[Label, ...]:
     counting = stretch.counting
     labels = []
     for row, (first, end, top) in enumerate(layout.rows):
@@ -255,13 +237,13 @@ def _counts(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         for count in range(int(first), int(-(-last // 1))):
             strong = count % counting.phrase == 0 or count % counting.meter.counts == 0
             labels.append(Label(counting.counted(Fraction(count)), layout.x(count, row), y, 2 if strong else 1))
-    said = set()
-    for sound in stretch.sounds:
-        if sound.place.denominator != 1 and sound.place not in said:
-            said.add(sound.place)
-            row = layout.row_of(sound.place)
-            y = layout.rows[row][2] + COUNTS * layout.scale
-            labels.append(Label(sound.say, layout.x(sound.place, row), y, 0))
+    last_x: tuple[int, float] | None = None
+    for sound, spot in zip(stretch.sounds, placed, strict=True):
+        # Sounds at one place have one name.
+        if sound.place.denominator != 1 and (spot.row, spot.x) != last_x:
+            y = layout.rows[spot.row][2] + COUNTS * layout.scale
+            labels.append(Label(sound.say, spot.x, y, 0))
+        last_x = spot.row, spot.x
     return tuple(labels)
 
 
@@ -295,89 +277,6 @@ def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         x = layout.x(place, row) if inside else 24.0 * layout.scale
         labels.append(Label(text, x, layout.rows[row][2] + 13 * layout.scale - layout.above, 1))
     return tuple(labels)
-
-
-def _thread(layout: StripLayout, stretch: Stretch) -> tuple[Run, ...]:
-    if not stretch.sounds:
-        return ()
-    first = stretch.sounds[0]
-    weight = previous = _before(stretch)
-    places = [min(first.place, stretch.first), *(s.place for s in stretch.sounds), stretch.end]
-    in_a_count = ticks_in_a_count([*places, layout.lead])
-    at, *ends = ticks(places, in_a_count)
-    position = min(first.position, stretch.first)
-    sounding = [*(s.position for s in stretch.sounds), stretch.end]
-    after = [*(s.weight for s in stretch.sounds), stretch.sounds[-1].weight]
-    runs: list[Run] = []
-    for until, sounds, becomes in zip(ends, sounding, after, strict=True):
-        if until > at:
-            runs += _runs(layout, in_a_count, at, until, position, sounds, weight, previous)
-            at, position = until, sounds
-            previous = weight
-        weight = becomes
-    return tuple(_swung(runs, layout.scale))
-
-
-def _swung(runs: list[Run], scale: float) -> list[Run]:
-    """The runs with the room that each swing takes from the run before it."""
-    swung = list(runs)
-    for i, (one, two) in enumerate(pairwise(runs)):
-        if two.y0 != two.y1 and one.row == two.row:
-            room = min(26 * scale, (one.x1 - one.x0) * 0.7)
-            swung[i] = replace(swung[i], cut=room)
-            swung[i + 1] = replace(two, swing=room)
-    if swung and swung[0].y0 != swung[0].y1:
-        swung[0] = replace(swung[0], swing=14 * scale)
-    return swung
-
-
-def _before(stretch: Stretch) -> str:
-    """The weight before the first sound: on the foot that it leaves, as far as one can tell."""
-    first = stretch.sounds[0]
-    if first.kind in ("hop", "heel", "pickup", "chug", "hold", "toe") or first.foot == "":
-        return first.weight if first.weight in ("left", "right") else "left"
-    return {"left": "right", "right": "left"}.get(first.foot, "left")
-
-
-def _y(layout: StripLayout, row: int, weight: str) -> float:
-    if weight in ("left", "right"):
-        return layout.lane(row, weight)
-    return (layout.lane(row, "left") + layout.lane(row, "right")) / 2
-
-
-def _runs(
-    layout: StripLayout,
-    in_a_count: int,
-    at: int,
-    until: int,
-    start: Fraction,
-    end: Fraction,
-    weight: str,
-    before: str,
-) -> list[Run]:
-    """One event's thread, cut at the ends of rows; `at` and `until` in ticks, so many in a count."""
-    runs = []
-    style = {"both": "both", "air": "air"}.get(weight, "on")
-    begins = int(layout.rows[0][0]) * in_a_count
-    row_ticks = layout.row_counts * in_a_count
-    last = len(layout.rows) - 1
-    while at < until:
-        row = min(last, max(0, (at - begins) // row_ticks))
-        row_start = begins + row * row_ticks
-        row_end = row_start + row_ticks if row < last else until
-        stop = min(until, row_end)
-        middle = end if stop == until else start + (end - start) * Fraction(stop - at, until - at)
-        x0, x1 = layout.x(at / in_a_count, row), layout.x(stop / in_a_count, row)
-        if stop == row_end and stop < until:
-            x1 += 14
-        if at == row_start - (int(layout.lead * in_a_count) if row == 0 else 0) or at == row_start:
-            x0 = min(x0, layout.x(row_start / in_a_count, row) - 26 * layout.scale)
-        y1 = _y(layout, row, weight)
-        # From both feet nothing swings: the line of the foot that stays goes on.
-        y0 = y1 if before == "both" else _y(layout, row, before)
-        runs.append(Run(row, x0, x1, y0, y1, style, start, middle))
-        at, start, before = stop, middle, weight
-    return runs
 
 
 def _holds(layout: StripLayout, stretch: Stretch) -> tuple[Gap, ...]:

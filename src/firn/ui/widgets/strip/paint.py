@@ -10,8 +10,9 @@ from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 from firn.core.piece.piece import Sound
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.layout import COUNTS, Arc, Placed, Run, StripLayout
+from firn.ui.widgets.strip.layout import COUNTS, Arc, Placed, StripLayout
 from firn.ui.widgets.strip.soles import Look, paint_sole
+from firn.ui.widgets.strip.thread import Run
 
 
 @dataclass(frozen=True)

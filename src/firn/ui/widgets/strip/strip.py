@@ -51,8 +51,8 @@ class Strip(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         self.setAccessibleName("Strip")
-        theme.changed.connect(self._relay)
-        theme.changed.connect(self.update)
+        self._widths: dict[str, float] = {}
+        theme.changed.connect(self._restyle)
 
     # What is shown
 
@@ -147,16 +147,28 @@ class Strip(QWidget):
 
     # Geometry
 
+    def _restyle(self) -> None:
+        self._widths.clear()
+        self._relay()
+        self.update()
+
     def _relay(self) -> None:
         if self._stretch is None:
             return
         metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
+        widths = self._widths
+
+        def measured(text: str) -> float:
+            if text not in widths:
+                widths[text] = metrics.horizontalAdvance(text)
+            return widths[text]
+
         width = max(320, self.width())
         extra = VERDICT_ROOM if self._overlay.verdict is not None else MARK_ROOM
 
         def laid(scale: float) -> StripLayout:
             assert self._stretch is not None
-            return lay_out(self._stretch, width, metrics.horizontalAdvance, scale=scale, extra=extra * scale)
+            return lay_out(self._stretch, width, measured, scale=scale, extra=extra * scale)
 
         least = self._theme.percent / 100
         self._layout = laid(least)
