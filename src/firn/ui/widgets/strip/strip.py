@@ -25,8 +25,8 @@ from firn.ui.widgets.strip.layout import StripLayout, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 VERDICT_ROOM = 38.0
-REACH = 18
-"""How far what belongs to a row may reach out of it, in px."""
+REACH = 16
+"""How far words of a row may reach out of it where it is drawn smaller than they are, in px."""
 
 MARK_ROOM = 10.0
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
@@ -193,8 +193,14 @@ class Strip(QWidget):
         layout = self._layout
         if layout is None:
             return
+        reach = self._reach
         for row in rows:
-            self.update(QRect(0, int(layout.top_of(row)) - REACH, self.width(), int(layout.row_height) + 2 * REACH))
+            top, bottom = int(layout.top_of(row)), int(layout.top_of(row + 1))
+            self.update(QRect(0, top - reach, self.width(), bottom - top + 2 * reach))
+
+    @property
+    def _reach(self) -> int:
+        return 0 if self._layout is not None and self._layout.scale >= self._theme.percent / 100 else REACH
 
     def sizeHint(self) -> QSize:
         return QSize(900, self.minimumHeight())
@@ -225,11 +231,11 @@ class Strip(QWidget):
         clip = event.rect()
         painter.fillRect(clip, self._theme.colour("paper"))
         overlay = replace(self._overlay, focus=self.hasFocus())
-        layout = self._layout
+        layout, reach = self._layout, self._reach
         rows: Sequence[int] = [
             i
             for i in range(len(layout.rows))
-            if layout.top_of(i) < clip.bottom() + 16 and layout.top_of(i) + layout.row_height > clip.top() - 16
+            if layout.top_of(i) < clip.bottom() + reach and layout.top_of(i + 1) > clip.top() + 1 - reach
         ]
         StripPainter(self._theme, self._layout, self._stretch, overlay).paint(painter, rows)
         if self.hasFocus():
