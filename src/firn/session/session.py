@@ -1,7 +1,7 @@
 """A workbook being worked on: edits committed as they are made, undone and done again. No window here."""
 
 import datetime
-import secrets
+import os
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
@@ -15,7 +15,7 @@ from firn.session.history import History
 
 def new_id() -> str:
     """An identity for a piece, part or take."""
-    return secrets.token_hex(8)
+    return os.urandom(8).hex()
 
 
 def now() -> str:

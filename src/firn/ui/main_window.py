@@ -27,10 +27,9 @@ from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
-from firn.ui.pages.listen.page import ListenPage
-from firn.ui.pages.log.page import LogPage
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
+from firn.ui.rooms import LISTEN, Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import rule
@@ -40,16 +39,15 @@ from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
-from firn.ui.work.log import Log
 from firn.ui.work.pieces import Pieces
-from firn.ui.work.printing import Printing
 from firn.ui.work.program import Program
-from firn.ui.work.recording import Recording
-from firn.ui.work.takes import Takes
 from firn.ui.work.workbooks import Workbooks
 
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
+    from firn.ui.pages.listen.page import ListenPage
+    from firn.ui.pages.log.page import LogPage
+    from firn.ui.work.recording import Recording
 
 PAGES = ("Write", "Listen", "Log")
 
@@ -81,8 +79,6 @@ class MainWindow(QMainWindow):
         self.jobs = JobRunner(self)
         self.desk = Desk(bridge, cards.shelf, self)
         self.write_page = WritePage(self.desk, theme)
-        self.listen_page = ListenPage(self.desk, theme, self.jobs, lambda: self.program.settings.on_ms)
-        self.log_page = LogPage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
         self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)
         self.part_tabs = ThreadTabs(theme, "Parts", threaded=False)
@@ -96,10 +92,11 @@ class MainWindow(QMainWindow):
         self.working = Working(theme)
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
         self.dancing = Dancing(self._context, player, self._standing)
-        self.recording = Recording(self._context, self.program, self.dancing.stop, open_duplex)
+        self.rooms = Rooms(
+            self._context, theme, self.program, self.dancing,
+            put=self._put_page, moved=self._moved, open_duplex=open_duplex,
+        )  # fmt: skip
         self.pieces = Pieces(self._context)
-        self.takes = Takes(self._context, self.listen_page)
-        self.log = Log(self._context, self.log_page)
         self.cards = Cards(
             self._context, settings.cards_folder, cards, lambda folder: self.program.keep(cards=str(folder))
         )
@@ -123,13 +120,10 @@ class MainWindow(QMainWindow):
         return {
             **self.dancing.handlers(),
             **self.pieces.handlers(),
-            **self.takes.handlers(),
             **self.workbooks.handlers(),
             **self.cards.handlers(),
-            **self.log.handlers(),
-            **self.recording.handlers(),
             **self.program.handlers(),
-            **Printing(self._context).handlers(),
+            **self.rooms.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             "write_page": lambda: self.show_page(0),
@@ -157,8 +151,9 @@ class MainWindow(QMainWindow):
         head.addWidget(self.part_tabs)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.write_page)
-        self.pages.addWidget(self.listen_page)
-        self.pages.addWidget(self.log_page)
+        # The others are made when they are first turned to.
+        for _ in PAGES[1:]:
+            self.pages.addWidget(QWidget())
         bar = QHBoxLayout()
         bar.setContentsMargins(24, 6, 24, 6)
         bar.setSpacing(20)
@@ -184,7 +179,7 @@ class MainWindow(QMainWindow):
         QWidget.setTabOrder(self.page_tabs, self.part_tabs)
 
     def _connect(self) -> None:
-        desk, listen = self.desk, self.listen_page
+        desk = self.desk
         desk.shown.connect(self.show_desk)
         desk.turned.connect(self._turned)
         desk.danced.connect(self._show_line)
@@ -203,18 +198,10 @@ class MainWindow(QMainWindow):
         self.dancing.moved.connect(self._moved)
         self.dancing.playing.connect(self._show_playing)
         self.dancing.rung.connect(self.stand_back.show_rung)
-        self.dancing.playing.connect(lambda on: on and self.recording.cancel())
-        self.recording.moved.connect(self._moved)
-        self.recording.running.connect(listen.show_recording)
-        self.recording.told.connect(listen.tell_recording)
-        listen.panel.record.connect(self.recording.toggle)
         self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
         self.stand_back.toggled.connect(self.dancing.toggle)
         self.stand_back.tempo.connect(self.dancing.tempo)
-        listen.play_take.connect(lambda sound, _: self.dancing.play_samples(sound))
-        listen.play_both.connect(self.dancing.play_both)
-        listen.judged.connect(self.log.judged)
         self._theme.changed.connect(self._restyle)
         self._theme.changed.connect(self.show_desk)
         app = QApplication.instance()
@@ -287,7 +274,7 @@ class MainWindow(QMainWindow):
 
     def _turned(self) -> None:
         self.dancing.stop()
-        self.recording.cancel()
+        self.rooms.leave()
         self.show_desk()
 
     def _show_pieces(self) -> None:
@@ -318,14 +305,37 @@ class MainWindow(QMainWindow):
     def _show_playing(self, playing: bool) -> None:
         self.dance_button.setText("Stop" if playing else "Dance")
         if not playing:
-            for page in (self.write_page, self.listen_page):
-                page.show_played(None)
+            self.write_page.show_played(None)
+            if self.rooms.made("listen"):
+                self.listen_page.show_played(None)
         self.stand_back.show_playing(playing)
         self._show_line()
 
     @property
-    def _page(self) -> WritePage | ListenPage | LogPage:
-        return (self.write_page, self.listen_page, self.log_page)[self.pages.currentIndex()]
+    def listen_page(self) -> "ListenPage":
+        return self.rooms.listen
+
+    @property
+    def log_page(self) -> "LogPage":
+        return self.rooms.log
+
+    @property
+    def recording(self) -> "Recording":
+        return self.rooms.recording
+
+    def _put_page(self, index: int, page: QWidget) -> None:
+        """Put a page in its place, where an empty one has stood."""
+        empty = self.pages.widget(index)
+        self.pages.insertWidget(index, page)
+        self.pages.removeWidget(empty)
+        empty.deleteLater()
+
+    @property
+    def _page(self) -> "WritePage | ListenPage | LogPage":
+        return self._page_at(self.pages.currentIndex())
+
+    def _page_at(self, index: int) -> "WritePage | ListenPage | LogPage":
+        return self.write_page if index == 0 else self.listen_page if index == LISTEN else self.log_page
 
     def say(self, sentence: str) -> None:
         """Say something in the banner for a while."""
@@ -334,6 +344,7 @@ class MainWindow(QMainWindow):
     def show_page(self, index: int) -> None:
         """Turn to a page."""
         self.desk.commit()
+        self._page_at(index)
         self.pages.setCurrentIndex(index)
         self.page_tabs.show_names(PAGES, index)
         if index == 0:
@@ -364,7 +375,7 @@ class MainWindow(QMainWindow):
         digit = event.key() - Qt.Key.Key_0
         plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
         if (
-            self.pages.currentIndex() == 1
+            self.pages.currentIndex() == LISTEN
             and 0 <= digit <= 9
             and plain
             and self.listen_page.question.answer_key(digit)
@@ -391,7 +402,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.dancing.stop()
-        self.recording.cancel()
+        self.rooms.leave()
         self.jobs.close()
         geometry_settings(self.program.path).setValue("geometry", self.saveGeometry())
         self._bridge.session.close()

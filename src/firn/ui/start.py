@@ -3,7 +3,6 @@
 import gc
 import os
 import sys
-import tempfile
 import traceback
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -76,6 +75,8 @@ def _calm_collector() -> None:
 
 def _demo_path() -> Path:
     """A place of its own for each demo, so that trying things out harms nothing."""
+    import tempfile
+
     return Path(tempfile.mkdtemp(prefix="firn-demo-")) / "evening class.firn"
 
 
@@ -138,11 +139,9 @@ def start(words: Sequence[str]) -> int:
 
 def _icon() -> QIcon:
     """The thread between two soles."""
-    from importlib import resources
-
     from PySide6.QtSvg import QSvgRenderer
 
-    drawing = QSvgRenderer(resources.files("firn.ui").joinpath("resources/icon.svg").read_bytes())
+    drawing = QSvgRenderer(Path(__file__).with_name("resources").joinpath("icon.svg").read_bytes())
     picture = QPixmap(128, 128)
     picture.fill(Qt.GlobalColor.transparent)
     painter = QPainter(picture)

@@ -1,6 +1,6 @@
 """The look: fonts, palette and the style of ordinary widgets, all from the tokens."""
 
-from importlib import resources
+from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
@@ -14,10 +14,8 @@ BASE_PX = 16
 
 def load_fonts() -> None:
     """Make the shipped family known to Qt."""
-    folder = resources.files("firn.ui").joinpath("resources/fonts")
-    for file in sorted(folder.iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".otf"):
-            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+    for file in sorted((Path(__file__).parents[1] / "resources/fonts").glob("*.otf")):
+        QFontDatabase.addApplicationFont(str(file))
 
 
 class Theme(QObject):

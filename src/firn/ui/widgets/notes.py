@@ -7,7 +7,6 @@ from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter
 from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QWidget,
@@ -50,7 +49,7 @@ class _Delegate(QStyledItemDelegate):
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(option.rect)  # type: ignore[attr-defined]
-        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
+        if self._view.selectionModel().isSelected(index):  # type: ignore[arg-type]
             painter.fillRect(area, theme.colour("chosen_wash"))
         painter.setPen(QPen(theme.colour("hairline"), 1))
         painter.drawLine(area.bottomLeft(), area.bottomRight())

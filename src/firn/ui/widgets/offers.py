@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QListWidget,
     QListWidgetItem,
-    QStyle,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QWidget,
@@ -25,9 +24,9 @@ _Index = QModelIndex | QPersistentModelIndex
 class _Row(QStyledItemDelegate):
     """A row: the word, and what it means beside it."""
 
-    def __init__(self, theme: Theme, parent: QWidget) -> None:
-        super().__init__(parent)
-        self._theme = theme
+    def __init__(self, theme: Theme, view: QListWidget) -> None:
+        super().__init__(view)
+        self._theme, self._view = theme, view
 
     def sizeHint(self, option: QStyleOptionViewItem, index: _Index) -> QSize:
         return QSize(0, self._theme.px(34))
@@ -35,7 +34,7 @@ class _Row(QStyledItemDelegate):
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: _Index) -> None:
         theme = self._theme
         rect = option.rect  # type: ignore[attr-defined]
-        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
+        if index.row() == self._view.currentRow():
             painter.fillRect(rect, theme.colour("chosen_wash"))
         middle = Qt.AlignmentFlag.AlignVCenter
         word = rect.adjusted(10, 0, 0, 0)

@@ -12,13 +12,13 @@ from firn.core.sound.plan import Mixing
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.transport import Transport, danced, next_count_in, on_rung, rung_text
-from firn.ui.pages.listen.heard import Heard
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
 
 if TYPE_CHECKING:
     from firn.core.sound.model import Rendered
     from firn.core.sound.voices import FloatArray
+    from firn.ui.pages.listen.heard import Heard
 
 
 class Dancing(QObject):
@@ -174,7 +174,7 @@ class Dancing(QObject):
         """Play samples once."""
         self._player.play_samples(sound)
 
-    def play_both(self, one: Heard) -> None:
+    def play_both(self, one: "Heard") -> None:
         """The take, a breath, and the model at the take's own tempo."""
         stretch = self._context.desk.stretch
         if stretch is None or not stretch.sounds:

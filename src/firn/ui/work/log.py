@@ -26,8 +26,6 @@ class Log:
 
     def __init__(self, context: Context, page: LogPage) -> None:
         self._context, self._page = context, page
-        page.note.connect(self.note)
-        page.change.connect(self.change)
 
     def handlers(self) -> Handlers:
         return {"note": self.note, "change_log": self._page.ask_change, "delete_log": self.delete}

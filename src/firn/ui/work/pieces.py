@@ -10,7 +10,6 @@ from firn.errors import FirnError
 from firn.files.steps_file import read_steps, write_steps
 from firn.session.desk import COMBO, next_name
 from firn.session.session import new_id
-from firn.ui.dialogs.counting import CountingDialog
 from firn.ui.work.context import Context, Handlers
 
 
@@ -57,6 +56,8 @@ class Pieces:
         desk = self._context.desk
         if desk.piece is None:
             return
+        from firn.ui.dialogs.counting import CountingDialog
+
         dialog = CountingDialog(desk.settings, self._context.window)
         if self._context.prompts.run(dialog):
             self._context.do(SetHead(desk.piece.id, dialog.head))

@@ -30,9 +30,6 @@ class Takes:
 
     def __init__(self, context: Context, page: ListenPage) -> None:
         self._context, self._page = context, page
-        page.brought.connect(self.bring_in)
-        page.panel.browse.connect(self.ask_recording)
-        page.panel.simulate.connect(self.ask_simulation)
 
     def handlers(self) -> Handlers:
         page = self._page

@@ -4,7 +4,7 @@ from datetime import date, datetime
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetrics, QPainter, QPen
-from PySide6.QtWidgets import QListWidget, QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from PySide6.QtWidgets import QListWidget, QStyledItemDelegate, QStyleOptionViewItem
 
 from firn.core.book.log import LogEntry
 from firn.ui.theme.theme import Theme
@@ -44,7 +44,7 @@ class EntryRow(QStyledItemDelegate):
 
     def __init__(self, theme: Theme, view: QListWidget) -> None:
         super().__init__(view)
-        self._theme = theme
+        self._theme, self._view = theme, view
 
     def sizeHint(self, option: QStyleOptionViewItem, index: _Index) -> QSize:
         return QSize(100, self._theme.px(36))
@@ -53,7 +53,7 @@ class EntryRow(QStyledItemDelegate):
         theme = self._theme
         area: QRect = option.rect  # type: ignore[attr-defined]
         entry: LogEntry = index.data(ENTRY)
-        if option.state & QStyle.StateFlag.State_Selected:  # type: ignore[attr-defined]
+        if self._view.selectionModel().isSelected(index):  # type: ignore[arg-type]
             painter.fillRect(area, theme.colour("chosen_wash"))
         if index.data(NEW_DAY):
             painter.setPen(QPen(theme.colour("hairline"), 1))

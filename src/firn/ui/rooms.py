@@ -1,0 +1,127 @@
+"""The pages behind the first one, and the work on them: each made when it is first needed.
+
+Firn starts with the page that is shown; what the others need is not even imported before.
+"""
+
+from collections.abc import Callable
+from fractions import Fraction
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QWidget
+
+from firn.ui.actions import ACTIONS
+from firn.ui.theme.theme import Theme
+from firn.ui.work.context import Context, Handlers
+from firn.ui.work.dancing import Dancing
+from firn.ui.work.program import Program
+
+if TYPE_CHECKING:
+    from firn.devices.duplex import OpenDuplex
+    from firn.ui.pages.listen.page import ListenPage
+    from firn.ui.pages.log.page import LogPage
+    from firn.ui.work.log import Log
+    from firn.ui.work.recording import Recording
+    from firn.ui.work.takes import Takes
+
+LISTEN, LOG = 1, 2
+
+
+class Rooms:
+    """Makes pages and puts them in their place (`put`); `moved` is told the place that a recording has come to."""
+
+    def __init__(
+        self,
+        context: Context,
+        theme: Theme,
+        program: Program,
+        dancing: Dancing,
+        *,
+        put: Callable[[int, QWidget], None],
+        moved: Callable[[Fraction, bool], None],
+        open_duplex: "OpenDuplex | None",
+    ) -> None:
+        self._context, self._theme, self._program, self._dancing = context, theme, program, dancing
+        self._put, self._moved, self._open_duplex = put, moved, open_duplex
+
+    def made(self, name: str) -> bool:
+        """Whether something of this name has been needed yet."""
+        return name in self.__dict__
+
+    @cached_property
+    def listen(self) -> "ListenPage":
+        """The page on which takes are judged."""
+        from firn.ui.pages.listen.page import ListenPage
+
+        context = self._context
+        page = ListenPage(context.desk, self._theme, context.jobs, lambda: self._program.settings.on_ms)
+        page.play_take.connect(lambda sound, _: self._dancing.play_samples(sound))
+        page.play_both.connect(self._dancing.play_both)
+        page.judged.connect(lambda take, verdict: self.log_work.judged(take, verdict))
+        page.panel.record.connect(lambda: self.recording.toggle())
+        page.panel.browse.connect(lambda: self.takes.ask_recording())
+        page.panel.simulate.connect(lambda: self.takes.ask_simulation())
+        page.brought.connect(lambda path: self.takes.bring_in(path))
+        self._put(LISTEN, page)
+        return page
+
+    @cached_property
+    def takes(self) -> "Takes":
+        """The work on takes."""
+        from firn.ui.work.takes import Takes
+
+        return Takes(self._context, self.listen)
+
+    @cached_property
+    def recording(self) -> "Recording":
+        """Recording takes."""
+        from firn.ui.work.recording import Recording
+
+        made = Recording(self._context, self._program, self._dancing.stop, self._open_duplex)
+        made.moved.connect(self._moved)
+        made.running.connect(self.listen.show_recording)
+        made.told.connect(self.listen.tell_recording)
+        self._dancing.playing.connect(lambda on: on and made.cancel())
+        return made
+
+    @cached_property
+    def log(self) -> "LogPage":
+        """The page of the log."""
+        from firn.ui.pages.log.page import LogPage
+
+        page = LogPage(self._context.desk, self._theme)
+        page.note.connect(lambda: self.log_work.note())
+        page.change.connect(lambda entry: self.log_work.change(entry))
+        self._put(LOG, page)
+        return page
+
+    @cached_property
+    def log_work(self) -> "Log":
+        """The work on the log."""
+        from firn.ui.work.log import Log
+
+        return Log(self._context, self.log)
+
+    @cached_property
+    def _handlers(self) -> Handlers:
+        from firn.ui.work.printing import Printing
+
+        return {
+            **self.takes.handlers(),
+            **self.recording.handlers(),
+            **self.log_work.handlers(),
+            **Printing(self._context).handlers(),
+        }
+
+    def handlers(self) -> Handlers:
+        """Handlers of what is done here; the rooms are made at the first of them."""
+
+        def late(name: str) -> Callable[[], object]:
+            return lambda: self._handlers[name]()
+
+        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log") or s.id in ("print", "pdf")}
+
+    def leave(self) -> None:
+        """End what runs here, as the window turns to something else."""
+        if self.made("recording"):
+            self.recording.cancel()
