@@ -1,4 +1,4 @@
-"""Print the figures: all, or those named (onsets, alignment, core, typing, starting)."""
+"""Print the figures: all, or those named (onsets, hard, alignment, core, typing, starting)."""
 
 import sys
 
@@ -7,6 +7,7 @@ from benchmarks.report import machine
 
 ALL = {
     "onsets": ear.onsets,
+    "hard": ear.hard,
     "alignment": ear.alignment,
     "core": desk.core,
     "typing": desk.typing,

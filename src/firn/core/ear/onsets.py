@@ -24,13 +24,14 @@ class Finder:
     """How onsets are found; the defaults were tuned on recorded hits in rooms, see benchmarks/.
 
     Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand, `floor` what it must
-    reach at all; `attack` the share of the peak at which a sound begins; `below_db` how far under the median
-    level a sound is none. A peak within `edge_s` of where the search begins is the end of the sound before.
+    reach at all; `attack` the share of the peak at which a sound begins; `below_db` how far under the loud ones
+    (their `loud`-th percentile) a sound is none. A peak within `edge_s` of where the search begins is the end of the
+    sound before.
     """
 
     hop_s: float = 0.002
     window_s: float = 0.010
-    back_s: float = 0.016
+    back_s: float = 0.013
     rise: float = 1.9
     floor: float = 0.5
     neighbourhood_s: float = 0.12
@@ -38,8 +39,9 @@ class Finder:
     attack: float = 0.10
     before_s: float = 0.024
     after_s: float = 0.010
-    gap_s: float = 0.005
-    below_db: float = 24.0
+    gap_s: float = 0.004
+    below_db: float = 26.0
+    loud: float = 90.0
     edge_s: float = 0.004
 
 
@@ -120,8 +122,8 @@ def _find(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> Onsets:
     found = Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
     if not len(found):
         return found
-    # Far under the take's usual sound is the room, not a foot.
-    near = found.levels_db >= np.median(found.levels_db) - finder.below_db
+    # Far under the take's loud sounds is the room, or a click from across it, not a foot.
+    near = found.levels_db >= np.percentile(found.levels_db, finder.loud) - finder.below_db
     return Onsets(found.times_s[near], found.levels_db[near])
 
 
