@@ -10,6 +10,8 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PySide6.QtGui import QTextCursor
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.core.drills.ladder import Ladder, rungs
@@ -59,6 +61,14 @@ def main() -> None:
         assert piece is not None
         window.desk.write("8 stomp  1 hop  2 step  &3 flap  4 stamp & heel\n5 R stomp  L step  6 shufle  8 step")
         shot("write-findings")
+        window.desk.write("8 stomp  1 hop  2 step\n")
+        editor = window.write_page.editor
+        wait(30)
+        editor.setFocus()
+        editor.moveCursor(QTextCursor.MoveOperation.End)
+        QTest.keyClicks(editor, "4 stomp  5 shuf")
+        shot("write-offers")
+        editor.offers.hide()
         window.desk._draft = None
         window.desk.go_to(piece.id, "combo")
         shot("write-combo")
@@ -69,7 +79,11 @@ def main() -> None:
         shot("listen-question")
         window.listen_page.question.answer(0)
         window.listen_page.question.answer(0)
+        window.listen_page.question.leave()
         shot("listen")
+        window.show_page(2)
+        shot("log")
+        window.show_page(1)
         ladder = Ladder(112, 132, 4)
         window.desk.dance_as(replace(window.desk.transport, ladder=ladder))
         window.toggle_stand_back()

@@ -13,6 +13,7 @@ from firn.errors import FirnError
 from firn.session.desk import part_stretch
 from firn.ui.jobs import JobRunner
 from firn.ui.player import Player
+from firn.ui.theme.theme import Theme
 from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT, contrast
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH, sole_path
@@ -24,6 +25,18 @@ A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  &
 
 def measure(text: str) -> float:
     return 9.0 * len(text)
+
+
+class ThemeTest(unittest.TestCase):
+    def test_a_font_that_is_changed_changes_no_other(self) -> None:
+        application()
+        self.addCleanup(Theme().apply)
+        theme = Theme()
+        theme.font(16).setPixelSize(90)
+        theme.colour("ink").setAlpha(3)
+        self.assertEqual((theme.font(16).pixelSize(), theme.colour("ink").alpha()), (16, 255))
+        theme.set_look(dark=True, percent=150)
+        self.assertEqual((theme.font(16).pixelSize(), theme.colour("paper").name()), (24, LAMP_OUT.paper.lower()))
 
 
 class TokensTest(unittest.TestCase):

@@ -65,6 +65,10 @@ class TypingTest(WindowCase):
         self.click(self.editor.offers.viewport(), 40, 20)
         self.assertEqual(self.editor.toPlainText(), "1 fla\n2 flap heel ")
         QTest.keyClicks(self.editor, " 3 fla")
+        self.assertTrue(self.editor.offers.isVisible())
+        self.window.pieces.new_part()
+        self.assertFalse(self.editor.offers.isVisible())
+        QTest.keyClicks(self.editor, "1 fla")
         self.window.write_page.strip.setFocus()
         self.assertFalse(self.editor.offers.isVisible())
 

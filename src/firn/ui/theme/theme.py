@@ -47,23 +47,21 @@ class Theme(QObject):
         return max(1, round(size * self._percent / 100))
 
     def font(self, size: float, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
-        """The family at a size in pixels, with tabular figures unless the theme is without; not to be
-        changed."""
-        known = self._fonts.get((size, weight))
-        if known is not None:
-            return known
-        font = self._fonts[size, weight] = QFont(FAMILY)
-        font.setPixelSize(self.px(size))
-        font.setWeight(weight)
-        # Said either way: what a font leaves open it takes from the application's.
-        font.setFeature(QFont.Tag("tnum"), int(self._tabular))
-        return font
+        """The family at a size in pixels, with tabular figures unless the theme is without."""
+        if (size, weight) not in self._fonts:
+            font = self._fonts[size, weight] = QFont(FAMILY)
+            font.setPixelSize(self.px(size))
+            font.setWeight(weight)
+            # Said either way: what a font leaves open it takes from the application's.
+            font.setFeature(QFont.Tag("tnum"), int(self._tabular))
+        # A copy, which Qt shares until it is changed: some make it larger.
+        return QFont(self._fonts[size, weight])
 
     def colour(self, role: str) -> QColor:
-        """A token as a colour; not to be changed."""
+        """A token as a colour."""
         if role not in self._colours:
             self._colours[role] = QColor(getattr(self.tokens, role))
-        return self._colours[role]
+        return QColor(self._colours[role])
 
     def set_look(self, *, dark: bool, percent: int) -> None:
         """Change the look of the whole program."""

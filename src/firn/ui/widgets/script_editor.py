@@ -54,6 +54,7 @@ class ScriptEditor(QPlainTextEdit):
         """Show a text without calling it written; the caret stays where it was as far as it can."""
         if text == self.toPlainText():
             return
+        self.offers.hide()
         at = self.textCursor().position()
         self._quiet = True
         self.setPlainText(text)
