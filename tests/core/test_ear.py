@@ -16,7 +16,7 @@ from firn.core.sound.voices import RATE
 from firn.core.task import Task
 from firn.errors import Cancelled
 from tests import takes
-from tests.support import cases, oracle, part
+from tests.support import cases, oracle, part, piece
 
 A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
 BREAK = "8 stomp  1 hop  &a2 shuffle step  &3 flap  4 step  5 stamp!  6-7 hold"
@@ -250,6 +250,13 @@ class VerdictTest(unittest.TestCase):
         self.assertEqual(
             mend_sentence(verdict.mend), "The hold on 6-7 was dropped: all after it came 2 counts early."
         )
+
+    def test_a_hold_with_a_sound_inside_it(self) -> None:
+        body = "8 stomp  1 hop  &a2 6-7 hold shuffle step  4 stomp  &3 flap  4 step  5 stamp  6-7 hold"
+        one = piece(body, phrase="8 counts").parts[0]
+        times = np.sort(np.random.default_rng(0).uniform(0.5, 6, 12))
+        verdict = judge(one, 120, Onsets(times, np.full(12, -15.0)))
+        self.assertGreater(verdict.count("missing") + len(verdict.added), 0)
 
     def test_slower_by_a_tenth(self) -> None:
         verdict = heard(part(A), Faults(tempo=108), passes=2)

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from itertools import pairwise
 from typing import Literal
 
 import numpy as np
@@ -107,6 +108,9 @@ def _dropped_hold(part: Part, targets: list[Target], onsets: Onsets, laid: Align
     best: tuple[int, int] | None = None
     for index, hold in holds:
         shifted = _without(part, targets, hold, tempo)
+        if any(b.seconds < a.seconds for a, b in pairwise(shifted)):
+            # Something sounds inside this hold: without it nothing would be in order.
+            continue
         other = align([t.seconds for t in shifted], onsets.times_s)
         if other is not None and len(other.pairs) >= len(laid.pairs) + max(2, len(targets) // 10):
             best = max(best or (0, 0), (len(other.pairs), index))
