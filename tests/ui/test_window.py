@@ -259,6 +259,39 @@ class AreasTest(WindowCase):
         self.assertIn("SIL OPEN FONT LICENSE", font_licence())
 
 
+class TabOrderTest(WindowCase):
+    """Tab goes from what stands above, through the page from top to bottom, to the transport, and round again."""
+
+    def walked(self, page: int) -> list[str]:
+        self.window.show_page(page)
+        self.window.title_button.setFocus()
+        names = []
+        for _ in range(40):
+            now = self.app.focusWidget()
+            names.append(now.accessibleName() or getattr(now, "text", lambda: "")())
+            self.key(Qt.Key.Key_Tab)
+            if self.app.focusWidget() is self.window.title_button:
+                return names
+        self.fail(f"Tab does not come round: {names}")
+
+    def test_each_page(self) -> None:
+        self.type("1 step  2 step  3 stamp  4 stamp")
+        self.simulated("Clean")
+        self.window.listen_page.question.leave()
+        above, below = "How it counts: ", ["Dance", "How it is danced", "Stand back", "Pages", "Parts"]
+        pages = (
+            ["Strip", "Script: say it", "Worth a look"],
+            ["Strip", "Mine, then the model  H", "Mine  M", "Time 1 of 2  P", "Takes", "Record  T",
+             "Bring in a recording", "Simulated student"],
+            ["Note a practice…  N"],
+        )  # fmt: skip
+        # In any order of turning to them.
+        for page in (2, 0, 1, 2):
+            names = self.walked(page)
+            self.assertTrue(names[1].startswith(above))
+            self.assertEqual(names[2:], [*pages[page], *below], page)
+
+
 class ActionsTest(unittest.TestCase):
     def test_no_key_is_given_twice(self) -> None:
         keys = [QKeySequence(k).toString() for spec in ACTIONS for k in spec.keys]

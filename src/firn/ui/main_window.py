@@ -1,6 +1,7 @@
 """The window: pages along a thread at the top, the transport below, and everything by key."""
 
 from fractions import Fraction
+from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -329,6 +330,11 @@ class MainWindow(QMainWindow):
         self.pages.insertWidget(index, page)
         self.pages.removeWidget(empty)
         empty.deleteLater()
+        # Made last, its widgets would come after the transport: they belong after what stands above every page.
+        inner = [w for w in page.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+        following = self.counts_button.nextInFocusChain()
+        for before, after in pairwise([self.counts_button, *inner, following]):
+            QWidget.setTabOrder(before, after)
 
     @property
     def _page(self) -> "WritePage | ListenPage | LogPage":

@@ -1,6 +1,7 @@
 """The student's own ear first: a question, its answers, and how the ear has done."""
 
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
@@ -99,6 +100,8 @@ class QuestionView(QWidget):
             button.clicked.connect(lambda _=False, n=number: self.answer(n))
             self._row.addWidget(button)
             self.buttons.append(button)
+        for before, after in pairwise([self.skip, *self.buttons]):
+            QWidget.setTabOrder(before, after)
 
     def answer_key(self, digit: int) -> bool:
         """Answer by a digit key: the number itself where numbers are asked for, else the answer of that number."""
