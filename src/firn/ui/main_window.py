@@ -5,7 +5,7 @@ from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSettings, Qt
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent, QFont, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
@@ -41,7 +41,7 @@ from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.pieces import Pieces
-from firn.ui.work.program import Program
+from firn.ui.work.program import Program, geometry_settings
 from firn.ui.work.workbooks import Workbooks
 
 if TYPE_CHECKING:
@@ -51,11 +51,6 @@ if TYPE_CHECKING:
     from firn.ui.work.recording import Recording
 
 PAGES = ("Write", "Listen", "Log")
-
-
-def geometry_settings(settings_path: Path) -> QSettings:
-    """Where the window's size and place are kept: beside the settings."""
-    return QSettings(str(settings_path.with_name("window.ini")), QSettings.Format.IniFormat)
 
 
 class MainWindow(QMainWindow):

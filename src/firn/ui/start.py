@@ -20,10 +20,11 @@ from firn.files.cards import read_cards
 from firn.session.session import Session
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
-from firn.ui.main_window import MainWindow, geometry_settings
+from firn.ui.main_window import MainWindow
 from firn.ui.player import Player
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
+from firn.ui.work.program import geometry_settings
 
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex

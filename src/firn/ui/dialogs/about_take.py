@@ -3,23 +3,22 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QWidget
 
 from firn.core.book.book import Take
+from firn.ui.dialogs.form import FormDialog
 from firn.ui.dialogs.log_entry import free_choice
 
 HEARD = ("feet", "claps", "the voice", "taps on a table")
 
 
-class AboutTakeDialog(QDialog):
+class AboutTakeDialog(FormDialog):
     """Asks about a take; `take` holds it once accepted."""
 
     def __init__(
         self, take: Take, *, shoes: Sequence[str], floors: Sequence[str], parent: QWidget | None = None
     ) -> None:
-        super().__init__(parent)
-        self.setWindowTitle(f"About {take.name}")
-        self.setMinimumWidth(460)
+        super().__init__(f"About {take.name}", parent)
         self.take = take
         self.side, self.heard = QComboBox(), QComboBox()
         self.side.addItems(["as written", "on the other side"])
@@ -28,19 +27,9 @@ class AboutTakeDialog(QDialog):
         self.heard.setCurrentText(take.heard)
         self.shoes = free_choice(take.shoes, shoes)
         self.floor = free_choice(take.floor, floors)
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        for label, field in (
+        self.lay_out([
             ("&Danced", self.side), ("&Heard are", self.heard), ("&Shoes", self.shoes), ("&Floor", self.floor),
-        ):  # fmt: skip
-            field.setMinimumHeight(40)
-            form.addRow(label, field)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        box = QVBoxLayout(self)
-        box.addLayout(form)
-        box.addWidget(buttons)
+        ])  # fmt: skip
 
     def accept(self) -> None:
         """Take what was said."""

@@ -1,19 +1,11 @@
 """How a piece counts: its name, tradition, meter, feel, phrase, tempo and lead foot."""
 
-from PySide6.QtWidgets import (
-    QComboBox,
-    QDialog,
-    QDialogButtonBox,
-    QFormLayout,
-    QLabel,
-    QLineEdit,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.meter.count_in import COUNT_INS, CountIn
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import TRADITIONS
+from firn.ui.dialogs.form import FormDialog
 
 _CHOICES = {
     "tradition": ("Tradition", list(TRADITIONS), False),
@@ -32,21 +24,15 @@ _CHOICES = {
 _DEFAULTS = {"as the feel has it", "as the meter has it", ""}
 
 
-class CountingDialog(QDialog):
+class CountingDialog(FormDialog):
     """Edits headings; `head` holds the new ones once accepted."""
 
     def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("How it counts")
-        self.setMinimumWidth(460)
+        super().__init__("How it counts", parent)
         self.head = ""
         self.name = QLineEdit(settings.name)
         self.tempo = QLineEdit(f"{settings.tempo:g}")
-        self.wrong = QLabel()
-        self.wrong.setWordWrap(True)
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        form.addRow("&Name", self.name)
+        rows: list[tuple[str, QWidget]] = [("&Name", self.name)]
         now = {
             "tradition": settings.tradition,
             "meter": str(settings.meter),
@@ -65,17 +51,9 @@ class CountingDialog(QDialog):
             if now[key] not in values:
                 box.addItem(now[key])
             box.setCurrentText(now[key])
-            box.setMinimumHeight(40)
             self.choices[key] = box
-            form.addRow(label, box)
-        form.addRow("Tempo, counts a minute", self.tempo)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        box_layout = QVBoxLayout(self)
-        box_layout.addLayout(form)
-        box_layout.addWidget(self.wrong)
-        box_layout.addWidget(buttons)
+            rows.append((label, box))
+        self.lay_out([*rows, ("Tempo, counts a minute", self.tempo)])
 
     def accept(self) -> None:
         """Read what was typed as headings; say what is wrong and stay, or close."""

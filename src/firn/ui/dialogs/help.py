@@ -28,6 +28,8 @@ _WRITING = (
     ("stamp!  step~", "leaned on; soft"),
     ("(heel)", "optional"),
     ("step + clap, heel = toe", "at one place; meant as one"),
+    ("step 1/4 right, turn half left", "the body turns so far with it"),
+    ("A x3, 2nd time ends: &amp; touch, Break", "in the combo: times, endings; turn 1/4 right, (A, B) x2"),
     ("flap x4, ( 1 step &amp;2 flap ) x2", "again"),
     ("# a note", "for you alone"),
 )

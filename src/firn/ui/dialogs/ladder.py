@@ -1,28 +1,19 @@
 """A ladder of tempos: from where to where, by which steps, how often, and which rest."""
 
-from PySide6.QtWidgets import (
-    QComboBox,
-    QDialog,
-    QDialogButtonBox,
-    QFormLayout,
-    QLabel,
-    QLineEdit,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.drills.ladder import Ladder, LadderError, checked
 from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.ui.dialogs.form import FormDialog
 
 RESTS = {"no rest": 0, "4 counts": 4, "8 counts": 8}
 
 
-class LadderDialog(QDialog):
+class LadderDialog(FormDialog):
     """Asks for a ladder; `ladder` holds it once accepted."""
 
     def __init__(self, tempo: float, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("A ladder of tempos")
+        super().__init__("A ladder of tempos", parent, width=0)
         self.ladder: Ladder | None = None
         self.start = QLineEdit(f"{max(SLOWEST, round(tempo * 0.8)):g}")
         self.end = QLineEdit(f"{min(FASTEST, tempo):g}")
@@ -33,29 +24,18 @@ class LadderDialog(QDialog):
         self.rest = QComboBox()
         self.rest.addItems(list(RESTS))
         self.rest.setCurrentText("4 counts")
-        self.wrong = QLabel()
-        self.wrong.setWordWrap(True)
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        for label, field in (
-            ("&From, counts a minute", self.start),
-            ("&To", self.end),
-            ("&By", self.step),
-            ("Ti&mes on each side", self.times),
-            ("&Sides", self.sides),
-            ("&Rest after each time", self.rest),
-        ):
-            field.setMinimumHeight(40)
-            form.addRow(label, field)
-        care = QLabel("Up only while it is clean on both sides, and down again freely. Stop before the form goes.")
-        care.setWordWrap(True)
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        box = QVBoxLayout(self)
-        box.addLayout(form)
-        for widget in (care, self.wrong, buttons):
-            box.addWidget(widget)
+        care = "Up only while it is clean on both sides, and down again freely. Stop before the form goes."
+        self.lay_out(
+            [
+                ("&From, counts a minute", self.start),
+                ("&To", self.end),
+                ("&By", self.step),
+                ("Ti&mes on each side", self.times),
+                ("&Sides", self.sides),
+                ("&Rest after each time", self.rest),
+            ],
+            care,
+        )
 
     def accept(self) -> None:
         """Read the fields; say what is wrong and stay, or close."""

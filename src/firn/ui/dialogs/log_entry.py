@@ -3,20 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import replace
 
-from PySide6.QtWidgets import (
-    QComboBox,
-    QDialog,
-    QDialogButtonBox,
-    QFormLayout,
-    QLabel,
-    QLineEdit,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.book.edits import checked_entry
 from firn.core.book.log import LogEntry, Side
 from firn.errors import FirnError
+from firn.ui.dialogs.form import FormDialog
 
 SIDES: dict[str, Side] = {"right foot": "right", "left foot": "left", "not said": ""}
 CLEAN: dict[str, bool | None] = {"clean": True, "not yet clean": False, "not judged": None}
@@ -31,15 +23,13 @@ def free_choice(now: str, known: Sequence[str]) -> QComboBox:
     return box
 
 
-class LogEntryDialog(QDialog):
+class LogEntryDialog(FormDialog):
     """Asks for an entry; `entry` holds it once accepted."""
 
     def __init__(
         self, entry: LogEntry, *, shoes: Sequence[str], floors: Sequence[str], parent: QWidget | None = None
     ) -> None:
-        super().__init__(parent)
-        self.setWindowTitle("What was danced")
-        self.setMinimumWidth(480)
+        super().__init__("What was danced", parent)
         self.entry = entry
         self.step = QLineEdit(entry.step)
         self.day = QLineEdit(entry.day)
@@ -52,26 +42,13 @@ class LogEntryDialog(QDialog):
         self.shoes = free_choice(entry.shoes, shoes)
         self.floor = free_choice(entry.floor, floors)
         self.remark = QLineEdit(entry.remark)
-        self.wrong = QLabel()
-        self.wrong.setWordWrap(True)
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        for label, field in (
+        for field in (self.tempo, self.clean):
+            field.setEnabled(entry.source == "noted")
+        self.lay_out([
             ("St&ep", self.step), ("&Day", self.day), ("&Tempo, counts a minute", self.tempo),
             ("&Began on the", self.side), ("&How", self.clean), ("&Shoes", self.shoes), ("&Floor", self.floor),
             ("&Remark", self.remark),
-        ):  # fmt: skip
-            field.setMinimumHeight(40)
-            form.addRow(label, field)
-        for field in (self.tempo, self.clean):
-            field.setEnabled(entry.source == "noted")
-        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
-        buttons.accepted.connect(self.accept)
-        buttons.rejected.connect(self.reject)
-        box = QVBoxLayout(self)
-        box.addLayout(form)
-        box.addWidget(self.wrong)
-        box.addWidget(buttons)
+        ])  # fmt: skip
 
     def accept(self) -> None:
         """Read the fields; say what is wrong and stay, or close."""

@@ -4,11 +4,17 @@ from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
+from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 
 from firn.session.settings import Settings, save_settings
 from firn.ui.theme.theme import Theme
 from firn.ui.work.context import Handlers
+
+
+def geometry_settings(settings_path: Path) -> QSettings:
+    """Where the window's size and place are kept: beside the settings."""
+    return QSettings(str(settings_path.with_name("window.ini")), QSettings.Format.IniFormat)
 
 
 class Program:
