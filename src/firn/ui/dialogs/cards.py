@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from firn.files.cards import OwnCards
@@ -31,6 +32,7 @@ class CardsDialog(QDialog):
         self.faults = QListWidget()
         self.faults.setAccessibleName("What could not be read")
         self.faults.setWordWrap(True)
+        self.faults.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.faults.setMinimumHeight(150)
         self.again = self._button("&Read the folder again", self._read_again)
         self.other = self._button("&Another folder…", self._ask)

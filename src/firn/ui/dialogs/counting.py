@@ -19,7 +19,7 @@ _CHOICES = {
     ),
     "lead": ("Begins on the", ["right", "left"], False),
     "count in": ("Counted in by", [str(c) for c in (*COUNT_INS, CountIn(words=("ready", "go")))], True),
-    "tally": ("Number of the phrase for its 1", ["no", "yes"], False),
+    "tally": ("Tally (2 2 3 4 …)", ["no", "yes"], False),
 }
 _DEFAULTS = {"as the feel has it", "as the meter has it", ""}
 
