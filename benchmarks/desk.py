@@ -66,7 +66,7 @@ def starting() -> None:
 
 
 def typing() -> None:
-    """A keystroke in the middle of a part of 64 counts, to its repainted strip."""
+    """A keystroke at the end of a part of 64 counts, to its repainted strip."""
     from PySide6.QtGui import QPaintEvent
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
@@ -104,14 +104,22 @@ def typing() -> None:
         editor = window.write_page.editor
         editor.setFocus()
         cursor = editor.textCursor()
-        cursor.setPosition(len(text) // 2)
+        # At the end, where what is typed makes sense and shows.
+        cursor.setPosition(len(text))
         editor.setTextCursor(cursor)
+        # The row that is typed in stands in sight, as it does for whoever types.
+        part = window.desk.part
+        assert part is not None
+        line = editor.caret[0]
+        window.write_page.strip.walked.emit(
+            next(i for i, s in enumerate(part.sounds) if part.uses[s.use].line >= line)
+        )
         took = []
         unpainted = 0
         app.processEvents()
         if not editor.hasFocus():
             raise RuntimeError("the editor has no focus: the strip would not follow it")
-        for letter in "  & stamp  & heel " * 6:
+        for letter in "  1 step  2 stamp  3 stomp  & step  4 flap  5 step  6 stamp  7 stomp  8 step " * 2:
             painted.clear()
             began = time.perf_counter()
             QTest.keyClick(editor, letter)

@@ -72,6 +72,15 @@ class TypingTest(WindowCase):
         self.window.write_page.strip.setFocus()
         self.assertFalse(self.editor.offers.isVisible())
 
+    def test_the_row_that_is_typed_in_stays_in_sight(self) -> None:
+        self.type("\n".join(["1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step"] * 6))
+        page = self.window.write_page
+        layout, view = page.strip.strip_layout, page._view
+        top = view.verticalScrollBar().value()
+        last = layout.top_of(len(layout.rows) - 1)
+        self.assertEqual(len(layout.rows), 6)
+        self.assertTrue(top <= last and last + layout.row_height <= top + view.viewport().height() + 8)
+
     def test_undo_and_redo_are_the_workbooks(self) -> None:
         self.type("1 step")
         self.type("  2 stamp")

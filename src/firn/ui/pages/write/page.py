@@ -91,6 +91,7 @@ class WritePage(QWidget):
             self.strip.show_stretch(desk.stretch)
         self.strip.setVisible(desk.stretch is not None)
         self.editor.show_text(desk.text)
+        self._follow_caret()
         self.editor.setEnabled(desk.piece is not None and desk.part_id != "")
         empty = not desk.text.strip() and self.editor.isEnabled()
         self.try_line.setVisible(empty)
@@ -148,23 +149,29 @@ class WritePage(QWidget):
     # Following each other
 
     def _caret_moved(self) -> None:
+        if self._follow_caret():
+            self._looking.start()
+
+    def _follow_caret(self) -> bool:
+        """Stand on the sound whose word the caret is in, the row that is typed in kept in sight."""
         part = self._desk.part
         if not self.editor.hasFocus() or not self.isVisible() or part is None:
-            return
+            return False
         line, column = self.editor.caret
-        index = next(
-            (
-                i
-                for i, s in enumerate(part.sounds)
-                if part.uses[s.use].line - part.script.line == line
-                and part.uses[s.use].word.column <= column <= part.uses[s.use].word.end
-            ),
-            None,
-        )
-        self.strip.stand_on(index)
-        self._looking.start()
-        if self.strip.current is not None:
-            self._view.reveal(self.strip.current)
+        inside = near = None
+        for index, sound in enumerate(part.sounds):
+            use = part.uses[sound.use]
+            at = use.line - part.script.line
+            if (at, use.word.column) > (line, column):
+                continue
+            near = index
+            if inside is None and at == line and column <= use.word.end:
+                inside = index
+        self.strip.stand_on(inside)
+        shown = inside if inside is not None else near
+        if shown is not None and self._desk.stretch is not None and shown < len(self._desk.stretch.sounds):
+            self._view.reveal(shown)
+        return True
 
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
