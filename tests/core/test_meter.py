@@ -166,7 +166,7 @@ class NamesTest(unittest.TestCase):
         self.assertEqual(places(read(text, **head)), expected)
 
     def test_lone_off_beat_is_kept_as_said_and_sounds_swung(self) -> None:
-        """Handbook practice: a change of feel moves sounds and renames nothing."""
+        """Common practice, no source: a change of feel moves sounds and renames nothing."""
         for feel, position in (("straight", F(3, 2)), ("swing", F(5, 3)), ("3:2", F(8, 5))):
             sound = read("2 step & step", feel=feel).sounds[1]
             self.assertEqual((sound.place, sound.position, sound.say), (F(3, 2), position, "&"))
