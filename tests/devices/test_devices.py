@@ -92,7 +92,7 @@ class SimulatedTest(unittest.TestCase):
     def test_without_a_device_it_stands_in_and_says_so(self) -> None:
         """No sound server and no card, as on a bare machine."""
         with unittest.mock.patch.object(miniaudio, "DuplexStream", side_effect=miniaudio.MiniaudioError("none", -1)):
-            duplex, why = best_duplex(np.zeros(10, np.float32))
+            duplex, why = best_duplex(lambda: np.zeros(10, np.float32))
         self.assertTrue(duplex.simulated)
         self.assertEqual(
             why, "No microphone answers. The simulated student dances instead, and nothing of yours is heard."

@@ -27,8 +27,8 @@ class RecordCase(WindowCase):
     def build(self, session: Session):
         return build(session, output=ClockOutput(), settings_at=self.folder / "settings.json", open_duplex=self.pair)
 
-    def pair(self, student: np.ndarray):
-        return SimulatedDuplex(self.change(student)), ""
+    def pair(self, student):
+        return SimulatedDuplex(self.change(student())), ""
 
     def change(self, student: np.ndarray) -> np.ndarray:
         return student
@@ -102,6 +102,13 @@ class RecordTest(RecordCase):
             self.assertEqual(self.book.takes, ())
             self.window.pieces.walk(-1) if len(self.book.pieces[0].parts) > 1 else None
 
+    def test_turning_away_before_it_begins(self) -> None:
+        self.window.show_page(1)
+        self.key(Qt.Key.Key_T)
+        self.window.pieces.new_part()
+        self.settle()
+        self.assertFalse(self.window.recording.active)
+
     def test_nothing_to_record(self) -> None:
         self.window.pieces.new_part()
         self.window.show_page(1)
@@ -146,8 +153,8 @@ class ClippedTest(RecordCase):
 
 
 class PulledTest(RecordCase):
-    def pair(self, student: np.ndarray):
-        pair = SimulatedDuplex(student)
+    def pair(self, student):
+        pair = SimulatedDuplex(student())
         self.pulled = pair
         return pair, ""
 
@@ -163,12 +170,12 @@ class PulledTest(RecordCase):
 
 
 class NoDeviceTest(RecordCase):
-    def pair(self, student: np.ndarray):
+    def pair(self, student):
         class Gone(SimulatedDuplex):
             def start(self, block) -> None:
                 raise DeviceError("The microphone does not answer any more.")
 
-        return Gone(student), ""
+        return Gone(student()), ""
 
     def test_one_sentence(self) -> None:
         self.window.show_page(1)

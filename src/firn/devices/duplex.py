@@ -111,14 +111,17 @@ class SimulatedDuplex:
         self._clock.stop()
 
 
-OpenDuplex = Callable[[FloatArray], tuple[Duplex, str]]
-"""Opens a pair; given what the simulated student would dance. Gives the pair, and why if it is not a real one."""
+Student = Callable[[], FloatArray]
+"""Makes what the simulated student would be heard to dance: only asked where no device answers."""
+
+OpenDuplex = Callable[[Student], tuple[Duplex, str]]
+"""Opens a pair: gives it, and why if it is not a real one."""
 
 
-def best_duplex(student: FloatArray) -> tuple[Duplex, str]:
+def best_duplex(student: Student) -> tuple[Duplex, str]:
     """The device, or the simulated pair and why."""
     try:
         return DeviceDuplex(), ""
     except DeviceError as fault:
         why = f"{fault} The simulated student dances instead, and nothing of yours is heard."
-        return SimulatedDuplex(student), why
+        return SimulatedDuplex(student()), why

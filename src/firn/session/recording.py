@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Literal
 
 import numpy as np
 
@@ -21,10 +20,9 @@ from firn.core.sound.voices import RATE, FloatArray, voice
 from firn.core.task import UNWATCHED, Task
 from firn.files.store import Store
 from firn.session.desk import Stretch, moved
+from firn.session.settings import Hearing
 from firn.session.takes import SILENT_DB, kept_take
 from firn.session.transport import Transport
-
-Hearing = Literal["silence", "the click", "the model"]
 
 AFTER_S = 1.5
 """Recorded after the last count, so that a slow end is not cut."""

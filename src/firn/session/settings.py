@@ -4,13 +4,15 @@ import json
 import os
 from dataclasses import asdict, dataclass, replace
 from pathlib import Path
+from typing import Literal, get_args
 
 import platformdirs
 
 VERSION = 1
 RECENT = 8
 MOST_DEVICES = 20
-HEARINGS = ("silence", "the click", "the model")
+Hearing = Literal["silence", "the click", "the model"]
+HEARINGS: tuple[Hearing, ...] = get_args(Hearing)
 MOST_PASSES = 8
 
 
@@ -30,7 +32,7 @@ class Settings:
     text_percent: int = 100
     cards: str = ""
     latency_ms: tuple[tuple[str, float], ...] = ()
-    hearing: str = "silence"
+    hearing: Hearing = "silence"
     passes: int = 2
 
     @property

@@ -42,6 +42,7 @@ class Player(QObject):
         self._waiting: Rendered | None = None
         self._pass = 0
         self._climbing = False
+        self._fallen = False
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._tick)
 
@@ -95,6 +96,9 @@ class Player(QObject):
 
     def _start(self, reel: "Reel") -> None:
         self.stop()
+        if self._fallen:
+            # The device may be back.
+            self._output, self._fallen = None, False
         if self._output is None:
             from firn.devices.outputs import best_output
 
@@ -126,7 +130,7 @@ class Player(QObject):
         assert self._reel is not None
         if self._output is not None:
             self._output.stop()
-        self._output = ClockOutput()
+        self._output, self._fallen = ClockOutput(), True
         self._output.start(self._reel)
         self.silent.emit(f"{why} Firn dances by the clock, in silence.")
 

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     # Heavy ones: imported when something is first recorded.
     from firn.core.ear.latency import Latency
     from firn.core.sound.voices import FloatArray
-    from firn.devices.duplex import Duplex, OpenDuplex
+    from firn.devices.duplex import Duplex, OpenDuplex, Student
     from firn.devices.recorder import Recorder
     from firn.session.recording import Sheet
 
@@ -85,23 +85,27 @@ class Recording(QObject):
         many = len(self._context.bridge.book.takes_of(desk.part_id)) + 1
         like = Take("", piece.id, desk.part_id, f"Take {many}", now(), "", 0, 0, transport.tempo, swapped=swapped)
 
-        def work(task: Task) -> "tuple[Sheet, FloatArray]":
+        def work(task: Task) -> "tuple[Sheet, Duplex, str]":
             from firn.session.recording import sheet, student_for
 
-            plan = sheet(stretch, transport, settings.hearing, settings.passes, task)  # type: ignore[arg-type]
-            return plan, student_for(part, plan, settings.passes, many)
+            plan = sheet(stretch, transport, settings.hearing, settings.passes, task)
+            return plan, *self._opened(lambda: student_for(part, plan, settings.passes, many))
 
-        self._context.jobs.run("sheet", "Making the count-in", work, lambda made: self._begin(*made, like))
+        def begin(made: "tuple[Sheet, Duplex, str]") -> None:
+            plan, duplex, why = made
+            self._run(plan.audio, duplex, why, plan, lambda heard, by: self._keep(heard, by, plan, like))
 
-    def _begin(self, plan: "Sheet", student: "FloatArray", like: Take) -> None:
-        self._run(plan.audio, student, plan, lambda heard, duplex: self._keep(heard, duplex, plan, like))
+        self._context.jobs.run("sheet", "Making the count-in", work, begin)
 
-    def _run(self, audio: "FloatArray", student: "FloatArray", plan: "Sheet | None", done: Done) -> None:
+    def _opened(self, student: "Student") -> "tuple[Duplex, str]":
         from firn.devices.duplex import best_duplex
+
+        return (self._open or best_duplex)(student)
+
+    def _run(self, audio: "FloatArray", duplex: "Duplex", why: str, plan: "Sheet | None", done: Done) -> None:
         from firn.devices.recorder import Recorder
         from firn.devices.reel import Reel
 
-        duplex, why = (self._open or best_duplex)(student)
         if why:
             self._context.say(why)
         recorder = Recorder(duplex, Reel(audio, None))
@@ -167,7 +171,8 @@ class Recording(QObject):
         making.done(heard, making.recorder.duplex)
 
     def cancel(self) -> None:
-        """End the recording that runs and keep nothing."""
+        """End the recording that runs, or is about to, and keep nothing."""
+        self._context.jobs.cancel("sheet")
         if self._making is not None:
             self._making.done = lambda heard, duplex: None
             self.stop()
@@ -217,15 +222,15 @@ class Recording(QObject):
         self._stop_playing()
         self._context.show_page(1)
 
-        def work(task: Task) -> "tuple[FloatArray, list[float], FloatArray]":
+        def work(task: Task) -> "tuple[FloatArray, list[float], Duplex, str]":
             from firn.session.recording import clap_sheet, claps_for
 
             audio, clicks = clap_sheet()
-            return audio, clicks, claps_for(clicks)
+            return audio, clicks, *self._opened(lambda: claps_for(clicks))
 
-        def begin(made: "tuple[FloatArray, list[float], FloatArray]") -> None:
-            audio, clicks, claps = made
-            self._run(audio, claps, None, lambda heard, duplex: self._told_by_claps(heard, duplex, clicks))
+        def begin(made: "tuple[FloatArray, list[float], Duplex, str]") -> None:
+            audio, clicks, duplex, why = made
+            self._run(audio, duplex, why, None, lambda heard, by: self._told_by_claps(heard, by, clicks))
 
         self._context.jobs.run("sheet", "Making the clicks", work, begin)
 

@@ -223,6 +223,7 @@ class ListenPage(QWidget):
         self.told.setText("")
         for widget in (self.question, self.verdict, self.ear):
             widget.setEnabled(not running)
+        self.empty.setVisible(not running and bool(self.empty.text()))
         if not running:
             self.show_played(None)
 
