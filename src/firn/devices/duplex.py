@@ -10,7 +10,8 @@ from firn.devices.clock import Clock
 from firn.devices.reel import RATE
 from firn.errors import DeviceError
 
-BUFFER_MS = 20
+BUFFER_MS = 50
+"""A Python that is busy painting keeps up with this; the delay it brings is told by claps and taken out."""
 SIMULATED_LATENCY_S = 0.03
 
 Block = Callable[[FloatArray], FloatArray]
