@@ -4,9 +4,10 @@ import os
 import sys
 import tempfile
 import time
-from dataclasses import replace
 from fractions import Fraction
 from pathlib import Path
+
+from msgspec.structs import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 

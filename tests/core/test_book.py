@@ -1,7 +1,8 @@
 """The workbook's values and edits."""
 
 import unittest
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, Take, new_piece, piece_of_script
 from firn.core.book.edits import (

@@ -2,13 +2,15 @@
 
 import unittest
 
+from tools.pack_cards import packed
+
 from firn.core.meter.counting import Counting
 from firn.core.piece.build import part_from
 from firn.core.script.places import usual_places
 from firn.core.script.settings import Settings
 from firn.core.steps.card import CardError, card_from
 from firn.core.steps.kinds import KINDS
-from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
+from firn.core.steps.shelf import PACKED, TRADITIONS, Shelf, fold, shipped
 from tests.support import cases, feet, part, weights
 
 STAND_INS = (
@@ -104,6 +106,9 @@ class TradeTest(unittest.TestCase):
 
 
 class ShippedTest(unittest.TestCase):
+    def test_the_pack_is_what_the_files_say(self) -> None:
+        self.assertEqual(PACKED.read_text("utf-8"), packed(), "run tools/pack_cards.py")
+
     def test_every_card_dances_on_both_sides(self) -> None:
         for card in shipped().cards:
             traditions = card.traditions or ("tap",)

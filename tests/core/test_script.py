@@ -2,10 +2,10 @@
 
 import random
 import unittest
-from dataclasses import replace
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from firn.core.piece.build import piece_from
 from firn.core.script.combo import read_combo, write_combo

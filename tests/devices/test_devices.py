@@ -209,10 +209,10 @@ class LoopTest(FolderCase):
     def test_the_delay_of_the_loop(self) -> None:
         """The clicks come back through the loop themselves: one delay for all, within 1 ms of one another.
 
-        A machine with more to do than it has cores loses blocks, and clicks in them: told by `claps`, and gone through
-        again, as its user would be asked to. The delay and its spread must hold every time.
+        A machine with more to do than it has cores loses blocks, and clicks in them: told by `claps`, and
+        gone through again, as its user would be asked to. The delay and its spread must hold every time.
         """
-        for go in range(1, 4):
+        for _ in range(3):
             out, err = self.start("latency").communicate(timeout=40)
             self.assertIn("|", out, err)
             name, ms, spread, claps = out.strip().split("|")
@@ -221,7 +221,7 @@ class LoopTest(FolderCase):
             self.assertLess(float(spread), 1.0)
             if int(claps) >= 9:
                 return
-        self.fail(f"of ten clicks {claps} came back in go {go}")
+        self.fail(f"of ten clicks {claps} came back, the third time too")
 
     def test_a_server_that_dies_in_mid_take(self) -> None:
         process = self.start("pulled")

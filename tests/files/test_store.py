@@ -5,7 +5,8 @@ import shutil
 import sqlite3
 import unittest
 import unittest.mock
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, new_piece
 from firn.core.book.edits import (

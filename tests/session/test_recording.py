@@ -1,9 +1,9 @@
 """Recording to Firn's count-in: what is played, where the first sound is due, and what is kept."""
 
 import unittest
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.student import Faults, dance

@@ -1,11 +1,11 @@
 """Log, by its keys: takes noted once judged, practices noted, changed and deleted, and the chart of tempos."""
 
 import unittest
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import soundfile
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 
 from firn.core.book.log import LogEntry, best_clean

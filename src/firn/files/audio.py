@@ -4,12 +4,12 @@ import hashlib
 import io
 import os
 from collections.abc import Iterator
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from firn.core.ear.onsets import Onsets, find_onsets, joined
 from firn.core.task import UNWATCHED, Task
@@ -25,8 +25,7 @@ _BLOCK_S = 60
 _OVERLAP_S = 0.5
 
 
-@dataclass(frozen=True, slots=True)
-class TakeInfo:
+class TakeInfo(Struct, frozen=True):
     """What a recording is, before it is read: rate in Hz, frames, channels."""
 
     path: Path

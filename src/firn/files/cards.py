@@ -1,8 +1,8 @@
 """A teacher's own cards: TOML files in a folder of hers, read file by file; a broken one spoils no other."""
 
-import tomllib
-from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec import Struct
 
 from firn.core.meter.counting import Counting
 from firn.core.script.places import usual_places
@@ -28,8 +28,7 @@ remedies = ["Let the swing lift the hop."]
 """
 
 
-@dataclass(frozen=True)
-class OwnCards:
+class OwnCards(Struct, frozen=True):
     """What a folder holds: its cards, and a sentence for each file or card that could not be taken."""
 
     cards: tuple[Card, ...] = ()
@@ -78,6 +77,8 @@ def read_cards(folder: Path) -> OwnCards:
 
 def _tables(file: Path) -> list[object]:
     """The card tables of a file; raises FileFormatError with one sentence, the line in it."""
+    import tomllib
+
     try:
         if file.stat().st_size > MOST_BYTES:
             raise FileFormatError(f"{file.name} is too long to be a file of cards.")

@@ -10,9 +10,10 @@ import os
 import sqlite3
 import threading
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import asdict
 from pathlib import Path
 from typing import Literal
+
+from msgspec import to_builtins
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry
@@ -132,7 +133,7 @@ class Store:
         if before.here != after.here:
             self._write_state("here", after.here)
         if before.ear != after.ear:
-            self._write_state("ear", [asdict(a) for a in after.ear])
+            self._write_state("ear", [to_builtins(a) for a in after.ear])
 
     def _write_parts(self, piece: BookPiece, before: BookPiece | None) -> None:
         old = {p.id: (i, p) for i, p in enumerate(before.parts)} if before else {}
@@ -151,7 +152,7 @@ class Store:
         old = {one.id: (i, one) for i, one in enumerate(before)}
         for position, one in enumerate(after):
             if old.pop(one.id, None) != (position, one):
-                row = (one.id, position, json.dumps(asdict(one)))
+                row = (one.id, position, json.dumps(to_builtins(one)))
                 self._connection.execute(f"INSERT OR REPLACE INTO {table} VALUES (?, ?, ?)", row)
         self._connection.executemany(f"DELETE FROM {table} WHERE id = ?", [(gone,) for gone in old])
 

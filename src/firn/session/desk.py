@@ -1,8 +1,10 @@
 """What is on the desk: the piece and part (or combo) being worked on, read, footed and checked."""
 
-from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.meter.counting import Counting
@@ -24,8 +26,7 @@ COMBO = "combo"
 """Stands for the combo where a part's id would stand."""
 
 
-@dataclass(frozen=True)
-class Stretch:
+class Stretch(Struct, frozen=True):
     """Sounds to show or dance, in place, from the first count to the one after the last.
 
     `words` are shown over the sounds: (index of the word's first sound, text); `titles` where a part of a combo
@@ -46,8 +47,7 @@ class Stretch:
         return int(self.end - self.first)
 
 
-@dataclass(frozen=True)
-class Note:
+class Note(Struct, frozen=True):
     """A finding or a problem of the script, worded: level bad, look or ok, and where it stands.
 
     `sound` is an index in the stretch; `line`, `column`, `end` a place in the text. `mends` are labels with the
@@ -209,7 +209,7 @@ def _note(finding: Finding) -> Note:
 def head_with(head: str, **values: object) -> str:
     """Headings with some settings changed; comments in them are kept where nothing changed."""
     settings = settings_of(head)
-    new = replace(settings, **values)  # type: ignore[arg-type]
+    new = replace(settings, **values)
     return head if new == settings else write_settings(new)
 
 

@@ -1,13 +1,12 @@
 """What was done, to be undone and done again; it ends with the session."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from firn.core.book.book import Book
 from firn.core.book.edits import Edit
 
 
-@dataclass(frozen=True, slots=True)
-class _Done:
+class _Done(Struct, frozen=True):
     label: str
     before: Book
     after: Book

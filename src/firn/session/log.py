@@ -1,7 +1,8 @@
 """What a judged take, or a practice noted by hand, puts into the log."""
 
-from dataclasses import replace
 from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece, Take
 from firn.core.book.log import LogEntry, Side

@@ -1,6 +1,6 @@
 """What stands on paper for a part or a combo: its heading, its strip, the words as said, and what is worth a look."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from firn.core.meter.count_in import CountIn
 from firn.core.script.reader import lines_of
@@ -14,8 +14,7 @@ LEGEND = (
 )
 
 
-@dataclass(frozen=True)
-class Paper:
+class Paper(Struct, frozen=True):
     """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch, the script's lines, the notes."""
 
     title: str

@@ -1,9 +1,10 @@
 """Recording a take to Firn's own count-in: what is played meanwhile, and what is kept of what was heard."""
 
-from dataclasses import dataclass, replace
 from fractions import Fraction
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, Take
 from firn.core.ear.latency import Latency, latency
@@ -35,8 +36,7 @@ MOST_CLIPPED = 12
 CLAP_TEMPO, CLAPS = 90.0, 10
 
 
-@dataclass(frozen=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """What is played while a take is made.
 
     `audio`: shape (n, 2). `due`: the frame on which the part's first sound is due; `beat_s`: seconds a count.
@@ -78,8 +78,7 @@ def student_for(part: Part, plan: Sheet, passes: int, seed: int) -> FloatArray:
     return dance(part, plan.tempo, faults, np.random.default_rng(seed), passes=passes).audio
 
 
-@dataclass(frozen=True)
-class Recorded:
+class Recorded(Struct, frozen=True):
     """What is kept of a recording: samples (n,), the time in them on which the first sound was due (None where the
     device's delay is not known), and a sentence of warning, "" for none."""
 

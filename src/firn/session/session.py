@@ -3,8 +3,9 @@
 import datetime
 import os
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, new_piece
 from firn.core.book.edits import AddPiece, Edit

@@ -2,11 +2,12 @@
 
 import json
 import os
-from dataclasses import asdict, dataclass, replace
 from pathlib import Path
 from typing import Literal, get_args
 
 import platformdirs
+from msgspec import Struct, to_builtins
+from msgspec.structs import replace
 
 VERSION = 1
 RECENT = 8
@@ -16,8 +17,7 @@ HEARINGS: tuple[Hearing, ...] = get_args(Hearing)
 MOST_PASSES = 8
 
 
-@dataclass(frozen=True, slots=True)
-class Settings:
+class Settings(Struct, frozen=True):
     """Program settings; every field has a default.
 
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
@@ -95,7 +95,7 @@ def save_settings(path: Path, settings: Settings) -> None:
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         draft = path.with_name(path.name + ".part")
-        draft.write_text(json.dumps({"version": VERSION, "settings": asdict(settings)}, indent=1), "utf-8")
+        draft.write_text(json.dumps({"version": VERSION, "settings": to_builtins(settings)}, indent=1), "utf-8")
         os.replace(draft, path)
     except OSError:
         return

@@ -1,10 +1,12 @@
 """How the desk dances: which stretch, how fast, after which count-in, on which side, with what, and then."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import pairwise
 from typing import Literal, TypeVar
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.drills.ladder import Ladder, Rung
 from firn.core.meter.count_in import COUNT_INS, CountIn, Said
@@ -25,8 +27,7 @@ TEMPO_STEP = 2
 _T = TypeVar("_T")
 
 
-@dataclass(frozen=True, slots=True)
-class Transport:
+class Transport(Struct, frozen=True):
     """What the transport line says.
 
     `chosen` is a stretch from one count up to another, None for all; `ladder` leads from tempo to tempo.
@@ -79,8 +80,7 @@ def next_count_in(now: CountIn) -> CountIn:
     return _next(COUNT_INS, now)
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """What is to be rendered: sounds in place, from one count to another, and how many counts one pass has."""
 
     sounds: tuple[Sound, ...]
@@ -123,8 +123,7 @@ def danced(whole: Stretch, transport: Transport) -> Plan:
     return Plan(moved(stretch, 0, swapped=swapped), stretch.first, stretch.end, counts, 1)
 
 
-@dataclass(frozen=True, slots=True)
-class Value:
+class Value(Struct, frozen=True):
     """One value of the transport line: its name, words, and key; words before it are joined by `lead`."""
 
     name: str

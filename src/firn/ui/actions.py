@@ -1,17 +1,16 @@
 """Every action of the window, in one table: menus and the help's list of keys are made of it."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
 When = Literal["always", "outside text"]
 
 
-@dataclass(frozen=True, slots=True)
-class ActionSpec:
+class ActionSpec(Struct, frozen=True):
     """An action: its id, words, keys (the first is shown), and menu.
 
     Bare keys work only outside text: `when` says so. `menu` "" keeps it out of the menus.

@@ -1,9 +1,9 @@
 """What the window works on: the part on show, its draft, its notes, and how it is danced. Views share this."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from firn.core.book.book import BookPart, BookPiece

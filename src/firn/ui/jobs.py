@@ -3,9 +3,9 @@
 import threading
 import traceback
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from firn.core.task import Task
@@ -45,8 +45,7 @@ class _Job(QRunnable):
             return
 
 
-@dataclass
-class _Running:
+class _Running(Struct):
     job: _Job
     label: str
     done: Callable[[Any], None]

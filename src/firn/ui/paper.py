@@ -1,8 +1,8 @@
 """A part on paper: the strip, its words and counts, the script as said and what is worth a look; readable in grey."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QFont, QFontMetricsF, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPen
 
@@ -20,8 +20,7 @@ FOOT = 30.0
 GAP = 14.0
 
 
-@dataclass(frozen=True)
-class Block:
+class Block(Struct, frozen=True):
     """One thing that stands on the paper: its height, and what it is."""
 
     height: float

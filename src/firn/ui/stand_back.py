@@ -1,8 +1,8 @@
 """The stand-back view: the word now and its count, large enough to be read from across the room."""
 
-from dataclasses import replace
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget

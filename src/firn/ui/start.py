@@ -5,12 +5,12 @@ import os
 import sys
 import traceback
 from collections.abc import Sequence
-from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
 import platformdirs
+from msgspec import Struct
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
@@ -31,8 +31,7 @@ if TYPE_CHECKING:
     from firn.devices.outputs import Output
 
 
-@dataclass
-class Running:
+class Running(Struct):
     """What must be kept alive while the application runs."""
 
     window: MainWindow

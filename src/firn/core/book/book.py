@@ -1,14 +1,14 @@
 """The workbook as values: pieces with their parts as typed, takes, and what the student's ear has answered."""
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
 from firn.core.script.reader import cut
 from firn.core.script.settings import Settings, read_settings, write_settings
 
 
-@dataclass(frozen=True, slots=True)
-class BookPart:
+class BookPart(Struct, frozen=True):
     """A part: its script exactly as typed, faults and comments included."""
 
     id: str
@@ -16,8 +16,7 @@ class BookPart:
     text: str
 
 
-@dataclass(frozen=True, slots=True)
-class BookPiece:
+class BookPiece(Struct, frozen=True):
     """A piece: its headings as text, its parts, and the combo as typed."""
 
     id: str
@@ -46,8 +45,7 @@ class BookPiece:
         return "".join(blocks)
 
 
-@dataclass(frozen=True, slots=True)
-class Take:
+class Take(Struct, frozen=True):
     """A recording of a part: which, how it came, and where its samples are (`audio`, their hash).
 
     `swapped`: danced on the other side. `heard`: what made the sounds, feet or what stood in for them. `click_s`: the
@@ -75,8 +73,7 @@ class Take:
         return self.frames / self.rate
 
 
-@dataclass(frozen=True, slots=True)
-class Book:
+class Book(Struct, frozen=True):
     """Everything that a workbook file holds, but for the samples of its takes.
 
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;

@@ -1,8 +1,10 @@
 """Edits: each a value that makes a new workbook of an old one."""
 
-from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import ClassVar, Protocol
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry, Side
@@ -27,8 +29,7 @@ class Edit(Protocol):
     def apply(self, book: Book) -> Book: ...
 
 
-@dataclass(frozen=True, slots=True)
-class _Plain:
+class _Plain(Struct, frozen=True):
     """An edit that can be undone."""
 
     label: ClassVar[str] = ""
@@ -62,8 +63,7 @@ def _free_part_name(piece: BookPiece, name: str, but: str = "") -> str:
     return name
 
 
-@dataclass(frozen=True, slots=True)
-class AddPiece(_Plain):
+class AddPiece(_Plain, frozen=True):
     label: ClassVar[str] = "Add piece"
     piece: BookPiece
 
@@ -72,8 +72,7 @@ class AddPiece(_Plain):
         return replace(book, pieces=(*book.pieces, self.piece), here=(self.piece.id, part))
 
 
-@dataclass(frozen=True, slots=True)
-class DeletePiece(_Plain):
+class DeletePiece(_Plain, frozen=True):
     label: ClassVar[str] = "Delete piece"
     piece: str
 
@@ -84,8 +83,7 @@ class DeletePiece(_Plain):
         return replace(book, pieces=pieces, takes=takes, here=here)
 
 
-@dataclass(frozen=True, slots=True)
-class SetHead(_Plain):
+class SetHead(_Plain, frozen=True):
     """The headings of a piece: name, meter, feel and so on."""
 
     label: ClassVar[str] = "Change how it counts"
@@ -96,8 +94,7 @@ class SetHead(_Plain):
         return book.with_piece(replace(_piece(book, self.piece), head=self.head))
 
 
-@dataclass(frozen=True, slots=True)
-class SetPartText(_Plain):
+class SetPartText(_Plain, frozen=True):
     label: ClassVar[str] = "Write"
     piece: str
     part: str
@@ -109,8 +106,7 @@ class SetPartText(_Plain):
         return book.with_piece(replace(piece, parts=parts))
 
 
-@dataclass(frozen=True, slots=True)
-class SetCombo(_Plain):
+class SetCombo(_Plain, frozen=True):
     label: ClassVar[str] = "Write combo"
     piece: str
     combo: str
@@ -119,8 +115,7 @@ class SetCombo(_Plain):
         return book.with_piece(replace(_piece(book, self.piece), combo=self.combo))
 
 
-@dataclass(frozen=True, slots=True)
-class AddPart(_Plain):
+class AddPart(_Plain, frozen=True):
     label: ClassVar[str] = "Add part"
     piece: str
     part: BookPart
@@ -132,8 +127,7 @@ class AddPart(_Plain):
         return replace(book.with_piece(replace(piece, parts=parts)), here=(piece.id, self.part.id))
 
 
-@dataclass(frozen=True, slots=True)
-class RenamePart(_Plain):
+class RenamePart(_Plain, frozen=True):
     label: ClassVar[str] = "Rename part"
     piece: str
     part: str
@@ -146,8 +140,7 @@ class RenamePart(_Plain):
         return book.with_piece(replace(piece, parts=parts))
 
 
-@dataclass(frozen=True, slots=True)
-class DeletePart(_Plain):
+class DeletePart(_Plain, frozen=True):
     label: ClassVar[str] = "Delete part"
     piece: str
     part: str
@@ -161,8 +154,7 @@ class DeletePart(_Plain):
         return replace(book.with_piece(replace(piece, parts=parts)), takes=takes, here=(piece.id, near))
 
 
-@dataclass(frozen=True, slots=True)
-class AddTake(_Plain):
+class AddTake(_Plain, frozen=True):
     label: ClassVar[str] = "Add take"
     take: Take
 
@@ -170,8 +162,7 @@ class AddTake(_Plain):
         return replace(book, takes=(*book.takes, self.take))
 
 
-@dataclass(frozen=True, slots=True)
-class RenameTake(_Plain):
+class RenameTake(_Plain, frozen=True):
     label: ClassVar[str] = "Rename take"
     take: str
     name: str
@@ -182,8 +173,7 @@ class RenameTake(_Plain):
         return replace(book, takes=takes)
 
 
-@dataclass(frozen=True, slots=True)
-class DeleteTake(_Plain):
+class DeleteTake(_Plain, frozen=True):
     label: ClassVar[str] = "Delete take"
     take: str
 
@@ -191,8 +181,7 @@ class DeleteTake(_Plain):
         return replace(book, takes=tuple(t for t in book.takes if t.id != self.take))
 
 
-@dataclass(frozen=True, slots=True)
-class GoTo(_Plain):
+class GoTo(_Plain, frozen=True):
     """Where the user is: kept, so that a workbook opens where it was left; nothing to undo."""
 
     label: ClassVar[str] = "Go to"
@@ -204,8 +193,7 @@ class GoTo(_Plain):
         return replace(book, here=(self.piece, self.part))
 
 
-@dataclass(frozen=True, slots=True)
-class NoteAnswer(_Plain):
+class NoteAnswer(_Plain, frozen=True):
     """One answer of the student's ear."""
 
     label: ClassVar[str] = "Answer"
@@ -216,8 +204,7 @@ class NoteAnswer(_Plain):
         return replace(book, ear=(*book.ear, self.answer)[-EAR_KEPT:])
 
 
-@dataclass(frozen=True, slots=True)
-class ChangeTake(_Plain):
+class ChangeTake(_Plain, frozen=True):
     """What is known of a take: its side, shoes, floor. What the log says of it follows."""
 
     label: ClassVar[str] = "Change take"
@@ -242,8 +229,7 @@ def _other(side: Side) -> Side:
     return {"right": "left", "left": "right"}.get(side, side)  # type: ignore[return-value]
 
 
-@dataclass(frozen=True, slots=True)
-class AddLog(_Plain):
+class AddLog(_Plain, frozen=True):
     label: ClassVar[str] = "Note in the log"
     entry: LogEntry
 
@@ -251,8 +237,7 @@ class AddLog(_Plain):
         return replace(book, log=(*book.log, checked_entry(self.entry)))
 
 
-@dataclass(frozen=True, slots=True)
-class ChangeLog(_Plain):
+class ChangeLog(_Plain, frozen=True):
     label: ClassVar[str] = "Change the log"
     entry: LogEntry
 
@@ -261,8 +246,7 @@ class ChangeLog(_Plain):
         return replace(book, log=tuple(entry if e.id == entry.id else e for e in book.log))
 
 
-@dataclass(frozen=True, slots=True)
-class DeleteLog(_Plain):
+class DeleteLog(_Plain, frozen=True):
     label: ClassVar[str] = "Delete from the log"
     entry: str
 

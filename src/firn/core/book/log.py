@@ -1,16 +1,16 @@
 """The log: what was danced when, at which tempo, how clean, in which shoes and on which floor."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 Side = Literal["right", "left", ""]
 Source = Literal["take", "noted"]
 QuestionKind = Literal["how_many", "what_missing", "early_or_late", ""]
 
 
-@dataclass(frozen=True, slots=True)
-class LogEntry:
+class LogEntry(Struct, frozen=True):
     """One time that something was danced.
 
     `when`: ISO 8601 with its offset. `step`: piece and part as they were called then; `part` the part's id, "" for
@@ -40,8 +40,7 @@ class LogEntry:
         return self.when[:10]
 
 
-@dataclass(frozen=True, slots=True)
-class Answer:
+class Answer(Struct, frozen=True):
     """One answer of the student's ear: what was asked, whether the answer was right, and when."""
 
     kind: QuestionKind
@@ -49,8 +48,7 @@ class Answer:
     when: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Best:
+class Best(Struct, frozen=True):
     """The best clean tempo of a step on a side: its series of (when, tempo), each better than the one before."""
 
     step: str

@@ -1,8 +1,9 @@
 """The ladder: a part from tempo to tempo by steps, so many times on each side, with rests."""
 
 import math
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Part
@@ -18,8 +19,7 @@ class LadderError(FirnError):
     """A ladder that cannot be climbed."""
 
 
-@dataclass(frozen=True, slots=True)
-class Ladder:
+class Ladder(Struct, frozen=True):
     """From `start` to `end` counts a minute by `step`, `times` a side at each, `rest` counts after each time."""
 
     start: float
@@ -30,8 +30,7 @@ class Ladder:
     rest: int = 4
 
 
-@dataclass(frozen=True, slots=True)
-class Rung:
+class Rung(Struct, frozen=True):
     """One time through: at which tempo, on the other side or not, which time of how many there."""
 
     tempo: float

@@ -5,10 +5,9 @@ warping locks to a wrong path here, so a coarse search over tempo and start come
 assignment, then a line (with a slight bend, if the tempo drifts) through the pairs, and again.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -80,8 +79,7 @@ def _assigned(
     return [(at + int(r), first + int(c)) for r, c in zip(rows, columns, strict=True) if cost[r, c] < _FORBIDDEN]
 
 
-@dataclass(frozen=True)
-class Alignment:
+class Alignment(Struct, frozen=True):
     """How a take lies over its target.
 
     `scale`, `offset_s`: the least-squares line take = offset + scale * target through the pairs. `expected_s`:
@@ -140,8 +138,7 @@ def _curve(target: FloatArray, take: FloatArray, pairs: list[tuple[int, int]], b
     return np.asarray(np.polyval(coefficients, (target - middle) / width))
 
 
-@dataclass(frozen=True)
-class _Fit:
+class _Fit(Struct, frozen=True):
     pairs: list[tuple[int, int]]
     expected: FloatArray
     cost: float

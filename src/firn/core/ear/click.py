@@ -1,9 +1,10 @@
 """A take made to Firn's own click: late against the click, a steady lateness, or a late start."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, FloatArray
 
@@ -17,15 +18,13 @@ BEHIND_MS = 12.0
 """Less behind or ahead than this is with the click: feet lead a click by some ms anyway."""
 
 
-@dataclass(frozen=True, slots=True)
-class Click:
+class Click(Struct, frozen=True):
     """Where the click was: the time in the take, in seconds, on which the part's first heard sound is due."""
 
     first_s: float
 
 
-@dataclass(frozen=True, slots=True)
-class Kept:
+class Kept(Struct, frozen=True):
     """How a take stayed with the click: `lag_ms` behind (+) or ahead (-), its median; whether that was `steady`;
     by how many whole counts it `came_in` late (+) or early. `lost`: it had a tempo of its own."""
 

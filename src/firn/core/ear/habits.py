@@ -2,9 +2,10 @@
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
 from statistics import fmean
 from typing import TYPE_CHECKING, Literal
+
+from msgspec import Struct
 
 if TYPE_CHECKING:
     from firn.core.ear.verdict import Added, Judged
@@ -14,8 +15,7 @@ What = Literal["missing", "added", "early", "late"]
 ORDER: tuple[What, ...] = ("missing", "added", "late", "early")
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """What went wrong with a sound: in how many of the passes, by how many ms on average, and where first.
 
     `sounds` are indexes of the part; an added sound is one after them. `first` indexes the judged targets.

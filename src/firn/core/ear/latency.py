@@ -1,9 +1,8 @@
 """How late a sound device is: from claps, or its own loop, to clicks that it played."""
 
-from dataclasses import dataclass
-
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from firn.errors import FirnError
 
@@ -17,8 +16,7 @@ class NoLatency(FirnError):
     """Claps that do not say how late the device is."""
 
 
-@dataclass(frozen=True, slots=True)
-class Latency:
+class Latency(Struct, frozen=True):
     """The delay from a sound played to the same moment recorded, in ms; its spread (median distance from it), and of
     how many claps."""
 

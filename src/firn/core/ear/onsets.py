@@ -6,10 +6,10 @@ own envelope then says when, to a fraction of a millisecond.
 """
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from msgspec import Struct
 
 from firn.core.task import UNWATCHED, Task
 
@@ -19,8 +19,7 @@ SILENCE_DB = -66.0
 """Peaks below this re full scale are not sounds."""
 
 
-@dataclass(frozen=True, slots=True)
-class Finder:
+class Finder(Struct, frozen=True):
     """How onsets are found; the defaults were tuned on recorded hits in rooms, see benchmarks/.
 
     Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand, `floor` what it must
@@ -45,8 +44,10 @@ class Finder:
     edge_s: float = 0.004
 
 
-@dataclass(frozen=True)
-class Onsets:
+FINDER = Finder()
+
+
+class Onsets(Struct, frozen=True):
     """Onset times in seconds, ascending, and the loudness of each in dB re full scale; shapes (n,)."""
 
     times_s: FloatArray
@@ -59,7 +60,7 @@ class Onsets:
 NONE = Onsets(np.zeros(0), np.zeros(0))
 
 
-def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, finder: Finder = Finder(), task: Task = UNWATCHED) -> Onsets:
+def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, finder: Finder = FINDER, task: Task = UNWATCHED) -> Onsets:
     """Onsets of a mono recording.
 
     Parameters

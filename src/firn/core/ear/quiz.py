@@ -1,17 +1,16 @@
 """The student's own ear first: how many sounds were there, which one was missing, and was one early or late."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 
 from firn.core.ear.verdict import Judged, Verdict
 from firn.core.piece.piece import Part
 
 
-@dataclass(frozen=True)
-class Question:
+class Question(Struct, frozen=True):
     """A question about a take: its kind, values for its words, the answers offered and the right one's index.
 
     `stretch_s`: the part of the take that it asks about, in seconds.

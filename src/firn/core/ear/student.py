@@ -1,9 +1,9 @@
 """The simulated student: dances a part with chosen faults, as a microphone in a room would hear it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
+from msgspec import Struct, field
 
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
@@ -11,8 +11,7 @@ from firn.core.sound.voices import RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
 
 
-@dataclass(frozen=True)
-class Faults:
+class Faults(Struct, frozen=True):
     """What the student gets wrong.
 
     `late_ms`, `missing`, `louder_db` by target (a heard moment of one pass, from 0), in every pass; `only` names the
@@ -36,8 +35,7 @@ class Faults:
     only: frozenset[int] | None = None
 
 
-@dataclass(frozen=True)
-class Room:
+class Room(Struct, frozen=True):
     """Where the take is made: reverberation time, its level re the direct sound, and the noise re full scale."""
 
     rt60_s: float = 0.35
@@ -45,8 +43,10 @@ class Room:
     noise_db: float = -58.0
 
 
-@dataclass(frozen=True)
-class Danced:
+ROOM = Room()
+
+
+class Danced(Struct, frozen=True):
     """A take: mono audio (n,) float32 at `RATE`, and the true time of each sound that was danced, in seconds."""
 
     audio: FloatArray
@@ -60,7 +60,7 @@ def dance(
     rng: np.random.Generator,
     *,
     passes: int = 1,
-    room: Room = Room(),
+    room: Room = ROOM,
     task: Task = UNWATCHED,
 ) -> Danced:
     """Dance a part; the same generator gives the same take."""

@@ -1,8 +1,9 @@
 """What a take should hold: the heard sounds of some passes, in seconds from the first of them."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
+
+from msgspec import Struct
 
 from firn.core.meter.tempo import seconds
 from firn.core.piece.piece import Sound
@@ -11,8 +12,7 @@ TOGETHER_S = 0.012
 """Sounds closer than this are heard as one."""
 
 
-@dataclass(frozen=True, slots=True)
-class Target:
+class Target(Struct, frozen=True):
     """One moment that should be heard: the sounds on it, which pass it is in, and when, in seconds."""
 
     sounds: tuple[int, ...]

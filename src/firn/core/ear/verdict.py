@@ -1,11 +1,12 @@
 """The verdict on a take: each sound on, early, late or missing; what was added; what to mend first."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
 from itertools import pairwise
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
@@ -21,8 +22,7 @@ MOST_PASSES = 8
 Heard = Literal["on", "early", "late", "missing"]
 
 
-@dataclass(frozen=True, slots=True)
-class Judged:
+class Judged(Struct, frozen=True):
     """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise.
 
     `level_db` is its loudness re full scale, 0 if missing.
@@ -36,16 +36,14 @@ class Judged:
     level_db: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
-class Added:
+class Added(Struct, frozen=True):
     """A sound that the part does not have: when, and the target that it follows (-1: before all)."""
 
     heard_s: float
     after: int
 
 
-@dataclass(frozen=True, slots=True)
-class Mend:
+class Mend(Struct, frozen=True):
     """The one thing to mend first: a code for the table of sentences, its values, and the target it is about.
 
     `remedy`: what helps, from the step's card or its sound's; "" for nothing.
@@ -57,8 +55,7 @@ class Mend:
     remedy: str = ""
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
     later than the one judged. `kept`: how it stayed with Firn's click, None for a take made to none."""
 

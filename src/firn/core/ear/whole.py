@@ -1,11 +1,11 @@
 """How a take was as a whole: steady, even, its holds kept, both feet alike."""
 
 from collections import defaultdict
-from dataclasses import dataclass
 from itertools import pairwise
 from statistics import fmean, median
 
 import numpy as np
+from msgspec import Struct
 
 from firn.core.ear.click import Kept
 from firn.core.ear.habits import off_by_pass
@@ -19,16 +19,14 @@ HOLD_SHARE = 0.5
 """A hold is kept if the sounds around it are apart by what they should be, to half a count."""
 
 
-@dataclass(frozen=True, slots=True)
-class Uneven:
+class Uneven(Struct, frozen=True):
     """A sound that stands out by its loudness in most passes: which (an index of the part), and by how many dB."""
 
     sound: int
     db: float
 
 
-@dataclass(frozen=True)
-class Whole:
+class Whole(Struct, frozen=True):
     """A take as a whole.
 
     `faster`: how many counts a minute it was faster at its end than at its start (less than 0: slower), None for

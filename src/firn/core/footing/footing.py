@@ -1,8 +1,10 @@
 """Footing a part: every sound's foot and weight, what cannot be danced, and how it repeats."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.footing.mends import Mend, changed, search
 from firn.core.footing.solver import Layer, again, forward, opening, run, trace
@@ -11,8 +13,7 @@ from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
 NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
 
 
-@dataclass(frozen=True, slots=True)
-class Fault:
+class Fault(Struct, frozen=True):
     """A sound that cannot be danced: why (a code), with which foot, and the mends, best first."""
 
     index: int
@@ -21,8 +22,7 @@ class Fault:
     mends: tuple[Mend, ...] = ()
 
 
-@dataclass(frozen=True)
-class Footing:
+class Footing(Struct, frozen=True):
     """The answer for a part.
 
     `feet`: left, right, both or "" for each sound; `weights`: left, right, both or air after it; `states`
@@ -80,17 +80,13 @@ def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
     return danced == until
 
 
-@dataclass
 class _Dance:
     """The strict pass, mended silently at each fault, so that one fault gives one complaint."""
 
-    steps: list[Step]
-    lead: Foot
-    wanted: bool
-
-    def __post_init__(self) -> None:
-        self.original = list(range(len(self.steps)))
-        self.layers: list[Layer] = [opening(self.lead, self.steps)]
+    def __init__(self, steps: list[Step], lead: Foot, wanted: bool) -> None:
+        self.steps, self.lead, self.wanted = steps, lead, wanted
+        self.original = list(range(len(steps)))
+        self.layers: list[Layer] = [opening(lead, steps)]
         self.faults: list[Fault] = []
 
     def dance(self) -> None:

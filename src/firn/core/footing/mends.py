@@ -5,8 +5,10 @@ means. Searched from 16 sounds before the fault to 16 after.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
 from typing import Literal, NamedTuple
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.footing.solver import Layer, run
 from firn.core.footing.state import FEET, Foot, Step
@@ -31,8 +33,7 @@ _BECOMES = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Mend:
+class Mend(Struct, frozen=True):
     """One change: at which sound, what to do, what it becomes, and where that stands from the fault."""
 
     where: MendWhere

@@ -1,8 +1,9 @@
 """Which foot makes each sound: all the ways a part can be danced, and where none is left."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from firn.core.footing.moves import ways
 from firn.core.footing.state import FEET, Foot, State, Step, other
@@ -52,8 +53,7 @@ def run(layer: Layer, steps: Sequence[Step], lead: Foot, *, ends: bool) -> tuple
     return len(steps), layer
 
 
-@dataclass(frozen=True, slots=True)
-class Path:
+class Path(Struct, frozen=True):
     """A danced path: the foot of each sound, the weight after it and the state; `end` the last state."""
 
     feet: tuple[str, ...]

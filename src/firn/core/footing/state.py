@@ -1,7 +1,8 @@
 """Where the weight is and how each foot touches the floor, between two sounds."""
 
-from dataclasses import dataclass
 from typing import Literal, NamedTuple
+
+from msgspec import Struct
 
 Foot = Literal["L", "R"]
 Weight = Literal["L", "R", "0", "<", ">", "="]
@@ -44,8 +45,7 @@ def lighter(foot: Foot) -> Weight:
     return "<" if foot == "L" else ">"
 
 
-@dataclass(frozen=True, slots=True)
-class Step:
+class Step(Struct, frozen=True):
     """One sound as the solver sees it.
 
     `role` and `takes` as on a card; `side` what the teacher wrote for this very sound ("L", "R", "both", "");

@@ -1,9 +1,11 @@
 """Count-ins: the counts that are said before a part begins, in the teacher's own pattern."""
 
 import re
-from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 
@@ -16,8 +18,7 @@ Said = tuple[Fraction, str]
 """A count of a count-in: where it is said, and the word."""
 
 
-@dataclass(frozen=True, slots=True)
-class CountIn:
+class CountIn(Struct, frozen=True):
     """A pattern: the last `many` counts; a pair at half speed and then the last `many`; or `many` bars, numbered.
 
     `words` are said in place of the last two counts.

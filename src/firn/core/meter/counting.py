@@ -1,8 +1,9 @@
 """Names of places, as spoken: 1, e, &, a, and the number of every count."""
 
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
+
+from msgspec import Struct
 
 from firn.core.meter.feel import STRAIGHT, Feel
 from firn.core.meter.meter import Meter
@@ -13,8 +14,7 @@ QUARTER, HALF, THREE_QUARTERS = Fraction(1, 4), Fraction(1, 2), Fraction(3, 4)
 THIRD, TWO_THIRDS = Fraction(1, 3), Fraction(2, 3)
 
 
-@dataclass(frozen=True, slots=True)
-class Counting:
+class Counting(Struct, frozen=True):
     """How a piece is counted: its meter, feel, where a lone "a" lies, and the counts in a phrase.
 
     `tally`: the number of each phrase is said in place of its 1.

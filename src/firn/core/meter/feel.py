@@ -1,12 +1,12 @@
 """Feel: where a place that is said lies when it sounds."""
 
 import re
-from dataclasses import dataclass
 from fractions import Fraction
 
+from msgspec import Struct
 
-@dataclass(frozen=True, slots=True)
-class Feel:
+
+class Feel(Struct, frozen=True):
     """Long to short within a count: 1 is straight, 2 the swing of a triplet."""
 
     ratio: Fraction = Fraction(1)

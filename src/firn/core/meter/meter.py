@@ -1,15 +1,15 @@
 """Meters: how long a count is, how many make a bar, and how strong each place in it is."""
 
 import re
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property, lru_cache
+
+from msgspec import Struct
 
 _LEVELS_OF_BEATS = {1: (), 2: (2,), 3: (3,), 4: (2, 2)}
 
 
-@dataclass(frozen=True)
-class Meter:
+class Meter(Struct, frozen=True, dict=True):
     """A meter such as 4/4 or 6/8; `beats` over `unit` as written.
 
     A count is what a foot taps: the unit in simple time, three units in compound time (6/8, 9/8, 12/8).

@@ -1,9 +1,10 @@
 """Sounds, parts and pieces: a script with every sound in its place, on its foot."""
 
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 from typing import Literal
+
+from msgspec import Struct
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
@@ -18,8 +19,7 @@ Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
 it is the foot that is free, the one that carries, or either could and the lighter (or the lead) was taken."""
 
 
-@dataclass(frozen=True, slots=True)
-class Sound:
+class Sound(Struct, frozen=True):
     """One sound or silent move of a part.
 
     `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
@@ -58,8 +58,7 @@ def place_key(line: int, column: int) -> int:
     return line * 1_000_000 + column
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True, dict=True):
     """A phrase: its sounds in order of time, and what the script and the feet say of it."""
 
     name: str
@@ -114,8 +113,7 @@ class Part:
         return self.uses[sound.use].word.text
 
 
-@dataclass(frozen=True)
-class Piece:
+class Piece(Struct, frozen=True):
     """A piece: settings, parts in order, the combo's items, and the line of the text on which the combo begins."""
 
     settings: Settings

@@ -1,8 +1,10 @@
 """A combo unfolded: every pass of every part, on its side, one after another."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.footing.footing import NAMES, weight_name
 from firn.core.footing.solver import Layer, Reached, forward, opening, trace
@@ -14,8 +16,7 @@ from firn.core.script.combo import ComboItem
 MOST_SOUNDS = 20_000
 
 
-@dataclass(frozen=True)
-class Pass:
+class Pass(Struct, frozen=True):
     """One time through a part: its item, which time, the side, where it begins and its sounds there.
 
     `offset`: counts from the combo's count 1 to the part's. `danceable` is False where the feet do not allow
@@ -35,8 +36,7 @@ class Pass:
     turn: Fraction = Fraction(0)
 
 
-@dataclass(frozen=True)
-class Unfolded:
+class Unfolded(Struct, frozen=True):
     """All passes, the counts they fill together, and the foot that is free at the end."""
 
     passes: tuple[Pass, ...]

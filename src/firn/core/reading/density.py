@@ -1,9 +1,10 @@
 """How thick a part is: sounds a second, and the shortest gaps, over both feet and on one."""
 
 from collections import Counter
-from dataclasses import dataclass
 from fractions import Fraction
 from itertools import pairwise
+
+from msgspec import Struct
 
 from firn.core.meter.tempo import seconds
 from firn.core.meter.ticks import ticks, ticks_in_a_count
@@ -11,8 +12,7 @@ from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
 
 
-@dataclass(frozen=True, slots=True)
-class Gap:
+class Gap(Struct, frozen=True):
     """The time from one sound to the next: their indexes in the part, and how long in counts."""
 
     first: int
@@ -24,8 +24,7 @@ class Gap:
         return seconds(self.counts, tempo) * 1000
 
 
-@dataclass(frozen=True)
-class Heard:
+class Heard(Struct, frozen=True):
     """The heard sounds of a part as moments: their indexes (of sounds that fall together the first), their positions
     in ticks, and how many ticks make a count."""
 

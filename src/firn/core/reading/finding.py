@@ -1,14 +1,14 @@
 """What a check found: a code, a place and values; a table of sentences puts it into words."""
 
-from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Literal
+
+from msgspec import Struct, field
 
 Level = Literal["bad", "look", "ok"]
 
 
-@dataclass(frozen=True, slots=True)
-class Change:
+class Change(Struct, frozen=True):
     """A change to the script: on a line of the part's text (from 0), from column to end, the new text."""
 
     line: int
@@ -26,8 +26,7 @@ def changed_text(text: str, changes: tuple[Change, ...]) -> str:
     return "\n".join(lines)
 
 
-@dataclass(frozen=True)
-class MendText:
+class MendText(Struct, frozen=True):
     """A mend that can be taken: a code and values for its label, and the changes it makes to the text.
 
     `lead` is set where the mend is to begin on the other foot.
@@ -39,8 +38,7 @@ class MendText:
     lead: str = ""
 
 
-@dataclass(frozen=True)
-class Finding:
+class Finding(Struct, frozen=True):
     """One finding: `level` bad (cannot be danced), look (worth a look) or ok.
 
     `sound` indexes the part's sounds, None where it is about the part; `place` in counts, None likewise.

@@ -1,7 +1,8 @@
 """The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
 
 from collections.abc import Iterator
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold

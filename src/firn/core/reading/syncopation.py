@@ -1,17 +1,17 @@
 """Syncopation after Longuet-Higgins & Lee 1984: sounds that hang over a stronger beat which stays silent."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
+
+from msgspec import Struct
 
 from firn.core.meter.meter import Meter
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
 
 
-@dataclass(frozen=True, slots=True)
-class Hang:
+class Hang(Struct, frozen=True):
     """A sound that hangs: its place, the silent place that it hangs over, and by how much that is heavier."""
 
     place: Fraction

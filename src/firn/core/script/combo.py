@@ -3,9 +3,11 @@
 import difflib
 import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.script.problems import Problem
 from firn.core.script.turns import parse_amount, turn_text
@@ -15,8 +17,7 @@ ItemSide = Literal["", "other", "right", "left", "as written"]
 MOST_TIMES = 64
 
 
-@dataclass(frozen=True, slots=True)
-class ComboItem:
+class ComboItem(Struct, frozen=True):
     """One item: a part danced `times`, beginning on the free foot unless `side` says otherwise.
 
     `ends` replaces the end of every time, `last_ends` that of the last, `time_ends` those of single times (from 1);

@@ -2,7 +2,8 @@
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf, fold
@@ -13,8 +14,7 @@ MOST_OFFERS = 8
 _TAIL = re.compile(r"[^\W\d_](?:[^\W_]|['’\-/ ](?! ))*$")
 
 
-@dataclass(frozen=True, slots=True)
-class Completion:
+class Completion(Struct, frozen=True):
     """A word that would complete what is typed from `column` on: the name, its card and the card's rhythm."""
 
     name: str

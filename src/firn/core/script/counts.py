@@ -1,9 +1,10 @@
 """Counts as said turned into places: numbers, the divisions around them, and the state between lines."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
 from fractions import Fraction
 from itertools import pairwise
+
+from msgspec import Struct
 
 from firn.core.meter.counting import Counting
 from firn.core.script.problems import Problem
@@ -11,8 +12,7 @@ from firn.core.script.tree import Atom, Counts
 from firn.core.script.words import Bar, Item, Repeat, Word
 
 
-@dataclass(frozen=True, slots=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """What a line needs to know of the lines before it.
 
     `at`: the last place taken. `first`: the place of the part's first number, None if it has none. `base`: a
@@ -71,20 +71,15 @@ def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
     return Fraction(first - 1)
 
 
-@dataclass
 class CountReader:
     """Reads one line's counts from the state that the lines before it left; never raises for any text."""
 
-    counting: Counting
-    entry: Entry
-    tradition: str = ""
-    stated_phrase: bool = True
-    line: int = 0
-    problems: list[Problem] = field(default_factory=list)
-
-    def __post_init__(self) -> None:
-        self.at, self.first, self.started = self.entry.at, self.entry.first, self.entry.started
-        self.base = self.entry.base
+    def __init__(
+        self, counting: Counting, entry: Entry, tradition: str = "", *, stated_phrase: bool = True, line: int = 0
+    ) -> None:
+        self.counting, self.tradition, self.stated_phrase, self.line = counting, tradition, stated_phrase, line
+        self.problems: list[Problem] = []
+        self.at, self.first, self.started, self.base = entry.at, entry.first, entry.started, entry.base
         self._spoken: dict[int, frozenset[str]] = {}
 
     @property

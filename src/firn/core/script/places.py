@@ -1,9 +1,11 @@
 """Where words fall: counts as said turned into places, line by line from the state on entry."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 from firn.core.script.counts import CountReader, Entry, first_number, run_together
@@ -16,8 +18,7 @@ MOST_WORDS = 4_096
 """Words that one line may come to, repeats and all: brackets in brackets multiply."""
 
 
-@dataclass(frozen=True, slots=True)
-class Use:
+class Use(Struct, frozen=True):
     """A word in its place: one place and length for each beat of its card, in counts."""
 
     card: Card
@@ -38,8 +39,7 @@ class Use:
         return max(p + max(n - 1, Fraction(0)) for p, n in zip(self.places, self.lengths, strict=True))
 
 
-@dataclass(frozen=True, slots=True)
-class PlacedLine:
+class PlacedLine(Struct, frozen=True):
     """A line's words in their places, places claimed by unknown words, problems, and the state after it."""
 
     uses: tuple[Use, ...]
@@ -68,12 +68,15 @@ def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[
     return start, anchor
 
 
-@dataclass
 class Placer(CountReader):
     """Places one line; makes no sound of its own and never raises for any text."""
 
-    uses: list[Use] = field(default_factory=list)
-    unknown: list[Fraction] = field(default_factory=list)
+    def __init__(
+        self, counting: Counting, entry: Entry, tradition: str = "", *, stated_phrase: bool = True, line: int = 0
+    ) -> None:
+        super().__init__(counting, entry, tradition, stated_phrase=stated_phrase, line=line)
+        self.uses: list[Use] = []
+        self.unknown: list[Fraction] = []
 
     def place(self, items: Sequence[Item]) -> None:
         self.hear(items)
@@ -161,7 +164,7 @@ class Placer(CountReader):
         """How many counts words that open a part must begin early, to end before its first number."""
         if self.at is not None or self.first is None:
             return 0
-        trial = Placer(self.counting, self.after, self.tradition, self.stated_phrase)
+        trial = Placer(self.counting, self.after, self.tradition, stated_phrase=self.stated_phrase)
         for word in words:
             trial._follow(word)
         return int((trial.at - self.first) // 1 + 1) if trial.at is not None and trial.at >= self.first else 0
@@ -321,6 +324,6 @@ def place_line(
     items: Sequence[Item], counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
 ) -> PlacedLine:
     """A line's words in their places, from the state that the lines before it leave."""
-    placer = Placer(counting, entry, tradition, stated_phrase)
+    placer = Placer(counting, entry, tradition, stated_phrase=stated_phrase)
     placer.place(items)
     return PlacedLine(tuple(placer.uses), tuple(placer.unknown), tuple(placer.problems), placer.after)

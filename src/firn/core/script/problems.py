@@ -1,6 +1,7 @@
 """What is wrong with a script, and where; problems are data, never raised."""
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 CODES = {
     "N101": "a word that is no known step",
@@ -26,8 +27,7 @@ CODES = {
 }
 
 
-@dataclass(frozen=True, slots=True)
-class Problem:
+class Problem(Struct, frozen=True):
     """A fault in the text: line and column from 0, the end column, what is meant, and the nearest words."""
 
     code: str

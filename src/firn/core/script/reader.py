@@ -2,9 +2,11 @@
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from functools import cached_property, lru_cache
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 from firn.core.script.combo import ComboItem, read_combo
@@ -17,8 +19,7 @@ from firn.core.script.words import Item, runs_of
 from firn.core.steps.shelf import Shelf, fold, shipped
 
 
-@dataclass(frozen=True)
-class PartScript:
+class PartScript(Struct, frozen=True, dict=True):
     """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows."""
 
     name: str
@@ -27,7 +28,7 @@ class PartScript:
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     line: int = 0
-    shelf: Shelf = field(default_factory=shipped, repr=False)
+    shelf: Shelf = field(default_factory=shipped)
 
     @cached_property
     def lines(self) -> list[str]:
@@ -35,8 +36,7 @@ class PartScript:
         return lines_of(self.text)
 
 
-@dataclass(frozen=True)
-class Script:
+class Script(Struct, frozen=True):
     """A piece as read; lines of problems count from the text's first, 0, as does `combo_line`, the combo's first."""
 
     settings: Settings
@@ -105,8 +105,7 @@ def lines_of(text: str) -> list[str]:
     return re.split(r"\r\n|\n|\r", text)
 
 
-@dataclass(frozen=True)
-class Blocks:
+class Blocks(Struct, frozen=True):
     """A script cut into its headings, named parts (name, first line, lines) and combo lines."""
 
     head: list[str]

@@ -3,7 +3,9 @@
 import difflib
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting, LoneA
@@ -16,8 +18,7 @@ from firn.core.steps.shelf import TRADITIONS, fold
 MOST_PHRASE = 64
 
 
-@dataclass(frozen=True, slots=True)
-class Settings:
+class Settings(Struct, frozen=True):
     """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest."""
 
     name: str = "Untitled"

@@ -1,14 +1,14 @@
 """The tree of a script: what was typed, with its places in the text, before any of it is danced."""
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
+
+from msgspec import Struct
 
 from firn.core.script.problems import Problem
 
 
-@dataclass(frozen=True, slots=True)
-class Atom:
+class Atom(Struct, frozen=True):
     """One count of a group: a number or a letter, with `extra` for "2+1/3" and `through` for "6-7"."""
 
     number: int | None
@@ -17,8 +17,7 @@ class Atom:
     through: int | None
 
 
-@dataclass(frozen=True, slots=True)
-class Counts:
+class Counts(Struct, frozen=True):
     """A group of counts written without a space, such as "&a2"."""
 
     atoms: tuple[Atom, ...]
@@ -27,8 +26,7 @@ class Counts:
     end: int
 
 
-@dataclass(frozen=True, slots=True)
-class Bit:
+class Bit(Struct, frozen=True):
     """Any other token: a name, a fraction (1/4), a mark (! ~), times (x4), a join (+ =), a bar, a stray one."""
 
     kind: str
@@ -37,8 +35,7 @@ class Bit:
     end: int
 
 
-@dataclass(frozen=True, slots=True)
-class Group:
+class Group(Struct, frozen=True):
     """Items in brackets: optional, or repeated if times follow."""
 
     items: "tuple[Node, ...]"

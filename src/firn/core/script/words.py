@@ -1,8 +1,10 @@
 """From tokens to runs: counts, and the words that they belong to, each word looked up."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
 from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Bit, Counts, Group, Node
@@ -16,8 +18,7 @@ MOST_TIMES = 64
 NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 
-@dataclass(frozen=True, slots=True)
-class Word:
+class Word(Struct, frozen=True):
     """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
 
     `turn`: how far the body turns with it, right above 0.
@@ -36,24 +37,21 @@ class Word:
     turn: Fraction = Fraction(0)
 
 
-@dataclass(frozen=True, slots=True)
-class Run:
+class Run(Struct, frozen=True):
     """Groups of counts and the words after them, up to the next counts."""
 
     counts: tuple[Counts, ...]
     words: tuple[Word, ...]
 
 
-@dataclass(frozen=True, slots=True)
-class Repeat:
+class Repeat(Struct, frozen=True):
     """Runs in brackets, danced several times."""
 
     body: "tuple[Item, ...]"
     times: int
 
 
-@dataclass(frozen=True, slots=True)
-class Bar:
+class Bar(Struct, frozen=True):
     """The | before a 1: what came before is a pick-up."""
 
 

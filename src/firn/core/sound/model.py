@@ -1,10 +1,10 @@
 """The model: sounds in exact time mixed to stereo, with a count-in, beats and spoken counts."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from fractions import Fraction
 
 import numpy as np
+from msgspec import Struct
 
 from firn.core.meter.count_in import Said
 from firn.core.meter.counting import Counting
@@ -21,8 +21,7 @@ SIDE = 0.45
 TAIL_S = 0.4
 
 
-@dataclass(frozen=True)
-class Rendered:
+class Rendered(Struct, frozen=True):
     """Stereo audio, shape (n, 2), float32 at `RATE`.
 
     `origin`: the place at sample 0. `pickup`: the sample of the first sound, `start` the one on which the
@@ -41,8 +40,7 @@ class Rendered:
         return samples(position - self.origin, self.tempo, RATE)
 
 
-@dataclass(frozen=True, slots=True)
-class _Hit:
+class _Hit(Struct, frozen=True):
     sample: int
     sound: FloatArray
     left: float

@@ -1,12 +1,11 @@
 """What is to be heard, before any of it is made: the layers of a mix."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from firn.core.meter.count_in import CountIn
 
 
-@dataclass(frozen=True, slots=True)
-class Mixing:
+class Mixing(Struct, frozen=True):
     """What is heard: tempo in counts a minute, the count-in, and which layers.
 
     `led_in`: the count-in is spoken and clicked whatever layers are heard after it.

@@ -1,9 +1,10 @@
 """A step card: what a word of footwork means, sound by sound."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, Literal
+
+from msgspec import Struct
 
 from firn.core.steps.kinds import KINDS, Kind
 
@@ -20,8 +21,7 @@ class CardError(ValueError):
     """A card that cannot be read; the message names the card and what was expected."""
 
 
-@dataclass(frozen=True, slots=True)
-class Beat:
+class Beat(Struct, frozen=True):
     """One sound of a card.
 
     `role`: A the foot that is free when the word starts, B the other, 2 both, W the foot that carries,
@@ -36,8 +36,7 @@ class Beat:
     as_one: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class Card:
+class Card(Struct, frozen=True, eq=False):
     """A step: its sounds, and the counts on which it usually falls.
 
     `usual` maps a tradition ("" for any) to lists of places in counts; the first is the default. Places are

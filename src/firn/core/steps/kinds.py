@@ -1,13 +1,13 @@
 """The sounds that steps are made of: what strikes the floor, and how."""
 
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 Part = Literal["ball", "heel", "tip", "whole", "sole", "none"]
 
 
-@dataclass(frozen=True, slots=True)
-class Kind:
+class Kind(Struct, frozen=True):
     """A sound's kind: the part of the foot that strikes, whether it is heard, and how loud it is by nature.
 
     `level` is in steps of the ear: 0 as usual, 1 leaned on, -1 light.

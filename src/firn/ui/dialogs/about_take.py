@@ -1,8 +1,8 @@
 """What is known of a take beside its sound: its side, shoes, floor, and what made the sounds."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QComboBox, QWidget
 
 from firn.core.book.book import Take

@@ -1,8 +1,8 @@
 """One entry of the log, to note or to change."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.book.edits import checked_entry

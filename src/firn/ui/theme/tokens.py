@@ -1,10 +1,9 @@
 """Colours by role, in daylight and with the lamp out."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class Tokens:
+class Tokens(Struct, frozen=True):
     """The colours of one look, #rrggbb.
 
     `left` and `right` are the feet, always with lane, shape and letter beside them; `next` is for what is to be

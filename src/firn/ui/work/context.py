@@ -1,8 +1,8 @@
 """What all of the window's work needs, handed on as one."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
 from firn.core.book.edits import Edit
@@ -15,8 +15,7 @@ from firn.ui.jobs import JobRunner
 Handlers = dict[str, Callable[[], object]]
 
 
-@dataclass
-class Context:
+class Context(Struct):
     """The desk and what surrounds it; `say` puts a sentence into the banner, `show_page` turns to a page."""
 
     window: QWidget

@@ -1,10 +1,10 @@
 """Dancing: the transport's keys, rendering the model, and following what is heard."""
 
 from collections.abc import Callable
-from dataclasses import replace
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
+from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from firn.core.drills.ladder import Ladder, Rung, rungs, tempo_bounds

@@ -1,7 +1,6 @@
 """Pieces and parts: made, named, deleted, walked through."""
 
-from dataclasses import replace
-
+from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu, QPushButton
 
 from firn.core.book.book import BookPart, new_piece, piece_of_script

@@ -1,9 +1,9 @@
 """What belongs to the whole program: its settings, its look, recent workbooks, the help."""
 
 from collections.abc import Callable
-from dataclasses import replace
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 

@@ -1,9 +1,9 @@
 """Recording takes: to the count-in, the click or the model; the delay of the device told by claps."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from msgspec import Struct
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from firn.core.book.book import Take
@@ -28,8 +28,7 @@ Done = Callable[["FloatArray", "Duplex"], None]
 """What to do with what was heard, and by which device."""
 
 
-@dataclass
-class _Making:
+class _Making(Struct):
     """A recording under way: what is played, what it is a take of, and what to do once it ends."""
 
     recorder: "Recorder"

@@ -1,10 +1,11 @@
 """Where everything on the strip stands: pure geometry, for painting, hit tests, print and tests alike."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import pairwise
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF
 
 from firn.core.meter.ticks import ticks, ticks_in_a_count
@@ -22,8 +23,7 @@ LEAST_GAP = 23.0
 LONGEST_ROW = 16
 
 
-@dataclass(frozen=True, slots=True)
-class Placed:
+class Placed(Struct, frozen=True):
     """A sound on the strip: its index, row, the place of its x, and the sole's box (empty for no foot)."""
 
     index: int
@@ -33,8 +33,7 @@ class Placed:
     second: QRectF
 
 
-@dataclass(frozen=True, slots=True)
-class Label:
+class Label(Struct, frozen=True):
     """A text, its baseline's centre or left end, and whether it is a strong, plain or light count."""
 
     text: str
@@ -43,8 +42,7 @@ class Label:
     strength: int
 
 
-@dataclass(frozen=True, slots=True)
-class Gap:
+class Gap(Struct, frozen=True):
     """A hold: a named gap."""
 
     index: int
@@ -52,8 +50,7 @@ class Gap:
     box: QRectF
 
 
-@dataclass(frozen=True, slots=True)
-class Arc:
+class Arc(Struct, frozen=True):
     """From a sound to the silent beat that it hangs over, under the relief; `open`: that lies past the row."""
 
     row: int
@@ -63,8 +60,7 @@ class Arc:
     open: bool
 
 
-@dataclass(frozen=True)
-class StripLayout:
+class StripLayout(Struct, frozen=True):
     """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them.
 
     `above`: room over each row's top, for the lane of the hands where there are any. `origins`: the x of place 0 as

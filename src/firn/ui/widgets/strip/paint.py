@@ -1,9 +1,9 @@
 """Painting the strip: soles strung on the thread."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 from fractions import Fraction
 
+from msgspec import Struct, field
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 
@@ -15,8 +15,7 @@ from firn.ui.widgets.strip.soles import Look, paint_sole
 from firn.ui.widgets.strip.thread import Run
 
 
-@dataclass(frozen=True)
-class Overlay:
+class Overlay(Struct, frozen=True):
     """What is laid over the strip.
 
     `played`: how far the thread is inked (a position), None while nothing plays. `chosen`: first and end place of

@@ -1,9 +1,9 @@
 """The sole: a small shoe sole, toe up, whose striking part is filled."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
@@ -40,8 +40,7 @@ def sole_path(left: bool) -> QPainterPath:
     return mirrored
 
 
-@dataclass(frozen=True, slots=True)
-class Look:
+class Look(Struct, frozen=True):
     """How a sole is painted: left or right, the part that strikes as in Kind ("none" for a move without sound),
     its colours as #rrggbb, and whether its outline is dashed."""
 

@@ -1,9 +1,9 @@
 """The strip: the part as soles on a thread, to be read, walked, selected and played along."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, QRect, QSize, Qt, Signal
 from PySide6.QtGui import (
     QFocusEvent,

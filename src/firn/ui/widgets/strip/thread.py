@@ -1,8 +1,9 @@
 """The thread of the strip: where the weight is, from sound to sound."""
 
-from dataclasses import dataclass
 from fractions import Fraction
 from typing import TYPE_CHECKING
+
+from msgspec import Struct
 
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.session.desk import Stretch
@@ -11,8 +12,7 @@ if TYPE_CHECKING:
     from firn.ui.widgets.strip.layout import StripLayout
 
 
-@dataclass(frozen=True, slots=True)
-class Run:
+class Run(Struct, frozen=True):
     """A stretch of thread: from x to x in a lane, swinging over from another lane where it begins.
 
     `style`: on (weight on one foot), both, air. `start`, `end` are positions in counts. `swing`: how many px

@@ -2,9 +2,9 @@
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from datetime import date, timedelta
 
+from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF
 
 from firn.core.book.log import Best, LogEntry, Side
@@ -14,16 +14,14 @@ LEAST_TEMPOS = 12.0
 STEPS = (1, 2, 4, 5, 10, 20, 25, 40, 50, 100)
 
 
-@dataclass(frozen=True, slots=True)
-class Dot:
+class Dot(Struct, frozen=True):
     """One entry: where it stands, its side, and whether it was clean (None: nobody judged)."""
 
     entry: LogEntry
     at: QPointF
 
 
-@dataclass(frozen=True, slots=True)
-class Rise:
+class Rise(Struct, frozen=True):
     """The best clean tempo of a side over time: corners of its steps, and where its name stands."""
 
     side: Side
@@ -32,8 +30,7 @@ class Rise:
     text_at: QPointF
 
 
-@dataclass(frozen=True)
-class ChartLayout:
+class ChartLayout(Struct, frozen=True):
     """A chart: its field, ticks as (position, text), dots and rises."""
 
     field: QRectF
