@@ -10,7 +10,8 @@ from firn.core.script.places import usual_places
 from firn.core.script.settings import Settings
 from firn.core.steps.card import CardError, card_from
 from firn.core.steps.kinds import KINDS
-from firn.core.steps.shelf import PACKED, TRADITIONS, Shelf, fold, shipped
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import PACKED, TRADITIONS, Shelf, shipped
 from tests.support import cases, feet, part, weights
 
 STAND_INS = (

@@ -7,7 +7,8 @@ from msgspec import Struct
 from firn.core.meter.counting import Counting
 from firn.core.script.places import usual_places
 from firn.core.steps.card import Card, CardError, card_from
-from firn.core.steps.shelf import TRADITIONS, Shelf, fold, shipped
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import TRADITIONS, Shelf, shipped
 from firn.errors import FileFormatError
 
 MOST_BYTES = 1_000_000

@@ -68,7 +68,6 @@ def _calm_collector() -> None:
 
     What is there at the start stays; of what comes later little is garbage in circles.
     """
-    gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 50)
 

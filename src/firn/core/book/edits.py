@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry, Side
 from firn.core.meter.tempo import FASTEST, SLOWEST
-from firn.core.steps.shelf import fold
+from firn.core.steps.names import fold
 from firn.errors import FirnError
 
 MOST_NAME = 80

@@ -1,6 +1,5 @@
 """The combo: parts in order, how often, on which side, and how the last time ends."""
 
-import difflib
 import re
 from collections.abc import Sequence
 from fractions import Fraction
@@ -11,7 +10,7 @@ from msgspec.structs import replace
 
 from firn.core.script.problems import Problem
 from firn.core.script.turns import parse_amount, turn_text
-from firn.core.steps.shelf import fold
+from firn.core.steps.names import fold, nearest
 
 ItemSide = Literal["", "other", "right", "left", "as written"]
 MOST_TIMES = 64
@@ -134,7 +133,7 @@ class _Reader:
         end = end if end >= 0 else len(text.rstrip())
         said = text[at:end].strip()
         code, what = ("C401", "No part is called") if fresh or not self.items else ("C402", "Not understood here:")
-        near = tuple(self._names[n] for n in difflib.get_close_matches(fold(said), self._names, n=3, cutoff=0.5))
+        near = tuple(self._names[n] for n in nearest(said, self._names, cutoff=0.5))
         hint = f" Nearest: {', '.join(near)}." if near else ""
         self.problems.append(Problem(code, number, at, end, f'{what} "{said}".{hint}', near))
         return max(end, at + 1)

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from firn.core.steps.card import Card
-from firn.core.steps.shelf import Shelf, fold
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import Shelf
 
 LEAST_LETTERS = 2
 MOST_OFFERS = 8

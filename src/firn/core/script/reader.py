@@ -16,7 +16,8 @@ from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, read_settings
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Item, runs_of
-from firn.core.steps.shelf import Shelf, fold, shipped
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import Shelf, shipped
 
 
 class PartScript(Struct, frozen=True, dict=True):

@@ -1,6 +1,5 @@
 """The head of a piece: what its headings mean, read and written."""
 
-import difflib
 import re
 from collections.abc import Callable
 
@@ -13,7 +12,8 @@ from firn.core.meter.feel import parse_feel
 from firn.core.meter.meter import Meter, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import Problem
-from firn.core.steps.shelf import TRADITIONS, fold
+from firn.core.steps.names import fold, nearest
+from firn.core.steps.shelf import TRADITIONS
 
 MOST_PHRASE = 64
 
@@ -123,10 +123,10 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
             continue
         key = fold(match[1])
         if key not in _HEADINGS:
-            nearest = tuple(difflib.get_close_matches(key, _HEADINGS, n=2, cutoff=0.6))
-            hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
+            near = nearest(key, _HEADINGS, most=2)
+            hint = f" Nearest: {', '.join(near)}." if near else ""
             message = f'No heading is called "{match[1]}".{hint}'
-            problems.append(Problem("H201", number, match.start(1), match.end(1), message, nearest))
+            problems.append(Problem("H201", number, match.start(1), match.end(1), message, near))
             continue
         value = match[2].strip()
         start = match.end() - len(match[2].lstrip()) if value else match.end(1)

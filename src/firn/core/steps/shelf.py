@@ -1,8 +1,6 @@
 """The shelf: every card by every name it goes by, and the nearest names to a slip."""
 
-import difflib
 import json
-import unicodedata
 from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
@@ -10,6 +8,7 @@ from pathlib import Path
 from msgspec import Struct
 
 from firn.core.steps.card import Card, card_from
+from firn.core.steps.names import fold, nearest
 
 TRADITIONS = (
     "tap", "clogging", "flatfoot", "folk stamping", "step dance", "solo jazz", "swing", "latin", "house",
@@ -18,11 +17,6 @@ TRADITIONS = (
 
 PACKED = Path(__file__).with_name("cards") / "packed.json"
 """All card files as one, read in a hundredth of the time; made of them by tools/pack_cards.py."""
-
-
-def fold(word: str) -> str:
-    """A word as it is looked up: case, width and hyphens set aside."""
-    return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())
 
 
 class Shelf(Struct, frozen=True, eq=False):
@@ -56,8 +50,7 @@ class Shelf(Struct, frozen=True, eq=False):
 
     def nearest(self, name: str) -> tuple[str, ...]:
         """Up to three known names close to a slip, closest first."""
-        # One typed run of letters may be anything; comparing more than this only costs time.
-        return tuple(difflib.get_close_matches(fold(name)[:60], self.by_name, n=3, cutoff=0.6))
+        return nearest(name, self.by_name)
 
     def __hash__(self) -> int:
         return id(self)

@@ -26,6 +26,9 @@ class _Delegate(QStyledItemDelegate):
     def __init__(self, theme: Theme, view: QListWidget) -> None:
         super().__init__(view)
         self._theme, self._view = theme, view
+        # A viewport that is known: asking for one would have every kind of widget made.
+        self._port = QWidget()
+        view.setViewport(self._port)
 
     def _metrics(self) -> tuple[QFontMetricsF, QFontMetricsF]:
         return QFontMetricsF(self._theme.font(15)), QFontMetricsF(self._theme.font(15, QFont.Weight.DemiBold))
@@ -38,7 +41,7 @@ class _Delegate(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         note: Note = index.data(_NOTE)
         _, bold = self._metrics()
-        height = self._text_box(note, self._view.viewport().width()).height() + 14
+        height = self._text_box(note, self._port.width()).height() + 14
         return QSize(100, int(height + len(note.mends) * max(26.0, bold.height() + 8)))
 
     def paint(

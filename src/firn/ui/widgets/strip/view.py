@@ -23,7 +23,8 @@ class StripView(QScrollArea):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.strip.set_room(self.viewport().height())
+        # The event's size is the viewport's. Asking for the viewport itself would have every kind of widget made.
+        self.strip.set_room(event.size().height())
 
     def reveal(self, index: int) -> None:
         """Bring a sound's row into sight."""
