@@ -1,4 +1,4 @@
-"""Print the figures: all, or those named (onsets, hard, alignment, core, typing, starting)."""
+"""Print the figures: all, or those named (onsets, hard, alignment, core, typing, searching, starting)."""
 
 import sys
 
@@ -11,6 +11,7 @@ ALL = {
     "alignment": ear.alignment,
     "core": desk.core,
     "typing": desk.typing,
+    "searching": desk.searching,
     "starting": desk.starting,
 }
 

@@ -184,3 +184,45 @@ def core() -> None:
             rows.append((time.perf_counter() - began) * 1000)
         figure("an edit committed to disk, median", f"{np.median(rows):.1f} ms")
         session.close()
+
+
+def searching() -> None:
+    """A keystroke in the library's search to its list and strips."""
+    from PySide6.QtTest import QTest
+    from PySide6.QtWidgets import QApplication
+
+    from firn.core.library.search import Wanted, prepare, search
+    from firn.core.steps.shelf import shipped
+    from firn.devices.outputs import ClockOutput
+    from firn.session.session import Session
+    from firn.ui.start import build
+
+    heading(f"Searching {len(shipped().cards)} steps")
+    prepare(shipped())
+    alone = []
+    for wanted in [Wanted(text="shuffle"[:n]) for n in range(1, 8)] + [
+        Wanted(rhythm="& a 1"),
+        Wanted(rhythm="1 & 2"),
+    ]:
+        began = time.perf_counter()
+        search(shipped(), wanted)
+        alone.append((time.perf_counter() - began) * 1000)
+    figure("the search alone, worst", f"{max(alone):.1f} ms", "30 ms")
+    app = QApplication.instance() or QApplication(["firn"])
+    with tempfile.TemporaryDirectory() as folder:
+        session = Session.new(Path(folder) / "a.firn")
+        running = build(session, output=ClockOutput(), settings_at=Path(folder) / "s.json")
+        window = running.window
+        window.show()
+        window.show_page(3)
+        app.processEvents()
+        took = []
+        for field, text in ((window.rooms.steps.word, "shuffle ball"), (window.rooms.steps.rhythm, "&1 &2")):
+            for letter in text:
+                began = time.perf_counter()
+                QTest.keyClick(field, letter)
+                app.processEvents()
+                took.append((time.perf_counter() - began) * 1000)
+        figure("keystroke to a painted list and strips, median", f"{np.median(took):.1f} ms", "30 ms")
+        figure("worst", f"{max(took):.1f} ms")
+        window.close()

@@ -6,6 +6,8 @@ from pathlib import Path
 
 from firn.core.piece.build import piece_from
 from firn.core.script.problems import CODES
+from firn.core.steps.card import FEET_ROLES, HAND_ROLES, KEYS
+from firn.core.steps.kinds import KINDS
 
 ROOT = Path(__file__).parents[1]
 BLOCK = re.compile(r"```steps([^\n]*)\n(.*?)```", re.DOTALL)
@@ -17,6 +19,18 @@ def reading(body: str, head: list[str]) -> str:
     if read.problems:
         return " ".join(p.code for p in read.problems)
     return ", ".join(f"{s.say}{(s.foot or ' ')[0].upper().strip()} {s.kind}" for s in read.parts[0].sounds)
+
+
+class StepsTest(unittest.TestCase):
+    def test_every_kind_mark_and_key_of_a_card_is_explained(self) -> None:
+        text = (ROOT / "docs/steps.md").read_text("utf-8")
+        marks = (*FEET_ROLES, *HAND_ROLES[:-1], "takes", "stays", "both", "as-one", "optional", "grounded")
+        for word in (
+            *(f"`{m}`" for m in marks),
+            *(f"`{k}`" for k in KEYS if k not in ("counts", "primitive")),
+            *KINDS,
+        ):
+            self.assertIn(word, text)
 
 
 class NotationTest(unittest.TestCase):

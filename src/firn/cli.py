@@ -83,10 +83,10 @@ def _read(args: argparse.Namespace) -> int:
     for part in piece.parts:
         print(f"{part.name}: {part.counts} counts, {part.footing.free} free at the end")
         for s in part.sounds:
-            foot = s.foot or ("hands" if s.hands else "-")
+            foot = s.foot or {"": "-", "both": "hands", "either": "hand"}.get(s.hand, f"{s.hand} hand")
             kind = s.kind.replace("_", " ") + (" (silent)" if s.silent else "")
             weight = "in the air" if s.weight == "air" else f"weight {s.weight}"
-            print(f"  {s.say:>4}  {s.place!s:>6}  {foot:<6} {kind:<18} {weight:<13} {part.word(s)}")
+            print(f"  {s.say:>4}  {s.place!s:>6}  {foot:<10} {kind:<18} {weight:<13} {part.word(s)}")
     return WRONG if piece.problems else 0
 
 

@@ -96,7 +96,8 @@ def other_side(sound: Sound) -> Sound:
     """A sound on the other foot, turning the other way."""
     swap = {"left": "right", "right": "left"}
     foot, weight = swap.get(sound.foot, sound.foot), swap.get(sound.weight, sound.weight)
-    return replace(sound, foot=foot, weight=weight, turn=-sound.turn)
+    hand = swap.get(sound.hand, sound.hand)
+    return replace(sound, foot=foot, weight=weight, hand=hand, turn=-sound.turn)
 
 
 def mirrored(part: Part) -> Part:

@@ -74,9 +74,14 @@ ACTIONS = (
     ActionSpec("note", "Note a practice…", ("N",), "Log", "outside text"),
     ActionSpec("change_log", "Change what is noted…", ("F3",), "Log"),
     ActionSpec("delete_log", "Delete what is noted", ("Ctrl+Shift+Delete",), "Log"),
+    ActionSpec("hear_step", "Hear the step", (), "Step"),
+    ActionSpec("hear_step_slowly", "Hear it slowly", ("Shift+Return",), "Step"),
+    ActionSpec("lay_beside", "Lay another step beside it", ("D",), "Step", "outside text"),
+    ActionSpec("put_step", "Put it into the part", ("Ctrl+Return",), "Step"),
     ActionSpec("write_page", "Write", ("F9", "Alt+W"), "View"),
     ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
     ActionSpec("log_page", "Log", ("F12", "Alt+G"), "View"),
+    ActionSpec("steps_page", "Steps", ("F5",), "View"),
     ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
     ActionSpec("lamp", "Lamp out", ("F11",), "View"),
     ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),
@@ -84,7 +89,7 @@ ACTIONS = (
     ActionSpec("help", "Keys, codes, cautions, licences", ("F1",), "Help"),
 )  # fmt: skip
 
-MENUS = ("Piece", "Edit", "Part", "Play", "Take", "Log", "View", "Help")
+MENUS = ("Piece", "Edit", "Part", "Play", "Take", "Log", "Step", "View", "Help")
 
 
 def key_rows() -> list[tuple[str, str]]:
@@ -111,6 +116,18 @@ def make_actions(window: QWidget, handlers: Mapping[str, Callable[[], object]]) 
         window.addAction(action)
         made[spec.id] = action
     return made
+
+
+def enable_actions(actions: Mapping[str, QAction], *, text: bool, button: bool, page: str) -> None:
+    """Leave bare keys to text that is typed in and Space to a button; what is done to a step is done on its page."""
+    for spec in ACTIONS:
+        if spec.when == "outside text" or spec.menu == "Step":
+            off = (
+                (text and spec.when == "outside text")
+                or (button and spec.id == "dance_bare")
+                or (spec.menu == "Step" and page != "Steps")
+            )
+            actions[spec.id].setEnabled(not off)
 
 
 def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu]:

@@ -23,14 +23,14 @@ from PySide6.QtWidgets import (
 from firn.files.cards import OwnCards
 from firn.session.settings import Settings
 from firn.session.transport import spoken_line
-from firn.ui.actions import ACTIONS, fill_menus, make_actions
+from firn.ui.actions import enable_actions, fill_menus, make_actions
 from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
-from firn.ui.rooms import LISTEN, Rooms
+from firn.ui.rooms import LISTEN, STEPS, Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import rule
@@ -48,9 +48,10 @@ if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
+    from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.recording import Recording
 
-PAGES = ("Write", "Listen", "Log")
+PAGES = ("Write", "Listen", "Log", "Steps")
 
 
 class MainWindow(QMainWindow):
@@ -125,6 +126,7 @@ class MainWindow(QMainWindow):
             "write_page": lambda: self.show_page(0),
             "listen_page": lambda: self.show_page(1),
             "log_page": lambda: self.show_page(2),
+            "steps_page": lambda: self.show_page(STEPS),
             "next_area": self.next_area,
         }
 
@@ -326,17 +328,19 @@ class MainWindow(QMainWindow):
         self.pages.removeWidget(empty)
         empty.deleteLater()
         # Made last, its widgets would come after the transport: they belong after what stands above every page.
-        inner = [w for w in page.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+        inner = [
+            w for w in page.findChildren(QWidget) if w.window() is self and w.focusPolicy() & Qt.FocusPolicy.TabFocus
+        ]
         following = self.counts_button.nextInFocusChain()
         for before, after in pairwise([self.counts_button, *inner, following]):
             QWidget.setTabOrder(before, after)
 
     @property
-    def _page(self) -> "WritePage | ListenPage | LogPage":
+    def _page(self) -> "WritePage | ListenPage | LogPage | StepsPage":
         return self._page_at(self.pages.currentIndex())
 
-    def _page_at(self, index: int) -> "WritePage | ListenPage | LogPage":
-        return self.write_page if index == 0 else self.listen_page if index == LISTEN else self.log_page
+    def _page_at(self, index: int) -> "WritePage | ListenPage | LogPage | StepsPage":
+        return self.write_page if index == 0 else self.rooms.page(index)
 
     def say(self, sentence: str) -> None:
         """Say something in the banner for a while."""
@@ -362,15 +366,10 @@ class MainWindow(QMainWindow):
 
     def _focus_changed(self, before: QWidget | None, now: QWidget | None) -> None:
         """Bare keys are for outside text."""
-        text = (isinstance(now, QWidget) and now.inherits("QPlainTextEdit")) or (
-            now is not None and now.inherits("QLineEdit")
-        )
-        button = now is not None and now.inherits("QPushButton")
-        for spec in ACTIONS:
-            if spec.when == "outside text":
-                # A focused button has Space for itself.
-                off = text or (button and spec.id == "dance_bare" and now is not self.dance_button)
-                self.actions_by_id[spec.id].setEnabled(not off)
+        # A focused button has Space for itself.
+        button = now is not None and now.inherits("QPushButton") and now is not self.dance_button
+        text = now is not None and (now.inherits("QPlainTextEdit") or now.inherits("QLineEdit"))
+        enable_actions(self.actions_by_id, text=text, button=button, page=PAGES[self.pages.currentIndex()])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         digit = event.key() - Qt.Key.Key_0

@@ -20,11 +20,13 @@ if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
+    from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.log import Log
     from firn.ui.work.recording import Recording
+    from firn.ui.work.steps import Steps
     from firn.ui.work.takes import Takes
 
-LISTEN, LOG = 1, 2
+LISTEN, LOG, STEPS = 1, 2, 3
 
 
 class Rooms:
@@ -103,6 +105,28 @@ class Rooms:
         return Log(self._context, self.log)
 
     @cached_property
+    def steps(self) -> "StepsPage":
+        """The page of the library."""
+        from firn.ui.pages.steps.page import StepsPage
+
+        page = StepsPage(self._context.desk, self._theme)
+        self._put(STEPS, page)
+        return page
+
+    @cached_property
+    def steps_work(self) -> "Steps":
+        """The work on steps."""
+        from firn.ui.work.steps import Steps
+
+        return Steps(self._context, self.steps, self._dancing)
+
+    def page(self, index: int) -> "ListenPage | LogPage | StepsPage":
+        """The page of a place behind the first, with the work on it."""
+        if index == STEPS:
+            return self.steps_work.page
+        return self.listen if index == LISTEN else self.log
+
+    @cached_property
     def _handlers(self) -> Handlers:
         from firn.ui.work.printing import Printing
 
@@ -110,6 +134,7 @@ class Rooms:
             **self.takes.handlers(),
             **self.recording.handlers(),
             **self.log_work.handlers(),
+            **self.steps_work.handlers(),
             **Printing(self._context).handlers(),
         }
 
@@ -119,7 +144,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log") or s.id in ("print", "pdf")}
+        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in ("print", "pdf")}
 
     def leave(self) -> None:
         """End what runs here, as the window turns to something else."""

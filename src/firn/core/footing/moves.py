@@ -17,7 +17,7 @@ class Way(NamedTuple):
     foot: str
 
 
-NO_FOOT = {"click", "clap", "turn", "swivel", "sweep", "pivot"}
+NO_FOOT = {"click", "clap", "snap", "pat", "drum", "turn", "swivel", "sweep", "pivot"}
 _LANDING = {"step": "b", "flat": "F", "heel_step": "h", "leap": "b"}
 _FREE: dict[str, Touch] = {
     "touch": "b", "dig": "h", "toe_tip": "t", "stomp": "-", "brush": "-", "spank": "-", "scuff": "-",

@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 from msgspec import Struct
 
-from firn.core.footing.moves import ways
+from firn.core.footing.moves import NO_FOOT, ways
 from firn.core.footing.state import FEET, Foot, State, Step, other
 
 
@@ -17,12 +17,15 @@ class Reached(NamedTuple):
     foot: str
 
 
+PASSED_OVER = NO_FOOT | {"hold", "hand_down"}
+"""Kinds that say nothing of the feet."""
+
 Layer = dict[State, Reached]
 
 
 def opening(lead: Foot, steps: Sequence[Step]) -> Layer:
     """The states a part may open in: weight opposite the lead, unless the first word's foot is written."""
-    first = next((s for s in steps if s.kind not in ("hold", "clap", "click", "turn")), None)
+    first = next((s for s in steps if s.kind not in PASSED_OVER), None)
     starts: list[Foot] = [other(lead)]
     if first is not None and first.side in FEET:
         starts.append(lead)

@@ -11,9 +11,12 @@ from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings
+from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 
 _SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
+
+_ACROSS = {"left": "right", "right": "left"}
 
 _MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
 
@@ -65,11 +68,32 @@ def _reason(step: Step, side: str, before: str) -> Reason:
     return "carries" if side == before else "free"
 
 
+def _leads(laid: Sequence[_Laid], steps: Sequence[Step], feet: Sequence[str]) -> dict[int, str]:
+    """The foot that is A in each word that says so."""
+    found: dict[int, str] = {}
+    for (_, u, _), step, side in zip(laid, steps, feet, strict=True):
+        if side in _ACROSS and step.role in ("A", "B"):
+            found.setdefault(u, side if step.role == "A" else _ACROSS[side])
+    return found
+
+
+def _hand(beat: Beat, said: str, lead: str) -> str:
+    """Which hand: as the card ties it to the word's foot A, as the teacher said, the right one where it leads."""
+    if beat.role in ("a", "b"):
+        return (lead if beat.role == "a" else _ACROSS.get(lead, "")) or "either"
+    if beat.role in ("D", "N"):
+        leading = said if said in _ACROSS else "right"
+        return leading if beat.role == "D" else _ACROSS[leading]
+    return said or ("both" if beat.kind.name == "clap" else "either")
+
+
 def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footing: Footing) -> tuple[Sound, ...]:
     counting = settings.counting
     sounds = []
     before = ""
-    danced = zip(_laid_out(script.uses), steps, footing.feet, footing.weights, strict=True)
+    laid = _laid_out(script.uses)
+    leads = _leads(laid, steps, footing.feet)
+    danced = zip(laid, steps, footing.feet, footing.weights, strict=True)
     for (place, u, b), step, side, weight in danced:
         use = script.uses[u]
         beat = use.card.beats[b]
@@ -87,14 +111,14 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
                 weight=weight,
                 silent=beat.kind.silent,
                 level=beat.level + use.word.level,
-                optional=use.word.optional,
+                optional=use.word.optional or beat.optional,
                 as_one=beat.as_one or use.word.as_one,
-                hands=beat.kind.limb == "hands",
                 use=u,
                 beat=b,
                 changes_weight=changes,
                 reason=_reason(step, side, before),
                 turn=use.word.turn if b == 0 else Fraction(0),
+                hand=_hand(beat, use.side, leads.get(u, "")) if beat.kind.limb == "hands" else "",
             )
         )
         if side:

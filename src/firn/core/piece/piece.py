@@ -26,7 +26,7 @@ class Sound(Struct, frozen=True):
     `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
     after it: left, right, both or air. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
     part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
-    with it, right above 0.
+    with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
     """
 
     place: Fraction
@@ -41,12 +41,12 @@ class Sound(Struct, frozen=True):
     level: int
     optional: bool
     as_one: bool
-    hands: bool
     use: int
     beat: int
     changes_weight: bool
     reason: Reason = ""
     turn: Fraction = Fraction(0)
+    hand: str = ""
 
     @property
     def heard(self) -> bool:

@@ -54,18 +54,27 @@ def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[
 
     The anchor is the place of its first beat on a whole count, or 0, the beat after it, where there is none.
     """
-    # Usual counts are said in eights even where the piece's phrase is shorter.
-    eights = replace(counting, phrase=8)
-    nodes, _ = parse_line(card.usual_for(tradition))
-    groups = [n for n in nodes if isinstance(n, Counts)]
-    atoms = [a for g in groups for a in g.atoms]
-    first = first_number([Run(tuple(groups), ())], 8)
-    places = CountReader(eights, Entry(first=first or Fraction(0))).resolve(groups)
-    if len(places) != len(card.beats) or len(atoms) != len(places):
+    try:
+        start = said_places(card.usual_for(tradition), counting)
+    except ValueError:
+        start = ()
+    if len(start) != len(card.beats):
         raise ValueError(f'card "{card.name}": its usual counts do not match its sounds')
-    start = tuple(p for p, _ in places)
     anchor = next((p for p in start if p.denominator == 1), Fraction(0))
     return start, anchor
+
+
+def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
+    """The places of counts as they are said by themselves, such as "&a1 &2"; raises ValueError for anything else."""
+    # They are said in eights even where the piece's phrase is shorter.
+    eights = replace(counting, phrase=8)
+    nodes, brackets = parse_line(text)
+    groups = [n for n in nodes if isinstance(n, Counts)]
+    first = first_number([Run(tuple(groups), ())], 8)
+    places = CountReader(eights, Entry(first=first or Fraction(0))).resolve(groups)
+    if brackets or len(groups) != len(nodes) or len(places) != sum(len(g.atoms) for g in groups):
+        raise ValueError(f'not counts: "{text}"')
+    return tuple(place for place, _ in places)
 
 
 class Placer(CountReader):

@@ -107,6 +107,11 @@ _MAKERS: dict[str, Callable[[], npt.NDArray[np.float64]]] = {
     "scuff": lambda: _swish(700, 3_200, seed=41, tau_s=0.020, tick=1.0),
     "slide": lambda: _swish(900, 4_500, seed=51, tau_s=0.075, tick=0.5),
     "clap": _clap,
+    "snap": lambda: _band(_noise(round(0.05 * RATE), 92), 1_800, 6_000) * _decay(round(0.05 * RATE), 0.007),
+    "pat": lambda: _band(_noise(round(0.12 * RATE), 93), 250, 1_600) * _decay(round(0.12 * RATE), 0.020),
+    "drum": lambda: _struck(
+        ((310, 0.8, 0.05), (520, 0.4, 0.03), (790, 0.25, 0.02)), thump_hz=165, thump=1.0, tick=0.4, seed=94
+    ),
     "click": lambda: _wood(1_900),
     "beat": lambda: _wood(1_050),
     "strong beat": lambda: _wood(1_500),
@@ -114,13 +119,14 @@ _MAKERS: dict[str, Callable[[], npt.NDArray[np.float64]]] = {
 
 _LEVELS_DB = {
     "ball": -14.0, "heel": -13.0, "tip": -17.0, "whole": -11.0, "brush": -18.0, "spank": -18.0, "scuff": -17.0,
-    "slide": -19.0, "clap": -14.0, "click": -15.0, "beat": -20.0, "strong beat": -17.0,
+    "slide": -19.0, "clap": -14.0, "snap": -18.0, "pat": -16.0, "drum": -14.0, "click": -15.0,
+    "beat": -20.0, "strong beat": -17.0,
 }  # fmt: skip
 
 
 def voice_name(kind: str, strikes: str) -> str:
     """The voice of a kind of sound that strikes with a part of the foot."""
-    if kind in ("brush", "spank", "scuff", "slide", "clap", "click"):
+    if kind in ("brush", "spank", "scuff", "slide", "clap", "snap", "pat", "drum", "click"):
         return kind
     return {"sole": "slide", "none": "ball"}.get(strikes, strikes)
 

@@ -1,5 +1,6 @@
 """A step card: what a word of footwork means, sound by sound."""
 
+import re
 from collections.abc import Mapping
 from fractions import Fraction
 from typing import Any, Literal
@@ -8,13 +9,15 @@ from msgspec import Struct
 
 from firn.core.steps.kinds import KINDS, Kind
 
-Role = Literal["A", "B", "2", "W", "T", "-"]
+Role = Literal["A", "B", "2", "W", "T", "-", "a", "b", "D", "N"]
 Takes = Literal["takes", "stays", "both", ""]
 
-ROLES: tuple[Role, ...] = ("A", "B", "2", "W", "T", "-")
-
+FEET_ROLES: tuple[Role, ...] = ("A", "B", "2", "W", "T")
+HAND_ROLES: tuple[Role, ...] = ("a", "b", "D", "N", "-")
 
 _TAKES: dict[str, Takes] = {"takes": "takes", "stays": "stays", "both": "both"}
+_MARKS = ("as-one", "optional", "grounded")
+HARDEST = 3
 
 
 class CardError(ValueError):
@@ -25,8 +28,9 @@ class Beat(Struct, frozen=True):
     """One sound of a card.
 
     `role`: A the foot that is free when the word starts, B the other, 2 both, W the foot that carries,
-    T the foot whose toe is up, - no foot. `weight`: whether the sound takes weight where its kind leaves
-    that open. `level` as in Kind.
+    T the foot whose toe is up; of hands a the one on the side of A, b the other, D the one that leads, N the other
+    again; - neither. `weight`: whether the sound takes weight where its kind leaves that open. `level` as in Kind.
+    `others`: what may stand in its place. `grounded`: kept down where others leave the floor.
     """
 
     kind: Kind
@@ -34,6 +38,17 @@ class Beat(Struct, frozen=True):
     weight: Takes = ""
     level: int = 0
     as_one: bool = False
+    optional: bool = False
+    grounded: bool = False
+    others: tuple[Kind, ...] = ()
+
+
+class Alias(Struct, frozen=True):
+    """Another name of a card: in which language (a code such as es, "" for any) and school it is said."""
+
+    name: str
+    language: str = ""
+    school: str = ""
 
 
 class Card(Struct, frozen=True, eq=False):
@@ -41,11 +56,13 @@ class Card(Struct, frozen=True, eq=False):
 
     `usual` maps a tradition ("" for any) to lists of places in counts; the first is the default. Places are
     relative to a whole count 0. `remedies`: what helps when a take misses it. `floor`, `ceiling`: the slowest and
-    fastest tempo that the trade names, 0 for none. `simpler`: the card that stands in for it.
+    fastest tempo that the trade names, 0 for none. `simpler`, `harder`: cards that stand in for it; `differs` says
+    how, where they are not as long or end on another foot. `first`: cards to know before this one. `level`: 1 for
+    beginners to 3.
     """
 
     name: str
-    aliases: tuple[str, ...]
+    also: tuple[Alias, ...]
     traditions: tuple[str, ...]
     beats: tuple[Beat, ...]
     usual: Mapping[str, tuple[str, ...]]
@@ -57,6 +74,18 @@ class Card(Struct, frozen=True, eq=False):
     floor: int = 0
     ceiling: int = 0
     simpler: str = ""
+    harder: str = ""
+    differs: str = ""
+    tips: tuple[str, ...] = ()
+    first: tuple[str, ...] = ()
+    level: int = 1
+    source: str = ""
+    credit: str = ""
+
+    @property
+    def aliases(self) -> tuple[str, ...]:
+        """Its other names."""
+        return tuple(a.name for a in self.also)
 
     def usual_for(self, tradition: str) -> str:
         """The counts a tradition usually says, as text such as "&1"."""
@@ -74,31 +103,56 @@ class Card(Struct, frozen=True, eq=False):
         return sum(not b.kind.silent for b in self.beats)
 
 
+def _kind(name: str, card: str) -> Kind:
+    kind = KINDS.get(name)
+    if kind is None:
+        raise CardError(f'card "{card}": no sound is called "{name}"')
+    return kind
+
+
 def _beat(text: str, card: str) -> Beat:
+    """A sound as a card writes it: `heel W optional`, `pickup W or slide`."""
+    text, _, rest = text.partition(" or ")
     words = text.split()
     name = words[0] if words else ""
     level = {"!": 1, "~": -1}.get(name[-1:], 0)
-    kind = KINDS.get(name.rstrip("!~"))
-    if kind is None:
-        raise CardError(f'card "{card}": no sound is called "{name}"')
-    role: Role = "-" if kind.limb != "foot" else "A"
+    kind = _kind(name.rstrip("!~"), card)
+    roles = FEET_ROLES if kind.limb == "foot" else HAND_ROLES if kind.limb == "hands" else ("-",)
+    role: Role = "A" if kind.limb == "foot" else "-"
     weight: Takes = ""
-    as_one = False
+    marks = set()
     for word in words[1:]:
-        if word in ROLES:
-            role = word
+        if word in roles:
+            role = next(r for r in roles if r == word)
         elif word in _TAKES:
             weight = _TAKES[word]
-        elif word == "as-one":
-            as_one = True
+        elif word in _MARKS:
+            marks.add(word)
         else:
-            raise CardError(f'card "{card}": "{word}" after {name} is neither a foot nor a word of weight')
-    return Beat(kind, role, weight, level + kind.level, as_one)
+            raise CardError(
+                f'card "{card}": "{word}" after {name} is none of {", ".join((*roles, *_TAKES, *_MARKS))}'
+            )
+    others = tuple(_kind(other.strip(), card) for other in rest.split(" or ")) if rest else ()
+    return Beat(
+        kind, role, weight, level + kind.level, "as-one" in marks, "optional" in marks, "grounded" in marks, others
+    )
 
 
-_KEYS = {
+_A_COUNT = re.compile(r"[0-9]+|[&ea+|=]", re.IGNORECASE)
+_ALIAS = re.compile(r"\s*([^\[\]]+?)\s*(?:\[\s*([^\[\];]*?)\s*(?:;\s*([^\[\]]*?)\s*)?\])?\s*")
+
+
+def _alias(text: str, card: str) -> Alias:
+    """Another name as a card writes it: `golpe`, `golpe [es]`, `grab-off [en; some tap schools]`."""
+    found = _ALIAS.fullmatch(text)
+    if found is None:
+        raise CardError(f'card "{card}": "{text}" is no name such as "golpe" or "golpe [es]"')
+    return Alias(found[1], found[2] or "", found[3] or "")
+
+
+KEYS = {
     "name", "aliases", "traditions", "sounds", "usual", "sentence", "caution", "counts", "primitive", "remedies",
-    "floor", "ceiling", "simpler",
+    "floor", "ceiling", "simpler", "harder", "differs", "tips", "first", "level", "source", "credit",
 }  # fmt: skip
 
 
@@ -128,9 +182,12 @@ def card_from(data: Mapping[str, Any]) -> Card:
     name = data.get("name")
     if not isinstance(name, str) or not name.strip():
         raise CardError("a card has no name")
+    counts = next((w for w in name.split() if _A_COUNT.fullmatch(w)), None)
+    if counts is not None:
+        raise CardError(f'card "{name}": "{counts}" in a name would be read as a count')
     for key in data:
-        if key not in _KEYS:
-            raise CardError(f'card "{name}": nothing is called "{key}"; known are {", ".join(sorted(_KEYS))}')
+        if key not in KEYS:
+            raise CardError(f'card "{name}": nothing is called "{key}"; known are {", ".join(sorted(KEYS))}')
     beats = data.get("sounds")
     if not isinstance(beats, list) or not beats or not all(isinstance(b, str) for b in beats):
         raise CardError(f'card "{name}": sounds must be a list such as ["brush A", "step A"]')
@@ -139,9 +196,12 @@ def card_from(data: Mapping[str, Any]) -> Card:
         usual = {"": usual}
     if not isinstance(usual, dict) or not usual.get("") or not all(_counts(u) for u in usual.values()):
         raise CardError(f'card "{name}": usual must be a list of counts such as ["&1"]')
+    level = _whole(data, "level", name) or 1
+    if level > HARDEST:
+        raise CardError(f'card "{name}": level must be 1 to {HARDEST}')
     return Card(
         name=name,
-        aliases=_texts(data, "aliases", name),
+        also=tuple(_alias(a, name) for a in _texts(data, "aliases", name)),
         traditions=_texts(data, "traditions", name),
         beats=tuple(_beat(b, name) for b in beats),
         usual={tradition: tuple(counts) for tradition, counts in usual.items()},
@@ -153,6 +213,13 @@ def card_from(data: Mapping[str, Any]) -> Card:
         floor=_whole(data, "floor", name),
         ceiling=_whole(data, "ceiling", name),
         simpler=_text(data, "simpler", name),
+        harder=_text(data, "harder", name),
+        differs=_text(data, "differs", name),
+        tips=_texts(data, "tips", name),
+        first=_texts(data, "first", name),
+        level=level,
+        source=_text(data, "source", name),
+        credit=_text(data, "credit", name),
     )
 
 

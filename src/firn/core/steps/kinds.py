@@ -29,14 +29,17 @@ def _kinds() -> dict[str, Kind]:
     ]  # fmt: skip
     table = {name: Kind(name, part) for name, part in heard}
     table["click"] = Kind("click", "heel", limb="none")
-    table["clap"] = Kind("clap", "none", limb="hands")
+    for name in ("clap", "snap", "pat", "drum"):
+        table[name] = Kind(name, "none", limb="hands")
+    table["hand_down"] = Kind("hand_down", "none", silent=True, limb="hands")
     for name in ("kick", "flick", "lift", "point"):
         table[name] = Kind(name, "none", silent=True)
     table["shift"] = Kind("shift", "none", silent=True)
-    for name in ("hold", "swivel", "sweep", "turn", "pivot", "hand_down"):
+    for name in ("hold", "swivel", "sweep", "turn", "pivot"):
         table[name] = Kind(name, "none", silent=True, limb="none")
     return table
 
 
 KINDS = _kinds()
-"""Every kind by name; "land" is the second half of a pickup, "shift" a silent change of weight."""
+"""Every kind by name; "pat" is a flat hand on the body, "drum" one on a drum or table, "land" is the
+second half of a pickup, "shift" a silent change of weight."""

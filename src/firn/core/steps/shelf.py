@@ -12,6 +12,7 @@ from firn.core.steps.names import fold, nearest
 
 TRADITIONS = (
     "tap", "clogging", "flatfoot", "folk stamping", "step dance", "solo jazz", "swing", "latin", "house",
+    "floor work", "marking",
 )  # fmt: skip
 
 

@@ -107,6 +107,10 @@ class Theme(QObject):
             selection-background-color: {t.chosen}; selection-color: {t.paper}; padding: 4px 2px; }}
         QPlainTextEdit:focus, QTextBrowser:focus, QLineEdit:focus, QSpinBox:focus, QComboBox:focus {{
             border-bottom: 2px solid {t.chosen}; }}
+        QComboBox {{ min-height: {self.px(34)}px; }}
+        QComboBox::drop-down {{ border: none; width: {self.px(20)}px; }}
+        QComboBox::down-arrow {{ image: none; width: 0; height: 0; border-left: 5px solid {t.paper};
+            border-right: 5px solid {t.paper}; border-top: 6px solid {t.quiet}; }}
         QComboBox QAbstractItemView {{ background: {t.paper}; color: {t.ink}; }}
         QPushButton {{ background: {t.paper}; color: {t.ink}; border: 2px solid {t.ink}; border-radius: 8px;
             padding: 0 18px; min-height: {self.px(42)}px; font-weight: 600; }}

@@ -21,6 +21,7 @@ HOP = 12.0
 OFF = 4.0
 LEAST_GAP = 23.0
 LONGEST_ROW = 16
+LEAST_COUNTS = 4
 
 
 class Placed(Struct, frozen=True):
@@ -143,21 +144,28 @@ class StripLayout(Struct, frozen=True):
 
 
 def lay_out(
-    stretch: Stretch, width: float, measure: Callable[[str], float], *, scale: float = 1.0, extra: float = 0.0
+    stretch: Stretch,
+    width: float,
+    measure: Callable[[str], float],
+    *,
+    scale: float = 1.0,
+    extra: float = 0.0,
+    least: int = LEAST_COUNTS,
 ) -> StripLayout:
     """Lay a stretch out, a phrase a row.
 
-    `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row.
+    `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row;
+    a row has room for `least` counts.
     """
     row_counts = min(stretch.counting.phrase, LONGEST_ROW)
     while row_counts > 1 and stretch.counting.phrase % row_counts:
         row_counts -= 1
     if stretch.counts and stretch.counts < row_counts:
-        row_counts = max(4, stretch.counts)
+        row_counts = max(least, stretch.counts)
     pickup = min([s.place for s in stretch.sounds], default=stretch.first)
     lead = max(Fraction(0), stretch.first - pickup)
     rows_needed = max(1, -(-stretch.counts // row_counts))
-    above = HANDS_ROOM * scale if any(s.hands for s in stretch.sounds) else 0.0
+    above = HANDS_ROOM * scale if any(s.hand for s in stretch.sounds) else 0.0
     row_height = (RELIEF + 26) * scale + extra + above
     rows = tuple(
         (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height + above)
@@ -208,7 +216,7 @@ def _soles(layout: StripLayout, stretch: Stretch) -> tuple[Placed, ...]:
             box = _box(x, _sole_y(layout, row, foot, sound), scale)
             if sound.foot == "both":
                 second = _box(x, _sole_y(layout, row, "right", sound), scale)
-        elif sound.hands:
+        elif sound.hand:
             box = QRectF(x - 9, layout.rows[row][2] + HANDS_LANE * layout.scale - 4, 18, 14)
         placed.append(Placed(index, row, x, box, second))
     return tuple(placed)

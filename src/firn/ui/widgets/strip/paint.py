@@ -149,7 +149,7 @@ class StripPainter:
             if sound.kind not in ("hold",):
                 self._move(painter, placed, sound)
             return
-        if sound.hands:
+        if sound.hand:
             self._hands(painter, placed)
             return
         heard = (self._over.verdict or {}).get(placed.index, ("", None))[0]

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 from firn.core.reading.sentences import REASONS
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.layout import StripLayout, lay_out
+from firn.ui.widgets.strip.layout import LEAST_COUNTS, StripLayout, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 VERDICT_ROOM = 38.0
@@ -29,6 +29,7 @@ REACH = 16
 """How far words of a row may reach out of it where it is drawn smaller than they are, in px."""
 
 MARK_ROOM = 10.0
+LEAST_WIDTH = 240
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
 
@@ -38,9 +39,9 @@ class Strip(QWidget):
     walked = Signal(int)
     selected = Signal(object)
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, parent: QWidget | None = None, *, least: int = LEAST_COUNTS) -> None:
         super().__init__(parent)
-        self._theme = theme
+        self._theme, self._least = theme, least
         self._stretch: Stretch | None = None
         self._overlay = Overlay()
         self._layout: StripLayout | None = None
@@ -163,12 +164,12 @@ class Strip(QWidget):
                 widths[text] = metrics.horizontalAdvance(text)
             return widths[text]
 
-        width = max(320, self.width())
+        width = max(LEAST_WIDTH, self.width())
         extra = VERDICT_ROOM if self._overlay.verdict is not None else MARK_ROOM
 
         def laid(scale: float) -> StripLayout:
             assert self._stretch is not None
-            return lay_out(self._stretch, width, measured, scale=scale, extra=extra * scale)
+            return lay_out(self._stretch, width, measured, scale=scale, extra=extra * scale, least=self._least)
 
         least = self._theme.percent / 100
         self._layout = laid(least)

@@ -1,0 +1,288 @@
+"""Steps: the library of cards, searched by word and by rhythm, seen, heard and laid beside each other."""
+
+from html import escape
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QFont, QShowEvent
+from PySide6.QtWidgets import (
+    QBoxLayout,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.library.search import RhythmError, Wanted, prepare, search
+from firn.core.steps.card import HARDEST, Card
+from firn.core.steps.shelf import TRADITIONS
+from firn.session.cards import LANGUAGES, LEVELS, card_stretch, card_text, compared
+from firn.ui.desk import Desk
+from firn.ui.pages.steps.rows import FOUND, FoundRow, row_texts
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import heading
+from firn.ui.widgets.strip.strip import Strip
+from firn.ui.widgets.strip.view import StripView
+
+MOST_SOUNDS = 12
+STRIP_PX, SHORT_STRIP_PX = 232, 186
+LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
+"""Steps of so many counts have room beside each other."""
+
+
+class StepsPage(QWidget):
+    """The page of the library. `hear` (card, foot first, slow) and `put` (card) are asked for."""
+
+    hear = Signal(object, str, bool)
+    put = Signal(object)
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._desk, self._theme = desk, theme
+        self.beside: Card | None = None
+        self._shown: tuple[Card, Card | None] | None = None
+        self.word = _field("Name, in any school or language")
+        self.rhythm = _field("Counts, such as & a 1")
+        self.tradition = _choice("Tradition", [("every tradition", ""), *((t, t) for t in TRADITIONS)])
+        self.language = _choice("Language", [("every language", ""), *((n, c) for c, n in LANGUAGES.items())])
+        levels = [(LEVELS[n], n) for n in range(1, HARDEST + 1)]
+        self.level = _choice("Level", [("every level", 0), *levels])
+        sounds = [("1 sound", 1), *((f"{n} sounds", n) for n in range(2, MOST_SOUNDS + 1))]
+        self.sounds = _choice("Number of sounds", [("any number", 0), *sounds])
+        self.list = QListWidget()
+        self.list.setAccessibleName("Steps found")
+        self.list.setItemDelegate(FoundRow(theme, self.list))
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.many = QLabel()
+        self.name = QLabel()
+        self.name.setWordWrap(True)
+        self.strips = (Strip(theme, least=LEAST_SHOWN), Strip(theme, least=LEAST_SHOWN))
+        self.heads = (QLabel(), QLabel())
+        self.text = QLabel()
+        self.text.setWordWrap(True)
+        self.text.setTextFormat(Qt.TextFormat.RichText)
+        self.text.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.text.setAccessibleName("About this step")
+        self.hear_button = QPushButton("Hear  Enter")
+        self.slow_button = QPushButton("Slowly")
+        self.beside_button = QPushButton()
+        self.put_button = QPushButton("Into the part")
+        self.hear_button.setProperty("next", "true")
+        self._lay_out()
+        self._connect()
+        self._restyle()
+
+    def _lay_out(self) -> None:
+        filters = QHBoxLayout()
+        filters.setSpacing(10)
+        for box in (self.tradition, self.level, self.sounds, self.language):
+            filters.addWidget(box, 1)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addWidget(heading(self._theme, "Find a step"))
+        left.addWidget(self.word)
+        left.addWidget(self.rhythm)
+        left.addLayout(filters)
+        left.addWidget(self.many)
+        left.addWidget(self.list, 1)
+        ways = QHBoxLayout()
+        ways.setSpacing(12)
+        for button in (self.hear_button, self.slow_button, self.beside_button, self.put_button):
+            ways.addWidget(button)
+        ways.addStretch(1)
+        right = QVBoxLayout()
+        right.setSpacing(4)
+        right.addWidget(self.name)
+        self._sides = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._sides.setSpacing(16)
+        self._views = tuple(StripView(strip) for strip in self.strips)
+        for head, view in zip(self.heads, self._views, strict=True):
+            side = QVBoxLayout()
+            side.setSpacing(0)
+            side.addWidget(head)
+            side.addWidget(view)
+            self._sides.addLayout(side, 1)
+        right.addLayout(self._sides)
+        reading = QScrollArea()
+        reading.setWidgetResizable(True)
+        reading.setWidget(self.text)
+        reading.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        right.addWidget(reading, 1)
+        right.addLayout(ways)
+        box = QHBoxLayout(self)
+        box.setContentsMargins(24, 10, 24, 10)
+        box.setSpacing(28)
+        box.addLayout(left, 10)
+        box.addLayout(right, 13)
+
+    def _connect(self) -> None:
+        for field in (self.word, self.rhythm):
+            field.textChanged.connect(lambda _: self.find())
+            field.returnPressed.connect(lambda: self.ask_hear())
+        for box in (self.tradition, self.level, self.sounds, self.language):
+            box.currentIndexChanged.connect(lambda _: self.find())
+        self.list.currentItemChanged.connect(lambda *_: self.show_card())
+        self.list.itemActivated.connect(lambda _: self.ask_hear())
+        self.hear_button.clicked.connect(lambda: self.ask_hear())
+        self.slow_button.clicked.connect(lambda: self.ask_hear(slow=True))
+        self.beside_button.clicked.connect(self.lay_beside)
+        self.put_button.clicked.connect(self.ask_put)
+        self._desk.bridge.opened.connect(self._forget)
+        self._theme.changed.connect(self._restyle)
+
+    def _restyle(self) -> None:
+        theme = self._theme
+        self.name.setFont(theme.font(24, QFont.Weight.DemiBold))
+        for label in (*self.heads, self.many):
+            label.setFont(theme.font(14))
+            label.setStyleSheet(f"color: {theme.tokens.quiet}")
+        for field in (self.word, self.rhythm):
+            field.setFont(theme.font(17))
+            field.setMinimumHeight(theme.px(40))
+        self.text.setFont(theme.font(15))
+        self._shown = None
+        self.show_card()
+
+    # Finding
+
+    def wanted(self) -> Wanted:
+        """What is looked for."""
+        return Wanted(
+            self.word.text(), self.tradition.currentData(), self.language.currentData(), self.level.currentData(),
+            self.sounds.currentData(), self.rhythm.text(),
+        )  # fmt: skip
+
+    def find(self) -> None:
+        """Show what is found; the step that was stood on stays so where it is among it."""
+        before = self.card
+        try:
+            found = search(self._desk.shelf, self.wanted())
+        except RhythmError as fault:
+            self.many.setText(str(fault))
+            return
+        blocked = self.list.blockSignals(True)
+        self.list.clear()
+        for one in found:
+            item = QListWidgetItem(", ".join(row_texts(one)))
+            item.setData(FOUND, one)
+            self.list.addItem(item)
+            if one.card is before and not self.word.text():
+                self.list.setCurrentItem(item)
+        if self.list.currentRow() < 0 and found:
+            self.list.setCurrentRow(0)
+        self.list.blockSignals(blocked)
+        steps = "1 step" if len(found) == 1 else f"{len(found)} steps"
+        self.many.setText(steps if found else "No step is called or sounds so. Fewer letters find more.")
+        self.show_card()
+
+    @property
+    def card(self) -> Card | None:
+        """The card that is stood on."""
+        item = self.list.currentItem()
+        return item.data(FOUND).card if item is not None else None
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.find()
+        QTimer.singleShot(0, lambda: prepare(self._desk.shelf))
+
+    def _forget(self) -> None:
+        self.beside = None
+
+    # Showing
+
+    def show_card(self) -> None:
+        """Show the card that is stood on: on both sides, or with the one that is laid beside it."""
+        card = self.card
+        for widget in (self.hear_button, self.slow_button, self.beside_button, self.put_button):
+            widget.setEnabled(card is not None)
+        if card is None:
+            self.name.setText("")
+            self.text.setText("")
+            for strip, head in zip(self.strips, self.heads, strict=True):
+                strip.setVisible(False)
+                head.setText("")
+            self._shown = None
+            return
+        if self._shown == (card, self.beside):
+            return
+        self._shown = (card, self.beside)
+        tradition = self.tradition.currentData() if self.tradition.currentData() in card.traditions else ""
+        self.name.setText(card.name)
+        other = self.beside if self.beside is not None and self.beside is not card else None
+        shown = [(card, "right"), (other, "right") if other is not None else (card, "left")]
+        stretches = [card_stretch(one, tradition if one is card else "", lead=lead) for one, lead in shown]
+        beside = max(s.counts for s in stretches) <= SIDE_BY_SIDE
+        self._sides.setDirection(QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom)
+        for view in self._views:
+            view.setFixedHeight(self._theme.px(STRIP_PX if beside else SHORT_STRIP_PX))
+        for strip, head, (one, lead), stretch in zip(self.strips, self.heads, shown, stretches, strict=True):
+            strip.setVisible(True)
+            strip.show_stretch(stretch)
+            head.setText(f"{one.name}, {lead} foot first" if other is not None else f"{lead.capitalize()} foot first")
+        self.text.setText(_html(card, other))
+        away = self.beside is not None and other is None
+        self.beside_button.setText(
+            "By itself  D" if other is not None else "Now find another  D" if away else "Beside another  D"
+        )  # fmt: skip
+
+    # Asking
+
+    def ask_hear(self, *, slow: bool = False) -> None:
+        """Ask to hear the card that is stood on."""
+        if self.card is not None:
+            self.hear.emit(self.card, "right", slow)
+
+    def ask_put(self) -> None:
+        """Ask to put it into the part."""
+        if self.card is not None:
+            self.put.emit(self.card)
+
+    def lay_beside(self) -> None:
+        """Keep this card on show beside the next one that is stood on; or no longer."""
+        self.beside = self.card if self.beside is None else None
+        self.show_card()
+
+    def show_played(self, position: object) -> None:
+        """The part is not on this page."""
+
+    def focus_stops(self) -> list[QWidget]:
+        """Where F6 goes on this page, in order."""
+        return [self.word, self.rhythm, self.list, self.hear_button]
+
+
+def _html(card: Card, other: Card | None) -> str:
+    said = card_text(card)
+    lines = []
+    if other is not None:
+        lines.append(f"<p><b>{escape(card.name)} and {escape(other.name)}</b></p>")
+        lines += [f"<p>{escape(line)}</p>" for line in compared(card, other)]
+        return "".join(lines)
+    if said.also:
+        lines.append(f"<p><i>Also: {escape(said.also)}</i></p>")
+    lines.append(f"<p><b>{escape(said.sentence)}</b></p><p>{escape(' '.join(said.facts))}</p>")
+    lines += [f"<p><b>{head}.</b> {' '.join(escape(line) for line in texts)}</p>" for head, texts in said.told]
+    if said.caution:
+        lines.append(f"<p><b>Take care.</b> {escape(said.caution)}</p>")
+    return "".join(lines)
+
+
+def _field(hint: str) -> QLineEdit:
+    field = QLineEdit()
+    field.setPlaceholderText(hint)
+    field.setAccessibleName(hint)
+    field.setClearButtonEnabled(True)
+    return field
+
+
+def _choice(name: str, choices: list) -> QComboBox:
+    box = QComboBox()
+    box.setAccessibleName(name)
+    for text, value in choices:
+        box.addItem(text, value)
+    return box
