@@ -1,12 +1,17 @@
 """Finding steps, and telling two of them apart."""
 
 import unittest
+from fractions import Fraction
 
 from firn.core.library.compare import differences, facts, in_words
+from firn.core.library.make import table_of, table_of_sounds
 from firn.core.library.search import RhythmError, Wanted, rhythm_fit, search, wanted_rhythm
-from firn.core.steps.card import Card, card_from
+from firn.core.piece.build import part_from
+from firn.core.script.settings import Settings
+from firn.core.steps.card import Card, CardError, card_from
 from firn.core.steps.shelf import Shelf, shipped
-from tests.support import cases
+from tests.core.test_cards import NEEDS_BEFORE
+from tests.support import cases, part
 
 
 def names(**wanted: object) -> list[str]:
@@ -47,6 +52,11 @@ class WordTest(unittest.TestCase):
 
     def test_nothing(self) -> None:
         self.assertEqual(names(text="zzzzqqqq"), [])
+
+    def test_what_is_no_longer_offered_is_found_by_its_name_alone(self) -> None:
+        own = card_from({"name": "gate swing", "sounds": ["brush A"], "retired": True})
+        shelf = Shelf.of([], own=[own])
+        self.assertEqual([search(shelf, Wanted()), len(search(shelf, Wanted(text="gate")))], [[], 1])
 
     def test_own_cards_come_first(self) -> None:
         own = card_from({"name": "shuffle off", "sounds": ["brush A"]})
@@ -112,6 +122,35 @@ class CompareTest(unittest.TestCase):
         said = " ".join(in_words(facts(card("flap"))))
         self.assertIn("2 sounds, 1 change of weight, 1 count.", said)
         self.assertIn("On the beat: the step.", said)
+
+
+class MakeTest(unittest.TestCase):
+    def test_every_shipped_card_is_written_and_read_back(self) -> None:
+        for one in shipped().cards:
+            again = card_from(table_of(one))
+            for field in one.__struct_fields__:
+                self.assertEqual(getattr(again, field), getattr(one, field), one.name)
+
+    def test_a_card_made_of_its_sounds_dances_alike(self) -> None:
+        for one in shipped().cards:
+            if one.name in NEEDS_BEFORE or one.name == "pickup":
+                continue
+            settings = Settings(tradition=(one.traditions or ("tap",))[0])
+            first = part_from("A", f"{one.usual_for(settings.tradition)} {one.name}", settings)
+            made = card_from(table_of_sounds(first, Fraction(-20), Fraction(99)) | {"name": "made thing"})
+            text = f"{made.usual_for(settings.tradition)} made thing"
+            second = part_from("A", text, settings, Shelf.of([], own=[made]))
+            with self.subTest(one.name):
+                danced = [[(s.kind, s.foot, s.weight, s.hand) for s in p.sounds] for p in (first, second)]
+                self.assertEqual(*danced)
+
+    def test_of_a_stretch(self) -> None:
+        table = table_of_sounds(part("8 stomp  1 hop  2 step  &3 flap  & step"), Fraction(1), Fraction(3))
+        self.assertEqual((table["sounds"], table["usual"]), (["step A", "brush B", "step B", "step A"], ["1 &2 &"]))
+
+    def test_of_nothing(self) -> None:
+        with self.assertRaisesRegex(CardError, "No sound is selected"):
+            table_of_sounds(part("1 step"), Fraction(4), Fraction(8))
 
 
 if __name__ == "__main__":

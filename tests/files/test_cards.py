@@ -1,14 +1,18 @@
 """A teacher's own cards: they come first, and a broken file or a doubled name is told and spoils nothing else."""
 
 import unittest
+from typing import ClassVar
 
+from firn.core.library.make import table_of
 from firn.core.piece.build import part_from
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import shipped
-from firn.files.cards import read_cards, write_example
+from firn.errors import FileFormatError
+from firn.files.cards import bring_in_cards, read_cards, save_card, write_cards, write_example
 from tests.support import FolderCase, cases
 
 FLAP = '[[card]]\nname = "flap"\nsounds = ["spank A", "step A"]\nusual = ["a1"]\n'
+SWING = '[[card]]\nname = "gate swing"\nsounds = ["brush A", "step A"]\nusual = ["&1"]\n'
 SCOOT = '[[card]]\nname = "scoot"\naliases = ["sco"]\ntraditions = ["clogging"]\nsounds = ["chug W"]\n'
 
 
@@ -74,6 +78,60 @@ class OwnCardsTest(FolderCase):
         self.assertEqual((len(own.cards), own.faults), (1, ()))
         one = part_from("A", "1 gate swing", Settings(), own.shelf)
         self.assertEqual((one.problems, one.footing.faults, len(one.sounds)), ((), (), 3))
+
+
+class SaveTest(FolderCase):
+    TABLE: ClassVar = {"name": "gate swing", "sounds": ["brush A", "step A"], "usual": ["&1"], "traditions": ["tap"]}
+
+    def test_kept_changed_and_renamed(self) -> None:
+        save_card(self.folder, self.TABLE)
+        save_card(self.folder, self.TABLE | {"tips": ["Low."]}, "gate swing")
+        path = save_card(self.folder, self.TABLE | {"name": "latch"}, "gate swing")
+        self.assertEqual(path.name, "gate-swing.toml")
+        read = read_cards(self.folder)
+        self.assertEqual([(c.name, c.tips) for c in read.cards], [("latch", ())])
+
+    def test_notes_and_neighbours_in_the_file_stay(self) -> None:
+        (self.folder / "mine.toml").write_text(f"# ours since the summer\n{FLAP}\n# the other one\n{SWING}", "utf-8")
+        save_card(self.folder, self.TABLE | {"sentence": "Swing."}, "gate swing")
+        text = (self.folder / "mine.toml").read_text("utf-8")
+        self.assertIn("# ours since the summer", text)
+        self.assertIn("# the other one", text)
+        self.assertEqual([c.name for c in read_cards(self.folder).cards], ["flap", "gate swing"])
+
+    @cases(
+        ("no name", {"name": ""}, "A card has no name"),
+        ("a sound that is none", {"sounds": ["jumpp A"]}, 'no sound is called "jumpp"'),
+        ("counts that do not fit", {"usual": ["1"]}, "do not match its sounds"),
+        ("no sound", {"sounds": []}, "sounds must be a list"),
+    )
+    def test_refused_and_nothing_is_written(self, _: str, change: dict, message: str) -> None:
+        with self.assertRaisesRegex(FileFormatError, message):
+            save_card(self.folder, self.TABLE | change)
+        self.assertEqual(list(self.folder.iterdir()), [])
+
+    def test_another_card_of_that_name(self) -> None:
+        save_card(self.folder, self.TABLE)
+        with self.assertRaisesRegex(FileFormatError, "called .gate swing. already, in gate-swing.toml"):
+            save_card(self.folder, self.TABLE)
+
+    def test_written_out_and_brought_in(self) -> None:
+        write_cards(self.folder / "all.toml", [table_of(c) for c in shipped().cards])
+        folder = self.folder / "hers"
+        self.assertEqual(bring_in_cards(folder, self.folder / "all.toml"), len(shipped().cards))
+        self.assertEqual(bring_in_cards(folder, self.folder / "all.toml"), len(shipped().cards))
+        self.assertEqual(sorted(f.name for f in folder.iterdir()), ["all-2.toml", "all.toml"])
+
+    @cases(
+        ("broken", "[[card]\nname", "is broken: .* line 1"),
+        ("no card", "name = 1", "holds no"),
+        ("one of them cannot be danced", FLAP + FLAP.replace("spank A", "spunk A"), 'no sound is called "spunk"'),
+    )
+    def test_a_bad_file_is_not_brought_in(self, _: str, text: str, message: str) -> None:
+        (self.folder / "bad.toml").write_text(text, "utf-8")
+        with self.assertRaisesRegex(FileFormatError, message):
+            bring_in_cards(self.folder / "hers", self.folder / "bad.toml")
+        self.assertFalse((self.folder / "hers").exists())
 
 
 if __name__ == "__main__":

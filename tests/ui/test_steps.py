@@ -5,9 +5,11 @@ import unittest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from firn.core.script.complete import completions
 from firn.core.steps.shelf import shipped
+from firn.ui.dialogs.step import StepDialog
 from tests.support import cases
-from tests.ui.window import CTRL, SHIFT, WindowCase
+from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 
 class StepsTest(WindowCase):
@@ -110,6 +112,88 @@ class StepsTest(WindowCase):
         self.page.word.setFocus()
         QTest.keyClicks(self.page.word, "d")
         self.assertEqual((self.page.word.text(), self.page.beside), ("d", None))
+
+
+class OwnStepsTest(WindowCase):
+    """Steps that a teacher makes herself: of nothing, of a selection, of another card."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.folder_of_cards = self.folder / "cards"
+        self.dialogs: list[StepDialog] = []
+
+    def fill(self, **fields: str) -> None:
+        def fill(dialog: StepDialog) -> None:
+            self.dialogs.append(dialog)
+            for name, text in fields.items():
+                getattr(dialog, name).setText(text)
+
+        self.answers.fill = fill
+
+    @property
+    def page(self):
+        return self.window.rooms.steps
+
+    def test_of_nothing(self) -> None:
+        self.key(Qt.Key.Key_F5)
+        self.fill(name="gate swing", sounds="brush A, hop W, step A", usual="&1 2", sentence="Over the gate.")
+        self.key(Qt.Key.Key_N, CTRL | ALT)
+        self.assertEqual(self.page.card.name, "gate swing")
+        self.assertTrue((self.folder_of_cards / "gate-swing.toml").exists())
+        self.window.show_page(0)
+        self.type("2 gate swing")
+        self.assertEqual([s.kind for s in self.desk.stretch.sounds], ["brush", "hop", "step"])
+
+    def test_what_is_wrong_is_said_and_nothing_is_kept(self) -> None:
+        self.key(Qt.Key.Key_F5)
+        self.fill(name="gate swing", sounds="brush A, jumpp A", usual="&1")
+        self.key(Qt.Key.Key_N, CTRL | ALT)
+        self.assertIn('no sound is called "jumpp"', self.dialogs[-1].wrong.text())
+        self.assertFalse(self.folder_of_cards.exists())
+
+    def test_of_what_is_selected(self) -> None:
+        self.type("8 stomp  1 hop  2 step  &3 flap  & step")
+        self.fill(name="latch lift")
+        self.key(Qt.Key.Key_M, CTRL)
+        made = self.desk.shelf.find("latch lift", "tap")
+        self.assertEqual([b.kind.name for b in made.beats], ["stomp", "hop", "step", "brush", "step", "step"])
+        self.assertEqual(self.page.card, made)
+
+    def test_a_copy_of_one_of_firns_then_changed(self) -> None:
+        self.key(Qt.Key.Key_F5)
+        QTest.keyClicks(self.page.word, "flap heel")
+        self.page.list.setFocus()
+        self.fill(sentence="Ours.")
+        self.key(Qt.Key.Key_Y)
+        self.assertEqual(self.page.card.sentence, "Ours.")
+        self.fill(remedy="Softer.")
+        self.key(Qt.Key.Key_Y)
+        own = [c for c in self.desk.shelf.cards if c in self.desk.shelf.own]
+        self.assertEqual([(c.name, c.sentence, c.remedies) for c in own], [("flap heel", "Ours.", ("Softer.",))])
+
+    def test_retired_and_offered_again(self) -> None:
+        self.key(Qt.Key.Key_F5)
+        QTest.keyClicks(self.page.word, "flap heel")
+        self.key(Qt.Key.Key_R, CTRL | ALT)
+        self.assertIn("no longer offered", [self.page.list.item(n).text() for n in range(self.page.list.count())][-1])
+        self.window.show_page(0)
+        self.type("&a1 flap heel")
+        self.assertEqual(len(self.desk.stretch.sounds), 3)
+        self.assertEqual([c.name for c in completions("flap he", self.desk.shelf, "tap")], ["flap heel heel"])
+
+    def test_written_out_and_brought_in(self) -> None:
+        self.key(Qt.Key.Key_F5)
+        self.answers.path = self.folder / "out.toml"
+        self.key(Qt.Key.Key_E, CTRL | ALT)
+        self.assertIn("no card of yours", self.window.banner.text)
+        QTest.keyClicks(self.page.word, "flap heel")
+        self.page.list.setFocus()
+        self.key(Qt.Key.Key_E, CTRL | ALT)
+        self.key(Qt.Key.Key_I, CTRL | ALT)
+        self.assertEqual([c.name for c in self.desk.shelf.own], ["flap heel"])
+        (self.folder / "out.toml").write_text("[[card]", "utf-8")
+        self.key(Qt.Key.Key_I, CTRL | ALT)
+        self.assertIn("out.toml is broken", self.window.banner.text)
 
 
 if __name__ == "__main__":

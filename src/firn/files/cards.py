@@ -1,6 +1,10 @@
 """A teacher's own cards: TOML files in a folder of hers, read file by file; a broken one spoils no other."""
 
+import itertools
+import re
+from collections.abc import Sequence
 from pathlib import Path
+from typing import Any
 
 from msgspec import Struct
 
@@ -124,3 +128,94 @@ def write_example(folder: Path) -> Path:
     except OSError as fault:
         raise FileFormatError(f"{folder} cannot be made: {fault.strerror}.") from fault
     return path
+
+
+def save_card(folder: Path, table: dict[str, Any], was: str = "") -> Path:
+    """Keep a card in a folder of cards: in place of the one named `was` in its own file, else in a file of its own.
+
+    What else stands in that file, notes included, stays. Raises FileFormatError with one sentence.
+    """
+    import tomlkit
+    from tomlkit.exceptions import TOMLKitError
+
+    try:
+        card = _checked(table)
+    except CardError as fault:
+        raise FileFormatError(f"{str(fault)[:1].upper()}{str(fault)[1:]}.") from fault
+    if fold(card.name) != fold(was) and (other := _file_of(folder, card.name)) is not None:
+        raise FileFormatError(f'A step of yours is called "{card.name}" already, in {other.name}.')
+    path = _file_of(folder, was) or folder / f"{_file_name(card.name)}.toml"
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        document = tomlkit.parse(path.read_text("utf-8-sig")) if path.exists() else tomlkit.document()
+        kept = document.setdefault("card", tomlkit.aot())
+        place = next((c for c in kept if fold(str(c.get("name", ""))) == fold(was or card.name)), None)
+        if place is None:
+            place = tomlkit.table()
+            kept.append(place)
+        for key in [k for k in place if k not in table]:
+            del place[key]
+        for key, value in table.items():
+            if place.get(key) != value:
+                place[key] = value
+        _replace_file(path, tomlkit.dumps(document))
+    except TOMLKitError as fault:
+        raise FileFormatError(f"{path.name} is broken: {fault}.") from fault
+    except OSError as fault:
+        raise FileFormatError(f"{path} cannot be written: {fault.strerror}.") from fault
+    return path
+
+
+def _file_of(folder: Path, name: str) -> Path | None:
+    """The file of a folder that holds the card of a name."""
+    for file in sorted(folder.glob("*.toml")) if name and folder.exists() else ():
+        try:
+            tables = _tables(file)
+        except FileFormatError:
+            continue
+        if any(isinstance(t, dict) and fold(str(t.get("name", ""))) == fold(name) for t in tables):
+            return file
+    return None
+
+
+def _file_name(name: str) -> str:
+    """A card's name as that of a file."""
+    return re.sub(r"[^\w]+", "-", fold(name)).strip("-") or "step"
+
+
+def _replace_file(path: Path, text: str) -> None:
+    """Write a file whole or not at all."""
+    draft = path.with_name(f".{path.name}.part")
+    draft.write_text(text, "utf-8")
+    draft.replace(path)
+
+
+def write_cards(path: Path, tables: Sequence[dict[str, Any]]) -> None:
+    """Write cards into one file, for others to bring in; raises FileFormatError."""
+    import tomlkit
+
+    try:
+        _replace_file(path, tomlkit.dumps({"card": list(tables)}))
+    except OSError as fault:
+        raise FileFormatError(f"{path} cannot be written: {fault.strerror}.") from fault
+
+
+def bring_in_cards(folder: Path, file: Path) -> int:
+    """Copy a file of cards into a folder once all of it can be danced; gives how many it holds.
+
+    Raises FileFormatError with its first fault; then nothing is brought in.
+    """
+    many = 0
+    for table in _tables(file):
+        try:
+            _checked(table)
+        except CardError as fault:
+            raise FileFormatError(f"{file.name}: {fault}.") from fault
+        many += 1
+    free = (folder / f"{file.stem}{'' if not n else f'-{n + 1}'}.toml" for n in itertools.count())
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        _replace_file(next(p for p in free if not p.exists()), file.read_text("utf-8-sig"))
+    except OSError as fault:
+        raise FileFormatError(f"{folder} cannot be written: {fault.strerror}.") from fault
+    return many

@@ -30,7 +30,7 @@ from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
-from firn.ui.rooms import LISTEN, STEPS, Rooms
+from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import rule
@@ -38,7 +38,7 @@ from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import Context, Handlers
+from firn.ui.work.context import LISTEN, LOG, STEPS, Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program, geometry_settings
@@ -89,14 +89,14 @@ class MainWindow(QMainWindow):
         self.working = Working(theme)
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
         self.dancing = Dancing(self._context, player, self._standing)
-        self.rooms = Rooms(
-            self._context, theme, self.program, self.dancing,
-            put=self._put_page, moved=self._moved, open_duplex=open_duplex,
-        )  # fmt: skip
-        self.pieces = Pieces(self._context)
         self.cards = Cards(
             self._context, settings.cards_folder, cards, lambda folder: self.program.keep(cards=str(folder))
         )
+        self.rooms = Rooms(
+            self._context, theme, self.program, self.dancing, self.cards,
+            put=self._put_page, moved=self._moved, open_duplex=open_duplex,
+        )  # fmt: skip
+        self.pieces = Pieces(self._context)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self.program.opened)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
@@ -124,8 +124,8 @@ class MainWindow(QMainWindow):
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             "write_page": lambda: self.show_page(0),
-            "listen_page": lambda: self.show_page(1),
-            "log_page": lambda: self.show_page(2),
+            "listen_page": lambda: self.show_page(LISTEN),
+            "log_page": lambda: self.show_page(LOG),
             "steps_page": lambda: self.show_page(STEPS),
             "next_area": self.next_area,
         }

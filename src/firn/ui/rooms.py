@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QWidget
 
 from firn.ui.actions import ACTIONS
 from firn.ui.theme.theme import Theme
-from firn.ui.work.context import Context, Handlers
+from firn.ui.work.cards import Cards
+from firn.ui.work.context import LISTEN, LOG, STEPS, Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.program import Program
 
@@ -26,8 +27,6 @@ if TYPE_CHECKING:
     from firn.ui.work.steps import Steps
     from firn.ui.work.takes import Takes
 
-LISTEN, LOG, STEPS = 1, 2, 3
-
 
 class Rooms:
     """Makes pages and puts them in their place (`put`); `moved` is told the place that a recording has come to."""
@@ -38,12 +37,14 @@ class Rooms:
         theme: Theme,
         program: Program,
         dancing: Dancing,
+        cards: Cards,
         *,
         put: Callable[[int, QWidget], None],
         moved: Callable[[Fraction, bool], None],
         open_duplex: "OpenDuplex | None",
     ) -> None:
-        self._context, self._theme, self._program, self._dancing = context, theme, program, dancing
+        self._context, self._theme, self._program = context, theme, program
+        self._dancing, self._cards = dancing, cards
         self._put, self._moved, self._open_duplex = put, moved, open_duplex
 
     def made(self, name: str) -> bool:
@@ -118,7 +119,7 @@ class Rooms:
         """The work on steps."""
         from firn.ui.work.steps import Steps
 
-        return Steps(self._context, self.steps, self._dancing)
+        return Steps(self._context, self.steps, self._dancing, self._cards)
 
     def page(self, index: int) -> "ListenPage | LogPage | StepsPage":
         """The page of a place behind the first, with the work on it."""
@@ -144,7 +145,8 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in ("print", "pdf")}
+        here = ("print", "pdf", "step_of_selection")
+        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in here}
 
     def leave(self) -> None:
         """End what runs here, as the window turns to something else."""

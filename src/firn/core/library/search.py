@@ -29,7 +29,10 @@ class RhythmError(FirnError):
 
 
 class Wanted(Struct, frozen=True):
-    """What is looked for; "" and 0 stand for anything. `rhythm`: counts as said, such as "& a 1"."""
+    """What is looked for; "" and 0 stand for anything. `rhythm`: counts as said, such as "& a 1".
+
+    Cards that are no longer offered are found by their names alone.
+    """
 
     text: str = ""
     tradition: str = ""
@@ -54,7 +57,7 @@ def search(shelf: Shelf, wanted: Wanted) -> list[Found]:
     Where no name holds what is typed, those nearest to it are found.
     """
     rhythm = wanted_rhythm(wanted.rhythm)
-    ranked: list[tuple[tuple[int, int, bool, str], Found]] = []
+    ranked: list[tuple[tuple[bool, int, int, bool, str], Found]] = []
     text = fold(wanted.text)
     for card in shelf.cards:
         if not _fits(card, wanted):
@@ -66,12 +69,12 @@ def search(shelf: Shelf, wanted: Wanted) -> list[Found]:
         if fitted is None:
             continue
         counts, fit = fitted
-        rank = (_FITS.index(fit) if fit else 0, how, card not in shelf.own, fold(name))
+        rank = (card.retired, _FITS.index(fit) if fit else 0, how, card not in shelf.own, fold(name))
         ranked.append((rank, Found(card, name, counts, fit)))
     if not ranked and text:
         near = [n for name in nearest(text, shelf.by_name) for n in shelf.by_name[name]]
         ranked = [
-            ((0, n, False, ""), Found(card, card.name, card.usual_for(wanted.tradition)))
+            ((False, 0, n, False, ""), Found(card, card.name, card.usual_for(wanted.tradition)))
             for n, card in enumerate(dict.fromkeys(near))
             if _fits(card, wanted) and not rhythm
         ]
@@ -101,7 +104,8 @@ def wanted_rhythm(text: str) -> Rhythm:
 
 def _fits(card: Card, wanted: Wanted) -> bool:
     return (
-        (not wanted.tradition or not card.traditions or wanted.tradition in card.traditions)
+        (not card.retired or bool(wanted.text))
+        and (not wanted.tradition or not card.traditions or wanted.tradition in card.traditions)
         and (not wanted.level or card.level == wanted.level)
         and (not wanted.sounds or card.sounds == wanted.sounds)
         and (not wanted.language or any(a.language == wanted.language for a in card.also))

@@ -55,7 +55,7 @@ def _found(typed: str, shelf: Shelf, tradition: str) -> list[tuple[str, Card]]:
     for key in shelf.by_name:
         begins = key.startswith(typed)
         card = shelf.find(key, tradition) if begins or f" {typed}" in key else None
-        if card is None or key == typed:
+        if card is None or key == typed or card.retired:
             continue
         foreign = bool(card.traditions) and tradition not in card.traditions
         name = next((n for n in (card.name, *card.aliases) if fold(n) == key), key)

@@ -58,7 +58,7 @@ class Card(Struct, frozen=True, eq=False):
     relative to a whole count 0. `remedies`: what helps when a take misses it. `floor`, `ceiling`: the slowest and
     fastest tempo that the trade names, 0 for none. `simpler`, `harder`: cards that stand in for it; `differs` says
     how, where they are not as long or end on another foot. `first`: cards to know before this one. `level`: 1 for
-    beginners to 3.
+    beginners to 3. `retired`: no longer offered, though still read.
     """
 
     name: str
@@ -81,6 +81,7 @@ class Card(Struct, frozen=True, eq=False):
     level: int = 1
     source: str = ""
     credit: str = ""
+    retired: bool = False
 
     @property
     def aliases(self) -> tuple[str, ...]:
@@ -153,6 +154,7 @@ def _alias(text: str, card: str) -> Alias:
 KEYS = {
     "name", "aliases", "traditions", "sounds", "usual", "sentence", "caution", "counts", "primitive", "remedies",
     "floor", "ceiling", "simpler", "harder", "differs", "tips", "first", "level", "source", "credit",
+    "retired",
 }  # fmt: skip
 
 
@@ -220,6 +222,7 @@ def card_from(data: Mapping[str, Any]) -> Card:
         level=level,
         source=_text(data, "source", name),
         credit=_text(data, "credit", name),
+        retired=data.get("retired") is True,
     )
 
 

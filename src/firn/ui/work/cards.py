@@ -1,11 +1,16 @@
 """A teacher's own cards: read, read again, kept in another folder."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import Any
 
+from firn.core.library.make import table_of
+from firn.core.steps.card import Card
 from firn.errors import FirnError
-from firn.files.cards import OwnCards, read_cards, write_example
+from firn.files.cards import OwnCards, bring_in_cards, read_cards, save_card, write_cards, write_example
 from firn.ui.work.context import Context, Handlers
+
+CARD_FILES = "Cards (*.toml)"
 
 
 class Cards:
@@ -47,6 +52,35 @@ class Cards:
         self.folder, self.own = folder, own
         self._context.desk.use_shelf(own.shelf)
         return own
+
+    def save(self, table: dict[str, Any], was: str = "") -> None:
+        """Keep a card of her own, in place of the one named `was`; raises FileFormatError."""
+        save_card(self.folder, table, was)
+        self._read(self.folder)
+
+    def bring_in(self) -> None:
+        """Ask for a file of cards and bring all of it in."""
+        file = self._context.prompts.open_file(self._context.window, "Bring in cards", CARD_FILES)
+        if file is None:
+            return
+        try:
+            many = bring_in_cards(self.folder, file)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        self._read(self.folder)
+        self._context.say("1 card is yours now." if many == 1 else f"{many} cards are yours now.")
+
+    def write_out(self, cards: Sequence[Card]) -> None:
+        """Ask for a file and write cards into it."""
+        name = f"{cards[0].name}.toml" if len(cards) == 1 else "cards.toml"
+        file = self._context.prompts.save_file(self._context.window, "Write cards out", CARD_FILES, name)
+        if file is None:
+            return
+        try:
+            write_cards(file, [table_of(c) for c in cards])
+        except FirnError as fault:
+            self._context.say(str(fault))
 
     def _make(self, folder: Path) -> None:
         try:

@@ -12,6 +12,9 @@ from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 
+LISTEN, LOG, STEPS = 1, 2, 3
+"""Places of the pages behind the first."""
+
 Handlers = dict[str, Callable[[], object]]
 
 

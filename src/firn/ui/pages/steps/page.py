@@ -30,7 +30,7 @@ from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
 MOST_SOUNDS = 12
-STRIP_PX, SHORT_STRIP_PX = 232, 186
+STRIP_PX, SHORT_STRIP_PX = 232, 196
 LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
 """Steps of so many counts have room beside each other."""
 
@@ -111,7 +111,10 @@ class StepsPage(QWidget):
         reading = QScrollArea()
         reading.setWidgetResizable(True)
         reading.setWidget(self.text)
-        reading.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        # Arrow keys read on.
+        reading.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        reading.setAccessibleName("About this step")
+        self.reading = reading
         right.addWidget(reading, 1)
         right.addLayout(ways)
         box = QHBoxLayout(self)
@@ -179,6 +182,15 @@ class StepsPage(QWidget):
         steps = "1 step" if len(found) == 1 else f"{len(found)} steps"
         self.many.setText(steps if found else "No step is called or sounds so. Fewer letters find more.")
         self.show_card()
+
+    def stand_on(self, name: str) -> None:
+        """Stand on the card of a name, whatever was looked for before."""
+        for box in (self.tradition, self.language, self.level, self.sounds):
+            box.setCurrentIndex(0)
+        self.rhythm.clear()
+        self.word.setText(name)
+        self.find()
+        self.list.setFocus()
 
     @property
     def card(self) -> Card | None:
@@ -253,7 +265,7 @@ class StepsPage(QWidget):
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
-        return [self.word, self.rhythm, self.list, self.hear_button]
+        return [self.word, self.rhythm, self.list, self.reading, self.hear_button]
 
 
 def _html(card: Card, other: Card | None) -> str:

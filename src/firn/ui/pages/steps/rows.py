@@ -18,7 +18,8 @@ def row_texts(found: Found) -> tuple[str, str, str]:
     name = found.card.name if found.name == found.card.name else f"{found.name}  ({found.card.name})"
     fit = FITS[found.fit]
     counts = f"{found.counts}   {fit}" if fit else found.counts
-    return name, counts, ", ".join(found.card.traditions) or "every"
+    where = "no longer offered" if found.card.retired else ", ".join(found.card.traditions) or "every"
+    return name, counts, where
 
 
 class FoundRow(QStyledItemDelegate):
