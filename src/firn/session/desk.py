@@ -118,7 +118,9 @@ def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
         if sound.use not in seen:
             seen.add(sound.use)
             use = part.uses[sound.use]
-            name = "" if use.card.name == "hold" else use.card.name
+            # In her own word where the card's name means something else to her.
+            means = part.script.shelf.find(use.card.name, part.settings.tradition) is use.card
+            name = "" if use.card.name == "hold" else use.card.name if means else use.word.text
             words.append((base + index, f"{name} {turn_text(use.word.turn)}".strip()))
     return tuple(words)
 

@@ -1,13 +1,17 @@
 """What the user has chosen for the whole program, kept as versioned JSON."""
 
+import contextlib
 import json
 import os
 from pathlib import Path
 from typing import Literal, get_args
 
 import platformdirs
-from msgspec import Struct, to_builtins
+from msgspec import Struct, ValidationError, convert, to_builtins
 from msgspec.structs import replace
+
+from firn.core.script.settings import Sides
+from firn.core.steps.shelf import Words
 
 VERSION = 1
 RECENT = 8
@@ -23,7 +27,7 @@ class Settings(Struct, frozen=True):
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
     look. `text_percent`: size of text. `cards`: the folder of the teacher's own cards, "" for the usual one.
     `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
-    is recorded, and how many times through.
+    is recorded, and how many times through. `words`, `sides`: what words mean in new pieces.
     """
 
     recent: tuple[str, ...] = ()
@@ -34,6 +38,8 @@ class Settings(Struct, frozen=True):
     latency_ms: tuple[tuple[str, float], ...] = ()
     hearing: Hearing = "silence"
     passes: int = 2
+    words: Words = ()
+    sides: Sides = "working foot"
 
     @property
     def cards_folder(self) -> Path:
@@ -85,6 +91,10 @@ def load_settings(path: Path) -> Settings:
         settings = replace(settings, hearing=kept["hearing"])
     if isinstance(kept.get("passes"), int) and 1 <= kept["passes"] <= MOST_PASSES:
         settings = replace(settings, passes=kept["passes"])
+    with contextlib.suppress(ValidationError):
+        settings = replace(settings, words=convert(kept.get("words", []), Words))
+    if kept.get("sides") in ("working foot", "standing foot"):
+        settings = replace(settings, sides=kept["sides"])
     if isinstance(kept.get("recent"), list):
         settings = replace(settings, recent=tuple(r for r in kept["recent"] if isinstance(r, str))[:RECENT])
     return settings

@@ -40,6 +40,7 @@ ACTIONS = (
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Edit"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Edit"),
     ActionSpec("counting", "How it counts…", ("F4",), "Part"),
+    ActionSpec("words", "What words mean…", ("Ctrl+Shift+W",), "Part"),
     ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
     ActionSpec("rename_part", "Rename part…", ("F2",), "Part"),
     ActionSpec("delete_part", "Delete part", ("Ctrl+Shift+D",), "Part"),

@@ -96,7 +96,7 @@ class MainWindow(QMainWindow):
             self._context, theme, self.program, self.dancing, self.cards,
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
-        self.pieces = Pieces(self._context)
+        self.pieces = Pieces(self._context, self.program)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self.program.opened)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)

@@ -5,7 +5,8 @@ from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
 from firn.core.script.reader import cut
-from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.script.settings import Settings, Sides, read_settings, write_settings
+from firn.core.steps.shelf import Words
 
 
 class BookPart(Struct, frozen=True):
@@ -99,9 +100,12 @@ class Book(Struct, frozen=True):
         return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))
 
 
-def new_piece(piece_id: str, part_id: str, name: str) -> BookPiece:
-    """An empty piece with one empty part."""
-    return BookPiece(piece_id, write_settings(Settings(name=name)), (BookPart(part_id, "A", ""),))
+def new_piece(
+    piece_id: str, part_id: str, name: str, *, words: Words = (), sides: Sides = "working foot"
+) -> BookPiece:
+    """An empty piece with one empty part, its words with the meanings that its teacher gives them."""
+    head = write_settings(Settings(name=name, words=words, sides=sides))
+    return BookPiece(piece_id, head, (BookPart(part_id, "A", ""),))
 
 
 def piece_of_script(text: str, ids: "list[str]") -> BookPiece:

@@ -8,7 +8,7 @@ from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
 from firn.core.script.tree import Bit, Counts, parse_line
 from firn.core.script.words import Run
-from firn.core.script.writer import renamed, spelled_out
+from firn.core.script.writer import renamed, side_text, spelled_out
 
 
 def faults(part: Part) -> list[Finding]:
@@ -79,7 +79,7 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
     if mend.action == "swap":
         side = "left" if use.side == "right" else "right"
         text = _line(part, use)[use.word.column : use.word.end]
-        swapped = {"left": "L", "right": "R"}[side] + " " + text.split(None, 1)[-1]
+        swapped = side_text(side, use.card, part.settings) + text.split(None, 1)[-1]
         return MendText("swap", values | {"foot": side}, (_change(use, part, swapped),))
     if mend.action in ("shift", "step"):
         return _in_rest(part, use, mend, values)
@@ -91,7 +91,11 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
     if len(use.places) == 1 and mend.action == "drop":
         return _left_out(part, use, values)
     if len(use.places) == 1:
-        return MendText("becomes", values, (_change(use, part, renamed(use, values["becomes"])),))
+        return MendText(
+            "becomes",
+            values,
+            (_change(use, part, renamed(use, values["becomes"], part.settings, part.script.shelf)),),
+        )
     return _spelled(part, sound, mend, values)
 
 
@@ -144,7 +148,7 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
     start = _counts_column(line, use.word.column)
     if start is None:
         return None
-    text = spelled_out(use, kinds, feet, part.settings.counting)
+    text = spelled_out(use, kinds, feet, part.settings, part.script.shelf)
     change = Change(use.line - part.script.line, start, use.word.end, text)
     code = "leave_out" if mend.action == "drop" else "becomes"
     return MendText(code, values, (change,))

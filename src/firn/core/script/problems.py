@@ -20,6 +20,7 @@ CODES = {
     "N114": "a division that the meter does not have",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
+    "H203": "a word that is to mean a step that is not known",
     "P301": "two parts of one name",
     "C401": "a combo item that names no part",
     "C402": "words after a part that mean nothing there",

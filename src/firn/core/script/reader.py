@@ -16,6 +16,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, read_settings
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Item, runs_of
+from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf, shipped
 
@@ -79,7 +80,7 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
 
     `line` is where the part's text begins in the whole, for the lines of problems.
     """
-    shelf = shelf or shipped()
+    shelf = (shelf or shipped()).called(settings.words)
     counting = settings.counting
     texts = lines_of(text)
     rows = [line_items(row, shelf, settings.tradition) for row in texts]
@@ -98,7 +99,19 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
         unknown += placed.unknown
         problems += placed.problems
     problems.sort(key=lambda p: (p.line, p.column))
+    if settings.sides == "standing foot":
+        uses = [replace(use, side=across(use.side, use.card)) for use in uses]
     return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf)
+
+
+def across(side: str, card: Card) -> str:
+    """The side of the foot that dances where the one that stands is named, and the other way round.
+
+    They differ for words that begin with the free foot.
+    """
+    first = next((b for b in card.beats if b.kind.limb == "foot"), None)
+    free = first is not None and first.role == "A"
+    return {"left": "right", "right": "left"}.get(side, side) if free else side
 
 
 def lines_of(text: str) -> list[str]:
@@ -152,6 +165,16 @@ def _same_names(parts: Iterable[tuple[str, int, list[str]]]) -> list[Problem]:
     return problems
 
 
+def _unknown_words(settings: Settings, head: list[str], shelf: Shelf) -> list[Problem]:
+    """Words that would mean a step that no shelf knows."""
+    line = next((n for n, text in enumerate(head) if fold(text.split(":")[0]) == "words"), 0)
+    missing = [name for _, name in settings.words if shelf.find(name, settings.tradition) is None]
+    return [
+        Problem("H203", line, 0, len(head[line]), f'No step is called "{n}": that word is left.', shelf.nearest(n))
+        for n in missing
+    ]
+
+
 def read_script(text: str, shelf: Shelf | None = None) -> Script:
     """A whole piece read from its text; never raises, and goes on after any fault."""
     blocks = cut(text.removeprefix("\ufeff"))
@@ -159,6 +182,7 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     problems += _same_names(blocks.parts)
     parts = tuple(read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts)
     problems += [p for part in parts for p in part.problems]
+    problems += _unknown_words(settings, blocks.head, shelf or shipped())
     combo: tuple[ComboItem, ...] = ()
     line = 0
     if blocks.combo is not None:

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from typing import Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -13,13 +14,17 @@ from firn.core.meter.meter import Meter, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import Problem
 from firn.core.steps.names import fold, nearest
-from firn.core.steps.shelf import TRADITIONS
+from firn.core.steps.shelf import TRADITIONS, Words
 
 MOST_PHRASE = 64
+Sides = Literal["working foot", "standing foot"]
 
 
 class Settings(Struct, frozen=True):
-    """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest."""
+    """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest.
+
+    `words`: what some words mean here; `sides`: which foot R and L name before a step.
+    """
 
     name: str = "Untitled"
     tradition: str = "tap"
@@ -31,6 +36,8 @@ class Settings(Struct, frozen=True):
     lead: str = "right"
     count_in: CountIn = CountIn()
     tally: bool = False
+    words: Words = ()
+    sides: Sides = "working foot"
 
     @property
     def counting(self) -> Counting:
@@ -38,6 +45,19 @@ class Settings(Struct, frozen=True):
         assert feel is not None
         lone_a: LoneA = self.lone_a or ("triplet" if feel.swing else "sixteenth")
         return Counting(self.meter, feel, lone_a, self.phrase or self.meter.phrase, self.tally)
+
+
+def _words(settings: Settings, text: str) -> Settings | None:
+    pairs = [[side.strip() for side in re.split(r"\s+is\s+", pair)] for pair in text.split(",")]
+    if not all(len(pair) == 2 and all(pair) for pair in pairs):
+        return None
+    return replace(settings, words=tuple((fold(word), fold(name)) for word, name in pairs))
+
+
+def _sides(settings: Settings, text: str) -> Settings | None:
+    sides: dict[str, Sides] = {"working foot": "working foot", "standing foot": "standing foot"}
+    found = sides.get(fold(text).removeprefix("the "))
+    return replace(settings, sides=found) if found else None
 
 
 def _name(settings: Settings, text: str) -> Settings | None:
@@ -107,6 +127,8 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "lead": (_lead, "right or left"),
     "count in": (_count_in, "last 4, last 8, a pair, then all, 2 bars, or none; then two words, such as ready go"),
     "tally": (_tally, "yes or no"),
+    "words": (_words, "pairs such as stamp is stomp, irish is shuffle hop step"),
+    "sides": (_sides, "working foot or standing foot"),
 }
 
 HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
@@ -161,4 +183,8 @@ def write_settings(settings: Settings) -> str:
         lines.append(f"count in: {settings.count_in}")
     if settings.tally:
         lines.append("tally: yes")
+    if settings.words:
+        lines.append(f"words: {', '.join(f'{word} is {name}' for word, name in settings.words)}")
+    if settings.sides != "working foot":
+        lines.append(f"sides: {settings.sides}")
     return "\n".join(lines) + "\n"

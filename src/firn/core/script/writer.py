@@ -6,9 +6,11 @@ from itertools import groupby
 
 from firn.core.meter.counting import Counting
 from firn.core.script.places import Use, usual_places
-from firn.core.script.reader import PartScript, read_part
+from firn.core.script.reader import PartScript, across, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.turns import turn_text
+from firn.core.steps.card import Card
+from firn.core.steps.shelf import Shelf
 
 MARKS = {1: "!", -1: "~", 0: ""}
 SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
@@ -62,21 +64,30 @@ def _counts(use: Use, counting: Counting, tradition: str, exact: bool) -> str:
     return count_text(use.places, counting, exact=exact)
 
 
-def word_text(use: Use) -> str:
+def side_text(side: str, card: Card | None, settings: Settings) -> str:
+    """R or L before a word: the foot it is danced with, or the one that stands where those are named."""
+    if settings.sides == "standing foot" and card is not None:
+        side = across(side, card)
+    return SIDES[side]
+
+
+def word_text(use: Use, settings: Settings, shelf: Shelf) -> str:
     """A word with its marks, without its counts."""
-    text = f"{SIDES[use.side]}{use.card.name}{MARKS[use.word.level]} {turn_text(use.word.turn)}".rstrip()
+    word = f"{shelf.word_for(use.card, settings.tradition)}{MARKS[use.word.level]}"
+    text = f"{side_text(use.side, use.card, settings)}{word} {turn_text(use.word.turn)}".rstrip()
     return f"({text})" if use.word.optional else text
 
 
-def _line(uses: Sequence[Use], counting: Counting, tradition: str, *, exact: bool, bar: bool) -> str:
+def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, *, exact: bool, bar: bool) -> str:
+    counting, tradition = settings.counting, settings.tradition
     words: list[str] = []
     for use in uses:
         joined = _joint(words, use, uses)
         if joined:
-            words[-1] += f" {joined} {word_text(use)}"
+            words[-1] += f" {joined} {word_text(use, settings, shelf)}"
             continue
         sign = "| " if bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
-        words.append(f"{sign}{_counts(use, counting, tradition, exact)} {word_text(use)}")
+        words.append(f"{sign}{_counts(use, counting, tradition, exact)} {word_text(use, settings, shelf)}")
     return "  ".join(words)
 
 
@@ -123,8 +134,8 @@ def write_part(script: PartScript, settings: Settings) -> str:
             lines = [
                 _line(
                     row,
-                    counting,
-                    settings.tradition,
+                    settings,
+                    script.shelf,
                     exact=exact,
                     bar=bar and any(u.places[0] < 0 for u in row),
                 )
@@ -137,21 +148,29 @@ def write_part(script: PartScript, settings: Settings) -> str:
     raise ValueError("no text reads back to this part")
 
 
-def spelled_out(use: Use, kinds: Sequence[str], feet: Sequence[str], counting: Counting) -> str:
+def kind_text(kind: str, side: str, settings: Settings, shelf: Shelf) -> str:
+    """The word that writes a kind of sound by itself, R or L before it where given."""
+    name = kind.replace("_", " ")
+    card = shelf.plain.find(name, "")
+    word = shelf.word_for(card, "") if card is not None else name
+    return f"{side_text(side, card, settings)}{word}"
+
+
+def spelled_out(use: Use, kinds: Sequence[str], feet: Sequence[str], settings: Settings, shelf: Shelf) -> str:
     """A word as single sounds with their counts: what stands for a card when one of its sounds changes.
 
     `kinds` names the sound for each beat ("" leaves it out); `feet` writes R or L before it where given.
     """
-    names = {"flat": "flat", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
     words: list[str] = []
     for place, kind, foot in zip(use.places, kinds, feet, strict=True):
         if kind:
             turn = "" if words else turn_text(use.word.turn)
-            words.append(f"{count_text([place], counting)} {SIDES[foot]}{names.get(kind, kind)} {turn}".rstrip())
+            said = f"{count_text([place], settings.counting)} {kind_text(kind, foot, settings, shelf)} {turn}"
+            words.append(said.rstrip())
     return "  ".join(words)
 
 
-def renamed(use: Use, kind: str) -> str:
+def renamed(use: Use, kind: str, settings: Settings, shelf: Shelf) -> str:
     """A one-sound word under another kind, its marks and side kept."""
-    name = {"heel_step": "heel step", "toe_tip": "toe tip"}.get(kind, kind)
-    return f"{SIDES[use.side]}{name}{MARKS[use.word.level]} {turn_text(use.word.turn)}".rstrip()
+    word = kind_text(kind, use.side, settings, shelf)
+    return f"{word}{MARKS[use.word.level]} {turn_text(use.word.turn)}".rstrip()

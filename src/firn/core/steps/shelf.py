@@ -20,16 +20,23 @@ PACKED = Path(__file__).with_name("cards") / "packed.json"
 """All card files as one, read in a hundredth of the time; made of them by tools/pack_cards.py."""
 
 
+Words = tuple[tuple[str, str], ...]
+"""What words mean to a teacher: each with the name of the card that it stands for."""
+
+
 class Shelf(Struct, frozen=True, eq=False):
     """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition.
 
-    `own`: a teacher's own cards, which come before all others.
+    `own`: a teacher's own cards, which come before all others. `words`: what some words mean here instead, as (word,
+    name of a card); `plain`: the shelf without them.
     """
 
     cards: tuple[Card, ...]
     by_name: dict[str, tuple[Card, ...]]
     longest: int = 1
     own: frozenset[Card] = frozenset()
+    words: Words = ()
+    under: "Shelf | None" = None
 
     @classmethod
     def of(cls, cards: Iterable[Card], own: Iterable[Card] = ()) -> "Shelf":
@@ -40,6 +47,21 @@ class Shelf(Struct, frozen=True, eq=False):
             for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
                 names[name] = (*names.get(name, ()), card)
         return cls(cards, names, max((len(n.split()) for n in names), default=1), frozenset(own))
+
+    @property
+    def plain(self) -> "Shelf":
+        """The shelf on which every word means what its card says."""
+        return self.under or self
+
+    def called(self, words: Words) -> "Shelf":
+        """The same cards where some words mean others; words for cards that are not there are left."""
+        return self if words == self.words else _called(self.plain, words)
+
+    def word_for(self, card: Card, tradition: str) -> str:
+        """A word that means a card here: its name, or else one of the others."""
+        known = {fold(name) for name in (card.name, *card.aliases)}
+        names = (card.name, *card.aliases, *(word for word, name in self.words if fold(name) in known))
+        return next((n for n in names if self.find(n, tradition) is card), card.name)
 
     def find(self, name: str, tradition: str) -> Card | None:
         """The card that a name means in a tradition, or None."""
@@ -55,6 +77,16 @@ class Shelf(Struct, frozen=True, eq=False):
 
     def __hash__(self) -> int:
         return id(self)
+
+
+@lru_cache(maxsize=64)
+def _called(plain: Shelf, words: Words) -> Shelf:
+    if not words:
+        return plain
+    meant = {fold(word): (card,) for word, name in words if (card := plain.find(name, "")) is not None}
+    names = plain.by_name | meant
+    longest = max(plain.longest, *(len(n.split()) for n in meant)) if meant else plain.longest
+    return Shelf(plain.cards, names, longest, plain.own, words, plain)
 
 
 @lru_cache(maxsize=1)

@@ -1,5 +1,6 @@
 """How a piece counts: its name, tradition, meter, feel, phrase, tempo and lead foot."""
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.meter.count_in import COUNT_INS, CountIn
@@ -29,7 +30,7 @@ class CountingDialog(FormDialog):
 
     def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
         super().__init__("How it counts", parent)
-        self.head = ""
+        self.head, self._settings = "", settings
         self.name = QLineEdit(settings.name)
         self.tempo = QLineEdit(f"{settings.tempo:g}")
         rows: list[tuple[str, QWidget]] = [("&Name", self.name)]
@@ -64,5 +65,5 @@ class CountingDialog(FormDialog):
         if problems:
             self.wrong.setText(problems[0].message)
             return
-        self.head = write_settings(settings)
+        self.head = write_settings(replace(settings, words=self._settings.words, sides=self._settings.sides))
         super().accept()

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 FIELD_PX = 40
 
@@ -17,15 +17,19 @@ class FormDialog(QDialog):
         self.wrong = QLabel()
         self.wrong.setWordWrap(True)
 
-    def lay_out(self, rows: Sequence[tuple[str, QWidget]], *notes: str) -> None:
-        """Lay out fields with their labels, and notes under them."""
-        form = QFormLayout()
-        form.setVerticalSpacing(10)
-        for label, field in rows:
-            field.setMinimumHeight(FIELD_PX)
-            form.addRow(label, field)
+    def lay_out(
+        self, rows: Sequence[tuple[str, QWidget]], *notes: str, above: Sequence[tuple[str, QWidget]] = ()
+    ) -> None:
+        """Lay out fields with their labels, short ones `above` in two columns, and notes under them."""
         box = QVBoxLayout(self)
-        box.addLayout(form)
+        if above:
+            columns = QHBoxLayout()
+            columns.setSpacing(30)
+            half = -(-len(above) // 2)
+            for part in (above[:half], above[half:]):
+                columns.addLayout(_form(part), 1)
+            box.addLayout(columns)
+        box.addLayout(_form(rows))
         for text in notes:
             note = QLabel(text)
             note.setWordWrap(True)
@@ -35,3 +39,12 @@ class FormDialog(QDialog):
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
         box.addWidget(buttons)
+
+
+def _form(rows: Sequence[tuple[str, QWidget]]) -> QFormLayout:
+    form = QFormLayout()
+    form.setVerticalSpacing(10)
+    for label, field in rows:
+        field.setMinimumHeight(FIELD_PX)
+        form.addRow(label, field)
+    return form

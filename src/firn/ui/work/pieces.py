@@ -10,13 +10,14 @@ from firn.files.steps_file import read_steps, write_steps
 from firn.session.desk import COMBO, next_name
 from firn.session.session import new_id
 from firn.ui.work.context import Context, Handlers
+from firn.ui.work.program import Program
 
 
 class Pieces:
     """Works on the pieces of the workbook and their parts."""
 
-    def __init__(self, context: Context) -> None:
-        self._context = context
+    def __init__(self, context: Context, program: Program) -> None:
+        self._context, self._program = context, program
 
     def handlers(self) -> Handlers:
         return {
@@ -26,6 +27,7 @@ class Pieces:
             "write_steps": self.write_steps,
             "delete_piece": self.delete_piece,
             "counting": self.ask_counting,
+            "words": self.ask_words,
             "new_part": self.new_part,
             "rename_part": self.rename_part,
             "delete_part": self.delete_part,
@@ -62,12 +64,27 @@ class Pieces:
             self._context.do(SetHead(desk.piece.id, dialog.head))
             desk.dance_as(replace(desk.transport, tempo=desk.settings.tempo))
 
+    def ask_words(self) -> None:
+        """Ask what words mean in the piece, and in new ones too."""
+        desk = self._context.desk
+        if desk.piece is None:
+            return
+        from firn.ui.dialogs.words import WordsDialog
+
+        dialog = WordsDialog(desk.settings, desk.shelf, self._context.window)
+        if self._context.prompts.run(dialog):
+            self._context.do(SetHead(desk.piece.id, dialog.head))
+            if dialog.always.isChecked():
+                self._program.keep(words=dialog.settings.words, sides=dialog.settings.sides)
+
     def new_piece(self) -> None:
         """Ask for a name and begin a piece."""
         name = self._context.prompts.name(self._context.window, "New piece", "Its name", "Untitled")
         name = " ".join((name or "").replace("#", " ").split())
         if name:
-            self._context.do(AddPiece(new_piece(new_id(), new_id(), name)))
+            kept = self._program.settings
+            made = new_piece(new_id(), new_id(), name, words=kept.words, sides=kept.sides)
+            self._context.do(AddPiece(made))
             self._context.show_page(0)
 
     def next_piece(self) -> None:

@@ -143,7 +143,7 @@ class WritePage(QWidget):
         desk = self._desk
         if desk.on_combo:
             return
-        found = completions(line, desk.shelf, desk.settings.tradition)
+        found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
     # Following each other
