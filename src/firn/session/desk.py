@@ -229,3 +229,10 @@ def next_name(parts: tuple[BookPart, ...]) -> str:
     taken = {p.name for p in parts}
     letters = (chr(c) for c in range(ord("A"), ord("Z") + 1))
     return next((n for n in letters if n not in taken), f"Part {len(parts) + 1}")
+
+
+def free_name(parts: tuple[BookPart, ...], wanted: str) -> str:
+    """A name for a new part, with a number where it is taken."""
+    taken = {p.name.casefold() for p in parts}
+    names = (wanted, *(f"{wanted} {n}" for n in range(2, len(parts) + 3)))
+    return next(n for n in names if n.casefold() not in taken)

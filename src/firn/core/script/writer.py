@@ -50,16 +50,16 @@ def _before(places: Sequence[Fraction], place: Fraction) -> Fraction:
     return max((p for p in places if p < place), default=place - 1)
 
 
-def _counts(use: Use, counting: Counting, tradition: str, exact: bool) -> str:
+def _counts(use: Use, counting: Counting, tradition: str, exact: bool, anchored: bool) -> str:
     if len(use.places) == 1 and use.lengths[0] > 1:
         first = counting.number(use.places[0])
         last = counting.number(use.places[0] + use.lengths[0] - 1)
         return f"{first}-{last}"
     usual, anchor = usual_places(use.card, counting, tradition)
     shift = use.places[0] - usual[0]
-    if len(use.places) > 3 and not exact and use.places == tuple(u + shift for u in usual):
+    if (anchored or len(use.places) > 3) and not exact and use.places == tuple(u + shift for u in usual):
         at = anchor + shift
-        if at.denominator == 1 and anchor in usual:
+        if at.denominator == 1 and (anchored or anchor in usual):
             return str(counting.number(at))
     return count_text(use.places, counting, exact=exact)
 
@@ -78,7 +78,7 @@ def word_text(use: Use, settings: Settings, shelf: Shelf) -> str:
     return f"({text})" if use.word.optional else text
 
 
-def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, *, exact: bool, bar: bool) -> str:
+def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, *, exact: bool, anchored: bool, bar: bool) -> str:
     counting, tradition = settings.counting, settings.tradition
     words: list[str] = []
     for use in uses:
@@ -87,7 +87,7 @@ def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, *, exact: bool,
             words[-1] += f" {joined} {word_text(use, settings, shelf)}"
             continue
         sign = "| " if bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
-        words.append(f"{sign}{_counts(use, counting, tradition, exact)} {word_text(use, settings, shelf)}")
+        words.append(f"{sign}{_counts(use, counting, tradition, exact, anchored)} {word_text(use, settings, shelf)}")
     return "  ".join(words)
 
 
@@ -125,11 +125,12 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
 def write_part(script: PartScript, settings: Settings) -> str:
     """A part's text as a teacher would type it.
 
-    Natural counts where they read back to the same part, else counts written out exactly. Raises ValueError
+    Natural counts where they read back to the same part, else the count of each word's beat, else counts written out
+    exactly. Raises ValueError
     for a part that no text gives (words out of order, or before the phrase that holds the first 1).
     """
     counting = settings.counting
-    for exact in (False, True):
+    for exact, anchored in ((False, False), (False, True), (True, False)):
         for bar in (False, True):
             lines = [
                 _line(
@@ -137,6 +138,7 @@ def write_part(script: PartScript, settings: Settings) -> str:
                     settings,
                     script.shelf,
                     exact=exact,
+                    anchored=anchored,
                     bar=bar and any(u.places[0] < 0 for u in row),
                 )
                 for row in _rows(script.uses, counting.phrase)

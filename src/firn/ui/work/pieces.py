@@ -7,7 +7,7 @@ from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
 from firn.files.steps_file import read_steps, write_steps
-from firn.session.desk import COMBO, next_name
+from firn.session.desk import COMBO, free_name, next_name
 from firn.session.session import new_id
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program
@@ -28,6 +28,7 @@ class Pieces:
             "delete_piece": self.delete_piece,
             "counting": self.ask_counting,
             "words": self.ask_words,
+            "versions": self.ask_version,
             "new_part": self.new_part,
             "rename_part": self.rename_part,
             "delete_part": self.delete_part,
@@ -76,6 +77,25 @@ class Pieces:
             self._context.do(SetHead(desk.piece.id, dialog.head))
             if dialog.always.isChecked():
                 self._program.keep(words=dialog.settings.words, sides=dialog.settings.sides)
+
+    def ask_version(self) -> None:
+        """Ask for another version of the part: in its place, or as a part of its own."""
+        desk = self._context.desk
+        desk.commit()
+        if desk.piece is None or desk.part is None or not desk.part.sounds:
+            self._context.say("There is no step here to make another version of.")
+            return
+        from firn.ui.dialogs.versions import VersionsDialog
+
+        dialog = VersionsDialog(desk.part, self._program.theme, self._context.window)
+        if not self._context.prompts.run(dialog) or dialog.version is None:
+            return
+        if dialog.apart:
+            name = free_name(desk.piece.parts, f"{desk.part.name} {dialog.name.lower()}")
+            self._context.do(AddPart(desk.piece.id, BookPart(new_id(), name, dialog.version.text)))
+        else:
+            desk.write(dialog.version.text)
+            desk.commit()
 
     def new_piece(self) -> None:
         """Ask for a name and begin a piece."""

@@ -23,12 +23,12 @@ class Program:
     def __init__(
         self, window: QWidget, theme: Theme, settings: Settings, path: Path, recent: Callable[[tuple[str, ...]], None]
     ) -> None:
-        self._window, self._theme, self._recent = window, theme, recent
+        self._window, self.theme, self._recent = window, theme, recent
         self.settings, self.path = settings, path
         self._help: QWidget | None = None
 
     def handlers(self) -> Handlers:
-        theme = self._theme
+        theme = self.theme
         return {
             "lamp": lambda: self.look(dark=not theme.dark),
             "larger": lambda: self.look(percent=theme.percent + 10),
@@ -43,7 +43,7 @@ class Program:
 
     def look(self, *, dark: bool | None = None, percent: int | None = None) -> None:
         """Change the look of the program."""
-        theme = self._theme
+        theme = self.theme
         theme.set_look(
             dark=theme.dark if dark is None else dark, percent=theme.percent if percent is None else percent
         )
@@ -60,6 +60,6 @@ class Program:
         from firn.ui.dialogs.help import HelpDialog
 
         if self._help is None:
-            self._help = HelpDialog(self._theme, key_rows(), self._window)
+            self._help = HelpDialog(self.theme, key_rows(), self._window)
         self._help.show()
         self._help.raise_()

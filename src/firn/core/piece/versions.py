@@ -1,0 +1,103 @@
+"""Other versions of a part, as a teacher would type them: the other side, moved, slower, faster, simpler, harder."""
+
+from collections.abc import Callable
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.piece.build import part_from
+from firn.core.piece.piece import Part
+from firn.core.script.places import Use, usual_places
+from firn.core.script.writer import write_part
+from firn.core.steps.card import Card
+from firn.errors import FirnError
+
+ACROSS = {"left": "right", "right": "left"}
+
+
+class VersionError(FirnError):
+    """A version that a part does not have."""
+
+
+class Version(Struct, frozen=True):
+    """Another version of a part: its text, and what it is in a sentence."""
+
+    text: str
+    said: str
+
+
+def other_side(part: Part) -> Version:
+    """The same on the other feet, begun with the other one."""
+    first = next((s for s in part.sounds if s.foot in ACROSS), None)
+    if first is None:
+        raise VersionError("No foot is danced here.")
+    uses = [replace(u, side=ACROSS.get(u.side, u.side), word=replace(u.word, turn=-u.word.turn)) for u in part.uses]
+    uses[first.use] = replace(uses[first.use], side=ACROSS[first.foot])
+    return Version(_written(part, uses), f"On the other side: it begins with the {ACROSS[first.foot]} foot.")
+
+
+def moved(part: Part, by: Fraction) -> Version:
+    """The same feet so many counts later, or earlier."""
+    uses = [replace(u, places=tuple(p + by for p in u.places)) for u in part.uses]
+    amount = f"{abs(by)} count" + ("" if abs(by) == 1 else "s")
+    way = "later" if by > 0 else "earlier"
+    return Version(_written(part, uses), f"The same feet, {amount} {way}.")
+
+
+def stretched(part: Part, times: Fraction) -> Version:
+    """In half time (`times` 2) or double time (1/2): the ratio to the beat of the tune changes."""
+    uses = [
+        replace(u, places=tuple(p * times for p in u.places), lengths=tuple(n * times for n in u.lengths))
+        for u in part.uses
+    ]
+    if any(n and n.denominator != 1 for u in uses for n in u.lengths):
+        raise VersionError("A hold would become shorter than a count.")
+    text = _written(part, uses)
+    counts = part_from(part.name, text, part.settings, part.script.shelf).counts
+    said = (
+        f"In half time: two beats of the tune for each count; {part.counts} counts become {counts}."
+        if times > 1
+        else f"In double time: two counts in a beat of the tune; {part.counts} counts become {counts}."
+    )
+    return Version(text, said)
+
+
+def simpler(part: Part) -> Version:
+    """With simpler steps in the place of some, as long and ending alike."""
+    return _stood_in(part, lambda card: card.simpler, "simpler")
+
+
+def harder(part: Part) -> Version:
+    """With harder steps in the place of some."""
+    return _stood_in(part, lambda card: card.harder, "harder")
+
+
+def _stood_in(part: Part, chosen: Callable[[Card], str], how: str) -> Version:
+    shelf, tradition = part.script.shelf.plain, part.settings.tradition
+    counting = part.settings.counting
+    uses: list[Use] = []
+    told: dict[str, None] = {}
+    for use in part.uses:
+        name = chosen(use.card)
+        card = shelf.find(name, tradition) if name else None
+        usual, anchor = usual_places(use.card, counting, tradition)
+        shift = use.places[0] - usual[0]
+        if card is None or use.places != tuple(p + shift for p in usual):
+            uses.append(use)
+            continue
+        theirs, on = usual_places(card, counting, tradition)
+        places = tuple(p - on + anchor + shift for p in theirs)
+        word = replace(use.word, card=card, text=card.name)
+        uses.append(replace(use, card=card, word=word, places=places, lengths=tuple(Fraction(0) for _ in places)))
+        told[f"{card.name} for {use.card.name}"] = None
+    if not told:
+        raise VersionError(f"No step here has a {how} one that can stand in for it.")
+    return Version(_written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
+
+
+def _written(part: Part, uses: list[Use]) -> str:
+    try:
+        return write_part(replace(part.script, uses=tuple(uses)), part.settings)
+    except ValueError as fault:
+        raise VersionError("It cannot be written so: some counts would have no name.") from fault

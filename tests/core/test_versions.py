@@ -1,0 +1,95 @@
+"""Other versions of a part: what they change, what they leave, and that each reads back as it was meant."""
+
+import unittest
+from fractions import Fraction
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firn.core.piece.build import part_from
+from firn.core.piece.piece import Part
+from firn.core.piece.versions import VersionError, harder, moved, other_side, simpler, stretched
+from firn.core.script.settings import Settings
+from tests.support import cases, feet, part, places
+
+LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
+WORDS = ("step", "flap", "stamp", "touch", "shuffle", "ball change", "heel", "paradiddle", "kick", "hold")
+ACROSS = str.maketrans("LR", "RL")
+
+
+def again(one: Part, text: str) -> Part:
+    return part_from(one.name, text, one.settings, one.script.shelf)
+
+
+def kinds(one: Part) -> list[str]:
+    return [s.kind for s in one.sounds]
+
+
+class VersionTest(unittest.TestCase):
+    @cases(
+        ("other side", other_side, "8 L stomp  1 hop  2 step  &3 flap  & step"),
+        ("a count later", lambda p: moved(p, Fraction(1)), "1 stomp  2 hop  3 step  &4 flap  & step"),
+        ("a count earlier", lambda p: moved(p, Fraction(-1)), "7 stomp  8 hop  1 step  &2 flap  & step"),
+        ("half time", lambda p: stretched(p, Fraction(2)), "7 stomp  1 hop\n3 step  4 5 flap  6 step"),
+    )
+    def test_as_a_teacher_would_type_it(self, _: str, make, text: str) -> None:
+        self.assertEqual(make(part(LINE)).text, text)
+
+    def test_a_time_step_and_its_stand_ins(self) -> None:
+        """Single, double, triple: as long, and on the same foot at the end (common practice, no source)."""
+        one = part("8 double time step  4 double time step")
+        for make, name in ((simpler, "single time step"), (harder, "triple time step")):
+            version = make(one)
+            self.assertEqual(version.text, f"8 {name}\n4 {name}")
+            other = again(one, version.text)
+            self.assertEqual((other.counts, other.footing.free), (one.counts, one.footing.free))
+
+    def test_the_ratio_is_said(self) -> None:
+        said = stretched(part("1 step  2 step  3 step  4 step"), Fraction(1, 2)).said
+        self.assertEqual(said, "In double time: two counts in a beat of the tune; 4 counts become 2.")
+
+    def test_turns_go_the_other_way(self) -> None:
+        one = part("1 step 1/4 right  2 step")
+        self.assertEqual(again(one, other_side(one).text).sounds[0].turn, Fraction(-1, 4))
+
+    @cases(
+        ("no foot", "1 clap", other_side, "No foot"),
+        ("no stand-in", "1 step", simpler, "No step here has a simpler one"),
+        ("a hold too short", "1 step  2 hold", lambda p: stretched(p, Fraction(1, 2)), "shorter than a count"),
+    )
+    def test_refused(self, _: str, text: str, make, message: str) -> None:
+        with self.assertRaisesRegex(VersionError, message):
+            make(part(text))
+
+
+class AnyPartTest(unittest.TestCase):
+    def read(self, words: list[str]) -> Part | None:
+        one = part_from("A", "  ".join(f"{n + 1} {w}" for n, w in enumerate(words)), Settings())
+        return one if one.sounds and not one.problems and not one.footing.faults else None
+
+    @given(st.lists(st.sampled_from(WORDS), min_size=1, max_size=7))
+    def test_twice_the_other_side_is_the_first(self, words: list[str]) -> None:
+        one = self.read(words)
+        if one is None or not any(s.foot in ("left", "right") for s in one.sounds):
+            return
+        two = again(one, other_side(one).text)
+        self.assertEqual((kinds(two), places(two)), (kinds(one), places(one)))
+        if "heel" not in words:  # from both feet the lead decides
+            self.assertEqual(feet(two), feet(one).translate(ACROSS))
+
+    @given(st.lists(st.sampled_from(WORDS), min_size=1, max_size=7), st.sampled_from([Fraction(2), Fraction(1, 2)]))
+    def test_slower_and_back(self, words: list[str], times: Fraction) -> None:
+        one = self.read(words)
+        if one is None:
+            return
+        try:
+            two = again(one, stretched(one, times).text)
+            back = again(two, stretched(two, 1 / times).text)
+        except VersionError:
+            return
+        self.assertEqual([s.place for s in two.sounds], [s.place * times for s in one.sounds])
+        self.assertEqual((kinds(back), places(back), feet(back)), (kinds(one), places(one), feet(one)))
+
+
+if __name__ == "__main__":
+    unittest.main()
