@@ -151,7 +151,7 @@ class MendsTest(unittest.TestCase):
     def test_every_mend_mends(self) -> None:
         """Taking a mend and reading again leaves no fault at that sound."""
         from firn.core.reading.feet import faults as findings
-        from firn.core.reading.finding import changed_text
+        from firn.core.script.changes import changed_text
 
         for body in ("1 stamp & heel 2 L step", "1 R step 2 R step 3 L step", "1 step 2 L hop 3 R step",
                      "1 flap 2 R step 3 L step", "1 step 2 pickup 3 clap"):  # fmt: skip

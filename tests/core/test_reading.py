@@ -5,10 +5,10 @@ import unittest
 from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.unfold import unfold, with_ending
 from firn.core.reading.density import shortest_gap
-from firn.core.reading.finding import changed_text
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
 from firn.core.reading.walls import facing
+from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.card import card_from
 from firn.core.steps.shelf import Shelf

@@ -7,7 +7,7 @@ import soundfile
 
 from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
-from firn.core.reading.finding import Change, changed_text
+from firn.core.script.changes import Change, changed_text
 from firn.core.steps.shelf import shipped
 from firn.session.demo import make_demo
 from firn.session.desk import (

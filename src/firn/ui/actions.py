@@ -109,6 +109,9 @@ def key_rows() -> list[tuple[str, str]]:
         ("Alt+1 … Alt+9", "Take the mend of that number"),
         ("1 … 9", "Answer a question on Listen"),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
+        ("Alt+← →, Alt+Shift+← →", "On the strip: move the sound by half a count, or by a quarter; Alt and drag"),
+        ("F, !, ~", "On the strip: the other foot; leaned on; softened"),
+        ("Enter, Insert, Delete", "On the strip: another sound in its place; one more; leave it out"),
     ]
     return [row for row in rows if row[1] != "Dance or stop"]
 

@@ -10,7 +10,8 @@ from firn.core.book.book import BookPart, BookPiece
 from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import MendText, changed_text
+from firn.core.reading.finding import MendText
+from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import (

@@ -4,7 +4,8 @@ from fractions import Fraction
 from math import lcm
 
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import Change, Finding, MendText
+from firn.core.reading.finding import Finding, MendText
+from firn.core.script.changes import Change
 
 
 def empty_counts(part: Part) -> list[Fraction]:

@@ -3,10 +3,10 @@
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
 from firn.core.piece.piece import Part, Sound, place_key
-from firn.core.reading.finding import Change, Finding, MendText, changed_text
+from firn.core.reading.finding import Finding, MendText
+from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
-from firn.core.script.tree import Bit, Counts, parse_line
 from firn.core.script.words import Run
 from firn.core.script.writer import renamed, side_text, spelled_out
 
@@ -104,7 +104,7 @@ def _left_out(part: Part, use: Use, values: dict[str, str]) -> MendText | None:
     if use.places[0].denominator == 1:
         return MendText("leave_out", values, (_change(use, part, "hold"),))
     line = _line(part, use)
-    start = _counts_column(line, use.word.column)
+    start = counts_column(line, use.word.column)
     if start is None:
         return None
     return MendText("leave_out", values, (Change(use.line - part.script.line, start, use.word.end, ""),))
@@ -145,27 +145,13 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
         kinds.append(kind)
         feet.append(foot if foot in ("left", "right") else "")
     line = _line(part, use)
-    start = _counts_column(line, use.word.column)
+    start = counts_column(line, use.word.column)
     if start is None:
         return None
     text = spelled_out(use, kinds, feet, part.settings, part.script.shelf)
     change = Change(use.line - part.script.line, start, use.word.end, text)
     code = "leave_out" if mend.action == "drop" else "becomes"
     return MendText(code, values, (change,))
-
-
-def _counts_column(line: str, column: int) -> int | None:
-    """Where the counts before a word begin; the word itself where it has none; None where others share them."""
-    nodes, _ = parse_line(line)
-    start = column
-    for index, node in enumerate(nodes):
-        if isinstance(node, Counts) and node.end <= column:
-            between = [n for n in nodes[index + 1 :] if n.column < column]
-            if all(isinstance(n, Counts) for n in between):
-                return node.column
-        if isinstance(node, Bit) and node.column >= column:
-            break
-    return start
 
 
 def ending(part: Part) -> list[Finding]:

@@ -5,25 +5,9 @@ from typing import Literal
 
 from msgspec import Struct, field
 
+from firn.core.script.changes import Change
+
 Level = Literal["bad", "look", "ok"]
-
-
-class Change(Struct, frozen=True):
-    """A change to the script: on a line of the part's text (from 0), from column to end, the new text."""
-
-    line: int
-    column: int
-    end: int
-    text: str
-
-
-def changed_text(text: str, changes: tuple[Change, ...]) -> str:
-    """A text with some changes made."""
-    lines = text.split("\n")
-    for change in sorted(changes, key=lambda c: (c.line, c.column), reverse=True):
-        line = lines[change.line]
-        lines[change.line] = (line[: change.column] + change.text + line[change.end :]).rstrip()
-    return "\n".join(lines)
 
 
 class MendText(Struct, frozen=True):

@@ -6,7 +6,8 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
-from firn.core.reading.finding import Change, Finding, MendText
+from firn.core.reading.finding import Finding, MendText
+from firn.core.script.changes import Change
 from firn.core.script.combo import ComboItem, ordinal
 
 _WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}

@@ -2,18 +2,21 @@
 
 from fractions import Fraction
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.reading.finding import MendText
 from firn.core.script.complete import Completion, completions
+from firn.errors import FirnError
+from firn.session.by_hand import draw
 from firn.session.desk import Note
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
 from firn.ui.widgets.script_editor import Place, ScriptEditor
+from firn.ui.widgets.strip.hand import kinds_menu
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
@@ -28,7 +31,9 @@ def _meaning(offer: Completion) -> str:
 
 
 class WritePage(QWidget):
-    """The page on which steps are written."""
+    """The page on which steps are written. `told`: why a change on the strip cannot be."""
+
+    told = Signal(str)
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -51,6 +56,7 @@ class WritePage(QWidget):
         self.editor.completing.connect(self._complete)
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
+        self.strip.drawn.connect(self._draw)
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self._mend)
         desk.shown.connect(self.show_desk)
@@ -90,6 +96,7 @@ class WritePage(QWidget):
         if desk.stretch is not None:
             self.strip.show_stretch(desk.stretch)
         self.strip.setVisible(desk.stretch is not None)
+        self.strip.may_draw = not desk.on_combo
         self.editor.show_text(desk.text)
         self._follow_caret()
         self.editor.setEnabled(desk.piece is not None and desk.part_id != "")
@@ -176,6 +183,28 @@ class WritePage(QWidget):
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
         self._looking.start()
+
+    # By hand
+
+    def _draw(self, what: str, value: object) -> None:
+        """Change the sound that is stood on, and the text with it."""
+        part, index = self._desk.part, self.strip.current
+        if part is None or index is None or index >= len(part.sounds):
+            return
+        if what == "kind":
+            spot = self.strip.mapToGlobal(self.strip.row_shown(index).center())
+            self.kinds = kinds_menu(self, spot, lambda name: self._draw("become", name))
+            return
+        try:
+            drawn = draw(part, index, what, value)
+        except FirnError as fault:
+            self.told.emit(str(fault))
+            return
+        self._desk.write(drawn.text)
+        self._desk.commit()
+        self.strip.stand_on(drawn.index)
+        if drawn.index is not None:
+            self._view.reveal(drawn.index)
 
     def _point(self, note: Note) -> None:
         if note.sound is not None:

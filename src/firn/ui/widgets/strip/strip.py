@@ -21,6 +21,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 from firn.core.reading.sentences import REASONS
 from firn.session.desk import Stretch
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.hand import asked
 from firn.ui.widgets.strip.layout import LEAST_COUNTS, StripLayout, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
@@ -34,10 +35,14 @@ MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
 
 class Strip(QWidget):
-    """Shows a stretch. Emits the sound that the keys stand on, and the places that are selected."""
+    """Shows a stretch. Emits the sound that the keys stand on, and the places that are selected.
+
+    `drawn` asks for a change to the sound that is stood on: what, and how far or how loud.
+    """
 
     walked = Signal(int)
     selected = Signal(object)
+    drawn = Signal(str, object)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None, *, least: int = LEAST_COUNTS) -> None:
         super().__init__(parent)
@@ -46,6 +51,9 @@ class Strip(QWidget):
         self._overlay = Overlay()
         self._layout: StripLayout | None = None
         self._anchor: Fraction | None = None
+        self._held: int | None = None
+        self._goal: Fraction | None = None
+        self.may_draw = False
         self._room = 0
         self._drawn: list[list[object]] = []
         self._marked: set[int] = set()
@@ -258,6 +266,9 @@ class Strip(QWidget):
             ):
                 event.accept()
                 return True
+            if self._asked(event) is not None:
+                event.accept()
+                return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -273,6 +284,10 @@ class Strip(QWidget):
             Qt.Key.Key_End: many - 1,
         }
         key = Qt.Key(event.key())
+        asked = self._asked(event)
+        if asked is not None:
+            self.drawn.emit(*asked)
+            return
         if key == Qt.Key.Key_Escape and self._overlay.chosen is not None:
             self._choose(None)
             return
@@ -288,6 +303,11 @@ class Strip(QWidget):
             self._choose_between(self._anchor, self._stretch.sounds[moves[key]].place)
         else:
             self._anchor = None
+
+    def _asked(self, event: QKeyEvent) -> tuple[str, object] | None:
+        if self._overlay.current is None or self._stretch is None or not self.may_draw:
+            return None
+        return asked(event, compound=self._stretch.counting.meter.compound)
 
     def _choose_between(self, one: Fraction, two: Fraction) -> None:
         """Select whole counts from one place to another."""
@@ -307,6 +327,9 @@ class Strip(QWidget):
         if index is not None:
             self.stand_on(index)
             self.walked.emit(index)
+        # As by keys: Alt moves the sound, where nothing else does more than look and select.
+        carried = self.may_draw and event.modifiers() & Qt.KeyboardModifier.AltModifier
+        self._held = index if carried else None
         self._anchor = self._layout.at(event.position())
         if self._overlay.chosen is not None:
             self._choose(None)
@@ -315,11 +338,25 @@ class Strip(QWidget):
         if self._layout is None or self._anchor is None:
             return
         place = self._layout.at(event.position())
+        if self._held is not None and self._stretch is not None:
+            self._carry(event, place)
+            return
         if place is not None and abs(place - self._anchor) >= Fraction(1, 2):
             self._choose_between(self._anchor, place)
 
+    def _carry(self, event: QMouseEvent, place: Fraction | None) -> None:
+        """Say where the sound that is held would go."""
+        assert self._stretch is not None and self._held is not None
+        self._goal = place
+        if place is not None and place != self._stretch.sounds[self._held].place:
+            QToolTip.showText(event.globalPosition().toPoint(), f"to {self._stretch.counting.name(place)}", self)
+
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._anchor = None
+        held, goal, self._held, self._goal, self._anchor = self._held, self._goal, None, None, None
+        if held is not None and goal is not None and self._stretch is not None:
+            by = goal - Fraction(self._stretch.sounds[held].place)
+            if by:
+                self.drawn.emit("move", by)
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)

@@ -1,0 +1,236 @@
+"""A part changed on its strip, sound by sound; the script becomes what a teacher would have typed.
+
+Only the text of the word that is touched changes, where that reads back as it was meant; else the part is written
+anew.
+"""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.piece.build import build_part, part_from
+from firn.core.piece.piece import Part, Sound
+from firn.core.script.changes import Change, changed_text, counts_column
+from firn.core.script.places import Use
+from firn.core.script.words import Word
+from firn.core.script.writer import count_text, word_text, write_part
+from firn.core.steps.card import Card
+from firn.errors import FirnError
+
+ACROSS = {"left": "right", "right": "left"}
+MOST_LEVEL = 1
+
+_Feet = dict[tuple[Fraction, int], str]
+"""The foot that is meant at a place, the which-th sound there."""
+
+
+class HandError(FirnError):
+    """A change on the strip that no script says."""
+
+
+class Drawn(Struct, frozen=True):
+    """A part's text after a change on its strip, and the sound that is stood on then."""
+
+    text: str
+    index: int | None
+
+
+def moved(part: Part, index: int, by: Fraction) -> Drawn:
+    """One sound earlier or later, the others of its word where they are."""
+    uses, at = _apart(part, index)
+    use = uses[at]
+    place = use.places[0] + by
+    if any(place in u.places for n, u in enumerate(uses) if n != at):
+        raise HandError(f"There is a sound on {part.settings.counting.name(place)} already.")
+    uses[at] = replace(use, places=(place,))
+    return _drawn(part, index, uses, uses[at], free=True)
+
+
+def other_foot(part: Part, index: int) -> Drawn:
+    """One sound on the other foot; those after it follow."""
+    sound = part.sounds[index]
+    if sound.foot not in ACROSS:
+        raise HandError("No single foot dances this.")
+    uses, at = _apart(part, index)
+    uses[at] = replace(uses[at], side=ACROSS[sound.foot])
+    return _drawn(part, index, uses, uses[at], free=True)
+
+
+def of_kind(part: Part, index: int, name: str) -> Drawn:
+    """Another sound in one's place, by the name of its card."""
+    uses, at = _apart(part, index)
+    card = _card(part, name)
+    uses[at] = replace(uses[at], card=card, word=replace(uses[at].word, card=card, text=card.name, level=0))
+    return _drawn(part, index, uses, uses[at], free=True)
+
+
+def leaned(part: Part, index: int, level: int) -> Drawn:
+    """One sound leaned on (1), softened (-1) or as usual (0)."""
+    uses, at = _apart(part, index)
+    uses[at] = replace(uses[at], word=replace(uses[at].word, level=level))
+    return _drawn(part, index, uses, uses[at])
+
+
+def left_out(part: Part, index: int) -> Drawn:
+    """Without one sound; on a whole count a hold stands in its place, so that the others keep theirs."""
+    uses, at = _apart(part, index)
+    use = uses[at]
+    place = use.places[0]
+    alone = not any(place in u.places for n, u in enumerate(uses) if n != at)
+    if place.denominator == 1 and alone and use.card.name != "hold":
+        hold = _card(part, "hold")
+        word = replace(use.word, card=hold, text="hold", level=0)
+        uses[at] = Use(hold, word, use.line, (place,), (Fraction(1),))
+        return _drawn(part, index, uses, uses[at], free=True)
+    del uses[at]
+    return _drawn(part, index, uses, None, free=True)
+
+
+def put_in(part: Part, place: Fraction, name: str) -> Drawn:
+    """One more sound, by the name of its card, in a place of its own."""
+    if any(place in u.places and u.card.name != "hold" for u in part.uses):
+        raise HandError(f"There is a sound on {part.settings.counting.name(place)} already.")
+    card = _card(part, name)
+    before = [u for u in part.uses if u.places[0] <= place]
+    line = before[-1].line if before else part.uses[0].line if part.uses else 0
+    use = Use(card, Word(card.name, card, 0, 0), line, (place,), (Fraction(0),))
+    uses = [u for u in part.uses if not (u.card.name == "hold" and place in u.places and u.lengths[0] <= 1)]
+    return _drawn(part, None, [*uses, use], use, free=True)
+
+
+def _card(part: Part, name: str) -> Card:
+    card = part.script.shelf.plain.find(name, part.settings.tradition)
+    if card is None or len(card.beats) != 1:
+        raise HandError(f'"{name}" is no single sound.')
+    return card
+
+
+def _apart(part: Part, index: int) -> tuple[list[Use], int]:
+    """The part's words, that of a sound taken apart into single sounds; and where the sound's own is."""
+    sound = part.sounds[index]
+    use = part.uses[sound.use]
+    uses = list(part.uses)
+    if len(use.card.beats) == 1:
+        return uses, sound.use
+    singles = []
+    for beat, place, length in zip(use.card.beats, use.places, use.lengths, strict=True):
+        name = "stamp" if beat.kind.name == "flat" and beat.level > 0 else beat.kind.name.replace("_", " ")
+        card = _card(part, name)
+        level = max(-MOST_LEVEL, min(MOST_LEVEL, beat.level + use.word.level - card.beats[0].level))
+        word = Word(card.name, card, use.word.column, use.word.end, level=level, optional=use.word.optional)
+        singles.append(Use(card, word, use.line, (place,), (length,), copy=use.copy))
+    uses[sound.use : sound.use + 1] = singles
+    return uses, sound.use + sound.beat
+
+
+def _keyed(sounds: Sequence[Sound]) -> list[tuple[tuple[Fraction, int], Sound]]:
+    """Sounds with their places, and which-th they are there."""
+    seen: dict[Fraction, int] = {}
+    keyed = []
+    for sound in sounds:
+        number = seen.get(sound.place, 0)
+        seen[sound.place] = number + 1
+        keyed.append(((sound.place, number), sound))
+    return keyed
+
+
+def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, *, free: bool = False) -> Drawn:
+    """The text of some words; feet before the change, and of the word it is in, stay.
+
+    `free`: those after it follow.
+    """
+    order = sorted(range(len(uses)), key=lambda n: uses[n].places[0])
+    uses = [uses[n] for n in order]
+    until = _fixed_until(part, index, touched, free)
+    wanted = {key: s.foot for key, s in _keyed(part.sounds) if s.foot and (until is None or s.place < until)}
+    if touched is not None:
+        wanted = {key: foot for key, foot in wanted.items() if key[0] != touched.places[0]}
+    uses = _footed(part, uses, wanted)
+    text = _local(part, index, uses) or _whole(part, uses)
+    made = part_from(part.name, text, part.settings, part.script.shelf)
+    if touched is None:
+        return Drawn(text, None)
+    return Drawn(text, next((i for i, s in enumerate(made.sounds) if s.place == touched.places[0]), None))
+
+
+def _fixed_until(part: Part, index: int | None, touched: Use | None, free: bool) -> Fraction | None:
+    """Before which place feet stay as they were."""
+    if not free:
+        return None
+    places = [touched.places[0]] if touched is not None else []
+    if index is not None:
+        places += part.uses[part.sounds[index].use].places
+        return min(*places, part.sounds[index].place) if len(places) < 2 else max(places)
+    return min(places, default=None)
+
+
+def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
+    """Words with R or L where else another foot would dance than the one that is wanted."""
+    for _ in range(len(uses)):
+        made = build_part(replace(part.script, uses=tuple(uses)), part.settings, mends=False)
+        if made.footing.faults:
+            # It cannot be danced so: that is told where all else is told.
+            return uses
+        wrong = next((s for key, s in _keyed(made.sounds) if key in wanted and s.foot != wanted[key]), None)
+        if wrong is None:
+            return uses
+        use = uses[wrong.use]
+        key = next(k for k, s in _keyed(made.sounds) if s is wrong)
+        if use.side or len(use.card.beats) > 1 or wanted[key] not in ACROSS:
+            return uses
+        uses = [replace(u, side=wanted[key]) if n == wrong.use else u for n, u in enumerate(uses)]
+    return uses
+
+
+def _same(one: Part, uses: Sequence[Use]) -> bool:
+    """Whether a part reads as some words in their places."""
+    read = [(u.card, u.places, u.lengths, u.word.level) for u in sorted(one.uses, key=lambda u: u.places[0])]
+    return not one.problems and read == [(u.card, u.places, u.lengths, u.word.level) for u in uses]
+
+
+def _local(part: Part, index: int | None, uses: Sequence[Use]) -> str | None:
+    """The text with only the touched word written anew; None where that does not read as it is meant."""
+    known = {id(u) for u in part.uses}
+    new = [u for u in uses if id(u) not in known]
+    spot = _spot(part, index, new)
+    if spot is None:
+        return None
+    for exact in (False, True):
+        words = [
+            f"{count_text(u.places, part.settings.counting, exact=exact)} "
+            f"{word_text(u, part.settings, part.script.shelf)}"
+            for u in new
+        ]
+        text = changed_text("\n".join(part.script.lines), (replace(spot, text=spot.text + "  ".join(words)),))
+        if _same(part_from(part.name, text, part.settings, part.script.shelf), uses):
+            return text
+    return None
+
+
+def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
+    """Where in the text the new words go: in place of the touched word and its counts, or after the word before."""
+    if index is None:
+        before = [u for u in part.uses if new and u.places[0] < new[0].places[0]]
+        if not before or len(new) != 1:
+            return None
+        use = before[-1]
+        return None if use.copy else Change(use.line - part.script.line, use.word.end, use.word.end, "  ")
+    use = part.uses[part.sounds[index].use]
+    line = part.script.lines[use.line - part.script.line]
+    start = counts_column(line, use.word.column)
+    if use.copy or use.word.joined or use.word.times > 1 or start is None:
+        return None
+    if not new:
+        start = len(line[:start].rstrip())
+    return Change(use.line - part.script.line, start, use.word.end, "")
+
+
+def _whole(part: Part, uses: Sequence[Use]) -> str:
+    if "#" in part.script.text:
+        raise HandError("This word shares its counts with others, and there are notes here: change it in the text.")
+    try:
+        return write_part(replace(part.script, uses=tuple(uses)), part.settings)
+    except ValueError as fault:
+        raise HandError("No text says that: some counts would have no name, or words would overlap.") from fault

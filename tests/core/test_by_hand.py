@@ -1,0 +1,127 @@
+"""A part changed sound by sound: the script is what a teacher would have typed, and nothing else changes."""
+
+import unittest
+from fractions import Fraction
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firn.core.piece.build import part_from
+from firn.core.piece.by_hand import HandError, leaned, left_out, moved, of_kind, other_foot, put_in
+from firn.core.piece.piece import Part
+from firn.core.script.settings import Settings
+from firn.session.by_hand import draw
+from tests.support import cases, feet, part
+
+F = Fraction
+LINE = "8 stomp  1 hop  2 step  &3 flap  & step   # the gate"
+WORDS = (
+    "step",
+    "flap",
+    "stamp",
+    "touch",
+    "shuffle",
+    "ball change",
+    "heel",
+    "paradiddle",
+    "kick",
+    "hold",
+    "shuffle step",
+)
+OPS = ("earlier", "later", "finer", "foot", "touch", "leaned", "out", "in")
+
+
+def again(one: Part, text: str) -> Part:
+    return part_from(one.name, text, one.settings, one.script.shelf)
+
+
+class TypedTest(unittest.TestCase):
+    @cases(
+        ("earlier", lambda p: moved(p, 2, F(-1, 2)), "8 stomp  1 hop  & step  &3 flap  & step   # the gate"),
+        ("finer", lambda p: moved(p, 5, F(1, 4)), "8 stomp  1 hop  2 step  &3 flap  a step   # the gate"),
+        ("a place that has to be written out", lambda p: moved(p, 1, F(1, 2)),
+         "8 stomp  1+1/2 hop  2 step  &3 flap  & step   # the gate"),
+        ("out of a word", lambda p: moved(p, 4, F(1, 4)),
+         "8 stomp  1 hop  2 step  & brush  e step  & step   # the gate"),
+        ("the other foot", lambda p: other_foot(p, 4),
+         "8 stomp  1 hop  2 step  & brush  3 R step  & step   # the gate"),
+        ("leaned on", lambda p: leaned(p, 0, 1), "8 stomp!  1 hop  2 step  &3 flap  & step   # the gate"),
+        ("left out of a count", lambda p: left_out(p, 2), "8 stomp  1 hop  2 hold  &3 flap  & step   # the gate"),
+        ("left out between", lambda p: left_out(p, 5), "8 stomp  1 hop  2 step  &3 flap   # the gate"),
+        ("another kind", lambda p: of_kind(p, 5, "touch"), "8 stomp  1 hop  2 step  &3 flap  & touch   # the gate"),
+        ("one more", lambda p: put_in(p, F(1, 2), "clap"),
+         "8 stomp  1 hop  & clap  2 step  &3 flap  & step   # the gate"),
+    )  # fmt: skip
+    def test_as_a_teacher_would_have_typed_it(self, _: str, make, text: str) -> None:
+        self.assertEqual(make(part(LINE)).text, text)
+
+    def test_of_a_row_the_rest_stays(self) -> None:
+        one = part("step x4")
+        drawn = left_out(one, 1)
+        self.assertEqual(drawn.text, "1 step  2 hold  3 step  4 step")
+
+    def test_feet_before_a_change_stay(self) -> None:
+        one = part("1 step  2 step  3 step  4 step")
+        self.assertEqual(feet(again(one, put_in(one, F(5, 2), "step").text)), "RLRLR")
+
+    @cases(
+        ("on another", lambda p: moved(p, 0, F(1)), "There is a sound on 1 already"),
+        ("a foot for a clap", lambda p: other_foot(part("1 clap"), 0), "No single foot"),
+        ("a step of several sounds", lambda p: of_kind(p, 0, "flap"), "is no single sound"),
+        ("in a taken place", lambda p: put_in(p, F(0), "clap"), "There is a sound on 1 already"),
+        ("a row beside notes", lambda p: left_out(part("step x4   # note"), 1), "change it in the text"),
+    )  # fmt: skip
+    def test_refused(self, _: str, make, message: str) -> None:
+        with self.assertRaisesRegex(HandError, message):
+            make(part(LINE))
+
+    def test_leaned_on_twice_is_as_before(self) -> None:
+        one = part("1 step  2 step")
+        once = again(one, draw(one, 0, "lean", 1).text)
+        self.assertEqual(draw(once, 0, "lean", 1).text, "1 step  2 step")
+
+
+class AnyPartTest(unittest.TestCase):
+    """Whatever is changed: what is written reads, without a problem, as what was meant, and nothing else moved."""
+
+    def changed(self, one: Part, op: str, index: int):
+        sound = one.sounds[index]
+        before = [(s.place, s.kind) for s in one.sounds]
+        rest = before[:index] + before[index + 1 :]
+        if op in ("earlier", "later", "finer"):
+            by = {"earlier": F(-1, 2), "later": F(1, 2), "finer": F(1, 4)}[op]
+            return moved(one, index, by), [*rest, (sound.place + by, sound.kind)]
+        if op == "foot":
+            return other_foot(one, index), before
+        if op == "touch":
+            return of_kind(one, index, "touch"), [*rest, (sound.place, "touch")]
+        if op == "leaned":
+            return leaned(one, index, 1), before
+        if op == "out":
+            hold = [(sound.place, "hold")] if sound.place.denominator == 1 and sound.kind != "hold" else []
+            return left_out(one, index), rest + hold
+        place = next(p for n in range(1, 40) if (p := sound.place + F(n, 2)) not in {s.place for s in one.sounds})
+        return put_in(one, place, "step"), [*before, (place, "step")]
+
+    @given(
+        st.lists(st.sampled_from(WORDS), min_size=1, max_size=7),
+        st.sampled_from(OPS),
+        st.integers(0, 30),
+        st.booleans(),
+    )
+    def test_reads_as_it_was_meant(self, words: list[str], op: str, at: int, swing: bool) -> None:
+        settings = Settings(feel="swing" if swing else "straight")
+        one = part_from("A", "  ".join(f"{n + 1} {w}" for n, w in enumerate(words)), settings)
+        if one.problems or not one.sounds:
+            return
+        try:
+            drawn, meant = self.changed(one, op, at % len(one.sounds))
+        except HandError:
+            return
+        made = again(one, drawn.text)
+        self.assertEqual(made.problems, ())
+        self.assertEqual(sorted((s.place, s.kind) for s in made.sounds), sorted(meant))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,80 @@
+"""The strip edited by keys and mouse; the script follows, and each change is taken back."""
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+
+from tests.support import cases, wait
+from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
+
+LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
+
+
+class ByHandTest(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.type(LINE)
+        self.strip = self.window.write_page.strip
+
+    def stand(self, index: int) -> None:
+        self.strip.setFocus()
+        self.key(Qt.Key.Key_Home, on=self.strip)
+        for _ in range(index):
+            self.key(Qt.Key.Key_Right, on=self.strip)
+        self.assertEqual(self.strip.current, index)
+
+    @cases(
+        ("later", 5, Qt.Key.Key_Right, ALT | SHIFT, "8 stomp  1 hop  2 step  &3 flap  a step", 5),
+        ("earlier", 2, Qt.Key.Key_Left, ALT, "8 stomp  1 hop  & step  &3 flap  & step", 2),
+        ("left out", 2, Qt.Key.Key_Delete, NONE, "8 stomp  1 hop  2 hold  &3 flap  & step", 2),
+        ("one more", 5, Qt.Key.Key_Insert, NONE, LINE + "  4 step", 6),
+        ("the other foot", 4, Qt.Key.Key_F, NONE, "8 stomp  1 hop  2 step  & brush  3 R step  & step", 4),
+    )
+    def test_by_key_and_taken_back(
+        self, _: str, index: int, key: Qt.Key, modifiers: Qt.KeyboardModifier, text: str, current: int
+    ) -> None:
+        self.stand(index)
+        self.key(key, modifiers, on=self.strip)
+        self.assertEqual((self.editor.toPlainText(), self.strip.current), (text, current))
+        self.key(Qt.Key.Key_Z, CTRL, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), LINE)
+
+    def test_leaned_on_and_softened(self) -> None:
+        self.stand(0)
+        QTest.keyClicks(self.strip, "!")
+        self.assertEqual(self.editor.toPlainText(), "8 stomp!  1 hop  2 step  &3 flap  & step")
+        QTest.keyClicks(self.strip, "!~")
+        self.assertEqual(self.editor.toPlainText(), "8 stomp~  1 hop  2 step  &3 flap  & step")
+
+    def test_another_sound_by_the_menu(self) -> None:
+        self.stand(5)
+        self.key(Qt.Key.Key_Return, on=self.strip)
+        menu = self.window.write_page.kinds
+        next(a for a in menu.actions() if a.text() == "touch").trigger()
+        menu.close()
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  &3 flap  & touch")
+
+    def test_what_cannot_be_is_said(self) -> None:
+        self.stand(0)
+        self.key(Qt.Key.Key_Right, ALT, on=self.strip)
+        self.key(Qt.Key.Key_Right, ALT, on=self.strip)
+        self.assertIn("There is a sound on 1 already", self.window.banner.text)
+        self.assertEqual(self.editor.toPlainText(), "& stomp  1 hop  2 step  &3 flap  & step")
+
+    def test_carried_by_the_mouse(self) -> None:
+        placed = self.strip.strip_layout.placed
+        start = placed[5].box.center().toPoint()
+        width = placed[5].x - placed[4].x
+        QTest.mousePress(self.strip, Qt.MouseButton.LeftButton, ALT, start)
+        QTest.mouseMove(self.strip, start + QPoint(round(width), 0))
+        QTest.mouseRelease(self.strip, Qt.MouseButton.LeftButton, ALT, start + QPoint(round(width), 0))
+        wait(10)
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  &3 flap  4 step")
+
+    def test_a_combo_is_not_drawn(self) -> None:
+        self.desk.go_to(self.book.pieces[0].id, "combo")
+        self.desk.write("A x2")
+        self.desk.commit()
+        self.window.show_page(0)
+        self.stand(1)
+        self.key(Qt.Key.Key_Delete, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), "A x2")
