@@ -4,6 +4,7 @@ import unittest
 
 import numpy as np
 
+from firn.core.ear.activation import HOP_S, activation, features
 from firn.core.ear.align import align, along, match_hits
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.quiz import how_many, questions, what_missing
@@ -38,8 +39,8 @@ class RecordedHitsTest(unittest.TestCase):
             narrow.append(mir_eval.onset.f_measure(truth, found, window=0.01)[0])
             wide.append(mir_eval.onset.f_measure(truth, found, window=0.05)[0])
             away += [abs(found[j] - truth[i]) for i, j in mir_eval.util.match_events(truth, found, 0.05)]
-        self.assertGreater(np.mean(narrow), 0.93)
-        self.assertGreater(np.mean(wide), 0.96)
+        self.assertGreater(np.mean(narrow), 0.96)
+        self.assertGreater(np.mean(wide), 0.97)
         self.assertLess(np.median(away), 0.002)
 
     def test_hard_takes(self) -> None:
@@ -50,7 +51,7 @@ class RecordedHitsTest(unittest.TestCase):
         for seed in range(2100, 2108):
             audio, truth, rate = takes.hard_take(seed, many=30)
             scores.append(mir_eval.onset.f_measure(truth, find_onsets(audio, rate).times_s, window=0.01)[0])
-        self.assertGreater(np.mean(scores), 0.85)
+        self.assertGreater(np.mean(scores), 0.90)
 
     @cases(("8 kHz", 8_000), ("16 kHz", 16_000), ("96 kHz", 96_000))
     def test_any_rate(self, _: str, rate: int) -> None:
@@ -66,6 +67,24 @@ class OnsetsTest(unittest.TestCase):
     def test_no_foot_no_onset(self, kind: str) -> None:
         found = [len(find_onsets(takes.quiet(kind, seed, seconds=20), 48_000)) for seed in range(3)]
         self.assertLessEqual(sum(found), 1)
+
+    def test_talk_is_not_taken_for_feet(self) -> None:
+        """Words of the shipped voice, run together as talk; finders that know only of onsets take each for one."""
+        found = [len(find_onsets(takes.quiet("speech", seed, seconds=20), 48_000)) for seed in range(3)]
+        self.assertLessEqual(sum(found), 6)
+
+    @cases((8_000,), (16_000,), (44_100,), (48_000,), (96_000,))
+    def test_a_take_has_as_many_bands_at_any_rate(self, rate: int) -> None:
+        sound = (np.random.default_rng(1).standard_normal(rate) * 0.01).astype(np.float32)
+        seen = features(sound, rate)
+        self.assertEqual(seen.shape, (round(1 / HOP_S) + 1, 2 * 21))
+        self.assertTrue(np.isfinite(seen).all())
+        self.assertEqual(activation(sound, rate).shape, (len(seen),))
+
+    def test_loudness_of_the_whole_changes_nothing(self) -> None:
+        audio = dance(part(A), 120, Faults(jitter_ms=0), np.random.default_rng(7)).audio
+        times = [find_onsets(audio * gain, RATE).times_s for gain in (1.0, 0.2)]
+        np.testing.assert_allclose(times[0], times[1], atol=1e-3)
 
     def test_clicks_to_a_millisecond(self) -> None:
         audio = np.random.default_rng(1).standard_normal(RATE * 3) * 1e-4
@@ -89,8 +108,9 @@ class OnsetsTest(unittest.TestCase):
 
     def test_loudness(self) -> None:
         audio = np.zeros(RATE)
+        struck = np.sin(np.arange(480) * 0.6) * np.exp(-np.arange(480) / 80)
         for at, gain in ((0.2, 0.5), (0.6, 0.05)):
-            audio[round(at * RATE) : round(at * RATE) + 480] = gain * np.sin(np.arange(480) * 0.6)
+            audio[round(at * RATE) : round(at * RATE) + 480] = gain * struck
         levels = find_onsets(audio, RATE).levels_db
         self.assertAlmostEqual(levels[0] - levels[1], 20, delta=1.5)
 

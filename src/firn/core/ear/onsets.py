@@ -1,16 +1,16 @@
 """Onsets: when each sound of a recording begins.
 
-Two steps. Rises of energy in bands of frequency, frame by frame, say where a sound begins (spectral flux on
-compressed bands, with the loudest of the last frames as reference, after Böck & Widmer 2013); the waveform's
-own envelope then says when, to a fraction of a millisecond.
+A small network says near which frames something begins to sound (see activation.py); the waveform's own envelope
+then says when, to a fraction of a millisecond.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 
 import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
+from firn.core.ear.activation import HOP_S, activation
 from firn.core.task import UNWATCHED, Task
 
 FloatArray = npt.NDArray[np.float64]
@@ -18,33 +18,29 @@ FloatArray = npt.NDArray[np.float64]
 SILENCE_DB = -66.0
 """Peaks below this re full scale are not sounds."""
 
+SURE = -0.7
+"""Logit from which on a peak of the activation is a sound."""
 
-class Finder(Struct, frozen=True):
-    """How onsets are found; the defaults were tuned on recorded hits in rooms, see benchmarks/.
+APART_S = 0.024
+"""Of two peaks nearer than this the surer one counts; of two sounds placed nearer than half of it, the first."""
 
-    Times in seconds. `rise` is how far above the neighbourhood a frame's flux must stand, `floor` what it must
-    reach at all; `attack` the share of the peak at which a sound begins; `below_db` how far under the loud ones
-    (their `loud`-th percentile) a sound is none. A peak within `edge_s` of where the search begins is the end of the
-    sound before.
-    """
+ATTACK = 0.10
+"""A sound begins where its envelope first reaches this share of its peak."""
 
-    hop_s: float = 0.002
-    window_s: float = 0.010
-    back_s: float = 0.013
-    rise: float = 1.9
-    floor: float = 0.5
-    neighbourhood_s: float = 0.12
-    apart_s: float = 0.024
-    attack: float = 0.10
-    before_s: float = 0.024
-    after_s: float = 0.010
-    gap_s: float = 0.004
-    below_db: float = 26.0
-    loud: float = 90.0
-    edge_s: float = 0.004
+PEAK_BEFORE_S, PEAK_AFTER_S = 0.005, 0.012
+"""Where its peak is sought, around the network's frame."""
 
+GROUND_S, OVER_GROUND = 0.006, 1.25
+"""How loud it was before is told from so much of the envelope, and what begins must stand out by so much."""
 
-FINDER = Finder()
+GAP_S = 0.008
+"""So long a quiet ends the way back from the peak: what is before it is not this sound."""
+
+QUIET_BACK_S, QUIET_FAR_S = 0.030, 0.018
+"""How far back a sound is followed out of quiet, and how far from the network's frame it may turn out to begin."""
+
+RINGING_BACK_S, RINGING_FAR_S = 0.014, 0.008
+"""The same where the sound before still rings."""
 
 
 class Onsets(Struct, frozen=True):
@@ -60,7 +56,7 @@ class Onsets(Struct, frozen=True):
 NONE = Onsets(np.zeros(0), np.zeros(0))
 
 
-def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, finder: Finder = FINDER, task: Task = UNWATCHED) -> Onsets:
+def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, task: Task = UNWATCHED) -> Onsets:
     """Onsets of a mono recording.
 
     Parameters
@@ -94,7 +90,7 @@ def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, finder: Finder = FINDER, 
         piece = sound[first:last]
         if not np.isfinite(piece).all():
             raise ValueError("audio must be finite")
-        found = _find(piece, rate_hz, finder)
+        found = _find(piece, rate_hz)
         times = found.times_s + first / rate_hz
         keep = (times >= start / rate_hz) & (times < (start + block) / rate_hz)
         parts.append(Onsets(times[keep], found.levels_db[keep]))
@@ -107,85 +103,31 @@ def joined(parts: Iterable[Onsets]) -> Onsets:
     return Onsets(np.concatenate([p.times_s for p in kept]), np.concatenate([p.levels_db for p in kept]))
 
 
-def _find(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> Onsets:
+def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
     if len(sound) < rate // 50 or np.abs(sound).max() < 10 ** (SILENCE_DB / 20):
         return NONE
-    flux = _flux(sound, rate, finder)
-    peaks = _peaks(flux, finder)
+    envelope = _envelope(sound, rate)
     times: list[float] = []
     levels: list[float] = []
-    envelope = _envelope(sound, rate)
-    for peak in peaks:
-        placed = _attack(envelope, rate, peak * finder.hop_s, finder)
-        if placed is not None and (not times or placed[0] - times[-1] >= finder.apart_s / 2):
+    for near in _peaks(activation(sound, rate)):
+        placed = _attack(envelope, rate, float(near))
+        if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
             times.append(placed[0])
             levels.append(placed[1])
-    found = Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
-    if not len(found):
-        return found
-    # Far under the take's loud sounds is the room, or a click from across it, not a foot.
-    near = found.levels_db >= np.percentile(found.levels_db, finder.loud) - finder.below_db
-    return Onsets(found.times_s[near], found.levels_db[near])
+    return Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
 
 
-def _bands(bins: int, rate: int, size: int) -> npt.NDArray[np.float32]:
-    """Overlapping triangular bands, about a third of an octave wide from 120 Hz up; shape (bands, bins)."""
-    hz = np.arange(bins) * rate / size
-    top = min(16_000, rate / 2 * 0.95)
-    edges = [120.0]
-    while edges[-1] < top:
-        edges.append(max(edges[-1] * 2 ** (1 / 3), edges[-1] + rate / size))
-    bands = [
-        np.clip(np.minimum((hz - low) / (mid - low), (high - hz) / (high - mid)), 0, None)
-        for low, mid, high in zip(edges, edges[1:], edges[2:], strict=False)
-    ]
-    return np.array(bands, dtype=np.float32)
+def _peaks(logits: npt.NDArray[np.float32]) -> FloatArray:
+    """Times in seconds of the activation's peaks, between its frames by a parabola."""
+    from scipy.ndimage import maximum_filter1d
 
-
-def _frames(sound: npt.NDArray[np.float32], hop: float, size: int, many: int) -> Iterator[npt.NDArray[np.float32]]:
-    # Mirrored at its ends: a room that is cut off would sound like a click.
-    padded = np.pad(sound, (size // 2, size), mode="reflect")
-    views = np.lib.stride_tricks.sliding_window_view(padded, size)
-    starts = np.minimum((np.arange(many) * hop).round().astype(int), len(views) - 1)
-    for first in range(0, many, 4096):
-        yield views[starts[first : first + 4096]]
-
-
-def _flux(sound: npt.NDArray[np.float32], rate: int, finder: Finder) -> FloatArray:
-    """Rise of energy over all bands at each hop."""
-    size = 1 << int(np.ceil(np.log2(finder.window_s * rate)))
-    hop = finder.hop_s * rate
-    many = int(len(sound) / hop) + 1
-    window = np.hanning(size).astype(np.float32)
-    bands = _bands(size // 2 + 1, rate, size).T
-    rows = [
-        np.abs(np.fft.rfft(f * window, axis=1)).astype(np.float32) @ bands for f in _frames(sound, hop, size, many)
-    ]
-    power = np.concatenate(rows) * np.float32(2 / size)
-    # Compressed against the recording's own quiet, so that the room's noise makes no flux.
-    quiet = np.maximum(np.percentile(power, 20, axis=0) * 2 + 2e-5, power.max() * 0)
-    level = np.log10(1 + power / quiet)
-    back = max(1, round(finder.back_s / finder.hop_s))
-    reference = np.zeros_like(level)
-    for lag in range(back // 2, back + 1):
-        reference[lag:] = np.maximum(reference[lag:], level[:-lag])
-    rise = np.maximum(0, level - reference)
-    # A recording may begin on a sound: its first frames are held against its louder moments.
-    rise[:back] = np.maximum(0, level[:back] - np.percentile(level, 85, axis=0))
-    return np.asarray(rise.mean(axis=1) * 10, dtype=np.float64)
-
-
-def _peaks(flux: FloatArray, finder: Finder) -> npt.NDArray[np.intp]:
-    """Frames that stand out: the highest within `apart_s`, well above their neighbourhood."""
-    from scipy.ndimage import maximum_filter1d, percentile_filter, uniform_filter1d
-
-    apart = max(1, round(finder.apart_s / finder.hop_s))
-    around = round(finder.neighbourhood_s / finder.hop_s) | 1
-    smooth = uniform_filter1d(flux, 3)
-    local = percentile_filter(smooth[::2], 60, around // 2 | 1).repeat(2)[: len(smooth)]
-    highest = smooth >= maximum_filter1d(smooth, 2 * apart + 1)
-    strong = smooth > finder.floor + finder.rise * local
-    return np.flatnonzero(highest & strong)
+    highest = logits >= maximum_filter1d(logits, 2 * round(APART_S / HOP_S) + 1)
+    peaks = np.flatnonzero(highest & (logits > SURE))
+    inner = np.clip(peaks, 1, len(logits) - 2)
+    before, at, after = logits[inner - 1], logits[inner], logits[inner + 1]
+    bend = before - 2 * at + after
+    away = np.where(bend < 0, (before - after) / (2 * np.minimum(bend, -1e-9)), 0)
+    return np.asarray((peaks + np.clip(away, -0.5, 0.5) * (peaks == inner)) * HOP_S, dtype=np.float64)
 
 
 def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
@@ -196,28 +138,31 @@ def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
     return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
 
 
-def _attack(envelope: FloatArray, rate: int, near_s: float, finder: Finder) -> tuple[float, float] | None:
-    """When the sound near a time begins: its envelope's first step to a share of its peak; level in dB."""
-    first = max(0, round((near_s - finder.before_s) * rate))
-    last = min(len(envelope), round((near_s + finder.after_s) * rate))
-    piece = envelope[first:last]
-    if len(piece) < 8:
+def _attack(envelope: FloatArray, rate: int, near_s: float) -> tuple[float, float] | None:
+    """When the sound near a time begins, in seconds, and its level in dB; None for one under silence."""
+    near = round(near_s * rate)
+    first = max(0, near - round(QUIET_BACK_S * rate))
+    piece = envelope[first : near + round(PEAK_AFTER_S * rate)]
+    sought = max(0, near - first - round(PEAK_BEFORE_S * rate))
+    if len(piece) <= sought:
         return None
-    peak_at = int(np.argmax(piece))
-    if peak_at < finder.edge_s * rate:
-        # The sound before still rings louder: look at what comes after it alone.
-        skip = len(piece) // 2
-        first, piece = first + skip, piece[skip:]
-        peak_at = int(np.argmax(piece))
-        if peak_at < finder.edge_s * rate / 2:
-            return None
+    peak_at = sought + int(np.argmax(piece[sought:]))
     peak = piece[peak_at]
     if peak < 10 ** (SILENCE_DB / 20):
         return None
-    ground = float(piece[: max(4, round(0.006 * rate))].max())
-    threshold = min(max(finder.attack * peak, 1.25 * ground), 0.7 * peak)
+    level = float(20 * np.log10(peak))
+    threshold, far = ATTACK * peak, QUIET_FAR_S
+    if OVER_GROUND * _ground(piece, rate) > threshold:
+        skipped = max(0, near - first - round(RINGING_BACK_S * rate))
+        first, piece, peak_at = first + skipped, piece[skipped:], peak_at - skipped
+        threshold = min(max(threshold, OVER_GROUND * _ground(piece, rate)), 0.7 * peak)
+        far = RINGING_FAR_S
     over = np.flatnonzero(piece[: peak_at + 1] >= threshold)
     # From the peak back to the first quiet gap: a lone crest of the room's noise before it is not the sound.
-    quiet = np.flatnonzero(np.diff(over) > finder.gap_s * rate)
-    at = int(over[quiet[-1] + 1]) if len(quiet) else int(over[0])
-    return (first + at) / rate, float(20 * np.log10(peak))
+    quiet = np.flatnonzero(np.diff(over) > GAP_S * rate)
+    at = (first + int(over[quiet[-1] + 1] if len(quiet) else over[0])) / rate
+    return (at if abs(at - near_s) < far else near_s), level
+
+
+def _ground(piece: FloatArray, rate: int) -> float:
+    return float(piece[: max(4, round(GROUND_S * rate))].max())

@@ -260,7 +260,7 @@ def _remedy(part: Part, judged: Judged) -> str:
     """What helps where a sound is not heard: the card's own word, else that of the sound."""
     sound = part.sounds[judged.target.sounds[0]]
     card = part.uses[sound.use].card
-    own = part.script.shelf.find(sound.kind.replace("_", " "), part.settings.tradition)
+    own = part.script.shelf.plain.find(sound.kind.replace("_", " "), part.settings.tradition)
     return next(iter((*card.remedies, *(own.remedies if own else ()))), "")
 
 
