@@ -43,6 +43,13 @@ class StepsTest(WindowCase):
         swap = {"left": "right", "right": "left"}
         self.assertEqual(feet[1], [swap.get(f, f) for f in feet[0]])
 
+    def test_hands_are_told_by_their_side(self) -> None:
+        self.look_for("body six")
+        right, left = self.page.strips
+        self.assertIn("2: right hand, pat", right.describe(1))
+        self.assertIn("2: left hand, pat", left.describe(1))
+        self.assertIn("3: both hands, clap", right.describe(2))
+
     def test_filters(self) -> None:
         self.page.tradition.setCurrentText("house")
         self.page.sounds.setCurrentIndex(3)

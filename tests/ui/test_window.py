@@ -224,7 +224,7 @@ class AreasTest(WindowCase):
         self.assertEqual(self.window.pages.currentIndex(), 1)
 
     def test_only_pages_that_are_there_are_shown(self) -> None:
-        self.assertEqual(self.window.page_tabs.names, ("Write", "Listen", "Log"))
+        self.assertEqual(self.window.page_tabs.names, ("Write", "Listen", "Log", "Steps"))
 
     def test_look(self) -> None:
         self.key(Qt.Key.Key_F11)

@@ -30,7 +30,7 @@ from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
 MOST_SOUNDS = 12
-STRIP_PX, SHORT_STRIP_PX = 232, 196
+STRIP_PX, SHORT_STRIP_PX, HANDS_PX = 232, 196, 24
 LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
 """Steps of so many counts have room beside each other."""
 
@@ -231,8 +231,9 @@ class StepsPage(QWidget):
         stretches = [card_stretch(one, tradition if one is card else "", lead=lead) for one, lead in shown]
         beside = max(s.counts for s in stretches) <= SIDE_BY_SIDE
         self._sides.setDirection(QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom)
+        hands = HANDS_PX if any(sound.hand for s in stretches for sound in s.sounds) else 0
         for view in self._views:
-            view.setFixedHeight(self._theme.px(STRIP_PX if beside else SHORT_STRIP_PX))
+            view.setFixedHeight(self._theme.px((STRIP_PX if beside else SHORT_STRIP_PX) + hands))
         for strip, head, (one, lead), stretch in zip(self.strips, self.heads, shown, stretches, strict=True):
             strip.setVisible(True)
             strip.show_stretch(stretch)

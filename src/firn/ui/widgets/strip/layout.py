@@ -110,7 +110,16 @@ class StripLayout(Struct, frozen=True):
         rows: list[list[object]] = [[r] for r in self.rows]
         for placed in self.placed:
             sound = stretch.sounds[placed.index]
-            look = (sound.strikes, sound.foot, sound.kind, sound.silent, sound.level, sound.optional, sound.as_one)
+            look = (
+                sound.strikes,
+                sound.foot,
+                sound.kind,
+                sound.silent,
+                sound.level,
+                sound.optional,
+                sound.as_one,
+                sound.hand,
+            )
             rows[placed.row] += [placed.x, placed.box, placed.second, look]
         for run in self.thread:
             rows[run.row].append(run)

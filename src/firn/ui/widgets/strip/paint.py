@@ -150,7 +150,7 @@ class StripPainter:
                 self._move(painter, placed, sound)
             return
         if sound.hand:
-            self._hands(painter, placed)
+            self._hands(painter, placed, sound)
             return
         heard = (self._over.verdict or {}).get(placed.index, ("", None))[0]
         if placed.index == self._over.current and self._over.focus:
@@ -195,15 +195,18 @@ class StripPainter:
             painter.setPen(QPen(colour, 1.4))
             painter.drawArc(QRectF(x - 12, box.bottom() - 2, 24, 10), 180 * 16, 180 * 16)
 
-    def _hands(self, painter: QPainter, placed: Placed) -> None:
-        """A clap: two palms, edge on."""
-        painter.setPen(QPen(self._theme.colour("ink"), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    def _hands(self, painter: QPainter, placed: Placed, sound: Sound) -> None:
+        """Palms, edge on: both where they clap, else the one that does it, in its colour; silent ones dotted."""
         c = placed.box.center()
-        path = QPainterPath(QPointF(c.x() - 6, c.y() - 6))
-        path.quadTo(c.x() - 1.5, c.y(), c.x() - 6, c.y() + 6)
-        path.moveTo(c.x() + 6, c.y() - 6)
-        path.quadTo(c.x() + 1.5, c.y(), c.x() + 6, c.y() + 6)
-        painter.drawPath(path)
+        line = Qt.PenStyle.DotLine if sound.silent else Qt.PenStyle.SolidLine
+        for hand, way in (("left", -1), ("right", 1)):
+            if sound.hand not in (hand, "both", "either"):
+                continue
+            colour = self._theme.colour(hand if sound.hand == hand else "ink")
+            painter.setPen(QPen(colour, 2.2, line, Qt.PenCapStyle.RoundCap))
+            path = QPainterPath(QPointF(c.x() + 6 * way, c.y() - 6))
+            path.quadTo(c.x() + 1.5 * way, c.y(), c.x() + 6 * way, c.y() + 6)
+            painter.drawPath(path)
 
     def _move(self, painter: QPainter, placed: Placed, sound: Sound) -> None:
         """A silent move of the body: a small open ring between the lanes."""

@@ -30,6 +30,7 @@ REACH = 16
 """How far words of a row may reach out of it where it is drawn smaller than they are, in px."""
 
 MARK_ROOM = 10.0
+HANDS = {"left": "left hand, ", "right": "right hand, ", "both": "both hands, ", "either": "one hand, "}
 LEAST_WIDTH = 240
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
@@ -146,13 +147,14 @@ class Strip(QWidget):
         assert self._stretch is not None
         sound = self._stretch.sounds[index]
         word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
-        foot = f"{sound.foot} " if sound.foot else ""
+        foot = f"{sound.foot} " if sound.foot else HANDS.get(sound.hand, "")
         kind = {"flat": "stamp"}.get(sound.kind, sound.kind.replace("_", " "))
         weight = {"both": "weight on both", "air": "in the air"}.get(sound.weight, f"weight {sound.weight}")
         name = self._stretch.counting.name(sound.place)
         of = f" of {word}" if word and word != kind else ""
         why = f" ({REASONS[sound.reason]})" if sound.reason else ""
-        return f"{name}: {foot}{kind}{of}{why}, {weight}"
+        optional = ", may be left out" if sound.optional else ""
+        return f"{name}: {foot}{kind}{of}{why}{optional}, {weight}"
 
     # Geometry
 
