@@ -3,6 +3,7 @@
 import re
 from collections.abc import Mapping
 from fractions import Fraction
+from functools import lru_cache
 from typing import Any, Literal
 
 from msgspec import Struct
@@ -104,20 +105,21 @@ class Card(Struct, frozen=True, eq=False):
         return sum(not b.kind.silent for b in self.beats)
 
 
-def _kind(name: str, card: str) -> Kind:
+def _kind(name: str) -> Kind:
     kind = KINDS.get(name)
     if kind is None:
-        raise CardError(f'card "{card}": no sound is called "{name}"')
+        raise CardError(f'no sound is called "{name}"')
     return kind
 
 
-def _beat(text: str, card: str) -> Beat:
+@lru_cache(maxsize=2_000)
+def _beat(text: str) -> Beat:
     """A sound as a card writes it: `heel W optional`, `pickup W or slide`."""
     text, _, rest = text.partition(" or ")
     words = text.split()
     name = words[0] if words else ""
     level = {"!": 1, "~": -1}.get(name[-1:], 0)
-    kind = _kind(name.rstrip("!~"), card)
+    kind = _kind(name.rstrip("!~"))
     roles = FEET_ROLES if kind.limb == "foot" else HAND_ROLES if kind.limb == "hands" else ("-",)
     role: Role = "A" if kind.limb == "foot" else "-"
     weight: Takes = ""
@@ -130,13 +132,18 @@ def _beat(text: str, card: str) -> Beat:
         elif word in _MARKS:
             marks.add(word)
         else:
-            raise CardError(
-                f'card "{card}": "{word}" after {name} is none of {", ".join((*roles, *_TAKES, *_MARKS))}'
-            )
-    others = tuple(_kind(other.strip(), card) for other in rest.split(" or ")) if rest else ()
+            raise CardError(f'"{word}" after {name} is none of {", ".join((*roles, *_TAKES, *_MARKS))}')
+    others = tuple(_kind(other.strip()) for other in rest.split(" or ")) if rest else ()
     return Beat(
         kind, role, weight, level + kind.level, "as-one" in marks, "optional" in marks, "grounded" in marks, others
     )
+
+
+def _beats(texts: list[str], card: str) -> tuple[Beat, ...]:
+    try:
+        return tuple(_beat(text) for text in texts)
+    except CardError as fault:
+        raise CardError(f'card "{card}": {fault}') from fault
 
 
 _A_COUNT = re.compile(r"[0-9]+|[&ea+|=]", re.IGNORECASE)
@@ -205,7 +212,7 @@ def card_from(data: Mapping[str, Any]) -> Card:
         name=name,
         also=tuple(_alias(a, name) for a in _texts(data, "aliases", name)),
         traditions=_texts(data, "traditions", name),
-        beats=tuple(_beat(b, name) for b in beats),
+        beats=_beats(beats, name),
         usual={tradition: tuple(counts) for tradition, counts in usual.items()},
         sentence=_text(data, "sentence", name),
         caution=_text(data, "caution", name),

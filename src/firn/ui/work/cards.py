@@ -4,7 +4,6 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from firn.core.library.make import table_of
 from firn.core.steps.card import Card
 from firn.errors import FirnError
 from firn.files.cards import OwnCards, bring_in_cards, read_cards, save_card, write_cards, write_example
@@ -77,6 +76,8 @@ class Cards:
         file = self._context.prompts.save_file(self._context.window, "Write cards out", CARD_FILES, name)
         if file is None:
             return
+        from firn.core.library.make import table_of
+
         try:
             write_cards(file, [table_of(c) for c in cards])
         except FirnError as fault:

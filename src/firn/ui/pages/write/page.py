@@ -9,7 +9,6 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from firn.core.reading.finding import MendText
 from firn.core.script.complete import Completion, completions
 from firn.errors import FirnError
-from firn.session.by_hand import draw
 from firn.session.desk import Note
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
@@ -195,6 +194,8 @@ class WritePage(QWidget):
             spot = self.strip.mapToGlobal(self.strip.row_shown(index).center())
             self.kinds = kinds_menu(self, spot, lambda name: self._draw("become", name))
             return
+        from firn.session.by_hand import draw
+
         try:
             drawn = draw(part, index, what, value)
         except FirnError as fault:
