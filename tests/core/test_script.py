@@ -206,7 +206,7 @@ class RobustTest(unittest.TestCase):
         text = "part A\n" + "\n".join("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step" for _ in range(5_000))
         self.assertEqual(len(read_script(text).parts[0].uses), 40_000)
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(st.text(alphabet=" \t\n123456789&ae()+=|!~#xRL-/:,?é\u202e\U0001f45estephofla", max_size=60))
     def test_any_text_is_read(self, text: str) -> None:
         read = piece_from(text)
@@ -363,7 +363,7 @@ class WriterTest(unittest.TestCase):
         self.assertTrue(same_uses(script.uses, again.uses), written)
         self.assertEqual(write_part(again, head), written)
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=120)
     @given(
         st.integers(0, 10**9), st.sampled_from(["straight", "swing", "3:2"]), st.sampled_from(["4/4", "3/4", "6/8"])
     )
