@@ -8,6 +8,8 @@ import soundfile
 from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
 from firn.core.script.changes import Change, changed_text
+from firn.core.sound.model import looped, render
+from firn.core.sound.plan import Mixing
 from firn.core.steps.shelf import shipped
 from firn.session.demo import make_demo
 from firn.session.desk import (
@@ -62,6 +64,15 @@ class StretchTest(unittest.TestCase):
         stretch = combo_stretch(read, whole)
         self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (80, (-1, "A"), (15, "Break")))
         self.assertEqual(made.script.split("\n")[line], "A x2, Break")
+
+
+class LeadingUpTest(unittest.TestCase):
+    def test_sounds_that_only_lead_up_to_a_count_are_danced_over_it(self) -> None:
+        stretch = part_stretch(part("1 shuffle"))
+        self.assertEqual((stretch.first, stretch.end, len(stretch.sounds)), (F(0), F(1), 2))
+        made = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, Mixing())
+        turn = looped(made)
+        self.assertGreater(len(turn), 0)
 
 
 class NotesTest(unittest.TestCase):

@@ -86,7 +86,8 @@ def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
     """A part to show or dance; `swapped` on the other side."""
     sounds = mirrored(part).sounds if swapped else part.sounds
     first = part.first_count if part.sounds else Fraction(0)
-    end = part.last_count + 1 if part.sounds else Fraction(part.settings.counting.phrase)
+    # Sounds that only lead up to a count need one to lead up to.
+    end = max(part.last_count, first) + 1 if part.sounds else Fraction(part.settings.counting.phrase)
     return Stretch(
         part.name, sounds, _words(part, 0), part.settings.counting, first, end, hangs=tuple(part_hangs(part))
     )
