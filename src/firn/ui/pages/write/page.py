@@ -188,7 +188,7 @@ class WritePage(QWidget):
     def _draw(self, what: str, value: object) -> None:
         """Change the sound that is stood on, and the text with it."""
         part, index = self._desk.part, self.strip.current
-        if part is None or index is None or index >= len(part.sounds):
+        if part is None or index is None or index >= len(part.sounds) or not self.isVisible():
             return
         if what == "kind":
             spot = self.strip.mapToGlobal(self.strip.row_shown(index).center())
