@@ -143,8 +143,9 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
     """
     order = sorted(range(len(uses)), key=lambda n: uses[n].places[0])
     uses = [uses[n] for n in order]
-    until = _fixed_until(part, index, touched, free)
-    wanted = {key: s.foot for key, s in _keyed(part.sounds) if s.foot and (until is None or s.place < until)}
+    old = part.uses[part.sounds[index].use].places if index is not None else ()
+    changed = (*old, *(touched.places if touched is not None else ()))
+    wanted = {key: s.foot for key, s in _keyed(part.sounds) if s.foot and (not free or s.place < max(changed))}
     if touched is not None:
         wanted = {key: foot for key, foot in wanted.items() if key[0] != touched.places[0]}
     uses = _footed(part, uses, wanted)
@@ -155,17 +156,6 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
     return Drawn(text, next((i for i, s in enumerate(made.sounds) if s.place == touched.places[0]), None))
 
 
-def _fixed_until(part: Part, index: int | None, touched: Use | None, free: bool) -> Fraction | None:
-    """Before which place feet stay as they were."""
-    if not free:
-        return None
-    places = [touched.places[0]] if touched is not None else []
-    if index is not None:
-        places += part.uses[part.sounds[index].use].places
-        return min(*places, part.sounds[index].place) if len(places) < 2 else max(places)
-    return min(places, default=None)
-
-
 def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
     """Words with R or L where else another foot would dance than the one that is wanted."""
     for _ in range(len(uses)):
@@ -173,14 +163,11 @@ def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
         if made.footing.faults:
             # It cannot be danced so: that is told where all else is told.
             return uses
-        wrong = next((s for key, s in _keyed(made.sounds) if key in wanted and s.foot != wanted[key]), None)
-        if wrong is None:
+        wrong = ((s.use, wanted[key]) for key, s in _keyed(made.sounds) if key in wanted and s.foot != wanted[key])
+        at, foot = next(wrong, (-1, ""))
+        if at < 0 or uses[at].side or len(uses[at].card.beats) > 1 or foot not in ACROSS:
             return uses
-        use = uses[wrong.use]
-        key = next(k for k, s in _keyed(made.sounds) if s is wrong)
-        if use.side or len(use.card.beats) > 1 or wanted[key] not in ACROSS:
-            return uses
-        uses = [replace(u, side=wanted[key]) if n == wrong.use else u for n, u in enumerate(uses)]
+        uses = [replace(u, side=foot) if n == at else u for n, u in enumerate(uses)]
     return uses
 
 

@@ -95,12 +95,10 @@ class Steps:
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self.page.find()
 
     def bring_in(self) -> None:
         """Bring in a file of cards."""
         self._cards.bring_in()
-        self.page.find()
 
     def write_out(self) -> None:
         """Write out the card that is stood on, or all of her own."""

@@ -45,6 +45,7 @@ class StepsPage(QWidget):
         super().__init__(parent)
         self._desk, self._theme = desk, theme
         self.beside: Card | None = None
+        self._searched = desk.shelf
         self._shown: tuple[Card, Card | None] | None = None
         self.word = _field("Name, in any school or language")
         self.rhythm = _field("Counts, such as & a 1")
@@ -136,6 +137,7 @@ class StepsPage(QWidget):
         self.beside_button.clicked.connect(self.lay_beside)
         self.put_button.clicked.connect(self.ask_put)
         self._desk.bridge.opened.connect(self._forget)
+        self._desk.shown.connect(self._follow)
         self._theme.changed.connect(self._restyle)
 
     def _restyle(self) -> None:
@@ -163,6 +165,7 @@ class StepsPage(QWidget):
     def find(self) -> None:
         """Show what is found; the step that was stood on stays so where it is among it."""
         before = self.card
+        self._searched = self._desk.shelf
         try:
             found = search(self._desk.shelf, self.wanted())
         except RhythmError as fault:
@@ -202,6 +205,11 @@ class StepsPage(QWidget):
         super().showEvent(event)
         self.find()
         QTimer.singleShot(0, lambda: prepare(self._desk.shelf))
+
+    def _follow(self) -> None:
+        """Find again where the cards have changed, on this page or from elsewhere."""
+        if self.isVisible() and self._desk.shelf is not self._searched:
+            self.find()
 
     def _forget(self) -> None:
         self.beside = None
