@@ -43,7 +43,7 @@ class Steps:
             "own_step": self.make_own,
             "step_of_selection": self.make_of_selection,
             "retire_step": self.retire,
-            "bring_cards": self.bring_in,
+            "bring_cards": self._cards.bring_in,
             "write_cards": self.write_out,
         }
 
@@ -94,11 +94,6 @@ class Steps:
             self._cards.save(table, card.name if card in self._context.desk.shelf.own else "")
         except FirnError as fault:
             self._context.say(str(fault))
-            return
-
-    def bring_in(self) -> None:
-        """Bring in a file of cards."""
-        self._cards.bring_in()
 
     def write_out(self) -> None:
         """Write out the card that is stood on, or all of her own."""
