@@ -54,12 +54,14 @@ def sounds_data(piece: Piece) -> dict[str, Any]:
             "weight": s.weight,
             "silent": s.silent,
             "word": part.uses[s.use].card.name,
+            **({"hand": s.hand, "layer": s.layer or None, "voiced": s.voiced} if s.hand else {}),
         }
         for part in piece.parts
         for s in part.sounds
     ]
     parts = [
-        {"part": p.name, "counts": p.counts, "free": p.footing.free, "again": p.footing.again} for p in piece.parts
+        {"part": p.name, "counts": p.counts, "free": p.footing.free, "again": p.footing.again, **_layers_data(p)}
+        for p in piece.parts
     ]
     problems = [
         {
@@ -74,6 +76,27 @@ def sounds_data(piece: Piece) -> dict[str, Any]:
     return {"sounds": sounds, "parts": parts, "problems": problems}
 
 
+def _layers_data(part: Part) -> dict[str, Any]:
+    """What is said of a part beside its sounds, where there is anything."""
+    layers = part.layers
+    data = {
+        "note": layers.note,
+        "seated": layers.seated,
+        "cues": [
+            {"layer": c.layer, "place": str(c.place), "length": str(c.length), "text": c.text, "ahead": c.ahead}
+            for c in layers.cues
+        ],
+        "syllables": [s.text or None for line in layers.scat for s in line],
+        "pulse": layers.pulse
+        and {
+            "way": layers.pulse.way or None,
+            "places": [str(p) for p in layers.pulse.places],
+            "cycle": layers.pulse.cycle,
+        },
+    }
+    return {key: value for key, value in data.items() if value}
+
+
 def _read(args: argparse.Namespace) -> int:
     piece = _piece(args)
     _print_problems(args.piece, piece)
@@ -85,7 +108,7 @@ def _read(args: argparse.Namespace) -> int:
         for s in part.sounds:
             foot = s.foot or {"": "-", "both": "hands", "either": "hand"}.get(s.hand, f"{s.hand} hand")
             kind = s.kind.replace("_", " ") + (" (silent)" if s.silent else "")
-            weight = "in the air" if s.weight == "air" else f"weight {s.weight}"
+            weight = {"air": "in the air", "seat": "seated"}.get(s.weight, f"weight {s.weight}")
             print(f"  {s.say:>4}  {s.place!s:>6}  {foot:<10} {kind:<18} {weight:<13} {part.word(s)}")
     return WRONG if piece.problems else 0
 

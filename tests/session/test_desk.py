@@ -12,17 +12,9 @@ from firn.core.sound.model import looped, render
 from firn.core.sound.plan import Mixing
 from firn.core.steps.shelf import shipped
 from firn.session.demo import make_demo
-from firn.session.desk import (
-    cut_stretch,
-    head_with,
-    moved,
-    next_name,
-    part_notes,
-    part_stretch,
-    settings_of,
-    whole_combo,
-)
+from firn.session.desk import head_with, next_name, part_notes, settings_of, whole_combo
 from firn.session.session import Session
+from firn.session.stretch import cut_stretch, moved, part_stretch
 from firn.session.takes import bring_in, faults_for, heard, judged, simulate
 from firn.session.transport import SIDES, Transport, danced, spoken_line
 from tests.support import F, FolderCase, cases, part, piece
@@ -57,7 +49,7 @@ class StretchTest(unittest.TestCase):
     def test_combo(self) -> None:
         from firn.core.book.book import piece_of_script
         from firn.session.demo import demo_script
-        from firn.session.desk import combo_stretch
+        from firn.session.stretch import combo_stretch
 
         made = piece_of_script(demo_script(), [str(i) for i in range(9)])
         read, whole, line = whole_combo(made, shipped())

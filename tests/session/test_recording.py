@@ -10,8 +10,8 @@ from firn.core.ear.student import Faults, dance
 from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
 from firn.core.sound.voices import RATE
-from firn.session.desk import part_stretch
 from firn.session.recording import Hearing, clap_sheet, clapped, claps_for, cut_recording, sheet
+from firn.session.stretch import part_stretch
 from firn.session.takes import judged
 from firn.session.transport import Transport
 from tests.core.test_book import TAKE

@@ -9,8 +9,9 @@ from PySide6.QtGui import QImage, QPainter
 from firn.core.piece.build import part_from
 from firn.core.script.settings import Settings
 from firn.session.demo import make_demo
-from firn.session.desk import part_notes, part_stretch
+from firn.session.desk import part_notes
 from firn.session.paper import paper
+from firn.session.stretch import part_stretch
 from firn.ui.paper import WIDTH, PaperPainter
 from firn.ui.theme.tokens import LAMP_ON, contrast
 from tests.support import cases

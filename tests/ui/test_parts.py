@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QPointF, QTimer
 from firn.devices.outputs import ClockOutput
 from firn.devices.reel import Reel
 from firn.errors import FirnError
-from firn.session.desk import part_stretch
+from firn.session.stretch import part_stretch
 from firn.ui.jobs import JobRunner
 from firn.ui.player import Player
 from firn.ui.theme.theme import Theme

@@ -25,7 +25,8 @@ def draw(part: Part, index: int, what: str, value: object = None) -> Drawn:
     if what == "leave_out":
         return left_out(part, index)
     if what == "put_in":
-        taken = {s.place for s in part.sounds}
+        taken = {s.place for s in part.sounds if s.layer == sound.layer}
         places = (sound.place + Fraction(n, 2) for n in range(1, 2 * len(taken) + 3))
-        return put_in(part, next(p for p in places if p not in taken), "step")
+        name = "clap" if sound.layer else "step"
+        return put_in(part, next(p for p in places if p not in taken), name, layer=sound.layer)
     raise ValueError(f"nothing is called {what}")

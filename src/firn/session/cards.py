@@ -4,7 +4,7 @@ from msgspec import Struct
 
 from firn.core.library.compare import danced, differences, facts, in_words
 from firn.core.steps.card import Alias, Card
-from firn.session.desk import Stretch, part_stretch
+from firn.session.stretch import Stretch, part_stretch
 
 LANGUAGES = {"es": "Spanish", "en": "English", "fr": "French"}
 LEVELS = ("", "to begin with", "when that is easy", "for those who dance it often")

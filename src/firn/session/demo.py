@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 
 from firn.core.book.book import Book, BookPiece, piece_of_script
-from firn.core.book.edits import AddLog, AddPiece, AddTake
+from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
 from firn.core.book.log import LogEntry, Side
 from firn.core.ear.student import Faults, dance
 from firn.core.piece.build import piece_from
@@ -16,14 +16,14 @@ from firn.session.session import Session, new_id
 from firn.session.takes import kept_take
 
 
-def demo_script() -> str:
-    """The demo piece as text."""
-    return resources.files("firn.session").joinpath("gate_latch.steps").read_text("utf-8")
+def demo_script(name: str = "gate_latch") -> str:
+    """A demo piece as text."""
+    return resources.files("firn.session").joinpath(f"{name}.steps").read_text("utf-8")
 
 
-def demo_piece() -> BookPiece:
-    text = demo_script()
-    return piece_of_script(text, [new_id() for _ in range(12)])
+def demo_piece(name: str = "gate_latch") -> BookPiece:
+    """A demo piece."""
+    return piece_of_script(demo_script(name), [new_id() for _ in range(12)])
 
 
 # Day, part, side, tempo, clean, on, of, shoes, floor: an invented month of practice.
@@ -60,7 +60,8 @@ def demo_log(piece: BookPiece) -> list[LogEntry]:
 def make_demo(path: Path) -> Session:
     """A new demo workbook at `path`; raises StoreError if it cannot be made."""
     piece = demo_piece()
-    session = Session.new(path, AddPiece(piece).apply(Book()))
+    book = AddPiece(demo_piece("lantern_round")).apply(AddPiece(piece).apply(Book()))
+    session = Session.new(path, GoTo(piece.id, piece.parts[0].id).apply(book))
     read = piece_from(piece.script)
     plans = (
         ("Wren Tolliver, second week", 116.0, Faults(late_ms={4: 34.0}, missing=frozenset({3}), jitter_ms=6)),

@@ -5,8 +5,10 @@ from msgspec import Struct
 from firn.core.meter.count_in import CountIn
 from firn.core.script.reader import lines_of
 from firn.core.script.settings import Settings
-from firn.session.desk import Note, Stretch
+from firn.session.desk import Note
+from firn.session.stretch import Stretch
 from firn.session.transport import count_in_text
+from firn.session.view import PLAIN, View, seen
 
 LEGEND = (
     "Time runs left to right; L above, R below. What is filled strikes the floor: ball, heel, tip or the whole foot. "
@@ -22,10 +24,13 @@ class Paper(Struct, frozen=True):
     stretch: Stretch
     said: tuple[str, ...]
     notes: tuple[Note, ...]
+    view: View = PLAIN
 
 
-def paper(settings: Settings, title: str, stretch: Stretch, script: str, notes: tuple[Note, ...]) -> Paper:
-    """The sheet of a part or combo."""
+def paper(
+    settings: Settings, title: str, stretch: Stretch, script: str, notes: tuple[Note, ...], view: View = PLAIN
+) -> Paper:
+    """The sheet of a part or combo, as a view shows it."""
     counting = settings.counting
     begins = min([s.position for s in stretch.sounds] + [stretch.first])
     led = settings.count_in if settings.count_in.pattern != "none" else CountIn()
@@ -35,4 +40,4 @@ def paper(settings: Settings, title: str, stretch: Stretch, script: str, notes: 
         f"counted in {count_in_text(led.said(begins, counting))}; {settings.lead} foot first"
     )
     said = tuple(line.rstrip() for line in lines_of(script) if line.strip())
-    return Paper(f"{settings.name}, {title}", counted, stretch, said, notes)
+    return Paper(f"{settings.name}, {title}", counted, seen(stretch, view), said, notes, view)

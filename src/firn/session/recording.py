@@ -20,8 +20,8 @@ from firn.core.sound.plan import Mixing
 from firn.core.sound.voices import RATE, FloatArray, voice
 from firn.core.task import UNWATCHED, Task
 from firn.files.store import Store
-from firn.session.desk import Stretch, moved
 from firn.session.settings import Hearing
+from firn.session.stretch import Stretch, moved
 from firn.session.takes import SILENT_DB, kept_take
 from firn.session.transport import Transport
 

@@ -4,14 +4,15 @@ import contextlib
 import json
 import os
 from pathlib import Path
-from typing import Literal, get_args
+from typing import Annotated, Literal, get_args
 
 import platformdirs
-from msgspec import Struct, ValidationError, convert, to_builtins
-from msgspec.structs import replace
+from msgspec import Meta, Struct, ValidationError, convert, to_builtins
+from msgspec.structs import fields, replace
 
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
+from firn.session.view import PLAIN, View
 
 VERSION = 1
 RECENT = 8
@@ -28,18 +29,20 @@ class Settings(Struct, frozen=True):
     look. `text_percent`: size of text. `cards`: the folder of the teacher's own cards, "" for the usual one.
     `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
     is recorded, and how many times through. `words`, `sides`: what words mean in new pieces.
+    `view`: what is shown and heard of the layers.
     """
 
     recent: tuple[str, ...] = ()
-    on_ms: float = 25.0
+    on_ms: Annotated[float, Meta(ge=5, le=200)] = 25.0
     dark: bool = False
-    text_percent: int = 100
+    text_percent: Annotated[int, Meta(ge=80, le=200)] = 100
     cards: str = ""
-    latency_ms: tuple[tuple[str, float], ...] = ()
+    latency_ms: tuple[tuple[str, Annotated[float, Meta(gt=-2_000, lt=2_000)]], ...] = ()
     hearing: Hearing = "silence"
-    passes: int = 2
+    passes: Annotated[int, Meta(ge=1, le=MOST_PASSES)] = 2
     words: Words = ()
     sides: Sides = "working foot"
+    view: View = PLAIN
 
     @property
     def cards_folder(self) -> Path:
@@ -75,29 +78,11 @@ def load_settings(path: Path) -> Settings:
     settings = Settings()
     if not isinstance(kept, dict):
         return settings
-    if isinstance(kept.get("dark"), bool):
-        settings = replace(settings, dark=kept["dark"])
-    if isinstance(kept.get("text_percent"), int) and 80 <= kept["text_percent"] <= 200:
-        settings = replace(settings, text_percent=kept["text_percent"])
-    if isinstance(kept.get("on_ms"), int | float) and 5 <= kept["on_ms"] <= 200:
-        settings = replace(settings, on_ms=float(kept["on_ms"]))
-    if isinstance(kept.get("cards"), str):
-        settings = replace(settings, cards=kept["cards"])
-    if isinstance(kept.get("latency_ms"), list):
-        rows = [r for r in kept["latency_ms"] if isinstance(r, list) and len(r) == 2]
-        known = tuple((str(name), float(ms)) for name, ms in rows if isinstance(ms, int | float) and abs(ms) < 2_000)
-        settings = replace(settings, latency_ms=known[-MOST_DEVICES:])
-    if kept.get("hearing") in HEARINGS:
-        settings = replace(settings, hearing=kept["hearing"])
-    if isinstance(kept.get("passes"), int) and 1 <= kept["passes"] <= MOST_PASSES:
-        settings = replace(settings, passes=kept["passes"])
-    with contextlib.suppress(ValidationError):
-        settings = replace(settings, words=convert(kept.get("words", []), Words))
-    if kept.get("sides") in ("working foot", "standing foot"):
-        settings = replace(settings, sides=kept["sides"])
-    if isinstance(kept.get("recent"), list):
-        settings = replace(settings, recent=tuple(r for r in kept["recent"] if isinstance(r, str))[:RECENT])
-    return settings
+    for field in fields(Settings):
+        if field.name in kept:
+            with contextlib.suppress(ValidationError):
+                settings = replace(settings, **{field.name: convert(kept[field.name], field.type)})
+    return replace(settings, recent=settings.recent[:RECENT], latency_ms=settings.latency_ms[-MOST_DEVICES:])
 
 
 def save_settings(path: Path, settings: Settings) -> None:

@@ -13,7 +13,8 @@ from firn.core.meter.count_in import COUNT_INS, CountIn, Said
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Sound
 from firn.core.sound.plan import Mixing
-from firn.session.desk import Stretch, cut_stretch, moved
+from firn.session.stretch import Stretch, cut_stretch, moved
+from firn.session.view import HEARD, PLAIN, View, heard, layers_of
 
 Side = Literal["as written", "other side", "both sides in turn"]
 Layers = Literal["counts and beats", "counts", "beats", "steps alone"]
@@ -81,13 +82,18 @@ def next_count_in(now: CountIn) -> CountIn:
 
 
 class Plan(Struct, frozen=True):
-    """What is to be rendered: sounds in place, from one count to another, and how many counts one pass has."""
+    """What is to be rendered: sounds in place, from one count to another, and how many counts one pass has.
+
+    `syllables`, `pulse`: at which positions which syllable is said, and the standing leg is heard.
+    """
 
     sounds: tuple[Sound, ...]
     first: Fraction
     end: Fraction
     counts: int
     passes: int
+    syllables: tuple[tuple[Fraction, str], ...] = ()
+    pulse: tuple[Fraction, ...] = ()
 
 
 def on_rung(transport: Transport, rung: Rung) -> Transport:
@@ -112,15 +118,30 @@ def ladder_text(ladder: Ladder) -> str:
     return f"{ladder.start:g} to {ladder.end:g} by {ladder.step:g}, {times}{side}"
 
 
-def danced(whole: Stretch, transport: Transport) -> Plan:
-    """The sounds that the transport dances of a stretch."""
+def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Plan:
+    """What the transport dances of a stretch, of the layers that a view hears."""
     stretch = cut_stretch(whole, *transport.chosen) if transport.chosen else whole
     counts = stretch.counts
-    if transport.side == "both sides in turn":
-        sounds = (*stretch.sounds, *moved(stretch, counts, swapped=True))
-        return Plan(sounds, stretch.first, stretch.end + counts, counts, 2)
+    passes = 2 if transport.side == "both sides in turn" else 1
     swapped = transport.side == "other side"
-    return Plan(moved(stretch, 0, swapped=swapped), stretch.first, stretch.end, counts, 1)
+    sounds: tuple[Sound, ...] = moved(stretch, 0, swapped=swapped)
+    if passes == 2:
+        sounds = (*sounds, *moved(stretch, counts, swapped=True))
+    syllables = [(stretch.sounds[i].position, text) for i, text in stretch.beside.syllables if text]
+    pulse = [stretch.counting.position(place) for place, _ in stretch.beside.pulse]
+    return Plan(
+        heard(sounds, view),
+        stretch.first,
+        stretch.end + counts * (passes - 1),
+        counts,
+        passes,
+        _again(syllables, counts, passes) if view.hears("scat") else (),
+        tuple(p + counts * n for n in range(passes) for p in pulse) if view.hears("pulse") else (),
+    )
+
+
+def _again(syllables: Sequence[tuple[Fraction, str]], counts: int, passes: int) -> tuple[tuple[Fraction, str], ...]:
+    return tuple((place + counts * n, text) for n in range(passes) for place, text in syllables)
 
 
 class Value(Struct, frozen=True):
@@ -146,7 +167,17 @@ def count_in_text(led: Sequence[Said]) -> str:
     return " ".join(words)
 
 
-def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]:
+def _layers_text(whole: Stretch, transport: Transport, view: View) -> str:
+    """What is heard, in words: counts and beats, and where not all layers are heard, which."""
+    here = [name for name in layers_of(whole) if name in HEARD]
+    hears = [name for name in here if view.hears(name)]
+    usual = [name for name in here if PLAIN.hears(name)]
+    if hears == usual:
+        return transport.layers
+    return f"{transport.layers}; {' and '.join(hears) or 'no layer'}"
+
+
+def spoken_line(title: str, whole: Stretch, transport: Transport, view: View = PLAIN) -> list[Value]:
     """The transport in one sentence, value by value."""
     counting = whole.counting
     first, end = transport.chosen or (whole.first, whole.end)
@@ -161,6 +192,6 @@ def spoken_line(title: str, whole: Stretch, transport: Transport) -> list[Value]
         _tempo_value(transport),
         Value("count_in", "after", said, "C"),
         Value("side", "", transport.side, "O"),
-        Value("layers", "with", transport.layers, "V"),
+        Value("layers", "with", _layers_text(whole, transport, view), "V"),
         Value("then", "then", transport.then, "R"),
     ]

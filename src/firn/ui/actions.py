@@ -59,6 +59,7 @@ ACTIONS = (
     ActionSpec("side", "Other side", ("O",), "Play", "outside text"),
     ActionSpec("layers", "With counts or beats", ("V",), "Play", "outside text"),
     ActionSpec("then", "And then", ("R",), "Play", "outside text"),
+    ActionSpec("view", "Layers and view…", ("Ctrl+L",), "View"),
     ActionSpec("stand_back", "Stand back", ("F8",), "Play", separated=True),
     ActionSpec("record", "Record a take", ("T",), "Take", "outside text"),
     ActionSpec("record_how", "How takes are recorded…", ("Ctrl+Shift+T",), "Take"),

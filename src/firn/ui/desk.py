@@ -14,20 +14,10 @@ from firn.core.reading.finding import MendText
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
-from firn.session.desk import (
-    COMBO,
-    Note,
-    Stretch,
-    combo_notes,
-    combo_stretch,
-    head_with,
-    part_notes,
-    part_stretch,
-    read_one,
-    settings_of,
-    whole_combo,
-)
+from firn.session.desk import COMBO, Note, combo_notes, head_with, part_notes, read_one, settings_of, whole_combo
+from firn.session.stretch import Stretch, combo_stretch, part_stretch
 from firn.session.transport import Transport
+from firn.session.view import PLAIN, View
 from firn.ui.bridge import SessionBridge
 
 REST_MS = 500
@@ -42,10 +32,13 @@ class Desk(QObject):
     turned = Signal()
     danced = Signal()
 
-    def __init__(self, bridge: SessionBridge, shelf: Shelf, parent: QObject | None = None) -> None:
+    def __init__(
+        self, bridge: SessionBridge, shelf: Shelf, parent: QObject | None = None, *, view: View = PLAIN
+    ) -> None:
         super().__init__(parent)
         self.bridge = bridge
         self.shelf = shelf
+        self.view = view
         self.transport = Transport()
         self._draft: str | None = None
         self._here = ("", "")
@@ -190,6 +183,13 @@ class Desk(QObject):
         """Dance another way."""
         if transport != self.transport:
             self.transport = transport
+            self.danced.emit()
+
+    def show_as(self, view: View) -> None:
+        """Show and hear other layers."""
+        if view != self.view:
+            self.view = view
+            self.shown.emit()
             self.danced.emit()
 
     def count_in_as(self, count_in: CountIn) -> None:

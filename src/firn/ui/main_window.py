@@ -74,7 +74,7 @@ class MainWindow(QMainWindow):
         self.program = Program(self, theme, settings, settings_path, self._show_recent)
         self.prompts = prompts or Prompts()
         self.jobs = JobRunner(self)
-        self.desk = Desk(bridge, cards.shelf, self)
+        self.desk = Desk(bridge, cards.shelf, self, view=settings.view)
         self.write_page = WritePage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
         self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)
@@ -267,7 +267,7 @@ class MainWindow(QMainWindow):
     def _show_line(self) -> None:
         stretch = self.desk.stretch
         if stretch is not None:
-            self.line.show_values(spoken_line(self.desk.title, stretch, self.desk.transport))
+            self.line.show_values(spoken_line(self.desk.title, stretch, self.desk.transport, self.desk.view))
         can = stretch is not None and bool(stretch.sounds)
         self.dance_button.setEnabled(can or self._player.playing)
 

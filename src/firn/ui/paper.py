@@ -9,7 +9,8 @@ from PySide6.QtGui import QFont, QFontMetricsF, QPagedPaintDevice, QPageLayout, 
 from firn.session.desk import Note
 from firn.session.paper import LEGEND, Paper
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.layout import StripLayout, lay_out
+from firn.ui.widgets.strip.geometry import StripLayout
+from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter, paint_mark
 
 WIDTH = 900.0
@@ -38,7 +39,7 @@ class PaperPainter:
         # Paper is white, whatever the screen shows; tabular figures could not be searched for in a PDF.
         self._theme = Theme(tabular=False)
         words = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        self._strip: StripLayout = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance)
+        self._strip: StripLayout = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance, view=sheet.view)
         self.pages = self._paged(list(self._blocks()), page_height - FOOT)
 
     def _height(self, text: str, font: QFont, width: float) -> float:
@@ -117,6 +118,11 @@ class PaperPainter:
 
     def _mark(self, painter: QPainter, note: Note, at: QPointF) -> None:
         theme = self._theme
+        if note.level == "note":
+            painter.setPen(QPen(theme.colour("ink"), 1.6))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(at, 4.5, 4.5)
+            return
         if note.level == "ok":
             painter.setPen(QPen(theme.colour("quiet"), 2))
             painter.drawLine(at - QPointF(6, 0), at + QPointF(6, 0))

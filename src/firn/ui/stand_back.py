@@ -7,7 +7,9 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from firn.session.desk import Stretch, other_side
+from firn.core.piece.piece import other_side
+from firn.session.stretch import Stretch
+from firn.session.view import seen
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import lay_out
@@ -58,9 +60,11 @@ class StandBack(QWidget):
         """What is danced, on the side that it is danced on now."""
         stretch = self._desk.stretch
         swapped = self._swapped if self._playing else self._desk.transport.side == "other side"
-        if stretch is None or not swapped:
-            return stretch
-        return replace(stretch, sounds=tuple(other_side(s) for s in stretch.sounds))
+        if stretch is None:
+            return None
+        if swapped:
+            stretch = replace(stretch, sounds=tuple(other_side(s) for s in stretch.sounds))
+        return seen(stretch, self._desk.view)
 
     def words_now(self) -> tuple[str, str, str, str, str, str]:
         """The word now, its count and foot; the next word, its count and foot."""
@@ -163,7 +167,7 @@ class StandBack(QWidget):
         if stretch is None or not stretch.sounds:
             return
         metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance)
+        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance, view=self._desk.view)
         at = self._position
         row = layout.row_of(at) if at is not None else 0
         painter.save()

@@ -4,10 +4,12 @@ from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
 
+from msgspec.structs import replace
+
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
 from firn.core.meter.ticks import ticks, ticks_in_a_count
-from firn.core.piece.piece import Part, Piece, Reason, Sound
+from firn.core.piece.piece import ACROSS, Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings
@@ -15,8 +17,6 @@ from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 
 _SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
-
-_ACROSS = {"left": "right", "right": "left"}
 
 _MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
 
@@ -59,6 +59,8 @@ def _reason(step: Step, side: str, before: str) -> Reason:
         return ""
     if step.side:
         return "written"
+    if before == "seat":
+        return "card" if not step.first and step.role in ("A", "B") else ""
     if not step.first and step.role in ("A", "B"):
         return "card"
     if not before:
@@ -72,19 +74,23 @@ def _leads(laid: Sequence[_Laid], steps: Sequence[Step], feet: Sequence[str]) ->
     """The foot that is A in each word that says so."""
     found: dict[int, str] = {}
     for (_, u, _), step, side in zip(laid, steps, feet, strict=True):
-        if side in _ACROSS and step.role in ("A", "B"):
-            found.setdefault(u, side if step.role == "A" else _ACROSS[side])
+        if side in ACROSS and step.role in ("A", "B"):
+            found.setdefault(u, side if step.role == "A" else ACROSS[side])
     return found
 
 
-def _hand(beat: Beat, said: str, lead: str) -> str:
-    """Which hand: as the card ties it to the word's foot A, as the teacher said, the right one where it leads."""
+def _hand(beat: Beat, use: Use, lead: str, handed: str) -> str:
+    """Which hand: as the card ties it to the word's foot A, as the teacher said, as its layer is called.
+
+    `lead`: the foot that is A in its word; `handed`: the hand that leads.
+    """
     if beat.role in ("a", "b"):
-        return (lead if beat.role == "a" else _ACROSS.get(lead, "")) or "either"
+        return (lead if beat.role == "a" else ACROSS.get(lead, "")) or "either"
     if beat.role in ("D", "N"):
-        leading = said if said in _ACROSS else "right"
-        return leading if beat.role == "D" else _ACROSS[leading]
-    return said or ("both" if beat.kind.name == "clap" else "either")
+        leading = use.side if use.side in ACROSS else handed
+        return leading if beat.role == "D" else ACROSS[leading]
+    layers = {"left hand": "left", "right hand": "right", "leading hand": handed, "other hand": ACROSS[handed]}
+    return use.side or layers.get(use.layer, "") or ("both" if beat.kind.name == "clap" else "either")
 
 
 def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footing: Footing) -> tuple[Sound, ...]:
@@ -98,7 +104,7 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
         use = script.uses[u]
         beat = use.card.beats[b]
         moved = weight in ("left", "right") and weight != before and before != ""
-        changes = beat.kind.name in _MOVING or (beat.kind.name in ("heel", "toe") and moved)
+        changes = weight != "seat" and (beat.kind.name in _MOVING or (beat.kind.name in ("heel", "toe") and moved))
         sounds.append(
             Sound(
                 place=place,
@@ -118,7 +124,9 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
                 changes_weight=changes,
                 reason=_reason(step, side, before),
                 turn=use.word.turn if b == 0 else Fraction(0),
-                hand=_hand(beat, use.side, leads.get(u, "")) if beat.kind.limb == "hands" else "",
+                hand=_hand(beat, use, leads.get(u, ""), settings.handed) if beat.kind.limb == "hands" else "",
+                layer=use.layer,
+                voiced=use.voiced and beat.kind.limb == "hands",
             )
         )
         if side:
@@ -130,7 +138,11 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
     steps = steps_of(script.uses)
-    footing = foot(steps, settings.lead, mends=mends)
+    footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
+    if script.layers.seated:
+        # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.
+        seat = tuple("seat" for _ in footing.weights)
+        footing = replace(footing, weights=seat, faults=(), free="either", again="either")
     return Part(script.name, script, settings, _sounds(script, settings, steps, footing), steps, footing)
 
 

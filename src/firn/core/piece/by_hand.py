@@ -11,15 +11,14 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.piece.build import build_part, part_from
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import ACROSS, Part, Sound
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.words import Word
-from firn.core.script.writer import count_text, word_text, write_part
+from firn.core.script.writer import count_text, in_writing_order, word_text, write_part
 from firn.core.steps.card import Card
 from firn.errors import FirnError
 
-ACROSS = {"left": "right", "right": "left"}
 MOST_LEVEL = 1
 
 _Feet = dict[tuple[Fraction, int], str]
@@ -42,7 +41,7 @@ def moved(part: Part, index: int, by: Fraction) -> Drawn:
     uses, at = _apart(part, index)
     use = uses[at]
     place = use.places[0] + by
-    if any(place in u.places for n, u in enumerate(uses) if n != at):
+    if any(place in u.places for n, u in enumerate(uses) if n != at and u.layer == use.layer):
         raise HandError(f"There is a sound on {part.settings.counting.name(place)} already.")
     uses[at] = replace(use, places=(place,))
     return _drawn(part, index, uses, uses[at], free=True)
@@ -78,25 +77,30 @@ def left_out(part: Part, index: int) -> Drawn:
     uses, at = _apart(part, index)
     use = uses[at]
     place = use.places[0]
-    alone = not any(place in u.places for n, u in enumerate(uses) if n != at)
+    alone = not use.layer and not any(place in u.places for n, u in enumerate(uses) if n != at and not u.layer)
     if place.denominator == 1 and alone and use.card.name != "hold":
         hold = _card(part, "hold")
         word = replace(use.word, card=hold, text="hold", level=0)
-        uses[at] = Use(hold, word, use.line, (place,), (Fraction(1),))
+        uses[at] = replace(use, card=hold, word=word, places=(place,), lengths=(Fraction(1),), side="")
         return _drawn(part, index, uses, uses[at], free=True)
     del uses[at]
     return _drawn(part, index, uses, None, free=True)
 
 
-def put_in(part: Part, place: Fraction, name: str) -> Drawn:
-    """One more sound, by the name of its card, in a place of its own."""
-    if any(place in u.places and u.card.name != "hold" for u in part.uses):
+def put_in(part: Part, place: Fraction, name: str, *, layer: str = "") -> Drawn:
+    """One more sound, by the name of its card, in a place of its own; in a layer of hands if one is named."""
+    own = [u for u in part.uses if u.layer == layer]
+    if any(place in u.places and u.card.name != "hold" for u in own):
         raise HandError(f"There is a sound on {part.settings.counting.name(place)} already.")
     card = _card(part, name)
-    before = [u for u in part.uses if u.places[0] <= place]
-    line = before[-1].line if before else part.uses[0].line if part.uses else 0
-    use = Use(card, Word(card.name, card, 0, 0), line, (place,), (Fraction(0),))
-    uses = [u for u in part.uses if not (u.card.name == "hold" and place in u.places and u.lengths[0] <= 1)]
+    before = [u for u in own if u.places[0] <= place]
+    like = before[-1] if before else own[0] if own else None
+    use = Use(
+        card, Word(card.name, card, 0, 0), like.line if like else 0, (place,), (Fraction(0),),
+        layer=layer, voiced=like.voiced if like else False,
+    )  # fmt: skip
+    gone = [u for u in own if u.card.name == "hold" and place in u.places and u.lengths[0] <= 1]
+    uses = [u for u in part.uses if not any(u is g for g in gone)]
     return _drawn(part, None, [*uses, use], use, free=True)
 
 
@@ -120,7 +124,7 @@ def _apart(part: Part, index: int) -> tuple[list[Use], int]:
         card = _card(part, name)
         level = max(-MOST_LEVEL, min(MOST_LEVEL, beat.level + use.word.level - card.beats[0].level))
         word = Word(card.name, card, use.word.column, use.word.end, level=level, optional=use.word.optional)
-        singles.append(Use(card, word, use.line, (place,), (length,), copy=use.copy))
+        singles.append(replace(use, card=card, word=word, places=(place,), lengths=(length,), side=""))
     uses[sound.use : sound.use + 1] = singles
     return uses, sound.use + sound.beat
 
@@ -141,8 +145,7 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
 
     `free`: those after it follow.
     """
-    order = sorted(range(len(uses)), key=lambda n: uses[n].places[0])
-    uses = [uses[n] for n in order]
+    uses = in_writing_order(uses)
     old = part.uses[part.sounds[index].use].places if index is not None else ()
     changed = (*old, *(touched.places if touched is not None else ()))
     wanted = {key: s.foot for key, s in _keyed(part.sounds) if s.foot and (not free or s.place < max(changed))}
@@ -153,7 +156,8 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
     made = part_from(part.name, text, part.settings, part.script.shelf)
     if touched is None:
         return Drawn(text, None)
-    return Drawn(text, next((i for i, s in enumerate(made.sounds) if s.place == touched.places[0]), None))
+    at = (i for i, s in enumerate(made.sounds) if s.place == touched.places[0] and s.layer == touched.layer)
+    return Drawn(text, next(at, None))
 
 
 def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
@@ -173,7 +177,7 @@ def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
 
 def _same(one: Part, uses: Sequence[Use]) -> bool:
     """Whether a part reads as some words in their places."""
-    read = [(u.card, u.places, u.lengths, u.word.level) for u in sorted(one.uses, key=lambda u: u.places[0])]
+    read = [(u.card, u.places, u.lengths, u.word.level) for u in in_writing_order(one.uses)]
     return not one.problems and read == [(u.card, u.places, u.lengths, u.word.level) for u in uses]
 
 
@@ -199,7 +203,7 @@ def _local(part: Part, index: int | None, uses: Sequence[Use]) -> str | None:
 def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
     """Where in the text the new words go: in place of the touched word and its counts, or after the word before."""
     if index is None:
-        before = [u for u in part.uses if new and u.places[0] < new[0].places[0]]
+        before = [u for u in part.uses if new and u.layer == new[0].layer and u.places[0] < new[0].places[0]]
         if not before or len(new) != 1:
             return None
         use = before[-1]

@@ -5,10 +5,12 @@ from functools import cached_property
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
 from firn.core.script.combo import ComboItem
+from firn.core.script.layers import Layers, Syllable
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript
@@ -24,9 +26,10 @@ class Sound(Struct, frozen=True):
 
     `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
     `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
-    after it: left, right, both or air. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
+    after it: left, right, both, air, or seat. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
     part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
     with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
+    `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
     """
 
     place: Fraction
@@ -47,10 +50,23 @@ class Sound(Struct, frozen=True):
     reason: Reason = ""
     turn: Fraction = Fraction(0)
     hand: str = ""
+    layer: str = ""
+    voiced: bool = False
 
     @property
     def heard(self) -> bool:
-        return not self.silent
+        """Whether a foot or a hand strikes; what is only voiced does not."""
+        return not self.silent and not self.voiced
+
+
+ACROSS = {"left": "right", "right": "left"}
+
+
+def other_side(sound: Sound) -> Sound:
+    """A sound on the other foot, turning the other way; a hand that leads on either side stays."""
+    hand = sound.hand if sound.layer in ("leading hand", "other hand") else ACROSS.get(sound.hand, sound.hand)
+    foot, weight = ACROSS.get(sound.foot, sound.foot), ACROSS.get(sound.weight, sound.weight)
+    return replace(sound, foot=foot, weight=weight, hand=hand, turn=-sound.turn)
 
 
 def place_key(line: int, column: int) -> int:
@@ -68,9 +84,28 @@ class Part(Struct, frozen=True, dict=True):
     steps: tuple[Step, ...]
     footing: Footing
 
+    @cached_property
+    def _own(self) -> tuple[Sound, ...]:
+        """What is written in the steps' own lines, which say how long the part is; else all there is."""
+        return tuple(s for s in self.sounds if not s.layer) or self.sounds
+
     @property
     def uses(self) -> tuple[Use, ...]:
         return self.script.uses
+
+    @property
+    def layers(self) -> Layers:
+        return self.script.layers
+
+    @property
+    def seated(self) -> bool:
+        """Whether it is danced on a chair, where no foot carries."""
+        return self.script.layers.seated
+
+    @cached_property
+    def syllables(self) -> dict[int, str]:
+        """The syllable of each sound that has one, by its index."""
+        return {i: s.text for line in scat_lines(self) for i, s in zip(line.sounds, line.syllables, strict=False)}
 
     @property
     def problems(self) -> tuple[Problem, ...]:
@@ -79,16 +114,16 @@ class Part(Struct, frozen=True, dict=True):
     @cached_property
     def first_count(self) -> Fraction:
         """The first whole count that is sounded or held."""
-        if not self.sounds:
-            return Fraction(0)
-        return Fraction(-(-self.sounds[0].place // 1))
+        own = self._own
+        return Fraction(-(-own[0].place // 1)) if own else Fraction(0)
 
     @cached_property
     def last_count(self) -> Fraction:
         """The last whole count that is sounded or held, holds to their end."""
-        if not self.sounds:
+        own = self._own
+        if not own:
             return Fraction(-1)
-        return Fraction(max((s.place + s.length - 1 if s.length > 1 else s.place) // 1 for s in self.sounds))
+        return Fraction(max((s.place + s.length - 1 if s.length > 1 else s.place) // 1 for s in own))
 
     @property
     def counts(self) -> int:
@@ -111,6 +146,30 @@ class Part(Struct, frozen=True, dict=True):
     def word(self, sound: Sound) -> str:
         """The word that a sound belongs to, as typed."""
         return self.uses[sound.use].word.text
+
+
+class ScatLine(Struct, frozen=True):
+    """A line of syllables with the sounds that it belongs to, by their indexes."""
+
+    syllables: tuple[Syllable, ...]
+    sounds: tuple[int, ...]
+
+
+def scat_lines(part: Part) -> list[ScatLine]:
+    """Each line of syllables with what the feet strike in the lines above it, back to the syllables before.
+
+    Sounds of one place share a syllable; the last line takes what is left.
+    """
+    lines = []
+    heard = [(i, part.uses[s.use].line) for i, s in enumerate(part.sounds) if s.heard and not s.layer]
+    for number, syllables in enumerate(part.layers.scat):
+        until = syllables[0].line if syllables else -1
+        last = number == len(part.layers.scat) - 1
+        mine = [i for i, line in heard if last or line < until]
+        heard = [(i, line) for i, line in heard if not last and line >= until]
+        first = {part.sounds[i].place: i for i in reversed(mine)}
+        lines.append(ScatLine(syllables, tuple(sorted(first.values()))))
+    return lines
 
 
 class Piece(Struct, frozen=True):

@@ -10,7 +10,7 @@ from firn.core.footing.footing import NAMES, weight_name
 from firn.core.footing.solver import Layer, Reached, forward, opening, trace
 from firn.core.footing.state import FEET, Foot, State, Step, other
 from firn.core.piece.build import build_part, part_from
-from firn.core.piece.piece import Part, Piece, Sound
+from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.script.combo import ComboItem
 
 MOST_SOUNDS = 20_000
@@ -170,21 +170,16 @@ class _Unfolder:
             feet = [mirror.get(f, f) for f in part.footing.feet]
             weights = [mirror.get(w, w) for w in part.footing.weights]
             end = _mirrored(part.footing.end) if swapped else part.footing.end
+        if part.seated:
+            weights = ["seat"] * len(weights)
         if self._cursor is None:
             self._cursor = part.first_count
         offset = self._cursor - part.first_count
         sounds = tuple(
-            replace(
-                s,
-                place=s.place + offset,
-                position=s.position + offset,
-                foot=f,
-                weight=w,
-                turn=-s.turn if swapped else s.turn,
-            )
-            for s, f, w in zip(part.sounds, feet, weights, strict=True)
+            replace(s, place=s.place + offset, position=s.position + offset, foot=f, weight=w)
+            for s, f, w in zip((other_side(s) if swapped else s for s in part.sounds), feet, weights, strict=True)
         )
-        ok = layers is not None
+        ok = layers is not None or part.seated
         turn = sum((s.turn for s in sounds), item.turn)
         self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free, turn))
         self._cursor += part.counts

@@ -1,5 +1,6 @@
 """Other versions of a part, as a teacher would type them: the other side, moved, slower, faster, simpler, harder."""
 
+import re
 from collections.abc import Callable
 from fractions import Fraction
 
@@ -7,13 +8,14 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.piece.build import part_from
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import ACROSS, Part
+from firn.core.script.layers import Layers
 from firn.core.script.places import Use, usual_places
-from firn.core.script.writer import write_part
+from firn.core.script.writer import in_writing_order, write_part
 from firn.core.steps.card import Card
 from firn.errors import FirnError
 
-ACROSS = {"left": "right", "right": "left"}
+_HANDS_ACROSS = {f"{side} hand": f"{other} hand" for side, other in ACROSS.items()}
 
 
 class VersionError(FirnError):
@@ -34,15 +36,19 @@ def other_side(part: Part) -> Version:
         raise VersionError("No foot is danced here.")
     uses = [replace(u, side=ACROSS.get(u.side, u.side), word=replace(u.word, turn=-u.word.turn)) for u in part.uses]
     uses[first.use] = replace(uses[first.use], side=ACROSS[first.foot])
-    return Version(_written(part, uses), f"On the other side: it begins with the {ACROSS[first.foot]} foot.")
+    uses = in_writing_order(replace(u, layer=_HANDS_ACROSS.get(u.layer, u.layer)) for u in uses)
+    cues = tuple(replace(c, text=_words_across(c.text)) for c in part.layers.cues)
+    text = _written(part, uses, replace(part.layers, cues=cues))
+    return Version(text, f"On the other side: it begins with the {ACROSS[first.foot]} foot.")
 
 
 def moved(part: Part, by: Fraction) -> Version:
     """The same feet so many counts later, or earlier."""
     uses = [replace(u, places=tuple(p + by for p in u.places)) for u in part.uses]
+    layers = replace(part.layers, cues=tuple(replace(c, place=c.place + by) for c in part.layers.cues))
     amount = f"{abs(by)} count" + ("" if abs(by) == 1 else "s")
     way = "later" if by > 0 else "earlier"
-    return Version(_written(part, uses), f"The same feet, {amount} {way}.")
+    return Version(_written(part, uses, layers), f"The same feet, {amount} {way}.")
 
 
 def stretched(part: Part, times: Fraction) -> Version:
@@ -53,7 +59,8 @@ def stretched(part: Part, times: Fraction) -> Version:
     ]
     if any(n and n.denominator != 1 for u in uses for n in u.lengths):
         raise VersionError("A hold would become shorter than a count.")
-    text = _written(part, uses)
+    cues = tuple(replace(c, place=c.place * times, length=c.length * times) for c in part.layers.cues)
+    text = _written(part, uses, replace(part.layers, cues=cues))
     counts = part_from(part.name, text, part.settings, part.script.shelf).counts
     said = (
         f"In half time: two beats of the tune for each count; {part.counts} counts become {counts}."
@@ -96,8 +103,19 @@ def _stood_in(part: Part, chosen: Callable[[Card], str], how: str) -> Version:
     return Version(_written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
 
 
-def _written(part: Part, uses: list[Use]) -> str:
+def _words_across(text: str) -> str:
+    """Words with left and right swapped."""
+    return re.sub(r"\b(left|right)\b", lambda m: _matched(m[0], ACROSS[m[0].casefold()]), text, flags=re.IGNORECASE)
+
+
+def _matched(said: str, word: str) -> str:
+    """A word with a capital where another has one."""
+    return word.capitalize() if said[0].isupper() else word
+
+
+def _written(part: Part, uses: list[Use], layers: Layers | None = None) -> str:
     try:
-        return write_part(replace(part.script, uses=tuple(uses)), part.settings)
+        script = replace(part.script, uses=tuple(uses), layers=part.layers if layers is None else layers)
+        return write_part(script, part.settings)
     except ValueError as fault:
         raise VersionError("It cannot be written so: some counts would have no name.") from fault

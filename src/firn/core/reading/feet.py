@@ -156,7 +156,7 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
 
 def ending(part: Part) -> list[Finding]:
     """The foot that is free at the end, and how the part repeats by itself."""
-    if not part.sounds:
+    if not part.sounds or part.seated:
         return []
     again = part.footing.again
     values = {"free": part.footing.free, "again": again, "first": part.footing.first}

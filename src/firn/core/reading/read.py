@@ -2,7 +2,7 @@
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import counts, density, feet, syncopation
+from firn.core.reading import counts, density, feet, layers, syncopation
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.walls import combo_turns, part_turns
@@ -16,6 +16,7 @@ def check_part(part: Part) -> list[Finding]:
         *feet.faults(part),
         *counts.gaps(part),
         *counts.length(part),
+        *layers.findings(part),
         *feet.ending(part),
         *part_turns(part),
         *syncopation.findings(part),

@@ -14,6 +14,9 @@ _SENTENCES = {
     "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
     "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
     "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
+    "syllables": "{syllables_said} for {sounds_said} in the lines above.",
+    "cue_outside": "{what} on {count} ({layer}) lies outside the part.",
+    "hand_twice": "The {hand} hand is to be in two places on {count}.",
     "fills": "{counts_said}: {filling}.",
     "fills_part": "{counts_said}, {times} times in a phrase of {phrase}.",
     "off_phrase": (
@@ -73,6 +76,8 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
     said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
     said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
+    said["syllables_said"] = _many(values.get("syllables", ""), "syllable")
+    said["sounds_said"] = _many(values.get("sounds", ""), "sound")
     said["counts_said"] = _many(values.get("counts", ""), "count")
     said["phrases_said"] = _many(values.get("phrases", ""), "phrase")
     said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"

@@ -75,8 +75,8 @@ def _pulses(meter: Meter, denominator: int) -> list[Fraction]:
 
 
 def part_hangs(part: Part) -> list[Hang]:
-    """The hangs of a part's heard sounds, danced over and over; none where a place has no pulse in its meter."""
-    places = tuple(s.place for s in part.sounds if s.heard)
+    """The hangs of what is heard in the steps' own lines, danced over and over; none where a place has no pulse."""
+    places = tuple(s.place for s in part.sounds if s.heard and not s.layer)
     return list(_hangs(places, part.settings.counting.meter, part.counts)) if places and part.counts > 0 else []
 
 
@@ -101,7 +101,7 @@ def by_phrase(part: Part) -> list[int]:
 
 def off_beat(part: Part) -> int:
     """How many moments of a part are sounded off the beat, on no whole count."""
-    return len({s.place for s in part.sounds if s.heard and s.place.denominator != 1})
+    return len({s.place for s in part.sounds if s.heard and not s.layer and s.place.denominator != 1})
 
 
 def findings(part: Part) -> list[Finding]:

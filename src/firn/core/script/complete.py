@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
+from firn.core.script.layers import HANDS, layer_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf
@@ -28,16 +29,20 @@ def completions(line: str, shelf: Shelf, tradition: str) -> list[Completion]:
     """What could stand where the caret is at the end of `line`, the likeliest first; none for less than two letters.
 
     The longest run of words before the caret that begins a name counts ("shuffle b" before "b"). Names of the
-    tradition come before others, those that begin so before those that hold a word that does, short before long.
+    tradition come before others, those that begin so before those that hold a word that does, short before long. In
+    a layer of hands words for hands are offered, in other layers none.
     """
     match = _TAIL.search(line)
-    if match is None or "#" in line or line.endswith(" "):
+    layer = layer_of(line)
+    if match is None or "#" in line or line.endswith(" ") or (layer is not None and layer.name not in HANDS):
         return []
     for column in _starts(match):
         typed = fold(line[column:])
         if len(typed) < LEAST_LETTERS:
             continue
         found = _found(typed, shelf, tradition)
+        if layer is not None:
+            found = [(name, card) for name, card in found if all(b.kind.limb == "hands" for b in card.beats)]
         if found:
             return [Completion(n, c, column, rhythm(c, tradition)) for n, c in found[:MOST_OFFERS]]
     return []

@@ -19,7 +19,10 @@ MOST_WORDS = 4_096
 
 
 class Use(Struct, frozen=True):
-    """A word in its place: one place and length for each beat of its card, in counts."""
+    """A word in its place: one place and length for each beat of its card, in counts.
+
+    `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
+    """
 
     card: Card
     word: Word
@@ -28,6 +31,8 @@ class Use(Struct, frozen=True):
     lengths: tuple[Fraction, ...]
     side: str = ""
     copy: int = 0
+    layer: str = ""
+    voiced: bool = False
 
     def moved(self, by: Fraction, *, copy: int) -> "Use":
         """The same word later; a written foot holds for the first time only."""

@@ -18,6 +18,8 @@ CODES = {
     "N112": "a mark or sign with no word to belong to",
     "N113": "a turn that does not say how far and which way",
     "N114": "a division that the meter does not have",
+    "N115": "a step in a layer of hands",
+    "N116": "a layer's line that cannot be read",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
     "H203": "a word that is to mean a step that is not known",

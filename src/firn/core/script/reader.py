@@ -1,7 +1,7 @@
 """Reading scripts: a part's lines, and a whole piece of headings, parts and a combo."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
 
@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, first_number
+from firn.core.script.layers import HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, read_settings
@@ -22,7 +23,10 @@ from firn.core.steps.shelf import Shelf, shipped
 
 
 class PartScript(Struct, frozen=True, dict=True):
-    """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows."""
+    """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows.
+
+    The words of a layer of hands come after those of the steps; `layers` are the silent ones.
+    """
 
     name: str
     text: str
@@ -31,6 +35,7 @@ class PartScript(Struct, frozen=True, dict=True):
     problems: tuple[Problem, ...]
     line: int = 0
     shelf: Shelf = field(default_factory=shipped)
+    layers: Layers = NONE
 
     @cached_property
     def lines(self) -> list[str]:
@@ -75,6 +80,10 @@ def _placed_on(
     return replace(placed, uses=uses, problems=tuple(p.moved(number) for p in placed.problems))
 
 
+_Row = tuple[int, str]
+"""A line of a text with its number."""
+
+
 def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
     """A part's text read line by line; goes on after any fault.
 
@@ -82,14 +91,44 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
     """
     shelf = (shelf or shipped()).called(settings.words)
     counting = settings.counting
-    texts = lines_of(text)
-    rows = [line_items(row, shelf, settings.tradition) for row in texts]
-    entry = Entry(first=first_number((i for items, _ in rows for i in items), counting.phrase))
+    own: list[_Row] = []
+    hands: dict[tuple[str, bool], list[_Row]] = {}
+    others: list[tuple[int, LayerLine]] = []
+    for number, row in enumerate(lines_of(text), start=line):
+        layer = layer_of(row)
+        if layer is None:
+            own.append((number, row))
+        elif layer.name in HANDS:
+            hands.setdefault((layer.name, layer.voiced), []).append((number, layer.blanked))
+        else:
+            others.append((number, layer))
+    uses, unknown, problems = _read_rows(own, settings, shelf)
+    for (layer_name, voiced), rows in hands.items():
+        found, _, faults = _read_rows(rows, settings, shelf)
+        problems += [*faults, *_for_feet(found, layer_name)]
+        uses += [replace(u, layer=layer_name, voiced=voiced) for u in found if _for_hands(u)]
+    reader = LayerReader(counting)
+    for number, layer in others:
+        reader.read(layer, number)
+    problems += reader.problems
+    problems.sort(key=lambda p: (p.line, p.column))
+    if settings.sides == "standing foot":
+        uses = [replace(use, side=across(use.side, use.card)) for use in uses]
+    layers = reader.layers if others else NONE
+    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf, layers)
+
+
+def _read_rows(
+    rows: Sequence[_Row], settings: Settings, shelf: Shelf
+) -> tuple[list[Use], list[Fraction], list[Problem]]:
+    """Lines that follow on each other: their words, places of unknown ones, and what is wrong."""
+    read = [line_items(row, shelf, settings.tradition) for _, row in rows]
+    counting, stated = settings.counting, settings.phrase is not None
+    entry = Entry(first=first_number((i for items, _ in read for i in items), counting.phrase))
     uses: list[Use] = []
     unknown: list[Fraction] = []
     problems: list[Problem] = []
-    stated = settings.phrase is not None
-    for number, (row, (items, faults)) in enumerate(zip(texts, rows, strict=True), start=line):
+    for (number, row), (items, faults) in zip(rows, read, strict=True):
         problems += [p.moved(number) for p in faults]
         if not items:
             continue
@@ -98,10 +137,20 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
         uses += placed.uses
         unknown += placed.unknown
         problems += placed.problems
-    problems.sort(key=lambda p: (p.line, p.column))
-    if settings.sides == "standing foot":
-        uses = [replace(use, side=across(use.side, use.card)) for use in uses]
-    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf)
+    return uses, unknown, problems
+
+
+def _for_hands(use: Use) -> bool:
+    return use.card.name == "hold" or all(b.kind.limb == "hands" for b in use.card.beats)
+
+
+def _for_feet(uses: Sequence[Use], layer: str) -> list[Problem]:
+    """Steps that stand in a layer of hands."""
+    wrong = dict.fromkeys((u.line, u.word) for u in uses if not _for_hands(u))
+    return [
+        Problem("N115", line, w.column, w.end, f'"{w.text}" is for the feet: it cannot stand in the line "{layer}:".')
+        for line, w in wrong
+    ]
 
 
 def across(side: str, card: Card) -> str:
@@ -146,7 +195,7 @@ def cut(text: str) -> Blocks:
             if combo is None:
                 combo = (number + 1, [])
             here = combo[1]
-        elif here is head and bare.strip() and not HEADING.fullmatch(bare):
+        elif here is head and bare.strip() and (layer_of(bare) or not HEADING.fullmatch(bare)):
             here = [line]
             parts.append(("A", number, here))
         else:

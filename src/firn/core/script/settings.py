@@ -23,7 +23,7 @@ Sides = Literal["working foot", "standing foot"]
 class Settings(Struct, frozen=True):
     """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest.
 
-    `words`: what some words mean here; `sides`: which foot R and L name before a step.
+    `words`: what some words mean here; `sides`: which foot R and L name before a step; `handed`: the hand that leads.
     """
 
     name: str = "Untitled"
@@ -38,6 +38,7 @@ class Settings(Struct, frozen=True):
     tally: bool = False
     words: Words = ()
     sides: Sides = "working foot"
+    handed: str = "right"
 
     @property
     def counting(self) -> Counting:
@@ -106,6 +107,11 @@ def _lead(settings: Settings, text: str) -> Settings | None:
     return replace(settings, lead=side) if side else None
 
 
+def _handed(settings: Settings, text: str) -> Settings | None:
+    hand = {"right": "right", "r": "right", "left": "left", "l": "left"}.get(text.casefold())
+    return replace(settings, handed=hand) if hand else None
+
+
 def _count_in(settings: Settings, text: str) -> Settings | None:
     count_in = parse_count_in(text)
     return replace(settings, count_in=count_in) if count_in else None
@@ -129,6 +135,7 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "tally": (_tally, "yes or no"),
     "words": (_words, "pairs such as stamp is stomp, irish is shuffle hop step"),
     "sides": (_sides, "working foot or standing foot"),
+    "handed": (_handed, "right or left"),
 }
 
 HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
@@ -187,4 +194,6 @@ def write_settings(settings: Settings) -> str:
         lines.append(f"words: {', '.join(f'{word} is {name}' for word, name in settings.words)}")
     if settings.sides != "working foot":
         lines.append(f"sides: {settings.sides}")
+    if settings.handed != "right":
+        lines.append(f"handed: {settings.handed}")
     return "\n".join(lines) + "\n"

@@ -63,7 +63,8 @@ _TOKEN = re.compile(
 """Every character is some token, so that reading goes on after a fault."""
 
 
-def _atoms(text: str) -> tuple[Atom, ...]:
+def atoms_of_text(text: str) -> tuple[Atom, ...]:
+    """The counts of a group such as "&a2" or "6-7"."""
     atoms = []
     for match in _ATOM.finditer(text):
         number, extra, through, letter = match.groups()
@@ -91,7 +92,7 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
         if kind == "skipped":
             continue
         if kind == "counts":
-            nodes.append(Counts(_atoms(said), said, column, end))
+            nodes.append(Counts(atoms_of_text(said), said, column, end))
         elif kind == "open":
             waiting.append((column, nodes))
             nodes = []

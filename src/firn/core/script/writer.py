@@ -1,16 +1,21 @@
 """Writing a part as a teacher would have typed it; what is written reads back to the same part."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import groupby
 
+from msgspec.structs import replace
+
 from firn.core.meter.counting import Counting
+from firn.core.script.layers import CUES, VOICED, Cue, Layers, Pulse, Syllable
 from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, across, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
+
+_LAST = 1_000_000
 
 MARKS = {1: "!", -1: "~", 0: ""}
 SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
@@ -99,8 +104,18 @@ def _joint(words: list[str], use: Use, uses: Sequence[Use]) -> str:
     return "=" if use.word.as_one else "+"
 
 
+def in_writing_order(uses: Iterable[Use]) -> list[Use]:
+    """Words as they are written: those of the steps by place, then each layer of hands by place."""
+    return sorted(uses, key=lambda u: (u.layer, u.voiced, u.places[0]))
+
+
 def _rows(uses: Sequence[Use], phrase: int) -> Iterator[list[Use]]:
     """Uses by the lines they were typed on; all on one line are broken by half phrases."""
+    for _, layer in groupby(uses, key=lambda u: (u.layer, u.voiced)):
+        yield from _layer_rows(list(layer), phrase)
+
+
+def _layer_rows(uses: Sequence[Use], phrase: int) -> Iterator[list[Use]]:
     one_line = len({u.line for u in uses}) <= 1
     start = uses[0].places[0] if uses else Fraction(0)
     half = max(1, phrase // 2)
@@ -117,9 +132,63 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
 
     def key(use: Use) -> tuple[object, ...]:
         word = use.word
-        return use.card, use.places, use.lengths, use.side, word.level, word.optional, word.as_one, word.turn
+        marks = word.level, word.optional, word.as_one, word.turn
+        return use.card, use.places, use.lengths, use.side, use.layer, use.voiced, marks
 
-    return [key(u) for u in one] == [key(u) for u in two]
+    return [key(u) for u in in_writing_order(one)] == [key(u) for u in in_writing_order(two)]
+
+
+def _layer_name(use: Use) -> str:
+    return f"{VOICED if use.voiced else ''}{use.layer}: " if use.layer else ""
+
+
+def _cue_text(cue: Cue, before: Cue | None, counting: Counting, exact: bool) -> str:
+    # A letter alone is read within the count of the cue before it.
+    inside = before is not None and before.place // 1 == cue.place // 1
+    counts = count_text([cue.place], counting, exact=exact or not inside)
+    if cue.length > 1:
+        counts += f"-{counting.number(cue.place + cue.length - 1)}"
+    return f"{counts} {cue.text}" + (f" {cue.ahead} ahead" if cue.ahead else "")
+
+
+def _pulse_text(pulse: Pulse, counting: Counting) -> str:
+    way = f"{pulse.way} " if pulse.way else ""
+    if pulse.cycle == 1:
+        return f"pulse: {way}on {'the count' if not pulse.places[0] else 'the &'}"
+    return f"pulse: {way}on {' '.join(str(counting.number(p)) for p in pulse.places)}"
+
+
+def _scat_text(syllables: Sequence[Syllable]) -> str:
+    return "scat:" + "".join(("-" if s.tied else " ") + (s.text or "-") for s in syllables)
+
+
+def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> Iterator[tuple[int, str]]:
+    """The lines of the layers that are no sounds, each with the line of the text that it was read from."""
+    for name in CUES:
+        for line, cues in groupby((c for c in layers.cues if c.layer == name), key=lambda c: c.line):
+            row = list(cues)
+            said = (_cue_text(c, b, counting, exact) for b, c in zip([None, *row], row, strict=False))
+            yield line, f"{name}: {'  '.join(said)}"
+    if layers.pulse is not None:
+        yield layers.pulse.line, _pulse_text(layers.pulse, counting)
+    for syllables in layers.scat:
+        if syllables:
+            yield syllables[0].line, _scat_text(syllables)
+    if layers.note:
+        yield _LAST, f"note: {layers.note}"
+    if layers.seated:
+        yield _LAST, "danced: seated"
+
+
+def _same_layers(one: Layers, two: Layers) -> bool:
+    """Whether two readings say the same, wherever it stands in the text."""
+
+    def key(layers: Layers) -> tuple[object, ...]:
+        cues = [replace(c, line=0) for c in layers.cues]
+        pulse = layers.pulse and replace(layers.pulse, line=0)
+        return cues, pulse, [[s.text for s in row] for row in layers.scat if row], layers.note, layers.seated
+
+    return key(one) == key(two)
 
 
 def write_part(script: PartScript, settings: Settings) -> str:
@@ -130,22 +199,29 @@ def write_part(script: PartScript, settings: Settings) -> str:
     for a part that no text gives (words out of order, or before the phrase that holds the first 1).
     """
     counting = settings.counting
+    rows = list(_rows(script.uses, counting.phrase))
     for exact, anchored in ((False, False), (False, True), (True, False)):
+        others = list(layer_lines(script.layers, counting, exact=exact))
         for bar in (False, True):
             lines = [
-                _line(
-                    row,
-                    settings,
-                    script.shelf,
-                    exact=exact,
-                    anchored=anchored,
-                    bar=bar and any(u.places[0] < 0 for u in row),
+                (
+                    row[0].line,
+                    _layer_name(row[0])
+                    + _line(
+                        row,
+                        settings,
+                        script.shelf,
+                        exact=exact,
+                        anchored=anchored,
+                        bar=bar and any(u.places[0] < 0 for u in row),
+                    ),
                 )
-                for row in _rows(script.uses, counting.phrase)
+                for row in rows
             ]
-            text = "\n".join(lines)
+            # Each in the line it was typed on: syllables belong to the steps above them.
+            text = "\n".join(line for _, line in sorted([*lines, *others], key=lambda row: row[0]))
             read = read_part(script.name, text, settings, script.shelf)
-            if not read.problems and same_uses(read.uses, script.uses):
+            if not read.problems and same_uses(read.uses, script.uses) and _same_layers(read.layers, script.layers):
                 return text
     raise ValueError("no text reads back to this part")
 

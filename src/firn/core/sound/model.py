@@ -11,6 +11,7 @@ from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import samples
 from firn.core.piece.piece import Sound
 from firn.core.sound.plan import Mixing
+from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
@@ -19,6 +20,9 @@ SIDE = 0.45
 """How far a foot leans to its side: 0 the middle, 1 all the way."""
 
 TAIL_S = 0.4
+
+VOICED = {"clap": "ta", "snap": "tik", "pat": "pa", "drum": "dum"}
+"""What is said for a sound of the hands that is voiced, not played."""
 
 
 class Rendered(Struct, frozen=True):
@@ -63,6 +67,9 @@ def _steps(sounds: Sequence[Sound], origin: Fraction, mixing: Mixing) -> list[_H
     for sound in sounds:
         if sound.silent:
             continue
+        if sound.voiced:
+            hits += _sung([(sound.position, VOICED.get(sound.kind, "da"))], origin, mixing)
+            continue
         body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight != "")
         gain = float(10 ** (sound.level * LEVEL_DB / 20))
         left, right = _pan(_foot_lean(sound.foot, mixing.swapped), gain)
@@ -81,6 +88,16 @@ def _counts(said: Sequence[Said], origin: Fraction, mixing: Mixing) -> list[_Hit
         at = samples(place - origin, mixing.tempo, RATE) - vowel
         # A word whose vowel lies before the audio begins is cut, not moved.
         hits.append(_Hit(max(0, at), sound[max(0, -at) :], 0.9, 0.9))
+    return hits
+
+
+def _sung(syllables: Sequence[tuple[Fraction, str]], origin: Fraction, mixing: Mixing) -> list[_Hit]:
+    """Syllables, each with its vowel on its sound."""
+    hits = []
+    for place, text in syllables:
+        sound, vowel = sung(text)
+        at = samples(place - origin, mixing.tempo, RATE) - vowel
+        hits.append(_Hit(max(0, at), sound[max(0, -at) :], 0.5, 0.5))
     return hits
 
 
@@ -118,12 +135,16 @@ def render(
     end: Fraction,
     mixing: Mixing,
     task: Task = UNWATCHED,
+    *,
+    syllables: Sequence[tuple[Fraction, str]] = (),
+    pulse: Sequence[Fraction] = (),
 ) -> Rendered:
     """The model of a stretch.
 
     `start` and `end` in counts: the first count, and the one after the last; `sounds` are those inside, a
-    pick-up before `start` included. After the stretch come `mixing.rest` counts of rest. Two renders of the
-    same stretch are the same to the bit.
+    pick-up before `start` included; `syllables` are said, and the standing leg is heard at `pulse`, both by
+    position. After the stretch come `mixing.rest` counts of rest. Two renders of the same stretch are the same to
+    the bit.
     """
     first = min([s.position for s in sounds] + [start])
     led = mixing.count_in.said(first, counting)
@@ -140,6 +161,8 @@ def render(
         hits += _beats([*(c for c in clicked if c < first), *inside, *rests], counting, origin, mixing)
     elif led:
         hits += _beats([place for place, _ in led], counting, origin, mixing)
+    hits += _sung(syllables, origin, mixing)
+    hits += [_Hit(samples(p - origin, mixing.tempo, RATE), voice("pulse"), 0.7, 0.7) for p in pulse if p >= origin]
     finish = samples(end + mixing.rest - origin, mixing.tempo, RATE)
     length = finish + round(TAIL_S * RATE)
     hits.sort(key=lambda h: h.sample)

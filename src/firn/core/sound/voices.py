@@ -115,12 +115,13 @@ _MAKERS: dict[str, Callable[[], npt.NDArray[np.float64]]] = {
     "click": lambda: _wood(1_900),
     "beat": lambda: _wood(1_050),
     "strong beat": lambda: _wood(1_500),
+    "pulse": lambda: _thump(round(0.16 * RATE), 68, 0.05) * np.minimum(1, np.arange(round(0.16 * RATE)) / 240),
 }  # fmt: skip
 
 _LEVELS_DB = {
     "ball": -14.0, "heel": -13.0, "tip": -17.0, "whole": -11.0, "brush": -18.0, "spank": -18.0, "scuff": -17.0,
     "slide": -19.0, "clap": -14.0, "snap": -18.0, "pat": -16.0, "drum": -14.0, "click": -15.0,
-    "beat": -20.0, "strong beat": -17.0,
+    "beat": -20.0, "strong beat": -17.0, "pulse": -15.0,
 }  # fmt: skip
 
 

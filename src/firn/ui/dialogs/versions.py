@@ -20,7 +20,7 @@ from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import Version, harder, moved, other_side, simpler, stretched
 from firn.errors import FirnError
-from firn.session.desk import part_stretch
+from firn.session.stretch import part_stretch
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView

@@ -61,6 +61,10 @@ class _Delegate(QStyledItemDelegate):
         if note.level == "ok":
             painter.setPen(QPen(theme.colour("quiet"), 2.5))
             painter.drawLine(QPointF(middle.x() - 6, middle.y()), QPointF(middle.x() + 7, middle.y()))
+        elif note.level == "note":
+            painter.setPen(QPen(theme.colour("ink"), 2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawEllipse(middle, 5.5, 5.5)
         else:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("bad" if note.level == "bad" else "look"))

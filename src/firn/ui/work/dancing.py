@@ -140,13 +140,23 @@ class Dancing(QObject):
         transport = transport or self._context.desk.transport
         if stretch is None or not stretch.sounds:
             return
-        plan = danced(stretch, transport)
+        mixing = replace(transport.mixing, swapped=self._context.desk.view.mirrored)
+        plan = danced(stretch, transport, self._context.desk.view)
         self._passes, self._counts = plan.passes, plan.counts
 
         def work(task: Task) -> "Rendered":
             from firn.core.sound.model import render
 
-            return render(plan.sounds, stretch.counting, plan.first, plan.end, transport.mixing, task)
+            return render(
+                plan.sounds,
+                stretch.counting,
+                plan.first,
+                plan.end,
+                mixing,
+                task,
+                syllables=plan.syllables,
+                pulse=plan.pulse,
+            )
 
         self._context.jobs.run(key, "Making the model", work, done)
 

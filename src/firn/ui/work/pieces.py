@@ -9,6 +9,7 @@ from firn.errors import FirnError
 from firn.files.steps_file import read_steps, write_steps
 from firn.session.desk import COMBO, free_name, next_name
 from firn.session.session import new_id
+from firn.session.view import layers_of
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program
 
@@ -29,6 +30,7 @@ class Pieces:
             "counting": self.ask_counting,
             "words": self.ask_words,
             "versions": self.ask_version,
+            "view": self.ask_view,
             "new_part": self.new_part,
             "rename_part": self.rename_part,
             "delete_part": self.delete_part,
@@ -77,6 +79,17 @@ class Pieces:
             self._context.do(SetHead(desk.piece.id, dialog.head))
             if dialog.always.isChecked():
                 self._program.keep(words=dialog.settings.words, sides=dialog.settings.sides)
+
+    def ask_view(self) -> None:
+        """Ask which layers are shown and heard, and how the strip is looked at."""
+        desk = self._context.desk
+        if desk.stretch is None:
+            return
+        from firn.ui.dialogs.layers import LayersDialog
+
+        dialog = LayersDialog(desk.view, layers_of(desk.stretch), desk.show_as, self._context.window)
+        self._context.prompts.run(dialog)
+        self._program.keep(view=desk.view)
 
     def ask_version(self) -> None:
         """Ask for another version of the part: in its place, or as a part of its own."""

@@ -10,7 +10,7 @@ from firn.core.steps.card import Card, CardError
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.cards import card_stretch
-from firn.session.desk import moved
+from firn.session.stretch import moved
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import STEPS, Context, Handlers
 from firn.ui.work.dancing import Dancing

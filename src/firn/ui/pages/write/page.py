@@ -93,7 +93,7 @@ class WritePage(QWidget):
             return
         desk = self._desk
         if desk.stretch is not None:
-            self.strip.show_stretch(desk.stretch)
+            self.strip.show_stretch(desk.stretch, desk.view)
         self.strip.setVisible(desk.stretch is not None)
         self.strip.may_draw = not desk.on_combo
         self.editor.show_text(desk.text)

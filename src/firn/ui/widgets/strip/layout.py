@@ -1,155 +1,42 @@
 """Where everything on the strip stands: pure geometry, for painting, hit tests, print and tests alike."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from fractions import Fraction
 from itertools import pairwise
 
-from msgspec import Struct
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QRectF
 
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Sound
-from firn.session.desk import Stretch
+from firn.session.stretch import Stretch
+from firn.session.view import PLAIN, SHOWN, View
+from firn.ui.widgets.strip.geometry import (
+    COUNTS,
+    FEET_ROOM,
+    FOOT,
+    HANDS_LANE,
+    HANDS_ROOM,
+    HOP,
+    LANE,
+    LEAST_COUNTS,
+    LEAST_GAP,
+    LEAST_PX,
+    LONGEST_ROW,
+    MARGIN,
+    OFF,
+    RELIEF,
+    RIGHT_MARGIN,
+    WORDS_ROOM,
+    Arc,
+    Gap,
+    Label,
+    Placed,
+    Spot,
+    StripLayout,
+)
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
-from firn.ui.widgets.strip.thread import Run, lay_thread
-
-MARGIN, RIGHT_MARGIN = 66.0, 34.0
-LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
-HANDS_LANE, HANDS_ROOM = 28.0, 20.0
-HOP = 12.0
-OFF = 4.0
-LEAST_GAP = 23.0
-LONGEST_ROW = 16
-LEAST_COUNTS = 4
-
-
-class Placed(Struct, frozen=True):
-    """A sound on the strip: its index, row, the place of its x, and the sole's box (empty for no foot)."""
-
-    index: int
-    row: int
-    x: float
-    box: QRectF
-    second: QRectF
-
-
-class Label(Struct, frozen=True):
-    """A text, its baseline's centre or left end, and whether it is a strong, plain or light count."""
-
-    text: str
-    x: float
-    y: float
-    strength: int
-
-
-class Gap(Struct, frozen=True):
-    """A hold: a named gap."""
-
-    index: int
-    row: int
-    box: QRectF
-
-
-class Arc(Struct, frozen=True):
-    """From a sound to the silent beat that it hangs over, under the relief; `open`: that lies past the row."""
-
-    row: int
-    x0: float
-    x1: float
-    y: float
-    open: bool
-
-
-class StripLayout(Struct, frozen=True):
-    """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them.
-
-    `above`: room over each row's top, for the lane of the hands where there are any. `origins`: the x of place 0 as
-    each row has it.
-    """
-
-    rows: tuple[tuple[Fraction, Fraction, float], ...]
-    row_height: float
-    width: float
-    lead: Fraction
-    row_counts: int
-    px: float
-    scale: float
-    above: float = 0.0
-    origins: tuple[float, ...] = ()
-    placed: tuple[Placed, ...] = ()
-    counts: tuple[Label, ...] = ()
-    words: tuple[Label, ...] = ()
-    titles: tuple[Label, ...] = ()
-    thread: tuple[Run, ...] = ()
-    holds: tuple[Gap, ...] = ()
-    relief: tuple[tuple[float, float, int, bool], ...] = ()
-    arcs: tuple[Arc, ...] = ()
-
-    @property
-    def height(self) -> float:
-        """The height of all rows."""
-        return self.row_height * len(self.rows)
-
-    def x(self, place: Fraction | float, row: int) -> float:
-        """The x of a place in a row."""
-        # In floats: a keystroke asks this for every mark of the strip.
-        return self.origins[row] + float(place) * self.px
-
-    def row_of(self, place: Fraction) -> int:
-        """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
-        number = (place.numerator - int(self.rows[0][0]) * place.denominator) // (self.row_counts * place.denominator)
-        return min(len(self.rows) - 1, max(0, number))
-
-    def top_of(self, row: int) -> float:
-        """The y on which a row begins, the room above its lanes included."""
-        return row * self.row_height
-
-    def drawn(self, stretch: Stretch) -> list[list[object]]:
-        """All that is drawn in each row, for telling which rows differ from another layout's."""
-        rows: list[list[object]] = [[r] for r in self.rows]
-        for placed in self.placed:
-            sound = stretch.sounds[placed.index]
-            look = (
-                sound.strikes,
-                sound.foot,
-                sound.kind,
-                sound.silent,
-                sound.level,
-                sound.optional,
-                sound.as_one,
-                sound.hand,
-            )
-            rows[placed.row] += [placed.x, placed.box, placed.second, look]
-        for run in self.thread:
-            rows[run.row].append(run)
-        for gap in self.holds:
-            rows[gap.row].append(gap.box)
-        for arc in self.arcs:
-            rows[arc.row].append(arc)
-        for label in (*self.counts, *self.words, *self.titles):
-            rows[min(len(rows) - 1, max(0, int(label.y // self.row_height)))].append(label)
-        for rise in self.relief:
-            rows[min(len(rows) - 1, int(rise[1] // self.row_height))].append(rise)
-        return rows
-
-    def lane(self, row: int, foot: str) -> float:
-        """The y of a foot's lane in a row."""
-        return self.rows[row][2] + (LEFT_LANE if foot == "left" else RIGHT_LANE) * self.scale
-
-    def at(self, point: QPointF) -> Fraction | None:
-        """The place under a point, to the count's half; None off the strip."""
-        row = int(point.y() // self.row_height)
-        if not 0 <= row < len(self.rows):
-            return None
-        first, end, _ = self.rows[row]
-        place = first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
-        return min(max(place, first - self.lead), end)
-
-    def sound_at(self, point: QPointF) -> int | None:
-        """The sound under a point, with a border of 6 px."""
-        near = [p for p in self.placed if p.box.adjusted(-6, -6, 6, 6).contains(point)]
-        return min(near, key=lambda p: abs(p.box.center().x() - point.x())).index if near else None
+from firn.ui.widgets.strip.thread import lay_thread
 
 
 def lay_out(
@@ -160,41 +47,108 @@ def lay_out(
     scale: float = 1.0,
     extra: float = 0.0,
     least: int = LEAST_COUNTS,
+    view: View = PLAIN,
 ) -> StripLayout:
-    """Lay a stretch out, a phrase a row.
+    """Lay a stretch out, a phrase a row or as the view says; `seen` has mirrored it and left out what is hidden.
 
     `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row;
     a row has room for `least` counts.
     """
-    row_counts = min(stretch.counting.phrase, LONGEST_ROW)
-    while row_counts > 1 and stretch.counting.phrase % row_counts:
-        row_counts -= 1
-    if stretch.counts and stretch.counts < row_counts:
-        row_counts = max(least, stretch.counts)
     pickup = min([s.place for s in stretch.sounds], default=stretch.first)
     lead = max(Fraction(0), stretch.first - pickup)
+    room = (width - (MARGIN + RIGHT_MARGIN) * scale) / scale
+    row_counts = _row_counts(stretch, room, float(lead), least, fitted=view.fitted)
     rows_needed = max(1, -(-stretch.counts // row_counts))
-    above = HANDS_ROOM * scale if any(s.hand for s in stretch.sounds) else 0.0
-    row_height = (RELIEF + 26) * scale + extra + above
+    hands = _hand_lanes(stretch) if view.shows("hands") else 0
+    above = HANDS_ROOM * hands * scale
+    if not view.shows("words") and not stretch.titles:
+        above -= WORDS_ROOM * scale
+    raised = 0.0 if view.shows("feet") else FEET_ROOM * scale
+    lanes = _lanes(stretch)
+    lanes_top = (RELIEF + FOOT) * scale + extra - raised
+    row_height = lanes_top + LANE * scale * len(lanes) + above
     rows = tuple(
         (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height + above)
         for i in range(rows_needed)
     )
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
     origins = tuple(MARGIN * scale + float(lead - first) * px for first, _, _ in rows)
-    draft = StripLayout(rows, row_height, width, lead, row_counts, px, scale, above, origins)
-    placed = _soles(draft, stretch)
+    draft = StripLayout(
+        rows,
+        row_height,
+        width,
+        lead,
+        row_counts,
+        px,
+        scale,
+        above,
+        hands=hands,
+        lanes=lanes,
+        lanes_top=lanes_top,
+        raised=raised,
+        origins=origins,
+    )
+    placed = _soles(draft, stretch, view)
     return replace(
         draft,
         placed=placed,
-        counts=_counts(draft, stretch, placed),
-        words=_words(draft, stretch, placed, measure),
+        counts=_counts(draft, stretch, placed) if view.shows("counts") else (),
+        words=_words(draft, stretch, placed, measure) if view.shows("words") else (),
         titles=_titles(draft, stretch),
-        thread=lay_thread(draft, stretch),
-        holds=_holds(draft, stretch),
-        relief=_relief(draft, stretch),
-        arcs=_arcs(draft, stretch),
+        thread=lay_thread(draft, stretch) if view.shows("feet") else (),
+        holds=_holds(draft, stretch) if view.shows("feet") else (),
+        relief=_relief(draft, stretch) if view.shows("relief") else (),
+        arcs=_arcs(draft, stretch) if view.shows("relief") else (),
+        mirrored=view.mirrored,
+        spots=tuple(_spots(draft, stretch, placed)) if lanes else (),
     )
+
+
+def _row_counts(stretch: Stretch, room: float, lead: float, least: int, *, fitted: bool) -> int:
+    """How many counts a row has: a phrase, or as many as there is room for, in whole bars."""
+    counting = stretch.counting
+    row_counts = min(counting.phrase, LONGEST_ROW)
+    while row_counts > 1 and counting.phrase % row_counts:
+        row_counts -= 1
+    if fitted:
+        bar = counting.meter.counts
+        most = min(LONGEST_ROW, int(room / LEAST_PX - lead))
+        whole = counting.phrase if most >= counting.phrase else bar
+        row_counts = max(bar, most // whole * whole)
+    if stretch.counts and stretch.counts < row_counts:
+        row_counts = max(least, stretch.counts)
+    return row_counts
+
+
+def _hand_lanes(stretch: Stretch) -> int:
+    """One lane for the hands, or one for each where both have something of their own to do."""
+    hands = {s.hand for s in stretch.sounds if s.hand}
+    return 2 if {"left", "right"} <= hands else 1 if hands else 0
+
+
+def _lanes(stretch: Stretch) -> tuple[str, ...]:
+    beside = stretch.beside
+    has = {c.layer for c in beside.cues} | ({"pulse"} if beside.pulse else set())
+    has |= {"scat"} if beside.syllables else set()
+    return tuple(name for name in SHOWN if name in has)
+
+
+def _spots(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -> Iterator[Spot]:
+    """What stands in the lanes of the layers."""
+    lane_of = {name: n for n, name in enumerate(layout.lanes)}
+    for index, text in stretch.beside.syllables:
+        spot = placed[index]
+        yield Spot(spot.row, lane_of["scat"], spot.x, spot.x, text)
+    for place, way in stretch.beside.pulse:
+        row = layout.row_of(place)
+        yield Spot(row, lane_of["pulse"], layout.x(place, row), layout.x(place, row), "", way or "down")
+    for cue in stretch.beside.cues:
+        row = layout.row_of(cue.given)
+        x = layout.x(max(cue.given, layout.rows[0][0] - layout.lead), row)
+        last = min(cue.place + cue.length, layout.rows[row][1])
+        x1 = layout.x(last, row) - 8 if cue.length > 1 else x
+        aim = layout.x(min(cue.place, layout.rows[row][1]), row) if cue.ahead else None
+        yield Spot(row, lane_of[cue.layer], x, x1, cue.text, aim=aim)
 
 
 def _sole_scale(layout: StripLayout, stretch: Stretch) -> float:
@@ -213,22 +167,29 @@ def _box(x: float, y: float, scale: float) -> QRectF:
     return QRectF(x - WIDTH * scale / 2, y - HEIGHT * scale / 2, WIDTH * scale, HEIGHT * scale)
 
 
-def _soles(layout: StripLayout, stretch: Stretch) -> tuple[Placed, ...]:
+def _soles(layout: StripLayout, stretch: Stretch, view: View) -> tuple[Placed, ...]:
     scale = _sole_scale(layout, stretch)
     placed = []
     for index, sound in enumerate(stretch.sounds):
         row = layout.row_of(sound.place)
         x = layout.x(sound.place, row)
         box, second = QRectF(), QRectF()
-        if sound.foot in ("left", "right", "both"):
+        if sound.foot in ("left", "right", "both") and view.shows("feet"):
             foot = "left" if sound.foot == "both" else sound.foot
             box = _box(x, _sole_y(layout, row, foot, sound), scale)
             if sound.foot == "both":
                 second = _box(x, _sole_y(layout, row, "right", sound), scale)
-        elif sound.hand:
-            box = QRectF(x - 9, layout.rows[row][2] + HANDS_LANE * layout.scale - 4, 18, 14)
+        elif sound.hand and layout.hands:
+            box = QRectF(x - 9, hand_y(layout, row, sound.hand) - 7, 18, 14)
         placed.append(Placed(index, row, x, box, second))
     return tuple(placed)
+
+
+def hand_y(layout: StripLayout, row: int, hand: str) -> float:
+    """The middle of a hand's lane; of what both do the middle of both lanes."""
+    y = layout.rows[row][2] + HANDS_LANE * layout.scale + 3
+    half = HANDS_ROOM * layout.scale / 2
+    return y if layout.hands < 2 else y - half + {"left": -half, "right": half}.get(hand, 0.0)
 
 
 def _sole_y(layout: StripLayout, row: int, foot: str, sound: Sound) -> float:
@@ -244,8 +205,8 @@ def _sole_y(layout: StripLayout, row: int, foot: str, sound: Sound) -> float:
 def _counts(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -> tuple[Label, ...]:
     counting = stretch.counting
     labels = []
-    for row, (first, end, top) in enumerate(layout.rows):
-        y = top + COUNTS * layout.scale
+    for row, (first, end, _) in enumerate(layout.rows):
+        y = layout.below(row, COUNTS)
         last = min(end, stretch.end)
         for count in range(int(first), int(-(-last // 1))):
             strong = count % counting.phrase == 0 or count % counting.meter.counts == 0
@@ -254,7 +215,7 @@ def _counts(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -
     for sound, spot in zip(stretch.sounds, placed, strict=True):
         # Sounds at one place have one name.
         if sound.place.denominator != 1 and (spot.row, spot.x) != last_x:
-            y = layout.rows[spot.row][2] + COUNTS * layout.scale
+            y = layout.below(spot.row, COUNTS)
             labels.append(Label(sound.say, spot.x, y, 0))
         last_x = spot.row, spot.x
     return tuple(labels)
@@ -274,7 +235,7 @@ def _words(
         x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
         for level in (0, 1):
             if x >= ends.get((spot.row, level), -1e9):
-                y = layout.rows[spot.row][2] + (31 - 17 * level) * layout.scale - layout.above
+                y = layout.top_of(spot.row) + (31 - 17 * level) * layout.scale
                 labels.append(Label(text, x, y, level))
                 ends[spot.row, level] = x + measure(text) + 8
                 break
@@ -288,7 +249,7 @@ def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
         row = layout.row_of(place)
         inside = place > layout.rows[row][0]
         x = layout.x(place, row) if inside else 24.0 * layout.scale
-        labels.append(Label(text, x, layout.rows[row][2] + 13 * layout.scale - layout.above, 1))
+        labels.append(Label(text, x, layout.top_of(row) + 13 * layout.scale, 1))
     return tuple(labels)
 
 
@@ -317,8 +278,8 @@ def _relief(layout: StripLayout, stretch: Stretch) -> tuple[tuple[float, float, 
     sounded = {(s.place.numerator, s.place.denominator) for s in stretch.sounds if s.heard}
     strong = [counting.meter.weight(Fraction(c)) == 0 for c in range(counting.meter.counts)]
     marks = []
-    for row, (first, end, top) in enumerate(layout.rows):
-        y = top + RELIEF * layout.scale
+    for row, (first, end, _) in enumerate(layout.rows):
+        y = layout.below(row, RELIEF)
         last = min(end, stretch.end)
         for count in range(int(first), int(-(-last // 1))):
             strength = 3 if count % counting.phrase == 0 else 2 if strong[count % len(strong)] else 1
@@ -333,7 +294,7 @@ def _arcs(layout: StripLayout, stretch: Stretch) -> tuple[Arc, ...]:
     arcs = []
     for hang in stretch.hangs:
         row = layout.row_of(hang.place)
-        y = layout.rows[row][2] + (RELIEF + 4) * layout.scale
+        y = layout.below(row, RELIEF + 4)
         past = hang.over >= min(layout.rows[row][1], stretch.end)
         x1 = layout.width - 8 if past else layout.x(hang.over, row)
         arcs.append(Arc(row, layout.x(hang.place, row), x1, y, past))

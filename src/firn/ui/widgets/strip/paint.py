@@ -8,11 +8,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 
 from firn.core.piece.piece import Sound
-from firn.session.desk import Stretch
+from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.layout import COUNTS, Arc, Placed, StripLayout
+from firn.ui.widgets.strip.geometry import COUNTS, Arc, Placed, Run, StripLayout
+from firn.ui.widgets.strip.lanes import paint_lanes
+from firn.ui.widgets.strip.layout import hand_y
 from firn.ui.widgets.strip.soles import Look, paint_sole
-from firn.ui.widgets.strip.thread import Run
 
 
 class Overlay(Struct, frozen=True):
@@ -56,6 +57,8 @@ class StripPainter:
         for arc in self._layout.arcs:
             if arc.row in shown:
                 self._arc(painter, arc)
+        if self._layout.lanes:
+            paint_lanes(painter, self._theme, self._layout, shown)
         self._texts(painter, shown)
         if self._over.verdict is not None:
             self._verdict(painter, shown)
@@ -65,13 +68,21 @@ class StripPainter:
     def _ground(self, painter: QPainter, row: int) -> None:
         theme, layout = self._theme, self._layout
         painter.setFont(theme.font(16, QFont.Weight.DemiBold))
-        for foot, letter in (("left", "L"), ("right", "R")):
+        for foot, letter in () if layout.raised else (("left", "L"), ("right", "R")):
             painter.setPen(theme.colour(foot))
             y = layout.lane(row, foot)
             painter.drawText(QRectF(3 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
+        if layout.hands:
+            painter.setFont(theme.font(13))
+            painter.setPen(theme.colour("quiet"))
+            painter.drawText(QPointF(4 * self._s, hand_y(layout, row, "both") + 5 * self._s), "hands")
+        if layout.mirrored:
+            painter.setFont(theme.font(13))
+            painter.setPen(theme.colour("chosen"))
+            painter.drawText(QPointF(4 * self._s, layout.below(row, COUNTS)), "mirrored")
         top = layout.rows[row][2]
         for label in layout.counts:
-            if label.strength and top <= label.y < top + layout.row_height:
+            if label.strength and not layout.raised and top <= label.y < top + layout.row_height:
                 pen = QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1)
                 painter.setPen(pen)
                 y0 = layout.lane(row, "left") - 26 * self._s
@@ -119,7 +130,9 @@ class StripPainter:
             painter.restore()
 
     def _line(self, painter: QPainter, run: Run, colour: QColor, width: float) -> None:
-        pen = QPen(colour, width * min(1.0, self._s), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
+        # On a chair no foot carries: there is only time to go along.
+        thin = 0.35 if run.style == "seat" else 1.0
+        pen = QPen(colour, width * thin * min(1.0, self._s), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
         if run.style == "air":
             pen.setStyle(Qt.PenStyle.CustomDashLine)
             pen.setDashPattern([1.2, 2.0])
@@ -146,7 +159,7 @@ class StripPainter:
     def _sound(self, painter: QPainter, placed: Placed) -> None:
         sound = self._stretch.sounds[placed.index]
         if placed.box.isNull():
-            if sound.kind not in ("hold",):
+            if sound.kind not in ("hold",) and not sound.hand and not self._layout.raised:
                 self._move(painter, placed, sound)
             return
         if sound.hand:
@@ -202,10 +215,15 @@ class StripPainter:
         for hand, way in (("left", -1), ("right", 1)):
             if sound.hand not in (hand, "both", "either"):
                 continue
+            if sound.voiced:
+                painter.setPen(QPen(self._theme.colour(hand if sound.hand == hand else "ink"), 2.0))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawEllipse(QPointF(c.x(), c.y()), 4.5, 4.5)
+                continue
             colour = self._theme.colour(hand if sound.hand == hand else "ink")
-            painter.setPen(QPen(colour, 2.2, line, Qt.PenCapStyle.RoundCap))
-            path = QPainterPath(QPointF(c.x() + 6 * way, c.y() - 6))
-            path.quadTo(c.x() + 1.5 * way, c.y(), c.x() + 6 * way, c.y() + 6)
+            painter.setPen(QPen(colour, 2.6, line, Qt.PenCapStyle.RoundCap))
+            path = QPainterPath(QPointF(c.x() + 7.5 * way, c.y() - 7))
+            path.quadTo(c.x() + 0.5 * way, c.y(), c.x() + 7.5 * way, c.y() + 7)
             painter.drawPath(path)
 
     def _move(self, painter: QPainter, placed: Placed, sound: Sound) -> None:
@@ -224,11 +242,10 @@ class StripPainter:
     def _flag(self, painter: QPainter, placed: Placed, level: str) -> None:
         """A finding's mark under the counts, with a hairline to its sound."""
         colour = self._theme.colour("bad" if level == "bad" else "look")
-        top = self._layout.rows[placed.row][2]
-        y = top + (COUNT_MARK) * self._s
+        y = self._layout.below(placed.row, COUNT_MARK)
         painter.setPen(QPen(colour, 1.2))
         # The hairline goes on under the count, which stays readable.
-        above, below = (COUNTS - 26) * self._s + top, (COUNTS + 9) * self._s + top
+        above, below = (self._layout.below(placed.row, COUNTS + shift) for shift in (-26, 9))
         if placed.box.bottom() + 2 < above:
             painter.drawLine(QPointF(placed.x, placed.box.bottom() + 2), QPointF(placed.x, above))
         painter.drawLine(QPointF(placed.x, below), QPointF(placed.x, y - 8))
@@ -274,7 +291,7 @@ class StripPainter:
         theme, layout = self._theme, self._layout
         assert self._over.verdict is not None
         for row in shown:
-            y = layout.rows[row][2] + (TAKE) * self._s
+            y = layout.below(row, TAKE)
             painter.setPen(QPen(theme.colour("hairline"), 1.4))
             painter.drawLine(QPointF(78 * self._s, y), QPointF(layout.width - 24, y))
             painter.setPen(theme.colour("quiet"))
@@ -287,7 +304,7 @@ class StripPainter:
 
     def _judged(self, painter: QPainter, placed: Placed, heard: str, ms: float | None) -> None:
         theme = self._theme
-        y = self._layout.rows[placed.row][2] + TAKE * self._s
+        y = self._layout.below(placed.row, TAKE)
         painter.setFont(theme.font(14, QFont.Weight.DemiBold if heard != "on" else QFont.Weight.Normal))
         if ms is None:
             painter.setPen(theme.colour("bad"))

@@ -19,10 +19,12 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from firn.core.reading.sentences import REASONS
-from firn.session.desk import Stretch
+from firn.session.stretch import Stretch
+from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout
 from firn.ui.widgets.strip.hand import asked
-from firn.ui.widgets.strip.layout import LEAST_COUNTS, StripLayout, lay_out
+from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 VERDICT_ROOM = 38.0
@@ -31,6 +33,7 @@ REACH = 16
 
 MARK_ROOM = 10.0
 HANDS = {"left": "left hand, ", "right": "right hand, ", "both": "both hands, ", "either": "one hand, "}
+WEIGHTS = {"both": "weight on both", "air": "in the air", "seat": "seated"}
 LEAST_WIDTH = 240
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
@@ -49,6 +52,7 @@ class Strip(QWidget):
         super().__init__(parent)
         self._theme, self._least = theme, least
         self._stretch: Stretch | None = None
+        self._view = PLAIN
         self._overlay = Overlay()
         self._layout: StripLayout | None = None
         self._anchor: Fraction | None = None
@@ -66,9 +70,9 @@ class Strip(QWidget):
 
     # What is shown
 
-    def show_stretch(self, stretch: Stretch) -> None:
-        """Show a stretch; the selection and the sound stood on are kept where they still exist."""
-        self._stretch = stretch
+    def show_stretch(self, stretch: Stretch, view: View = PLAIN) -> None:
+        """Show a stretch as a view has it; the selection and the sound stood on are kept where they still exist."""
+        self._stretch, self._view = seen(stretch, view), view
         current = self._overlay.current
         if current is not None and current >= len(stretch.sounds):
             self._overlay = replace(self._overlay, current=None)
@@ -149,7 +153,7 @@ class Strip(QWidget):
         word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
         foot = f"{sound.foot} " if sound.foot else HANDS.get(sound.hand, "")
         kind = {"flat": "stamp"}.get(sound.kind, sound.kind.replace("_", " "))
-        weight = {"both": "weight on both", "air": "in the air"}.get(sound.weight, f"weight {sound.weight}")
+        weight = WEIGHTS.get(sound.weight, f"weight {sound.weight}")
         name = self._stretch.counting.name(sound.place)
         of = f" of {word}" if word and word != kind else ""
         why = f" ({REASONS[sound.reason]})" if sound.reason else ""
@@ -179,7 +183,15 @@ class Strip(QWidget):
 
         def laid(scale: float) -> StripLayout:
             assert self._stretch is not None
-            return lay_out(self._stretch, width, measured, scale=scale, extra=extra * scale, least=self._least)
+            return lay_out(
+                self._stretch,
+                width,
+                measured,
+                scale=scale,
+                extra=extra * scale,
+                least=self._least,
+                view=self._view,
+            )
 
         least = self._theme.percent / 100
         self._layout = laid(least)

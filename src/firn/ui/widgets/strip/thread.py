@@ -1,37 +1,13 @@
 """The thread of the strip: where the weight is, from sound to sound."""
 
 from fractions import Fraction
-from typing import TYPE_CHECKING
-
-from msgspec import Struct
 
 from firn.core.meter.ticks import ticks, ticks_in_a_count
-from firn.session.desk import Stretch
-
-if TYPE_CHECKING:
-    from firn.ui.widgets.strip.layout import StripLayout
+from firn.session.stretch import Stretch
+from firn.ui.widgets.strip.geometry import Run, StripLayout
 
 
-class Run(Struct, frozen=True):
-    """A stretch of thread: from x to x in a lane, swinging over from another lane where it begins.
-
-    `style`: on (weight on one foot), both, air. `start`, `end` are positions in counts. `swing`: how many px
-    before x0 it leaves the lane it comes from (0: none); `cut`: how many before x1 the next one takes over.
-    """
-
-    row: int
-    x0: float
-    x1: float
-    y0: float
-    y1: float
-    style: str
-    start: Fraction
-    end: Fraction
-    swing: float = 0.0
-    cut: float = 0.0
-
-
-def lay_thread(layout: "StripLayout", stretch: Stretch) -> tuple[Run, ...]:
+def lay_thread(layout: StripLayout, stretch: Stretch) -> tuple[Run, ...]:
     """The thread from before the first sound to the end, swinging over where the weight does."""
     if not stretch.sounds:
         return ()
@@ -79,19 +55,21 @@ def _room(run: Run, scale: float) -> float:
 def _before(stretch: Stretch) -> str:
     """The weight before the first sound: on the foot that it leaves, as far as one can tell."""
     first = stretch.sounds[0]
+    if first.weight == "seat":
+        return first.weight
     if first.kind in ("hop", "heel", "pickup", "chug", "hold", "toe") or first.foot == "":
         return first.weight if first.weight in ("left", "right") else "left"
     return {"left": "right", "right": "left"}.get(first.foot, "left")
 
 
-def _y(layout: "StripLayout", row: int, weight: str) -> float:
+def _y(layout: StripLayout, row: int, weight: str) -> float:
     if weight in ("left", "right"):
         return layout.lane(row, weight)
     return (layout.lane(row, "left") + layout.lane(row, "right")) / 2
 
 
 def _runs(
-    layout: "StripLayout",
+    layout: StripLayout,
     in_a_count: int,
     at: int,
     until: int,
@@ -102,7 +80,7 @@ def _runs(
 ) -> list[Run]:
     """One event's thread, cut at the ends of rows; `at` and `until` in ticks, so many in a count."""
     runs = []
-    style = {"both": "both", "air": "air"}.get(weight, "on")
+    style = weight if weight in ("both", "air", "seat") else "on"
     begins = int(layout.rows[0][0]) * in_a_count
     row_ticks = layout.row_counts * in_a_count
     last = len(layout.rows) - 1

@@ -1,0 +1,47 @@
+"""Whether the layers of a part go with its steps: syllables for sounds, cues and hands within its counts."""
+
+from collections.abc import Iterator
+
+from firn.core.piece.piece import Part, scat_lines
+from firn.core.reading.finding import Finding
+
+
+def findings(part: Part) -> list[Finding]:
+    """What does not go together: syllables and sounds, what lies past the end, a hand that is in two places."""
+    return [*_syllables(part), *_outside(part), *_twice(part)]
+
+
+def _syllables(part: Part) -> Iterator[Finding]:
+    for line in scat_lines(part):
+        if line.syllables and len(line.syllables) != len(line.sounds):
+            index = line.sounds[0] if line.sounds else None
+            values = {"syllables": str(len(line.syllables)), "sounds": str(len(line.sounds))}
+            place = part.sounds[index].place if index is not None else None
+            yield Finding("syllables", "look", part.name, place, index, values)
+
+
+def _outside(part: Part) -> Iterator[Finding]:
+    if not part.counts:
+        return
+    end, counting = part.last_count + 1, part.settings.counting
+    for cue in part.layers.cues:
+        if cue.place >= end or (cue.place < part.sounds[0].place and cue.place < part.first_count):
+            values = {"what": cue.text, "layer": cue.layer, "count": counting.name(cue.place)}
+            yield Finding("cue_outside", "look", part.name, cue.place, values=values)
+    for index, sound in enumerate(part.sounds):
+        if sound.layer and sound.place >= end:
+            values = {"what": part.word(sound), "layer": sound.layer, "count": counting.name(sound.place)}
+            yield Finding("cue_outside", "look", part.name, sound.place, index, values)
+            return
+
+
+def _twice(part: Part) -> Iterator[Finding]:
+    """The first moment at which one hand is to do two things."""
+    hands = [(i, s) for i, s in enumerate(part.sounds) if s.hand and not s.voiced]
+    taken: dict[object, int] = {}
+    for index, sound in hands:
+        for hand in ("left", "right") if sound.hand == "both" else (sound.hand,):
+            if hand != "either" and taken.setdefault((sound.place, hand), index) != index:
+                count = part.settings.counting.name(sound.place)
+                yield Finding("hand_twice", "look", part.name, sound.place, index, {"hand": hand, "count": count})
+                return

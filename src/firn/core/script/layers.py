@@ -1,0 +1,240 @@
+"""Layers of a part: lines of their own beside the steps, each begun with its name and a colon."""
+
+import re
+from collections.abc import Iterable, Sequence
+from fractions import Fraction
+from functools import lru_cache
+from typing import Literal
+
+from msgspec import Struct
+
+from firn.core.meter.counting import Counting
+from firn.core.script.counts import CountReader, Entry, first_number
+from firn.core.script.problems import Problem
+from firn.core.script.tree import Counts, atoms_of_text
+from firn.core.script.words import Run
+from firn.core.steps.names import fold
+
+HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")
+"""Layers of sounds: words for hands, in counts of their own."""
+
+CUES = ("arms", "body", "moves", "signals")
+"""Layers of silent cues: free words at counts."""
+
+OTHERS = ("pulse", "scat", "note", "danced")
+LAYERS = (*HANDS, *CUES, *OTHERS)
+VOICED = "voiced "
+SEATED = ("standing", "seated")
+
+Way = Literal["", "down", "up"]
+
+
+class LayerLine(Struct, frozen=True):
+    """A line of a layer: which, whether it is voiced, and the column on which its text begins."""
+
+    name: str
+    voiced: bool
+    column: int
+    text: str
+
+    @property
+    def blanked(self) -> str:
+        """The line without its name, every column kept."""
+        return " " * self.column + self.text
+
+
+class Cue(Struct, frozen=True):
+    """Silent words at a place: `length` in counts where they last; a signal is given `ahead` counts before it."""
+
+    layer: str
+    place: Fraction
+    length: Fraction
+    text: str
+    ahead: int = 0
+    line: int = 0
+
+    @property
+    def given(self) -> Fraction:
+        """The place on which it is given."""
+        return self.place - self.ahead
+
+
+class Pulse(Struct, frozen=True):
+    """What the standing leg goes on doing: `way` on these places of every `cycle` counts."""
+
+    way: Way
+    places: tuple[Fraction, ...]
+    cycle: int
+    line: int = 0
+
+    def within(self, first: Fraction, end: Fraction) -> Iterable[Fraction]:
+        """Its places from one count up to another."""
+        start = int(first // self.cycle) * self.cycle
+        while start < end:
+            yield from (start + p for p in self.places if first <= start + p < end)
+            start += self.cycle
+
+
+class Syllable(Struct, frozen=True):
+    """One syllable of a scat line; "" where a sound has none. `tied`: with a hyphen to the one before it."""
+
+    text: str
+    line: int
+    column: int
+    tied: bool = False
+
+
+class Layers(Struct, frozen=True):
+    """What is said of a part beside its steps.
+
+    `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
+    chair, where no foot carries.
+    """
+
+    cues: tuple[Cue, ...] = ()
+    pulse: Pulse | None = None
+    scat: tuple[tuple[Syllable, ...], ...] = ()
+    note: str = ""
+    seated: bool = False
+
+    def __bool__(self) -> bool:
+        return self != NONE
+
+
+NONE = Layers()
+
+_NAME = re.compile(r"\s*((?:voiced\s+)?[a-z]+(?:\s+hand)?)\s*:", re.IGNORECASE)
+_CUE = re.compile(
+    r"(?P<counts>(?<![\w/])(?:\d+(?:\+\d+/\d+)?(?:[-–]\d+)?|&|[&ae]+(?=\d))(?:[&ae]|\d+)*)(?!\w|/|\s*ahead\b)",
+    re.IGNORECASE,
+)
+_AHEAD = re.compile(r"\s*,?\s*(\d{1,2})\s+ahead\s*", re.IGNORECASE)
+_PULSE = re.compile(r"\s*(?:(down|up)\s+)?on\s+(.*?)\s*", re.IGNORECASE)
+_EVERY = ("the count", "every count", "each count", "the counts")
+
+
+@lru_cache(maxsize=20_000)
+def layer_of(line: str) -> LayerLine | None:
+    """The layer that a line belongs to; None for a line of steps."""
+    if ":" not in line:
+        return None
+    match = _NAME.match(line)
+    name = fold(match[1]) if match else ""
+    voiced = name.startswith(VOICED)
+    name = name.removeprefix(VOICED)
+    if match is None or name not in LAYERS or (voiced and name not in HANDS):
+        return None
+    return LayerLine(name, voiced, match.end(), line[match.end() :])
+
+
+class LayerReader:
+    """Reads the layers that are no sounds, line by line; never raises for any text."""
+
+    def __init__(self, counting: Counting) -> None:
+        self._counting = counting
+        self._entries: dict[str, Entry] = {}
+        self._cues: list[Cue] = []
+        self._pulse: Pulse | None = None
+        self._scat: list[tuple[Syllable, ...]] = []
+        self._notes: list[str] = []
+        self._seated = False
+        self.problems: list[Problem] = []
+
+    @property
+    def layers(self) -> Layers:
+        """What has been read."""
+        cues = tuple(sorted(self._cues, key=lambda c: (CUES.index(c.layer), c.place)))
+        return Layers(cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated)
+
+    def read(self, layer: LayerLine, number: int) -> None:
+        """Read one line; `number` is where it stands in the text."""
+        text = layer.blanked.split("#")[0].rstrip()
+        if layer.name in CUES:
+            self._read_cues(layer.name, text, number)
+        elif layer.name == "pulse":
+            self._read_pulse(text, layer.column, number)
+        elif layer.name == "scat":
+            self._scat.append(_syllables(text, number))
+        elif layer.name == "note":
+            self._notes += [text.strip()] if text.strip() else []
+        else:
+            self._read_danced(text, layer.column, number)
+
+    def _problem(self, number: int, start: int, end: int, message: str) -> None:
+        self.problems.append(Problem("N116", number, start, max(end, start + 1), message))
+
+    def _read_danced(self, text: str, column: int, number: int) -> None:
+        said = fold(text)
+        if said in SEATED:
+            self._seated = said == "seated"
+        else:
+            self._problem(number, column, len(text), f'"{text.strip()}" is no way to dance: standing or seated.')
+
+    def _read_cues(self, name: str, text: str, number: int) -> None:
+        found = list(_CUE.finditer(text))
+        if text[: found[0].start()].strip() if found else text.strip():
+            said = "Say the count first, then what is done on it, such as 3 up."
+            self._problem(number, len(text) - len(text.lstrip()), len(text), said)
+        groups: list[Counts] = []
+        reader = CountReader(self._counting, self._entry(name, found), line=number)
+        for match, after in zip(found, [*found[1:], None], strict=False):
+            groups.append(Counts(atoms_of_text(match[0]), match[0], match.start(), match.end()))
+            words = text[match.end() : after.start() if after else len(text)]
+            if not words.strip() and after is not None:
+                continue
+            reader.hear([Run(tuple(groups), ())])
+            places = reader.resolve(groups)
+            said, ahead = _ahead(words) if name == "signals" else (words.strip(), 0)
+            if not said:
+                self.problems.append(
+                    Problem("N108", number, match.start(), match.end(), "These counts have no word after them.")
+                )
+            self._cues += [Cue(name, p, max(n, Fraction(0)), said, ahead, number) for p, n in places if said]
+            groups = []
+        self._entries[name] = reader.after
+        self.problems += reader.problems
+
+    def _entry(self, name: str, found: Sequence[re.Match[str]]) -> Entry:
+        if name in self._entries:
+            return self._entries[name]
+        groups = tuple(Counts(atoms_of_text(m[0]), m[0], m.start(), m.end()) for m in found)
+        return Entry(first=first_number([Run(groups, ())], self._counting.phrase))
+
+    def _read_pulse(self, text: str, column: int, number: int) -> None:
+        match = _PULSE.fullmatch(text[column:])
+        said = fold(match[2]) if match else ""
+        ways: dict[str, Way] = {"down": "down", "up": "up"}
+        way = ways.get((match[1] or "").casefold(), "") if match else ""
+        share = self._counting.division("&", among=frozenset("&")) if said in ("the &", "every &", "&") else None
+        if said in _EVERY:
+            self._pulse = Pulse(way, (Fraction(0),), 1, number)
+        elif share is not None:
+            self._pulse = Pulse(way, (share,), 1, number)
+        else:
+            phrase = self._counting.phrase
+            whole = said.replace(",", " ").split()
+            if whole and all(w.isdigit() and 1 <= int(w[:4]) <= phrase for w in whole):
+                self._pulse = Pulse(way, tuple(sorted({Fraction(int(w) - 1) for w in whole})), phrase, number)
+            else:
+                wanted = "down on the count, up on the &, or down on 2 4 6 8"
+                self._problem(number, column, len(text), f'"{text.strip()}" is no pulse: write {wanted}.')
+
+
+def _ahead(words: str) -> tuple[str, int]:
+    """A signal's words, and how many counts ahead it is given."""
+    match = _AHEAD.search(words)
+    if match is None:
+        return words.strip(), 0
+    return f"{words[: match.start()].strip()} {words[match.end() :].strip()}".strip(), int(match[1])
+
+
+def _syllables(text: str, number: int) -> tuple[Syllable, ...]:
+    """Syllables, apart by spaces or hyphens; a hyphen that stands alone is a sound without one."""
+    found = []
+    for match in re.finditer(r"\S+", text):
+        if set(match[0]) <= set("-–"):
+            found.append(Syllable("", number, match.start()))
+            continue
+        parts = list(re.finditer(r"[^-–]+", match[0]))
+        found += [Syllable(p[0], number, match.start() + p.start(), p is not parts[0]) for p in parts]
+    return tuple(found)

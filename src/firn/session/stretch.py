@@ -1,0 +1,155 @@
+"""Stretches: the sounds of a part or of a combo in their places, with all that is said beside them."""
+
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.meter.counting import Counting
+from firn.core.piece.piece import Part, Piece, Sound, other_side
+from firn.core.piece.unfold import Unfolded
+from firn.core.reading.syncopation import Hang, part_hangs
+from firn.core.reading.walls import facings
+from firn.core.script.layers import Cue, Way
+from firn.core.script.turns import turn_text
+
+
+class Beside(Struct, frozen=True):
+    """What goes on beside the sounds.
+
+    `cues`: what is done in silence; `pulse`: where the standing leg goes down or up; `syllables`: (index of a sound,
+    its syllable).
+    """
+
+    cues: tuple[Cue, ...] = ()
+    pulse: tuple[tuple[Fraction, Way], ...] = ()
+    syllables: tuple[tuple[int, str], ...] = ()
+
+    def __add__(self, other: "Beside") -> "Beside":
+        return Beside(self.cues + other.cues, self.pulse + other.pulse, self.syllables + other.syllables)
+
+
+NOTHING = Beside()
+
+
+class Stretch(Struct, frozen=True):
+    """Sounds to show or dance, in place, from the first count to the one after the last.
+
+    `words` are shown over the sounds: (index of the word's first sound, text); `titles` where a part of a combo
+    begins: (its first count, its name and which time it is). `hangs`: sounds over a silent stronger beat.
+    """
+
+    title: str
+    sounds: tuple[Sound, ...]
+    words: tuple[tuple[int, str], ...]
+    counting: Counting
+    first: Fraction
+    end: Fraction
+    titles: tuple[tuple[Fraction, str], ...] = ()
+    hangs: tuple[Hang, ...] = ()
+    beside: Beside = NOTHING
+
+    @property
+    def counts(self) -> int:
+        return int(self.end - self.first)
+
+
+def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
+    """A part to show or dance; `swapped` on the other side."""
+    sounds = mirrored(part).sounds if swapped else part.sounds
+    first = part.first_count if part.sounds else Fraction(0)
+    # Sounds that only lead up to a count need one to lead up to.
+    end = max(part.last_count, first) + 1 if part.sounds else Fraction(part.settings.counting.phrase)
+    hangs = tuple(part_hangs(part))
+    beside = _beside(part, 0, Fraction(0), first, end)
+    return Stretch(part.name, sounds, _words(part, 0), part.settings.counting, first, end, hangs=hangs, beside=beside)
+
+
+def _beside(part: Part, base: int, offset: Fraction, first: Fraction, end: Fraction) -> Beside:
+    """What is beside a part, so many sounds and counts later."""
+    if not part.layers:
+        return NOTHING
+    cues = tuple(replace(c, place=c.place + offset) for c in part.layers.cues)
+    pulse = part.layers.pulse
+    marks = tuple((p + offset, pulse.way) for p in pulse.within(first, end)) if pulse else ()
+    return Beside(cues, marks, tuple((base + i, text) for i, text in part.syllables.items()))
+
+
+def mirrored(part: Part) -> Part:
+    """A part as it is danced on the other side."""
+    return replace(part, sounds=tuple(other_side(s) for s in part.sounds))
+
+
+def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Sound, ...]:
+    """A stretch's sounds so many counts later, on the other side if `swapped`."""
+    sounds = (other_side(s) if swapped else s for s in stretch.sounds)
+    return tuple(replace(s, place=s.place + counts, position=s.position + counts) for s in sounds)
+
+
+def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
+    words: list[tuple[int, str]] = []
+    seen: set[int] = set()
+    for index, sound in enumerate(part.sounds):
+        if sound.use not in seen:
+            seen.add(sound.use)
+            use = part.uses[sound.use]
+            if use.layer:
+                continue
+            # In her own word where the card's name means something else to her.
+            means = part.script.shelf.find(use.card.name, part.settings.tradition) is use.card
+            name = "" if use.card.name == "hold" else use.card.name if means else use.word.text
+            words.append((base + index, f"{name} {turn_text(use.word.turn)}".strip()))
+    return tuple(words)
+
+
+def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
+    """The combo to show or dance."""
+    words: list[tuple[int, str]] = []
+    base = 0
+    beside = NOTHING
+    for one in whole.passes:
+        words += _words(one.part, base)
+        beside += _beside(one.part, base, one.offset, one.part.first_count, one.part.last_count + 1)
+        base += len(one.sounds)
+    counting = piece.settings.counting
+    if not whole.passes:
+        return Stretch("combo", (), (), counting, Fraction(0), Fraction(counting.phrase))
+    first = whole.passes[0].offset + whole.passes[0].part.first_count
+    sounds = tuple(replace(s, use=i) for i, s in enumerate(whole.sounds))
+    titles = []
+    way = "front"
+    for one, (_, after) in zip(whole.passes, facings(whole), strict=True):
+        name = one.part.name if not one.time else f"{one.part.name} {one.time + 1}"
+        titles.append((one.offset + one.part.first_count, name if way == "front" else f"{name}, facing the {way}"))
+        way = after
+    end = first + whole.counts
+    return Stretch("combo", sounds, tuple(words), counting, first, end, tuple(titles), beside=beside)
+
+
+def cut_stretch(stretch: Stretch, first: Fraction, end: Fraction) -> Stretch:
+    """The part of a stretch from one count up to another, pick-ups into it included."""
+    before = Fraction(1, 1)
+    kept: list[Sound] = []
+    index_of: dict[int, int] = {}
+    for index, sound in enumerate(stretch.sounds):
+        inside = first <= sound.place < end
+        leads = (
+            first - before < sound.place < first and sound.place.denominator != 1 and _leads(stretch, index, first)
+        )
+        if inside or leads:
+            index_of[index] = len(kept)
+            kept.append(sound)
+    words, syllables = (
+        tuple((index_of[i], text) for i, text in texts if i in index_of)
+        for texts in (stretch.words, stretch.beside.syllables)
+    )
+    cues = tuple(c for c in stretch.beside.cues if first <= c.place < end)
+    pulse = tuple(p for p in stretch.beside.pulse if first <= p[0] < end)
+    beside = Beside(cues, pulse, syllables)
+    return replace(stretch, sounds=tuple(kept), words=words, first=first, end=end, beside=beside)
+
+
+def _leads(stretch: Stretch, index: int, first: Fraction) -> bool:
+    """Whether a sound before `first` belongs to a word that goes on inside."""
+    use = stretch.sounds[index].use
+    return any(s.use == use and s.place >= first for s in stretch.sounds[index : index + 8])
