@@ -60,6 +60,12 @@ class TypedTest(unittest.TestCase):
         drawn = left_out(one, 1)
         self.assertEqual(drawn.text, "1 step  2 hold  3 step  4 step")
 
+    def test_notes_stay_at_the_ends_of_their_lines(self) -> None:
+        drawn = left_out(part("step x4   # in a row\n5 step   # alone"), 1)
+        self.assertEqual(drawn.text, "1 step  2 hold  3 step  4 step   # in a row\n5 step   # alone")
+        across = moved(part("1 step  2 step   # up\n3 step   # down"), 0, F(5, 2))
+        self.assertEqual(across.text, "2 L step   # up\n3 step  & step   # down")
+
     def test_feet_before_a_change_stay(self) -> None:
         one = part("1 step  2 step  3 step  4 step")
         self.assertEqual(feet(again(one, put_in(one, F(5, 2), "step").text)), "RLRLR")
@@ -69,7 +75,8 @@ class TypedTest(unittest.TestCase):
         ("a foot for a clap", lambda p: other_foot(part("1 clap"), 0), "No single foot"),
         ("a step of several sounds", lambda p: of_kind(p, 0, "flap"), "is no single sound"),
         ("in a taken place", lambda p: put_in(p, F(0), "clap"), "There is a sound on 1 already"),
-        ("a row beside notes", lambda p: left_out(part("step x4   # note"), 1), "change it in the text"),
+        ("among words that overlap, beside notes",
+         lambda p: moved(part("1 paradiddle   # up\n2 step   # down"), 4, F(-7, 8)), "change it in the text"),
     )  # fmt: skip
     def test_refused(self, _: str, make, message: str) -> None:
         with self.assertRaisesRegex(HandError, message):
@@ -77,8 +84,8 @@ class TypedTest(unittest.TestCase):
 
     def test_leaned_on_twice_is_as_before(self) -> None:
         one = part("1 step  2 step")
-        once = again(one, draw(one, 0, "lean", 1).text)
-        self.assertEqual(draw(once, 0, "lean", 1).text, "1 step  2 step")
+        once = again(one, draw(one, [0], "lean", 1).text)
+        self.assertEqual(draw(once, [0], "lean", 1).text, "1 step  2 step")
 
 
 class AnyPartTest(unittest.TestCase):

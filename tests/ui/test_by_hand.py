@@ -1,6 +1,7 @@
 """The strip edited by keys and mouse; the script follows, and each change is taken back."""
 
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 
 from tests.support import cases, wait
@@ -49,7 +50,7 @@ class ByHandTest(WindowCase):
         self.stand(5)
         self.key(Qt.Key.Key_Return, on=self.strip)
         menu = self.window.write_page.kinds
-        next(a for a in menu.actions() if a.text() == "touch").trigger()
+        next(a for a in menu.actions() if a.text() == "&touch").trigger()
         menu.close()
         self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  &3 flap  & touch")
 
@@ -78,3 +79,73 @@ class ByHandTest(WindowCase):
         self.stand(1)
         self.key(Qt.Key.Key_Delete, on=self.strip)
         self.assertEqual(self.editor.toPlainText(), "A x2")
+
+    def test_a_first_step_on_an_empty_strip(self) -> None:
+        self.editor.selectAll()
+        self.key(Qt.Key.Key_Delete, on=self.editor)
+        self.strip.setFocus()
+        self.key(Qt.Key.Key_Insert, on=self.strip)
+        self.key(Qt.Key.Key_Insert, on=self.strip)
+        self.strip.setFocus()
+        self.key(Qt.Key.Key_Home, on=self.strip)
+        self.key(Qt.Key.Key_Insert, ALT, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), "& step  1 step  & step")
+
+    def test_with_weight_or_without(self) -> None:
+        self.stand(5)
+        QTest.keyClicks(self.strip, "w")
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  &3 flap  & touch")
+
+    def test_split_and_joined(self) -> None:
+        self.stand(3)
+        QTest.keyClicks(self.strip, "/")
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  & brush  3 step  & step")
+        self.stand(3)
+        self.key(Qt.Key.Key_Right, SHIFT, on=self.strip)
+        self.assertEqual(self.strip.picked, range(3, 5))
+        QTest.keyClicks(self.strip, "j")
+        self.assertEqual(self.editor.toPlainText(), LINE)
+
+    def test_picked_by_word_and_counts(self) -> None:
+        self.stand(4)
+        found = []
+        for _ in range(4):
+            self.key(Qt.Key.Key_A, CTRL, on=self.strip)
+            found.append((self.strip.picked, self.strip.chosen))
+        self.assertEqual([p for p, _ in found], [range(3, 5), range(2, 6), range(1, 6), range(6)])
+        self.assertEqual(found[1][1], (1, 3))
+        self.key(Qt.Key.Key_Escape, on=self.strip)
+        self.assertEqual((self.strip.picked, self.strip.chosen), (range(4, 5), None))
+
+    def test_a_double_click_picks_the_word(self) -> None:
+        spot = self.strip.strip_layout.placed[4].box.center().toPoint()
+        QTest.mouseDClick(self.strip, Qt.MouseButton.LeftButton, NONE, spot)
+        self.assertEqual(self.strip.picked, range(3, 5))
+
+    def test_copied_into_another_part(self) -> None:
+        self.stand(2)
+        for _ in range(2):
+            self.key(Qt.Key.Key_Right, SHIFT, on=self.strip)
+        self.key(Qt.Key.Key_C, CTRL, on=self.strip)
+        self.key(Qt.Key.Key_T, CTRL)
+        self.strip.setFocus()
+        self.key(Qt.Key.Key_V, CTRL, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), "1 step  &2 flap")
+        self.assertEqual(self.strip.picked, range(3))
+        self.key(Qt.Key.Key_Z, CTRL, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), "")
+
+    def test_cut_and_what_is_no_steps(self) -> None:
+        self.stand(2)
+        self.key(Qt.Key.Key_X, CTRL, on=self.strip)
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 hold  &3 flap  & step")
+        QGuiApplication.clipboard().setText("the hall is booked")
+        self.key(Qt.Key.Key_V, CTRL, on=self.strip)
+        self.assertIn("What was copied is no steps", self.window.banner.text)
+
+    def test_several_at_once(self) -> None:
+        self.stand(3)
+        self.key(Qt.Key.Key_Right, SHIFT, on=self.strip)
+        QTest.keyClicks(self.strip, "!")
+        self.assertEqual(self.editor.toPlainText(), "8 stomp  1 hop  2 step  & brush!  3 step!  & step")
+        self.assertEqual(self.strip.picked, range(3, 5))

@@ -10,7 +10,7 @@ from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.piece.unfold import Unfolded
 from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
-from firn.core.script.layers import Cue, Way
+from firn.core.script.layers import Cue, Way, words_across
 from firn.core.script.turns import turn_text
 
 
@@ -24,6 +24,10 @@ class Beside(Struct, frozen=True):
     cues: tuple[Cue, ...] = ()
     pulse: tuple[tuple[Fraction, Way], ...] = ()
     syllables: tuple[tuple[int, str], ...] = ()
+
+    def across(self) -> "Beside":
+        """As on the other side: what is said of left and right is said of the other."""
+        return replace(self, cues=tuple(replace(c, text=words_across(c.text)) for c in self.cues))
 
     def __add__(self, other: "Beside") -> "Beside":
         return Beside(self.cues + other.cues, self.pulse + other.pulse, self.syllables + other.syllables)
@@ -61,23 +65,31 @@ def part_stretch(part: Part, *, swapped: bool = False) -> Stretch:
     # Sounds that only lead up to a count need one to lead up to.
     end = max(part.last_count, first) + 1 if part.sounds else Fraction(part.settings.counting.phrase)
     hangs = tuple(part_hangs(part))
-    beside = _beside(part, 0, Fraction(0), first, end)
+    beside = _beside(part, 0, Fraction(0), first, end, swapped=swapped)
     return Stretch(part.name, sounds, _words(part, 0), part.settings.counting, first, end, hangs=hangs, beside=beside)
 
 
-def _beside(part: Part, base: int, offset: Fraction, first: Fraction, end: Fraction) -> Beside:
-    """What is beside a part, so many sounds and counts later."""
+def _beside(
+    part: Part, base: int, offset: Fraction, first: Fraction, end: Fraction, *, swapped: bool = False
+) -> Beside:
+    """What is beside a part, so many sounds and counts later, on the other side if `swapped`."""
     if not part.layers:
         return NOTHING
     cues = tuple(replace(c, place=c.place + offset) for c in part.layers.cues)
     pulse = part.layers.pulse
     marks = tuple((p + offset, pulse.way) for p in pulse.within(first, end)) if pulse else ()
-    return Beside(cues, marks, tuple((base + i, text) for i, text in part.syllables.items()))
+    beside = Beside(cues, marks, tuple((base + i, text) for i, text in part.syllables.items()))
+    return beside.across() if swapped else beside
 
 
 def mirrored(part: Part) -> Part:
     """A part as it is danced on the other side."""
     return replace(part, sounds=tuple(other_side(s) for s in part.sounds))
+
+
+def across(stretch: Stretch) -> Stretch:
+    """A stretch on the other side."""
+    return replace(stretch, sounds=tuple(other_side(s) for s in stretch.sounds), beside=stretch.beside.across())
 
 
 def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Sound, ...]:
@@ -109,7 +121,8 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
     beside = NOTHING
     for one in whole.passes:
         words += _words(one.part, base)
-        beside += _beside(one.part, base, one.offset, one.part.first_count, one.part.last_count + 1)
+        first, last = one.part.first_count, one.part.last_count
+        beside += _beside(one.part, base, one.offset, first, last + 1, swapped=one.swapped)
         base += len(one.sounds)
     counting = piece.settings.counting
     if not whole.passes:
@@ -124,6 +137,28 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
         way = after
     end = first + whole.counts
     return Stretch("combo", sounds, tuple(words), counting, first, end, tuple(titles), beside=beside)
+
+
+def with_sound(stretch: Stretch, index: int) -> list[str]:
+    """What goes with a sound in words: its syllable, and the cues that are given on it."""
+    beside, place = stretch.beside, stretch.sounds[index].place
+    said = [f"sung {text}" for i, text in beside.syllables if i == index and text]
+    return [*said, *(f"{c.layer}: {c.text}" for c in beside.cues if c.given == place)]
+
+
+def grown(stretch: Stretch, picked: range) -> range:
+    """The next larger selection: the whole words of some sounds, their counts, bars, phrases, all."""
+    sounds, counting = stretch.sounds, stretch.counting
+    uses = {sounds[i].use for i in picked}
+    tries = [[i for i, s in enumerate(sounds) if s.use in uses]]
+    for size in (1, counting.meter.counts, counting.phrase):
+        cells = {sounds[i].place // size for i in picked}
+        tries.append([i for i, s in enumerate(sounds) if s.place // size in cells])
+    for inside in tries:
+        found = range(inside[0], inside[-1] + 1)
+        if len(found) > len(picked):
+            return found
+    return range(len(sounds))
 
 
 def cut_stretch(stretch: Stretch, first: Fraction, end: Fraction) -> Stretch:

@@ -65,8 +65,9 @@ def layers_of(stretch: Stretch) -> tuple[str, ...]:
 def seen(stretch: Stretch, view: View) -> Stretch:
     """A stretch as a view shows it: every sound keeps its index."""
     if view.mirrored:
-        stretch = replace(stretch, sounds=tuple(_mirror(s) for s in stretch.sounds))
-    if stretch.beside is NOTHING or not view.hidden:
+        sounds = tuple(_mirror(s) for s in stretch.sounds)
+        stretch = replace(stretch, sounds=sounds, beside=stretch.beside.across())
+    if stretch.beside == NOTHING or not view.hidden:
         return stretch
     beside = stretch.beside
     cues = tuple(c for c in beside.cues if view.shows(c.layer))

@@ -111,8 +111,14 @@ def key_rows() -> list[tuple[str, str]]:
         ("1 … 9", "Answer a question on Listen"),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
         ("Alt+← →, Alt+Shift+← →", "On the strip: move the sound by half a count, or by a quarter; Alt and drag"),
-        ("F, !, ~", "On the strip: the other foot; leaned on; softened"),
-        ("Enter, Insert, Delete", "On the strip: another sound in its place; one more; leave it out"),
+        ("F, W, !, ~", "On the strip: the other foot; with weight or without; leaned on; softened"),
+        ("Ctrl+A", "On the strip: pick the word, then its counts, its bar, its phrase, all"),
+        ("J, /", "On the strip: join the sounds into a word that means them; split a word into its sounds"),
+        ("Ctrl+C, Ctrl+X, Ctrl+V", "On the strip: copy, cut; put in from the count that is stood on, in any part"),
+        (
+            "Enter, Insert, Delete",
+            "On the strip: another sound in its place; one more (with Alt before it); leave it out",
+        ),
     ]
     return [row for row in rows if row[1] != "Dance or stop"]
 

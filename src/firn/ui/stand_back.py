@@ -7,16 +7,15 @@ from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from firn.core.piece.piece import other_side
-from firn.session.stretch import Stretch
-from firn.session.view import seen
+from firn.session.stretch import Stretch, across
+from firn.session.view import View, seen
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
-NOW, NEXT = 0.175, 0.113
-"""Font size of the word now and the next as shares of the window's height: letters of 9 % and 6 % at least."""
+NOW, NEXT, STRIP = 0.175, 0.113, 0.305
+"""Font sizes of the word now and the next, letters of 9 % and 6 % at least, and the strip: shares of the height."""
 
 
 class StandBack(QWidget):
@@ -63,8 +62,14 @@ class StandBack(QWidget):
         if stretch is None:
             return None
         if swapped:
-            stretch = replace(stretch, sounds=tuple(other_side(s) for s in stretch.sounds))
-        return seen(stretch, self._desk.view)
+            stretch = across(stretch)
+        return seen(stretch, self._view)
+
+    @property
+    def _view(self) -> View:
+        """The desk's view, without what cannot be read from afar."""
+        view = self._desk.view
+        return replace(view, hidden=(*view.hidden, "arms", "body", "moves", "pulse", "signals"))
 
     def words_now(self) -> tuple[str, str, str, str, str, str]:
         """The word now, its count and foot; the next word, its count and foot."""
@@ -123,7 +128,7 @@ class StandBack(QWidget):
                 QFont.Weight.Medium,
                 "quiet",
             )
-        self._strip(painter, height * 0.61, width)
+        self._strip(painter, height * 0.6, width)
         self._keys(painter, side, height)
         painter.end()
 
@@ -167,7 +172,12 @@ class StandBack(QWidget):
         if stretch is None or not stretch.sounds:
             return
         metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance, view=self._desk.view)
+        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance, view=self._view)
+        room = self.height() * STRIP
+        if layout.row_height > room:
+            layout = lay_out(
+                stretch, width - 40.0, metrics.horizontalAdvance, scale=room / layout.row_height, view=self._view
+            )
         at = self._position
         row = layout.row_of(at) if at is not None else 0
         painter.save()
@@ -180,7 +190,7 @@ class StandBack(QWidget):
         painter.setPen(self._theme.colour("quiet"))
         verb = "stop" if self._playing else "dance"
         text = f"Space  {verb}      ←  slower      →  faster      Esc  back to the desk"
-        painter.drawText(QRectF(side, height * 0.905, self.width() - 2 * side, height * 0.05), text)
+        painter.drawText(QRectF(side, height * 0.925, self.width() - 2 * side, height * 0.05), text)
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride:

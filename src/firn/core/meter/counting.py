@@ -82,6 +82,19 @@ class Counting(Struct, frozen=True):
         letter = self.letter(place)
         return f"{letter} after {self.number(place)}" if letter else str(self.number(place))
 
+    @property
+    def shares(self) -> tuple[Fraction, ...]:
+        """The places within a count that a sound is moved to: halves and quarters, and thirds where they are said."""
+        if self.meter.compound:
+            return tuple(Fraction(n, 6) for n in range(6))
+        return (Fraction(0), QUARTER, *((THIRD, HALF, TWO_THIRDS) if self.in_thirds else (HALF,)), THREE_QUARTERS)
+
+    def next_share(self, place: Fraction, way: int) -> Fraction:
+        """The next of these places after a place, or before it for `way` below 0."""
+        count = place // 1
+        near = [count + n + share for n in (-1, 0, 1) for share in self.shares]
+        return Fraction(min(p for p in near if p > place) if way > 0 else max(p for p in near if p < place))
+
     def position(self, place: Fraction) -> Fraction:
         """Where a place sounds under the feel."""
         return place if self.meter.compound else self.feel.position(place)

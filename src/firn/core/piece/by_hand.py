@@ -15,13 +15,23 @@ from firn.core.piece.piece import ACROSS, Part, Sound
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.words import Word
-from firn.core.script.writer import count_text, in_writing_order, word_text, write_part
+from firn.core.script.writer import count_text, in_writing_order, rewritten, word_text, write_part
 from firn.core.steps.card import Card
 from firn.errors import FirnError
 
 MOST_LEVEL = 1
 
-_Feet = dict[tuple[Fraction, int], str]
+_WEIGHTS = {
+    "step": "touch",
+    "touch": "step",
+    "flat": "stomp",
+    "stomp": "stamp",
+    "heel_step": "dig",
+    "dig": "heel step",
+}
+"""What a sound becomes with weight, or without: the part of the foot that strikes stays."""
+
+Feet = dict[tuple[Fraction, int], str]
 """The foot that is meant at a place, the which-th sound there."""
 
 
@@ -30,10 +40,11 @@ class HandError(FirnError):
 
 
 class Drawn(Struct, frozen=True):
-    """A part's text after a change on its strip, and the sound that is stood on then."""
+    """A part's text after a change on its strip, the sound that is stood on then, and the last that is picked."""
 
     text: str
     index: int | None
+    last: int | None = None
 
 
 def moved(part: Part, index: int, by: Fraction) -> Drawn:
@@ -61,8 +72,21 @@ def of_kind(part: Part, index: int, name: str) -> Drawn:
     """Another sound in one's place, by the name of its card."""
     uses, at = _apart(part, index)
     card = _card(part, name)
-    uses[at] = replace(uses[at], card=card, word=replace(uses[at].word, card=card, text=card.name, level=0))
+    # A hold lasts; a sound is over at once.
+    length = max(Fraction(1), uses[at].lengths[0]) if card.name == "hold" else Fraction(0)
+    word = replace(uses[at].word, card=card, text=card.name, level=0)
+    uses[at] = replace(uses[at], card=card, word=word, lengths=(length,))
     return _drawn(part, index, uses, uses[at], free=True)
+
+
+def weighted(part: Part, index: int) -> Drawn:
+    """One sound with weight that had none, or without that had it: a step for a touch, a stomp for a stamp."""
+    sound = part.sounds[index]
+    other = _WEIGHTS.get(sound.kind)
+    if other is None:
+        kind = sound.kind.replace("_", " ")
+        raise HandError(f"Whether a {kind} takes weight, the sounds after it say.")
+    return of_kind(part, index, other)
 
 
 def leaned(part: Part, index: int, level: int) -> Drawn:
@@ -96,7 +120,7 @@ def put_in(part: Part, place: Fraction, name: str, *, layer: str = "") -> Drawn:
     before = [u for u in own if u.places[0] <= place]
     like = before[-1] if before else own[0] if own else None
     use = Use(
-        card, Word(card.name, card, 0, 0), like.line if like else 0, (place,), (Fraction(0),),
+        card, Word(card.name, card, 0, 0), like.line if like else part.script.line, (place,), (Fraction(0),),
         layer=layer, voiced=like.voiced if like else False,
     )  # fmt: skip
     gone = [u for u in own if u.card.name == "hold" and place in u.places and u.lengths[0] <= 1]
@@ -118,6 +142,12 @@ def _apart(part: Part, index: int) -> tuple[list[Use], int]:
     uses = list(part.uses)
     if len(use.card.beats) == 1:
         return uses, sound.use
+    uses[sound.use : sound.use + 1] = singles_of(part, use)
+    return uses, sound.use + sound.beat
+
+
+def singles_of(part: Part, use: Use) -> list[Use]:
+    """A word as single sounds, each in its place."""
     singles = []
     for beat, place, length in zip(use.card.beats, use.places, use.lengths, strict=True):
         name = "stamp" if beat.kind.name == "flat" and beat.level > 0 else beat.kind.name.replace("_", " ")
@@ -125,11 +155,10 @@ def _apart(part: Part, index: int) -> tuple[list[Use], int]:
         level = max(-MOST_LEVEL, min(MOST_LEVEL, beat.level + use.word.level - card.beats[0].level))
         word = Word(card.name, card, use.word.column, use.word.end, level=level, optional=use.word.optional)
         singles.append(replace(use, card=card, word=word, places=(place,), lengths=(length,), side=""))
-    uses[sound.use : sound.use + 1] = singles
-    return uses, sound.use + sound.beat
+    return singles
 
 
-def _keyed(sounds: Sequence[Sound]) -> list[tuple[tuple[Fraction, int], Sound]]:
+def keyed(sounds: Sequence[Sound]) -> list[tuple[tuple[Fraction, int], Sound]]:
     """Sounds with their places, and which-th they are there."""
     seen: dict[Fraction, int] = {}
     keyed = []
@@ -148,11 +177,11 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
     uses = in_writing_order(uses)
     old = part.uses[part.sounds[index].use].places if index is not None else ()
     changed = (*old, *(touched.places if touched is not None else ()))
-    wanted = {key: s.foot for key, s in _keyed(part.sounds) if s.foot and (not free or s.place < max(changed))}
+    wanted = {key: s.foot for key, s in keyed(part.sounds) if s.foot and (not free or s.place < max(changed))}
     if touched is not None:
         wanted = {key: foot for key, foot in wanted.items() if key[0] != touched.places[0]}
-    uses = _footed(part, uses, wanted)
-    text = _local(part, index, uses) or _whole(part, uses)
+    uses = footed(part, uses, wanted)
+    text = _local(part, index, uses) or text_of(part, uses)
     made = part_from(part.name, text, part.settings, part.script.shelf)
     if touched is None:
         return Drawn(text, None)
@@ -160,14 +189,14 @@ def _drawn(part: Part, index: int | None, uses: list[Use], touched: Use | None, 
     return Drawn(text, next(at, None))
 
 
-def _footed(part: Part, uses: list[Use], wanted: _Feet) -> list[Use]:
+def footed(part: Part, uses: list[Use], wanted: Feet) -> list[Use]:
     """Words with R or L where else another foot would dance than the one that is wanted."""
     for _ in range(len(uses)):
         made = build_part(replace(part.script, uses=tuple(uses)), part.settings, mends=False)
         if made.footing.faults:
             # It cannot be danced so: that is told where all else is told.
             return uses
-        wrong = ((s.use, wanted[key]) for key, s in _keyed(made.sounds) if key in wanted and s.foot != wanted[key])
+        wrong = ((s.use, wanted[key]) for key, s in keyed(made.sounds) if key in wanted and s.foot != wanted[key])
         at, foot = next(wrong, (-1, ""))
         if at < 0 or uses[at].side or len(uses[at].card.beats) > 1 or foot not in ACROSS:
             return uses
@@ -218,7 +247,24 @@ def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
     return Change(use.line - part.script.line, start, use.word.end, "")
 
 
-def _whole(part: Part, uses: Sequence[Use]) -> str:
+def _in_line(part: Part, uses: Sequence[Use]) -> list[Use]:
+    """Words with new ones on the lines of those that they have come between."""
+    known = {id(u) for u in part.uses}
+    placed: list[Use] = []
+    for use in uses:
+        before = placed[-1] if placed and placed[-1].layer == use.layer else None
+        if id(use) not in known and before is not None and use.line < before.line:
+            use = replace(use, line=before.line)
+        placed.append(use)
+    return placed
+
+
+def text_of(part: Part, uses: Sequence[Use]) -> str:
+    """The part's text with other words: their lines written anew, else the part; raises HandError where none is."""
+    uses = _in_line(part, uses)
+    lines = rewritten(part.script, uses, part.settings)
+    if lines is not None:
+        return lines
     if "#" in part.script.text:
         raise HandError("This word shares its counts with others, and there are notes here: change it in the text.")
     try:

@@ -1,6 +1,5 @@
 """Other versions of a part, as a teacher would type them: the other side, moved, slower, faster, simpler, harder."""
 
-import re
 from collections.abc import Callable
 from fractions import Fraction
 
@@ -9,7 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import ACROSS, Part
-from firn.core.script.layers import Layers
+from firn.core.script.layers import Layers, words_across
 from firn.core.script.places import Use, usual_places
 from firn.core.script.writer import in_writing_order, write_part
 from firn.core.steps.card import Card
@@ -37,7 +36,7 @@ def other_side(part: Part) -> Version:
     uses = [replace(u, side=ACROSS.get(u.side, u.side), word=replace(u.word, turn=-u.word.turn)) for u in part.uses]
     uses[first.use] = replace(uses[first.use], side=ACROSS[first.foot])
     uses = in_writing_order(replace(u, layer=_HANDS_ACROSS.get(u.layer, u.layer)) for u in uses)
-    cues = tuple(replace(c, text=_words_across(c.text)) for c in part.layers.cues)
+    cues = tuple(replace(c, text=words_across(c.text)) for c in part.layers.cues)
     text = _written(part, uses, replace(part.layers, cues=cues))
     return Version(text, f"On the other side: it begins with the {ACROSS[first.foot]} foot.")
 
@@ -101,16 +100,6 @@ def _stood_in(part: Part, chosen: Callable[[Card], str], how: str) -> Version:
     if not told:
         raise VersionError(f"No step here has a {how} one that can stand in for it.")
     return Version(_written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
-
-
-def _words_across(text: str) -> str:
-    """Words with left and right swapped."""
-    return re.sub(r"\b(left|right)\b", lambda m: _matched(m[0], ACROSS[m[0].casefold()]), text, flags=re.IGNORECASE)
-
-
-def _matched(said: str, word: str) -> str:
-    """A word with a capital where another has one."""
-    return word.capitalize() if said[0].isupper() else word
 
 
 def _written(part: Part, uses: list[Use], layers: Layers | None = None) -> str:

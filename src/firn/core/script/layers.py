@@ -127,6 +127,12 @@ def layer_of(line: str) -> LayerLine | None:
     return LayerLine(name, voiced, match.end(), line[match.end() :])
 
 
+def words_across(text: str) -> str:
+    """Words with left and right swapped."""
+    swap = {"left": "right", "right": "left", "Left": "Right", "Right": "Left", "LEFT": "RIGHT", "RIGHT": "LEFT"}
+    return re.sub(r"\b(?:left|right|Left|Right|LEFT|RIGHT)\b", lambda m: swap[m[0]], text)
+
+
 class LayerReader:
     """Reads the layers that are no sounds, line by line; never raises for any text."""
 

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import groupby
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
@@ -198,32 +199,71 @@ def write_part(script: PartScript, settings: Settings) -> str:
     exactly. Raises ValueError
     for a part that no text gives (words out of order, or before the phrase that holds the first 1).
     """
-    counting = settings.counting
-    rows = list(_rows(script.uses, counting.phrase))
-    for exact, anchored in ((False, False), (False, True), (True, False)):
-        others = list(layer_lines(script.layers, counting, exact=exact))
-        for bar in (False, True):
-            lines = [
-                (
-                    row[0].line,
-                    _layer_name(row[0])
-                    + _line(
-                        row,
-                        settings,
-                        script.shelf,
-                        exact=exact,
-                        anchored=anchored,
-                        bar=bar and any(u.places[0] < 0 for u in row),
-                    ),
-                )
-                for row in rows
-            ]
-            # Each in the line it was typed on: syllables belong to the steps above them.
-            text = "\n".join(line for _, line in sorted([*lines, *others], key=lambda row: row[0]))
-            read = read_part(script.name, text, settings, script.shelf)
-            if not read.problems and same_uses(read.uses, script.uses) and _same_layers(read.layers, script.layers):
-                return text
+    rows = list(_rows(script.uses, settings.counting.phrase))
+    for way in _WAYS:
+        others = list(layer_lines(script.layers, settings.counting, exact=way.exact))
+        lines = [(row[0].line, _row_text(row, script, settings, way)) for row in rows]
+        # Each in the line it was typed on: syllables belong to the steps above them.
+        text = "\n".join(line for _, line in sorted([*lines, *others], key=lambda row: row[0]))
+        read = read_part(script.name, text, settings, script.shelf)
+        if not read.problems and same_uses(read.uses, script.uses) and _same_layers(read.layers, script.layers):
+            return text
     raise ValueError("no text reads back to this part")
+
+
+def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> str | None:
+    """A part's text with other words, changed only in the lines of these; None where that reads otherwise.
+
+    Notes stay at the ends of their lines; a new word stands on the line that it names.
+    """
+    old, new = (_by_line(of) for of in (script.uses, uses))
+    same = {line for line in old if [id(u) for u in old[line]] == [id(u) for u in new.get(line, [])]}
+    changed = [line for line in {**old, **new} if line not in same]
+    for way in _WAYS:
+        lines: list[str | None] = list(script.lines)
+        for line in changed:
+            at = line - script.line
+            if not 0 <= at < len(lines):
+                return None
+            row = new.get(line, [])
+            note = script.lines[at].partition("#")
+            text = _row_text(row, script, settings, way) if row else ""
+            tail = "".join(note[1:])
+            lines[at] = f"{text}   {tail}".strip() or None
+        whole = "\n".join(line for line in lines if line is not None)
+        read = read_part(script.name, whole, settings, script.shelf)
+        known = len(script.problems)
+        if len(read.problems) <= known and same_uses(read.uses, uses) and _same_layers(read.layers, script.layers):
+            return whole
+    return None
+
+
+def _by_line(uses: Sequence[Use]) -> dict[int, list[Use]]:
+    found: dict[int, list[Use]] = {}
+    for use in uses:
+        found.setdefault(use.line, []).append(use)
+    return found
+
+
+class _Way(Struct, frozen=True):
+    """A way to write counts: written out exactly, by each word's beat, with a bar before the first 1."""
+
+    exact: bool
+    anchored: bool
+    bar: bool
+
+
+_WAYS = tuple(
+    _Way(exact, anchored, bar)
+    for exact, anchored in ((False, False), (False, True), (True, False))
+    for bar in (False, True)
+)
+
+
+def _row_text(row: Sequence[Use], script: PartScript, settings: Settings, way: _Way) -> str:
+    """One line of words, the name of its layer before it."""
+    bar = way.bar and any(u.places[0] < 0 for u in row)
+    return _layer_name(row[0]) + _line(row, settings, script.shelf, exact=way.exact, anchored=way.anchored, bar=bar)
 
 
 def kind_text(kind: str, side: str, settings: Settings, shelf: Shelf) -> str:

@@ -22,7 +22,7 @@ from firn.core.book.log import Answer
 from firn.core.piece.piece import Part
 from firn.core.task import Task
 from firn.session.session import now
-from firn.session.stretch import mirrored, part_stretch
+from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.listen.heard import Heard
@@ -153,8 +153,7 @@ class ListenPage(QWidget):
     def _show_strip(self) -> None:
         stretch, part = self._desk.stretch, self.part
         if stretch is not None:
-            own = part is self._desk.part or part is None
-            self.strip.show_stretch(stretch if own or part is None else part_stretch(part), self._desk.view)
+            self.strip.show_stretch(stretch if part is self._desk.part else across(stretch), self._desk.view)
 
     def _turned(self) -> None:
         self._heard, self._wanted = None, ""

@@ -3,7 +3,7 @@
 from fractions import Fraction
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QGuiApplication, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.reading.finding import MendText
@@ -186,18 +186,26 @@ class WritePage(QWidget):
     # By hand
 
     def _draw(self, what: str, value: object) -> None:
-        """Change the sound that is stood on, and the text with it."""
-        part, index = self._desk.part, self.strip.current
-        if part is None or index is None or index >= len(part.sounds) or not self.isVisible():
+        """Change the sounds that are picked, and the text with them."""
+        part, picked = self._desk.part, self.strip.picked
+        if part is None or (picked and picked[-1] >= len(part.sounds)) or not self.isVisible():
             return
         if what == "kind":
+            index = picked[0]
             spot = self.strip.mapToGlobal(self.strip.row_shown(index).center())
             self.kinds = kinds_menu(self, spot, lambda name: self._draw("become", name))
             return
+        from firn.core.piece.clip import copied
         from firn.session.by_hand import draw
 
+        clipboard = QGuiApplication.clipboard()
         try:
-            drawn = draw(part, index, what, value)
+            if what in ("copy", "cut"):
+                clipboard.setText(copied(part, picked))
+                if what == "copy":
+                    return
+            wish, value = ("leave_out", None) if what == "cut" else (what, value)
+            drawn = draw(part, picked, wish, clipboard.text() if wish == "paste" else value)
         except FirnError as fault:
             self.told.emit(str(fault))
             return
@@ -205,6 +213,8 @@ class WritePage(QWidget):
         self._desk.commit()
         self.strip.stand_on(drawn.index)
         if drawn.index is not None:
+            if drawn.last is not None and drawn.last > drawn.index:
+                self.strip.pick(range(drawn.index, drawn.last + 1))
             self._view.reveal(drawn.index)
 
     def _point(self, note: Note) -> None:

@@ -11,6 +11,8 @@ MARGIN, RIGHT_MARGIN = 66.0, 34.0
 LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
 HANDS_LANE, HANDS_ROOM = 28.0, 20.0
 WORDS_ROOM = 26.0
+TITLES_ROOM = 17.0
+RELIEF_ROOM = 16.0
 FEET_ROOM = 106.0
 LANE = 22.0
 """The height of a lane for a layer under the counts."""
@@ -102,7 +104,8 @@ class StripLayout(Struct, frozen=True):
 
     `above`: room over each row's top, for the lanes of the hands where there are any (`hands`). `origins`: the x of
     place 0 as each row has it. `lanes`: the layers under the counts, from `lanes_top` on; `raised`: how much higher
-    all under the feet stands where these are left out. `mirrored`: left and right are swapped, which is said.
+    all under the feet stands where these are left out, `closed` what stands under the relief where that is.
+    `mirrored`: left and right are swapped, which is said.
     """
 
     rows: tuple[tuple[Fraction, Fraction, float], ...]
@@ -117,6 +120,7 @@ class StripLayout(Struct, frozen=True):
     lanes: tuple[str, ...] = ()
     lanes_top: float = 0.0
     raised: float = 0.0
+    closed: float = 0.0
     mirrored: bool = False
     origins: tuple[float, ...] = ()
     placed: tuple[Placed, ...] = ()
@@ -184,7 +188,8 @@ class StripLayout(Struct, frozen=True):
 
     def below(self, row: int, y: float) -> float:
         """The y of something under the feet in a row: counts, relief, marks."""
-        return self.rows[row][2] + y * self.scale - self.raised
+        closed = self.closed if y > RELIEF else 0.0
+        return self.rows[row][2] + y * self.scale - self.raised - closed
 
     def lane_y(self, row: int, lane: int) -> float:
         """The middle of a layer's lane in a row."""

@@ -26,7 +26,9 @@ from firn.ui.widgets.strip.geometry import (
     MARGIN,
     OFF,
     RELIEF,
+    RELIEF_ROOM,
     RIGHT_MARGIN,
+    TITLES_ROOM,
     WORDS_ROOM,
     Arc,
     Gap,
@@ -63,9 +65,12 @@ def lay_out(
     above = HANDS_ROOM * hands * scale
     if not view.shows("words") and not stretch.titles:
         above -= WORDS_ROOM * scale
+    if stretch.titles:
+        above += TITLES_ROOM * scale
     raised = 0.0 if view.shows("feet") else FEET_ROOM * scale
     lanes = _lanes(stretch)
-    lanes_top = (RELIEF + FOOT) * scale + extra - raised
+    closed = 0.0 if view.shows("relief") else RELIEF_ROOM * scale
+    lanes_top = (RELIEF + FOOT) * scale + extra - raised - closed
     row_height = lanes_top + LANE * scale * len(lanes) + above
     rows = tuple(
         (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height + above)
@@ -86,6 +91,7 @@ def lay_out(
         lanes=lanes,
         lanes_top=lanes_top,
         raised=raised,
+        closed=closed,
         origins=origins,
     )
     placed = _soles(draft, stretch, view)
@@ -235,7 +241,8 @@ def _words(
         x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
         for level in (0, 1):
             if x >= ends.get((spot.row, level), -1e9):
-                y = layout.top_of(spot.row) + (31 - 17 * level) * layout.scale
+                top = layout.top_of(spot.row) + (TITLES_ROOM if stretch.titles else 0.0) * layout.scale
+                y = top + (31 - 17 * level) * layout.scale
                 labels.append(Label(text, x, y, level))
                 ends[spot.row, level] = x + measure(text) + 8
                 break

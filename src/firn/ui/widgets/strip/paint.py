@@ -20,7 +20,8 @@ class Overlay(Struct, frozen=True):
     """What is laid over the strip.
 
     `played`: how far the thread is inked (a position), None while nothing plays. `chosen`: first and end place of
-    the selection; `current`: the sound that the keys stand on. `marks`: sound index to level. `verdict`: sound
+    the selection; `current`: the sound that the keys stand on;
+    `picked`: several sounds that are picked. `marks`: sound index to level. `verdict`: sound
     index to (heard, ms), None where there is no take to show. `only`: words and soles greyed but these.
     """
 
@@ -30,6 +31,7 @@ class Overlay(Struct, frozen=True):
     marks: dict[int, str] = field(default_factory=dict)
     verdict: dict[int, tuple[str, float | None]] | None = None
     focus: bool = False
+    picked: range = range(0)
 
 
 class StripPainter:
@@ -162,12 +164,12 @@ class StripPainter:
             if sound.kind not in ("hold",) and not sound.hand and not self._layout.raised:
                 self._move(painter, placed, sound)
             return
+        if placed.index in self._over.picked or (placed.index == self._over.current and self._over.focus):
+            self._ring(painter, placed.box)
         if sound.hand:
             self._hands(painter, placed, sound)
             return
         heard = (self._over.verdict or {}).get(placed.index, ("", None))[0]
-        if placed.index == self._over.current and self._over.focus:
-            self._ring(painter, placed.box)
         for box, left in ((placed.box, sound.foot in ("left", "both")), (placed.second, False)):
             if box.isNull():
                 continue

@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QFontMetricsF,
     QHelpEvent,
     QKeyEvent,
+    QKeySequence,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -19,7 +20,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from firn.core.reading.sentences import REASONS
-from firn.session.stretch import Stretch
+from firn.session.stretch import Stretch, grown, with_sound
 from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout
@@ -41,7 +42,8 @@ MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 class Strip(QWidget):
     """Shows a stretch. Emits the sound that the keys stand on, and the places that are selected.
 
-    `drawn` asks for a change to the sound that is stood on: what, and how far or how loud.
+    `drawn` asks for a change to the sounds that are picked (the one stood on, or several): what, and how far or how
+    loud.
     """
 
     walked = Signal(int)
@@ -56,6 +58,7 @@ class Strip(QWidget):
         self._overlay = Overlay()
         self._layout: StripLayout | None = None
         self._anchor: Fraction | None = None
+        self._from: int | None = None
         self._held: int | None = None
         self._goal: Fraction | None = None
         self.may_draw = False
@@ -124,6 +127,21 @@ class Strip(QWidget):
         return self._overlay.current
 
     @property
+    def picked(self) -> range:
+        """The sounds that are picked: several, or the one that is stood on."""
+        current = self._overlay.current
+        return self._overlay.picked or (range(0) if current is None else range(current, current + 1))
+
+    def pick(self, picked: range) -> None:
+        """Pick several sounds, and select their counts."""
+        if self._stretch is None or not picked:
+            return
+        self._overlay = replace(self._overlay, picked=picked if len(picked) > 1 else range(0))
+        sounds = self._stretch.sounds
+        self._choose_between(sounds[picked[0]].place, sounds[picked[-1]].place)
+        self.update()
+
+    @property
     def chosen(self) -> tuple[Fraction, Fraction] | None:
         return self._overlay.chosen
 
@@ -140,7 +158,9 @@ class Strip(QWidget):
         if index is not None and (self._stretch is None or index >= len(self._stretch.sounds)):
             index = None
         left = self._overlay.current
-        self._overlay = replace(self._overlay, current=index)
+        if self._overlay.picked:
+            self.update()
+        self._overlay = replace(self._overlay, current=index, picked=range(0))
         self.setAccessibleDescription(self.describe(index) if index is not None else "")
         if self._layout is not None and self.hasFocus():
             placed = self._layout.placed
@@ -158,7 +178,9 @@ class Strip(QWidget):
         of = f" of {word}" if word and word != kind else ""
         why = f" ({REASONS[sound.reason]})" if sound.reason else ""
         optional = ", may be left out" if sound.optional else ""
-        return f"{name}: {foot}{kind}{of}{why}{optional}, {weight}"
+        voiced = "voiced " if sound.voiced else ""
+        beside = "".join(f", {text}" for text in with_sound(self._stretch, index))
+        return f"{name}: {foot}{voiced}{kind}{of}{why}{optional}, {weight}{beside}"
 
     # Geometry
 
@@ -274,6 +296,9 @@ class Strip(QWidget):
             return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
+            if event.matches(QKeySequence.StandardKey.SelectAll):
+                event.accept()
+                return True
             if event.key() in keys and event.modifiers() in (
                 Qt.KeyboardModifier.NoModifier,
                 Qt.KeyboardModifier.ShiftModifier,
@@ -286,7 +311,7 @@ class Strip(QWidget):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if self._stretch is None or not self._stretch.sounds:
+        if self._stretch is None:
             super().keyPressEvent(event)
             return
         many = len(self._stretch.sounds)
@@ -303,25 +328,31 @@ class Strip(QWidget):
             self.drawn.emit(*asked)
             return
         if key == Qt.Key.Key_Escape and self._overlay.chosen is not None:
+            self.stand_on(current)
             self._choose(None)
             return
-        if key not in moves:
+        if event.matches(QKeySequence.StandardKey.SelectAll) and many:
+            self.pick(grown(self._stretch, self.picked or range(1)))
+            return
+        if key not in moves or not many:
             super().keyPressEvent(event)
             return
         before = current if current is not None else moves[key]
         self.stand_on(moves[key])
         self.walked.emit(moves[key])
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            if self._anchor is None:
-                self._anchor = self._stretch.sounds[before].place
-            self._choose_between(self._anchor, self._stretch.sounds[moves[key]].place)
+            self._from = before if self._from is None else min(self._from, many - 1)
+            self.pick(range(min(self._from, moves[key]), max(self._from, moves[key]) + 1))
         else:
-            self._anchor = None
+            self._from = None
 
     def _asked(self, event: QKeyEvent) -> tuple[str, object] | None:
-        if self._overlay.current is None or self._stretch is None or not self.may_draw:
+        if self._stretch is None or not self.may_draw:
             return None
-        return asked(event, compound=self._stretch.counting.meter.compound)
+        wish = asked(event, compound=self._stretch.counting.meter.compound)
+        # Where there is nothing yet, a first step is put in.
+        begins = not self._stretch.sounds and wish is not None and wish[0] in ("put_in", "paste")
+        return wish if self._overlay.current is not None or begins else None
 
     def _choose_between(self, one: Fraction, two: Fraction) -> None:
         """Select whole counts from one place to another."""
@@ -347,6 +378,11 @@ class Strip(QWidget):
         self._anchor = self._layout.at(event.position())
         if self._overlay.chosen is not None:
             self._choose(None)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        index = self._layout.sound_at(event.position()) if self._layout is not None else None
+        if index is not None and self._stretch is not None:
+            self.pick(grown(self._stretch, range(index, index + 1)))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._layout is None or self._anchor is None:
