@@ -8,7 +8,19 @@ from hypothesis import strategies as st
 
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part
-from firn.core.piece.versions import VersionError, harder, moved, other_side, simpler, stretched
+from firn.core.piece.versions import (
+    VersionError,
+    follow_facing,
+    follow_later,
+    harder,
+    moved,
+    other_side,
+    seated,
+    simpler,
+    straight,
+    stretched,
+    swung,
+)
 from firn.core.script.settings import Settings
 from tests.support import cases, feet, part, places
 
@@ -51,6 +63,44 @@ class VersionTest(unittest.TestCase):
     def test_turns_go_the_other_way(self) -> None:
         one = part("1 step 1/4 right  2 step")
         self.assertEqual(again(one, other_side(one).text).sounds[0].turn, Fraction(-1, 4))
+
+    @cases(
+        ("hop", "1 step  2 hop  3 step  4 hold", "1 step  2 heel  3 step  4 hold\ndanced: seated"),
+        ("in a word", "1& 2& irish", "1 brush  & spank  2 heel  & step\ndanced: seated"),
+        ("pull-back", "1 step  & pickup  2 land", "1 step  & R spank  2 touch\ndanced: seated"),
+        ("nothing airborne", "1 step  &2 flap", "1 step  &2 flap\ndanced: seated"),
+    )
+    def test_seated_on_the_same_feet_at_the_same_times(self, _: str, text: str, made: str) -> None:
+        one = part(text)
+        version = seated(one)
+        self.assertEqual(version.text, made)
+        there = again(one, version.text)
+        self.assertEqual((feet(there), places(there), there.counts), (feet(one), places(one), one.counts))
+        self.assertEqual(there.footing.faults, ())
+
+    def test_a_follow_who_faces_and_one_who_comes_later(self) -> None:
+        """Lead and follow are mirrored, or the follow comes in 4 counts later on the same feet (common practice)."""
+        one = part("1 step  2 step  3 step  4 touch")
+        self.assertEqual(feet(again(one, follow_facing(one).text)), feet(one).translate(ACROSS))
+        later = again(one, follow_later(one).text)
+        self.assertEqual(later.script.text, "1-4 hold\n5 step  6 step  7 step  8 touch")
+        self.assertEqual((feet(later).strip(" -"), later.counts), (feet(one), 8))
+
+    def test_swung_and_straight_change_the_feel_of_the_piece(self) -> None:
+        one = part("1 step  & step  2 hold")
+        self.assertEqual((swung(one).feel, swung(one).text), ("swing", "1 step  & step  2 hold"))
+        self.assertEqual(straight(part("1 step", feel="swing")).feel, "straight")
+
+    @cases(
+        ("swung twice", swung, "1 step", {"feel": "swing"}, "swung already"),
+        ("straight twice", straight, "1 step", {}, "straight already"),
+        ("in thirds", swung, "1 step", {"meter": "6/8"}, "three even parts"),
+        ("a pick-up before a later follow", follow_later, "& step  1 step", {}, "pick-up would fall"),
+        ("seated twice", seated, "1 step\ndanced: seated", {}, "seated already"),
+    )
+    def test_not_again(self, _: str, make, text: str, head: dict[str, str], message: str) -> None:
+        with self.assertRaisesRegex(VersionError, message):
+            make(part(text, **head))
 
     @cases(
         ("no foot", "1 clap", other_side, "No foot"),

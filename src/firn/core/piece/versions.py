@@ -7,9 +7,11 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.piece.build import part_from
+from firn.core.piece.by_hand import footed, keyed, singles_of
 from firn.core.piece.piece import ACROSS, Part
 from firn.core.script.layers import Layers, words_across
 from firn.core.script.places import Use, usual_places
+from firn.core.script.words import Word
 from firn.core.script.writer import in_writing_order, write_part
 from firn.core.steps.card import Card
 from firn.errors import FirnError
@@ -21,11 +23,25 @@ class VersionError(FirnError):
     """A version that a part does not have."""
 
 
+FOLLOWS = 4
+"""How many counts after the lead a follow comes in on the same feet."""
+
+_SEATED = {
+    "hop": "heel", "leap": "step", "jump": "step", "pickup": "spank", "land": "touch", "chug": "heel",
+    "slide": "brush",
+}  # fmt: skip
+"""What stands in on a chair for what needs the weight of the body."""
+
+
 class Version(Struct, frozen=True):
-    """Another version of a part: its text, and what it is in a sentence."""
+    """Another version of a part: its text, and what it is in a sentence.
+
+    `feel`: the feel that the whole piece takes with it, "" for the piece's own.
+    """
 
     text: str
     said: str
+    feel: str = ""
 
 
 def other_side(part: Part) -> Version:
@@ -67,6 +83,72 @@ def stretched(part: Part, times: Fraction) -> Version:
         else f"In double time: two counts in a beat of the tune; {part.counts} counts become {counts}."
     )
     return Version(text, said)
+
+
+def follow_facing(part: Part) -> Version:
+    """The follow's, who faces the lead: the same counts on the other feet."""
+    made = other_side(part)
+    return replace(made, said="For one who faces: the same counts on the other feet, turns the other way.")
+
+
+def follow_later(part: Part) -> Version:
+    """The follow's, who comes in later on the same feet, a hold before it."""
+    hold = part.script.shelf.plain.find("hold", part.settings.tradition)
+    if hold is None or not part.sounds:
+        raise VersionError("There is no step here.")
+    if part.sounds[0].place < part.first_count:
+        raise VersionError("Its pick-up would fall into the hold before it.")
+    line = part.uses[0].line
+    wait = Use(hold, Word("hold", hold, 0, 0), line, (part.first_count,), (Fraction(FOLLOWS),))
+    uses = [wait, *(replace(u, places=tuple(p + FOLLOWS for p in u.places)) for u in part.uses)]
+    layers = replace(part.layers, cues=tuple(replace(c, place=c.place + FOLLOWS) for c in part.layers.cues))
+    said = f"For one who comes in {FOLLOWS} counts later, on the same feet, a hold before it."
+    return Version(_written(part, in_writing_order(uses), layers), said)
+
+
+def swung(part: Part) -> Version:
+    """With the piece swung: what lies between counts sounds late."""
+    return _felt(part, "swing", "Swung, the whole piece: an & sounds on the last third of its count.")
+
+
+def straight(part: Part) -> Version:
+    """With the piece straight: what lies between counts divides them evenly."""
+    return _felt(part, "straight", "Straight, the whole piece: an & lies halfway between its counts.")
+
+
+def _felt(part: Part, feel: str, said: str) -> Version:
+    if part.settings.meter.compound:
+        raise VersionError(f"In {part.settings.meter} a count has three even parts: nothing swings.")
+    if part.settings.feel == feel:
+        raise VersionError(
+            f"The piece is in {feel} already." if feel == "swing" else "The piece is straight already."
+        )
+    return Version("\n".join(part.script.lines), said, feel)
+
+
+def seated(part: Part) -> Version:
+    """On a chair: what needs the weight of the body is stood in for, on the same feet at the same times."""
+    if part.seated:
+        raise VersionError("It is danced seated already.")
+    told: dict[str, None] = {}
+    uses: list[Use] = []
+    for use in part.uses:
+        if not any(b.kind.name in _SEATED for b in use.card.beats):
+            uses.append(use)
+            continue
+        for single in singles_of(part, use):
+            kind = single.card.beats[0].kind.name
+            name = _SEATED.get(kind, "")
+            card = part.script.shelf.plain.find(name, part.settings.tradition) if name else None
+            if card is not None:
+                told[f"{name} for {kind}"] = None
+                single = replace(single, card=card, word=replace(single.word, card=card, text=name))
+            uses.append(single)
+    script = replace(part.script, layers=replace(part.layers, seated=True))
+    wanted = {key: s.foot for key, s in keyed(part.sounds) if s.foot}
+    uses = footed(replace(part, script=script), in_writing_order(uses), wanted)
+    said = f"Seated: {', '.join(told)}." if told else "Seated: every step as it is, no foot carries."
+    return Version(_written(part, uses, script.layers), said)
 
 
 def simpler(part: Part) -> Version:

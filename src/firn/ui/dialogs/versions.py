@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
     QDialog,
@@ -18,7 +19,19 @@ from PySide6.QtWidgets import (
 
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part
-from firn.core.piece.versions import Version, harder, moved, other_side, simpler, stretched
+from firn.core.piece.versions import (
+    Version,
+    follow_facing,
+    follow_later,
+    harder,
+    moved,
+    other_side,
+    seated,
+    simpler,
+    straight,
+    stretched,
+    swung,
+)
 from firn.errors import FirnError
 from firn.session.stretch import part_stretch
 from firn.ui.theme.theme import Theme
@@ -32,6 +45,11 @@ VERSIONS: tuple[tuple[str, Callable[[Part], Version]], ...] = (
     ("Half a count later", lambda part: moved(part, Fraction(1, 2))),
     ("Half time", lambda part: stretched(part, Fraction(2))),
     ("Double time", lambda part: stretched(part, Fraction(1, 2))),
+    ("Swung", swung),
+    ("Straight", straight),
+    ("A follow, facing", follow_facing),
+    ("A follow, 4 later", follow_later),
+    ("Seated", seated),
     ("Simpler steps", simpler),
     ("Harder steps", harder),
 )
@@ -91,13 +109,15 @@ class VersionsDialog(QDialog):
         except FirnError as fault:
             self.version = None
             self.said.setText(str(fault))
-        for button in (self.here, self.new):
-            button.setEnabled(self.version is not None)
+        self.here.setEnabled(self.version is not None)
+        # What the whole piece takes with it is no part of its own.
+        self.new.setEnabled(self.version is not None and not self.version.feel)
         self.strip.setVisible(self.version is not None)
         self.text.setVisible(self.version is not None)
         if self.version is not None:
             part = self._part
-            made = part_from(part.name, self.version.text, part.settings, part.script.shelf)
+            settings = replace(part.settings, feel=self.version.feel or part.settings.feel)
+            made = part_from(part.name, self.version.text, settings, part.script.shelf)
             self.said.setText(self.version.said)
             self.strip.show_stretch(part_stretch(made))
             self.text.setText(self.version.text)

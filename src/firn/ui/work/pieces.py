@@ -7,7 +7,7 @@ from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
 from firn.files.steps_file import read_steps, write_steps
-from firn.session.desk import COMBO, free_name, next_name
+from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
 from firn.ui.work.context import Context, Handlers
@@ -106,6 +106,8 @@ class Pieces:
         if dialog.apart:
             name = free_name(desk.piece.parts, f"{desk.part.name} {dialog.name.lower()}")
             self._context.do(AddPart(desk.piece.id, BookPart(new_id(), name, dialog.version.text)))
+        elif dialog.version.feel:
+            self._context.do(SetHead(desk.piece.id, head_with(desk.piece.head, feel=dialog.version.feel)))
         else:
             desk.write(dialog.version.text)
             desk.commit()
