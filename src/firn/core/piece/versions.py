@@ -120,9 +120,7 @@ def _felt(part: Part, feel: str, said: str) -> Version:
     if part.settings.meter.compound:
         raise VersionError(f"In {part.settings.meter} a count has three even parts: nothing swings.")
     if part.settings.feel == feel:
-        raise VersionError(
-            f"The piece is in {feel} already." if feel == "swing" else "The piece is straight already."
-        )
+        raise VersionError(f"The piece is {'swung' if feel == 'swing' else feel} already.")
     return Version("\n".join(part.script.lines), said, feel)
 
 
