@@ -3,8 +3,10 @@
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 
+from msgspec.structs import replace
+
 from firn.core.piece.build import part_from
-from firn.core.piece.by_hand import Drawn, leaned, left_out, moved, of_kind, other_foot, put_in, weighted
+from firn.core.piece.by_hand import Drawn, leaned, left_out, moved, of_kind, other_foot, put_in, text_of, weighted
 from firn.core.piece.clip import cut, joined, pasted, split
 from firn.core.piece.piece import Part
 
@@ -62,6 +64,12 @@ def _begun(part: Part, what: str, value: object) -> Drawn:
 def _to_next(part: Part, index: int, way: int) -> Fraction:
     place = part.sounds[index].place
     return part.settings.counting.next_share(place, way) - place
+
+
+def counted(part: Part) -> str:
+    """A part's text with every word's counts written, notes kept; raises HandError where some have no name."""
+    # Words that are new, though they say the same, so that every line of them is written anew.
+    return text_of(part, [u if u.again else replace(u, word=replace(u.word)) for u in part.uses])
 
 
 def _each(part: Part, order: Sequence[int], change: Callable[[Part, int], Drawn]) -> Drawn:

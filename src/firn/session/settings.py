@@ -28,7 +28,8 @@ class Settings(Struct, frozen=True):
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
     look. `text_percent`: size of text. `cards`: the folder of the teacher's own cards, "" for the usual one.
     `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
-    is recorded, and how many times through. `words`, `sides`: what words mean in new pieces.
+    is recorded, and how many times through. `words`, `sides`, `handed`: what words mean in new pieces, and which hand
+    leads.
     `view`: what is shown and heard of the layers.
     """
 
@@ -42,6 +43,7 @@ class Settings(Struct, frozen=True):
     passes: Annotated[int, Meta(ge=1, le=MOST_PASSES)] = 2
     words: Words = ()
     sides: Sides = "working foot"
+    handed: Literal["right", "left"] = "right"
     view: View = PLAIN
 
     @property

@@ -110,6 +110,7 @@ def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
             # In her own word where the card's name means something else to her.
             means = part.script.shelf.find(use.card.name, part.settings.tradition) is use.card
             name = "" if use.card.name == "hold" else use.card.name if means else use.word.text
+            name += "".join(f" or {card.name}" for card in use.word.others)
             words.append((base + index, f"{name} {turn_text(use.word.turn)}".strip()))
     return tuple(words)
 

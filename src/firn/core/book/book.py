@@ -101,10 +101,10 @@ class Book(Struct, frozen=True):
 
 
 def new_piece(
-    piece_id: str, part_id: str, name: str, *, words: Words = (), sides: Sides = "working foot"
+    piece_id: str, part_id: str, name: str, *, words: Words = (), sides: Sides = "working foot", handed: str = "right"
 ) -> BookPiece:
     """An empty piece with one empty part, its words with the meanings that its teacher gives them."""
-    head = write_settings(Settings(name=name, words=words, sides=sides))
+    head = write_settings(Settings(name=name, words=words, sides=sides, handed=handed))
     return BookPiece(piece_id, head, (BookPart(part_id, "A", ""),))
 
 

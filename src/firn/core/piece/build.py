@@ -117,6 +117,7 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
                 weight=weight,
                 silent=beat.kind.silent,
                 level=beat.level + use.word.level,
+                others=(*(k.name for k in beat.others), *(c.beats[b].kind.name for c in use.word.others)),
                 optional=use.word.optional or beat.optional,
                 as_one=beat.as_one or use.word.as_one,
                 use=u,
@@ -134,9 +135,33 @@ def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footi
     return tuple(sounds)
 
 
+def _sided(script: PartScript, settings: Settings) -> PartScript:
+    """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
+    uses = list(script.uses)
+    for number, use in enumerate(script.uses):
+        if not use.across:
+            continue
+        steps = steps_of(uses)
+        feet = foot(steps, settings.lead, mends=False).feet
+        danced = [(place, u, side) for (place, u, _), side in zip(_laid_out(uses), feet, strict=True)]
+        own = next(((u, p, f) for p, u, f in danced if u >= number and uses[u].again and f in ACROSS), None)
+        if own is None:
+            continue
+        at, place, side = own
+        before = next((f for p, _, f in danced if p == place - use.across and f in ACROSS), "")
+        wanted = ACROSS.get(before, "") if use.mirrored else before
+        if wanted and side != wanted and not uses[at].side:
+            uses[at] = replace(uses[at], side=wanted)
+    if any(u.across for u in uses):
+        uses = [replace(u, across=Fraction(0)) for u in uses]
+        return replace(script, uses=tuple(uses))
+    return script
+
+
 @lru_cache(maxsize=256)
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
+    script = _sided(script, settings)
     steps = steps_of(script.uses)
     footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
     if script.layers.seated:

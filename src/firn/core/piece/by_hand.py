@@ -205,9 +205,12 @@ def footed(part: Part, uses: list[Use], wanted: Feet) -> list[Use]:
 
 
 def _same(one: Part, uses: Sequence[Use]) -> bool:
-    """Whether a part reads as some words in their places."""
-    read = [(u.card, u.places, u.lengths, u.word.level) for u in in_writing_order(one.uses)]
-    return not one.problems and read == [(u.card, u.places, u.lengths, u.word.level) for u in uses]
+    """Whether a part reads as some words in their places; lines that dance others again follow by themselves."""
+    read, meant = (
+        [(u.card, u.places, u.lengths, u.word.level) for u in of if not u.again]
+        for of in (in_writing_order(one.uses), uses)
+    )
+    return not one.problems and read == meant
 
 
 def _local(part: Part, index: int | None, uses: Sequence[Use]) -> str | None:

@@ -30,6 +30,7 @@ class Sound(Struct, frozen=True):
     part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
     with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
     `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
+    `others`: kinds that may stand in its place.
     """
 
     place: Fraction
@@ -52,6 +53,7 @@ class Sound(Struct, frozen=True):
     hand: str = ""
     layer: str = ""
     voiced: bool = False
+    others: tuple[str, ...] = ()
 
     @property
     def heard(self) -> bool:

@@ -51,7 +51,7 @@ def run_together(digits: str, phrase: int) -> bool:
 def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
     """The place of the first number in some items; None if there is none.
 
-    A first number in the last half of the phrase is a pick-up if a 1 follows; | before 1 forces it.
+    A first number in the last half of the phrase is a pick-up if the 1 follows, said or passed; | before 1 forces it.
     """
     numbers = [a.number if a else None for a in atoms_of(items) if a is None or a.number is not None]
     first = numbers[0] if numbers else None
@@ -65,7 +65,9 @@ def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
         if number is None:
             return Fraction(first - before - 1)
         if number < before:
-            pickup = number == 1 and 2 * first > phrase
+            # Words without counts may stand on the 1: 8 stomp hop 2 step.
+            near = number == 1 or 2 * ((number - before) % phrase) <= phrase
+            pickup = near and 2 * first > phrase
             return Fraction(first - 1 - phrase if pickup else first - 1)
         before = number
     return Fraction(first - 1)

@@ -22,6 +22,8 @@ class Use(Struct, frozen=True):
     """A word in its place: one place and length for each beat of its card, in counts.
 
     `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
+    `again`: it comes of a line that dances the one before again; `across`: what it is danced so many counts after,
+    0 for nothing, and `mirrored` whether on the other foot than that.
     """
 
     card: Card
@@ -33,6 +35,9 @@ class Use(Struct, frozen=True):
     copy: int = 0
     layer: str = ""
     voiced: bool = False
+    again: bool = False
+    across: Fraction = Fraction(0)
+    mirrored: bool = False
 
     def moved(self, by: Fraction, *, copy: int) -> "Use":
         """The same word later; a written foot holds for the first time only."""
@@ -42,6 +47,18 @@ class Use(Struct, frozen=True):
     def last(self) -> Fraction:
         """The last place that it fills."""
         return max(p + max(n - 1, Fraction(0)) for p, n in zip(self.places, self.lengths, strict=True))
+
+
+def span_of(body: Sequence[Use]) -> int:
+    """After how many counts some words are danced again: their own whole counts, more where they would overlap."""
+    places = tuple(p for use in body for p in (*use.places, use.last))
+    span = whole_counts(places)
+    if len(body) == 1:
+        span = max(span, body[0].card.counts)
+    first, last = min(places), max(places)
+    while first + span <= last:
+        span += 1
+    return span
 
 
 class PlacedLine(Struct, frozen=True):
@@ -120,17 +137,11 @@ class Placer(CountReader):
             word = body[0].word
             self.problem("N111", word, f"Repeated {times} times this is more than {MOST_WORDS} words on one line.")
             return
-        places = tuple(p for use in body for p in (*use.places, use.last))
-        span = whole_counts(places)
-        if len(body) == 1:
-            span = max(span, body[0].card.counts)
-        first, last = min(places), max(places)
-        while first + span <= last:
-            span += 1
+        span = span_of(body)
         for copy in range(1, times):
             self.uses += [use.moved(Fraction(span * copy), copy=use.copy + copy) for use in body]
         if times > 1:
-            self.at = last + span * (times - 1)
+            self.at = max(use.last for use in body) + span * (times - 1)
 
     def _run(self, run: Run) -> None:
         groups, words = list(run.counts), list(run.words)

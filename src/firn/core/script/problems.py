@@ -20,6 +20,8 @@ CODES = {
     "N114": "a division that the meter does not have",
     "N115": "a step in a layer of hands",
     "N116": "a layer's line that cannot be read",
+    "N117": "a line that dances another again, where that cannot be",
+    "N118": "two steps that cannot stand for each other",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
     "H203": "a word that is to mean a step that is not known",

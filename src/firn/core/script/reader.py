@@ -4,11 +4,13 @@ import re
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from itertools import pairwise
 
 from msgspec import Struct, field
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, first_number
 from firn.core.script.layers import HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
@@ -16,7 +18,7 @@ from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, read_settings
 from firn.core.script.tree import parse_line
-from firn.core.script.words import Item, runs_of
+from firn.core.script.words import Item, Run, runs_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf, shipped
@@ -75,13 +77,19 @@ def _placed_on(
     number: int, text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
 ) -> PlacedLine:
     """The same, its words and problems on their line of the text."""
-    placed = _placed(text, shelf, counting, entry, tradition, stated_phrase)
+    return _on_line(number, _placed(text, shelf, counting, entry, tradition, stated_phrase))
+
+
+def _on_line(number: int, placed: PlacedLine) -> PlacedLine:
     uses = tuple(replace(use, line=number) for use in placed.uses)
     return replace(placed, uses=uses, problems=tuple(p.moved(number) for p in placed.problems))
 
 
 _Row = tuple[int, str]
 """A line of a text with its number."""
+
+_Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
+"""A line's runs of counts and words, and what is wrong with it."""
 
 
 def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
@@ -122,22 +130,80 @@ def _read_rows(
     rows: Sequence[_Row], settings: Settings, shelf: Shelf
 ) -> tuple[list[Use], list[Fraction], list[Problem]]:
     """Lines that follow on each other: their words, places of unknown ones, and what is wrong."""
-    read = [line_items(row, shelf, settings.tradition) for _, row in rows]
+    # What a line says of the one before it holds no words of its own.
+    plain = [row if again_of(row) is None else "" for _, row in rows]
+    read = _counts_first([line_items(row, shelf, settings.tradition) for row in plain])
     counting, stated = settings.counting, settings.phrase is not None
     entry = Entry(first=first_number((i for items, _ in read for i in items), counting.phrase))
     uses: list[Use] = []
     unknown: list[Fraction] = []
     problems: list[Problem] = []
+    body: Sequence[Use] = ()
     for (number, row), (items, faults) in zip(rows, read, strict=True):
+        again = again_of(row)
+        if again is not None:
+            body, wrong = _again(again, body, number, settings, shelf)
+            uses += body
+            problems += wrong
+            if body:
+                entry = replace(entry, at=max(u.last for u in body), started=True)
+            continue
         problems += [p.moved(number) for p in faults]
         if not items:
             continue
-        placed = _placed_on(number, row, shelf, counting, entry, settings.tradition, stated)
+        if items is line_items(row, shelf, settings.tradition)[0]:
+            placed = _placed_on(number, row, shelf, counting, entry, settings.tradition, stated)
+        else:
+            placed = _on_line(number, place_line(items, counting, entry, settings.tradition, stated))
         entry = placed.after
+        body = placed.uses or body
         uses += placed.uses
         unknown += placed.unknown
         problems += placed.problems
     return uses, unknown, problems
+
+
+def _counts_first(read: list[_Read]) -> list[_Read]:
+    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none."""
+    joined = list(read)
+    for number, ((items, faults), (below, more)) in enumerate(pairwise(read)):
+        alone = len(items) == 1 and isinstance(items[0], Run) and items[0].counts and not items[0].words
+        waiting = len(below) == 1 and isinstance(below[0], Run) and below[0].words and not below[0].counts
+        if alone and waiting and not faults:
+            counts, words = items[0], below[0]
+            assert isinstance(counts, Run) and isinstance(words, Run)
+            spot = words.words[0]
+            # What is said of these counts is said at the first word of their line.
+            taken = tuple(replace(c, column=spot.column, end=spot.end) for c in counts.counts)
+            joined[number] = (), ()
+            joined[number + 1] = (Run(taken, words.words),), more
+    return joined
+
+
+def _again(
+    again: Again, body: Sequence[Use], number: int, settings: Settings, shelf: Shelf
+) -> tuple[list[Use], list[Problem]]:
+    """The words of a line that dances the one before again, and what is wrong with it."""
+
+    def problem(start: int, end: int, message: str) -> list[Problem]:
+        return [Problem("N117", number, start, end, message)]
+
+    if not body:
+        return [], problem(again.column, again.end, "There is no line before this one to dance again.")
+    uses = danced_again(again, body, number)
+    if again.change is None:
+        return uses, []
+    blanked = " " * again.at + again.change
+    new, _, problems = _read_rows([(number, blanked)], settings, shelf)
+    if not new:
+        return uses, problems or problem(again.column, again.end, "Say what is different, such as: same but 7 stamp.")
+    last = [u for u in uses if u.places[0] >= uses[-len(body)].places[0]]
+    made = changed(last, body, new, settings.counting)
+    if made is None:
+        said = settings.counting.name(new[0].places[0])
+        told = f"There is nothing on {said} in the line before that this could be in place of."
+        return uses, [*problems, *problem(again.at, len(blanked), told)]
+    return [*uses[: len(uses) - len(last)], *made], problems
 
 
 def _for_hands(use: Use) -> bool:

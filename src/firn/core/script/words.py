@@ -21,7 +21,7 @@ NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine
 class Word(Struct, frozen=True):
     """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
 
-    `turn`: how far the body turns with it, right above 0.
+    `turn`: how far the body turns with it, right above 0. `others`: cards that may stand in its place.
     """
 
     text: str
@@ -35,6 +35,7 @@ class Word(Struct, frozen=True):
     times: int = 1
     joined: "tuple[Word, ...]" = ()
     turn: Fraction = Fraction(0)
+    others: tuple[Card, ...] = ()
 
 
 class Run(Struct, frozen=True):
@@ -103,6 +104,9 @@ class _Line:
                     self.read(node.items, optional=True)
             elif self._words and _is_amount(node, self.shelf, self.tradition):
                 at += self._turn(node, nodes[at] if at < len(nodes) else None)
+            elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
+                names = list(_names(nodes, at))
+                at += self._or(node, names)
             elif node.kind == "name":
                 at -= 1
                 at += self._name(list(_names(nodes, at)), optional)
@@ -157,6 +161,24 @@ class _Line:
         )
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
+
+    def _or(self, said: Bit, names: list[Bit]) -> int:
+        """Take a word that may stand in place of the one before it; returns how many tokens it used."""
+        head = self._words.pop()
+        target = head.joined[-1] if head.joined else head
+        before = len(self._words)
+        used = self._name(names, False) if names else 0
+        other = self._words.pop() if len(self._words) > before else None
+        if other is None or other.side:
+            self.problem("N112", said, f'"{said.text}" has no word after it.')
+        elif other.card is not None and target.card is not None:
+            many, theirs = len(target.card.beats), len(other.card.beats)
+            if many == theirs:
+                target = replace(target, others=(*target.others, other.card), end=other.end)
+            else:
+                self.problem("N118", said, f'"{target.text}" has {many} sounds and "{other.text}" {theirs}.')
+        self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+        return used
 
     def _known(self, names: list[Bit], at: int) -> bool:
         sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)

@@ -80,6 +80,7 @@ def side_text(side: str, card: Card | None, settings: Settings) -> str:
 def word_text(use: Use, settings: Settings, shelf: Shelf) -> str:
     """A word with its marks, without its counts."""
     word = f"{shelf.word_for(use.card, settings.tradition)}{MARKS[use.word.level]}"
+    word += "".join(f" or {shelf.word_for(card, settings.tradition)}" for card in use.word.others)
     text = f"{side_text(use.side, use.card, settings)}{word} {turn_text(use.word.turn)}".rstrip()
     return f"({text})" if use.word.optional else text
 
@@ -133,7 +134,7 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
 
     def key(use: Use) -> tuple[object, ...]:
         word = use.word
-        marks = word.level, word.optional, word.as_one, word.turn
+        marks = word.level, word.optional, word.as_one, word.turn, word.others
         return use.card, use.places, use.lengths, use.side, use.layer, use.voiced, marks
 
     return [key(u) for u in in_writing_order(one)] == [key(u) for u in in_writing_order(two)]
@@ -232,8 +233,11 @@ def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> st
             lines[at] = f"{text}   {tail}".strip() or None
         whole = "\n".join(line for line in lines if line is not None)
         read = read_part(script.name, whole, settings, script.shelf)
-        known = len(script.problems)
-        if len(read.problems) <= known and same_uses(read.uses, uses) and _same_layers(read.layers, script.layers):
+        # A line that dances another again follows by itself, whatever the other has become.
+        meant = [u for u in uses if not u.again or u.line in changed]
+        own = [u for u in read.uses if not u.again]
+        sound = len(read.problems) <= len(script.problems)
+        if sound and same_uses(own, meant) and _same_layers(read.layers, script.layers):
             return whole
     return None
 

@@ -10,6 +10,7 @@ from firn.core.steps.shelf import Shelf
 from firn.ui.dialogs.form import FormDialog
 
 SIDES = ("working foot", "standing foot")
+HANDS = ("right", "left")
 
 
 class WordsDialog(FormDialog):
@@ -35,8 +36,14 @@ class WordsDialog(FormDialog):
         self.sides = QComboBox()
         self.sides.addItems([f"the {s}" for s in SIDES])
         self.sides.setCurrentIndex(SIDES.index(settings.sides))
+        self.handed = QComboBox()
+        self.handed.addItems([f"the {h} hand" for h in HANDS])
+        self.handed.setCurrentIndex(HANDS.index(settings.handed))
         self.always = QCheckBox("New pieces have these words, too")
-        below = [("&Other words", self.others), ("&R and L name", self.sides), ("", self.always)]
+        below = [
+            ("&Other words", self.others), ("&R and L name", self.sides), ("The hand that &leads", self.handed),
+            ("", self.always),
+        ]  # fmt: skip
         self.lay_out(below, above=rows)
 
     def accept(self) -> None:
@@ -57,7 +64,8 @@ class WordsDialog(FormDialog):
         if len({fold(w) for w, _ in read.words}) < len(read.words):
             self.wrong.setText("A word is there twice.")
             return
-        self.settings = replace(self.settings, words=read.words, sides=read.sides)
+        handed = HANDS[self.handed.currentIndex()]
+        self.settings = replace(self.settings, words=read.words, sides=read.sides, handed=handed)
         super().accept()
 
     @property

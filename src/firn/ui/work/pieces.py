@@ -7,6 +7,7 @@ from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
 from firn.files.steps_file import read_steps, write_steps
+from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
@@ -31,6 +32,7 @@ class Pieces:
             "words": self.ask_words,
             "versions": self.ask_version,
             "view": self.ask_view,
+            "fill_counts": self.fill_counts,
             "new_part": self.new_part,
             "rename_part": self.rename_part,
             "delete_part": self.delete_part,
@@ -78,7 +80,8 @@ class Pieces:
         if self._context.prompts.run(dialog):
             self._context.do(SetHead(desk.piece.id, dialog.head))
             if dialog.always.isChecked():
-                self._program.keep(words=dialog.settings.words, sides=dialog.settings.sides)
+                said = dialog.settings
+                self._program.keep(words=said.words, sides=said.sides, handed=said.handed)
 
     def ask_view(self) -> None:
         """Ask which layers are shown and heard, and how the strip is looked at."""
@@ -90,6 +93,21 @@ class Pieces:
         dialog = LayersDialog(desk.view, layers_of(desk.stretch), desk.show_as, self._context.window)
         self._context.prompts.run(dialog)
         self._program.keep(view=desk.view)
+
+    def fill_counts(self) -> None:
+        """Write every word of the part with its counts."""
+        desk = self._context.desk
+        part = desk.part
+        if part is None or not part.sounds:
+            self._context.say("There is no step here to count.")
+        elif part.problems:
+            self._context.say("What is not understood comes first: then the counts can be filled in.")
+        else:
+            try:
+                desk.write(counted(part))
+            except FirnError as fault:
+                self._context.say(str(fault))
+            desk.commit()
 
     def ask_version(self) -> None:
         """Ask for another version of the part: in its place, or as a part of its own."""
@@ -118,7 +136,7 @@ class Pieces:
         name = " ".join((name or "").replace("#", " ").split())
         if name:
             kept = self._program.settings
-            made = new_piece(new_id(), new_id(), name, words=kept.words, sides=kept.sides)
+            made = new_piece(new_id(), new_id(), name, words=kept.words, sides=kept.sides, handed=kept.handed)
             self._context.do(AddPiece(made))
             self._context.show_page(0)
 

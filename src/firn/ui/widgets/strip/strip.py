@@ -172,7 +172,8 @@ class Strip(QWidget):
         sound = self._stretch.sounds[index]
         word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
         foot = f"{sound.foot} " if sound.foot else HANDS.get(sound.hand, "")
-        kind = {"flat": "stamp"}.get(sound.kind, sound.kind.replace("_", " "))
+        kinds = ({"flat": "stamp"}.get(k, k.replace("_", " ")) for k in (sound.kind, *sound.others))
+        kind = " or ".join(kinds)
         weight = WEIGHTS.get(sound.weight, f"weight {sound.weight}")
         name = self._stretch.counting.name(sound.place)
         of = f" of {word}" if word and word != kind else ""

@@ -1,0 +1,105 @@
+"""Lines that dance the line before them again: "again x3", "other side", "same but 7 stamp"."""
+
+import re
+from collections.abc import Sequence
+from fractions import Fraction
+from functools import lru_cache
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.meter.counting import Counting
+from firn.core.script.places import Use, span_of
+from firn.core.script.words import MOST_TIMES
+
+_AGAIN = re.compile(
+    r"""\s*(?P<said>
+        (?P<same>again|same(?:\s+again)?)?
+        (?:(?:^|\s*,?\s*)(?P<other>(?:on\s+the\s+)?other\s+side))?
+        (?:\s*,?\s*[x×]\s?(?P<times>\d+))?
+    )\s*(?:,?\s*\b(?P<but>but)\b(?P<change>.*))?""",
+    re.IGNORECASE | re.VERBOSE | re.DOTALL,
+)
+_ACROSS = {"left": "right", "right": "left"}
+
+
+class Again(Struct, frozen=True):
+    """A line that dances the one before again: how often, whether on the other side, and what then is different.
+
+    `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different.
+    """
+
+    times: int
+    other: bool
+    column: int
+    end: int
+    change: str | None = None
+    at: int = 0
+
+
+@lru_cache(maxsize=4_000)
+def again_of(line: str) -> Again | None:
+    """What a line says of the one before it; None for a line of steps."""
+    text = line.split("#")[0].rstrip()
+    match = _AGAIN.fullmatch(text)
+    if match is None or not (match["same"] or match["other"]):
+        return None
+    times = int((match["times"] or "1")[:6])
+    change = match["change"]
+    return Again(
+        min(max(times, 1), MOST_TIMES), bool(match["other"]), match.start("said"), match.end("said"),
+        change.strip() if match["but"] else None,
+        match.start("change") + len(change) - len(change.lstrip()) if match["but"] else 0,
+    )  # fmt: skip
+
+
+def danced_again(again: Again, body: Sequence[Use], line: int) -> list[Use]:
+    """The words of the line before once or several times more; every second time on the first side again."""
+    span = span_of(body)
+    uses: list[Use] = []
+    for copy in range(1, again.times + 1):
+        other = again.other and copy % 2 == 1
+        for number, use in enumerate(body):
+            word = replace(use.word, column=again.column, end=again.end, joined=())
+            side = use.side if not other else _ACROSS.get(use.side, use.side)
+            turn = -word.turn if other else word.turn
+            first = number == 0 and again.other
+            uses.append(
+                replace(
+                    use.moved(Fraction(span * copy), copy=use.copy + copy),
+                    line=line, side=side, word=replace(word, turn=turn), again=True,
+                    across=Fraction(span * copy) if first else Fraction(0), mirrored=other,
+                )
+            )  # fmt: skip
+    return uses
+
+
+def changed(uses: Sequence[Use], body: Sequence[Use], new: Sequence[Use], counting: Counting) -> list[Use] | None:
+    """A time with other words in place of what they fall on, from its last such count on; None where there is none.
+
+    Counts are those that are said in it, else those of the line before (`body`).
+    """
+    first = min(u.places[0] for u in new)
+    said = counting.say(first)
+    filled = [
+        p + n
+        for use in uses
+        for p, length in zip(use.places, use.lengths, strict=True)
+        for n in range(max(1, int(length)))
+    ]
+    later = uses[0].places[0] - body[0].places[0]
+    there = [p for p in filled if counting.say(p) == said] or [p for p in filled if counting.say(p - later) == said]
+    if not there:
+        return None
+    shift = max(there) - first
+    placed = [replace(u, places=tuple(p + shift for p in u.places)) for u in new]
+    start, last = first + shift, max(u.last for u in placed)
+    kept = [_until(u, start) for u in uses if not any(start <= p <= last for p in u.places)]
+    return sorted([*kept, *placed], key=lambda u: u.places[0])
+
+
+def _until(use: Use, place: Fraction) -> Use:
+    """A hold that ends before a place."""
+    if not use.places[0] < place <= use.last:
+        return use
+    return replace(use, lengths=(Fraction(place // 1 - use.places[0]),))

@@ -1,0 +1,136 @@
+"""Lines that dance the one before again, and counts in a line of their own."""
+
+import unittest
+from fractions import Fraction
+
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from firn.core.piece.build import part_from
+from firn.core.piece.by_hand import left_out, moved
+from firn.core.piece.piece import Part
+from firn.core.reading.read import check_part
+from firn.core.script.again import again_of
+from firn.core.script.settings import Settings
+from firn.core.script.writer import write_part
+from firn.session.by_hand import counted
+from tests.support import cases, feet, part, places
+
+ONCE = "1 step  2 step  3 step  4 hold"
+
+
+def read(text: str) -> Part:
+    """A part of any text, faults and all."""
+    return part_from("A", text, Settings())
+
+
+def danced(one: Part) -> list[tuple[object, ...]]:
+    return [(s.place, s.kind, s.foot) for s in one.sounds]
+
+
+class SaidTest(unittest.TestCase):
+    @cases(
+        ("again", (1, False, None)), ("  Same again x3", (3, False, None)), ("other side", (1, True, None)),
+        ("on the other side x2   # both", (2, True, None)), ("same, other side, but 7 stamp", (1, True, "7 stamp")),
+        ("same but", (1, False, "")), ("x3", None), ("but 7 stamp", None), ("other", None), ("", None),
+        ("again step", None),
+    )  # fmt: skip
+    def test_said(self, line: str, meant: tuple[int, bool, str | None] | None) -> None:
+        found = again_of(line)
+        self.assertEqual((found.times, found.other, found.change) if found else None, meant)
+
+
+class AgainTest(unittest.TestCase):
+    def test_a_time_step_on_both_sides(self) -> None:
+        """8 counts, 12 sounds, stomps on 8 and 4, the second side mirrored (common practice, no source)."""
+        both = part("8 stomp  1 hop  2 step  &3 flap  & step\nother side")
+        self.assertEqual((both.counts, len(both.sounds)), (8, 12))
+        self.assertEqual([s.say for s in both.sounds if s.kind == "stomp"], ["8", "4"])
+        self.assertEqual(feet(both)[6:], feet(both)[:6].translate(str.maketrans("LR", "RL")))
+
+    def test_every_second_time_on_the_first_side(self) -> None:
+        one = part(f"{ONCE}\nother side x3")
+        self.assertEqual(feet(one).replace("-", "").replace(" ", ""), "RLRLRLRLRLRL")
+
+    def test_the_side_that_the_weight_would_not_bring_is_asked_for(self) -> None:
+        one = part("1 step  2 step\nother side")
+        self.assertIn("carries", {f.code for f in check_part(one)})
+        self.assertNotIn("carries", {f.code for f in check_part(part("1 step  2 step\nagain"))})
+
+    def test_written_feet_and_turns_go_the_other_way(self) -> None:
+        one = part("1 R touch  2 L touch 1/4 right\nother side")
+        self.assertEqual((feet(one), [s.turn for s in one.sounds]), ("RLLR", [0, Fraction(1, 4), 0, Fraction(-1, 4)]))
+
+    @cases(
+        ("in place of one", f"{ONCE}\nsame but 7 stamp", "step step step hold step step flat hold"),
+        ("of a hold", f"{ONCE}\nsame but 8 stomp", "step step step hold step step step stomp"),
+        ("counted as the line before", f"{ONCE}\nsame but 3 touch", "step step step hold step step touch hold"),
+        ("into a long hold", "1 step  2-4 hold\nsame but 8 stamp", "step hold step hold flat"),
+        ("only the last of several", "1 step  2 step\nagain x2 but 6 touch", "step step step step step touch"),
+    )
+    def test_but(self, _: str, text: str, kinds: str) -> None:
+        one = part(text)
+        self.assertEqual(one.problems, ())
+        self.assertEqual(" ".join(s.kind for s in one.sounds), kinds)
+
+    @cases(
+        ("nothing before", "other side", "no line before"),
+        ("nothing different", f"{ONCE}\nsame but", "Say what is different"),
+        ("no such count", "1 step  2 step\nsame but 7 stamp", "nothing on 7"),
+        ("no such step", f"{ONCE}\nsame but 7 wobble", "No step is called"),
+    )
+    def test_problems(self, _: str, text: str, message: str) -> None:
+        problems = read(text).problems
+        self.assertIn(message, problems[-1].message)
+        self.assertEqual(problems[-1].line, text.count("\n"))
+
+    def test_edited_the_line_before_takes_it_with_it(self) -> None:
+        one = part(f"{ONCE}   # front\nother side")
+        text = moved(one, 2, Fraction(-1, 2)).text
+        self.assertEqual(text, "1 step  2 step  & step  4 hold   # front\nother side")
+        self.assertEqual(places(part(text))[6], "11/2")
+
+    def test_edited_itself_it_is_written_out(self) -> None:
+        text = left_out(part(f"{ONCE}   # front\nother side   # back"), 5).text
+        self.assertEqual(text, "1 step  2 step  3 step  4 hold   # front\n5 step  6 hold  7 step  8 hold   # back")
+
+    @given(
+        st.lists(st.sampled_from(("step", "flap", "stamp", "touch", "shuffle", "hold")), min_size=1, max_size=5),
+        st.sampled_from(("again", "other side", "again x3", "other side x2")),
+    )
+    def test_written_out_it_is_danced_alike(self, words: list[str], line: str) -> None:
+        one = part("  ".join(words) + "\n" + line)
+        assume(not one.problems)
+        self.assertEqual(danced(part(write_part(one.script, one.settings))), danced(one))
+
+
+class CountsTest(unittest.TestCase):
+    @cases(
+        ("one each", "1 2 4\nstep flap step", "1 step  2 flap  4 step"),
+        ("every sound", "1 & 2 & 3\nflap flap step", "1& flap  2& flap  3 step"),
+    )
+    def test_counts_first(self, _: str, apart: str, together: str) -> None:
+        one = part(apart)
+        self.assertEqual(one.problems, ())
+        self.assertEqual(danced(one), danced(part(together)))
+
+    def test_what_is_wrong_with_them_is_told_at_their_words(self) -> None:
+        problem = read("2 & 5 6\nstep flap step step step").problems[0]
+        self.assertEqual((problem.code, problem.line, problem.column), ("N103", 1, 0))
+
+    def test_counts_alone_are_still_told(self) -> None:
+        self.assertEqual([p.code for p in read("1 2 3\n4 step").problems], ["N108"])
+
+    @cases(
+        ("flap  flap  step   # go", "&1 flap  &2 flap  3 step   # go"),
+        ("8 stomp hop 2 step  &3 flap step", "8 stomp  1 hop  2 step  &3 flap  4 step"),
+        ("1 & 2\nstep flap", "1 step  &2 flap"),
+        (f"{ONCE}\nother side", f"{ONCE}\nother side"),
+    )
+    def test_filled_in(self, text: str, filled: str) -> None:
+        self.assertEqual(counted(part(text)), filled)
+        self.assertEqual(danced(part(filled)), danced(part(text)))
+
+
+if __name__ == "__main__":
+    unittest.main()
