@@ -32,7 +32,7 @@ class LayersTest(WindowCase):
         return [s.kind for s in danced(self.desk.stretch, self.desk.transport, self.desk.view).sounds]
 
     def test_each_layer_has_its_lane_and_its_row(self) -> None:
-        self.assertEqual(self.strip.strip_layout.lanes, ("scat", "arms", "pulse", "signals"))
+        self.assertEqual(self.strip.strip_layout.frame.lanes, ("scat", "arms", "pulse", "signals"))
         rows: list[str] = []
         self.view(lambda dialog: rows.extend(dialog.shown))
         self.assertEqual(rows, ["words", "feet", "hands", "counts", "relief", "scat", "arms", "pulse", "signals"])
@@ -40,19 +40,19 @@ class LayersTest(WindowCase):
     def test_hidden_and_shown_again(self) -> None:
         high = self.strip.strip_layout.row_height
         self.view(lambda dialog: dialog.shown["arms"].click())
-        self.assertEqual(self.strip.strip_layout.lanes, ("scat", "pulse", "signals"))
+        self.assertEqual(self.strip.strip_layout.frame.lanes, ("scat", "pulse", "signals"))
         self.assertEqual(load_settings(self.folder / "settings.json").view.hidden, ("arms",))
         self.view(lambda dialog: dialog.shown["arms"].click())
-        self.assertEqual((len(self.strip.strip_layout.lanes), self.strip.strip_layout.row_height), (4, high))
+        self.assertEqual((len(self.strip.strip_layout.frame.lanes), self.strip.strip_layout.row_height), (4, high))
 
     @cases(("words",), ("feet",), ("hands",), ("counts",), ("relief",))
     def test_what_is_left_out_takes_no_room_and_no_sound_away(self, what: str) -> None:
         sounds = len(self.strip.stretch.sounds)
         self.view(lambda dialog: dialog.shown[what].click())
-        layout = self.strip.strip_layout
+        layout, row = self.strip.strip_layout, self.strip.strip_layout.rows[0]
         drawn = {
-            "words": len(layout.words), "feet": len(layout.thread), "hands": layout.hands,
-            "counts": len(layout.counts), "relief": len(layout.relief),
+            "words": len(row.words), "feet": len(row.thread), "hands": layout.frame.hands,
+            "counts": len(row.counts), "relief": len(row.relief),
         }  # fmt: skip
         self.assertEqual([name for name, many in drawn.items() if not many], [what])
         self.assertEqual(len(layout.placed), sounds)
@@ -78,7 +78,7 @@ class LayersTest(WindowCase):
         self.view(lambda dialog: dialog.mirrored.click())
         across = {"left": "right", "right": "left", "": ""}
         self.assertEqual([s.foot for s in self.strip.stretch.sounds], [across[f] for f in before])
-        self.assertTrue(self.strip.strip_layout.mirrored)
+        self.assertTrue(self.strip.strip_layout.frame.view.mirrored)
         self.assertEqual([s.foot for s in self.desk.stretch.sounds], before)
         self.view(lambda dialog: dialog.mirrored.click())
 

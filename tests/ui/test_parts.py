@@ -62,13 +62,13 @@ class TokensTest(unittest.TestCase):
 class LayoutTest(unittest.TestCase):
     def test_a_phrase_a_row(self) -> None:
         layout = lay_out(part_stretch(part(A + "\n8 stomp 1 hop 2 step", phrase="8 counts")), 1200, measure)
-        self.assertEqual([r[0] for r in layout.rows], [-1, 7])
+        self.assertEqual([r.first for r in layout.rows], [-1, 7])
 
     @cases(("start", F(-1)), ("half", F(3, 2)), ("second row", F(8)))
     def test_a_point_finds_its_place(self, _: str, place: F) -> None:
         layout = lay_out(part_stretch(part(A + "\n8 stomp 1 hop 2 step", phrase="8 counts")), 1200, measure)
         row = layout.row_of(place)
-        self.assertEqual(layout.at(QPointF(layout.x(place, row), layout.rows[row][2] + 40)), place)
+        self.assertEqual(layout.at(QPointF(layout.x(place, row), layout.rows[row].top + 40)), place)
 
     def test_a_point_off_the_strip(self) -> None:
         self.assertIsNone(lay_out(part_stretch(part(A)), 1200, measure).at(QPointF(100, 5_000)))
@@ -94,7 +94,7 @@ class LayoutTest(unittest.TestCase):
 
     def test_words_never_overlap(self) -> None:
         stretch = part_stretch(part("1 paradiddle 3 shuffle ball change 5 flap & heel 6 step & step 7 step & step"))
-        words = lay_out(stretch, 1000, measure).words
+        words = lay_out(stretch, 1000, measure).rows[0].words
         for one in words:
             for two in words:
                 if one is not two and one.y == two.y:
@@ -103,8 +103,8 @@ class LayoutTest(unittest.TestCase):
     def test_the_thread_is_whole(self) -> None:
         """From the first sound to the end of the stretch, without a gap, in every row."""
         layout = lay_out(part_stretch(part(A)), 1200, measure)
-        ends = [run.end for run in layout.thread]
-        starts = [run.start for run in layout.thread]
+        ends = [run.end for row in layout.rows for run in row.thread]
+        starts = [run.start for row in layout.rows for run in row.thread]
         self.assertEqual(starts[1:], ends[:-1])
         self.assertEqual((starts[0], ends[-1]), (-1, 7))
 
@@ -112,14 +112,14 @@ class LayoutTest(unittest.TestCase):
         layout = lay_out(
             part_stretch(part("&1 flap 2 step 3 step 4 step 5 step 6 step 7 step 8 step")), 1200, measure
         )
-        self.assertEqual(layout.lead, F(1, 2))
+        self.assertEqual(layout.frame.lead, F(1, 2))
         self.assertGreater(layout.placed[0].box.left(), 40)
 
     def test_an_empty_part(self) -> None:
         from tests.support import piece
 
         layout = lay_out(part_stretch(piece("").parts[0]), 1200, measure)
-        self.assertEqual([c.text for c in layout.counts], list("12345678"))
+        self.assertEqual([c.text for c in layout.rows[0].counts], list("12345678"))
 
     def test_soles_are_mirrored(self) -> None:
         left, right = sole_path(True).boundingRect(), sole_path(False).boundingRect()

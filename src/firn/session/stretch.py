@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.piece.unfold import Unfolded
+from firn.core.reading.sentences import REASONS
 from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
 from firn.core.script.layers import Cue, Way, words_across
@@ -34,6 +35,9 @@ class Beside(Struct, frozen=True):
 
 
 NOTHING = Beside()
+
+HANDS = {"left": "left hand, ", "right": "right hand, ", "both": "both hands, ", "either": "one hand, "}
+WEIGHTS = {"both": "weight on both", "air": "in the air", "seat": "seated"}
 
 
 class Stretch(Struct, frozen=True):
@@ -145,6 +149,22 @@ def with_sound(stretch: Stretch, index: int) -> list[str]:
     beside, place = stretch.beside, stretch.sounds[index].place
     said = [f"sung {text}" for i, text in beside.syllables if i == index and text]
     return [*said, *(f"{c.layer}: {c.text}" for c in beside.cues if c.given == place)]
+
+
+def described(stretch: Stretch, index: int) -> str:
+    """A sound in words: its count, foot, kind, word, why that foot, the weight after it, and what goes with it."""
+    sound = stretch.sounds[index]
+    word = next((t for i, t in reversed(stretch.words) if i <= index), "")
+    foot = f"{sound.foot} " if sound.foot else HANDS.get(sound.hand, "")
+    kinds = ({"flat": "stamp"}.get(k, k.replace("_", " ")) for k in (sound.kind, *sound.others))
+    kind = " or ".join(kinds)
+    weight = WEIGHTS.get(sound.weight, f"weight {sound.weight}")
+    of = f" of {word}" if word and word != kind and not sound.layer else ""
+    why = f" ({REASONS[sound.reason]})" if sound.reason else ""
+    optional = ", may be left out" if sound.optional else ""
+    voiced = "voiced " if sound.voiced else ""
+    beside = "".join(f", {text}" for text in with_sound(stretch, index))
+    return f"{stretch.counting.name(sound.place)}: {foot}{voiced}{kind}{of}{why}{optional}, {weight}{beside}"
 
 
 def grown(stretch: Stretch, picked: range) -> range:

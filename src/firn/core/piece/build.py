@@ -3,11 +3,13 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
+from firn.core.meter.counting import Counting
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import ACROSS, Part, Piece, Reason, Sound
 from firn.core.script.places import Use
@@ -34,10 +36,17 @@ def _laid_out(uses: Sequence[Use]) -> list[_Laid]:
 
 def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
     """The solver's view of some words, by place."""
+    return _steps(uses, _laid_out(uses))
+
+
+# There are few kinds of them, and many are asked for.
+_step = lru_cache(maxsize=4_096)(Step)
+
+
+def _steps(uses: Sequence[Use], laid: Sequence[_Laid]) -> tuple[Step, ...]:
     steps = []
     begun: set[int] = set()
     last: int | None = None
-    laid = _laid_out(uses)
     in_a_count = ticks_in_a_count(place for place, _, _ in laid)
     for at, (_, u, b) in zip(ticks([place for place, _, _ in laid], in_a_count), laid, strict=True):
         use = uses[u]
@@ -46,7 +55,7 @@ def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
         first = u not in begun and on_foot
         side = _SIDES[use.side] if on_foot and (first or use.side == "both") else ""
         near = last is not None and at - last <= in_a_count
-        steps.append(Step(beat.kind.name, beat.role, side, beat.weight, first, near))
+        steps.append(_step(beat.kind.name, beat.role, side, beat.weight, first, near))
         if on_foot:
             begun.add(u)
             last = at
@@ -93,46 +102,78 @@ def _hand(beat: Beat, use: Use, lead: str, handed: str) -> str:
     return use.side or layers.get(use.layer, "") or ("both" if beat.kind.name == "clap" else "either")
 
 
-def _sounds(script: PartScript, settings: Settings, steps: Sequence[Step], footing: Footing) -> tuple[Sound, ...]:
+class _Danced(NamedTuple):
+    """What a sound is made of, beside its word: which word and beat, the foot, the weight before and after.
+
+    `first`: the word's first sound on a foot; `lead`: the foot that is A in its word.
+    """
+
+    use: int
+    beat: int
+    side: str
+    weight: str
+    before: str
+    first: bool
+    lead: str
+
+
+_KEPT: dict[tuple[int, int, str, _Danced], tuple[Use, Counting, Sound]] = {}
+"""Sounds as they were last made: a keystroke changes few, and what shows the others knows them by their identity."""
+
+_MOST_KEPT = 60_000
+
+
+def _sounds(
+    script: PartScript, settings: Settings, laid: Sequence[_Laid], steps: Sequence[Step], footing: Footing
+) -> tuple[Sound, ...]:
     counting = settings.counting
     sounds = []
     before = ""
-    laid = _laid_out(script.uses)
     leads = _leads(laid, steps, footing.feet)
-    danced = zip(laid, steps, footing.feet, footing.weights, strict=True)
-    for (place, u, b), step, side, weight in danced:
+    if len(_KEPT) > _MOST_KEPT:
+        _KEPT.clear()
+    for (_, u, b), step, side, weight in zip(laid, steps, footing.feet, footing.weights, strict=True):
         use = script.uses[u]
-        beat = use.card.beats[b]
-        moved = weight in ("left", "right") and weight != before and before != ""
-        changes = weight != "seat" and (beat.kind.name in _MOVING or (beat.kind.name in ("heel", "toe") and moved))
-        sounds.append(
-            Sound(
-                place=place,
-                position=counting.position(place),
-                length=use.lengths[b],
-                say=counting.say(place),
-                kind=beat.kind.name,
-                strikes=beat.kind.part,
-                foot=side,
-                weight=weight,
-                silent=beat.kind.silent,
-                level=beat.level + use.word.level,
-                others=(*(k.name for k in beat.others), *(c.beats[b].kind.name for c in use.word.others)),
-                optional=use.word.optional or beat.optional,
-                as_one=beat.as_one or use.word.as_one,
-                use=u,
-                beat=b,
-                changes_weight=changes,
-                reason=_reason(step, side, before),
-                turn=use.word.turn if b == 0 else Fraction(0),
-                hand=_hand(beat, use, leads.get(u, ""), settings.handed) if beat.kind.limb == "hands" else "",
-                layer=use.layer,
-                voiced=use.voiced and beat.kind.limb == "hands",
-            )
-        )
+        danced = _Danced(u, b, side, weight, before, step.first, leads.get(u, ""))
+        key = id(use), id(counting), settings.handed, danced
+        found = _KEPT.get(key)
+        if found is None or found[0] is not use or found[1] is not counting:
+            found = _KEPT[key] = use, counting, _sound(use, step, danced, counting, settings.handed)
+        sounds.append(found[2])
         if side:
             before = weight
     return tuple(sounds)
+
+
+def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: str) -> Sound:
+    """One sound of a word."""
+    place, beat = use.places[danced.beat], use.card.beats[danced.beat]
+    weight, before, hands = danced.weight, danced.before, beat.kind.limb == "hands"
+    moved = weight in ("left", "right") and weight != before and before != ""
+    changes = weight != "seat" and (beat.kind.name in _MOVING or (beat.kind.name in ("heel", "toe") and moved))
+    return Sound(
+        place=place,
+        position=counting.position(place),
+        length=use.lengths[danced.beat],
+        say=counting.say(place),
+        kind=beat.kind.name,
+        strikes=beat.kind.part,
+        foot=danced.side,
+        weight=weight,
+        silent=beat.kind.silent,
+        level=beat.level + use.word.level,
+        optional=use.word.optional or beat.optional,
+        as_one=beat.as_one or use.word.as_one,
+        use=danced.use,
+        beat=danced.beat,
+        changes_weight=changes,
+        reason=_reason(step, danced.side, before),
+        turn=use.word.turn if danced.beat == 0 else Fraction(0),
+        hand=_hand(beat, use, danced.lead, handed) if hands else "",
+        layer=use.layer,
+        voiced=use.voiced and hands,
+        others=(*(k.name for k in beat.others), *(c.beats[danced.beat].kind.name for c in use.word.others)),
+    )
 
 
 def _sided(script: PartScript, settings: Settings) -> PartScript:
@@ -158,17 +199,18 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
     return script
 
 
-@lru_cache(maxsize=256)
+@lru_cache(maxsize=128)
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
     script = _sided(script, settings)
-    steps = steps_of(script.uses)
+    laid = _laid_out(script.uses)
+    steps = _steps(script.uses, laid)
     footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
     if script.layers.seated:
         # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.
         seat = tuple("seat" for _ in footing.weights)
         footing = replace(footing, weights=seat, faults=(), free="either", again="either")
-    return Part(script.name, script, settings, _sounds(script, settings, steps, footing), steps, footing)
+    return Part(script.name, script, settings, _sounds(script, settings, laid, steps, footing), steps, footing)
 
 
 def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Part:

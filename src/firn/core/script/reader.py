@@ -24,7 +24,7 @@ from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf, shipped
 
 
-class PartScript(Struct, frozen=True, dict=True):
+class PartScript(Struct, frozen=True, dict=True, eq=False):
     """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows.
 
     The words of a layer of hands come after those of the steps; `layers` are the silent ones.
@@ -95,9 +95,13 @@ _Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
 def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
     """A part's text read line by line; goes on after any fault.
 
-    `line` is where the part's text begins in the whole, for the lines of problems.
+    `line` is where the part's text begins in the whole, for the lines of problems. The same text gives the same part.
     """
-    shelf = (shelf or shipped()).called(settings.words)
+    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words), line)
+
+
+@lru_cache(maxsize=128)
+def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int) -> PartScript:
     counting = settings.counting
     own: list[_Row] = []
     hands: dict[tuple[str, bool], list[_Row]] = {}
@@ -254,7 +258,9 @@ def cut(text: str) -> Blocks:
     here = head
     for number, line in enumerate(lines_of(text)):
         bare = line.split("#")[0].rstrip()
-        if (match := _PART.fullmatch(bare)) and not HEADING.fullmatch(bare.replace("part:", "part ")):
+        # In the combo a line may begin with a part that is itself called "Part 2".
+        named = combo is not None and here is combo[1] and any(fold(bare).startswith(fold(p[0])) for p in parts)
+        if not named and (match := _PART.fullmatch(bare)) and not HEADING.fullmatch(bare.replace("part:", "part ")):
             here = []
             parts.append((match[1].strip() or f"Part {len(parts) + 1}", number + 1, here))
         elif _COMBO.fullmatch(bare):

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from functools import lru_cache
 from typing import Literal
 
 from msgspec import Struct
@@ -42,10 +43,16 @@ class Settings(Struct, frozen=True):
 
     @property
     def counting(self) -> Counting:
-        feel = parse_feel(self.feel)
-        assert feel is not None
-        lone_a: LoneA = self.lone_a or ("triplet" if feel.swing else "sixteenth")
-        return Counting(self.meter, feel, lone_a, self.phrase or self.meter.phrase, self.tally)
+        return _counting(self.meter, self.feel, self.lone_a, self.phrase, self.tally)
+
+
+@lru_cache(maxsize=256)
+def _counting(meter: Meter, feel_text: str, lone_a: LoneA | None, phrase: int | None, tally: bool) -> Counting:
+    """How a piece is counted; the same one for the same settings."""
+    feel = parse_feel(feel_text)
+    assert feel is not None
+    where: LoneA = lone_a or ("triplet" if feel.swing else "sixteenth")
+    return Counting(meter, feel, where, phrase or meter.phrase, tally)
 
 
 def _words(settings: Settings, text: str) -> Settings | None:

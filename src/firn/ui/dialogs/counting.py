@@ -65,5 +65,6 @@ class CountingDialog(FormDialog):
         if problems:
             self.wrong.setText(problems[0].message)
             return
-        self.head = write_settings(replace(settings, words=self._settings.words, sides=self._settings.sides))
+        now = self._settings
+        self.head = write_settings(replace(settings, words=now.words, sides=now.sides, handed=now.handed))
         super().accept()

@@ -1,11 +1,13 @@
 """What stands on a strip and where: values, for painting, hit tests, print and tests alike."""
 
 from fractions import Fraction
+from functools import cached_property
 
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF
 
 from firn.session.stretch import Stretch
+from firn.session.view import View
 
 MARGIN, RIGHT_MARGIN = 66.0, 34.0
 LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
@@ -99,30 +101,22 @@ class Run(Struct, frozen=True):
     cut: float = 0.0
 
 
-class StripLayout(Struct, frozen=True):
-    """A stretch laid out at a width: rows as (first count, end, top), the px of a count, and everything on them.
+class Row(Struct, frozen=True):
+    """One row of a strip with everything on it: from its first count up to `end`, its lanes from `top` on.
 
-    `above`: room over each row's top, for the lanes of the hands where there are any (`hands`). `origins`: the x of
-    place 0 as each row has it. `lanes`: the layers under the counts, from `lanes_top` on; `raised`: how much higher
-    all under the feet stands where these are left out, `closed` what stands under the relief where that is.
-    `mirrored`: left and right are swapped, which is said.
+    `sounds` and `words_from`: which of the stretch's stand in it, from one index up to another. `origin`: the x of
+    place 0. `closest`: the shortest gap of one foot that ends in it, in counts, None for none. `relief`: x, y,
+    strength 0 to 3, and whether a sound is there.
     """
 
-    rows: tuple[tuple[Fraction, Fraction, float], ...]
-    row_height: float
-    width: float
-    lead: Fraction
-    row_counts: int
-    px: float
-    scale: float
-    above: float = 0.0
-    hands: int = 0
-    lanes: tuple[str, ...] = ()
-    lanes_top: float = 0.0
-    raised: float = 0.0
-    closed: float = 0.0
-    mirrored: bool = False
-    origins: tuple[float, ...] = ()
+    number: int
+    first: Fraction
+    end: Fraction
+    top: float
+    origin: float
+    sounds: tuple[int, int]
+    words_from: tuple[int, int]
+    closest: float | None = None
     placed: tuple[Placed, ...] = ()
     counts: tuple[Label, ...] = ()
     words: tuple[Label, ...] = ()
@@ -133,78 +127,131 @@ class StripLayout(Struct, frozen=True):
     arcs: tuple[Arc, ...] = ()
     spots: tuple[Spot, ...] = ()
 
+
+class Frame(Struct, frozen=True):
+    """The measures that all rows of a strip share: the px of a count, the size of everything, room above and below.
+
+    `above`: room over each row's top, for the lanes of the hands where there are any (`hands`). `lanes`: the layers
+    under the counts, from `lanes_top` on; `raised`: how much higher all under the feet stands where these are left
+    out, `closed` what stands under the relief where that is. `sole`: the size of soles. `titled`: parts have names.
+    """
+
+    width: float
+    scale: float
+    row_height: float
+    row_counts: int
+    lead: Fraction
+    px: float
+    above: float
+    hands: int
+    lanes: tuple[str, ...]
+    lanes_top: float
+    raised: float
+    closed: float
+    sole: float
+    titled: bool
+    view: View
+
+
+class StripLayout(Struct, frozen=True, dict=True):
+    """A stretch laid out at a width, row by row."""
+
+    frame: Frame
+    rows: tuple[Row, ...]
+    stretch: Stretch
+
+    @property
+    def scale(self) -> float:
+        return self.frame.scale
+
+    @property
+    def width(self) -> float:
+        return self.frame.width
+
+    @property
+    def row_height(self) -> float:
+        return self.frame.row_height
+
+    @property
+    def row_counts(self) -> int:
+        return self.frame.row_counts
+
     @property
     def height(self) -> float:
         """The height of all rows."""
-        return self.row_height * len(self.rows)
+        return self.frame.row_height * len(self.rows)
+
+    @cached_property
+    def placed(self) -> tuple[Placed, ...]:
+        """Every sound, by its index."""
+        return tuple(p for row in self.rows for p in row.placed)
+
+    def row_with(self, index: int) -> int:
+        """The row that a sound stands in, by its index; the last for one that is past them all."""
+        return next((r.number for r in self.rows if index < r.sounds[1]), len(self.rows) - 1)
 
     def x(self, place: Fraction | float, row: int) -> float:
         """The x of a place in a row."""
-        # In floats: a keystroke asks this for every mark of the strip.
-        return self.origins[row] + float(place) * self.px
+        # In floats: a keystroke asks this for every mark of a row.
+        return self.rows[row].origin + float(place) * self.frame.px
 
     def row_of(self, place: Fraction) -> int:
         """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
-        number = (place.numerator - int(self.rows[0][0]) * place.denominator) // (self.row_counts * place.denominator)
+        counts = self.frame.row_counts
+        number = (place.numerator - int(self.rows[0].first) * place.denominator) // (counts * place.denominator)
         return min(len(self.rows) - 1, max(0, number))
 
     def top_of(self, row: int) -> float:
         """The y on which a row begins, the room above its lanes included."""
-        return row * self.row_height
-
-    def drawn(self, stretch: Stretch) -> list[list[object]]:
-        """All that is drawn in each row, for telling which rows differ from another layout's."""
-        rows: list[list[object]] = [[r] for r in self.rows]
-        for placed in self.placed:
-            sound = stretch.sounds[placed.index]
-            look = (
-                sound.strikes,
-                sound.foot,
-                sound.kind,
-                sound.silent,
-                sound.level,
-                sound.optional,
-                sound.as_one,
-                sound.hand,
-            )
-            rows[placed.row] += [placed.x, placed.box, placed.second, look]
-        for run in self.thread:
-            rows[run.row].append(run)
-        for gap in self.holds:
-            rows[gap.row].append(gap.box)
-        for arc in self.arcs:
-            rows[arc.row].append(arc)
-        for spot in self.spots:
-            rows[spot.row].append(spot)
-        for label in (*self.counts, *self.words, *self.titles):
-            rows[min(len(rows) - 1, max(0, int(label.y // self.row_height)))].append(label)
-        for rise in self.relief:
-            rows[min(len(rows) - 1, int(rise[1] // self.row_height))].append(rise)
-        return rows
+        return row * self.frame.row_height
 
     def lane(self, row: int, foot: str) -> float:
         """The y of a foot's lane in a row."""
-        return self.rows[row][2] + (LEFT_LANE if foot == "left" else RIGHT_LANE) * self.scale
-
-    def below(self, row: int, y: float) -> float:
-        """The y of something under the feet in a row: counts, relief, marks."""
-        closed = self.closed if y > RELIEF else 0.0
-        return self.rows[row][2] + y * self.scale - self.raised - closed
-
-    def lane_y(self, row: int, lane: int) -> float:
-        """The middle of a layer's lane in a row."""
-        return self.rows[row][2] + self.lanes_top + (lane + 0.5) * LANE * self.scale
+        return lane_y(self.frame, self.rows[row].top, foot)
 
     def at(self, point: QPointF) -> Fraction | None:
         """The place under a point, to the count's half; None off the strip."""
-        row = int(point.y() // self.row_height)
-        if not 0 <= row < len(self.rows):
+        number = int(point.y() // self.frame.row_height)
+        if not 0 <= number < len(self.rows):
             return None
-        first, end, _ = self.rows[row]
-        place = first - self.lead + Fraction(round((point.x() - self.x(first - self.lead, row)) / self.px * 2), 2)
-        return min(max(place, first - self.lead), end)
+        row, lead = self.rows[number], self.frame.lead
+        begins = row.first - lead
+        place = begins + Fraction(round((point.x() - self.x(begins, number)) / self.frame.px * 2), 2)
+        return min(max(place, begins), row.end)
 
     def sound_at(self, point: QPointF) -> int | None:
         """The sound under a point, with a border of 6 px."""
-        near = [p for p in self.placed if p.box.adjusted(-6, -6, 6, 6).contains(point)]
+        number = min(len(self.rows) - 1, max(0, int(point.y() // self.frame.row_height)))
+        near = [p for p in self.rows[number].placed if p.box.adjusted(-6, -6, 6, 6).contains(point)]
         return min(near, key=lambda p: abs(p.box.center().x() - point.x())).index if near else None
+
+
+def drawn(layout: StripLayout, row: Row) -> tuple[object, ...]:
+    """All that is drawn in a row, for telling whether it differs from another layout's."""
+    sounds = layout.stretch.sounds[slice(*row.sounds)]
+    looks = [(s.strikes, s.foot, s.kind, s.silent, s.level, s.optional, s.as_one, s.hand, s.voiced) for s in sounds]
+    boxes = [(p.x, p.box, p.second) for p in row.placed]
+    texts = row.counts, row.words, row.titles
+    return looks, boxes, texts, row.thread, row.holds, row.relief, row.arcs, row.spots
+
+
+def lane_y(frame: Frame, top: float, foot: str) -> float:
+    """The y of a foot's lane in a row."""
+    return top + (LEFT_LANE if foot == "left" else RIGHT_LANE) * frame.scale
+
+
+def below(frame: Frame, top: float, y: float) -> float:
+    """The y of something under the feet in a row: counts, relief, marks."""
+    return top + y * frame.scale - frame.raised - (frame.closed if y > RELIEF else 0.0)
+
+
+def layer_y(frame: Frame, top: float, lane: int) -> float:
+    """The middle of a layer's lane in a row."""
+    return top + frame.lanes_top + (lane + 0.5) * LANE * frame.scale
+
+
+def hand_y(frame: Frame, top: float, hand: str) -> float:
+    """The middle of a hand's lane; of what both do the middle of both lanes."""
+    y = top + HANDS_LANE * frame.scale + 3
+    half = HANDS_ROOM * frame.scale / 2
+    return y if frame.hands < 2 else y - half + {"left": -half, "right": half}.get(hand, 0.0)

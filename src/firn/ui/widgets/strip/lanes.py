@@ -4,34 +4,31 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.geometry import LANE, Spot, StripLayout
+from firn.ui.widgets.strip.geometry import LANE, Frame, Row, Spot, layer_y
 
 _LEFT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
 _CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 
 
-def paint_lanes(painter: QPainter, theme: Theme, layout: StripLayout, rows: set[int]) -> None:
-    """Paint the lanes of some rows, each with its name at the edge."""
-    high = LANE * layout.scale
+def paint_lanes(painter: QPainter, theme: Theme, frame: Frame, row: Row) -> None:
+    """Paint the lanes of a row, each with its name at the edge."""
+    high = LANE * frame.scale
     painter.setFont(theme.font(13))
-    for row in rows:
-        for lane, name in enumerate(layout.lanes):
-            y = layout.lane_y(row, lane)
-            painter.setPen(QPen(theme.colour("hairline"), 1))
-            painter.drawLine(QPointF(0, y - high / 2), QPointF(layout.width, y - high / 2))
-            painter.setPen(theme.colour("quiet"))
-            painter.drawText(QRectF(6, y - high / 2, 64 * layout.scale, high), _LEFT, name)
-    spots = [s for s in layout.spots if s.row in rows]
-    following: dict[tuple[int, int], float] = {}
-    for spot in reversed(spots):
+    for lane, name in enumerate(frame.lanes):
+        y = layer_y(frame, row.top, lane)
+        painter.setPen(QPen(theme.colour("hairline"), 1))
+        painter.drawLine(QPointF(0, y - high / 2), QPointF(frame.width, y - high / 2))
+        painter.setPen(theme.colour("quiet"))
+        painter.drawText(QRectF(6, y - high / 2, 64 * frame.scale, high), _LEFT, name)
+    following: dict[int, float] = {}
+    for spot in reversed(row.spots):
         # Words end before the next ones in their lane.
-        end = following.get((spot.row, spot.lane), layout.width - 6)
-        _spot(painter, theme, layout, spot, end)
-        following[spot.row, spot.lane] = spot.x
+        _spot(painter, theme, frame, row, spot, following.get(spot.lane, frame.width - 6))
+        following[spot.lane] = spot.x
 
 
-def _spot(painter: QPainter, theme: Theme, layout: StripLayout, spot: Spot, end: float) -> None:
-    y, high = layout.lane_y(spot.row, spot.lane), LANE * layout.scale
+def _spot(painter: QPainter, theme: Theme, frame: Frame, row: Row, spot: Spot, end: float) -> None:
+    y, high = layer_y(frame, row.top, spot.lane), LANE * frame.scale
     if spot.way:
         painter.setPen(QPen(theme.colour("ink"), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -41,7 +38,7 @@ def _spot(painter: QPainter, theme: Theme, layout: StripLayout, spot: Spot, end:
         painter.drawPath(path)
         return
     painter.setPen(theme.colour("ink"))
-    if layout.lanes[spot.lane] == "scat":
+    if frame.lanes[spot.lane] == "scat":
         painter.setFont(theme.font(15, QFont.Weight.Medium))
         painter.drawText(QRectF(spot.x - 60, y - high / 2, 120, high), _CENTRE, spot.text)
         return

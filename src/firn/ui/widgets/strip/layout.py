@@ -1,13 +1,11 @@
 """Where everything on the strip stands: pure geometry, for painting, hit tests, print and tests alike."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
-from itertools import pairwise
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 
-from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Sound
 from firn.session.stretch import Stretch
 from firn.session.view import PLAIN, SHOWN, View
@@ -15,7 +13,6 @@ from firn.ui.widgets.strip.geometry import (
     COUNTS,
     FEET_ROOM,
     FOOT,
-    HANDS_LANE,
     HANDS_ROOM,
     HOP,
     LANE,
@@ -31,11 +28,16 @@ from firn.ui.widgets.strip.geometry import (
     TITLES_ROOM,
     WORDS_ROOM,
     Arc,
+    Frame,
     Gap,
     Label,
     Placed,
+    Row,
     Spot,
     StripLayout,
+    below,
+    hand_y,
+    lane_y,
 )
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
 from firn.ui.widgets.strip.thread import lay_thread
@@ -50,17 +52,17 @@ def lay_out(
     extra: float = 0.0,
     least: int = LEAST_COUNTS,
     view: View = PLAIN,
+    before: StripLayout | None = None,
 ) -> StripLayout:
     """Lay a stretch out, a phrase a row or as the view says; `seen` has mirrored it and left out what is hidden.
 
     `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row;
-    a row has room for `least` counts.
+    a row has room for `least` counts. Rows that are as they were in the layout `before` are taken from it.
     """
-    pickup = min([s.place for s in stretch.sounds], default=stretch.first)
-    lead = max(Fraction(0), stretch.first - pickup)
+    lead = max(Fraction(0), stretch.first - stretch.sounds[0].place) if stretch.sounds else Fraction(0)
     room = (width - (MARGIN + RIGHT_MARGIN) * scale) / scale
     row_counts = _row_counts(stretch, room, float(lead), least, fitted=view.fitted)
-    rows_needed = max(1, -(-stretch.counts // row_counts))
+    px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
     hands = _hand_lanes(stretch) if view.shows("hands") else 0
     above = HANDS_ROOM * hands * scale
     if not view.shows("words") and not stretch.titles:
@@ -71,43 +73,91 @@ def lay_out(
     lanes = _lanes(stretch)
     closed = 0.0 if view.shows("relief") else RELIEF_ROOM * scale
     lanes_top = (RELIEF + FOOT) * scale + extra - raised - closed
-    row_height = lanes_top + LANE * scale * len(lanes) + above
-    rows = tuple(
-        (stretch.first + i * row_counts, stretch.first + (i + 1) * row_counts, i * row_height + above)
-        for i in range(rows_needed)
-    )
-    px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
-    origins = tuple(MARGIN * scale + float(lead - first) * px for first, _, _ in rows)
-    draft = StripLayout(
-        rows,
-        row_height,
-        width,
-        lead,
-        row_counts,
-        px,
-        scale,
-        above,
+    frame = Frame(
+        width=width,
+        scale=scale,
+        row_height=lanes_top + LANE * scale * len(lanes) + above,
+        row_counts=row_counts,
+        lead=lead,
+        px=px,
+        above=above,
         hands=hands,
         lanes=lanes,
         lanes_top=lanes_top,
         raised=raised,
         closed=closed,
-        origins=origins,
+        sole=1.0,
+        titled=bool(stretch.titles),
+        view=view,
     )
-    placed = _soles(draft, stretch, view)
-    return replace(
-        draft,
-        placed=placed,
-        counts=_counts(draft, stretch, placed) if view.shows("counts") else (),
-        words=_words(draft, stretch, placed, measure) if view.shows("words") else (),
-        titles=_titles(draft, stretch),
-        thread=lay_thread(draft, stretch) if view.shows("feet") else (),
-        holds=_holds(draft, stretch) if view.shows("feet") else (),
-        relief=_relief(draft, stretch) if view.shows("relief") else (),
-        arcs=_arcs(draft, stretch) if view.shows("relief") else (),
-        mirrored=view.mirrored,
-        spots=tuple(_spots(draft, stretch, placed)) if lanes else (),
-    )
+    kept = _kept(before, frame, stretch)
+    drafts = [*kept, *_drafts(frame, stretch, kept)]
+    frame = replace(frame, sole=_sole_scale(frame, drafts))
+    if before is not None and before.frame.sole != frame.sole:
+        kept = []
+    laying = _Laying(frame, stretch, measure)
+    rows = [*kept, *(laying.row(d, last=d is drafts[-1]) for d in drafts[len(kept) :])]
+    return StripLayout(frame, tuple(rows), stretch)
+
+
+def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[Row]:
+    """The first rows of another layout, as far as all that they show, and what comes next, is the same."""
+    if before is None or replace(before.frame, sole=1.0) != frame or before.stretch.first != stretch.first:
+        return []
+    old = before.stretch
+    if (old.counting, old.titles, old.beside) != (stretch.counting, stretch.titles, stretch.beside):
+        return []
+    sounds = _alike(old.sounds, stretch.sounds)
+    words = _alike(old.words, stretch.words)
+    hangs = _alike(old.hangs, stretch.hangs)
+    hung = [of[hangs].place for of in (old.hangs, stretch.hangs) if hangs < len(of)]
+    until = min([old.end, stretch.end, *hung])
+    kept = []
+    for row in before.rows[:-1]:
+        # The thread goes on to the first sound of the next row.
+        if row.end > until or row.sounds[1] + 1 > sounds or row.words_from[1] > words:
+            break
+        kept.append(row)
+    return kept
+
+
+def _alike(one: Sequence[object], two: Sequence[object]) -> int:
+    """How many of the first are the same in both."""
+    for number, (a, b) in enumerate(zip(one, two, strict=False)):
+        if a is not b and a != b:
+            return number
+    return min(len(one), len(two))
+
+
+def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[Row]) -> Iterator[Row]:
+    """The rows after those that are kept: which sounds and words stand in each, and how close they come."""
+    rows_needed = max(1, -(-stretch.counts // frame.row_counts))
+    sounds, words = stretch.sounds, stretch.words
+    at, word = (kept[-1].sounds[1], kept[-1].words_from[1]) if kept else (0, 0)
+    latest: dict[str, Fraction] = {}
+    for sound in reversed(sounds[max(0, at - 64) : at]):
+        for foot in ("left", "right"):
+            if sound.foot in (foot, "both"):
+                latest.setdefault(foot, sound.place)
+    for number in range(len(kept), rows_needed):
+        first = stretch.first + number * frame.row_counts
+        end = first + frame.row_counts
+        begins, begins_word, closest = at, word, None
+        while at < len(sounds) and (sounds[at].place < end or number == rows_needed - 1):
+            sound = sounds[at]
+            for foot in ("left", "right"):
+                if sound.foot in (foot, "both"):
+                    gap = sound.place - latest.get(foot, sound.place)
+                    latest[foot] = sound.place
+                    closest = gap if gap and (closest is None or gap < closest) else closest
+            at += 1
+        while word < len(words) and words[word][0] < at:
+            word += 1
+        yield Row(
+            number, first, end, number * frame.row_height + frame.above,
+            MARGIN * frame.scale + float(frame.lead - first) * frame.px, (begins, at), (begins_word, word),
+            float(closest) if closest is not None else None,
+        )  # fmt: skip
 
 
 def _row_counts(stretch: Stretch, room: float, lead: float, least: int, *, fitted: bool) -> int:
@@ -139,170 +189,179 @@ def _lanes(stretch: Stretch) -> tuple[str, ...]:
     return tuple(name for name in SHOWN if name in has)
 
 
-def _spots(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -> Iterator[Spot]:
-    """What stands in the lanes of the layers."""
-    lane_of = {name: n for n, name in enumerate(layout.lanes)}
-    for index, text in stretch.beside.syllables:
-        spot = placed[index]
-        yield Spot(spot.row, lane_of["scat"], spot.x, spot.x, text)
-    for place, way in stretch.beside.pulse:
-        row = layout.row_of(place)
-        yield Spot(row, lane_of["pulse"], layout.x(place, row), layout.x(place, row), "", way or "down")
-    for cue in stretch.beside.cues:
-        row = layout.row_of(cue.given)
-        x = layout.x(max(cue.given, layout.rows[0][0] - layout.lead), row)
-        last = min(cue.place + cue.length, layout.rows[row][1])
-        x1 = layout.x(last, row) - 8 if cue.length > 1 else x
-        aim = layout.x(min(cue.place, layout.rows[row][1]), row) if cue.ahead else None
-        yield Spot(row, lane_of[cue.layer], x, x1, cue.text, aim=aim)
-
-
-def _sole_scale(layout: StripLayout, stretch: Stretch) -> float:
+def _sole_scale(frame: Frame, rows: Sequence[Row]) -> float:
     """Narrower soles where the closest sounds of one foot would touch."""
-    closest = LEAST_GAP * layout.scale
-    for foot in ("left", "right"):
-        own = [s.place for s in stretch.sounds if s.foot in (foot, "both")]
-        in_a_count = ticks_in_a_count(own)
-        gaps = [b - a for a, b in pairwise(ticks(own, in_a_count)) if a < b]
-        if gaps:
-            closest = min(closest, min(gaps) / in_a_count * layout.px)
-    return max(0.45, closest / LEAST_GAP)
+    gaps = [row.closest * frame.px for row in rows if row.closest is not None]
+    return max(0.45, min([LEAST_GAP * frame.scale, *gaps]) / LEAST_GAP)
 
 
 def _box(x: float, y: float, scale: float) -> QRectF:
     return QRectF(x - WIDTH * scale / 2, y - HEIGHT * scale / 2, WIDTH * scale, HEIGHT * scale)
 
 
-def _soles(layout: StripLayout, stretch: Stretch, view: View) -> tuple[Placed, ...]:
-    scale = _sole_scale(layout, stretch)
-    placed = []
-    for index, sound in enumerate(stretch.sounds):
-        row = layout.row_of(sound.place)
-        x = layout.x(sound.place, row)
-        box, second = QRectF(), QRectF()
-        if sound.foot in ("left", "right", "both") and view.shows("feet"):
-            foot = "left" if sound.foot == "both" else sound.foot
-            box = _box(x, _sole_y(layout, row, foot, sound), scale)
-            if sound.foot == "both":
-                second = _box(x, _sole_y(layout, row, "right", sound), scale)
-        elif sound.hand and layout.hands:
-            box = QRectF(x - 9, hand_y(layout, row, sound.hand) - 7, 18, 14)
-        placed.append(Placed(index, row, x, box, second))
-    return tuple(placed)
+class _Laying:
+    """Lays single rows of a stretch."""
 
+    def __init__(self, frame: Frame, stretch: Stretch, measure: Callable[[str], float]) -> None:
+        self.frame, self.stretch, self.measure = frame, stretch, measure
+        self.lane_of = {name: n for n, name in enumerate(frame.lanes)}
+        meter = stretch.counting.meter
+        self.strong = [meter.weight(Fraction(c)) == 0 for c in range(meter.counts)]
 
-def hand_y(layout: StripLayout, row: int, hand: str) -> float:
-    """The middle of a hand's lane; of what both do the middle of both lanes."""
-    y = layout.rows[row][2] + HANDS_LANE * layout.scale + 3
-    half = HANDS_ROOM * layout.scale / 2
-    return y if layout.hands < 2 else y - half + {"left": -half, "right": half}.get(hand, 0.0)
+    def row(self, row: Row, *, last: bool) -> Row:
+        """A row with everything on it; the `last` takes what is past its end."""
+        frame, view = self.frame, self.frame.view
+        placed = self._soles(row)
+        feet, relief = view.shows("feet"), view.shows("relief")
+        return replace(
+            row,
+            placed=placed,
+            counts=self._counts(row, placed) if view.shows("counts") else (),
+            words=self._words(row, placed) if view.shows("words") else (),
+            titles=self._titles(row, last=last) if frame.titled else (),
+            thread=lay_thread(frame, row, self.stretch, last=last) if feet else (),
+            holds=self._holds(row) if feet else (),
+            relief=self._relief(row) if relief else (),
+            arcs=self._arcs(row, last=last) if relief else (),
+            spots=tuple(self._spots(row, placed, last=last)) if frame.lanes else (),
+        )
 
+    def _x(self, row: Row, place: Fraction | float) -> float:
+        return row.origin + float(place) * self.frame.px
 
-def _sole_y(layout: StripLayout, row: int, foot: str, sound: Sound) -> float:
-    """Soles that carry are strung on the thread; the others hang off it, a hop stands just above."""
-    y = layout.lane(row, foot)
-    carried = sound.weight in (foot, "both")
-    if sound.kind in ("hop", "leap", "jump", "pickup"):
-        return y - HOP * layout.scale
-    # Off the thread: a little away from the other lane.
-    return y if carried else y + (-OFF if foot == "left" else OFF) * layout.scale
+    def _in(self, row: Row, place: Fraction, *, last: bool) -> bool:
+        """Whether a place stands in a row; the first takes pick-ups, the last what is past its end."""
+        return (place >= row.first or not row.number) and (place < row.end or last)
 
+    def _soles(self, row: Row) -> tuple[Placed, ...]:
+        frame = self.frame
+        placed = []
+        for index in range(*row.sounds):
+            sound = self.stretch.sounds[index]
+            x = self._x(row, sound.place)
+            box, second = QRectF(), QRectF()
+            if sound.foot in ("left", "right", "both") and frame.view.shows("feet"):
+                foot = "left" if sound.foot == "both" else sound.foot
+                box = _box(x, _sole_y(frame, row, foot, sound), frame.sole)
+                if sound.foot == "both":
+                    second = _box(x, _sole_y(frame, row, "right", sound), frame.sole)
+            elif sound.hand and frame.hands:
+                box = QRectF(x - 9, hand_y(frame, row.top, sound.hand) - 7, 18, 14)
+            placed.append(Placed(index, row.number, x, box, second))
+        return tuple(placed)
 
-def _counts(layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...]) -> tuple[Label, ...]:
-    counting = stretch.counting
-    labels = []
-    for row, (first, end, _) in enumerate(layout.rows):
-        y = layout.below(row, COUNTS)
-        last = min(end, stretch.end)
-        for count in range(int(first), int(-(-last // 1))):
+    def _counts(self, row: Row, placed: Sequence[Placed]) -> tuple[Label, ...]:
+        counting, y = self.stretch.counting, below(self.frame, row.top, COUNTS)
+        labels = []
+        for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
             strong = count % counting.phrase == 0 or count % counting.meter.counts == 0
-            labels.append(Label(counting.counted(Fraction(count)), layout.x(count, row), y, 2 if strong else 1))
-    last_x: tuple[int, float] | None = None
-    for sound, spot in zip(stretch.sounds, placed, strict=True):
-        # Sounds at one place have one name.
-        if sound.place.denominator != 1 and (spot.row, spot.x) != last_x:
-            y = layout.below(spot.row, COUNTS)
-            labels.append(Label(sound.say, spot.x, y, 0))
-        last_x = spot.row, spot.x
-    return tuple(labels)
+            labels.append(Label(counting.counted(Fraction(count)), self._x(row, count), y, 2 if strong else 1))
+        last_x: float | None = None
+        for spot in placed:
+            sound = self.stretch.sounds[spot.index]
+            # Sounds at one place have one name.
+            if sound.place.denominator != 1 and spot.x != last_x:
+                labels.append(Label(sound.say, spot.x, y, 0))
+            last_x = spot.x
+        return tuple(labels)
 
+    def _words(self, row: Row, placed: Sequence[Placed]) -> tuple[Label, ...]:
+        """Words over their first sounds; one that would run into the next is raised out of its way, or left out."""
+        frame, sounds = self.frame, self.stretch.sounds
+        top = row.number * frame.row_height + (TITLES_ROOM if frame.titled else 0.0) * frame.scale
+        labels: list[Label] = []
+        ends: dict[int, float] = {}
+        for index, text in self.stretch.words[slice(*row.words_from)]:
+            if not text or not row.sounds[0] <= index < row.sounds[1]:
+                continue
+            spot = placed[index - row.sounds[0]]
+            alone = sum(s.use == sounds[index].use for s in sounds[index : index + 2]) == 1
+            wide = self.measure(text)
+            x = spot.x - (wide / 2 if alone else 9 * frame.scale)
+            for level in (0, 1):
+                if x >= ends.get(level, -1e9):
+                    labels.append(Label(text, x, top + (31 - 17 * level) * frame.scale, level))
+                    ends[level] = x + wide + 8
+                    break
+        return tuple(labels)
 
-def _words(
-    layout: StripLayout, stretch: Stretch, placed: tuple[Placed, ...], measure: Callable[[str], float]
-) -> tuple[Label, ...]:
-    """Words over their first sounds; one that would run into the next is raised out of its way, or left out."""
-    labels: list[Label] = []
-    ends: dict[tuple[int, int], float] = {}
-    for index, text in stretch.words:
-        if not text or index >= len(placed):
-            continue
-        spot = placed[index]
-        alone = sum(s.use == stretch.sounds[index].use for s in stretch.sounds[index : index + 2]) == 1
-        x = spot.x - (measure(text) / 2 if alone else 9 * layout.scale)
-        for level in (0, 1):
-            if x >= ends.get((spot.row, level), -1e9):
-                top = layout.top_of(spot.row) + (TITLES_ROOM if stretch.titles else 0.0) * layout.scale
-                y = top + (31 - 17 * level) * layout.scale
-                labels.append(Label(text, x, y, level))
-                ends[spot.row, level] = x + measure(text) + 8
-                break
-    return tuple(labels)
+    def _titles(self, row: Row, *, last: bool) -> tuple[Label, ...]:
+        """Names of the parts that begin, above the words: at the edge of their row, or over their first count."""
+        frame = self.frame
+        y = row.number * frame.row_height + 13 * frame.scale
+        return tuple(
+            Label(text, self._x(row, place) if place > row.first else 24.0 * frame.scale, y, 1)
+            for place, text in self.stretch.titles
+            if self._in(row, place, last=last)
+        )
 
+    def _holds(self, row: Row) -> tuple[Gap, ...]:
+        gaps = []
+        frame, sounds = self.frame, self.stretch.sounds
+        for index in range(*row.sounds):
+            sound = sounds[index]
+            if sound.kind != "hold":
+                continue
+            x0 = self._x(row, sound.place)
+            x1 = min(self._x(row, sound.place + sound.length), frame.width - 8)
+            following = next((s for s in sounds[index + 1 : row.sounds[1]] if s.place > sound.place), None)
+            if following is not None:
+                # A pick-up into the next count stands inside the last one.
+                x1 = min(x1, self._x(row, following.place))
+            middle = (lane_y(frame, row.top, "left") + lane_y(frame, row.top, "right")) / 2
+            half = 13 * frame.scale
+            gaps.append(Gap(index, row.number, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))
+        return tuple(gaps)
 
-def _titles(layout: StripLayout, stretch: Stretch) -> tuple[Label, ...]:
-    """Names of the parts that begin, above the words: at the edge of their row, or over their first count."""
-    labels = []
-    for place, text in stretch.titles:
-        row = layout.row_of(place)
-        inside = place > layout.rows[row][0]
-        x = layout.x(place, row) if inside else 24.0 * layout.scale
-        labels.append(Label(text, x, layout.top_of(row) + 13 * layout.scale, 1))
-    return tuple(labels)
-
-
-def _holds(layout: StripLayout, stretch: Stretch) -> tuple[Gap, ...]:
-    gaps = []
-    for index, sound in enumerate(stretch.sounds):
-        if sound.kind != "hold":
-            continue
-        row = layout.row_of(sound.place)
-        x0 = layout.x(sound.place, row)
-        x1 = min(layout.x(sound.place + sound.length, row), layout.width - 8)
-        following = next((s for s in stretch.sounds[index + 1 :] if s.place > sound.place), None)
-        if following is not None and layout.row_of(following.place) == row:
-            # A pick-up into the next count stands inside the last one.
-            x1 = min(x1, layout.x(following.place, row))
-        middle = (layout.lane(row, "left") + layout.lane(row, "right")) / 2
-        half = 13 * layout.scale
-        gaps.append(Gap(index, row, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))
-    return tuple(gaps)
-
-
-def _relief(layout: StripLayout, stretch: Stretch) -> tuple[tuple[float, float, int, bool], ...]:
-    """The meter's own weight under each count and half: x, y, strength 0 to 3, and whether a sound is there."""
-    counting = stretch.counting
-    parts = 3 if counting.meter.compound or counting.feel.swing else 2
-    sounded = {(s.place.numerator, s.place.denominator) for s in stretch.sounds if s.heard}
-    strong = [counting.meter.weight(Fraction(c)) == 0 for c in range(counting.meter.counts)]
-    marks = []
-    for row, (first, end, _) in enumerate(layout.rows):
-        y = layout.below(row, RELIEF)
-        last = min(end, stretch.end)
-        for count in range(int(first), int(-(-last // 1))):
-            strength = 3 if count % counting.phrase == 0 else 2 if strong[count % len(strong)] else 1
-            marks.append((layout.x(count, row), y, strength, (count, 1) in sounded))
+    def _relief(self, row: Row) -> tuple[tuple[float, float, int, bool], ...]:
+        """The meter's own weight under each count and its parts."""
+        counting, y = self.stretch.counting, below(self.frame, row.top, RELIEF)
+        parts = 3 if counting.meter.compound or counting.feel.swing else 2
+        own = self.stretch.sounds[slice(*row.sounds)]
+        sounded = {(s.place.numerator, s.place.denominator) for s in own if s.heard}
+        marks = []
+        for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
+            strength = 3 if count % counting.phrase == 0 else 2 if self.strong[count % len(self.strong)] else 1
+            marks.append((self._x(row, count), y, strength, (count, 1) in sounded))
             for part in range(1, parts):
                 at = count * parts + part
-                marks.append((layout.x(at / parts, row), y, 0, (at, parts) in sounded))
-    return tuple(marks)
+                marks.append((self._x(row, at / parts), y, 0, (at, parts) in sounded))
+        return tuple(marks)
+
+    def _arcs(self, row: Row, *, last: bool) -> tuple[Arc, ...]:
+        y = below(self.frame, row.top, RELIEF + 4)
+        arcs = []
+        for hang in self.stretch.hangs:
+            if self._in(row, hang.place, last=last):
+                past = hang.over >= min(row.end, self.stretch.end)
+                x1 = self.frame.width - 8 if past else self._x(row, hang.over)
+                arcs.append(Arc(row.number, self._x(row, hang.place), x1, y, past))
+        return tuple(arcs)
+
+    def _spots(self, row: Row, placed: Sequence[Placed], *, last: bool) -> Iterator[Spot]:
+        """What stands in the lanes of the layers."""
+        beside, lane_of, number = self.stretch.beside, self.lane_of, row.number
+        for index, text in beside.syllables:
+            if row.sounds[0] <= index < row.sounds[1]:
+                x = placed[index - row.sounds[0]].x
+                yield Spot(number, lane_of["scat"], x, x, text)
+        for place, way in beside.pulse:
+            if self._in(row, place, last=last):
+                yield Spot(number, lane_of["pulse"], self._x(row, place), self._x(row, place), "", way or "down")
+        for cue in beside.cues:
+            if not self._in(row, cue.given, last=last):
+                continue
+            x = self._x(row, max(cue.given, self.stretch.first - self.frame.lead))
+            x1 = self._x(row, min(cue.place + cue.length, row.end)) - 8 if cue.length > 1 else x
+            aim = self._x(row, min(cue.place, row.end)) if cue.ahead else None
+            yield Spot(number, lane_of[cue.layer], x, x1, cue.text, aim=aim)
 
 
-def _arcs(layout: StripLayout, stretch: Stretch) -> tuple[Arc, ...]:
-    arcs = []
-    for hang in stretch.hangs:
-        row = layout.row_of(hang.place)
-        y = layout.below(row, RELIEF + 4)
-        past = hang.over >= min(layout.rows[row][1], stretch.end)
-        x1 = layout.width - 8 if past else layout.x(hang.over, row)
-        arcs.append(Arc(row, layout.x(hang.place, row), x1, y, past))
-    return tuple(arcs)
+def _sole_y(frame: Frame, row: Row, foot: str, sound: Sound) -> float:
+    """Soles that carry are strung on the thread; the others hang off it, a hop stands just above."""
+    y = lane_y(frame, row.top, foot)
+    carried = sound.weight in (foot, "both")
+    if sound.kind in ("hop", "leap", "jump", "pickup"):
+        return y - HOP * frame.scale
+    # Off the thread: a little away from the other lane.
+    return y if carried else y + (-OFF if foot == "left" else OFF) * frame.scale

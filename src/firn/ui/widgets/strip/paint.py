@@ -10,9 +10,18 @@ from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 from firn.core.piece.piece import Sound
 from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.geometry import COUNTS, Arc, Placed, Run, StripLayout
+from firn.ui.widgets.strip.geometry import (
+    COUNTS,
+    Arc,
+    Placed,
+    Row,
+    Run,
+    StripLayout,
+    below,
+    hand_y,
+    lane_y,
+)
 from firn.ui.widgets.strip.lanes import paint_lanes
-from firn.ui.widgets.strip.layout import hand_y
 from firn.ui.widgets.strip.soles import Look, paint_sole
 
 
@@ -39,60 +48,57 @@ class StripPainter:
 
     def __init__(self, theme: Theme, layout: StripLayout, stretch: Stretch, overlay: Overlay) -> None:
         self._theme, self._layout, self._stretch, self._over = theme, layout, stretch, overlay
-        self._s = layout.scale
+        self._frame, self._s = layout.frame, layout.scale
 
     def paint(self, painter: QPainter, rows: Sequence[int]) -> None:
         """Paint some rows."""
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        shown = set(rows)
-        for row in rows:
+        shown = [self._layout.rows[number] for number in rows]
+        for row in shown:
             self._ground(painter, row)
-        for run in self._layout.thread:
-            if run.row in shown:
+        for row in shown:
+            for run in row.thread:
                 self._run(painter, run)
-        for gap in self._layout.holds:
-            if gap.row in shown:
+            for gap in row.holds:
                 self._hold(painter, gap.box)
-        for placed in self._layout.placed:
-            if placed.row in shown:
-                self._sound(painter, placed)
-        for arc in self._layout.arcs:
-            if arc.row in shown:
+            for placed in row.placed:
+                self._sound(painter, row, placed)
+            for arc in row.arcs:
                 self._arc(painter, arc)
-        if self._layout.lanes:
-            paint_lanes(painter, self._theme, self._layout, shown)
-        self._texts(painter, shown)
-        if self._over.verdict is not None:
-            self._verdict(painter, shown)
+            if self._frame.lanes:
+                paint_lanes(painter, self._theme, self._frame, row)
+        for row in shown:
+            self._texts(painter, row)
+            if self._over.verdict is not None:
+                self._verdict(painter, row)
 
     # Ground
 
-    def _ground(self, painter: QPainter, row: int) -> None:
-        theme, layout = self._theme, self._layout
+    def _ground(self, painter: QPainter, row: Row) -> None:
+        theme, frame = self._theme, self._frame
         painter.setFont(theme.font(16, QFont.Weight.DemiBold))
-        for foot, letter in () if layout.raised else (("left", "L"), ("right", "R")):
+        for foot, letter in () if frame.raised else (("left", "L"), ("right", "R")):
             painter.setPen(theme.colour(foot))
-            y = layout.lane(row, foot)
+            y = lane_y(frame, row.top, foot)
             painter.drawText(QRectF(3 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
-        if layout.hands:
+        if frame.hands:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("quiet"))
-            painter.drawText(QPointF(4 * self._s, hand_y(layout, row, "both") + 5 * self._s), "hands")
-        if layout.mirrored:
+            painter.drawText(QPointF(4 * self._s, hand_y(frame, row.top, "both") + 5 * self._s), "hands")
+        if frame.view.mirrored:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("chosen"))
-            painter.drawText(QPointF(4 * self._s, layout.below(row, COUNTS)), "mirrored")
-        top = layout.rows[row][2]
-        for label in layout.counts:
-            if label.strength and not layout.raised and top <= label.y < top + layout.row_height:
-                pen = QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1)
-                painter.setPen(pen)
-                y0 = layout.lane(row, "left") - 26 * self._s
-                painter.drawLine(QPointF(label.x, y0), QPointF(label.x, layout.lane(row, "right") + 26 * self._s))
-        if layout.px * self._s >= 20:
-            for x, y, strength, sounded in layout.relief:
-                if top <= y < top + layout.row_height:
-                    self._rise(painter, x, y, strength, sounded)
+            painter.drawText(QPointF(4 * self._s, below(frame, row.top, COUNTS)), "mirrored")
+        if not frame.raised:
+            y0 = lane_y(frame, row.top, "left") - 26 * self._s
+            y1 = lane_y(frame, row.top, "right") + 26 * self._s
+            for label in row.counts:
+                if label.strength:
+                    painter.setPen(QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1))
+                    painter.drawLine(QPointF(label.x, y0), QPointF(label.x, y1))
+        if frame.px * self._s >= 20:
+            for rise in row.relief:
+                self._rise(painter, *rise)
 
     def _rise(self, painter: QPainter, x: float, y: float, strength: int, sounded: bool) -> None:
         width, height = ((8, 3), (8, 7), (8, 9), (8, 13))[strength]
@@ -158,11 +164,11 @@ class StripPainter:
         painter.setFont(self._theme.font(15))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "hold")
 
-    def _sound(self, painter: QPainter, placed: Placed) -> None:
+    def _sound(self, painter: QPainter, row: Row, placed: Placed) -> None:
         sound = self._stretch.sounds[placed.index]
         if placed.box.isNull():
-            if sound.kind not in ("hold",) and not sound.hand and not self._layout.raised:
-                self._move(painter, placed, sound)
+            if sound.kind not in ("hold",) and not sound.hand and not self._frame.raised:
+                self._move(painter, row, placed)
             return
         if placed.index in self._over.picked or (placed.index == self._over.current and self._over.focus):
             self._ring(painter, placed.box)
@@ -188,7 +194,7 @@ class StripPainter:
             self._marks_on(painter, box, sound, self._theme.colour("bad") if missing else colour)
         level = self._over.marks.get(placed.index)
         if level:
-            self._flag(painter, placed, level)
+            self._flag(painter, row, placed, level)
 
     def _marks_on(self, painter: QPainter, box: QRectF, sound: Sound, colour: QColor) -> None:
         painter.setPen(QPen(colour, 1.3))
@@ -228,10 +234,9 @@ class StripPainter:
             path.quadTo(c.x() + 0.5 * way, c.y(), c.x() + 7.5 * way, c.y() + 7)
             painter.drawPath(path)
 
-    def _move(self, painter: QPainter, placed: Placed, sound: Sound) -> None:
+    def _move(self, painter: QPainter, row: Row, placed: Placed) -> None:
         """A silent move of the body: a small open ring between the lanes."""
-        row = placed.row
-        y = (self._layout.lane(row, "left") + self._layout.lane(row, "right")) / 2
+        y = (lane_y(self._frame, row.top, "left") + lane_y(self._frame, row.top, "right")) / 2
         painter.setPen(QPen(self._theme.colour("quiet"), 1.6))
         painter.setBrush(self._theme.colour("paper"))
         painter.drawEllipse(QPointF(placed.x, y), 6, 6)
@@ -241,72 +246,61 @@ class StripPainter:
         painter.setBrush(self._theme.colour("chosen_wash"))
         painter.drawRoundedRect(box.adjusted(-7, -7, 7, 7), 9, 9)
 
-    def _flag(self, painter: QPainter, placed: Placed, level: str) -> None:
+    def _flag(self, painter: QPainter, row: Row, placed: Placed, level: str) -> None:
         """A finding's mark under the counts, with a hairline to its sound."""
         colour = self._theme.colour("bad" if level == "bad" else "look")
-        y = self._layout.below(placed.row, COUNT_MARK)
+        y = below(self._frame, row.top, COUNT_MARK)
         painter.setPen(QPen(colour, 1.2))
         # The hairline goes on under the count, which stays readable.
-        above, below = (self._layout.below(placed.row, COUNTS + shift) for shift in (-26, 9))
-        if placed.box.bottom() + 2 < above:
-            painter.drawLine(QPointF(placed.x, placed.box.bottom() + 2), QPointF(placed.x, above))
-        painter.drawLine(QPointF(placed.x, below), QPointF(placed.x, y - 8))
+        over, under = (below(self._frame, row.top, COUNTS + shift) for shift in (-26, 9))
+        if placed.box.bottom() + 2 < over:
+            painter.drawLine(QPointF(placed.x, placed.box.bottom() + 2), QPointF(placed.x, over))
+        painter.drawLine(QPointF(placed.x, under), QPointF(placed.x, y - 8))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         paint_mark(painter, QPointF(placed.x, y), level)
 
     # Texts
 
-    def _texts(self, painter: QPainter, shown: set[int]) -> None:
-        theme, layout = self._theme, self._layout
-
-        def visible(y: float) -> bool:
-            row = min(len(layout.rows) - 1, max(0, int(y // layout.row_height)))
-            return row in shown
-
+    def _texts(self, painter: QPainter, row: Row) -> None:
+        theme = self._theme
         painter.setFont(theme.font(17, QFont.Weight.Medium))
         painter.setPen(theme.colour("ink"))
-        for label in layout.words:
-            if visible(label.y):
-                painter.drawText(QPointF(label.x, label.y), label.text)
+        for label in row.words:
+            painter.drawText(QPointF(label.x, label.y), label.text)
         painter.setFont(theme.font(14, QFont.Weight.DemiBold))
         painter.setPen(theme.colour("chosen"))
-        for label in layout.titles:
-            if visible(label.y):
-                painter.drawText(QPointF(label.x, label.y), label.text)
-        for label in layout.counts:
-            if not visible(label.y):
-                continue
-            size, weight = ((16, QFont.Weight.Normal), (20, QFont.Weight.Normal), (22, QFont.Weight.Bold))[
-                label.strength
-            ]
+        for label in row.titles:
+            painter.drawText(QPointF(label.x, label.y), label.text)
+        for strength, (size, weight) in enumerate(
+            ((16, QFont.Weight.Normal), (20, QFont.Weight.Normal), (22, QFont.Weight.Bold))
+        ):
             painter.setFont(theme.font(size, weight))
-            painter.setPen(theme.colour("ink" if label.strength else "quiet"))
+            painter.setPen(theme.colour("ink" if strength else "quiet"))
             high = 1.5 * painter.font().pixelSize()
-            box = QRectF(label.x - 40, label.y + 6 * self._s - high, 80, high)
-            painter.drawText(box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, label.text)
+            for label in row.counts:
+                if label.strength == strength:
+                    box = QRectF(label.x - 40, label.y + 6 * self._s - high, 80, high)
+                    painter.drawText(box, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, label.text)
 
     # Verdict
 
-    def _verdict(self, painter: QPainter, shown: set[int]) -> None:
+    def _verdict(self, painter: QPainter, row: Row) -> None:
         """The take under the counts: a tick where a sound should be, a bar to where it was."""
-        theme, layout = self._theme, self._layout
+        theme, y = self._theme, below(self._frame, row.top, TAKE)
         assert self._over.verdict is not None
-        for row in shown:
-            y = layout.below(row, TAKE)
-            painter.setPen(QPen(theme.colour("hairline"), 1.4))
-            painter.drawLine(QPointF(78 * self._s, y), QPointF(layout.width - 24, y))
-            painter.setPen(theme.colour("quiet"))
-            painter.setFont(theme.font(14, QFont.Weight.Medium))
-            painter.drawText(QRectF(14, y - 12, 56 * self._s, 24), Qt.AlignmentFlag.AlignVCenter, "take, ms")
-        for placed in layout.placed:
+        painter.setPen(QPen(theme.colour("hairline"), 1.4))
+        painter.drawLine(QPointF(78 * self._s, y), QPointF(self._frame.width - 24, y))
+        painter.setPen(theme.colour("quiet"))
+        painter.setFont(theme.font(14, QFont.Weight.Medium))
+        painter.drawText(QRectF(14, y - 12, 56 * self._s, 24), Qt.AlignmentFlag.AlignVCenter, "take, ms")
+        for placed in row.placed:
             verdict = self._over.verdict.get(placed.index)
-            if verdict is not None and placed.row in shown:
-                self._judged(painter, placed, *verdict)
+            if verdict is not None:
+                self._judged(painter, y, placed, *verdict)
 
-    def _judged(self, painter: QPainter, placed: Placed, heard: str, ms: float | None) -> None:
+    def _judged(self, painter: QPainter, y: float, placed: Placed, heard: str, ms: float | None) -> None:
         theme = self._theme
-        y = self._layout.below(placed.row, TAKE)
         painter.setFont(theme.font(14, QFont.Weight.DemiBold if heard != "on" else QFont.Weight.Normal))
         if ms is None:
             painter.setPen(theme.colour("bad"))

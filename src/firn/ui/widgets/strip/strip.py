@@ -19,11 +19,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from firn.core.reading.sentences import REASONS
-from firn.session.stretch import Stretch, grown, with_sound
+from firn.session.stretch import Stretch, described, grown
 from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout
+from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout, drawn
 from firn.ui.widgets.strip.hand import asked
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
@@ -33,8 +32,6 @@ REACH = 16
 """How far words of a row may reach out of it where it is drawn smaller than they are, in px."""
 
 MARK_ROOM = 10.0
-HANDS = {"left": "left hand, ", "right": "right hand, ", "both": "both hands, ", "either": "one hand, "}
-WEIGHTS = {"both": "weight on both", "air": "in the air", "seat": "seated"}
 LEAST_WIDTH = 240
 MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
@@ -63,7 +60,8 @@ class Strip(QWidget):
         self._goal: Fraction | None = None
         self.may_draw = False
         self._room = 0
-        self._drawn: list[list[object]] = []
+        self._drawn: StripLayout | None = None
+        self._layouts: dict[float, StripLayout] = {}
         self._marked: set[int] = set()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
@@ -86,9 +84,8 @@ class Strip(QWidget):
         before = self._overlay.marks
         if marks != before and self._layout is not None:
             self._overlay = replace(self._overlay, marks=marks)
-            placed = self._layout.placed
-            self._update_rows({placed[i].row for i in {*before, *marks} if i < len(placed)} | self._marked)
-            self._marked = {placed[i].row for i in marks if i < len(placed)}
+            self._update_rows({self._layout.row_with(i) for i in {*before, *marks}} | self._marked)
+            self._marked = {self._layout.row_with(i) for i in marks}
 
     def show_verdict(self, verdict: dict[int, tuple[str, float | None]] | None) -> None:
         """Lay a take's verdict under the strip, or take it away."""
@@ -163,30 +160,18 @@ class Strip(QWidget):
         self._overlay = replace(self._overlay, current=index, picked=range(0))
         self.setAccessibleDescription(self.describe(index) if index is not None else "")
         if self._layout is not None and self.hasFocus():
-            placed = self._layout.placed
-            self._update_rows({placed[i].row for i in (left, index) if i is not None and i < len(placed)})
+            self._update_rows({self._layout.row_with(i) for i in (left, index) if i is not None})
 
     def describe(self, index: int) -> str:
-        """A sound in words: its count, foot, kind, word, why that foot, and the weight after it."""
+        """A sound in words."""
         assert self._stretch is not None
-        sound = self._stretch.sounds[index]
-        word = next((t for i, t in reversed(self._stretch.words) if i <= index), "")
-        foot = f"{sound.foot} " if sound.foot else HANDS.get(sound.hand, "")
-        kinds = ({"flat": "stamp"}.get(k, k.replace("_", " ")) for k in (sound.kind, *sound.others))
-        kind = " or ".join(kinds)
-        weight = WEIGHTS.get(sound.weight, f"weight {sound.weight}")
-        name = self._stretch.counting.name(sound.place)
-        of = f" of {word}" if word and word != kind else ""
-        why = f" ({REASONS[sound.reason]})" if sound.reason else ""
-        optional = ", may be left out" if sound.optional else ""
-        voiced = "voiced " if sound.voiced else ""
-        beside = "".join(f", {text}" for text in with_sound(self._stretch, index))
-        return f"{name}: {foot}{voiced}{kind}{of}{why}{optional}, {weight}{beside}"
+        return described(self._stretch, index)
 
     # Geometry
 
     def _restyle(self) -> None:
         self._widths.clear()
+        self._layouts.clear()
         self._relay()
         self.update()
 
@@ -214,10 +199,11 @@ class Strip(QWidget):
                 extra=extra * scale,
                 least=self._least,
                 view=self._view,
+                before=self._layouts.get(scale),
             )
 
         least = self._theme.percent / 100
-        self._layout = laid(least)
+        self._layout = first = laid(least)
         # A short part is drawn larger: there is room, and feet are read from afar.
         grown = min(MOST_GROWN, (self._room - 8) / self._layout.height) * least if self._layout.height else least
         # A little too high is drawn a little smaller; more than that scrolls.
@@ -227,12 +213,14 @@ class Strip(QWidget):
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)
             self.updateGeometry()
-        before, self._drawn = self._drawn, self._layout.drawn(self._stretch)
-        if len(before) != len(self._drawn):
+        self._layouts = {layout.scale: layout for layout in (first, self._layout)}
+        before, self._drawn = self._drawn, self._layout
+        if before is None or before.frame != self._layout.frame or len(before.rows) != len(self._layout.rows):
             self.update()
             return
         # Typing changes a row: the others stand as they are.
-        self._update_rows({i for i, (a, b) in enumerate(zip(before, self._drawn, strict=True)) if a != b})
+        pairs = zip(before.rows, self._layout.rows, strict=True)
+        self._update_rows({a.number for a, b in pairs if a is not b and drawn(before, a) != drawn(self._layout, b)})
 
     def _update_rows(self, rows: Iterable[int]) -> None:
         """Paint some rows again, with what reaches out of them."""
@@ -265,7 +253,7 @@ class Strip(QWidget):
     def row_shown(self, index: int) -> QRect:
         """The rectangle of the row that a sound stands in."""
         assert self._layout is not None
-        row = self._layout.placed[index].row
+        row = self._layout.row_with(index)
         return QRect(0, int(self._layout.top_of(row)), self.width(), int(self._layout.row_height))
 
     # Painting

@@ -2,46 +2,75 @@
 
 from fractions import Fraction
 
-from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.session.stretch import Stretch
-from firn.ui.widgets.strip.geometry import Run, StripLayout
+from firn.ui.widgets.strip.geometry import Frame, Row, Run, lane_y
 
 
-def lay_thread(layout: StripLayout, stretch: Stretch) -> tuple[Run, ...]:
-    """The thread from before the first sound to the end, swinging over where the weight does."""
-    if not stretch.sounds:
+def lay_thread(frame: Frame, row: Row, stretch: Stretch, *, last: bool) -> tuple[Run, ...]:
+    """The thread of one row, from what came before it to its end, swinging over where the weight does.
+
+    The `last` row takes what is past its end.
+    """
+    sounds = stretch.sounds
+    if not sounds:
         return ()
-    first = stretch.sounds[0]
-    weight = previous = _before(stretch)
-    places = [min(first.place, stretch.first), *(s.place for s in stretch.sounds), stretch.end]
-    in_a_count = ticks_in_a_count([*places, layout.lead])
-    at, *ends = ticks(places, in_a_count)
-    position = min(first.position, stretch.first)
-    sounding = [*(s.position for s in stretch.sounds), stretch.end]
-    after = [*(s.weight for s in stretch.sounds), stretch.sounds[-1].weight]
+    first, end = row.sounds
+    if first == 0:
+        at, position = min(sounds[0].place, stretch.first), min(sounds[0].position, stretch.first)
+        weight = previous = _before(stretch)
+    else:
+        at, position = sounds[first - 1].place, sounds[first - 1].position
+        weight = previous = sounds[first - 1].weight
+    events = [(s.place, s.position, s.weight) for s in sounds[first:end]]
+    after = (sounds[end].place, sounds[end].position) if end < len(sounds) else (stretch.end, stretch.end)
+    events.append((*after, ""))
+    until_end = max(row.end, stretch.end) if last else row.end
     runs: list[Run] = []
-    for until, sounds, becomes in zip(ends, sounding, after, strict=True):
+    for until, sounding, becomes in events:
         if until > at:
-            runs += _runs(layout, in_a_count, at, until, position, sounds, weight, previous)
-            at, position = until, sounds
-            previous = weight
+            start = row.first if at < row.first and row.number else at
+            stop = min(until, until_end)
+            if stop > start:
+                share = (sounding - position) / (until - at)
+                runs.append(
+                    _run(
+                        frame, row, start, stop, weight, previous,
+                        position + (start - at) * share, position + (stop - at) * share, cut=stop < until,
+                    )
+                )  # fmt: skip
+            at, position, previous = until, sounding, weight
         weight = becomes
-    return tuple(_swung(runs, layout.scale))
+    return tuple(_swung(runs, frame.scale, begins=first == 0))
 
 
-def _swung(runs: list[Run], scale: float) -> list[Run]:
+def _run(
+    frame: Frame, row: Row, start: Fraction, stop: Fraction, weight: str, before: str, sounds: Fraction,
+    until: Fraction, *, cut: bool,
+) -> Run:  # fmt: skip
+    x0, x1 = row.origin + float(start) * frame.px, row.origin + float(stop) * frame.px
+    if cut:
+        x1 += 14
+    if start in (row.first, row.first - frame.lead if not row.number else row.first):
+        x0 = min(x0, row.origin + float(row.first) * frame.px - 26 * frame.scale)
+    y1 = _y(frame, row, weight)
+    # From both feet nothing swings: the line of the foot that stays goes on.
+    y0 = y1 if before == "both" else _y(frame, row, before)
+    style = weight if weight in ("both", "air", "seat") else "on"
+    return Run(row.number, x0, x1, y0, y1, style, sounds, until)
+
+
+def _swung(runs: list[Run], scale: float, *, begins: bool) -> list[Run]:
     """The runs with the room that each swing takes from the run before it."""
     swung: list[Run] = []
     for number, run in enumerate(runs):
         room = cut = 0.0
         if run.y0 != run.y1:
-            before = runs[number - 1] if number else None
-            if before is None:
+            if number:
+                room = _room(runs[number - 1], scale)
+            elif begins:
                 room = 14 * scale
-            elif before.row == run.row:
-                room = _room(before, scale)
         after = runs[number + 1] if number + 1 < len(runs) else None
-        if after is not None and after.y0 != after.y1 and after.row == run.row:
+        if after is not None and after.y0 != after.y1:
             cut = _room(run, scale)
         swung.append(Run(run.row, run.x0, run.x1, run.y0, run.y1, run.style, run.start, run.end, room, cut))
     return swung
@@ -62,42 +91,7 @@ def _before(stretch: Stretch) -> str:
     return {"left": "right", "right": "left"}.get(first.foot, "left")
 
 
-def _y(layout: StripLayout, row: int, weight: str) -> float:
+def _y(frame: Frame, row: Row, weight: str) -> float:
     if weight in ("left", "right"):
-        return layout.lane(row, weight)
-    return (layout.lane(row, "left") + layout.lane(row, "right")) / 2
-
-
-def _runs(
-    layout: StripLayout,
-    in_a_count: int,
-    at: int,
-    until: int,
-    start: Fraction,
-    end: Fraction,
-    weight: str,
-    before: str,
-) -> list[Run]:
-    """One event's thread, cut at the ends of rows; `at` and `until` in ticks, so many in a count."""
-    runs = []
-    style = weight if weight in ("both", "air", "seat") else "on"
-    begins = int(layout.rows[0][0]) * in_a_count
-    row_ticks = layout.row_counts * in_a_count
-    last = len(layout.rows) - 1
-    while at < until:
-        row = min(last, max(0, (at - begins) // row_ticks))
-        row_start = begins + row * row_ticks
-        row_end = row_start + row_ticks if row < last else until
-        stop = min(until, row_end)
-        middle = end if stop == until else start + (end - start) * Fraction(stop - at, until - at)
-        x0, x1 = layout.x(at / in_a_count, row), layout.x(stop / in_a_count, row)
-        if stop == row_end and stop < until:
-            x1 += 14
-        if at == row_start - (int(layout.lead * in_a_count) if row == 0 else 0) or at == row_start:
-            x0 = min(x0, layout.x(row_start / in_a_count, row) - 26 * layout.scale)
-        y1 = _y(layout, row, weight)
-        # From both feet nothing swings: the line of the foot that stays goes on.
-        y0 = y1 if before == "both" else _y(layout, row, before)
-        runs.append(Run(row, x0, x1, y0, y1, style, start, middle))
-        at, start, before = stop, middle, weight
-    return runs
+        return lane_y(frame, row.top, weight)
+    return (lane_y(frame, row.top, "left") + lane_y(frame, row.top, "right")) / 2
