@@ -74,6 +74,10 @@ def main() -> None:
         window.desk.go_to(piece.id, "combo")
         shot("write-combo")
         window.desk.go_to(piece.id, piece.parts[0].id)
+        other = session.book.pieces[1]
+        window.desk.go_to(other.id, other.parts[0].id)
+        shot("write-layers")
+        window.desk.go_to(piece.id, piece.parts[0].id)
         window.show_page(1)
         window.listen_page.takes.setCurrentRow(1)
         settle(running)

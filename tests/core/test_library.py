@@ -50,6 +50,15 @@ class WordTest(unittest.TestCase):
     def test_found_by_the_name_that_was_typed(self) -> None:
         self.assertEqual(search(shipped(), Wanted(text="golpe"))[0].name, "golpe")
 
+    def test_stance_before_and_after(self) -> None:
+        """A flick that crosses ends crossed; a brush leaves its foot off the floor (common practice, no source)."""
+        self.assertIn("Stance: together before, crossed after.", in_words(facts(card("flick cross"))))
+        self.assertIn("Afterwards the right foot off the floor.", in_words(facts(card("shuffle"))))
+        self.assertIn("Afterwards the right foot flat, the left foot flat.", in_words(facts(card("cramp roll"))))
+        with self.assertRaisesRegex(CardError, "stance must be two of together"):
+            card_from({"name": "gate swing", "sounds": ["brush A"], "stance": ["wide", "together"]})
+        self.assertEqual(card_from(table_of(card("flick cross"))).stance, ("together", "crossed"))
+
     def test_nothing(self) -> None:
         self.assertEqual(names(text="zzzzqqqq"), [])
 

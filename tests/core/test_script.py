@@ -287,6 +287,12 @@ class ComboTest(unittest.TestCase):
         items, problems = read_combo(text.split("\n"), ["A", "Break", "And one"])
         self.assertEqual(([i.part for i in items], problems), (parts, []))
 
+    def test_a_part_that_is_called_part(self) -> None:
+        read = read_script("part Part 2\n1 step  2 step\ncombo\nPart 2 x2\npart Last\n1 step")
+        self.assertEqual([p.name for p in read.parts], ["Part 2", "Last"])
+        self.assertEqual([i.part for i in read.combo], ["Part 2"])
+        self.assertEqual(read.problems, ())
+
     def test_an_ending_for_each_time(self) -> None:
         items, problems = read_combo(["A x4, ends: 8 stamp, 2nd time: 8 stomp, last time ends: 8 touch"], ["A"])
         self.assertEqual(problems, [])

@@ -7,8 +7,9 @@ from tests.ui.window import CTRL, SHIFT, WindowCase
 
 
 class WordsTest(WindowCase):
-    def ask(self, others: str = "", *, always: bool = False, **words: str) -> None:
+    def ask(self, others: str = "", *, always: bool = False, handed: str = "right", **words: str) -> None:
         def fill(dialog) -> None:
+            dialog.handed.setCurrentText(f"the {handed} hand")
             for word, meaning in words.items():
                 dialog.choices[word].setCurrentText(meaning)
             dialog.others.setText(others)
@@ -41,8 +42,17 @@ class WordsTest(WindowCase):
         self.assertEqual(self.desk.settings.words, ())
 
     def test_new_pieces_have_them_too(self) -> None:
-        self.ask(stamp="stomp", always=True)
+        self.ask(stamp="stomp", always=True, handed="left")
         self.answers.named = "Second"
         self.key(Qt.Key.Key_N, CTRL)
         self.assertEqual((self.desk.settings.name, self.desk.settings.words), ("Second", (("stamp", "stomp"),)))
+        self.assertEqual(self.desk.settings.handed, "left")
         self.assertEqual(load_settings(self.folder / "settings.json").words, (("stamp", "stomp"),))
+
+    def test_the_hand_that_leads(self) -> None:
+        self.type("1 step\nleading hand: 1 pat")
+        self.ask(handed="left")
+        self.assertEqual([s.hand for s in self.desk.stretch.sounds if s.hand], ["left"])
+        self.answers.fill = lambda dialog: None
+        self.key(Qt.Key.Key_F4)
+        self.assertEqual(self.desk.settings.handed, "left")

@@ -3,10 +3,11 @@
 import unittest
 
 from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 
 from firn.session.session import Session
-from tests.support import F, wait
+from tests.support import F, cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
@@ -348,3 +349,43 @@ class DanceTest(WindowCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class CountsTest(WindowCase):
+    def test_filled_in_by_a_key_and_taken_back(self) -> None:
+        self.type("flap  flap  step   # go")
+        self.key(Qt.Key.Key_C, CTRL | SHIFT, on=self.editor)
+        self.assertEqual(self.editor.toPlainText(), "&1 flap  &2 flap  3 step   # go")
+        self.key(Qt.Key.Key_Z, CTRL, on=self.editor)
+        self.assertEqual(self.editor.toPlainText(), "flap  flap  step   # go")
+
+    @cases(("", "no step here"), ("flap  wobble  step", "What is not understood comes first"))
+    def test_not_where_there_is_nothing_or_something_unknown(self, text: str, said: str) -> None:
+        if text:
+            self.type(text)
+        self.key(Qt.Key.Key_C, CTRL | SHIFT, on=self.editor)
+        self.assertIn(said, self.window.banner.text)
+        self.assertEqual(self.editor.toPlainText(), text)
+        self.editor.selectAll()
+        self.key(Qt.Key.Key_Delete, on=self.editor)
+
+
+class PastedTest(WindowCase):
+    """Whatever is pasted into the script: the window goes on, and one undo takes it back."""
+
+    @cases(
+        ("five thousand lines", "\n".join(["1 step"] * 5_000), 5_000),
+        ("a word of ten thousand letters", f"1 {'stamp' * 2_000}  2 step", 1),
+        ("from right to left", "1 צעד  2 step  3 خطوة قصيرة  4 step", 2),
+        ("tabs", "1\tstep\t2\tstep", 2),
+    )
+    def test_pasted_and_taken_back(self, _: str, text: str, sounds: int) -> None:
+        self.editor.setFocus()
+        QGuiApplication.clipboard().setText(text)
+        self.key(Qt.Key.Key_V, CTRL, on=self.editor)
+        self.assertTrue(wait(5_000, lambda: not self.desk.drafting))
+        self.assertEqual((self.editor.toPlainText(), len(self.desk.stretch.sounds)), (text, sounds))
+        self.assertEqual(self.book.pieces[0].parts[0].text, text)
+        wait(50)
+        self.key(Qt.Key.Key_Z, CTRL, on=self.editor)
+        self.assertEqual((self.editor.toPlainText(), len(self.desk.stretch.sounds)), ("", 0))

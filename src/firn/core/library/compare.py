@@ -17,7 +17,8 @@ class Facts(Struct, frozen=True):
 
     `counts`: its length; `beat`: the sound on its first whole count; `starts`, `carries`: the foot that makes its
     first sound, and what carries after its last; `free`: the foot free at the end; `again`: on which side it goes
-    on by itself (same, other, either, neither).
+    on by itself (same, other, either, neither). `stance`: how the feet stand to each other before and after, where
+    that is told; `down`: how each touches the floor at the end.
     """
 
     counts: int
@@ -28,6 +29,8 @@ class Facts(Struct, frozen=True):
     carries: str
     free: str
     again: str
+    stance: tuple[str, str] | tuple[()] = ()
+    down: str = ""
 
 
 def danced(card: Card, tradition: str = "", *, lead: str = "right") -> Part:
@@ -46,8 +49,21 @@ def facts(card: Card, tradition: str = "") -> Facts:
     carries = part.sounds[-1].weight if part.sounds else ""
     return Facts(
         part.counts, card.sounds, card.weight_changes, kind_name(beat.kind) if beat else "", first, carries,
-        part.footing.free, part.footing.again,
+        part.footing.free, part.footing.again, card.stance, _down(part),
     )  # fmt: skip
+
+
+_TOUCHES = {
+    "-": "off the floor", "t": "on the tip of its toe", "b": "on its ball", "h": "on its heel", "f": "flat",
+    "F": "flat", "p": "off the floor", "q": "off the floor",
+}  # fmt: skip
+
+
+def _down(part: Part) -> str:
+    """How each foot touches the floor at the end, of those that the step has moved."""
+    end = part.footing.end
+    touches = {"right": _TOUCHES.get(end.right), "left": _TOUCHES.get(end.left)}
+    return ", ".join(f"the {foot} foot {touch}" for foot, touch in touches.items() if touch)
 
 
 def kind_name(kind: str) -> str:
@@ -68,6 +84,10 @@ def in_words(known: Facts) -> list[str]:
             known.carries, f"the {known.carries} foot carries"
         )
         said.append(f"Begun with the {known.starts} foot, {carries} at the end; {_side(known)}.")
+    if known.down:
+        said.append(f"Afterwards {known.down}.")
+    if known.stance:
+        said.append(f"Stance: {known.stance[0]} before, {known.stance[1]} after.")
     return said
 
 

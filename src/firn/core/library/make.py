@@ -48,6 +48,7 @@ def table_of(card: Card) -> dict[str, Any]:
         "tips": list(card.tips),
         "remedies": list(card.remedies),
         "caution": card.caution,
+        "stance": list(card.stance),
         "first": list(card.first),
         "simpler": card.simpler,
         "harder": card.harder,

@@ -7,13 +7,13 @@ from msgspec import Struct
 
 from firn.core.script.layers import HANDS, layer_of
 from firn.core.steps.card import Card
-from firn.core.steps.names import fold
+from firn.core.steps.names import MARKS, fold
 from firn.core.steps.shelf import Shelf
 
 LEAST_LETTERS = 2
 MOST_OFFERS = 8
 
-_TAIL = re.compile(r"[^\W\d_](?:[^\W_]|['’\-/ ](?! ))*$")
+_TAIL = re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’\-/ ](?! ))*$")
 
 
 class Completion(Struct, frozen=True):

@@ -6,6 +6,7 @@ from functools import lru_cache
 from msgspec import Struct
 
 from firn.core.script.problems import Problem
+from firn.core.steps.names import MARKS
 
 
 class Atom(Struct, frozen=True):
@@ -53,11 +54,11 @@ _TOKEN = re.compile(
     | (?P<fraction> \d+/\d+(?!\w) )
     | (?P<times> [xX×][ ]?\d+(?!\w) )
     | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
-    | (?P<name> [^\W\d_](?:[^\W_]|['’\-/](?=[^\W_]))* )
+    | (?P<name> [^\W\d_](?:[^\W_]|[MARKS]|['’\-/](?=[^\W_]))* )
     | (?P<open> \( ) | (?P<close> \) )
     | (?P<mark> [!~] ) | (?P<join> [+=] ) | (?P<bar> \| )
     | (?P<other> \S )
-    """,
+    """.replace("MARKS", MARKS),
     re.VERBOSE,
 )
 """Every character is some token, so that reading goes on after a fault."""

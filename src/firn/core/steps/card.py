@@ -59,7 +59,8 @@ class Card(Struct, frozen=True, eq=False):
     relative to a whole count 0. `remedies`: what helps when a take misses it. `floor`, `ceiling`: the slowest and
     fastest tempo that the trade names, 0 for none. `simpler`, `harder`: cards that stand in for it; `differs` says
     how, where they are not as long or end on another foot. `first`: cards to know before this one. `level`: 1 for
-    beginners to 3. `retired`: no longer offered, though still read.
+    beginners to 3. `retired`: no longer offered, though still read. `stance`: how the feet
+    stand to each other before and after it, words of `STANCES`, () where it can be any.
     """
 
     name: str
@@ -83,6 +84,7 @@ class Card(Struct, frozen=True, eq=False):
     source: str = ""
     credit: str = ""
     retired: bool = False
+    stance: tuple[str, str] | tuple[()] = ()
 
     @property
     def aliases(self) -> tuple[str, ...]:
@@ -161,8 +163,11 @@ def _alias(text: str, card: str) -> Alias:
 KEYS = {
     "name", "aliases", "traditions", "sounds", "usual", "sentence", "caution", "counts", "primitive", "remedies",
     "floor", "ceiling", "simpler", "harder", "differs", "tips", "first", "level", "source", "credit",
-    "retired",
+    "retired", "stance",
 }  # fmt: skip
+
+STANCES = ("together", "apart", "crossed", "one in front", "one behind")
+"""How the feet can stand to each other."""
 
 
 def _texts(data: Mapping[str, Any], key: str, card: str) -> tuple[str, ...]:
@@ -230,7 +235,17 @@ def card_from(data: Mapping[str, Any]) -> Card:
         source=_text(data, "source", name),
         credit=_text(data, "credit", name),
         retired=data.get("retired") is True,
+        stance=_stance(data, name),
     )
+
+
+def _stance(data: Mapping[str, Any], card: str) -> tuple[str, str] | tuple[()]:
+    said = _texts(data, "stance", card)
+    if not said:
+        return ()
+    if len(said) != 2 or not set(said) <= set(STANCES):
+        raise CardError(f'card "{card}": stance must be two of {", ".join(STANCES)}: before and after')
+    return said[0], said[1]
 
 
 def _counts(usual: object) -> bool:

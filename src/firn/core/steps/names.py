@@ -7,6 +7,15 @@ LONGEST_SLIP = 60
 """One typed run of letters may be anything; comparing more than this only costs time."""
 
 
+MARKS = (
+    r"\u0300-\u036f\u0483-\u0487\u0591-\u05bd\u05bf\u05c1\u05c2\u05c4\u05c5\u05c7\u0610-\u061a\u064b-\u065f\u0670"
+    r"\u06d6-\u06dc\u06df-\u06e8\u06ea-\u06ed\u0900-\u0963\u0981-\u0dff\u0e31\u0e34-\u0e3a\u0e47-\u0e4e\u1ab0-\u1aff"
+    r"\u1dc0-\u1dff\u200c\u200d\u20d0-\u20ff\ufe20-\ufe2f"
+)
+"""Vowel signs, points and accents that are part of a word though \\w leaves them out, for between the brackets of an
+expression (Unicode's categories Mn and Mc in the scripts that write with them)."""
+
+
 def fold(word: str) -> str:
     """A word as it is looked up: case, width and hyphens set aside."""
     return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())

@@ -31,6 +31,9 @@ _WRITING = (
     ("step 1/4 right, turn half left", "the body turns so far with it"),
     ("A x3, 2nd time ends: &amp; touch, Break", "in the combo: times, endings; turn 1/4 right, (A, B) x2"),
     ("flap x4, ( 1 step &amp;2 flap ) x2", "again"),
+    ("other side, again x3, same but 7 stamp", "a line of its own: the line before again"),
+    ("pull or brush", "either of them"),
+    ("hands: 2 clap, arms: 1-4 up, scat: da doo, note: keep tall", "beside the steps, each in a line of its own"),
     ("# a note", "for you alone"),
 )
 
@@ -40,7 +43,7 @@ def help_html(keys: Sequence[tuple[str, str]]) -> str:
     licences = (
         "Firn is under the MIT licence. Its letters are Inter, © The Inter Project Authors, "
         "SIL Open Font Licence 1.1. "
-        "Its spoken counts were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), NumPy, SciPy, "
+        "Its spoken counts and syllables were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), NumPy, SciPy, "
         "pyloudnorm, soundfile with libsndfile, platformdirs, msgspec, tomlkit and miniaudio."
     )
 

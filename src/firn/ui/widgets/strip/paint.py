@@ -81,7 +81,7 @@ class StripPainter:
             painter.setPen(theme.colour(foot))
             y = lane_y(frame, row.top, foot)
             painter.drawText(QRectF(3 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
-        if frame.hands:
+        if any(self._stretch.sounds[p.index].hand for p in row.placed) and frame.hands:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("quiet"))
             painter.drawText(QPointF(4 * self._s, hand_y(frame, row.top, "both") + 5 * self._s), "hands")

@@ -50,7 +50,8 @@ def _run(
     x0, x1 = row.origin + float(start) * frame.px, row.origin + float(stop) * frame.px
     if cut:
         x1 += 14
-    if start in (row.first, row.first - frame.lead if not row.number else row.first):
+    # What opens a row begins before its first count.
+    if start == (row.first if row.number else row.first - frame.lead):
         x0 = min(x0, row.origin + float(row.first) * frame.px - 26 * frame.scale)
     y1 = _y(frame, row, weight)
     # From both feet nothing swings: the line of the foot that stays goes on.
