@@ -43,8 +43,8 @@ def help_html(keys: Sequence[tuple[str, str]]) -> str:
     licences = (
         "Firn is under the MIT licence. Its letters are Inter, © The Inter Project Authors, "
         "SIL Open Font Licence 1.1. "
-        "Its spoken counts and syllables were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), NumPy, "
-        "SciPy, pyloudnorm, soundfile with libsndfile, platformdirs, msgspec, tomlkit and miniaudio."
+        "Its spoken counts and syllables were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), "
+        "NumPy, SciPy, pyloudnorm, soundfile with libsndfile, platformdirs, msgspec, tomlkit and miniaudio."
     )
 
     def table(rows: Sequence[tuple[str, str]]) -> str:
