@@ -13,7 +13,7 @@ from firn.ui.dialogs.help import CAUTIONS, font_licence, help_html
 from firn.ui.dialogs.stretch import clock_seconds
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases, wait
-from tests.ui.window import CTRL, SHIFT, WindowCase
+from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 
 class PartsTest(WindowCase):
@@ -290,6 +290,18 @@ class TabOrderTest(WindowCase):
             names = self.walked(page)
             self.assertTrue(names[1].startswith(above))
             self.assertEqual(names[2:], [*pages[page], *below], page)
+
+
+class MenusTest(WindowCase):
+    def test_no_menu_takes_the_key_of_a_page(self) -> None:
+        letters = [m.title().split("&")[1][0].upper() for m in self.window.menus.values()]
+        taken = {k for spec in ACTIONS for k in spec.keys}
+        self.assertEqual([k for k in letters if f"Alt+{k}" in taken or letters.count(k) > 1], [])
+
+    @cases(("L", "Listen"), ("G", "Log"), ("W", "Write"))
+    def test_pages_by_their_letters(self, letter: str, page: str) -> None:
+        self.key(getattr(Qt.Key, f"Key_{letter}"), ALT)
+        self.assertEqual(self.window.page_tabs.names[self.window.pages.currentIndex()], page)
 
 
 class ActionsTest(unittest.TestCase):

@@ -152,8 +152,8 @@ def enable_actions(actions: Mapping[str, QAction], *, text: bool, button: bool, 
 def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu]:
     """The menus of the table."""
     menus = {name: bar.addMenu(f"&{name}" if name != "Part" else "P&art") for name in MENUS}
-    menus["Play"].setTitle("P&lay")
-    menus["Log"].setTitle("Lo&g")
+    menus["Play"].setTitle("Pla&y")
+    menus["Log"].setTitle("L&og")
     for spec in ACTIONS:
         if spec.menu:
             if spec.separated:

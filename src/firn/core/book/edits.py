@@ -10,6 +10,7 @@ from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry, Side
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
+from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
 
 MOST_NAME = 80
@@ -226,7 +227,7 @@ class ChangeTake(_Plain, frozen=True):
 
 
 def _other(side: Side) -> Side:
-    return {"right": "left", "left": "right"}.get(side, side)  # type: ignore[return-value]
+    return ACROSS.get(side, side)  # type: ignore[return-value]
 
 
 class AddLog(_Plain, frozen=True):

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from firn.core.footing.mends import Mend, changed, search
 from firn.core.footing.solver import Layer, again, forward, opening, run, trace
 from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
+from firn.core.steps.sides import ACROSS
 
 NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
 
@@ -46,7 +47,7 @@ def weight_name(state: State) -> str:
 
 def free_foot(state: State) -> str:
     """The foot that is free in a state: the one without weight, or either."""
-    return {"left": "right", "right": "left"}.get(weight_name(state), "either")
+    return ACROSS.get(weight_name(state), "either")
 
 
 def _why(layer: Layer, step: Step) -> tuple[str, str]:

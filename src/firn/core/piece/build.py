@@ -11,12 +11,13 @@ from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
 from firn.core.meter.counting import Counting
 from firn.core.meter.ticks import ticks, ticks_in_a_count
-from firn.core.piece.piece import ACROSS, Part, Piece, Reason, Sound
+from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
+from firn.core.steps.sides import ACROSS
 
 _SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
 

@@ -15,6 +15,7 @@ from firn.core.script.places import Use
 from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript
 from firn.core.script.settings import Settings
+from firn.core.steps.sides import ACROSS
 
 Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
 """Why a sound is on its foot: the teacher wrote it, it is the lead, the card ties it to the word's other sounds,
@@ -59,9 +60,6 @@ class Sound(Struct, frozen=True):
     def heard(self) -> bool:
         """Whether a foot or a hand strikes; what is only voiced does not."""
         return not self.silent and not self.voiced
-
-
-ACROSS = {"left": "right", "right": "left"}
 
 
 def other_side(sound: Sound) -> Sound:

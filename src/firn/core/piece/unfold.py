@@ -12,6 +12,7 @@ from firn.core.footing.state import FEET, Foot, State, Step, other
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.script.combo import ComboItem
+from firn.core.steps.sides import ACROSS
 
 MOST_SOUNDS = 20_000
 
@@ -146,7 +147,7 @@ class _Unfolder:
         free = "either"
         if self._layer:
             state = min(self._layer, key=lambda s: (s.weight == "0", s))
-            free = {"left": "right", "right": "left"}.get(weight_name(state), "either")
+            free = ACROSS.get(weight_name(state), "either")
         return Unfolded(tuple(self.passes), self.counts, free, self.cut_short)
 
     def _pass(self, number: int, item: ComboItem, time: int, part: Part) -> None:
@@ -166,7 +167,7 @@ class _Unfolder:
             feet, weights = [NAMES[f] for f in path.feet], [weight_name(s) for s in path.states]
             end = path.end
         else:
-            mirror = {"left": "right", "right": "left"} if swapped else {}
+            mirror = ACROSS if swapped else {}
             feet = [mirror.get(f, f) for f in part.footing.feet]
             weights = [mirror.get(w, w) for w in part.footing.weights]
             end = _mirrored(part.footing.end) if swapped else part.footing.end
@@ -193,7 +194,7 @@ def _mirrored(state: State) -> State:
 
 
 def _free(layer: Layer) -> str:
-    free = {{"left": "right", "right": "left"}.get(weight_name(s), "either") for s in layer}
+    free = {ACROSS.get(weight_name(s), "either") for s in layer}
     return free.pop() if len(free) == 1 else "either"
 
 

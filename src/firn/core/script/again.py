@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.script.places import Use, span_of
 from firn.core.script.words import MOST_TIMES
+from firn.core.steps.sides import ACROSS
 
 _AGAIN = re.compile(
     r"""\s*(?P<said>
@@ -20,7 +21,6 @@ _AGAIN = re.compile(
     )\s*(?:,?\s*\b(?P<but>but)\b(?P<change>.*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
-_ACROSS = {"left": "right", "right": "left"}
 
 
 class Again(Struct, frozen=True):
@@ -61,7 +61,7 @@ def danced_again(again: Again, body: Sequence[Use], line: int) -> list[Use]:
         other = again.other and copy % 2 == 1
         for number, use in enumerate(body):
             word = replace(use.word, column=again.column, end=again.end, joined=())
-            side = use.side if not other else _ACROSS.get(use.side, use.side)
+            side = use.side if not other else ACROSS.get(use.side, use.side)
             turn = -word.turn if other else word.turn
             first = number == 0 and again.other
             uses.append(

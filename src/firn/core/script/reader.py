@@ -22,6 +22,7 @@ from firn.core.script.words import Item, Run, runs_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf, shipped
+from firn.core.steps.sides import ACROSS
 
 
 class PartScript(Struct, frozen=True, dict=True, eq=False):
@@ -230,7 +231,7 @@ def across(side: str, card: Card) -> str:
     """
     first = next((b for b in card.beats if b.kind.limb == "foot"), None)
     free = first is not None and first.role == "A"
-    return {"left": "right", "right": "left"}.get(side, side) if free else side
+    return ACROSS.get(side, side) if free else side
 
 
 def lines_of(text: str) -> list[str]:

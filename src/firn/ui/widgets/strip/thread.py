@@ -2,6 +2,7 @@
 
 from fractions import Fraction
 
+from firn.core.steps.sides import ACROSS
 from firn.session.stretch import Stretch
 from firn.ui.widgets.strip.geometry import Frame, Row, Run, lane_y
 
@@ -89,7 +90,7 @@ def _before(stretch: Stretch) -> str:
         return first.weight
     if first.kind in ("hop", "heel", "pickup", "chug", "hold", "toe") or first.foot == "":
         return first.weight if first.weight in ("left", "right") else "left"
-    return {"left": "right", "right": "left"}.get(first.foot, "left")
+    return ACROSS.get(first.foot, "left")
 
 
 def _y(frame: Frame, row: Row, weight: str) -> float:
