@@ -5,7 +5,10 @@ import unittest
 from pathlib import Path
 
 from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Part
+from firn.core.piece.unfold import unfold
 from firn.core.script.problems import CODES
+from firn.core.script.turns import turn_text
 from firn.core.steps.card import FEET_ROLES, HAND_ROLES, KEYS
 from firn.core.steps.kinds import KINDS
 
@@ -18,7 +21,38 @@ def reading(body: str, head: list[str]) -> str:
     read = piece_from("\n".join([*head, "part A", body.replace(" / ", "\n")]))
     if read.problems:
         return " ".join(p.code for p in read.problems)
-    return ", ".join(f"{s.say}{(s.foot or ' ')[0].upper().strip()} {s.kind}" for s in read.parts[0].sounds)
+    part = read.parts[0]
+    sounds = [f"{s.say}{(s.hand if s.layer else s.foot)[:1].upper()} {s.kind}" for s in part.sounds]
+    return "; ".join([", ".join(sounds), *beside(part)])
+
+
+def beside(part: Part) -> list[str]:
+    """What a part's layers say, as the document writes it."""
+    counting, layers = part.settings.counting, part.layers
+    said = [f"{c.layer} {counting.say(c.given)} {c.text}" for c in layers.cues]
+    if layers.pulse is not None:
+        words = ["pulse", layers.pulse.way, *(counting.say(p) for p in layers.pulse.places)]
+        said.append(" ".join(w for w in words if w))
+    voiced = [s.kind for s in part.sounds if s.voiced]
+    said += [f"scat {' '.join(t or '-' for t in part.syllables.values())}"] if part.syllables else []
+    said += [f"voiced {', '.join(voiced)}"] if voiced else []
+    return [*said, *([f"note {layers.note}"] if layers.note else []), *(["seated"] if part.seated else [])]
+
+
+def danced(body: str, parts: list[str]) -> str:
+    """What a combo comes to: every time of every part with the foot that it begins on, and the turn in it."""
+    texts = [p.split("=", 1) for p in parts]
+    lines = [*(f"part {name.strip()}\n{text}" for name, text in texts), "combo", body.replace(" / ", "\n")]
+    read = piece_from("\n".join(lines))
+    if read.problems:
+        return " ".join(p.code for p in read.problems)
+    times = []
+    for one in unfold(read).passes:
+        first = next(s.foot for s in one.sounds if s.foot)
+        last = one.sounds[-1].kind
+        turn = f" {turn_text(one.turn)}" if one.turn else ""
+        times.append(f"{one.part.name} {first[0].upper()} {last}{turn}")
+    return ", ".join(times)
 
 
 class StepsTest(unittest.TestCase):
@@ -48,6 +82,17 @@ class NotationTest(unittest.TestCase):
                         self.assertEqual(reading(body, head), expected)
                     examples += 1
         self.assertGreater(examples, 35)
+
+    def test_every_combo(self) -> None:
+        examples = 0
+        for block in re.finditer(r"```combo([^\n]*)\n(.*?)```", self.text, re.DOTALL):
+            parts = [p for p in block[1].split(";") if p.strip()]
+            for line in block[2].splitlines():
+                body, expected = (part.strip() for part in line.split("=>"))
+                with self.subTest(body):
+                    self.assertEqual(danced(body, parts), expected)
+                examples += 1
+        self.assertGreater(examples, 10)
 
     def test_every_code_is_explained(self) -> None:
         for code in CODES:

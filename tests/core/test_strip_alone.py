@@ -7,10 +7,11 @@ import unittest
 from fractions import Fraction
 
 from firn.core.piece.build import part_from
+from firn.core.piece.clip import copied
 from firn.core.piece.piece import Part, Sound
 from firn.core.script.settings import Settings, read_settings
 from firn.session.by_hand import draw
-from tests.support import cases
+from tests.support import cases, feet
 
 _MENU = {"flat": "flat", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
 
@@ -101,17 +102,27 @@ class StripAloneTest(unittest.TestCase):
         self.assertEqual(hand.part.problems, ())
 
     def test_a_slip_jig_step_of_eight_bars_right_and_left(self) -> None:
-        """8 bars of 9/8 are 24 counts, 72 eighths (arithmetic); the left step mirrors the right one."""
+        """8 bars of 9/8 are 24 counts, 72 eighths (arithmetic); then the same 8 left (common practice, no source)."""
         settings, _ = read_settings(["tradition: step dance", "meter: 9/8", "phrase: 8 bars"])
-        bars = [f"{3 * n + 1}&a step hop touch  {3 * n + 2}&a step hop touch  {3 * n + 3}&a step step touch"
-                for n in range(8)]  # fmt: skip
-        typed = part_from("A", "\n".join(bars), settings)
+        bars = [
+            f"{c}&a step hop touch  {c + 1}&a step hop touch  {c + 2}&a step {'step' if c < 22 else 'hop'} touch"
+            for c in range(1, 25, 3)
+        ]
+        typed = part_from("A", "  ".join(bars) + "\nother side", settings)
         self.assertEqual((typed.problems, typed.footing.faults), ((), ()))
-        self.assertEqual((typed.counts, len(typed.sounds)), (24, 72))
+        self.assertEqual((typed.counts, len(typed.sounds)), (48, 144))
+        right, left = feet(typed)[:72], feet(typed)[72:]
+        self.assertEqual(left, right.translate(str.maketrans("LR", "RL")))
         hand = Hand(settings)
-        for sound in typed.sounds[:18]:
+        for sound in typed.sounds[:72]:
             hand.write(sound)
-        self.assertEqual(key(hand.part), key(typed)[:18])
+        # The second side is the first, copied and put in where it ends.
+        text = copied(hand.part, range(72))
+        drawn = draw(hand.part, [71], "put_in")
+        hand.part = part_from("A", drawn.text, settings)
+        hand.at = drawn.index
+        hand.ask("paste", text)
+        self.assertEqual(key(hand.part), key(typed))
 
 
 if __name__ == "__main__":

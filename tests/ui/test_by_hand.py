@@ -117,6 +117,23 @@ class ByHandTest(WindowCase):
         self.key(Qt.Key.Key_Escape, on=self.strip)
         self.assertEqual((self.strip.picked, self.strip.chosen), (range(4, 5), None))
 
+    def test_text_that_is_selected_picks_its_sounds(self) -> None:
+        self.editor.setFocus()
+        self.key(Qt.Key.Key_Home, on=self.editor)
+        for _ in range(12):
+            self.key(Qt.Key.Key_Right, SHIFT, on=self.editor)
+        self.assertEqual((self.strip.picked, self.strip.chosen), (range(2), (-1, 1)))
+        self.key(Qt.Key.Key_Right, on=self.editor)
+        self.assertEqual((len(self.strip.picked), self.strip.chosen), (1, None))
+
+    def test_sounds_that_are_picked_wash_their_words(self) -> None:
+        self.stand(2)
+        for _ in range(2):
+            self.key(Qt.Key.Key_Right, SHIFT, on=self.strip)
+        wait(30)
+        washed = [s.cursor.selectedText() for s in self.editor.extraSelections()]
+        self.assertEqual(washed, ["step", "flap"])
+
     def test_a_double_click_picks_the_word(self) -> None:
         spot = self.strip.strip_layout.placed[4].box.center().toPoint()
         QTest.mouseDClick(self.strip, Qt.MouseButton.LeftButton, NONE, spot)

@@ -1,6 +1,6 @@
 """The script editor: plain text as typed, with what is wrong underlined."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QTextCharFormat, QTextCursor
@@ -39,6 +39,7 @@ class ScriptEditor(QPlainTextEdit):
         self._offered: Sequence[tuple[int, str, str]] = ()
         self.textChanged.connect(self._changed)
         self.cursorPositionChanged.connect(self.moved)
+        self.selectionChanged.connect(self.moved)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -69,6 +70,16 @@ class ScriptEditor(QPlainTextEdit):
         cursor = self.textCursor()
         return cursor.blockNumber(), cursor.positionInBlock()
 
+    @property
+    def selection(self) -> tuple[tuple[int, int], tuple[int, int]] | None:
+        """The selected text's first and last place, as line and column; None where nothing is selected."""
+        cursor = self.textCursor()
+        if not cursor.hasSelection():
+            return None
+        blocks = [(self.document().findBlock(p), p) for p in (cursor.selectionStart(), cursor.selectionEnd())]
+        first, last = ((block.blockNumber(), p - block.position()) for block, p in blocks)
+        return first, last
+
     def go_to(self, line: int, column: int, end: int) -> None:
         """Select a place and show it."""
         block = self.document().findBlockByNumber(line)
@@ -81,8 +92,8 @@ class ScriptEditor(QPlainTextEdit):
         self.setTextCursor(cursor)
         self.ensureCursorVisible()
 
-    def show_places(self, faults: Sequence[tuple[Place, str]], word: Place | None) -> None:
-        """Underline faults (with their level), and wash the word of the sound stood on."""
+    def show_places(self, faults: Sequence[tuple[Place, str]], words: Iterable[Place]) -> None:
+        """Underline faults (with their level), and wash the words of the sounds that are picked."""
         selections = []
         for place, level in faults:
             made = self._selection(place)
@@ -90,7 +101,7 @@ class ScriptEditor(QPlainTextEdit):
             made.format.setUnderlineStyle(QTextCharFormat.UnderlineStyle.SingleUnderline)
             made.format.setFontUnderline(True)
             selections.append(made)
-        if word is not None:
+        for word in words:
             made = self._selection(word)
             made.format.setBackground(self._theme.colour("chosen_wash"))
             selections.append(made)

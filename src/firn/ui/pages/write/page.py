@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.core.script.complete import Completion, completions
 from firn.errors import FirnError
@@ -44,6 +45,7 @@ class WritePage(QWidget):
         self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
+        self._picked_in_text = False
         # The strip first: what is worth a look is worked out once that is painted.
         self._looking = QTimer(self)
         self._looking.setSingleShot(True)
@@ -55,6 +57,7 @@ class WritePage(QWidget):
         self.editor.completing.connect(self._complete)
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
+        self.strip.selected.connect(lambda _: self._looking.start())
         self.strip.drawn.connect(self._draw)
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self._mend)
@@ -129,7 +132,8 @@ class WritePage(QWidget):
         self.strip.show_marks({n.sound: n.level for n in reversed(notes) if n.sound is not None and n.level != "ok"})
         places = [((n.line, n.column, n.end), n.level) for n in notes if n.line is not None]
         bad = [(place, "bad") for n in notes if n.level == "bad" and (place := self._word_place(n.sound)) is not None]
-        self.editor.show_places([*places, *bad], self._word_place(self.strip.current))
+        words = dict.fromkeys(place for i in self.strip.picked if (place := self._word_place(i)) is not None)
+        self.editor.show_places([*places, *bad], words)
 
     def _word_place(self, index: int | None) -> Place | None:
         """Where in the text a sound's word stands."""
@@ -163,6 +167,8 @@ class WritePage(QWidget):
         part = self._desk.part
         if not self.editor.hasFocus() or not self.isVisible() or part is None:
             return False
+        if self._follow_selection(part):
+            return True
         line, column = self.editor.caret
         inside = near = None
         for index, sound in enumerate(part.sounds):
@@ -177,6 +183,30 @@ class WritePage(QWidget):
         shown = inside if inside is not None else near
         if shown is not None and self._desk.stretch is not None and shown < len(self._desk.stretch.sounds):
             self._view.reveal(shown)
+        return True
+
+    def _follow_selection(self, part: Part) -> bool:
+        """Pick the sounds whose words are selected in the text; what the text has picked goes with its selection."""
+        selected = self.editor.selection
+        if selected is None:
+            if self._picked_in_text:
+                self._picked_in_text = False
+                self._desk.choose(None)
+            return False
+        first, last = selected
+        inside = [
+            index
+            for index, sound in enumerate(part.sounds)
+            if (use := part.uses[sound.use])
+            and (use.line - part.script.line, use.word.end) > first
+            and (use.line - part.script.line, use.word.column) < last
+        ]
+        if not inside:
+            return False
+        self._picked_in_text = True
+        self.strip.stand_on(inside[0])
+        self.strip.pick(range(inside[0], inside[-1] + 1))
+        self._view.reveal(inside[0])
         return True
 
     def _stand_on(self, index: int) -> None:
