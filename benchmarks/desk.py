@@ -96,6 +96,7 @@ def _typing(parts: int, most: str, worst: str) -> None:
     from firn.session.session import Session
     from firn.ui.start import build
     from firn.ui.widgets.strip.strip import Strip
+    from firn.ui.work.context import WRITE
 
     painted: list[float] = []
     paint = Strip.paintEvent
@@ -117,7 +118,7 @@ def _typing(parts: int, most: str, worst: str) -> None:
         running = build(session, output=ClockOutput(), settings_at=Path(folder) / "s.json")
         window = running.window
         window.show()
-        window.show_page(0)
+        window.show_page(WRITE)
         window.activateWindow()
         app.processEvents()
         editor = window.write_page.editor
@@ -236,6 +237,7 @@ def searching() -> None:
     from firn.devices.outputs import ClockOutput
     from firn.session.session import Session
     from firn.ui.start import build
+    from firn.ui.work.context import STEPS
 
     heading(f"Searching {len(shipped().cards)} steps")
     prepare(shipped())
@@ -254,7 +256,7 @@ def searching() -> None:
         running = build(session, output=ClockOutput(), settings_at=Path(folder) / "s.json")
         window = running.window
         window.show()
-        window.show_page(3)
+        window.show_page(STEPS)
         app.processEvents()
         took = []
         for field, text in ((window.rooms.steps.word, "shuffle ball"), (window.rooms.steps.rhythm, "&1 &2")):

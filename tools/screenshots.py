@@ -20,6 +20,7 @@ from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo
 from firn.session.transport import rung_text
 from firn.ui.start import Running, build
+from firn.ui.work.context import LISTEN, LOG, STEPS, WRITE
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 
@@ -48,7 +49,7 @@ def main() -> None:
         running = build(session, output=ClockOutput(), settings_at=Path(folder) / "settings.json")
         window = running.window
         window.show()
-        window.show_page(0)
+        window.show_page(WRITE)
         settle(running)
 
         def shot(name: str) -> None:
@@ -78,7 +79,7 @@ def main() -> None:
         window.desk.go_to(other.id, other.parts[0].id)
         shot("write-layers")
         window.desk.go_to(piece.id, piece.parts[0].id)
-        window.show_page(1)
+        window.show_page(LISTEN)
         window.listen_page.takes.setCurrentRow(1)
         settle(running)
         shot("listen-question")
@@ -86,9 +87,9 @@ def main() -> None:
         window.listen_page.question.answer(0)
         window.listen_page.question.leave()
         shot("listen")
-        window.show_page(2)
+        window.show_page(LOG)
         shot("log")
-        window.show_page(3)
+        window.show_page(STEPS)
         library = window.rooms.steps
         library.rhythm.setText("& a 1")
         library.list.setCurrentRow(2)
@@ -96,7 +97,7 @@ def main() -> None:
         library.lay_beside()
         library.list.setCurrentRow(5)
         shot("steps-beside")
-        window.show_page(1)
+        window.show_page(LISTEN)
         ladder = Ladder(112, 132, 4)
         window.desk.dance_as(replace(window.desk.transport, ladder=ladder))
         window.toggle_stand_back()
@@ -104,7 +105,7 @@ def main() -> None:
         window.stand_back.show_played(Fraction(19, 12))
         shot("stand-back")
         window.toggle_stand_back()
-        window.show_page(0)
+        window.show_page(WRITE)
         running.theme.set_look(dark=True, percent=100)
         shot("write-lamp-out")
         window.close()

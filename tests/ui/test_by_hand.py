@@ -4,6 +4,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 
+from firn.ui.work.context import WRITE
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
 
@@ -75,7 +76,7 @@ class ByHandTest(WindowCase):
         self.desk.go_to(self.book.pieces[0].id, "combo")
         self.desk.write("A x2")
         self.desk.commit()
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         self.stand(1)
         self.key(Qt.Key.Key_Delete, on=self.strip)
         self.assertEqual(self.editor.toPlainText(), "A x2")

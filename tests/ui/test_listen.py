@@ -12,6 +12,7 @@ from firn.core.ear.student import Faults, dance
 from firn.session.demo import make_demo
 from firn.session.session import Session
 from firn.ui.pages.listen.question_view import question_text
+from firn.ui.work.context import LISTEN
 from tests.support import part, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
@@ -23,7 +24,7 @@ class ListenCase(WindowCase):
         super().setUp()
         self.type(LINE)
         self.page = self.window.listen_page
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
 
     def recording(self) -> Path:
         danced = dance(part(LINE), 120, Faults(jitter_ms=2), np.random.default_rng(3), passes=2)
@@ -219,7 +220,7 @@ class TakesTest(ListenCase):
         self.window.close()
         self.open(Session.open(self.path))
         self.page = self.window.listen_page
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.settle()
         self.assertIsNotNone(self.page.heard.verdict)
 
@@ -240,7 +241,7 @@ class DemoTest(WindowCase):
     def test_the_demo_opens_with_two_takes(self) -> None:
         self.window.close()
         self.open(make_demo(self.folder / "demo.firn"))
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.settle()
         self.assertEqual(self.window.listen_page.takes.count(), 2)
         self.assertEqual(self.window.part_tabs.names, ("A", "B", "Break", "Tag", "combo", "+"))

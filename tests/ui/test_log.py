@@ -15,6 +15,7 @@ from firn.session.demo import make_demo
 from firn.session.session import Session
 from firn.ui.widgets.tempos.chart import described
 from firn.ui.widgets.tempos.layout import lay_out
+from firn.ui.work.context import LISTEN, LOG, WRITE
 from tests.support import cases
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
@@ -82,13 +83,13 @@ class NotingTest(WindowCase):
             dialog.accept = lambda: None
 
         self.answers.fill = fill
-        self.window.show_page(2)
+        self.window.show_page(LOG)
         self.window.actions_by_id["note"].trigger()
         self.assertIn(said, told[0])
         self.assertEqual(self.book.log, ())
 
     def test_shoes_and_floor_of_last_time_are_offered(self) -> None:
-        self.window.show_page(2)
+        self.window.show_page(LOG)
         self.fill(shoes="tap shoes", floor="hall boards")
         self.window.actions_by_id["note"].trigger()
         self.fill()
@@ -103,7 +104,7 @@ class TakesTest(WindowCase):
         danced = dance(one, 120, faults, np.random.default_rng(4), passes=2)
         self.answers.path = self.folder / "feet.wav"
         soundfile.write(self.answers.path, danced.audio, 48_000)
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_I)
         self.settle()
         self.settle()
@@ -119,8 +120,8 @@ class TakesTest(WindowCase):
         self.assertEqual([(e.step, e.side, e.clean, e.on, e.of, e.source) for e in self.book.log],
                          [("Untitled, A", "right", True, 12, 12, "take")])  # fmt: skip
         self.assertAlmostEqual(self.book.log[0].tempo, 120, delta=0.5)
-        self.window.show_page(0)
-        self.window.show_page(1)
+        self.window.show_page(WRITE)
+        self.window.show_page(LISTEN)
         self.settle()
         self.assertEqual(len(self.book.log), 1)
 

@@ -15,6 +15,7 @@ from firn.errors import DeviceError
 from firn.session.session import Session
 from firn.ui.player import GONE_S, Player
 from firn.ui.start import build
+from firn.ui.work.context import LISTEN
 from tests.support import FolderCase, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase, application
 
@@ -44,7 +45,7 @@ class RecordCase(WindowCase):
         self.page = self.window.listen_page
 
     def record(self) -> None:
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
         self.assertTrue(wait(5_000, lambda: self.window.recording.active))
 
@@ -86,7 +87,7 @@ class RecordTest(RecordCase):
             dialog.heard.setCurrentText("the model")
             dialog.times.setCurrentText("3")
 
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.answers.fill = fill
         self.key(Qt.Key.Key_T, CTRL | SHIFT)
         settings = self.window.program.settings
@@ -103,7 +104,7 @@ class RecordTest(RecordCase):
             self.window.pieces.walk(-1) if len(self.book.pieces[0].parts) > 1 else None
 
     def test_turning_away_before_it_begins(self) -> None:
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
         self.window.pieces.new_part()
         self.settle()
@@ -111,12 +112,12 @@ class RecordTest(RecordCase):
 
     def test_nothing_to_record(self) -> None:
         self.window.pieces.new_part()
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.window.actions_by_id["record"].trigger()
         self.assertIn("A take is of a part that sounds", self.said[-1])
 
     def test_clap_along(self) -> None:
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.window.actions_by_id["clap_along"].trigger()
         self.assertTrue(wait(3_000, lambda: "Clap on every click" in self.page.told.text()))
         self.assertTrue(wait(15_000, lambda: bool(self.window.program.settings.latency_ms)))
@@ -133,7 +134,7 @@ class SilentTest(RecordCase):
         self.assertIn("The microphone heard nothing. Is it on", self.said[-1])
 
     def test_no_claps(self) -> None:
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         failed = []
         self.window.jobs.failed.connect(failed.append)
         self.window.actions_by_id["clap_along"].trigger()
@@ -178,7 +179,7 @@ class NoDeviceTest(RecordCase):
         return Gone(student()), ""
 
     def test_one_sentence(self) -> None:
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
         self.assertTrue(wait(4_000, lambda: bool(self.said)))
         self.assertEqual(

@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from firn.core.script.complete import completions
 from firn.core.steps.shelf import shipped
 from firn.ui.dialogs.step import StepDialog
+from firn.ui.work.context import WRITE
 from tests.support import cases
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
@@ -94,7 +95,7 @@ class StepsTest(WindowCase):
         self.assertIn("Right foot first", self.page.heads[0].text())
 
     def test_put_into_the_part_and_taken_back(self) -> None:
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         self.type("1 step")
         self.key(Qt.Key.Key_F5)
         self.look_for("shuffle ball")
@@ -110,7 +111,7 @@ class StepsTest(WindowCase):
         self.assertEqual(self.editor.toPlainText(), "1 &2 &3 waltz clog")
 
     def test_its_keys_stay_on_its_page(self) -> None:
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         self.type("1 step")
         self.key(Qt.Key.Key_Return, CTRL)
         self.assertEqual(self.editor.toPlainText().strip(), "1 step")
@@ -147,7 +148,7 @@ class OwnStepsTest(WindowCase):
         self.key(Qt.Key.Key_N, CTRL | ALT)
         self.assertEqual(self.page.card.name, "gate swing")
         self.assertTrue((self.folder_of_cards / "gate-swing.toml").exists())
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         self.type("2 gate swing")
         self.assertEqual([s.kind for s in self.desk.stretch.sounds], ["brush", "hop", "step"])
 
@@ -183,7 +184,7 @@ class OwnStepsTest(WindowCase):
         QTest.keyClicks(self.page.word, "flap heel")
         self.key(Qt.Key.Key_R, CTRL | ALT)
         self.assertIn("no longer offered", [self.page.list.item(n).text() for n in range(self.page.list.count())][-1])
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         self.type("&a1 flap heel")
         self.assertEqual(len(self.desk.stretch.sounds), 3)
         self.assertEqual([c.name for c in completions("flap he", self.desk.shelf, "tap")], ["flap heel heel"])

@@ -11,6 +11,7 @@ from firn.session.session import Session
 from firn.ui.actions import ACTIONS, key_rows
 from firn.ui.dialogs.help import CAUTIONS, font_licence, help_html
 from firn.ui.dialogs.stretch import clock_seconds
+from firn.ui.work.context import LISTEN, LOG, READ, WRITE
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
@@ -215,16 +216,16 @@ class AreasTest(WindowCase):
 
     def test_pages_by_key(self) -> None:
         self.key(Qt.Key.Key_F10)
-        self.assertEqual(self.window.pages.currentIndex(), 1)
+        self.assertEqual(self.window.pages.currentIndex(), LISTEN)
         self.key(Qt.Key.Key_F9)
-        self.assertEqual(self.window.pages.currentIndex(), 0)
+        self.assertEqual(self.window.pages.currentIndex(), WRITE)
         tabs = self.window.page_tabs
         tabs.setFocus()
         self.key(Qt.Key.Key_Right, on=tabs)
-        self.assertEqual(self.window.pages.currentIndex(), 1)
+        self.assertEqual(self.window.pages.currentIndex(), READ)
 
     def test_only_pages_that_are_there_are_shown(self) -> None:
-        self.assertEqual(self.window.page_tabs.names, ("Write", "Listen", "Log", "Steps"))
+        self.assertEqual(self.window.page_tabs.names, ("Write", "Read", "Listen", "Log", "Steps"))
 
     def test_look(self) -> None:
         self.key(Qt.Key.Key_F11)
@@ -281,12 +282,13 @@ class TabOrderTest(WindowCase):
         above, below = "How it counts: ", ["Dance", "How it is danced", "Stand back", "Pages", "Parts"]
         pages = (
             ["Strip", "Script: say it", "Worth a look"],
+            ["Strip", "Worth a look", "what is heard  X", "Measures of the rhythm"],
             ["Strip", "Mine, then the model  H", "Mine  M", "Time 1 of 2  P", "Takes", "Record  T",
              "Bring in a recording", "Simulated student"],
             ["Note a practice…  N"],
         )  # fmt: skip
         # In any order of turning to them.
-        for page in (2, 0, 1, 2):
+        for page in (LOG, WRITE, LISTEN, READ, LOG):
             names = self.walked(page)
             self.assertTrue(names[1].startswith(above))
             self.assertEqual(names[2:], [*pages[page], *below], page)
@@ -298,7 +300,7 @@ class MenusTest(WindowCase):
         taken = {k for spec in ACTIONS for k in spec.keys}
         self.assertEqual([k for k in letters if f"Alt+{k}" in taken or letters.count(k) > 1], [])
 
-    @cases(("L", "Listen"), ("G", "Log"), ("W", "Write"))
+    @cases(("L", "Listen"), ("G", "Log"), ("W", "Write"), ("R", "Read"))
     def test_pages_by_their_letters(self, letter: str, page: str) -> None:
         self.key(getattr(Qt.Key, f"Key_{letter}"), ALT)
         self.assertEqual(self.window.page_tabs.names[self.window.pages.currentIndex()], page)

@@ -11,6 +11,7 @@ from firn.session.session import Session
 from firn.session.settings import Settings, save_settings
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.start import Running, build
+from firn.ui.work.context import LISTEN, WRITE
 from tests.support import FolderCase, wait
 
 CTRL, SHIFT, ALT = (
@@ -102,7 +103,7 @@ class WindowCase(FolderCase):
         self.window.show()
         self.window.activateWindow()
         QTest.qWaitForWindowActive(self.window)
-        self.window.show_page(0)
+        self.window.show_page(WRITE)
         wait(10)
 
     def shut(self) -> None:
@@ -148,7 +149,7 @@ class WindowCase(FolderCase):
 
     def simulated(self, kind: str = "Late, missing and slower") -> None:
         """Bring in a take by the simulated student, by its keys."""
-        self.window.show_page(1)
+        self.window.show_page(LISTEN)
         self.answers.picked = kind
         self.key(Qt.Key.Key_S)
         self.settle()

@@ -25,7 +25,7 @@ class Note(Struct, frozen=True):
     """A finding or a problem of the script, worded, and where it stands: level bad, look, ok, or note (to think of).
 
     `sound` is an index in the stretch; `line`, `column`, `end` a place in the text. `mends` are labels with the
-    mends themselves.
+    mends themselves; `code` that of the finding, "problem" for one of the script.
     """
 
     level: str
@@ -35,6 +35,7 @@ class Note(Struct, frozen=True):
     column: int = 0
     end: int = 0
     mends: tuple[tuple[str, MendText], ...] = ()
+    code: str = ""
 
 
 @lru_cache(maxsize=64)
@@ -58,7 +59,7 @@ def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
 
 def problem_notes(problems: tuple[Problem, ...], line: int = 0) -> list[Note]:
     """Problems of a script, as notes; `line` is where its text begins."""
-    return [Note("look", p.message, None, p.line - line, p.column, p.end) for p in problems]
+    return [Note("look", p.message, None, p.line - line, p.column, p.end, code="problem") for p in problems]
 
 
 def part_notes(part: Part) -> list[Note]:
@@ -94,7 +95,7 @@ def combo_notes(piece: Piece, whole: Unfolded, combo_line: int) -> list[Note]:
 
 def _note(finding: Finding) -> Note:
     mends = tuple((label(m), m) for m in finding.mends)
-    return Note(finding.level, sentence(finding), finding.sound, mends=mends)
+    return Note(finding.level, sentence(finding), finding.sound, mends=mends, code=finding.code)
 
 
 def head_with(head: str, **values: object) -> str:

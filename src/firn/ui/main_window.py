@@ -9,7 +9,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QCloseEvent, QFont, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
-    QFrame,
     QHBoxLayout,
     QLabel,
     QMainWindow,
@@ -33,12 +32,12 @@ from firn.ui.player import Player
 from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import rule
+from firn.ui.widgets.labels import framed, rule
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import LISTEN, LOG, STEPS, Context, Handlers
+from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE, Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program, geometry_settings
@@ -48,10 +47,11 @@ if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
+    from firn.ui.pages.read.page import ReadPage
     from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.recording import Recording
 
-PAGES = ("Write", "Listen", "Log", "Steps")
+PAGES = ("Write", "Read", "Listen", "Log", "Steps")
 
 
 class MainWindow(QMainWindow):
@@ -123,7 +123,8 @@ class MainWindow(QMainWindow):
             **self.rooms.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
-            "write_page": lambda: self.show_page(0),
+            "write_page": lambda: self.show_page(WRITE),
+            "read_page": lambda: self.show_page(READ),
             "listen_page": lambda: self.show_page(LISTEN),
             "log_page": lambda: self.show_page(LOG),
             "steps_page": lambda: self.show_page(STEPS),
@@ -158,7 +159,7 @@ class MainWindow(QMainWindow):
         bar.addWidget(self.dance_button)
         bar.addWidget(self.line, 1)
         bar.addWidget(self.stand_button)
-        self._bar = _framed(bar)
+        self._bar = framed(bar)
         desk = QWidget()
         box = QVBoxLayout(desk)
         box.setContentsMargins(0, 0, 0, 0)
@@ -208,7 +209,11 @@ class MainWindow(QMainWindow):
         app.focusChanged.connect(self._focus_changed)
         for number in range(1, 10):
             shortcut = QShortcut(QKeySequence(f"Alt+{number}"), self)
-            shortcut.activated.connect(lambda n=number: self.write_page.notes.take_mend(n))
+            shortcut.activated.connect(lambda n=number: self._take_mend(n))
+
+    def _take_mend(self, number: int) -> None:
+        reading = self.pages.currentIndex() == READ
+        (self.rooms.read if reading else self.write_page).notes.take_mend(number)
 
     def _restyle(self) -> None:
         theme = self._theme
@@ -337,10 +342,10 @@ class MainWindow(QMainWindow):
             QWidget.setTabOrder(before, after)
 
     @property
-    def _page(self) -> "WritePage | ListenPage | LogPage | StepsPage":
+    def _page(self) -> "WritePage | ReadPage | ListenPage | LogPage | StepsPage":
         return self._page_at(self.pages.currentIndex())
 
-    def _page_at(self, index: int) -> "WritePage | ListenPage | LogPage | StepsPage":
+    def _page_at(self, index: int) -> "WritePage | ReadPage | ListenPage | LogPage | StepsPage":
         return self.write_page if index == 0 else self.rooms.page(index)
 
     def say(self, sentence: str) -> None:
@@ -408,10 +413,3 @@ class MainWindow(QMainWindow):
         geometry_settings(self.program.path).setValue("geometry", self.saveGeometry())
         self._bridge.session.close()
         event.accept()
-
-
-def _framed(layout: QHBoxLayout) -> QFrame:
-    frame = QFrame()
-    frame.setObjectName("framed")
-    frame.setLayout(layout)
-    return frame

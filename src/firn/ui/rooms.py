@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from firn.ui.actions import ACTIONS
 from firn.ui.theme.theme import Theme
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import LISTEN, LOG, STEPS, Context, Handlers
+from firn.ui.work.context import LISTEN, LOG, READ, STEPS, Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.program import Program
 
@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
+    from firn.ui.pages.read.page import ReadPage
     from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.log import Log
     from firn.ui.work.recording import Recording
@@ -66,6 +67,16 @@ class Rooms:
         page.panel.simulate.connect(lambda: self.takes.ask_simulation())
         page.brought.connect(lambda path: self.takes.bring_in(path))
         self._put(LISTEN, page)
+        return page
+
+    @cached_property
+    def read(self) -> "ReadPage":
+        """The page on which the part is checked and measured."""
+        from firn.ui.pages.read.page import ReadPage
+
+        page = ReadPage(self._context.desk, self._theme)
+        page.mended.connect(self._context.desk.take)
+        self._put(READ, page)
         return page
 
     @cached_property
@@ -121,10 +132,12 @@ class Rooms:
 
         return Steps(self._context, self.steps, self._dancing, self._cards)
 
-    def page(self, index: int) -> "ListenPage | LogPage | StepsPage":
+    def page(self, index: int) -> "ReadPage | ListenPage | LogPage | StepsPage":
         """The page of a place behind the first, with the work on it."""
         if index == STEPS:
             return self.steps_work.page
+        if index == READ:
+            return self.read
         return self.listen if index == LISTEN else self.log
 
     @cached_property
@@ -137,6 +150,7 @@ class Rooms:
             **self.log_work.handlers(),
             **self.steps_work.handlers(),
             **Printing(self._context).handlers(),
+            "measured": lambda: self.read.measure_over(),
         }
 
     def handlers(self) -> Handlers:
@@ -145,7 +159,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection")
+        here = ("print", "pdf", "step_of_selection", "measured")
         return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in here}
 
     def leave(self) -> None:

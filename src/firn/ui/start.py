@@ -24,6 +24,7 @@ from firn.ui.main_window import MainWindow
 from firn.ui.player import Player
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
+from firn.ui.work.context import WRITE
 from firn.ui.work.program import geometry_settings
 
 if TYPE_CHECKING:
@@ -132,7 +133,7 @@ def start(words: Sequence[str]) -> int:
     if geometry is not None:
         running.window.restoreGeometry(geometry)
     running.window.show()
-    running.window.show_page(0)
+    running.window.show_page(WRITE)
     return int(app.exec())
 
 

@@ -1,7 +1,7 @@
 """Headings and rules, the same on every page."""
 
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QFrame, QLabel, QWidget
+from PySide6.QtWidgets import QFrame, QLabel, QLayout, QWidget
 
 from firn.ui.theme.theme import Theme
 
@@ -22,6 +22,14 @@ def repolish(widget: QWidget) -> None:
     """Put a style in force that hangs on a property which has changed."""
     widget.style().unpolish(widget)
     widget.style().polish(widget)
+
+
+def framed(layout: QLayout) -> QFrame:
+    """A band that holds a layout."""
+    frame = QFrame()
+    frame.setObjectName("framed")
+    frame.setLayout(layout)
+    return frame
 
 
 def rule() -> QFrame:

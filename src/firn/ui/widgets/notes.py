@@ -49,6 +49,9 @@ class _Delegate(QStyledItemDelegate):
     ) -> None:
         note: Note = index.data(_NOTE)
         theme = self._theme
+        if note.level == "head":
+            self._head(painter, note, QRectF(option.rect))  # type: ignore[attr-defined]
+            return
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(option.rect)  # type: ignore[attr-defined]
@@ -89,6 +92,12 @@ class _Delegate(QStyledItemDelegate):
                 painter.drawText(line, right, f"Alt+{first + number}")
         painter.restore()
 
+    def _head(self, painter: QPainter, note: Note, area: QRectF) -> None:
+        """The name of a group of notes."""
+        painter.setFont(self._theme.font(15, QFont.Weight.DemiBold))
+        painter.setPen(self._theme.colour("ink"))
+        painter.drawText(area.adjusted(0, 8, 0, 0), int(Qt.AlignmentFlag.AlignVCenter), note.text)
+
     def mend_at(self, note: Note, area: QRectF, y: float) -> int | None:
         """Which mend a y stands on, None for the sentence."""
         _, bold = self._metrics()
@@ -128,6 +137,8 @@ class NotesView(QListWidget):
             item = QListWidgetItem(f"{note.text} {mends}".strip())
             item.setData(_NOTE, note)
             item.setData(_FIRST_KEY, key)
+            if note.level == "head":
+                item.setFlags(Qt.ItemFlag.NoItemFlags)
             key += len(note.mends)
             self.addItem(item)
         self.blockSignals(blocked)

@@ -12,8 +12,8 @@ from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 
-LISTEN, LOG, STEPS = 1, 2, 3
-"""Places of the pages behind the first."""
+WRITE, READ, LISTEN, LOG, STEPS = range(5)
+"""Places of the pages."""
 
 Handlers = dict[str, Callable[[], object]]
 

@@ -11,7 +11,7 @@ from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
-from firn.ui.work.context import Context, Handlers
+from firn.ui.work.context import WRITE, Context, Handlers
 from firn.ui.work.program import Program
 
 
@@ -138,7 +138,7 @@ class Pieces:
             kept = self._program.settings
             made = new_piece(new_id(), new_id(), name, words=kept.words, sides=kept.sides, handed=kept.handed)
             self._context.do(AddPiece(made))
-            self._context.show_page(0)
+            self._context.show_page(WRITE)
 
     def next_piece(self) -> None:
         """Show the next piece of the workbook."""
@@ -173,7 +173,7 @@ class Pieces:
             self.new_piece()
             return
         self._context.do(AddPart(piece.id, BookPart(new_id(), next_name(piece.parts), "")))
-        self._context.show_page(0)
+        self._context.show_page(WRITE)
 
     def rename_part(self) -> None:
         """Ask for another name of the part on show."""
@@ -218,7 +218,7 @@ class Pieces:
             return
         ids = [new_id() for _ in range(text.count("\n") + 3)]
         self._context.do(AddPiece(piece_of_script(text, ids)))
-        self._context.show_page(0)
+        self._context.show_page(WRITE)
 
     def write_steps(self) -> None:
         """Ask for a place and write the piece out as text."""

@@ -11,7 +11,7 @@ from firn.core.book.edits import AddTake
 from firn.core.task import Task
 from firn.errors import DeviceError, FirnError
 from firn.session.session import now
-from firn.ui.work.context import Context, Handlers
+from firn.ui.work.context import LISTEN, Context, Handlers
 from firn.ui.work.program import Program
 
 if TYPE_CHECKING:
@@ -78,7 +78,7 @@ class Recording(QObject):
             self._context.say("This workbook is open to read only: it takes no recording.")
             return
         self._stop_playing()
-        self._context.show_page(1)
+        self._context.show_page(LISTEN)
         settings, transport = self._program.settings, desk.transport
         swapped = transport.side == "other side"
         many = len(self._context.bridge.book.takes_of(desk.part_id)) + 1
@@ -219,7 +219,7 @@ class Recording(QObject):
         if self._making is not None:
             return
         self._stop_playing()
-        self._context.show_page(1)
+        self._context.show_page(LISTEN)
 
         def work(task: Task) -> "tuple[FloatArray, list[float], Duplex, str]":
             from firn.session.recording import clap_sheet, claps_for

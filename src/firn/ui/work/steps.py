@@ -12,7 +12,7 @@ from firn.errors import FirnError
 from firn.session.cards import card_stretch
 from firn.session.stretch import moved
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import STEPS, Context, Handlers
+from firn.ui.work.context import STEPS, WRITE, Context, Handlers
 from firn.ui.work.dancing import Dancing
 
 if TYPE_CHECKING:
@@ -131,4 +131,4 @@ class Steps:
         text = desk.text.rstrip()
         desk.write(f"{text}  {card.name}" if text else f"{card.usual_for(desk.settings.tradition)} {card.name}")
         desk.commit()
-        self._context.show_page(0)
+        self._context.show_page(WRITE)

@@ -9,7 +9,7 @@ from firn.core.book.edits import AddTake, ChangeTake, DeleteTake, RenameTake
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.ui.pages.listen.page import ListenPage
-from firn.ui.work.context import Context, Handlers
+from firn.ui.work.context import LISTEN, Context, Handlers
 
 SIMULATED = {
     "late": "One sound late",
@@ -87,7 +87,7 @@ class Takes:
         self._add(f"Bringing in {path.name}", work)
 
     def _add(self, label: str, work: object) -> None:
-        self._context.show_page(1)
+        self._context.show_page(LISTEN)
         self._context.jobs.run("take", label, work, lambda take: self._context.do(AddTake(take)))  # type: ignore[arg-type]
 
     def ask_simulation(self) -> None:

@@ -1,0 +1,103 @@
+"""What the page Read says: findings by what is to be done about them, a sound in words, and measures as rows."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec import Struct
+
+from firn.core.piece.piece import Part
+from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
+from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
+from firn.session.desk import Note
+from firn.session.stretch import WEIGHTS, Stretch, described
+
+GROUPS = (
+    ("Change the feet", ("carries", "already_down", "not_ready", "in_the_air", "not_carrying", "not_picked_up",
+                         "already_carries", "foot_up", "again_neither", "join")),
+    ("Write it again", ("problem",)),
+    ("Count it again", ("empty_count", "off_phrase", "combo_off_phrase", "ending")),
+    ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
+    ("Face another way", ("walls", "turns")),
+    ("Choose the tempo", ("too_slow", "too_fast")),
+)  # fmt: skip
+"""What a dancer would do, the most important first, and the findings that ask for it."""
+
+KNOW = "Good to know"
+
+
+def grouped(notes: Sequence[Note]) -> list[Note]:
+    """Notes by what is to be done about them, each group under its name."""
+    told: list[Note] = [n for n in notes if n.level == "note"]
+    rest = [n for n in notes if n.level != "note"]
+    for name, codes in GROUPS:
+        own = [n for n in rest if n.level != "ok" and n.code in codes]
+        told += [Note("head", name), *own] if own else []
+    known = [n for n in rest if n not in told]
+    return [*told, *([Note("head", KNOW), *known] if known else [])]
+
+
+def sound_said(part: Part, stretch: Stretch, index: int) -> list[str]:
+    """One sound in sentences: what it is, where the meter has it, and how the feet stand after it."""
+    one = moment(part, index)
+    counting = part.settings.counting
+    said = [f"{described(stretch, index)}."]
+    if one.sound.heard:
+        words: list[str] = [one.beat]
+        if one.weight is not None:
+            words.append(f"{-one.weight} below a bar's first" if one.weight else "a bar's first")
+        if one.over is not None:
+            words.append(f"it hangs over {counting.name(one.over)}, which is {one.by} heavier")
+        if one.against:
+            words.append("leaned on against the meter")
+        said.append(f"{'; '.join(words).capitalize()}.")
+    if one.sound.foot:
+        carries = WEIGHTS.get(one.carries, f"the {one.carries} foot carries")
+        said.append(f"After it {carries}: left {one.feet[0]}, right {one.feet[1]}.")
+    return said
+
+
+class Row(Struct, frozen=True):
+    """A measure as a row: its name, its value for the part and for each phrase, what it says and of whom it is."""
+
+    name: str
+    value: str
+    phrases: tuple[str, ...]
+    says: str
+
+
+def value_text(value: Value) -> str:
+    """A measure's value, a dash where it does not apply."""
+    if value is None:
+        return "–"
+    return f"{round(float(value), 2):g}"
+
+
+def rows(part: Part, over: Over) -> list[Row]:
+    """Every measure of a part as a row."""
+    return [_row(m) for m in profile(part, over)]
+
+
+def _row(one: Measured) -> Row:
+    measure = one.measure
+    applies = f" It applies to {measure.applies}." if measure.applies else ""
+    return Row(
+        measure.name, value_text(one.value), tuple(value_text(v) for v in one.phrases),
+        f"{measure.says} ({measure.source}).{applies}",
+    )  # fmt: skip
+
+
+def compared(part: Part, over: Over) -> str:
+    """The part's syncopation beside well-known patterns, a phrase at a time, so that the number means something."""
+    meter = part.settings.counting.meter
+    if part.counts <= 0 or meter.compound or meter.counts != 4:
+        return ""
+    try:
+        whole = pattern([s.place for s in measured_sounds(part, over)], meter, part.counts)
+    except ValueError:
+        return ""
+    # The known ones last 4 beats.
+    score = Fraction(longuet_higgins_lee(whole) or 0) * 4 / part.counts
+    return (
+        f"In every four counts it hangs over by {value_text(score)}: about as much as {nearest_known(score)} "
+        "(shiko 2, son 4, rumba and gahu 5, soukous and bossa 6)."
+    )

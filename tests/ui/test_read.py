@@ -1,0 +1,72 @@
+"""The page Read: what is to be done, one sound at a time, and what is measured."""
+
+from PySide6.QtCore import Qt
+
+from firn.ui.work.context import READ
+from tests.support import wait
+from tests.ui.window import ALT, CTRL, WindowCase
+
+HANGS = "1 step  & step  2 hold  3 step  4 step"
+
+
+class ReadTest(WindowCase):
+    def turn(self, text: str) -> None:
+        if text:
+            self.type(text)
+        self.key(Qt.Key.Key_R, ALT)
+        self.assertEqual(self.window.pages.currentIndex(), READ)
+        self.page = self.window.rooms.read
+        wait(10)
+
+    def column(self, number: int) -> list[str]:
+        return [self.page.table.item(row, number).text() for row in range(self.page.table.rowCount())]
+
+    def test_measures_of_the_part(self) -> None:
+        self.turn(HANGS)
+        self.assertEqual(dict(zip(self.column(0), self.column(1), strict=True))["Hanging over"], "1")
+        self.assertIn("about as much as", self.page.beside.text())
+
+    def test_over_other_sounds_by_its_key(self) -> None:
+        self.turn("1 step  2 kick  3 touch  4 step")
+        self.page.strip.setFocus()
+        seen = []
+        for _ in range(3):
+            seen.append((self.page.over, self.column(1)[-1]))
+            self.key(Qt.Key.Key_X)
+        self.assertEqual(seen, [("what is heard", "0.75"), ("every sound", "1"), ("the weight", "0.5")])
+
+    def test_phrases_beside_each_other(self) -> None:
+        self.turn("  ".join(f"{n % 8 + 1} step" for n in range(16)))
+        heads = [self.page.table.horizontalHeaderItem(c).text() for c in range(self.page.table.columnCount())]
+        self.assertEqual(heads, ["Measure", "Part", "phrase 1", "phrase 2"])
+
+    def test_a_sound_and_where_its_measure_is_from(self) -> None:
+        self.turn(HANGS)
+        self.assertIn("Stand on a sound", self.page.sound.text())
+        self.page.strip.setFocus()
+        self.key(Qt.Key.Key_Home, on=self.page.strip)
+        self.key(Qt.Key.Key_Right, on=self.page.strip)
+        self.assertIn("it hangs over 2", self.page.sound.text())
+        self.page.table.setFocus()
+        self.page.table.setCurrentCell(3, 0)
+        self.assertIn("Gómez et al. 2005", self.page.says.text())
+
+    def test_a_mend_is_taken_by_its_key_and_taken_back(self) -> None:
+        self.turn("1 stamp & heel 2 step")
+        self.assertEqual(self.page.notes.notes[0].text, "Change the feet")
+        self.key(Qt.Key.Key_1, ALT)
+        self.assertEqual(self.editor.toPlainText(), "1 stamp & heel 2 step")
+        self.assertEqual(self.desk.text, "1 step & heel 2 step")
+        self.assertNotIn("Change the feet", [n.text for n in self.page.notes.notes])
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.page.notes.notes[0].text, "Change the feet")
+
+    def test_nothing_yet_and_the_combo(self) -> None:
+        self.turn("")
+        self.assertIn("Write a part first", self.page.sound.text())
+        self.assertFalse(self.page.table.isVisible())
+        self.desk.go_to(self.book.pieces[0].id, "combo")
+        self.desk.write("A x2")
+        self.desk.commit()
+        wait(10)
+        self.assertIn("A combo is checked here", self.page.sound.text())
