@@ -20,7 +20,7 @@ from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo
 from firn.session.transport import rung_text
 from firn.ui.start import Running, build
-from firn.ui.work.context import LISTEN, LOG, STEPS, WRITE
+from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 
@@ -78,6 +78,14 @@ def main() -> None:
         other = session.book.pieces[1]
         window.desk.go_to(other.id, other.parts[0].id)
         shot("write-layers")
+        window.desk.go_to(piece.id, piece.parts[0].id)
+        window.show_page(READ)
+        reading = window.rooms.read
+        window.desk.go_to(piece.id, piece.parts[2].id)
+        reading.strip.setFocus()
+        reading.strip.stand_on(3)
+        reading.strip.walked.emit(3)
+        shot("read")
         window.desk.go_to(piece.id, piece.parts[0].id)
         window.show_page(LISTEN)
         window.listen_page.takes.setCurrentRow(1)

@@ -105,7 +105,8 @@ class PropertyTest(unittest.TestCase):
     def test_hanging_is_what_the_strip_shows(self, onsets: set[int], text: str) -> None:
         meter = parse_meter(text)
         assert meter is not None
-        per = 6 if meter.compound else 4
+        # In simple time halves and thirds meet, as in swing.
+        per = 6
         counts = 12
         places = [F(o % (counts * per), per) for o in onsets]
         one = pattern(places, meter, counts)

@@ -19,6 +19,9 @@ def value(text: str, key: str, over="what is heard", **head: str):
 
 class ProfileTest(unittest.TestCase):
     def test_worked_by_hand(self) -> None:
+        """The example of docs/syncopation.md, measure by measure."""
+        found = [round(float(m.value), 2) for m in profile(part(HANGS))]
+        self.assertEqual(found, [1, 2, 1, 0.5, 1, 1, 0.94, 0.81, 46.67, 1])
         self.assertEqual(value(HANGS, "lhl").value, 1)
         self.assertEqual(value(HANGS, "notes_a_beat").value, 1)
         # 1, 1+, 3, 4 of 8 pulses: distances 0, 1/2, 0, 0; the & ends on 3, past the first beat after it and at the
@@ -41,10 +44,8 @@ class ProfileTest(unittest.TestCase):
 
     def test_where_a_measure_does_not_apply(self) -> None:
         self.assertIsNone(value("1 step  2 step  3 step", "keith", meter="3/4").value)
-        self.assertIn(
-            "It applies to cycles of 2, 4, 8, 16",
-            rows(part("1 step  2 step  3 step", meter="3/4"), "what is heard")[1].says,
-        )
+        told = rows(part("1 step  2 step  3 step", meter="3/4"), "what is heard")[1].says
+        self.assertIn("It applies to cycles of 2, 4, 8, 16", told)
         self.assertEqual(profile(part("")), [])
         odd = profile(part("1 step  1+2/7 step  2 step"))
         self.assertEqual({m.value for m in odd}, {None})

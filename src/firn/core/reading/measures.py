@@ -54,7 +54,9 @@ def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> Pattern:
     ):
         per_beat = 3
     onsets = sorted({int(p * per_beat) % (counts * per_beat) for p in places})
-    return Pattern(tuple(onsets), counts * per_beat, per_beat, meter.weights(Fraction(1, per_beat)))
+    # Each place by its own division: where halves and thirds meet, neither lies under the other.
+    weights = tuple(meter.weight(Fraction(k, per_beat)) for k in range(meter.counts * per_beat))
+    return Pattern(tuple(onsets), counts * per_beat, per_beat, weights)
 
 
 def longuet_higgins_lee(of: Pattern) -> Value:

@@ -118,7 +118,7 @@ class ReadPage(QWidget):
             label.setFont(theme.font(15))
         self.table.setFont(theme.font(15))
         self.table.horizontalHeader().setFont(theme.font(14, QFont.Weight.DemiBold))
-        self.table.verticalHeader().setDefaultSectionSize(theme.px(23))
+        self.table.verticalHeader().setDefaultSectionSize(theme.px(22))
         self.show_desk()
 
     # Showing
