@@ -33,6 +33,9 @@ from tests.support import F, cases
 DATA = json.loads((Path(__file__).parents[1] / "data/syncopation.json").read_text("utf-8"))
 
 
+METERS = ("4/4", "3/4", "6/8", "12/8", "5/4", "7/8", "12/8 as 3+3+2+2+2")
+
+
 def of(entry: dict) -> Pattern:
     meter = parse_meter(entry["meter"])
     assert meter is not None
@@ -101,7 +104,10 @@ class PropertyTest(unittest.TestCase):
             else:
                 self.assertEqual(first, measure.of(two), measure.key)
 
-    @given(st.sets(st.integers(0, 47), min_size=1), st.sampled_from(("4/4", "3/4", "6/8", "12/8")))
+    @given(
+        st.sets(st.integers(0, 47), min_size=1),
+        st.sampled_from(METERS),
+    )
     def test_hanging_is_what_the_strip_shows(self, onsets: set[int], text: str) -> None:
         meter = parse_meter(text)
         assert meter is not None

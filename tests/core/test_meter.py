@@ -6,7 +6,7 @@ from itertools import pairwise
 
 from firn.core.meter.counting import Counting
 from firn.core.meter.feel import SWING, Feel, parse_feel
-from firn.core.meter.meter import KNOWN, Meter, parse_meter
+from firn.core.meter.meter import EVEN, GROUPS, Meter, parse_meter
 from firn.core.meter.tempo import samples, seconds
 from tests.support import F, cases, oracle, places
 from tests.support import part as read
@@ -123,12 +123,61 @@ class WeightsTest(unittest.TestCase):
         with self.assertRaisesRegex(ValueError, "no pulse"):
             Meter(4, 4).levels(F(2, 7))
 
-    @cases(("7/8",), ("0/4",), ("4/0",), ("four",), ("",), ("44/4",))
+    @cases(
+        ("7/8 as 2+2",),
+        ("13/8",),
+        ("2+0/8",),
+        ("5/3",),
+        ("7/8 as 7",),
+        ("0/4",),
+        ("4/0",),
+        ("four",),
+        ("",),
+        ("44/4",),
+    )
     def test_unknown_meters(self, text: str) -> None:
         self.assertIsNone(parse_meter(text))
 
+    @cases(
+        ("7/8 as 2+2+3", "2/8+2/8+3/8", 1), ("5/4 as 3+2", "3/4+2/4", 2),
+        ("12/8 as 3+3+2+2+2", "3/8+3/8+2/8+2/8+2/8", 1),
+        ("8/8 as 3+3+2", "3/8+3/8+2/8", 2), ("5/8 as 2+3", "2/8+3/8", 1),
+    )  # fmt: skip
+    def test_groups_weigh_as_music21_weighs_them(self, said: str, theirs: str, pulses: int) -> None:
+        """music21 10.5.1: the accent weight of a meter with its groups is 2 to the power of the metric weight."""
+        from music21.meter import TimeSignature
+
+        meter, other = parse_meter(said), TimeSignature(theirs)
+        assert meter is not None
+        pulse = float(meter.count_quarters) / pulses
+        expected = [other.getAccentWeight(i * pulse) for i in range(meter.counts * pulses)]
+        self.assertEqual([2.0**w for w in meter.weights(F(1, pulses))], expected)
+        self.assertEqual([2.0 ** meter.weight(F(i, pulses)) for i in range(meter.counts * pulses)], expected)
+
+    @cases(
+        ("7/8 as 2+2+3", 7, 8, (2, 2, 3)), ("2+2+3/8", 7, 8, (2, 2, 3)), ("7/8 3 + 2 + 2", 7, 8, (3, 2, 2)),
+        ("7/8", 7, 8, (2, 2, 3)), ("5/4", 5, 4, (3, 2)), ("12 counts as 3+3+2+2+2", 12, 4, (3, 3, 2, 2, 2)),
+        ("3+3+2", 8, 4, (3, 3, 2)), ("12/8", 12, 8, ()), ("12/8 as 3+3+2+2+2", 12, 8, (3, 3, 2, 2, 2)),
+    )  # fmt: skip
+    def test_uneven_meters(self, said: str, beats: int, unit: int, groups: tuple[int, ...]) -> None:
+        meter = parse_meter(said)
+        self.assertEqual(meter, Meter(beats, unit, groups))
+        self.assertEqual(parse_meter(str(meter)), meter)
+
+    def test_every_usual_grouping_makes_its_bar(self) -> None:
+        for (beats, unit), groups in GROUPS.items():
+            self.assertEqual(parse_meter(f"{beats}/{unit}"), Meter(beats, unit, groups))
+
+    def test_a_count_of_an_uneven_meter_is_its_unit(self) -> None:
+        """7 eighths at 210 a minute last 2 s (arithmetic); a phrase has two bars, or one of 8 counts and more."""
+        meter = parse_meter("7/8")
+        assert meter is not None
+        self.assertEqual((meter.counts, meter.count_quarters, meter.phrase, meter.compound), (7, F(1, 2), 14, False))
+        self.assertEqual(seconds(F(7), 210), 2.0)
+        self.assertEqual(Meter(12, 4, (3, 3, 2, 2, 2)).phrase, 12)
+
     def test_meter_by_force(self) -> None:
-        with self.assertRaisesRegex(ValueError, "not a meter"):
+        with self.assertRaisesRegex(ValueError, "needs to be grouped"):
             Meter(5, 16)
 
 
@@ -179,7 +228,7 @@ class NamesTest(unittest.TestCase):
             self.assertEqual([b - a for a, b in pairwise(at)], [*gaps, F(1)])
 
     def test_every_known_meter_has_a_phrase(self) -> None:
-        for beats, unit in KNOWN:
+        for beats, unit in EVEN:
             meter = Meter(beats, unit)
             self.assertEqual(meter.phrase, 6 if meter.counts == 3 else 8)
 

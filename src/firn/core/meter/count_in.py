@@ -47,7 +47,8 @@ class CountIn(Struct, frozen=True):
         return led
 
     def _last(self, first: Fraction, counting: Counting) -> list[Said]:
-        unit = 3 if counting.meter.counts == 3 else 4
+        uneven = counting.meter.groups or counting.meter.counts == 3
+        unit = counting.meter.counts if uneven else 4
         wanted = max(unit - 1, self.many - 1)
         start = (first - wanted) // unit * unit
         return [(Fraction(c), str(counting.number(Fraction(c)))) for c in range(int(start), int(-(-first // 1)))]

@@ -55,23 +55,10 @@ def hangs(places: Sequence[Fraction], meter: Meter, length: int) -> list[Hang]:
 def _heaviest(meter: Meter, place: Fraction, following: Fraction) -> Fraction | None:
     """The heaviest pulse strictly between a sound and the next that is heavier than the sound; None if none is."""
     # Whatever is heavier than a place lies on the pulse of a level above its own: try those from the bar down.
-    for pulse in _pulses(meter, (place % meter.counts).denominator):
-        at = (place // pulse + 1) * pulse
+    for at in meter.next_pulses(place):
         if at < following and meter.weight(at) > meter.weight(place):
             return at
     return None
-
-
-@lru_cache(maxsize=256)
-def _pulses(meter: Meter, denominator: int) -> list[Fraction]:
-    """Lengths of the pulses above the level of a place with this denominator, the bar first."""
-    step = Fraction(1, denominator)
-    if meter.compound and step.denominator % 3:
-        step /= 3
-    pulses = [Fraction(meter.counts)]
-    for factor in meter.levels(step):
-        pulses.append(pulses[-1] / factor)
-    return pulses[:-1]
 
 
 def part_hangs(part: Part) -> list[Hang]:

@@ -132,7 +132,7 @@ def _tally(settings: Settings, text: str) -> Settings | None:
 _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "piece": (_name, "a name"),
     "tradition": (_tradition, ", ".join(TRADITIONS)),
-    "meter": (_meter, "4/4, 3/4, 6/8, 2/4, 2/2, 9/8 or 12/8"),
+    "meter": (_meter, "4/4, 3/4, 6/8, 2/4, 2/2, 9/8, 12/8, 5/4, or 7/8 as 2+2+3"),
     "feel": (_feel, "straight, swing, or a ratio such as 3:2"),
     "lone a": (_lone_a, "triplet or sixteenth"),
     "phrase": (_phrase, f"a number of counts or bars, to {MOST_PHRASE} counts"),

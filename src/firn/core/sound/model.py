@@ -104,7 +104,7 @@ def _sung(syllables: Sequence[tuple[Fraction, str]], origin: Fraction, mixing: M
 def _beats(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
     hits = []
     for place in places:
-        strong = place % counting.meter.counts == 0
+        strong = int(place % counting.meter.counts) in counting.meter.starts
         sound = voice("strong beat" if strong else "beat")
         hits.append(_Hit(samples(place - origin, mixing.tempo, RATE), sound, 0.7, 0.7))
     return hits

@@ -10,7 +10,11 @@ from firn.ui.dialogs.form import FormDialog
 
 _CHOICES = {
     "tradition": ("Tradition", list(TRADITIONS), False),
-    "meter": ("Meter", ["4/4", "3/4", "6/8", "2/4", "2/2", "9/8", "12/8"], False),
+    "meter": (
+        "Meter",
+        ["4/4", "3/4", "6/8", "2/4", "2/2", "9/8", "12/8", "5/4 as 3+2", "7/8 as 2+2+3", "12/4 as 3+3+2+2+2"],
+        True,
+    ),
     "feel": ("Feel", ["straight", "swing", "3:2"], True),
     "lone a": ("A lone “a”", ["as the feel has it", "triplet", "sixteenth"], False),
     "phrase": (

@@ -206,7 +206,7 @@ class _Laying:
         self.frame, self.stretch, self.measure = frame, stretch, measure
         self.lane_of = {name: n for n, name in enumerate(frame.lanes)}
         meter = stretch.counting.meter
-        self.strong = [meter.weight(Fraction(c)) == 0 for c in range(meter.counts)]
+        self.strong = [c in meter.starts for c in range(meter.counts)]
 
     def row(self, row: Row, *, last: bool) -> Row:
         """A row with everything on it; the `last` takes what is past its end."""
@@ -254,7 +254,7 @@ class _Laying:
         counting, y = self.stretch.counting, below(self.frame, row.top, COUNTS)
         labels = []
         for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
-            strong = count % counting.phrase == 0 or count % counting.meter.counts == 0
+            strong = count % counting.phrase == 0 or self.strong[count % len(self.strong)]
             labels.append(Label(counting.counted(Fraction(count)), self._x(row, count), y, 2 if strong else 1))
         last_x: float | None = None
         for spot in placed:
