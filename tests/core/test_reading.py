@@ -111,7 +111,9 @@ class FeetTest(unittest.TestCase):
             ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
              "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many", "turn",
              "facing", "after", "which", "fault", "ends", "tempo", "rate", "most", "ms", "from", "to", "foot_ms",
-             "foot_from", "foot_to", "limit", "by_phrase", "what", "layer", "hand", "syllables", "sounds"), "x",
+             "foot_from", "foot_to", "limit", "by_phrase", "what", "layer", "hand", "syllables", "sounds", "line",
+             "last", "usual", "said", "other",
+             "their_score", "beat", "meter"), "x",
         )  # fmt: skip
         from firn.core.reading.finding import Finding, MendText
 

@@ -61,6 +61,22 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Z, CTRL)
         self.assertEqual(self.page.notes.notes[0].text, "Change the feet")
 
+    def test_meant_so_by_its_key_with_a_reason_and_no_longer(self) -> None:
+        self.turn("1 step  2 step  3 step")
+        at = next(i for i, n in enumerate(self.page.notes.notes) if n.code == "off_phrase")
+        self.page.notes.setFocus()
+        self.page.notes.setCurrentRow(at)
+        self.answers.named = "the next part takes the rest"
+        self.key(Qt.Key.Key_Z)
+        self.assertEqual(self.desk.text, "1 step  2 step  3 step\nmeant: off phrase, the next part takes the rest")
+        self.assertEqual(self.page.notes.notes[-2].text, "Meant so")
+        self.page.notes.setCurrentRow(len(self.page.notes.notes) - 1)
+        self.key(Qt.Key.Key_Z)
+        self.assertEqual(self.desk.text, "1 step  2 step  3 step")
+        self.page.notes.setCurrentRow(len(self.page.notes.notes) - 1)
+        self.key(Qt.Key.Key_Z)
+        self.assertIn("Only what is worth a look", self.window.banner.text)
+
     def test_nothing_yet_and_the_combo(self) -> None:
         self.turn("")
         self.assertIn("Write a part first", self.page.sound.text())

@@ -25,7 +25,8 @@ class Note(Struct, frozen=True):
     """A finding or a problem of the script, worded, and where it stands: level bad, look, ok, or note (to think of).
 
     `sound` is an index in the stretch; `line`, `column`, `end` a place in the text. `mends` are labels with the
-    mends themselves; `code` that of the finding, "problem" for one of the script.
+    mends themselves; `code` that of the finding, "problem" for one of the script; `meant`: what
+    is worth a look, but meant so.
     """
 
     level: str
@@ -36,6 +37,7 @@ class Note(Struct, frozen=True):
     end: int = 0
     mends: tuple[tuple[str, MendText], ...] = ()
     code: str = ""
+    meant: bool = False
 
 
 @lru_cache(maxsize=64)
@@ -95,7 +97,14 @@ def combo_notes(piece: Piece, whole: Unfolded, combo_line: int) -> list[Note]:
 
 def _note(finding: Finding) -> Note:
     mends = tuple((label(m), m) for m in finding.mends)
-    return Note(finding.level, sentence(finding), finding.sound, mends=mends, code=finding.code)
+    return Note(
+        finding.level,
+        sentence(finding),
+        finding.sound,
+        mends=mends,
+        code=finding.code,
+        meant=finding.meant is not None,
+    )
 
 
 def head_with(head: str, **values: object) -> str:

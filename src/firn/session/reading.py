@@ -8,6 +8,9 @@ from msgspec import Struct
 from firn.core.piece.piece import Part
 from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
+from firn.core.script.layers import layer_of
+from firn.core.script.reader import lines_of
+from firn.core.steps.names import fold
 from firn.session.desk import Note
 from firn.session.stretch import WEIGHTS, Stretch, described
 
@@ -15,7 +18,7 @@ GROUPS = (
     ("Change the feet", ("carries", "already_down", "not_ready", "in_the_air", "not_carrying", "not_picked_up",
                          "already_carries", "foot_up", "again_neither", "join")),
     ("Write it again", ("problem",)),
-    ("Count it again", ("empty_count", "off_phrase", "combo_off_phrase", "ending")),
+    ("Count it again", ("empty_count", "off_phrase", "odd_line", "claim", "combo_off_phrase", "ending", "not_meant")),
     ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
     ("Face another way", ("walls", "turns")),
     ("Choose the tempo", ("too_slow", "too_fast")),
@@ -23,6 +26,7 @@ GROUPS = (
 """What a dancer would do, the most important first, and the findings that ask for it."""
 
 KNOW = "Good to know"
+MEANT = "Meant so"
 
 
 def grouped(notes: Sequence[Note]) -> list[Note]:
@@ -32,8 +36,23 @@ def grouped(notes: Sequence[Note]) -> list[Note]:
     for name, codes in GROUPS:
         own = [n for n in rest if n.level != "ok" and n.code in codes]
         told += [Note("head", name), *own] if own else []
-    known = [n for n in rest if n not in told]
-    return [*told, *([Note("head", KNOW), *known] if known else [])]
+    known = [n for n in rest if n not in told and not n.meant]
+    meant = [n for n in rest if n.meant]
+    told += [Note("head", KNOW), *known] if known else []
+    return [*told, *([Note("head", MEANT), *meant] if meant else [])]
+
+
+def meant_text(text: str, code: str, reason: str | None) -> str:
+    """A part's text with something said to be meant, with its reason; no longer for None."""
+    name = code.replace("_", " ")
+    kept = [line for line in lines_of(text) if not _means(line, name)]
+    line = f"meant: {name}" + (f", {' '.join(reason.replace('#', ' ').split())}" if reason else "")
+    return "\n".join([*kept, *([] if reason is None else [line])]).strip("\n")
+
+
+def _means(line: str, name: str) -> bool:
+    layer = layer_of(line)
+    return layer is not None and layer.name == "meant" and fold(layer.text.split(",")[0]) == name
 
 
 def sound_said(part: Part, stretch: Stretch, index: int) -> list[str]:

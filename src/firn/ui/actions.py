@@ -93,6 +93,7 @@ ACTIONS = (
     ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
     ActionSpec("log_page", "Log", ("F12", "Alt+G"), "View"),
     ActionSpec("steps_page", "Steps", ("F5",), "View"),
+    ActionSpec("meant", "It is meant so…", ("Z",), "Part", "outside text"),
     ActionSpec("measured", "Measured over other sounds", ("X",), "View", "outside text"),
     ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
     ActionSpec("lamp", "Lamp out", ("F11",), "View"),

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from firn.ui.pages.read.page import ReadPage
     from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.log import Log
+    from firn.ui.work.reading import Reading
     from firn.ui.work.recording import Recording
     from firn.ui.work.steps import Steps
     from firn.ui.work.takes import Takes
@@ -75,9 +76,15 @@ class Rooms:
         from firn.ui.pages.read.page import ReadPage
 
         page = ReadPage(self._context.desk, self._theme)
-        page.mended.connect(self._context.desk.take)
         self._put(READ, page)
         return page
+
+    @cached_property
+    def read_work(self) -> "Reading":
+        """The work on what Read says."""
+        from firn.ui.work.reading import Reading
+
+        return Reading(self._context, self.read)
 
     @cached_property
     def takes(self) -> "Takes":
@@ -137,7 +144,7 @@ class Rooms:
         if index == STEPS:
             return self.steps_work.page
         if index == READ:
-            return self.read
+            return self.read_work.page
         return self.listen if index == LISTEN else self.log
 
     @cached_property
@@ -150,7 +157,7 @@ class Rooms:
             **self.log_work.handlers(),
             **self.steps_work.handlers(),
             **Printing(self._context).handlers(),
-            "measured": lambda: self.read.measure_over(),
+            **self.read_work.handlers(),
         }
 
     def handlers(self) -> Handlers:
@@ -159,7 +166,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection", "measured")
+        here = ("print", "pdf", "step_of_selection", "measured", "meant")
         return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in here}
 
     def leave(self) -> None:

@@ -89,3 +89,47 @@ def length(part: Part) -> list[Finding]:
         "all": str(round_after * counts),
     }
     return [Finding("off_phrase", "look", part.name, values=values)]
+
+
+def claim(part: Part) -> list[Finding]:
+    """Whether a part is as long as its teacher says."""
+    said = part.layers.length
+    if said is None or not part.sounds or said == part.counts:
+        return []
+    return [Finding("claim", "look", part.name, values={"said": str(said), "counts": str(part.counts)})]
+
+
+def lines(part: Part) -> list[Finding]:
+    """The first line that is shorter or longer than the others, where the part does not fill its phrase.
+
+    Where three lines or more are as long as each other and one is not, a count was probably dropped or added there.
+    """
+    if part.counts % part.settings.counting.phrase == 0:
+        return []
+    spans = _line_spans(part)
+    lengths = [end - first for first, end in spans]
+    usual = max(set(lengths), key=lengths.count, default=Fraction(0))
+    if lengths.count(usual) < 3:
+        return []
+    odd = next((i for i, n in enumerate(lengths) if n != usual), None)
+    if odd is None:
+        return []
+    counting = part.settings.counting
+    values = {
+        "line": str(odd + 1), "counts": str(int(lengths[odd])), "usual": str(int(usual)),
+        "way": "early" if lengths[odd] < usual else "late", "by": str(abs(int(usual - lengths[odd]))),
+        "first": str(counting.number(spans[odd][0])), "last": str(counting.number(spans[odd][1] - 1)),
+    }  # fmt: skip
+    sound = next((i for i, s in enumerate(part.sounds) if s.place >= spans[odd][0] and not s.layer), None)
+    return [Finding("odd_line", "look", part.name, spans[odd][0], sound, values)]
+
+
+def _line_spans(part: Part) -> list[tuple[Fraction, Fraction]]:
+    """From which whole count up to which each line of steps goes; each up to the first of the next."""
+    firsts: dict[int, Fraction] = {}
+    for use in part.uses:
+        if not use.layer:
+            first = min(use.places)
+            firsts[use.line] = min(firsts.get(use.line, first), first)
+    starts = [Fraction(-(-firsts[line] // 1)) for line in sorted(firsts)]
+    return list(zip(starts, [*starts[1:], part.last_count + 1], strict=True))

@@ -25,7 +25,8 @@ class MendText(Struct, frozen=True):
 class Finding(Struct, frozen=True):
     """One finding: `level` bad (cannot be danced), look (worth a look) or ok.
 
-    `sound` indexes the part's sounds, None where it is about the part; `place` in counts, None likewise.
+    `sound` indexes the part's sounds, None where it is about the part; `place` in counts, None likewise. `meant`: why
+    it is meant so, None where nobody has said that it is.
     """
 
     code: str
@@ -35,3 +36,9 @@ class Finding(Struct, frozen=True):
     sound: int | None = None
     values: dict[str, str] = field(default_factory=dict)
     mends: tuple[MendText, ...] = ()
+    meant: str | None = None
+
+    @property
+    def name(self) -> str:
+        """Its code in words: by these a teacher says that it is meant."""
+        return self.code.replace("_", " ")

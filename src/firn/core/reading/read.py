@@ -1,8 +1,10 @@
 """All checks of a part, and of a piece."""
 
+from msgspec.structs import replace
+
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import counts, density, feet, layers, syncopation
+from firn.core.reading import both_ways, counts, density, feet, layers, syncopation
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.walls import combo_turns, part_turns
@@ -16,13 +18,31 @@ def check_part(part: Part) -> list[Finding]:
         *feet.faults(part),
         *counts.gaps(part),
         *counts.length(part),
+        *counts.claim(part),
+        *counts.lines(part),
         *layers.findings(part),
         *feet.ending(part),
         *part_turns(part),
         *syncopation.findings(part),
+        *both_ways.findings(part),
         *density.findings(part),
     ]
-    return sorted(found, key=lambda f: _ORDER[f.level])
+    return sorted(_meant(part, found), key=lambda f: _ORDER[f.level])
+
+
+def _meant(part: Part, found: list[Finding]) -> list[Finding]:
+    """Findings as they stand once a teacher has said what is meant; and what she has named that is not there."""
+    if not part.layers.meant:
+        return found
+    meant = dict(part.layers.meant)
+    told = [
+        replace(f, level="ok", meant=meant[f.name]) if f.level == "look" and f.name in meant else f for f in found
+    ]
+    there = {f.name for f in told if f.meant is not None}
+    return [
+        *told,
+        *(Finding("not_meant", "look", part.name, values={"what": name}) for name in meant if name not in there),
+    ]
 
 
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:

@@ -14,6 +14,12 @@ _SENTENCES = {
     "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
     "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
     "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
+    "claim": "It is said to have {said_counts}; it has {counts}.",
+    "odd_line": (
+        "Line {line}, from {first} to {last}, has {counts_said}, the others {usual}: from there on all is {by} {way}."
+    ),
+    "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
+    "not_meant": 'Nothing is meant by "{what}": there is no such thing to look at here.',
     "syllables": "{syllables_said} for {sounds_said} in the lines above.",
     "cue_outside": "{what} on {count} ({layer}) lies outside the part.",
     "hand_twice": "The {hand} hand is to be in two places on {count}.",
@@ -76,6 +82,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
     said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
     said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
+    said["said_counts"] = _many(values.get("said", ""), "count")
     said["syllables_said"] = _many(values.get("syllables", ""), "syllable")
     said["sounds_said"] = _many(values.get("sounds", ""), "sound")
     said["counts_said"] = _many(values.get("counts", ""), "count")
@@ -104,6 +111,8 @@ def sentence(finding: Finding) -> str:
     """A finding in one sentence."""
     said = _SENTENCES[finding.code].format(**_spoken(finding.values))
     said = said.replace("the either foot", "either foot").replace("the  foot", "the foot")
+    if finding.meant is not None:
+        said += f" Meant so{f': {finding.meant}' if finding.meant else ''}."
     return said[:1].upper() + said[1:] if finding.code == "empty_count" else said
 
 

@@ -21,7 +21,7 @@ HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")
 CUES = ("arms", "body", "moves", "signals")
 """Layers of silent cues: free words at counts."""
 
-OTHERS = ("pulse", "scat", "note", "danced")
+OTHERS = ("pulse", "scat", "note", "danced", "length", "meant")
 LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
@@ -88,7 +88,8 @@ class Layers(Struct, frozen=True):
     """What is said of a part beside its steps.
 
     `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
-    chair, where no foot carries.
+    chair, where no foot carries. `length`: how many counts its teacher says that it has; `meant`: what is worth a
+    look by its name and is meant so, with the reason.
     """
 
     cues: tuple[Cue, ...] = ()
@@ -96,6 +97,8 @@ class Layers(Struct, frozen=True):
     scat: tuple[tuple[Syllable, ...], ...] = ()
     note: str = ""
     seated: bool = False
+    length: int | None = None
+    meant: tuple[tuple[str, str], ...] = ()
 
     def __bool__(self) -> bool:
         return self != NONE
@@ -144,13 +147,18 @@ class LayerReader:
         self._scat: list[tuple[Syllable, ...]] = []
         self._notes: list[str] = []
         self._seated = False
+        self._length: int | None = None
+        self._meant: list[tuple[str, str]] = []
         self.problems: list[Problem] = []
 
     @property
     def layers(self) -> Layers:
         """What has been read."""
         cues = tuple(sorted(self._cues, key=lambda c: (CUES.index(c.layer), c.place)))
-        return Layers(cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated)
+        return Layers(
+            cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated,
+            self._length, tuple(self._meant),
+        )  # fmt: skip
 
     def read(self, layer: LayerLine, number: int) -> None:
         """Read one line; `number` is where it stands in the text."""
@@ -161,6 +169,11 @@ class LayerReader:
             self._read_pulse(text, layer.column, number)
         elif layer.name == "scat":
             self._scat.append(_syllables(text, number))
+        elif layer.name == "length":
+            self._read_length(text, layer.column, number)
+        elif layer.name == "meant":
+            name, _, reason = text.strip().partition(",")
+            self._meant += [(fold(name), reason.strip())] if name.strip() else []
         elif layer.name == "note":
             self._notes += [text.strip()] if text.strip() else []
         else:
@@ -168,6 +181,16 @@ class LayerReader:
 
     def _problem(self, number: int, start: int, end: int, message: str) -> None:
         self.problems.append(Problem("N116", number, start, max(end, start + 1), message))
+
+    def _read_length(self, text: str, column: int, number: int) -> None:
+        match = re.fullmatch(r"\s*(\d{1,4})\s*(counts?|beats?|bars?)?\s*", text[column:], re.IGNORECASE)
+        counts = int(match[1]) if match else 0
+        if match is not None and (match[2] or "").casefold().startswith("bar"):
+            counts *= self._counting.meter.counts
+        if counts:
+            self._length = counts
+        else:
+            self._problem(number, column, len(text), f'"{text.strip()}" is no length: such as 4 counts, or 2 bars.')
 
     def _read_danced(self, text: str, column: int, number: int) -> None:
         said = fold(text)

@@ -180,6 +180,10 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
         yield _LAST, f"note: {layers.note}"
     if layers.seated:
         yield _LAST, "danced: seated"
+    if layers.length is not None:
+        yield _LAST, f"length: {layers.length} counts"
+    for name, reason in layers.meant:
+        yield _LAST, f"meant: {name}{f', {reason}' if reason else ''}"
 
 
 def _same_layers(one: Layers, two: Layers) -> bool:
@@ -188,7 +192,8 @@ def _same_layers(one: Layers, two: Layers) -> bool:
     def key(layers: Layers) -> tuple[object, ...]:
         cues = [replace(c, line=0) for c in layers.cues]
         pulse = layers.pulse and replace(layers.pulse, line=0)
-        return cues, pulse, [[s.text for s in row] for row in layers.scat if row], layers.note, layers.seated
+        scat = [[s.text for s in row] for row in layers.scat if row]
+        return cues, pulse, scat, layers.note, layers.seated, layers.length, layers.meant
 
     return key(one) == key(two)
 

@@ -187,6 +187,12 @@ class ReadPage(QWidget):
 
     # Keys
 
+    @property
+    def current_note(self) -> Note | None:
+        """The note that is stood on."""
+        row = self.notes.currentRow()
+        return self.notes.notes[row] if 0 <= row < len(self.notes.notes) else None
+
     def measure_over(self) -> None:
         """Measure over the next kind of sounds."""
         self.over = OVERS[(OVERS.index(self.over) + 1) % len(OVERS)]

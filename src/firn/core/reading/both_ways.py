@@ -1,0 +1,44 @@
+"""The same eighths in two and in three: 6/8 heard as 3/4, and the other way round."""
+
+from fractions import Fraction
+
+from firn.core.meter.counting import Counting
+from firn.core.meter.meter import Meter
+from firn.core.piece.piece import Part
+from firn.core.reading.finding import Finding
+from firn.core.reading.syncopation import hangs
+
+_OTHER = {(6, 8): Meter(3, 4), (3, 4): Meter(6, 8)}
+
+
+def findings(part: Part) -> list[Finding]:
+    """How the other reading counts a part of whole bars of eighths, and what hangs over in each."""
+    counting = part.settings.counting
+    meter = counting.meter
+    other = _OTHER.get((meter.beats, meter.unit))
+    heard = [s.place for s in part.sounds if s.heard and not s.layer]
+    if other is None or not heard or part.counts % meter.counts or meter.groups:
+        return []
+    per = 3 if meter.compound else 2
+    eighths = [place * per for place in heard]
+    if any(e.denominator != 1 for e in eighths):
+        return []
+    theirs = 3 if other.compound else 2
+    places = [Fraction(e, theirs) for e in eighths]
+    counts = part.counts * per // theirs
+    if counts % other.counts:
+        return []
+    again = Counting(other, phrase=counting.phrase * per // theirs or other.phrase)
+    values = {
+        "meter": str(meter), "other": str(other),
+        "said": " ".join(_said(again, p) for p in places[:12]) + (" …" if len(places) > 12 else ""),
+        "score": str(sum(h.strength for h in hangs(heard, meter, part.counts))),
+        "their_score": str(sum(h.strength for h in hangs(places, other, counts))),
+        "beat": "two counts of three eighths" if other.compound else "three counts of two eighths",
+    }  # fmt: skip
+    return [Finding("both_ways", "ok", part.name, values=values)]
+
+
+def _said(counting: Counting, place: Fraction) -> str:
+    """A place with its count: 1, 1a, 2&."""
+    return f"{counting.number(place)}{counting.letter(place)}"

@@ -1,0 +1,100 @@
+"""What a teacher claims, lines that are not as long as the others, both readings of eighths, and what is meant."""
+
+import unittest
+
+from firn.core.piece.build import part_from
+from firn.core.reading.read import check_part
+from firn.core.reading.sentences import sentence
+from firn.core.script.settings import Settings
+from firn.core.script.writer import write_part
+from firn.session.desk import part_notes
+from firn.session.reading import grouped, meant_text
+from tests.support import cases, part
+
+EIGHT = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step"
+SEVEN = "1 step  2 step  3 step  4 step  5 step  6 step  7 step"
+
+
+def told(text: str, **head: str) -> dict[str, str]:
+    return {f.code: sentence(f) for f in check_part(part(text, **head))}
+
+
+class ClaimTest(unittest.TestCase):
+    @cases(
+        ("1 step  2 step\nlength: 4 counts", "It is said to have 4 counts; it has 2."),
+        ("1 step  2 step\nlength: 1 bar", "It is said to have 4 counts; it has 2."),
+        ("1 step  2 step\nlength: 2", None),
+        ("1 step  2 step", None),
+    )
+    def test_the_length_that_is_said(self, text: str, said: str | None) -> None:
+        self.assertEqual(told(text).get("claim"), said)
+
+    def test_kept_in_the_text_and_no_other(self) -> None:
+        one = part("1 step  2 step\nlength: 4 counts\nmeant: claim, the rest is mimed")
+        self.assertEqual(write_part(one.script, Settings()), one.script.text)
+        self.assertEqual([p.code for p in part_from("A", "1 step\nlength: long", Settings()).problems], ["N116"])
+
+
+class LineTest(unittest.TestCase):
+    def test_the_line_that_is_short(self) -> None:
+        earlier = "8 step  1 step  2 step  3 step  4 step  5 step  6 step  7 step"
+        said = told("\n".join([EIGHT, EIGHT, SEVEN, earlier]), phrase="8 counts")
+        self.assertEqual(
+            said["odd_line"], "Line 3, from 1 to 7, has 7 counts, the others 8: from there on all is 1 early."
+        )
+
+    def test_the_line_that_is_long(self) -> None:
+        later = "2 step  3 step  4 step  5 step  6 step  7 step  8 step  1 step"
+        said = told("\n".join([EIGHT, f"{EIGHT}  1 step", later, later]), phrase="8 counts")
+        self.assertEqual(
+            said["odd_line"], "Line 2, from 1 to 1, has 9 counts, the others 8: from there on all is 1 late."
+        )
+
+    @cases(
+        ("all alike", "\n".join([EIGHT] * 4)), ("two lines", f"{EIGHT}\n{SEVEN}"), ("it fills", f"{SEVEN}\n8 step")
+    )
+    def test_no_line_where_nothing_slips(self, _: str, text: str) -> None:
+        self.assertNotIn("odd_line", told(text, phrase="8 counts"))
+
+
+class BothWaysTest(unittest.TestCase):
+    """The six eighths as 3+3 and as 2+2+2 (sesquiáltera: common practice, no source)."""
+
+    def test_six_eighths_in_three(self) -> None:
+        hemiola = told("1 step  a step  2+1/3 step", meter="6/8", phrase="2 counts")
+        # On 1, 3 and 5 of six eighths: the beats of 3/4, where nothing hangs over.
+        expected = "Heard in 3/4, three counts of two eighths: 1 2 3; it hangs over by 0 there, by 1 in 6/8."
+        self.assertEqual(hemiola["both_ways"], expected)
+
+    def test_three_quarters_in_two(self) -> None:
+        said = told("1 step  2+1/2 step  3 hold", meter="3/4", phrase="3 counts")
+        expected = "Heard in 6/8, two counts of three eighths: 1 2; it hangs over by 0 there, by 1 in 3/4."
+        self.assertEqual(said["both_ways"], expected)
+
+    @cases(("1 step  e step", "3/4"), ("1 step  2 step", "4/4"), ("1 step  2 step  3 step", "9/8"))
+    def test_not_where_there_are_no_two_readings(self, text: str, meter: str) -> None:
+        self.assertNotIn("both_ways", told(text, meter=meter))
+
+
+class MeantTest(unittest.TestCase):
+    def test_what_is_meant_is_told_last_with_its_reason(self) -> None:
+        notes = grouped(part_notes(part("1 step  2 step  3 step\nmeant: off phrase, the next part takes the rest")))
+        self.assertEqual([n.text for n in notes if n.level == "head"], ["Good to know", "Meant so"])
+        self.assertTrue(notes[-1].text.endswith("Meant so: the next part takes the rest."))
+
+    def test_what_is_meant_and_is_not_there(self) -> None:
+        self.assertIn('Nothing is meant by "claim"', told("1 step  2 step\nmeant: claim")["not_meant"])
+
+    def test_what_cannot_be_danced_cannot_be_meant(self) -> None:
+        found = check_part(part("1 stamp & heel 2 step\nmeant: already down"))
+        self.assertEqual([f.level for f in found if f.code == "already_down"], ["bad"])
+
+    def test_in_the_text_and_out_of_it(self) -> None:
+        once = meant_text("1 step", "off_phrase", "so # it goes")
+        self.assertEqual(once, "1 step\nmeant: off phrase, so it goes")
+        self.assertEqual(meant_text(once, "off_phrase", "another"), "1 step\nmeant: off phrase, another")
+        self.assertEqual(meant_text(once, "off_phrase", None), "1 step")
+
+
+if __name__ == "__main__":
+    unittest.main()
