@@ -113,7 +113,7 @@ class FeetTest(unittest.TestCase):
              "facing", "after", "which", "fault", "ends", "tempo", "rate", "most", "ms", "from", "to", "foot_ms",
              "foot_from", "foot_to", "limit", "by_phrase", "what", "layer", "hand", "syllables", "sounds", "line",
              "last", "usual", "said", "other",
-             "their_score", "beat", "meter"), "x",
+             "their_score", "beat", "meter", "bound"), "x",
         )  # fmt: skip
         from firn.core.reading.finding import Finding, MendText
 

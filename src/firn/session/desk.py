@@ -17,6 +17,9 @@ from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import Shelf
 
+ON_READ = frozenset({"limits", "both_ways"})
+"""What is only good to know, and told on Read alone."""
+
 COMBO = "combo"
 """Stands for the combo where a part's id would stand."""
 

@@ -8,6 +8,7 @@ from msgspec import Struct
 from firn.core.piece.piece import Part
 from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
+from firn.core.reading.tempo import room_after
 from firn.core.script.layers import layer_of
 from firn.core.script.reader import lines_of
 from firn.core.steps.names import fold
@@ -21,7 +22,7 @@ GROUPS = (
     ("Count it again", ("empty_count", "off_phrase", "odd_line", "claim", "combo_off_phrase", "ending", "not_meant")),
     ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
     ("Face another way", ("walls", "turns")),
-    ("Choose the tempo", ("too_slow", "too_fast")),
+    ("Choose the tempo", ("too_slow", "too_fast", "same_foot_limit", "air_limit")),
 )  # fmt: skip
 """What a dancer would do, the most important first, and the findings that ask for it."""
 
@@ -69,6 +70,11 @@ def sound_said(part: Part, stretch: Stretch, index: int) -> list[str]:
         if one.against:
             words.append("leaned on against the meter")
         said.append(f"{'; '.join(words).capitalize()}.")
+    room = room_after(part, index, part.settings.tempo)
+    if room is not None:
+        ms, fits = room
+        more = f"room for one more, {ms / 2:.0f} ms each" if fits else "no room for another"
+        said.append(f"To the next {ms:.0f} ms at {part.settings.tempo:g}: {more}.")
     if one.sound.foot:
         carries = WEIGHTS.get(one.carries, f"the {one.carries} foot carries")
         said.append(f"After it {carries}: left {one.feet[0]}, right {one.feet[1]}.")

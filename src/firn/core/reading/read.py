@@ -4,7 +4,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import both_ways, counts, density, feet, layers, syncopation
+from firn.core.reading import both_ways, counts, density, feet, layers, syncopation, tempo
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.walls import combo_turns, part_turns
@@ -26,6 +26,7 @@ def check_part(part: Part) -> list[Finding]:
         *syncopation.findings(part),
         *both_ways.findings(part),
         *density.findings(part),
+        *tempo.findings(part),
     ]
     return sorted(_meant(part, found), key=lambda f: _ORDER[f.level])
 

@@ -45,6 +45,15 @@ _SENTENCES = {
     "thick_no_foot": (
         "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to {to})."
     ),
+    "same_foot_limit": (
+        "The {foot} foot strikes again after {ms} ms ({from} to {to}): most feet take {bound} ms, at {limit} a "
+        "minute."
+    ),
+    "air_limit": (
+        "From {from} to {to} both feet are in the air for {ms} ms: easily done is {bound} ms, from {limit} a minute "
+        "up."
+    ),
+    "limits": "{limits_said} (common practice).",
     "too_slow": "{word}: not danced slower than {limit} counts a minute, and the piece is at {tempo}.",
     "too_fast": "{word}: not danced faster than {limit} counts a minute, and the piece is at {tempo}.",
     "turns": "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
@@ -82,6 +91,13 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
     said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
     said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
+    limits = (
+        ("same_foot", "the same foot again takes 200 ms at {}"),
+        ("any", "two sounds come within 100 ms at {}"),
+        ("air", "the air lasts no longer than 300 ms from {} up"),
+    )
+    told = "; ".join(text.format(values[key]) for key, text in limits if key in values)
+    said["limits_said"] = f"{told[:1].upper()}{told[1:]} counts a minute" if told else ""
     said["said_counts"] = _many(values.get("said", ""), "count")
     said["syllables_said"] = _many(values.get("syllables", ""), "syllable")
     said["sounds_said"] = _many(values.get("sounds", ""), "sound")
