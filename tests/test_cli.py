@@ -126,6 +126,31 @@ class CheckTest(CliCase):
         self.assertEqual(self.run_firn("read", self.steps, "--cards", self.folder / "none")[0], 2)
 
 
+class MeasureTest(CliCase):
+    def test_json_over_each_kind_of_sounds(self) -> None:
+        self.write("part A\n1 step  2 kick  3 touch  4 step")
+        status, out, _ = self.run_firn("measure", self.steps, "--json")
+        rows = json.loads(out)["measures"]
+        ratios = {row["over"]: row["value"] for row in rows if row["measure"] == "notes_a_beat"}
+        self.assertEqual(status, 0)
+        self.assertEqual(ratios, {"what is heard": 0.75, "every sound": 1.0, "the weight": 0.5})
+        self.assertEqual(list(rows[0]), ["part", "over", "measure", "name", "source", "value", "phrases"])
+
+    def test_csv_over_one(self) -> None:
+        self.write("part A\n" + "  ".join(f"{n % 8 + 1} step" for n in range(16)))
+        lines = self.run_firn("measure", self.steps, "--csv", "--over", "heard")[1].splitlines()
+        self.assertEqual(lines[0], "part,phrase,over,measure,source,value")
+        ratio = [line.split(",") for line in lines if ",notes_a_beat," in line]
+        self.assertEqual([(row[1], float(row[-1])) for row in ratio], [("0", 1.0), ("1", 1.0), ("2", 1.0)])
+
+    def test_plain_and_what_is_wrong(self) -> None:
+        self.write("part A\n1 shufle  2 step")
+        status, out, err = self.run_firn("measure", self.steps, "--over", "weight")
+        self.assertEqual((status, err.count("\n")), (2, 1))
+        self.assertRegex(out, r"A +the weight +Sounds a count")
+        self.assertEqual(self.run_firn("measure", self.folder / "none.steps")[0], 2)
+
+
 class SoundTest(CliCase):
     def test_a_model_is_heard_as_it_was_written(self) -> None:
         out = self.folder / "model.wav"

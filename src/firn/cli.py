@@ -14,12 +14,13 @@ from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
-from firn.core.reading.finding import Finding
+from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.errors import FirnError
 from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
+from firn.session.report import findings_data, measures_csv, measures_data, sounds_data
 from firn.session.settings import load_settings, settings_path
 
 WRONG, UNDANCEABLE = 2, 1
@@ -41,62 +42,6 @@ def _print_problems(path: str, piece: Piece) -> None:
         print(f"{path}:{p.line + 1}:{p.column + 1}: {p.code} {p.message}", file=sys.stderr)
 
 
-def sounds_data(piece: Piece) -> dict[str, Any]:
-    """The stable data of `firn read --json`: sounds, parts, problems."""
-    sounds = [
-        {
-            "part": part.name,
-            "place": str(s.place),
-            "position": str(s.position),
-            "say": s.say,
-            "foot": s.foot or None,
-            "kind": s.kind,
-            "weight": s.weight,
-            "silent": s.silent,
-            "word": part.uses[s.use].card.name,
-            **({"hand": s.hand, "layer": s.layer or None, "voiced": s.voiced} if s.hand else {}),
-        }
-        for part in piece.parts
-        for s in part.sounds
-    ]
-    parts = [
-        {"part": p.name, "counts": p.counts, "free": p.footing.free, "again": p.footing.again, **_layers_data(p)}
-        for p in piece.parts
-    ]
-    problems = [
-        {
-            "code": p.code,
-            "line": p.line + 1,
-            "column": p.column + 1,
-            "message": p.message,
-            "nearest": list(p.nearest),
-        }
-        for p in piece.problems
-    ]
-    return {"sounds": sounds, "parts": parts, "problems": problems}
-
-
-def _layers_data(part: Part) -> dict[str, Any]:
-    """What is said of a part beside its sounds, where there is anything."""
-    layers = part.layers
-    data = {
-        "note": layers.note,
-        "seated": layers.seated,
-        "cues": [
-            {"layer": c.layer, "place": str(c.place), "length": str(c.length), "text": c.text, "ahead": c.ahead}
-            for c in layers.cues
-        ],
-        "syllables": [s.text or None for line in layers.scat for s in line],
-        "pulse": layers.pulse
-        and {
-            "way": layers.pulse.way or None,
-            "places": [str(p) for p in layers.pulse.places],
-            "cycle": layers.pulse.cycle,
-        },
-    }
-    return {key: value for key, value in data.items() if value}
-
-
 def _read(args: argparse.Namespace) -> int:
     piece = _piece(args)
     _print_problems(args.piece, piece)
@@ -113,38 +58,19 @@ def _read(args: argparse.Namespace) -> int:
     return WRONG if piece.problems else 0
 
 
-def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
-    """The stable data of `firn check --json`; lines and columns of changes count from 1 in the file."""
-    lines = {p.name: p.script.line for p in piece.parts} | {"combo": piece.combo_line}
-    return {
-        "findings": [
-            {
-                "code": f.code,
-                "level": f.level,
-                "part": f.part,
-                "place": None if f.place is None else str(f.place),
-                "message": sentence(f),
-                "mends": [
-                    {
-                        "label": label(m),
-                        "change": [
-                            {
-                                "line": c.line + lines.get(f.part, 0) + 1,
-                                "column": c.column + 1,
-                                "end": c.end + 1,
-                                "text": c.text,
-                            }
-                            for c in m.changes
-                        ]
-                        if m.changes
-                        else {"lead": m.lead},
-                    }
-                    for m in f.mends
-                ],
-            }
-            for f in findings
-        ]
-    }
+def _measure(args: argparse.Namespace) -> int:
+    piece = _piece(args)
+    _print_problems(args.piece, piece)
+    overs = OVERS if args.over is None else (OVERS[("heard", "all", "weight").index(args.over)],)
+    if args.json:
+        print(json.dumps(measures_data(piece, overs), indent=1, ensure_ascii=False))
+    elif args.csv:
+        print(measures_csv(piece, overs), end="")
+    else:
+        for row in measures_data(piece, overs)["measures"]:
+            values = "  ".join("-" if v is None else f"{v:g}" for v in (row["value"], *row["phrases"]))
+            print(f"{row['part']:<10} {row['over']:<14} {row['name']:<22} {values}")
+    return WRONG if piece.problems else 0
 
 
 def _check(args: argparse.Namespace) -> int:
@@ -340,6 +266,12 @@ def _parser() -> argparse.ArgumentParser:
     checked.add_argument("piece")
     checked.add_argument("--json", action="store_true")
     checked.add_argument("--cards", help="a folder of your own cards")
+    measured = command("measure", _measure, "published measures of the rhythm of each part, by phrase")
+    measured.add_argument("piece")
+    measured.add_argument("--over", choices=("heard", "all", "weight"), help="else over each of them")
+    measured.add_argument("--json", action="store_true")
+    measured.add_argument("--csv", action="store_true")
+    measured.add_argument("--cards", help="a folder of your own cards")
     play = command("play", _play, "the model as a WAV file: a part, or the combo")
     play.add_argument("piece")
     play.add_argument("-o", "--out", required=True)
@@ -366,7 +298,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-COMMANDS = ("read", "check", "play", "onsets", "listen")
+COMMANDS = ("read", "check", "measure", "play", "onsets", "listen")
 
 
 def main(argv: Sequence[str] | None = None) -> int:

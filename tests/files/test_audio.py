@@ -18,7 +18,7 @@ from firn.files.audio import (
     take_info,
     write_wav,
 )
-from firn.files.steps_file import MOST_BYTES, read_steps, write_steps
+from firn.files.steps_file import MOST_BYTES, read_steps, write_text
 from tests.support import FolderCase, cases, part
 
 SCIPY_WAVS = Path(__import__("scipy").__file__).parent / "io/tests/data"
@@ -153,7 +153,7 @@ class WriteTest(FolderCase):
 class StepsFileTest(FolderCase):
     def test_text_and_back(self) -> None:
         path = self.folder / "a.steps"
-        write_steps(path, "part A\n1 step  # ♥\n")
+        write_text(path, "part A\n1 step  # ♥\n")
         self.assertEqual(read_steps(path), "part A\n1 step  # ♥\n")
 
     @cases(
@@ -173,7 +173,7 @@ class StepsFileTest(FolderCase):
 
     def test_nowhere_to_write(self) -> None:
         with self.assertRaisesRegex(FileFormatError, "could not be written"):
-            write_steps(self.folder / "none" / "a.steps", "")
+            write_text(self.folder / "none" / "a.steps", "")
 
 
 if __name__ == "__main__":

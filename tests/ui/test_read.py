@@ -1,5 +1,7 @@
 """The page Read: what is to be done, one sound at a time, and what is measured."""
 
+import json
+
 from PySide6.QtCore import Qt
 
 from firn.ui.work.context import READ
@@ -76,6 +78,23 @@ class ReadTest(WindowCase):
         self.page.notes.setCurrentRow(len(self.page.notes.notes) - 1)
         self.key(Qt.Key.Key_Z)
         self.assertIn("Only what is worth a look", self.window.banner.text)
+
+    def test_written_out_as_data_and_as_tables(self) -> None:
+        self.turn("1 stamp & heel 2 step")
+        first = {}
+        for name in ("all.json", "a.findings.csv", "a.measures.csv"):
+            self.answers.path = self.folder / name
+            self.key(Qt.Key.Key_C, CTRL | ALT)
+            first[name] = (self.folder / name).read_text("utf-8").splitlines()
+        data = json.loads("\n".join(first["all.json"]))
+        self.assertEqual(data["findings"][0]["level"], "bad")
+        self.assertEqual(len(data["measures"]), 30)
+        self.assertEqual(first["a.findings.csv"][0], "part,level,code,place,message,meant")
+        self.assertEqual(len(first["a.findings.csv"]), len(data["findings"]) + 1)
+        self.assertEqual(first["a.measures.csv"][0], "part,phrase,over,measure,source,value")
+        self.answers.path = self.folder / "none" / "all.json"
+        self.key(Qt.Key.Key_C, CTRL | ALT)
+        self.assertIn("could not be written", self.window.banner.text)
 
     def test_nothing_yet_and_the_combo(self) -> None:
         self.turn("")

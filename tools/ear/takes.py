@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from pathlib import Path
+from typing import Literal
 
 import numpy as np
 from scipy.signal import butter, fftconvolve, lfilter, resample_poly, sosfilt
@@ -10,25 +11,30 @@ from tools.ear.strikes import RATE, strike
 SECONDS = 10.0
 RATES = (8_000, 16_000, 22_050, 44_100, 48_000)
 LOUDEST = 0.4
+Kind = Literal["first", "any gap", "soft"]
+"""What a round of learning hears: `soft` takes hold more soft sounds close after loud ones, and no slow ones."""
+
 CLOSEST_S = 1 / 17
 CLOSEST_TUNED_S = 1 / 20, 1 / 14
 """The least gap between sounds: always the same at first, which a network takes for a rhythm; of any size then."""
 
+SOFTEST_DB: dict[Kind, tuple[float, float]] = {"first": (8, 22), "any gap": (8, 22), "soft": (14, 26)}
+
 
 def take(
-    seed: int, soundfont: Path, voices: Sequence[Path], *, tuned: bool = False
+    seed: int, soundfont: Path, voices: Sequence[Path], *, kind: Kind = "first"
 ) -> tuple[np.ndarray, np.ndarray, int]:
     """A take: audio (n,) float32, true onsets in seconds (none in three of ten), and its rate in Hz.
 
-    `tuned`: for the second round of learning.
+    `kind`: for which round of learning.
     """
     rng = np.random.default_rng(seed)
     many = round(SECONDS * RATE)
-    kind = rng.random()
+    drawn = rng.random()
     times = np.zeros(0)
-    if kind < 0.70:
-        audio, times = _danced(rng, many, soundfont, voices, tuned)
-    elif kind < 0.94:
+    if drawn < 0.70:
+        audio, times = _danced(rng, many, soundfont, voices, kind)
+    elif drawn < 0.94:
         audio = speech(many, rng, voices) * 10 ** (-rng.uniform(0, 30) / 20)
         audio = audio + noise(many, rng) * 10 ** (-rng.uniform(40, 80) / 20)
     else:
@@ -43,15 +49,15 @@ def take(
 
 
 def _danced(
-    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path], tuned: bool
+    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path], kind: Kind
 ) -> tuple[np.ndarray, np.ndarray]:
-    speed = float(np.exp(rng.uniform(0, np.log(16))))
-    closest = rng.uniform(*CLOSEST_TUNED_S, 400) if tuned else CLOSEST_S
+    speed = float(np.exp(rng.uniform(np.log(1.5) if kind == "soft" else 0, np.log(16))))
+    closest = CLOSEST_S if kind == "first" else rng.uniform(*CLOSEST_TUNED_S, 400)
     gaps = np.maximum(closest, rng.choice([0.5, 1, 1, 1.5, 2], 400) / speed * rng.uniform(0.9, 1.1, 400))
     times = rng.uniform(0.05, 0.6) + np.cumsum(gaps)
     times = times[times < SECONDS - 0.3]
     own = [strike(rng, soundfont) for _ in range(int(rng.integers(3, 9)))]
-    softest_db = rng.uniform(8, 22)
+    softest_db = rng.uniform(*SOFTEST_DB[kind])
     audio = np.zeros(many)
     places = np.round(times * RATE).astype(int)
     for place in places:
@@ -61,14 +67,14 @@ def _danced(
         audio[first : first + len(sound)] += sound * 10 ** (-rng.uniform(0, softest_db) / 20) * LOUDEST
     audio = room(audio, rng)
     loudness = np.sqrt(np.mean(audio**2))
-    if rng.random() < 0.35:
+    if rng.random() < (0.3 if kind == "soft" else 0.35):
         audio += _click(many, rng)
     if rng.random() < 0.15:
         talk = speech(many, rng, voices)
         audio += talk / np.sqrt(np.mean(talk**2) + 1e-12) * loudness * 10 ** (-rng.uniform(6, 30) / 20)
     if rng.random() < 0.92:
         audio += noise(many, rng) * loudness * 10 ** (-rng.uniform(10, 45) / 20)
-    if rng.random() < 0.04:
+    if kind != "soft" and rng.random() < 0.04:
         audio = np.round(audio * 127) / 127
     return audio, places / RATE
 

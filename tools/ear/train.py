@@ -8,23 +8,20 @@ import time
 from functools import partial
 from multiprocessing import get_context
 from pathlib import Path
+from typing import NamedTuple
 
 import jax
 import jax.numpy as jnp
 import numpy as np
 import optax
-from tools.ear.takes import take
+from tools.ear.takes import Kind, take
 
 from firn.core.ear.activation import HOP_S, WEIGHTS, features
 
-TAKES, JUDGES, FIRST_JUDGE = 6_600, 150, 500_000
+JUDGES, FIRST_JUDGE = 150, 500_000
 CHANNELS, FIRST_TAPS, TAPS = 48, 5, 3
 DILATIONS = tuple(2**n for n in range(7))
 BATCH, FRAMES, EDGE = 16, 1_000, 50
-EPOCHS, RATE = 7, 2e-3
-TUNING, FIRST_TUNING, TUNING_EPOCHS, TUNING_RATE = 2_600, 700_000, 3, 6e-4
-"""The second round: other takes, more gently."""
-
 WARMED_UP = 200
 ON, BESIDE, HEAVIER = 1.0, 0.4, 3.0
 """What a frame on an onset, and beside one, is to say; how much more it counts than one of silence."""
@@ -32,8 +29,27 @@ ON, BESIDE, HEAVIER = 1.0, 0.4, 3.0
 Weights = dict[str, jax.Array]
 
 
-def example(seed: int, soundfont: Path, voices: list[Path], tuned: bool) -> tuple[np.ndarray, np.ndarray]:
-    audio, times, rate = take(seed, soundfont, voices, tuned=tuned)
+class Round(NamedTuple):
+    """A round of learning: takes of a kind, from a seed on, so many, so often, at a rate."""
+
+    kind: Kind
+    first: int
+    many: int
+    epochs: int
+    rate: float
+
+
+ROUNDS = (
+    Round("first", 0, 6_600, 7, 2e-3),
+    Round("any gap", 700_000, 2_600, 3, 6e-4),
+    Round("soft", 910_000, 4_000, 5, 8e-4),
+    Round("soft", 930_000, 5_000, 5, 6e-4),
+)
+"""Each hears other takes than the one before."""
+
+
+def example(seed: int, soundfont: Path, voices: list[Path], kind: Kind) -> tuple[np.ndarray, np.ndarray]:
+    audio, times, rate = take(seed, soundfont, voices, kind=kind)
     seen = features(audio, rate)
     wanted = np.zeros(len(seen), np.float32)
     for frame in np.round(times / HOP_S).astype(int):
@@ -42,12 +58,10 @@ def example(seed: int, soundfont: Path, voices: list[Path], tuned: bool) -> tupl
     return seen.astype(np.float16), wanted
 
 
-def examples(
-    seeds: range, soundfont: Path, voices: list[Path], *, tuned: bool = False
-) -> tuple[np.ndarray, np.ndarray]:
+def examples(seeds: range, soundfont: Path, voices: list[Path], kind: Kind) -> tuple[np.ndarray, np.ndarray]:
     # What JAX runs in its threads must not be forked.
     with get_context("spawn").Pool() as pool:
-        made = pool.map(partial(example, soundfont=soundfont, voices=voices, tuned=tuned), seeds, chunksize=8)
+        made = pool.map(partial(example, soundfont=soundfont, voices=voices, kind=kind), seeds, chunksize=8)
     least = min(len(seen) for seen, _ in made)
     return np.stack([seen[:least] for seen, _ in made]), np.stack([wanted[:least] for _, wanted in made])
 
@@ -120,19 +134,20 @@ def train(
     return weights
 
 
-def main(soundfont: Path, voices: list[Path], begun: Path | None = None) -> None:
-    """Both rounds; only the second where the weights that the first gave are there."""
-    if begun is None:
-        judge = examples(range(FIRST_JUDGE, FIRST_JUDGE + JUDGES), soundfont, voices)
-        seen, wanted = examples(range(TAKES), soundfont, voices)
-        weights = train(initial(seen.shape[2]), seen, wanted, judge, epochs=EPOCHS, rate=RATE)
-    else:
+def main(soundfont: Path, voices: list[Path], begun: Path | None = None, rounds: int = 0) -> None:
+    """Every round; only those after the first `rounds` where the weights that these gave are there."""
+    weights: Weights | None = None
+    if begun is not None:
         weights = {name: jnp.asarray(kept, jnp.float32) for name, kept in np.load(begun).items()}
-    judge = examples(range(FIRST_JUDGE, FIRST_JUDGE + JUDGES), soundfont, voices, tuned=True)
-    seen, wanted = examples(range(FIRST_TUNING, FIRST_TUNING + TUNING), soundfont, voices, tuned=True)
-    weights = train(weights, seen, wanted, judge, epochs=TUNING_EPOCHS, rate=TUNING_RATE)
-    np.savez_compressed(WEIGHTS, **{name: np.asarray(w, np.float16) for name, w in weights.items()})
+    for one in ROUNDS[rounds if begun is not None else 0 :]:
+        judge = examples(range(FIRST_JUDGE, FIRST_JUDGE + JUDGES), soundfont, voices, one.kind)
+        seen, wanted = examples(range(one.first, one.first + one.many), soundfont, voices, one.kind)
+        weights = train(weights or initial(seen.shape[2]), seen, wanted, judge, epochs=one.epochs, rate=one.rate)
+        np.savez_compressed(WEIGHTS, **{name: np.asarray(w, np.float16) for name, w in weights.items()})
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]), sorted(Path(sys.argv[2]).rglob("*.wav")), Path(sys.argv[3]) if sys.argv[3:] else None)
+    main(
+        Path(sys.argv[1]), sorted(Path(sys.argv[2]).rglob("*.wav")), Path(sys.argv[3]) if sys.argv[3:] else None,
+        int(sys.argv[4]) if sys.argv[4:] else 0,
+    )  # fmt: skip

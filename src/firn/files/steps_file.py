@@ -24,8 +24,8 @@ def read_steps(path: Path) -> str:
         raise FileFormatError(f"{path.name} cannot be read: {fault.strerror}.") from fault
 
 
-def write_steps(path: Path, text: str) -> None:
-    """Write a .steps file; whole or not at all."""
+def write_text(path: Path, text: str) -> None:
+    """Write a text file in UTF-8; whole or not at all."""
     draft = path.with_name(path.name + ".part")
     try:
         draft.write_text(text, encoding="utf-8")

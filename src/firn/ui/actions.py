@@ -36,6 +36,7 @@ ACTIONS = (
     ActionSpec("delete_piece", "Delete piece", (), "Piece"),
     ActionSpec("print", "Print…", ("Ctrl+P",), "Piece", separated=True),
     ActionSpec("pdf", "Write as PDF…", ("Ctrl+Shift+P",), "Piece"),
+    ActionSpec("write_check", "Write the check out…", ("Ctrl+Alt+C",), "Piece"),
     ActionSpec("quit", "Quit", ("Ctrl+Q",), "Piece", separated=True),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Edit"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Edit"),

@@ -166,7 +166,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection", "measured", "meant")
+        here = ("print", "pdf", "step_of_selection", "measured", "meant", "write_check")
         return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in here}
 
     def leave(self) -> None:

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
-from firn.files.steps_file import read_steps, write_steps
+from firn.files.steps_file import read_steps, write_text
 from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
@@ -230,6 +230,6 @@ class Pieces:
         path = self._context.prompts.save_file(self._context.window, "Write out", "Pieces (*.steps)", name)
         if path is not None:
             try:
-                write_steps(path, desk.piece.script)
+                write_text(path, desk.piece.script)
             except FirnError as fault:
                 self._context.say(str(fault))

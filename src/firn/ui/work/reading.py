@@ -2,7 +2,11 @@
 
 from typing import TYPE_CHECKING
 
+from firn.errors import FirnError
+from firn.files.steps_file import write_text
+from firn.session.desk import read_piece
 from firn.session.reading import meant_text
+from firn.session.report import findings_csv, measures_csv, report_json
 from firn.ui.work.context import Context, Handlers
 
 if TYPE_CHECKING:
@@ -17,7 +21,26 @@ class Reading:
         page.mended.connect(context.desk.take)
 
     def handlers(self) -> Handlers:
-        return {"measured": self.page.measure_over, "meant": self.mean}
+        return {"measured": self.page.measure_over, "meant": self.mean, "write_check": self.write_check}
+
+    def write_check(self) -> None:
+        """Ask for a place and write findings and measures out: all as JSON, or a table of either (CSV)."""
+        desk = self._context.desk
+        desk.commit()
+        if desk.piece is None:
+            return
+        kinds = "All as JSON (*.json);;Findings as a table (*.findings.csv);;Measures as a table (*.measures.csv)"
+        name = f"{desk.settings.name}.json"
+        path = self._context.prompts.save_file(self._context.window, "Write the check out", kinds, name)
+        if path is None:
+            return
+        piece = read_piece(desk.piece.script, desk.shelf)
+        table = path.suffix.casefold() == ".csv"
+        made = findings_csv if table and "measure" not in path.stem.casefold() else measures_csv
+        try:
+            write_text(path, made(piece) if table else report_json(piece))
+        except FirnError as fault:
+            self._context.say(str(fault))
 
     def mean(self) -> None:
         """Say that what is stood on is meant so, and why; no longer, where it is."""

@@ -1,0 +1,166 @@
+"""What leaves Firn as data: sounds, findings and measures, for JSON and tables; names and shapes are stable."""
+
+import csv
+import io
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from firn.core.piece.piece import Part, Piece
+from firn.core.reading.finding import Finding
+from firn.core.reading.measures import Value
+from firn.core.reading.profile import OVERS, Over, profile
+from firn.core.reading.read import check
+from firn.core.reading.sentences import label, sentence
+
+COLUMNS = ("part", "phrase", "over", "measure", "source", "value")
+FINDINGS = ("part", "level", "code", "place", "message", "meant")
+
+
+def sounds_data(piece: Piece) -> dict[str, Any]:
+    """The stable data of `firn read --json`: sounds, parts, problems."""
+    sounds = [
+        {
+            "part": part.name,
+            "place": str(s.place),
+            "position": str(s.position),
+            "say": s.say,
+            "foot": s.foot or None,
+            "kind": s.kind,
+            "weight": s.weight,
+            "silent": s.silent,
+            "word": part.uses[s.use].card.name,
+            **({"hand": s.hand, "layer": s.layer or None, "voiced": s.voiced} if s.hand else {}),
+        }
+        for part in piece.parts
+        for s in part.sounds
+    ]
+    parts = [
+        {"part": p.name, "counts": p.counts, "free": p.footing.free, "again": p.footing.again, **_layers_data(p)}
+        for p in piece.parts
+    ]
+    problems = [
+        {
+            "code": p.code,
+            "line": p.line + 1,
+            "column": p.column + 1,
+            "message": p.message,
+            "nearest": list(p.nearest),
+        }
+        for p in piece.problems
+    ]
+    return {"sounds": sounds, "parts": parts, "problems": problems}
+
+
+def _layers_data(part: Part) -> dict[str, Any]:
+    """What is said of a part beside its sounds, where there is anything."""
+    layers = part.layers
+    data = {
+        "note": layers.note,
+        "seated": layers.seated,
+        "cues": [
+            {"layer": c.layer, "place": str(c.place), "length": str(c.length), "text": c.text, "ahead": c.ahead}
+            for c in layers.cues
+        ],
+        "syllables": [s.text or None for line in layers.scat for s in line],
+        "pulse": layers.pulse
+        and {
+            "way": layers.pulse.way or None,
+            "places": [str(p) for p in layers.pulse.places],
+            "cycle": layers.pulse.cycle,
+        },
+    }
+    return {key: value for key, value in data.items() if value}
+
+
+def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
+    """The stable data of `firn check --json`; lines and columns of changes count from 1 in the file."""
+    lines = {p.name: p.script.line for p in piece.parts} | {"combo": piece.combo_line}
+    return {
+        "findings": [
+            {
+                "code": f.code,
+                "level": f.level,
+                "part": f.part,
+                "place": None if f.place is None else str(f.place),
+                "message": sentence(f),
+                "mends": [
+                    {
+                        "label": label(m),
+                        "change": [
+                            {
+                                "line": c.line + lines.get(f.part, 0) + 1,
+                                "column": c.column + 1,
+                                "end": c.end + 1,
+                                "text": c.text,
+                            }
+                            for c in m.changes
+                        ]
+                        if m.changes
+                        else {"lead": m.lead},
+                    }
+                    for m in f.mends
+                ],
+            }
+            for f in findings
+        ]
+    }
+
+
+def _number(value: Value) -> float | None:
+    return None if value is None else round(float(value), 6)
+
+
+def measures_data(piece: Piece, overs: Sequence[Over] = OVERS) -> dict[str, Any]:
+    """Every measure of every part, over each kind of sounds: the part's value, and one for each phrase."""
+    rows = [
+        {
+            "part": part.name,
+            "over": over,
+            "measure": m.measure.key,
+            "name": m.measure.name,
+            "source": m.measure.source,
+            "value": _number(m.value),
+            "phrases": [_number(v) for v in m.phrases],
+        }
+        for part in piece.parts
+        for over in overs
+        for m in profile(part, over)
+    ]
+    return {"measures": rows}
+
+
+def report_json(piece: Piece) -> str:
+    """The whole check of a piece as JSON: findings and measures."""
+    return json.dumps(findings_data(piece, check(piece)) | measures_data(piece), indent=1, ensure_ascii=False)
+
+
+def measures_csv(piece: Piece, overs: Sequence[Over] = OVERS) -> str:
+    """Measures as a table: a line for each value; phrase 0 is the whole part."""
+    rows = [
+        (row["part"], number, row["over"], row["measure"], row["source"], _cell(value))
+        for row in measures_data(piece, overs)["measures"]
+        for number, value in enumerate([row["value"], *row["phrases"]])
+    ]
+    return _table(COLUMNS, rows)
+
+
+def findings_csv(piece: Piece) -> str:
+    """Findings as a table."""
+    rows = [
+        (f.part, f.level, f.code, _cell(f.place), sentence(f), "" if f.meant is None else f.meant or "yes")
+        for f in check(piece)
+    ]
+    return _table(FINDINGS, rows)
+
+
+def _cell(value: object) -> object:
+    return "" if value is None else value
+
+
+def _table(head: Sequence[str], rows: Sequence[Sequence[object]]) -> str:
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(head)
+    table.writerows(rows)
+    return out.getvalue()
