@@ -3,9 +3,10 @@
 import json
 
 from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 
-from firn.ui.work.context import READ
-from tests.support import wait
+from firn.ui.work.context import READ, STEPS
+from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, WindowCase
 
 HANGS = "1 step  & step  2 hold  3 step  4 step"
@@ -21,7 +22,9 @@ class ReadTest(WindowCase):
         wait(10)
 
     def column(self, number: int) -> list[str]:
-        return [self.page.table.item(row, number).text() for row in range(self.page.table.rowCount())]
+        return [
+            self.page.measures.table.item(row, number).text() for row in range(self.page.measures.table.rowCount())
+        ]
 
     def test_measures_of_the_part(self) -> None:
         self.turn(HANGS)
@@ -33,13 +36,16 @@ class ReadTest(WindowCase):
         self.page.strip.setFocus()
         seen = []
         for _ in range(3):
-            seen.append((self.page.over, self.column(1)[-1]))
+            seen.append((self.page.measures.over, self.column(1)[-1]))
             self.key(Qt.Key.Key_X)
         self.assertEqual(seen, [("what is heard", "0.75"), ("every sound", "1"), ("the weight", "0.5")])
 
     def test_phrases_beside_each_other(self) -> None:
         self.turn("  ".join(f"{n % 8 + 1} step" for n in range(16)))
-        heads = [self.page.table.horizontalHeaderItem(c).text() for c in range(self.page.table.columnCount())]
+        heads = [
+            self.page.measures.table.horizontalHeaderItem(c).text()
+            for c in range(self.page.measures.table.columnCount())
+        ]
         self.assertEqual(heads, ["Measure", "Part", "phrase 1", "phrase 2"])
 
     def test_a_sound_and_where_its_measure_is_from(self) -> None:
@@ -49,9 +55,9 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Home, on=self.page.strip)
         self.key(Qt.Key.Key_Right, on=self.page.strip)
         self.assertIn("it hangs over 2", self.page.sound.text())
-        self.page.table.setFocus()
-        self.page.table.setCurrentCell(3, 0)
-        self.assertIn("Gómez et al. 2005", self.page.says.text())
+        self.page.measures.table.setFocus()
+        self.page.measures.table.setCurrentCell(3, 0)
+        self.assertIn("Gómez et al. 2005", self.page.measures.says.text())
 
     def test_a_mend_is_taken_by_its_key_and_taken_back(self) -> None:
         self.turn("1 stamp & heel 2 step")
@@ -79,6 +85,106 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Z)
         self.assertIn("Only what is worth a look", self.window.banner.text)
 
+    def test_faces_by_their_key_and_by_arrows(self) -> None:
+        self.turn("1 step  2 step  3 step  4 step  5 step  6 step")
+        page = self.page
+        self.assertIs(page.face, page.measures)
+        self.key(Qt.Key.Key_G)
+        self.assertIn("Sounds on 1 2 3 4 5 6 (every count).", page.rhythm.says.text())
+        self.key(Qt.Key.Key_G)
+        self.assertIs(page.face, page.rounds)
+        self.assertIn("comes round after 4 times, 24 counts", page.rounds.accessibleDescription())
+        for _ in range(3):
+            self.key(Qt.Key.Key_X)
+        self.assertEqual(page.rounds.by_button.text(), "8 counts  X")
+        page.tabs.setFocus()
+        self.key(Qt.Key.Key_End, on=page.tabs)
+        self.assertIn("Most in count 1: 2.0 sounds a second.", page.pace.says.text())
+        self.assertFalse(page.grab().isNull())
+
+    def test_the_pace_is_told_at_the_tempo_that_is_danced(self) -> None:
+        self.turn("1 step  & step  2 step")
+        self.page.show_face(3)
+        before = self.page.pace.says.text()
+        self.page.strip.setFocus()
+        self.key(Qt.Key.Key_Plus)
+        self.assertNotEqual(self.page.pace.says.text(), before)
+
+    def test_the_like_elsewhere_is_gone_to(self) -> None:
+        self.type("1 step  & step  2 hold  3 step  4 step")
+        self.key(Qt.Key.Key_T, CTRL)
+        self.turn("2 step  & step  3 hold  4 step  5 step")
+        self.page.show_face(1)
+        found = self.page.rhythm.list
+        self.assertTrue(wait(2_000, lambda: found.count() > 0))
+        self.assertIn("A: the same, begun 1 count later", found.item(0).text())
+        found.setFocus()
+        found.setCurrentRow(0)
+        self.key(Qt.Key.Key_Return, on=found)
+        self.assertEqual(self.desk.title, "A")
+
+    def test_a_step_with_the_like_is_gone_to(self) -> None:
+        self.turn("1 brush  & spank  2 step  & spank  3 touch")
+        self.page.show_face(1)
+        found = self.page.rhythm.list
+        self.assertTrue(wait(2_000, lambda: found.count() > 0))
+        found.setFocus()
+        found.setCurrentRow(found.count() - 1)
+        card = found.currentItem().text().split(":")[0]
+        self.key(Qt.Key.Key_Return, on=found)
+        self.assertEqual((self.window.pages.currentIndex(), self.window.rooms.steps.card.name), (STEPS, card))
+
+    @cases(
+        ("straighten", Qt.Key.Key_S, "1 step  2 step  3 step  4 step", "Syncopation 1 before, 0 now"),
+        ("push", Qt.Key.Key_P, "1 step  & step  2 hold  & step  3 hold  & step  4 hold", "4 now"),
+        ("delay", Qt.Key.Key_Y, "1 step  & step  2 hold  3 hold  & step  4 hold  & step", "3 now"),
+    )
+    def test_moved_against_the_beat_by_one_key(self, _: str, key: Qt.Key, text: str, said: str) -> None:
+        self.desk.write(HANGS)
+        self.desk.commit()
+        self.turn("")
+        self.key(key, CTRL | ALT)
+        self.assertEqual(self.desk.text, text)
+        self.assertIn(said, self.window.banner.text)
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, HANGS)
+
+    def test_what_hangs_over_is_heard_and_in_turn_with_it_straight(self) -> None:
+        self.turn(HANGS)
+        self.page.strip.setFocus()
+        self.key(Qt.Key.Key_Q)
+        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.key(Qt.Key.Key_Space)
+        self.assertFalse(self.running.player.playing)
+        QTest.mouseClick(self.page.turn_button, Qt.MouseButton.LeftButton)
+        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.key(Qt.Key.Key_Space, CTRL)
+        self.desk.write("1 step  2 step")
+        wait(10)
+        self.assertFalse(self.page.hear_button.isVisible())
+        self.key(Qt.Key.Key_Q)
+        self.assertIn("Nothing hangs over here", self.window.banner.text)
+
+    def test_a_mend_is_seen_on_the_strip_before_it_is_taken(self) -> None:
+        self.turn("1 stamp & heel 2 step")
+        self.page.notes.setFocus()
+        self.page.notes.setCurrentRow(1)
+        labels = [label for label, _ in self.page.notes.notes[1].mends]
+        seen = []
+        for label in labels:
+            self.assertIn(label, self.page.sound.text())
+            seen.append([(s.kind, s.foot) for s in self.page.strip.stretch.sounds])
+            self.key(Qt.Key.Key_Right, on=self.page.notes)
+        written = [(s.kind, s.foot) for s in self.desk.stretch.sounds]
+        self.assertGreater(len({str(s) for s in seen}), 1)
+        self.assertNotIn(written, seen)
+        self.key(Qt.Key.Key_Escape, on=self.page.notes)
+        self.assertEqual([(s.kind, s.foot) for s in self.page.strip.stretch.sounds], written)
+        self.assertEqual(self.desk.text, "1 stamp & heel 2 step")
+        self.key(Qt.Key.Key_Left, on=self.page.notes)
+        self.key(Qt.Key.Key_Return, on=self.page.notes)
+        self.assertEqual([(s.kind, s.foot) for s in self.desk.stretch.sounds], seen[-1])
+
     def test_written_out_as_data_and_as_tables(self) -> None:
         self.turn("1 stamp & heel 2 step")
         first = {}
@@ -99,7 +205,7 @@ class ReadTest(WindowCase):
     def test_nothing_yet_and_the_combo(self) -> None:
         self.turn("")
         self.assertIn("Write a part first", self.page.sound.text())
-        self.assertFalse(self.page.table.isVisible())
+        self.assertFalse(self.page.measures.table.isVisible())
         self.desk.go_to(self.book.pieces[0].id, "combo")
         self.desk.write("A x2")
         self.desk.commit()

@@ -6,8 +6,11 @@ from fractions import Fraction
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
+from firn.core.reading.density import shortest_gap
 from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
+from firn.core.reading.rhythm import family, slow_quick, used
+from firn.core.reading.rounds import Rounds, pace
 from firn.core.reading.tempo import room_after
 from firn.core.script.layers import layer_of
 from firn.core.script.reader import lines_of
@@ -126,3 +129,66 @@ def compared(part: Part, over: Over) -> str:
         f"In every four counts it hangs over by {value_text(score)}: about as much as {nearest_known(score)} "
         "(shiko 2, son 4, rumba and gahu 5, soukous and bossa 6)."
     )
+
+
+def _times(many: int) -> str:
+    return {1: "once", 2: "twice"}.get(many, f"{many} times")
+
+
+def rounds_said(shown: Rounds) -> str:
+    """When a part comes round, in a sentence."""
+    begins = ", ".join(str(b + 1) for b in shown.begins[:12]) + (", …" if shown.times > 12 else "")
+    if shown.times == 1:
+        return f"{shown.counts} counts: each time begins on {shown.first + 1}."
+    return (
+        f"{shown.counts} counts against {shown.phrase}: it begins on {begins}, and comes round after "
+        f"{_times(shown.times)}, {shown.all} counts."
+    )
+
+
+def pace_said(part: Part, tempo: float) -> str:
+    """How thick a part is at a tempo, in sentences: the most, and the shortest gaps of both feet and of each."""
+    shown = pace(part)
+    if shown is None:
+        return ""
+    counting = part.settings.counting
+    most = max(shown.sounds)
+    count = counting.number(Fraction(shown.first + shown.sounds.index(most)))
+    said = [f"Most in count {count}: {most * tempo / 60:.1f} sounds a second."]
+    feet = (("shortest gap", ""), ("left foot", "left"), ("right foot", "right"))
+    gaps = [(name, shortest_gap(part, foot)) for name, foot in feet]
+    told = [
+        f"{name} {gap.ms(tempo):.0f} ms ({counting.name(part.sounds[gap.first].place)} to "
+        f"{counting.name(part.sounds[gap.second].place)})"
+        for name, gap in gaps
+        if gap is not None
+    ]
+    if told:
+        said.append(f"{'; '.join(told).capitalize()}.")
+    return " ".join(said)
+
+
+def _counts(many: Fraction) -> str:
+    return "1 count" if many == 1 else f"{many} counts"
+
+
+def used_said(part: Part) -> str:
+    """The counts that each phrase uses and leaves out, its family, and how the weight goes in slows and quicks."""
+    phrases = used(part)
+    lines = []
+    for number, one in enumerate(phrases):
+        if number and one == phrases[number - 1]:
+            continue
+        where = f"Phrase {number + 1}: " if len(phrases) > 1 else ""
+        counts = " ".join(map(str, one.sounded)) or "no count"
+        between = f"; between, after {' '.join(map(str, one.between))}" if one.between else ""
+        silent = f"; silent {' '.join(map(str, one.silent))}" if one.silent else ""
+        name = family(one)
+        lines.append(f"{where}sounds on {counts}{between}{silent}{f' ({name})' if name else ''}.")
+    lines = [f"{line[:1].upper()}{line[1:]}" for line in lines[:4]]
+    quick = slow_quick(part)
+    if quick is not None:
+        said = " ".join(quick.said[:16]) + (" …" if len(quick.said) > 16 else "")
+        lasts = f"{quick.quick} of a count" if quick.quick < 1 else _counts(quick.quick)
+        lines.append(f"The weight goes {said}, a quick lasting {lasts}.")
+    return "\n".join(lines)

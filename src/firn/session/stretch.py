@@ -144,6 +144,16 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
     return Stretch("combo", sounds, tuple(words), counting, first, end, tuple(titles), beside=beside)
 
 
+SOFT, LEANED = -2, 1
+
+
+def leaned_on(stretch: Stretch) -> Stretch:
+    """A stretch with what hangs over leaned on and all else soft."""
+    hanging = {h.place for h in stretch.hangs}
+    sounds = tuple(replace(s, level=LEANED if s.place in hanging and not s.layer else SOFT) for s in stretch.sounds)
+    return replace(stretch, sounds=sounds)
+
+
 def with_sound(stretch: Stretch, index: int) -> list[str]:
     """What goes with a sound in words: its syllable, and the cues that are given on it."""
     beside, place = stretch.beside, stretch.sounds[index].place

@@ -89,13 +89,19 @@ ACTIONS = (
     ActionSpec("retire_step", "Offer it no longer, or again", ("Ctrl+Alt+R",), "Step"),
     ActionSpec("bring_cards", "Bring in cards…", ("Ctrl+Alt+I",), "Step", separated=True),
     ActionSpec("write_cards", "Write cards out…", ("Ctrl+Alt+E",), "Step"),
+    ActionSpec("meant", "It is meant so…", ("Z",), "Read", "outside text"),
+    ActionSpec("straighten", "Straighten what hangs over", ("Ctrl+Alt+S",), "Read", separated=True),
+    ActionSpec("push", "Push it ahead of the beat", ("Ctrl+Alt+P",), "Read"),
+    ActionSpec("delay", "Delay it after the beat", ("Ctrl+Alt+Y",), "Read"),
+    ActionSpec("hear_clashes", "Hear what hangs over", ("Q",), "Read", "outside text", True),
+    ActionSpec("hear_straight", "Hear it in turn with it straight", ("Shift+Q",), "Read", "outside text"),
+    ActionSpec("next_face", "Another face of the rhythm", ("G",), "Read", "outside text", True),
+    ActionSpec("measured", "The face by something else", ("X",), "Read", "outside text"),
     ActionSpec("write_page", "Write", ("F9", "Alt+W"), "View"),
     ActionSpec("read_page", "Read", ("Shift+F9", "Alt+R"), "View"),
     ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
     ActionSpec("log_page", "Log", ("F12", "Alt+G"), "View"),
     ActionSpec("steps_page", "Steps", ("F5",), "View"),
-    ActionSpec("meant", "It is meant so…", ("Z",), "Part", "outside text"),
-    ActionSpec("measured", "Measured over other sounds", ("X",), "View", "outside text"),
     ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
     ActionSpec("lamp", "Lamp out", ("F11",), "View"),
     ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),
@@ -103,7 +109,7 @@ ACTIONS = (
     ActionSpec("help", "Keys, codes, cautions, licences", ("F1",), "Help"),
 )  # fmt: skip
 
-MENUS = ("Piece", "Edit", "Part", "Play", "Take", "Log", "Step", "View", "Help")
+MENUS = ("Piece", "Edit", "Part", "Read", "Play", "Take", "Log", "Step", "View", "Help")
 
 
 def key_rows() -> list[tuple[str, str]]:
@@ -157,6 +163,8 @@ def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu
     """The menus of the table."""
     menus = {name: bar.addMenu(f"&{name}" if name != "Part" else "P&art") for name in MENUS}
     menus["Play"].setTitle("Pla&y")
+    # Alt+R turns to the page.
+    menus["Read"].setTitle("Rea&d")
     menus["Log"].setTitle("L&og")
     for spec in ACTIONS:
         if spec.menu:

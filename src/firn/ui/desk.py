@@ -179,6 +179,18 @@ class Desk(QObject):
             self.write(changed_text(text, mend.changes))
             self.commit()
 
+    def mended(self, mend: MendText) -> Stretch | None:
+        """What is on show as a mend would leave it."""
+        piece, part = self.piece, self.book_part
+        if piece is None:
+            return None
+        head = head_with(piece.head, lead=mend.lead) if mend.lead else piece.head
+        text = changed_text(self.text, mend.changes)
+        if part is None:
+            read, whole, _ = whole_combo(replace(piece, head=head, combo=text), self.shelf)
+            return combo_stretch(read, whole)
+        return part_stretch(read_one(part.name, text, head, self.shelf))
+
     def dance_as(self, transport: Transport) -> None:
         """Dance another way."""
         if transport != self.transport:

@@ -84,7 +84,11 @@ class Rooms:
         """The work on what Read says."""
         from firn.ui.work.reading import Reading
 
-        return Reading(self._context, self.read)
+        return Reading(self._context, self.read, self._dancing, self._to_step)
+
+    def _to_step(self, card: str) -> None:
+        self._context.show_page(STEPS)
+        self.steps.stand_on(card)
 
     @cached_property
     def takes(self) -> "Takes":
@@ -166,8 +170,8 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection", "measured", "meant", "write_check")
-        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step") or s.id in here}
+        here = ("print", "pdf", "step_of_selection", "write_check")
+        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step", "Read") or s.id in here}
 
     def leave(self) -> None:
         """End what runs here, as the window turns to something else."""

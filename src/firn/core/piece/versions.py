@@ -54,7 +54,7 @@ def other_side(part: Part) -> Version:
     uses[first.use] = replace(uses[first.use], side=ACROSS[first.foot])
     uses = in_writing_order(replace(u, layer=_HANDS_ACROSS.get(u.layer, u.layer)) for u in uses)
     cues = tuple(replace(c, text=words_across(c.text)) for c in part.layers.cues)
-    text = _written(part, uses, replace(part.layers, cues=cues))
+    text = written(part, uses, replace(part.layers, cues=cues))
     return Version(text, f"On the other side: it begins with the {ACROSS[first.foot]} foot.")
 
 
@@ -64,7 +64,7 @@ def moved(part: Part, by: Fraction) -> Version:
     layers = replace(part.layers, cues=tuple(replace(c, place=c.place + by) for c in part.layers.cues))
     amount = f"{abs(by)} count" + ("" if abs(by) == 1 else "s")
     way = "later" if by > 0 else "earlier"
-    return Version(_written(part, uses, layers), f"The same feet, {amount} {way}.")
+    return Version(written(part, uses, layers), f"The same feet, {amount} {way}.")
 
 
 def stretched(part: Part, times: Fraction) -> Version:
@@ -76,7 +76,7 @@ def stretched(part: Part, times: Fraction) -> Version:
     if any(n and n.denominator != 1 for u in uses for n in u.lengths):
         raise VersionError("A hold would become shorter than a count.")
     cues = tuple(replace(c, place=c.place * times, length=c.length * times) for c in part.layers.cues)
-    text = _written(part, uses, replace(part.layers, cues=cues))
+    text = written(part, uses, replace(part.layers, cues=cues))
     counts = part_from(part.name, text, part.settings, part.script.shelf).counts
     said = (
         f"In half time: two beats of the tune for each count; {part.counts} counts become {counts}."
@@ -104,7 +104,7 @@ def follow_later(part: Part) -> Version:
     uses = [wait, *(replace(u, places=tuple(p + FOLLOWS for p in u.places)) for u in part.uses)]
     layers = replace(part.layers, cues=tuple(replace(c, place=c.place + FOLLOWS) for c in part.layers.cues))
     said = f"For one who comes in {FOLLOWS} counts later, on the same feet, a hold before it."
-    return Version(_written(part, in_writing_order(uses), layers), said)
+    return Version(written(part, in_writing_order(uses), layers), said)
 
 
 def swung(part: Part) -> Version:
@@ -147,7 +147,7 @@ def seated(part: Part) -> Version:
     wanted = {key: s.foot for key, s in keyed(part.sounds) if s.foot}
     uses = footed(replace(part, script=script), in_writing_order(uses), wanted)
     said = f"Seated: {', '.join(told)}." if told else "Seated: every step as it is, no foot carries."
-    return Version(_written(part, uses, script.layers), said)
+    return Version(written(part, uses, script.layers), said)
 
 
 def simpler(part: Part) -> Version:
@@ -180,10 +180,11 @@ def _stood_in(part: Part, chosen: Callable[[Card], str], how: str) -> Version:
         told[f"{card.name} for {use.card.name}"] = None
     if not told:
         raise VersionError(f"No step here has a {how} one that can stand in for it.")
-    return Version(_written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
+    return Version(written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
 
 
-def _written(part: Part, uses: list[Use], layers: Layers | None = None) -> str:
+def written(part: Part, uses: list[Use], layers: Layers | None = None) -> str:
+    """A part's text with other words, in other layers; raises VersionError where no text says that."""
     try:
         script = replace(part.script, uses=tuple(uses), layers=part.layers if layers is None else layers)
         return write_part(script, part.settings)

@@ -32,6 +32,7 @@ from firn.core.piece.versions import (
     stretched,
     swung,
 )
+from firn.core.reading.retimed import delayed, pushed, straightened
 from firn.errors import FirnError
 from firn.session.stretch import part_stretch
 from firn.ui.theme.theme import Theme
@@ -47,6 +48,9 @@ VERSIONS: tuple[tuple[str, Callable[[Part], Version]], ...] = (
     ("Double time", lambda part: stretched(part, Fraction(1, 2))),
     ("Swung", swung),
     ("Straight", straight),
+    ("Straightened", straightened),
+    ("Ahead of the beat", pushed),
+    ("After the beat", delayed),
     ("A follow, facing", follow_facing),
     ("A follow, 4 later", follow_later),
     ("Seated", seated),

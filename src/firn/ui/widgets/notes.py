@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
+from PySide6.QtGui import QFocusEvent, QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QListWidget,
     QListWidgetItem,
@@ -107,14 +107,17 @@ class _Delegate(QStyledItemDelegate):
 
 
 class NotesView(QListWidget):
-    """A list of notes. `pointed`: the note stood on; `mended`: a mend that is taken."""
+    """A list of notes. `pointed`: the note stood on; `mended`: a mend that is taken; `looked`: a mend (its label and
+    itself) that the keys stand on, None for none."""
 
     pointed = Signal(object)
     mended = Signal(object)
+    looked = Signal(object)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._notes: tuple[Note, ...] = ()
+        self._mend = 0
         self._delegate = _Delegate(theme, self)
         self.setItemDelegate(self._delegate)
         self.setAccessibleName("Worth a look")
@@ -155,7 +158,27 @@ class NotesView(QListWidget):
 
     def _stand(self, row: int) -> None:
         if 0 <= row < len(self._notes):
+            self._mend = 0
             self.pointed.emit(self._notes[row])
+            self._look()
+
+    def _look(self) -> None:
+        note = self._stood_on
+        mends = note.mends if note is not None and self.hasFocus() else ()
+        self.looked.emit(mends[self._mend] if mends else None)
+
+    @property
+    def _stood_on(self) -> Note | None:
+        row = self.currentRow()
+        return self._notes[row] if 0 <= row < len(self._notes) else None
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self._look()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self.looked.emit(None)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         super().mouseReleaseEvent(event)
@@ -168,10 +191,18 @@ class NotesView(QListWidget):
             self.mended.emit(note.mends[mend][1])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        item = self.currentItem()
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and item is not None:
-            note: Note = item.data(_NOTE)
-            if note.mends:
-                self.mended.emit(note.mends[0][1])
+        note = self._stood_on
+        if note is not None and note.mends:
+            key = event.key()
+            if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.mended.emit(note.mends[self._mend][1])
+                return
+            if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+                way = 1 if key == Qt.Key.Key_Right else -1
+                self._mend = (self._mend + way) % len(note.mends)
+                self._look()
+                return
+            if key == Qt.Key.Key_Escape:
+                self.looked.emit(None)
                 return
         super().keyPressEvent(event)

@@ -1,6 +1,6 @@
 """Dancing: the transport's keys, rendering the model, and following what is heard."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
@@ -11,6 +11,7 @@ from firn.core.drills.ladder import Ladder, Rung, rungs, tempo_bounds
 from firn.core.sound.plan import Mixing
 from firn.core.task import Task
 from firn.errors import FirnError
+from firn.session.stretch import Stretch
 from firn.session.transport import Transport, danced, next_count_in, on_rung, rung_text
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
@@ -183,6 +184,21 @@ class Dancing(QObject):
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples once."""
         self._player.play_samples(sound)
+
+    def play_in_turn(self, stretches: Sequence[Stretch]) -> None:
+        """Stretches one after the other at the tempo, with the beat, a count-in before each."""
+        transport = self._context.desk.transport
+        mixing = replace(transport.mixing, counts=False, beats=True, rest=0, led_in=True)
+
+        def work(task: Task) -> "FloatArray":
+            import numpy as np
+
+            from firn.core.sound.model import render
+
+            made = [render(s.sounds, s.counting, s.first, s.end, mixing, task).audio for s in stretches]
+            return np.concatenate(made)
+
+        self._context.jobs.run("dance", "Making the model", work, self._player.play_samples)
 
     def play_both(self, one: "Heard") -> None:
         """The take, a breath, and the model at the take's own tempo."""

@@ -1,13 +1,22 @@
 """What is done about what Read says: a finding that is meant so is said to be, with its reason."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from firn.core.piece.build import part_from
+from firn.core.piece.piece import Part
+from firn.core.piece.versions import Version
+from firn.core.reading.retimed import Chosen, delayed, pushed, straightened
+from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.steps_file import write_text
+from firn.session.alike import Elsewhere, alike
 from firn.session.desk import read_piece
 from firn.session.reading import meant_text
 from firn.session.report import findings_csv, measures_csv, report_json
+from firn.session.stretch import Stretch, leaned_on, part_stretch
 from firn.ui.work.context import Context, Handlers
+from firn.ui.work.dancing import Dancing
 
 if TYPE_CHECKING:
     from firn.ui.pages.read.page import ReadPage
@@ -16,12 +25,78 @@ if TYPE_CHECKING:
 class Reading:
     """Works on the page Read."""
 
-    def __init__(self, context: Context, page: "ReadPage") -> None:
-        self._context, self.page = context, page
+    def __init__(self, context: Context, page: "ReadPage", dancing: Dancing, to_step: Callable[[str], None]) -> None:
+        self._context, self.page, self._dancing, self._to_step = context, page, dancing, to_step
         page.mended.connect(context.desk.take)
+        page.hear.connect(lambda turn: self.hear(in_turn=turn))
+        page.rhythm.wanted.connect(self.find_alike)
+        page.rhythm.opened.connect(self.go_to)
 
     def handlers(self) -> Handlers:
-        return {"measured": self.page.measure_over, "meant": self.mean, "write_check": self.write_check}
+        return {
+            "measured": self.page.next_way,
+            "next_face": self.page.next_face,
+            "meant": self.mean,
+            "write_check": self.write_check,
+            "hear_clashes": self.hear,
+            "hear_straight": lambda: self.hear(in_turn=True),
+            "straighten": lambda: self.retime(straightened),
+            "push": lambda: self.retime(pushed),
+            "delay": lambda: self.retime(delayed),
+        }
+
+    def retime(self, how: Callable[[Part, Chosen], Version]) -> None:
+        """Straighten, push or delay what is selected, else the whole part; says what it did to the score."""
+        desk = self._context.desk
+        if desk.part is None:
+            self._context.say("Only a part is moved against its beat: turn to one.")
+            return
+        try:
+            version = how(desk.part, desk.transport.chosen)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        self._write(version.text)
+        self._context.say(f"{version.said} Ctrl+Z takes it back.")
+
+    def hear(self, *, in_turn: bool = False) -> None:
+        """What hangs over leaned on, all else soft, with the beat; `in_turn` once so and once straightened."""
+        desk = self._context.desk
+        part, stretch = desk.part, desk.stretch
+        if part is None or stretch is None or not stretch.hangs:
+            self._context.say("Nothing hangs over here.")
+            return
+        first = leaned_on(stretch)
+        other: Stretch | None = None
+        if in_turn:
+            try:
+                text = straightened(part).text
+            except FirnError as fault:
+                self._context.say(str(fault))
+                return
+            other = part_stretch(part_from(part.name, text, part.settings, part.script.shelf))
+        self._dancing.play_in_turn([first] if other is None else [first, other])
+
+    def find_alike(self, part: Part) -> None:
+        """Look for the like of a part's rhythm, and show it."""
+        desk = self._context.desk
+        book, part_id, shelf = desk.bridge.book, desk.part_id, desk.shelf
+
+        def show(found: tuple[Elsewhere, ...]) -> None:
+            if self.page.rhythm.part is part:
+                self.page.rhythm.show_found(found)
+
+        def work(task: Task) -> tuple[Elsewhere, ...]:
+            return alike(book, part, part_id, shelf, task)
+
+        self._context.jobs.run("alike", "Looking for the like", work, show)
+
+    def go_to(self, one: Elsewhere) -> None:
+        """Go to a part, or to a card on Steps."""
+        if one.part:
+            self._context.desk.go_to(one.piece, one.part)
+        else:
+            self._to_step(one.card)
 
     def write_check(self) -> None:
         """Ask for a place and write findings and measures out: all as JSON, or a table of either (CSV)."""

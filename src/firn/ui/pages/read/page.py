@@ -1,83 +1,73 @@
-"""Read: the part with what is to be done about it, one sound at a time, and the published measures of its rhythm."""
+"""Read: the part with what is to be done about it, one sound at a time, and its rhythm under several faces."""
 
 from fractions import Fraction
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QFont, QShowEvent
-from PySide6.QtWidgets import (
-    QAbstractItemView,
-    QFrame,
-    QHBoxLayout,
-    QHeaderView,
-    QLabel,
-    QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
-from firn.core.reading.profile import OVERS, Over
 from firn.session.desk import Note
-from firn.session.reading import compared, grouped, rows, sound_said
+from firn.session.reading import grouped, sound_said
 from firn.ui.desk import Desk
+from firn.ui.pages.read.face import Face
+from firn.ui.pages.read.measures import MeasuresFace
+from firn.ui.pages.read.pace import PaceFace
+from firn.ui.pages.read.rhythm import RhythmFace
+from firn.ui.pages.read.rounds import RoundsFace
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
+from firn.ui.widgets.tabs import ThreadTabs
 
 STAND = "Stand on a sound (F6, then the arrows): here it says where the meter has it, and how the feet stand."
 EMPTY = "Write a part first: then it is checked and measured here."
 COMBO = "A combo is checked here; what is measured is a part."
-MOST_PHRASES = 8
-
-_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+PREVIEW = "The strip shows it mended: {label}. Enter takes it, ← → show its other mends, Esc what is written."
 
 
 class ReadPage(QWidget):
-    """The page on which a part is checked. `mended`: a mend that is taken."""
+    """The page on which a part is checked. `mended`: a mend that is taken; `hear`: what hangs over is to be heard,
+    True for in turn with it straightened."""
 
     mended = Signal(object)
+    hear = Signal(bool)
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk, self._theme = desk, theme
-        self.over: Over = OVERS[0]
         self.strip = Strip(theme)
         self._view = StripView(self.strip)
         self.notes = NotesView(theme)
-        self.sound = QLabel()
-        self.sound.setWordWrap(True)
-        self.sound.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.table = QTableWidget()
-        self.table.setAccessibleName("Measures of the rhythm")
-        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.verticalHeader().hide()
-        self.table.setShowGrid(False)
-        self.table.setFrameShape(QFrame.Shape.NoFrame)
-        self.table.horizontalHeader().setDefaultAlignment(_RIGHT)
-        self.table.horizontalHeader().setHighlightSections(False)
-        self.table.setTabKeyNavigation(False)
-        self.over_button = QPushButton()
-        self.beside = QLabel()
-        self.says = QLabel()
-        for label in (self.beside, self.says):
+        self.sound, self.beside = QLabel(), QLabel()
+        for label in (self.sound, self.beside):
             label.setWordWrap(True)
+        self.sound.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.hear_button = QPushButton("Hear what hangs over  Q")
+        self.turn_button = QPushButton("In turn with it straight  Shift+Q")
+        self.measures, self.rhythm = MeasuresFace(theme), RhythmFace(theme)
+        self.rounds, self.pace = RoundsFace(theme), PaceFace(theme)
+        self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.pace)
+        self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
+        self.stack = QStackedWidget()
+        for face in self.faces:
+            self.stack.addWidget(face)
         self._lay_out()
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self.mended)
-        self.over_button.clicked.connect(self.measure_over)
-        self.table.currentCellChanged.connect(lambda row, *_: self._say(row))
+        self.notes.looked.connect(self._preview)
+        self.measures.beside.connect(self.beside.setText)
+        self.tabs.picked.connect(self.show_face)
+        self.hear_button.clicked.connect(lambda: self.hear.emit(False))
+        self.turn_button.clicked.connect(lambda: self.hear.emit(True))
         desk.shown.connect(self.show_desk)
         desk.turned.connect(self._turned)
-        desk.danced.connect(lambda: self.strip.show_chosen(desk.transport.chosen))
+        desk.danced.connect(self._danced)
         theme.changed.connect(self._restyle)
+        self.show_face(0)
         self._restyle()
 
     def _lay_out(self) -> None:
@@ -86,19 +76,16 @@ class ReadPage(QWidget):
         left.addWidget(heading(self._theme, "What to do"))
         left.addWidget(self.notes, 1)
         middle = QVBoxLayout()
-        middle.setSpacing(4)
+        middle.setSpacing(6)
         middle.addWidget(heading(self._theme, "This sound"))
         middle.addWidget(self.sound, 1)
         middle.addWidget(self.beside)
-        head = QHBoxLayout()
-        head.addWidget(heading(self._theme, "Rhythm, measured over"))
-        head.addWidget(self.over_button)
-        head.addStretch(1)
+        middle.addWidget(self.hear_button)
+        middle.addWidget(self.turn_button)
         right = QVBoxLayout()
-        right.setSpacing(4)
-        right.addLayout(head)
-        right.addWidget(self.table, 1)
-        right.addWidget(self.says)
+        right.setSpacing(2)
+        right.addWidget(self.tabs)
+        right.addWidget(self.stack, 1)
         below = QHBoxLayout()
         below.setContentsMargins(24, 10, 24, 8)
         below.setSpacing(28)
@@ -113,12 +100,8 @@ class ReadPage(QWidget):
         box.addLayout(below, 58)
 
     def _restyle(self) -> None:
-        theme = self._theme
-        for label in (self.sound, self.beside, self.says):
-            label.setFont(theme.font(15))
-        self.table.setFont(theme.font(15))
-        self.table.horizontalHeader().setFont(theme.font(14, QFont.Weight.DemiBold))
-        self.table.verticalHeader().setDefaultSectionSize(theme.px(22))
+        for label in (self.sound, self.beside):
+            label.setFont(self._theme.font(15))
         self.show_desk()
 
     # Showing
@@ -126,6 +109,25 @@ class ReadPage(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.show_desk()
+
+    @property
+    def face(self) -> Face:
+        """The face on show."""
+        return self.faces[self.stack.currentIndex()]
+
+    def show_face(self, index: int) -> None:
+        """Show another face of the rhythm."""
+        self.stack.setCurrentIndex(index)
+        self.tabs.show_names([f"{face.title}" for face in self.faces], index)
+        self._show_face()
+
+    def next_face(self) -> None:
+        """Show the next face."""
+        self.show_face((self.stack.currentIndex() + 1) % len(self.faces))
+
+    def _show_face(self) -> None:
+        if self.isVisible():
+            self.face.show_part(self._desk.part, self._desk.transport.tempo)
 
     def show_desk(self) -> None:
         """Show what the desk holds, if the page is on show."""
@@ -138,7 +140,10 @@ class ReadPage(QWidget):
         notes = grouped(desk.notes)
         self.notes.show_notes(notes)
         self.strip.show_marks({n.sound: n.level for n in reversed(notes) if n.sound is not None and n.level != "ok"})
-        self._show_measures()
+        hangs = bool(desk.stretch and desk.stretch.hangs)
+        self.hear_button.setVisible(hangs)
+        self.turn_button.setVisible(hangs)
+        self._show_face()
         self._show_sound()
 
     def _turned(self) -> None:
@@ -146,33 +151,9 @@ class ReadPage(QWidget):
         self._view.to_top()
         self.show_desk()
 
-    def _show_measures(self) -> None:
-        part = self._desk.part
-        self.over_button.setText(f"{self.over}  X")
-        found = rows(part, self.over) if part is not None and part.sounds else []
-        phrases = min(MOST_PHRASES, len(found[0].phrases)) if found else 0
-        at = self.table.currentRow()
-        self.table.setRowCount(len(found))
-        self.table.setColumnCount(2 + phrases)
-        self.table.setHorizontalHeaderLabels(["Measure", "Part", *(f"phrase {n + 1}" for n in range(phrases))])
-        self.table.horizontalHeaderItem(0).setTextAlignment(_LEFT)
-        header = self.table.horizontalHeader()
-        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-        for number, row in enumerate(found):
-            for column, text in enumerate((row.name, row.value, *row.phrases[:phrases])):
-                item = QTableWidgetItem(text)
-                item.setToolTip(row.says)
-                item.setTextAlignment(_RIGHT if column else _LEFT)
-                self.table.setItem(number, column, item)
-        self.table.setVisible(bool(found))
-        self.beside.setText(compared(part, self.over) if part is not None and found else "")
-        self._say(at)
-
-    def _say(self, row: int) -> None:
-        """What a measure says, and of whom it is."""
-        item = self.table.item(max(0, row), 0)
-        self.says.setText(item.toolTip() if item is not None else "")
+    def _danced(self) -> None:
+        self.strip.show_chosen(self._desk.transport.chosen)
+        self._show_face()
 
     def _show_sound(self) -> None:
         part, stretch, index = self._desk.part, self.strip.stretch, self.strip.current
@@ -193,10 +174,9 @@ class ReadPage(QWidget):
         row = self.notes.currentRow()
         return self.notes.notes[row] if 0 <= row < len(self.notes.notes) else None
 
-    def measure_over(self) -> None:
-        """Measure over the next kind of sounds."""
-        self.over = OVERS[(OVERS.index(self.over) + 1) % len(OVERS)]
-        self._show_measures()
+    def next_way(self) -> None:
+        """Show the face on show by something else."""
+        self.face.next_way()
 
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
@@ -207,10 +187,20 @@ class ReadPage(QWidget):
             self.strip.stand_on(note.sound)
             self._stand_on(note.sound)
 
+    def _preview(self, looked: tuple[str, object] | None) -> None:
+        """Show the strip as a mend would leave it; None for as it is written."""
+        made = self._desk.mended(looked[1]) if looked is not None else None  # type: ignore[arg-type]
+        if looked is None or made is None:
+            self.show_desk()
+            return
+        self.strip.show_stretch(made, self._desk.view)
+        self.strip.show_marks({})
+        self.sound.setText(PREVIEW.format(label=looked[0]))
+
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""
         self._view.show_played(position)
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
-        return [self.strip, self.notes, self.table]
+        return [self.strip, self.notes, self.tabs, self.face.stop]

@@ -1,0 +1,86 @@
+"""How thick a part is, count by count: sounds a count and sounds a second, and its tightest places."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from firn.core.reading.rounds import Pace, pace
+from firn.session.reading import pace_said
+from firn.ui.pages.read.face import PaintedFace
+from firn.ui.theme.theme import Theme
+
+LEFT, RIGHT, TOP, FOOT = 44.0, 52.0, 44.0, 26.0
+
+
+class PaceFace(PaintedFace):
+    """A curve of sounds a count, with the scale of sounds a second at the tempo on its other side."""
+
+    title = "Pace"
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(theme, parent)
+        self.by_button.hide()
+        self.box.addStretch(1)
+        self.box.addWidget(self.says)
+
+    @property
+    def shown(self) -> Pace | None:
+        """What is drawn."""
+        return pace(self.part) if self.part is not None else None
+
+    def renew(self) -> None:
+        self._by("", "")
+        self._tell(pace_said(self.part, self._tempo) if self.part is not None else "")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        shown = self.shown
+        if shown is None:
+            return
+        field = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.says.geometry().top() - TOP - FOOT - 6)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._scales(painter, shown, field)
+        self._curve(painter, shown, field)
+        painter.end()
+
+    def _scales(self, painter: QPainter, shown: Pace, field: QRectF) -> None:
+        theme, most = self._theme, max(shown.sounds)
+        painter.setFont(theme.font(14))
+        painter.setPen(theme.colour("quiet"))
+        painter.drawText(QRectF(0, 8, field.center().x(), 22), int(Qt.AlignmentFlag.AlignLeft), "sounds a count")
+        right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        said = f"a second at {self._tempo:g}"
+        painter.drawText(QRectF(field.center().x(), 8, self.width() - field.center().x(), 22), right, said)
+        for many in range(most + 1):
+            y = field.bottom() - many * field.height() / most
+            painter.setPen(QPen(theme.colour("hairline"), 1))
+            painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y))
+            painter.setPen(theme.colour("quiet"))
+            painter.drawText(QRectF(0, y - 11, LEFT - 8, 22), right, str(many))
+            rate = f"{many * self._tempo / 60:.1f}"
+            painter.drawText(
+                QRectF(field.right() + 8, y - 11, RIGHT - 8, 22), int(Qt.AlignmentFlag.AlignVCenter), rate
+            )
+
+    def _curve(self, painter: QPainter, shown: Pace, field: QRectF) -> None:
+        theme, part = self._theme, self.part
+        assert part is not None
+        wide = field.width() / len(shown.sounds)
+        most = max(shown.sounds)
+        corners = []
+        counting = part.settings.counting
+        every = max(1, -(-theme.px(24) // max(1, int(wide))))
+        for number, many in enumerate(shown.sounds):
+            x = field.left() + number * wide
+            y = field.bottom() - many * field.height() / most
+            corners += [QPointF(x, y), QPointF(x + wide, y)]
+            count = shown.first + number
+            if number % every == 0:
+                said = str((count % counting.phrase) + 1)
+                painter.setPen(theme.colour("ink" if count % counting.phrase == 0 else "quiet"))
+                painter.drawText(
+                    QRectF(x, field.bottom() + 4, max(wide, 24), 20), int(Qt.AlignmentFlag.AlignLeft), said
+                )
+        painter.setPen(QPen(theme.colour("ink"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.drawPolyline(QPolygonF(corners))
