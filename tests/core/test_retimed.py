@@ -28,7 +28,7 @@ def struck(one: Part) -> list[tuple[str, str, str]]:
 class RetimedTest(unittest.TestCase):
     @cases(
         ("straightened", straightened, TRESILLO, "1 step  2 hold  3 step  4 step", 2, 0),
-        ("pushed", pushed, "1 step  2 step  3 step  4 step", "1 step  & step  2 hold  & step  3 hold  & step  4 hold", 0, 4),
+        ("pushed", pushed, "1 step  2 step  3 step", "1 step  & step  2 hold  & step  3 hold", 0, 3),
         ("delayed", delayed, "1 step  2 step", "1 step  2 hold  & step", 0, 0),
         ("in thirds", pushed, "1 step  2 step", "1 step  a step  2 hold", 0, 1, "6/8"),
     )  # fmt: skip

@@ -83,7 +83,7 @@ class LikenessTest(unittest.TestCase):
         found = likeness(one, other)
         moved = {(t + found.by * 4) % 16 for t in other.finer(4).at} if other.ticks <= 4 else set()
         self.assertIn(found.how, ("same", "shifted"))
-        self.assertEqual(moved, {t for t in at})
+        self.assertEqual(moved, set(at))
 
     def test_a_step_in_it(self) -> None:
         one = part_cycle(part("1 step 2 step &3 flap 4 step"))
