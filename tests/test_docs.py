@@ -37,6 +37,8 @@ def beside(part: Part) -> list[str]:
     said += [f"scat {' '.join(t or '-' for t in part.syllables.values())}"] if part.syllables else []
     said += [f"voiced {', '.join(voiced)}"] if voiced else []
     said += [f"length {layers.length}"] if layers.length else []
+    said += [f"meter {layers.meter}"] if layers.meter else []
+    said += [f"phrase {layers.phrase}"] if layers.phrase else []
     said += [f"meant {name}" for name, _ in layers.meant]
     return [*said, *([f"note {layers.note}"] if layers.note else []), *(["seated"] if part.seated else [])]
 

@@ -136,14 +136,14 @@ def _play(args: argparse.Namespace) -> int:
             first = whole.passes[0]
             start = first.offset + first.part.first_count
             sounds, end = whole.sounds, start + whole.counts
-            rendered = render(sounds, piece.settings.counting, start, end, mixing)
+            rendered = render(sounds, whole.counting, start, end, mixing)
             write_wav(Path(args.out), rendered.audio, RATE)
             return WRONG if piece.problems else 0
     part = _one_part(piece, args.part)
     if not part.sounds:
         raise FirnError(f"Part {part.name} has no sounds.")
     end = part.last_count + 1
-    rendered = render(part.sounds, piece.settings.counting, part.first_count, Fraction(end), mixing)
+    rendered = render(part.sounds, part.settings.counting, part.first_count, Fraction(end), mixing)
     write_wav(Path(args.out), rendered.audio, RATE)
     return WRONG if piece.problems else 0
 

@@ -1,6 +1,7 @@
 """The ledgers: counts, feet and joins; every finding with a part that has it and one that has not."""
 
 import unittest
+from string import Formatter
 
 from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.unfold import unfold, with_ending
@@ -107,14 +108,10 @@ class FeetTest(unittest.TestCase):
         self.assertIn("& R brush  1 touch  2 R step  3 L step", texts)
 
     def test_every_sentence_and_label_can_be_said(self) -> None:
-        values = dict.fromkeys(
-            ("word", "count", "foot", "kind", "counts", "phrase", "times", "by", "way", "begins", "first", "all",
-             "off", "score", "over", "free", "part", "needed", "before", "phrases", "becomes", "many", "turn",
-             "facing", "after", "which", "fault", "ends", "tempo", "rate", "most", "ms", "from", "to", "foot_ms",
-             "foot_from", "foot_to", "limit", "by_phrase", "what", "layer", "hand", "syllables", "sounds", "line",
-             "last", "usual", "said", "other",
-             "their_score", "beat", "meter", "bound"), "x",
-        )  # fmt: skip
+        fields = {
+            name for text in (*_SENTENCES.values(), *_LABELS.values()) for _, name, _, _ in Formatter().parse(text)
+        }
+        values = dict.fromkeys((name for name in fields if name), "x")
         from firn.core.reading.finding import Finding, MendText
 
         for code in _SENTENCES:

@@ -17,7 +17,7 @@ from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import Shelf
 
-ON_READ = frozenset({"limits", "both_ways"})
+ON_READ = frozenset({"limits", "both_ways", "in_pairs"})
 """What is only good to know, and told on Read alone."""
 
 COMBO = "combo"

@@ -129,7 +129,7 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
         first, last = one.part.first_count, one.part.last_count
         beside += _beside(one.part, base, one.offset, first, last + 1, swapped=one.swapped)
         base += len(one.sounds)
-    counting = piece.settings.counting
+    counting = whole.counting
     if not whole.passes:
         return Stretch("combo", (), (), counting, Fraction(0), Fraction(counting.phrase))
     first = whole.passes[0].offset + whole.passes[0].part.first_count
@@ -182,6 +182,7 @@ def grown(stretch: Stretch, picked: range) -> range:
     sounds, counting = stretch.sounds, stretch.counting
     uses = {sounds[i].use for i in picked}
     tries = [[i for i, s in enumerate(sounds) if s.use in uses]]
+    counting, _ = counting.here(sounds[picked[0]].place)
     for size in (1, counting.meter.counts, counting.phrase):
         cells = {sounds[i].place // size for i in picked}
         tries.append([i for i, s in enumerate(sounds) if s.place // size in cells])

@@ -244,8 +244,9 @@ class MainWindow(QMainWindow):
         settings = desk.settings
         many = "  ▾" if len(book.pieces) > 1 else ""
         self.title_button.setText(f"{settings.name}{many}" if piece else "No piece")
-        lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[settings.counting.lone_a]
-        counted = f"{settings.meter}, {settings.feel}"
+        counted_as = desk.part.settings if desk.part is not None else settings
+        lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counted_as.counting.lone_a]
+        counted = f"{counted_as.meter}, {settings.feel}"
         said = f"{counted}, a lone “a” on {lone}"
         # Large text leaves no room for all of it.
         self.counts_button.setText((said if self._theme.percent < 130 else counted) if piece else "")

@@ -17,7 +17,8 @@ THIRD, TWO_THIRDS = Fraction(1, 3), Fraction(2, 3)
 class Counting(Struct, frozen=True):
     """How a piece is counted: its meter, feel, where a lone "a" lies, and the counts in a phrase.
 
-    `tally`: the number of each phrase is said in place of its 1.
+    `tally`: the number of each phrase is said in place of its 1. `changes`: where a combo comes to parts that are
+    counted otherwise, and how, in order.
     """
 
     meter: Meter = Meter(4, 4)
@@ -25,6 +26,24 @@ class Counting(Struct, frozen=True):
     lone_a: LoneA = "sixteenth"
     phrase: int = 8
     tally: bool = False
+    changes: "tuple[Stage, ...]" = ()
+
+    def here(self, place: Fraction) -> "tuple[Counting, Fraction]":
+        """How a place is counted, and which place of that counting it is."""
+        stage = None
+        for change in self.changes:
+            if change.first > place:
+                break
+            stage = change
+        return (self, place) if stage is None else (stage.counting, place - stage.origin)
+
+    def strong(self, place: Fraction) -> bool:
+        """Whether a bar, or a group of an uneven one, begins on a whole count."""
+        if self.changes:
+            here, place = self.here(place)
+            if here is not self:
+                return here.strong(place)
+        return int(place % self.meter.counts) in self.meter.starts
 
     @property
     def in_thirds(self) -> bool:
@@ -54,6 +73,10 @@ class Counting(Struct, frozen=True):
         parts = place.denominator
         if parts == 1:
             return ""
+        if self.changes:
+            here, place = self.here(place)
+            if here is not self:
+                return here.letter(place)
         inside = place.numerator % parts
         name = None
         if parts == 3 and self.in_thirds:
@@ -64,10 +87,18 @@ class Counting(Struct, frozen=True):
 
     def number(self, place: Fraction) -> int:
         """The number of the count that a place lies in; the phrase's first is 1."""
+        if self.changes:
+            here, place = self.here(place)
+            if here is not self:
+                return here.number(place)
         return place.numerator // place.denominator % self.phrase + 1
 
     def counted(self, place: Fraction) -> str:
         """What is counted aloud on a whole count: its number, or with the tally on a phrase's first the phrase's."""
+        if self.changes:
+            here, place = self.here(place)
+            if here is not self:
+                return here.counted(place)
         number = self.number(place)
         if self.tally and number == 1 and place >= 0:
             return str(int(place // self.phrase) + 1)
@@ -97,4 +128,16 @@ class Counting(Struct, frozen=True):
 
     def position(self, place: Fraction) -> Fraction:
         """Where a place sounds under the feel."""
+        if self.changes:
+            here, local = self.here(place)
+            if here is not self:
+                return place - local + here.position(local)
         return place if self.meter.compound else self.feel.position(place)
+
+
+class Stage(Struct, frozen=True):
+    """From a place on it is counted otherwise: `origin` is the place of that counting's first 1."""
+
+    first: Fraction
+    origin: Fraction
+    counting: Counting

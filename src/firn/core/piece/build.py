@@ -14,7 +14,7 @@ from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
-from firn.core.script.settings import Settings
+from firn.core.script.settings import Settings, counted_as
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
@@ -203,6 +203,7 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
 @lru_cache(maxsize=128)
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
+    settings = counted_as(settings, script.layers.meter, script.layers.phrase)
     script = _sided(script, settings)
     laid = _laid_out(script.uses)
     steps = _steps(script.uses, laid)

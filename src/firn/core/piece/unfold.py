@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from firn.core.footing.footing import NAMES, weight_name
 from firn.core.footing.solver import Layer, Reached, forward, opening, trace
 from firn.core.footing.state import FEET, Foot, State, Step, other
+from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.script.combo import ComboItem
@@ -38,11 +39,15 @@ class Pass(Struct, frozen=True):
 
 
 class Unfolded(Struct, frozen=True):
-    """All passes, the counts they fill together, and the foot that is free at the end."""
+    """All passes, the counts they fill together, and the foot that is free at the end.
+
+    `counting`: how it is counted, with the changes where parts are counted otherwise than the piece.
+    """
 
     passes: tuple[Pass, ...]
     counts: int
     free: str
+    counting: Counting = Counting()
     cut_short: bool = False
 
     @property
@@ -148,7 +153,8 @@ class _Unfolder:
         if self._layer:
             state = min(self._layer, key=lambda s: (s.weight == "0", s))
             free = ACROSS.get(weight_name(state), "either")
-        return Unfolded(tuple(self.passes), self.counts, free, self.cut_short)
+        counting = _counted(self.passes, self._piece.settings.counting)
+        return Unfolded(tuple(self.passes), self.counts, free, counting, self.cut_short)
 
     def _pass(self, number: int, item: ComboItem, time: int, part: Part) -> None:
         fresh = self._layer is None
@@ -186,6 +192,18 @@ class _Unfolder:
         self._cursor += part.counts
         self.counts += part.counts
         self._layer = {end._replace(a=""): Reached(0, None, "")}
+
+
+def _counted(passes: Sequence[Pass], counting: Counting) -> Counting:
+    """The piece's counting with its changes: where passes are counted otherwise, and where as the piece again."""
+    stages: list[Stage] = []
+    for one in passes:
+        theirs = one.part.settings.counting
+        if theirs == (stages[-1].counting if stages else counting):
+            continue
+        first = min([one.offset + one.part.first_count, *(s.place for s in one.sounds[:1])])
+        stages.append(Stage(first, one.offset, theirs))
+    return replace(counting, changes=tuple(stages)) if stages else counting
 
 
 def _mirrored(state: State) -> State:

@@ -1,4 +1,4 @@
-"""The same eighths in two and in three: 6/8 heard as 3/4, and the other way round."""
+"""The same counts in two and in three: 6/8 heard as 3/4 and the other way round, two bars of 3/4 as three pairs."""
 
 from fractions import Fraction
 
@@ -10,8 +10,32 @@ from firn.core.reading.syncopation import hangs
 
 _OTHER = {(6, 8): Meter(3, 4), (3, 4): Meter(6, 8)}
 
+PAIRS = Meter(6, 4, (2, 2, 2))
+"""Two bars of 3/4 as three pairs of counts."""
+
 
 def findings(part: Part) -> list[Finding]:
+    """How a part is counted when it is heard otherwise, and what hangs over in each reading."""
+    return [*_eighths(part), *_pairs(part)]
+
+
+def _pairs(part: Part) -> list[Finding]:
+    """Six counts over two bars of three: three pairs of counts, where the part fills such bars."""
+    counting = part.settings.counting
+    heard = [s.place for s in part.sounds if s.heard and not s.layer]
+    if (counting.meter.beats, counting.meter.unit) != (3, 4) or not heard or part.counts % PAIRS.counts:
+        return []
+    pair = 2
+    starts = sorted({int(p % PAIRS.counts) + 1 for p in heard if p.denominator == 1 and p % pair == 0})
+    values = {
+        "meter": str(counting.meter), "starts": " ".join(map(str, starts)) or "none",
+        "score": str(sum(h.strength for h in hangs(heard, counting.meter, part.counts))),
+        "their_score": str(sum(h.strength for h in hangs(heard, PAIRS, part.counts))),
+    }  # fmt: skip
+    return [Finding("in_pairs", "ok", part.name, values=values)]
+
+
+def _eighths(part: Part) -> list[Finding]:
     """How the other reading counts a part of whole bars of eighths, and what hangs over in each."""
     counting = part.settings.counting
     meter = counting.meter

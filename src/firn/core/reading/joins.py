@@ -1,6 +1,7 @@
 """The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
 
 from collections.abc import Iterator
+from itertools import groupby
 
 from msgspec.structs import replace
 
@@ -30,7 +31,6 @@ def endings(piece: Piece) -> list[Finding]:
 
 def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
     """A finding for each pass that cannot follow the one before it, and one for the whole."""
-    counting = piece.settings.counting
     found: list[Finding] = []
     for number, now in enumerate(unfolded.passes):
         if now.danceable or (number == 0 and now.part.footing.faults):
@@ -49,16 +49,29 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
         # Trying a mend dances the combo again: the first fault is the one to mend.
         mends = () if found or before is None else tuple(_mends(piece, number, before))
         found.append(Finding("join", "bad", "combo", place, values=values, mends=mends))
-    if unfolded.passes:
-        counts, phrase = unfolded.counts, counting.phrase
+    return [*found, *_lengths(unfolded)]
+
+
+def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
+    """Whether the whole fills its phrases; where the meter changes, each stretch of one meter for itself."""
+    runs = [(c, list(ps)) for c, ps in groupby(unfolded.passes, key=lambda p: p.part.settings.counting)]
+    told = []
+    for counting, passes in runs:
+        counts, phrase = sum(p.part.counts for p in passes), counting.phrase
         values = {"counts": str(counts), "phrase": str(phrase), "free": unfolded.free}
+        names = list(dict.fromkeys(p.part.name for p in passes))
+        told.append(f"{counts} in {counting.meter} ({', '.join(names)})")
         if counts % phrase:
             values["by"] = str(min(counts % phrase, phrase - counts % phrase))
-            found.append(Finding("combo_off_phrase", "look", "combo", values=values))
-        else:
-            values["phrases"] = str(counts // phrase)
-            found.append(Finding("combo_fills", "ok", "combo", values=values))
-    return found
+            values["run"] = f"{', '.join(names)} in {counting.meter}" if len(runs) > 1 else ""
+            place = passes[0].offset + passes[0].part.first_count if len(runs) > 1 else None
+            yield Finding("combo_off_phrase", "look", "combo", place, values=values)
+        elif len(runs) == 1:
+            yield Finding("combo_fills", "ok", "combo", values=values | {"phrases": str(counts // phrase)})
+    if len(runs) > 1:
+        values = {"counts": str(unfolded.counts), "free": unfolded.free, "told": ", then ".join(told[:8])}
+        values["told"] += ", …" if len(told) > 8 else ""
+        yield Finding("combo_changes", "ok", "combo", values=values)
 
 
 def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:

@@ -19,6 +19,10 @@ _SENTENCES = {
         "Line {line}, from {first} to {last}, has {counts_said}, the others {usual}: from there on all is {by} {way}."
     ),
     "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
+    "in_pairs": (
+        "Six counts over two bars, heard as three pairs (1-2, 3-4, 5-6): sounded of 1, 3, 5: {starts}; it hangs over "
+        "by {their_score} there, by {score} in {meter}."
+    ),
     "not_meant": 'Nothing is meant by "{what}": there is no such thing to look at here.',
     "syllables": "{syllables_said} for {sounds_said} in the lines above.",
     "cue_outside": "{what} on {count} ({layer}) lies outside the part.",
@@ -63,7 +67,8 @@ _SENTENCES = {
     "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
     "ending": "An ending of {part} ({which}) is not danced. {fault}",
     "combo_fills": "{counts_said}: {phrases_said} of {phrase}, the {free} foot free at the end.",
-    "combo_off_phrase": "{counts_said}: {by} off from whole phrases of {phrase}.",
+    "combo_off_phrase": "{in_said}{counts_said}: {by} off from whole phrases of {phrase}.",
+    "combo_changes": "{counts_said}: {told}; the {free} foot free at the end.",
 }
 
 _LABELS = {
@@ -108,6 +113,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
         said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
     said["phrase_said"] = f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
     said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
+    said["in_said"] = f"{values['run']}, " if values.get("run") else ""
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
     return said
 

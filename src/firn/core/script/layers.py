@@ -9,6 +9,7 @@ from typing import Literal
 from msgspec import Struct
 
 from firn.core.meter.counting import Counting
+from firn.core.meter.meter import Meter
 from firn.core.script.counts import CountReader, Entry, first_number
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Counts, atoms_of_text
@@ -21,7 +22,10 @@ HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")
 CUES = ("arms", "body", "moves", "signals")
 """Layers of silent cues: free words at counts."""
 
-OTHERS = ("pulse", "scat", "note", "danced", "length", "meant")
+COUNTED = ("meter", "phrase")
+"""Lines that say how a part is counted, before any other is read."""
+
+OTHERS = ("pulse", "scat", "note", "danced", "length", "meant", *COUNTED)
 LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
@@ -89,7 +93,8 @@ class Layers(Struct, frozen=True):
 
     `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
     chair, where no foot carries. `length`: how many counts its teacher says that it has; `meant`: what is worth a
-    look by its name and is meant so, with the reason.
+    look by its name and is meant so, with the reason. `meter`, `phrase`: how this part is counted, where it is not as
+    the piece is.
     """
 
     cues: tuple[Cue, ...] = ()
@@ -99,6 +104,8 @@ class Layers(Struct, frozen=True):
     seated: bool = False
     length: int | None = None
     meant: tuple[tuple[str, str], ...] = ()
+    meter: Meter | None = None
+    phrase: int | None = None
 
     def __bool__(self) -> bool:
         return self != NONE
@@ -137,10 +144,13 @@ def words_across(text: str) -> str:
 
 
 class LayerReader:
-    """Reads the layers that are no sounds, line by line; never raises for any text."""
+    """Reads the layers that are no sounds, line by line; never raises for any text.
 
-    def __init__(self, counting: Counting) -> None:
-        self._counting = counting
+    `meter`, `phrase`: what the part's own lines say of how it is counted.
+    """
+
+    def __init__(self, counting: Counting, meter: Meter | None = None, phrase: int | None = None) -> None:
+        self._counting, self._meter, self._phrase = counting, meter, phrase
         self._entries: dict[str, Entry] = {}
         self._cues: list[Cue] = []
         self._pulse: Pulse | None = None
@@ -157,7 +167,7 @@ class LayerReader:
         cues = tuple(sorted(self._cues, key=lambda c: (CUES.index(c.layer), c.place)))
         return Layers(
             cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated,
-            self._length, tuple(self._meant),
+            self._length, tuple(self._meant), self._meter, self._phrase,
         )  # fmt: skip
 
     def read(self, layer: LayerLine, number: int) -> None:

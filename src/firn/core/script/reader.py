@@ -10,13 +10,14 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.meter.meter import Meter
 from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, first_number
-from firn.core.script.layers import HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
+from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
-from firn.core.script.settings import HEADING, Settings, read_settings
+from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Item, Run, runs_of
 from firn.core.steps.card import Card
@@ -103,7 +104,6 @@ def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = No
 
 @lru_cache(maxsize=128)
 def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int) -> PartScript:
-    counting = settings.counting
     own: list[_Row] = []
     hands: dict[tuple[str, bool], list[_Row]] = {}
     others: list[tuple[int, LayerLine]] = []
@@ -115,20 +115,51 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int
             hands.setdefault((layer.name, layer.voiced), []).append((number, layer.blanked))
         else:
             others.append((number, layer))
+    counted = [(number, layer) for number, layer in others if layer.name in COUNTED]
+    meter, phrase, wrong = _counted(counted, settings)
+    settings = counted_as(settings, meter, phrase)
     uses, unknown, problems = _read_rows(own, settings, shelf)
+    problems += wrong
     for (layer_name, voiced), rows in hands.items():
         found, _, faults = _read_rows(rows, settings, shelf)
         problems += [*faults, *_for_feet(found, layer_name)]
         uses += [replace(u, layer=layer_name, voiced=voiced) for u in found if _for_hands(u)]
-    reader = LayerReader(counting)
+    reader = LayerReader(settings.counting, meter, phrase)
     for number, layer in others:
-        reader.read(layer, number)
+        if layer.name not in COUNTED:
+            reader.read(layer, number)
     problems += reader.problems
     problems.sort(key=lambda p: (p.line, p.column))
     if settings.sides == "standing foot":
         uses = [replace(use, side=across(use.side, use.card)) for use in uses]
     layers = reader.layers if others else NONE
     return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf, layers)
+
+
+def _layer(line: str) -> bool:
+    """Whether a line at the head is a layer of a part; what may be said of the piece is said of it."""
+    layer = layer_of(line)
+    return layer is not None and layer.name not in COUNTED
+
+
+def _counted(
+    lines: Sequence[tuple[int, LayerLine]], settings: Settings
+) -> tuple[Meter | None, int | None, list[Problem]]:
+    """The meter and phrase of a part's own lines, and what is wrong with them; "2 bars" are of its own meter."""
+    meter, phrase = None, None
+    problems = []
+    for number, layer in sorted(lines, key=lambda row: row[1].name == "phrase"):
+        value = layer.text.split("#")[0].strip()
+        new = set_by(settings, layer.name, value)
+        if new is None:
+            end = max(layer.column + 1, layer.column + len(layer.text.split("#")[0].rstrip()))
+            said = f'"{value}" is no {layer.name}: {expected(layer.name)}.'
+            problems.append(Problem("H202", number, layer.column, end, said))
+        elif layer.name == "meter":
+            settings, meter = new, new.meter
+        else:
+            phrase = new.phrase
+    return meter, phrase, problems
 
 
 def _read_rows(
@@ -268,7 +299,7 @@ def cut(text: str) -> Blocks:
             if combo is None:
                 combo = (number + 1, [])
             here = combo[1]
-        elif here is head and bare.strip() and (layer_of(bare) or not HEADING.fullmatch(bare)):
+        elif here is head and bare.strip() and (_layer(bare) or not HEADING.fullmatch(bare)):
             here = [line]
             parts.append(("A", number, here))
         else:

@@ -47,6 +47,15 @@ class Settings(Struct, frozen=True):
 
 
 @lru_cache(maxsize=256)
+def counted_as(settings: Settings, meter: Meter | None, phrase: int | None) -> Settings:
+    """A piece's settings for a part that is counted otherwise; a meter of its own brings its usual phrase."""
+    if meter is None and phrase is None:
+        return settings
+    kept = settings.phrase if meter is None else None
+    return replace(settings, meter=meter or settings.meter, phrase=kept if phrase is None else phrase)
+
+
+@lru_cache(maxsize=256)
 def _counting(meter: Meter, feel_text: str, lone_a: LoneA | None, phrase: int | None, tally: bool) -> Counting:
     """How a piece is counted; the same one for the same settings."""
     feel = parse_feel(feel_text)
@@ -178,6 +187,16 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         else:
             settings = new
     return settings, sorted(problems, key=lambda p: p.line)
+
+
+def set_by(settings: Settings, key: str, value: str) -> Settings | None:
+    """Settings with what one heading says; None where it says nothing that is known."""
+    return _HEADINGS[key][0](settings, value)
+
+
+def expected(key: str) -> str:
+    """What a heading may say, in words."""
+    return _HEADINGS[key][1]
 
 
 def write_settings(settings: Settings) -> str:

@@ -16,7 +16,7 @@ from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
 
-_LAST = 1_000_000
+_FIRST, _LAST = -1, 1_000_000
 
 MARKS = {1: "!", -1: "~", 0: ""}
 SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
@@ -180,6 +180,10 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
         yield _LAST, f"note: {layers.note}"
     if layers.seated:
         yield _LAST, "danced: seated"
+    if layers.meter is not None:
+        yield _FIRST, f"meter: {layers.meter}"
+    if layers.phrase is not None:
+        yield _FIRST, f"phrase: {layers.phrase} counts"
     if layers.length is not None:
         yield _LAST, f"length: {layers.length} counts"
     for name, reason in layers.meant:
@@ -193,7 +197,7 @@ def _same_layers(one: Layers, two: Layers) -> bool:
         cues = [replace(c, line=0) for c in layers.cues]
         pulse = layers.pulse and replace(layers.pulse, line=0)
         scat = [[s.text for s in row] for row in layers.scat if row]
-        return cues, pulse, scat, layers.note, layers.seated, layers.length, layers.meant
+        return cues, pulse, scat, layers.note, layers.seated, layers.length, layers.meant, layers.meter, layers.phrase
 
     return key(one) == key(two)
 

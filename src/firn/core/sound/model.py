@@ -104,8 +104,7 @@ def _sung(syllables: Sequence[tuple[Fraction, str]], origin: Fraction, mixing: M
 def _beats(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
     hits = []
     for place in places:
-        strong = int(place % counting.meter.counts) in counting.meter.starts
-        sound = voice("strong beat" if strong else "beat")
+        sound = voice("strong beat" if counting.strong(place) else "beat")
         hits.append(_Hit(samples(place - origin, mixing.tempo, RATE), sound, 0.7, 0.7))
     return hits
 

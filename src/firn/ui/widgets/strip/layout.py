@@ -205,8 +205,6 @@ class _Laying:
     def __init__(self, frame: Frame, stretch: Stretch, measure: Callable[[str], float]) -> None:
         self.frame, self.stretch, self.measure = frame, stretch, measure
         self.lane_of = {name: n for n, name in enumerate(frame.lanes)}
-        meter = stretch.counting.meter
-        self.strong = [c in meter.starts for c in range(meter.counts)]
 
     def row(self, row: Row, *, last: bool) -> Row:
         """A row with everything on it; the `last` takes what is past its end."""
@@ -254,8 +252,9 @@ class _Laying:
         counting, y = self.stretch.counting, below(self.frame, row.top, COUNTS)
         labels = []
         for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
-            strong = count % counting.phrase == 0 or self.strong[count % len(self.strong)]
-            labels.append(Label(counting.counted(Fraction(count)), self._x(row, count), y, 2 if strong else 1))
+            place = Fraction(count)
+            strong = counting.number(place) == 1 or counting.strong(place)
+            labels.append(Label(counting.counted(place), self._x(row, count), y, 2 if strong else 1))
         last_x: float | None = None
         for spot in placed:
             sound = self.stretch.sounds[spot.index]
@@ -316,12 +315,14 @@ class _Laying:
     def _relief(self, row: Row) -> tuple[tuple[float, float, int, bool], ...]:
         """The meter's own weight under each count and its parts."""
         counting, y = self.stretch.counting, below(self.frame, row.top, RELIEF)
-        parts = 3 if counting.meter.compound or counting.feel.swing else 2
         own = self.stretch.sounds[slice(*row.sounds)]
         sounded = {(s.place.numerator, s.place.denominator) for s in own if s.heard}
         marks = []
         for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
-            strength = 3 if count % counting.phrase == 0 else 2 if self.strong[count % len(self.strong)] else 1
+            place = Fraction(count)
+            here, _ = counting.here(place)
+            parts = 3 if here.meter.compound or here.feel.swing else 2
+            strength = 3 if counting.number(place) == 1 else 2 if counting.strong(place) else 1
             marks.append((self._x(row, count), y, strength, (count, 1) in sounded))
             for part in range(1, parts):
                 at = count * parts + part
