@@ -17,6 +17,7 @@ from firn.core.piece.unfold import unfold
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
+from firn.core.reading.style import Asked, style_of
 from firn.errors import FirnError
 from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
@@ -76,7 +77,7 @@ def _measure(args: argparse.Namespace) -> int:
 def _check(args: argparse.Namespace) -> int:
     piece = _piece(args)
     _print_problems(args.piece, piece)
-    findings = check(piece)
+    findings = check(piece, Asked(style_of(piece.settings.tradition, load_settings(settings_path()).styles)))
     if args.json:
         print(json.dumps(findings_data(piece, findings), indent=1, ensure_ascii=False))
     else:

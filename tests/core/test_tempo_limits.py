@@ -50,7 +50,7 @@ class LimitTest(unittest.TestCase):
     def test_the_others_are_good_to_know(self) -> None:
         self.assertEqual(
             told("1 step  2 step  3 step")["limits"],
-            "The same foot again takes 200 ms at 600; two sounds come within 100 ms at 600 counts a minute (common "
+            "Counts a minute: the same foot again takes 200 ms at 600, two sounds come within 100 ms at 600 (common "
             "practice).",
         )
         self.assertNotIn("limits", told("1 hold"))

@@ -70,7 +70,7 @@ class LeadingUpTest(unittest.TestCase):
 class NotesTest(unittest.TestCase):
     def test_most_important_first(self) -> None:
         notes = part_notes(piece("1 stamp & heel 2 L step 3 shufle 5 step").parts[0])
-        self.assertEqual([n.level for n in notes], ["bad", "look", "look", "look", "ok", "ok", "ok"])
+        self.assertEqual([n.level for n in notes], ["bad", "look", "look", "look", "ok", "ok", "ok", "ok"])
         self.assertEqual((notes[0].sound, notes[1].line, notes[1].column), (1, 0, 26))
 
     def test_what_leaves_the_floor_comes_with_a_caution(self) -> None:

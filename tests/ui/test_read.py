@@ -5,6 +5,8 @@ import json
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from firn.session.settings import load_settings
+from firn.ui.dialogs.style import StyleDialog
 from firn.ui.work.context import READ, STEPS
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, WindowCase
@@ -184,6 +186,51 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Left, on=self.page.notes)
         self.key(Qt.Key.Key_Return, on=self.page.notes)
         self.assertEqual([(s.kind, s.foot) for s in self.desk.stretch.sounds], seen[-1])
+
+    def test_what_the_style_asks_for_is_changed_kept_and_taken_back(self) -> None:
+        self.turn("1 step  2 hop  3 step  4 step")
+        self.assertNotIn("Dance it in its style", [n.text for n in self.page.notes.notes])
+        wrong = []
+
+        def fill(dialog: StyleDialog) -> None:
+            dialog.hanging.setText("lots")
+            dialog.accept()
+            wrong.append(dialog.wrong.text())
+            dialog.hanging.setText("at least 1")
+            dialog.ms["any_ms"].setText("2")
+            dialog.accept()
+            wrong.append(dialog.wrong.text())
+            dialog.ms["any_ms"].setText("900")
+            dialog.accept()
+            wrong.append(dialog.wrong.text())
+            dialog.ms["any_ms"].setText("90")
+            dialog.airborne.setCurrentText("no")
+            dialog.checks.item(1).setCheckState(Qt.CheckState.Unchecked)
+
+        self.answers.fill = fill
+        self.key(Qt.Key.Key_T, CTRL | ALT)
+        self.assertIn("is not how much may hang over", wrong[0])
+        self.assertIn("is no time for", wrong[1])
+        self.assertIn("one foot cannot be allowed", wrong[2])
+        self.assertEqual(
+            {n.code for n in self.page.notes.notes} & {"leaves_floor", "too_even"}, {"leaves_floor", "too_even"}
+        )
+        kept = load_settings(self.folder / "settings.json").styles["tap"]
+        self.assertEqual((kept.airborne, kept.least_hanging, kept.any_ms, kept.off), (False, 1, 90, ("off phrase",)))
+        self.answers.fill = lambda dialog: dialog.shipped.click()
+        self.key(Qt.Key.Key_T, CTRL | ALT)
+        self.assertEqual(load_settings(self.folder / "settings.json").styles, {})
+        self.assertNotIn("Dance it in its style", [n.text for n in self.page.notes.notes])
+
+    def test_what_was_clean_in_the_log_is_the_limit(self) -> None:
+        self.turn("1 step  2 step  3 step  4 step")
+        self.answers.fill = lambda dialog: dialog.tempo.setText("100")
+        self.key(Qt.Key.Key_N)
+        self.desk.go_to(self.desk.piece.id, self.desk.part_id)
+        self.turn("")
+        told = next(n.text for n in self.page.notes.notes if n.code == "own_limit")
+        self.assertIn("At 120 it has not been clean yet", told)
+        self.assertIn("right 100", told)
 
     def test_written_out_as_data_and_as_tables(self) -> None:
         self.turn("1 stamp & heel 2 step")

@@ -12,6 +12,7 @@ from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
+from firn.core.reading.style import Asked
 from firn.core.script.problems import Problem
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
@@ -67,11 +68,11 @@ def problem_notes(problems: tuple[Problem, ...], line: int = 0) -> list[Note]:
     return [Note("look", p.message, None, p.line - line, p.column, p.end, code="problem") for p in problems]
 
 
-def part_notes(part: Part) -> list[Note]:
+def part_notes(part: Part, asked: Asked | None = None) -> list[Note]:
     """Everything there is to say of a part: what cannot be danced, problems, what is worth a look, what holds."""
     if not part.script.text.strip():
         return [Note("ok", "Say the count, then the step on it. Every sound is shown with its foot as you type.")]
-    findings = [_note(f) for f in check_part(part)]
+    findings = [_note(f) for f in check_part(part, asked)]
     bad = [n for n in findings if n.level == "bad"]
     think = [Note("note", part.layers.note)] if part.layers.note else []
     return [*think, *bad, *problem_notes(part.problems, part.script.line), *findings[len(bad) :], *_care(part)]

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece, Take
-from firn.core.book.log import LogEntry, Side
+from firn.core.book.log import LogEntry, Side, best_clean
 from firn.core.piece.piece import Part
 from firn.session.session import new_id, now
 
@@ -49,6 +49,12 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         source="take",
         take=take.id,
     )
+
+
+def clean_tempos(book: Book, part_id: str) -> tuple[tuple[str, float], ...]:
+    """The fastest clean tempo of a part on each side that it was danced on, right before left."""
+    best = best_clean(e for e in book.log if e.part == part_id) if part_id else []
+    return tuple((b.side, b.tempo) for b in best)
 
 
 def noted(book: Book, piece: BookPiece, part: Part, part_id: str, tempo: float, *, swapped: bool) -> LogEntry:

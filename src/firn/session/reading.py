@@ -25,9 +25,23 @@ GROUPS = (
     ("Count it again", ("empty_count", "off_phrase", "odd_line", "claim", "combo_off_phrase", "ending", "not_meant")),
     ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
     ("Face another way", ("walls", "turns")),
-    ("Choose the tempo", ("too_slow", "too_fast", "same_foot_limit", "air_limit")),
+    ("Choose the tempo", ("too_slow", "too_fast", "own_limit", "same_foot_limit", "air_limit")),
+    ("Dance it in its style", ("leaves_floor", "accent_elsewhere", "closing_soft", "not_equal", "pulse_other",
+                               "pulse_held", "too_even", "too_syncopated")),
 )  # fmt: skip
 """What a dancer would do, the most important first, and the findings that ask for it."""
+
+CHECKS = {
+    "empty count": "counts with neither a sound nor a hold", "off phrase": "phrases that are not filled",
+    "odd line": "a line of another length than the others", "syllables": "syllables for sounds",
+    "cue outside": "layers past the end", "hand twice": "a hand in two places", "turns": "where turns end",
+    "same foot limit": "the same foot again", "air limit": "time in the air", "own limit": "what is clean in the log",
+    "too slow": "slower than a card's floor", "too fast": "faster than a card's ceiling", "leaves floor": "airborne",
+    "accent elsewhere": "accents", "closing soft": "the closing stamp", "not equal": "equal loudness",
+    "pulse held": "the pulse through holds", "pulse other": "another pulse", "syncopated": "what hangs over",
+    "both ways": "6/8 and 3/4 heard both ways", "thick": "sounds a second",
+}  # fmt: skip
+"""Checks that a style sheet may leave out, by their names."""
 
 KNOW = "Good to know"
 MEANT = "Meant so"

@@ -12,6 +12,7 @@ from firn.core.reading.measures import Value
 from firn.core.reading.profile import OVERS, Over, profile
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
+from firn.core.reading.style import Asked
 
 COLUMNS = ("part", "phrase", "over", "measure", "source", "value")
 FINDINGS = ("part", "level", "code", "place", "message", "meant")
@@ -130,9 +131,9 @@ def measures_data(piece: Piece, overs: Sequence[Over] = OVERS) -> dict[str, Any]
     return {"measures": rows}
 
 
-def report_json(piece: Piece) -> str:
+def report_json(piece: Piece, asked: Asked | None = None) -> str:
     """The whole check of a piece as JSON: findings and measures."""
-    return json.dumps(findings_data(piece, check(piece)) | measures_data(piece), indent=1, ensure_ascii=False)
+    return json.dumps(findings_data(piece, check(piece, asked)) | measures_data(piece), indent=1, ensure_ascii=False)
 
 
 def measures_csv(piece: Piece, overs: Sequence[Over] = OVERS) -> str:
@@ -145,11 +146,11 @@ def measures_csv(piece: Piece, overs: Sequence[Over] = OVERS) -> str:
     return _table(COLUMNS, rows)
 
 
-def findings_csv(piece: Piece) -> str:
+def findings_csv(piece: Piece, asked: Asked | None = None) -> str:
     """Findings as a table."""
     rows = [
         (f.part, f.level, f.code, _cell(f.place), sentence(f), "" if f.meant is None else f.meant or "yes")
-        for f in check(piece)
+        for f in check(piece, asked)
     ]
     return _table(FINDINGS, rows)
 

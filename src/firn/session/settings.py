@@ -10,6 +10,7 @@ import platformdirs
 from msgspec import Meta, Struct, ValidationError, convert, to_builtins
 from msgspec.structs import fields, replace
 
+from firn.core.reading.style import Style
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
 from firn.session.view import PLAIN, View
@@ -30,7 +31,7 @@ class Settings(Struct, frozen=True):
     `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
     is recorded, and how many times through. `words`, `sides`, `handed`: what words mean in new pieces, and which hand
     leads.
-    `view`: what is shown and heard of the layers.
+    `view`: what is shown and heard of the layers. `styles`: a teacher's own style sheets, by tradition.
     """
 
     recent: tuple[str, ...] = ()
@@ -45,6 +46,7 @@ class Settings(Struct, frozen=True):
     sides: Sides = "working foot"
     handed: Literal["right", "left"] = "right"
     view: View = PLAIN
+    styles: dict[str, Style] = {}
 
     @property
     def cards_folder(self) -> Path:

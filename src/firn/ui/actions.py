@@ -90,6 +90,7 @@ ACTIONS = (
     ActionSpec("bring_cards", "Bring in cards…", ("Ctrl+Alt+I",), "Step", separated=True),
     ActionSpec("write_cards", "Write cards out…", ("Ctrl+Alt+E",), "Step"),
     ActionSpec("meant", "It is meant so…", ("Z",), "Read", "outside text"),
+    ActionSpec("style", "What the style asks for…", ("Ctrl+Alt+T",), "Read"),
     ActionSpec("straighten", "Straighten what hangs over", ("Ctrl+Alt+S",), "Read", separated=True),
     ActionSpec("push", "Push it ahead of the beat", ("Ctrl+Alt+P",), "Read"),
     ActionSpec("delay", "Delay it after the beat", ("Ctrl+Alt+Y",), "Read"),

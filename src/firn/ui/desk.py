@@ -1,6 +1,6 @@
 """What the window works on: the part on show, its draft, its notes, and how it is danced. Views share this."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -11,10 +11,12 @@ from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
+from firn.core.reading.style import Asked, Style, style_of
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import COMBO, Note, combo_notes, head_with, part_notes, read_one, settings_of, whole_combo
+from firn.session.log import clean_tempos
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
 from firn.session.transport import Transport
 from firn.session.view import PLAIN, View
@@ -33,12 +35,19 @@ class Desk(QObject):
     danced = Signal()
 
     def __init__(
-        self, bridge: SessionBridge, shelf: Shelf, parent: QObject | None = None, *, view: View = PLAIN
+        self,
+        bridge: SessionBridge,
+        shelf: Shelf,
+        parent: QObject | None = None,
+        *,
+        view: View = PLAIN,
+        styles: Mapping[str, Style] | None = None,
     ) -> None:
         super().__init__(parent)
         self.bridge = bridge
         self.shelf = shelf
         self.view = view
+        self._styles: Mapping[str, Style] = styles or {}
         self.transport = Transport()
         self._draft: str | None = None
         self._here = ("", "")
@@ -128,7 +137,19 @@ class Desk(QObject):
         if self.on_combo:
             return combo_notes(*whole_combo(replace(piece, combo=self.text), self.shelf))
         part = self.part
-        return part_notes(part) if part else ()
+        return part_notes(part, self.asked) if part else ()
+
+    @property
+    def asked(self) -> Asked:
+        """What the part on show is checked against: the piece's style, and the tempos at which it was clean."""
+        clean = clean_tempos(self.bridge.book, self.part_id)
+        return Asked(style_of(self.settings.tradition, self._styles), clean)
+
+    def use_styles(self, styles: Mapping[str, Style]) -> None:
+        """Check by a teacher's own style sheets."""
+        self._styles = styles
+        self._notes = None
+        self.shown.emit()
 
     def notes_but(self, caret: tuple[int, int] | None) -> Sequence[Note]:
         """The notes, without problems of the word that the caret is in: it is still being typed."""

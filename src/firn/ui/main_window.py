@@ -74,7 +74,7 @@ class MainWindow(QMainWindow):
         self.program = Program(self, theme, settings, settings_path, self._show_recent)
         self.prompts = prompts or Prompts()
         self.jobs = JobRunner(self)
-        self.desk = Desk(bridge, cards.shelf, self, view=settings.view)
+        self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles)
         self.write_page = WritePage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
         self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)

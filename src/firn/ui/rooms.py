@@ -84,7 +84,7 @@ class Rooms:
         """The work on what Read says."""
         from firn.ui.work.reading import Reading
 
-        return Reading(self._context, self.read, self._dancing, self._to_step)
+        return Reading(self._context, self.read, self._dancing, self._program, self._to_step)
 
     def _to_step(self, card: str) -> None:
         self._context.show_page(STEPS)

@@ -75,11 +75,11 @@ def most_in_a_count(part: Part, heard: Heard) -> tuple[int, Fraction]:
 
 
 def findings(part: Part) -> list[Finding]:
-    """Sounds a second and shortest gaps at the piece's tempo; steps that are not danced at that tempo."""
+    """Sounds a second and shortest gaps at the piece's tempo."""
     heard = heard_moments(part)
     gap = heard.shortest()
     if gap is None or part.counts <= 0:
-        return _bounds(part)
+        return []
     tempo = part.settings.tempo
     counting = part.settings.counting
     many, count = most_in_a_count(part, heard)
@@ -99,19 +99,4 @@ def findings(part: Part) -> list[Finding]:
         values |= {"foot_from": counting.name(part.sounds[own.first].place)}
         values |= {"foot_to": counting.name(part.sounds[own.second].place)}
     code = "thick" if feet else "thick_no_foot"
-    return [*_bounds(part), Finding(code, "ok", part.name, sound=gap.first, values=values)]
-
-
-def _bounds(part: Part) -> list[Finding]:
-    """The first step that is not danced as slow, or as fast, as the piece is."""
-    tempo = part.settings.tempo
-    found = []
-    slow = next((u for u in part.uses if 0 < tempo < u.card.floor), None)
-    fast = next((u for u in part.uses if 0 < u.card.ceiling < tempo), None)
-    for code, use in (("too_slow", slow), ("too_fast", fast)):
-        if use is not None:
-            limit = use.card.floor if code == "too_slow" else use.card.ceiling
-            values = {"word": use.card.name, "tempo": f"{tempo:g}", "limit": f"{limit:g}"}
-            sound = next((i for i, s in enumerate(part.sounds) if part.uses[s.use] is use), None)
-            found.append(Finding(code, "look", part.name, use.places[0], sound, values))
-    return found
+    return [Finding(code, "ok", part.name, sound=gap.first, values=values)]

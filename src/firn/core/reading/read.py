@@ -4,16 +4,21 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import both_ways, counts, density, feet, layers, syncopation, tempo
+from firn.core.reading import both_ways, counts, density, feet, layers, style, syncopation, tempo
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
+from firn.core.reading.style import Asked, style_of
 from firn.core.reading.walls import combo_turns, part_turns
 
 _ORDER = {"bad": 0, "look": 1, "ok": 2}
 
 
-def check_part(part: Part) -> list[Finding]:
-    """A part's findings: what cannot be danced first, then what is worth a look, then what holds."""
+def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
+    """A part's findings: what cannot be danced first, then what is worth a look, then what holds.
+
+    Against the shipped style of its tradition where nothing else is asked.
+    """
+    asked = Asked(style_of(part.settings.tradition)) if asked is None else asked
     found = [
         *feet.faults(part),
         *counts.gaps(part),
@@ -26,9 +31,11 @@ def check_part(part: Part) -> list[Finding]:
         *syncopation.findings(part),
         *both_ways.findings(part),
         *density.findings(part),
-        *tempo.findings(part),
+        *tempo.findings(part, asked),
+        *style.findings(part, asked.style),
     ]
-    return sorted(_meant(part, found), key=lambda f: _ORDER[f.level])
+    off = asked.style.off
+    return sorted(_meant(part, [f for f in found if f.name not in off]), key=lambda f: _ORDER[f.level])
 
 
 def _meant(part: Part, found: list[Finding]) -> list[Finding]:
@@ -52,7 +59,7 @@ def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]
     return sorted([*joins(piece, whole), *endings(piece), *combo_turns(whole)], key=lambda f: _ORDER[f.level])
 
 
-def check(piece: Piece) -> list[Finding]:
+def check(piece: Piece, asked: Asked | None = None) -> list[Finding]:
     """The findings of all parts in order, then of the combo."""
-    found = [f for part in piece.parts for f in check_part(part)]
+    found = [f for part in piece.parts for f in check_part(part, asked)]
     return [*found, *check_combo(piece)] if piece.combo else found

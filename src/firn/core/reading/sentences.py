@@ -57,7 +57,18 @@ _SENTENCES = {
         "From {from} to {to} both feet are in the air for {ms} ms: easily done is {bound} ms, from {limit} a minute "
         "up."
     ),
-    "limits": "{limits_said} (common practice).",
+    "limits": "{limits_said}.",
+    "own_limit": "At {tempo} it has not been clean yet: {clean} is the fastest in the log.",
+    "leaves_floor": "{word} on {count} leaves the floor{more_said}: in {style} it is slid or kept level.",
+    "accent_elsewhere": "{word} on {count} is leaned on{more_said}: {style} leans on the {accents}.",
+    "closing_soft": "The last sound, {word} on {count}, is not leaned on: {style} closes with a stamp.",
+    "not_equal": "{word} on {count} is louder{more_said}: in {style} all sounds are about equally loud.",
+    "pulse_held": "The hold on {count}: the pulse goes on through it, in {style} {pulse}.",
+    "pulse_other": "The pulse is not as in {style}: {pulse}.",
+    "too_even": "In four counts it hangs over by {score}: {style} wants {wanted} or more (Longuet-Higgins & Lee).",
+    "too_syncopated": (
+        "In four counts it hangs over by {score}: {style} wants {wanted} or less (Longuet-Higgins & Lee)."
+    ),
     "too_slow": "{word}: not danced slower than {limit} counts a minute, and the piece is at {tempo}.",
     "too_fast": "{word}: not danced faster than {limit} counts a minute, and the piece is at {tempo}.",
     "turns": "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
@@ -71,6 +82,20 @@ _SENTENCES = {
     "combo_changes": "{counts_said}: {told}; the {free} foot free at the end.",
 }
 
+_LIMITS = (
+    ("own", "clean so far at {0} (the log)"),
+    ("floor", "from {0} up (the cards)"),
+    ("ceiling", "up to {0} (the cards)"),
+)
+"""Limits that are somebody's, each with whose."""
+
+_USUAL = (
+    ("same_foot", "the same foot again takes {1} ms at {0}"),
+    ("any", "two sounds come within {1} ms at {0}"),
+    ("air", "the air lasts no longer than {1} ms from {0} up"),
+)
+"""The usual limits."""
+
 _LABELS = {
     "write_hold": "write {counts} hold",
     "other_lead": "start on the {foot} foot",
@@ -79,6 +104,7 @@ _LABELS = {
     "land": "land after {word} on {count}",
     "leave_out": "leave out the {kind} on {count}",
     "other_ending": "{part} ends with {ends}",
+    "write_pulse": "write pulse: {pulse}",
     "in_rest": "{becomes} in the hold on {count}",
 }
 
@@ -96,13 +122,12 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
     said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
     said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
-    limits = (
-        ("same_foot", "the same foot again takes 200 ms at {}"),
-        ("any", "two sounds come within 100 ms at {}"),
-        ("air", "the air lasts no longer than 300 ms from {} up"),
-    )
-    told = "; ".join(text.format(values[key]) for key, text in limits if key in values)
-    said["limits_said"] = f"{told[:1].upper()}{told[1:]} counts a minute" if told else ""
+    told = [text.format(values[key]) for key, text in _LIMITS if key in values]
+    usual = [text.format(values[key], values.get(f"{key}_ms")) for key, text in _USUAL if key in values]
+    told += [f"{', '.join(usual)} (common practice)"] if usual else []
+    said["limits_said"] = f"Counts a minute: {'; '.join(told)}"
+    more = int(values["many"]) - 1 if values.get("many", "").isdigit() else 0
+    said["more_said"] = f" (and {more} more)" if more > 0 else ""
     said["said_counts"] = _many(values.get("said", ""), "count")
     said["syllables_said"] = _many(values.get("syllables", ""), "syllable")
     said["sounds_said"] = _many(values.get("sounds", ""), "sound")

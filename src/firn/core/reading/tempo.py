@@ -13,8 +13,9 @@ from firn.core.meter.tempo import seconds
 from firn.core.piece.piece import Part
 from firn.core.reading.density import heard_moments
 from firn.core.reading.finding import Finding
+from firn.core.reading.style import Asked, Style
 
-SAME_FOOT_MS, ANY_MS, AIR_MS = 200.0, 100.0, 300.0
+PLAIN = Style()
 
 
 class Limit(Struct, frozen=True):
@@ -41,12 +42,13 @@ class Limit(Struct, frozen=True):
         return tempo < self.tempo if self.longest else tempo > self.tempo
 
 
-def limits(part: Part) -> list[Limit]:
+def limits(part: Part, style: Style = PLAIN) -> list[Limit]:
     """The limits of a part: the same foot in another word, any two sounds, and the longest time in the air."""
-    return [found for found in (_same_foot(part), _any(part), _air(part)) if found is not None]
+    found = (_same_foot(part, style.same_foot_ms), _any(part, style.any_ms), _air(part, style.air_ms))
+    return [limit for limit in found if limit is not None]
 
 
-def _same_foot(part: Part) -> Limit | None:
+def _same_foot(part: Part, bound: float) -> Limit | None:
     """The shortest gap from one word's sound of a foot to the next word's of the same: one movement is no gap."""
     best: Limit | None = None
     last: dict[str, int] = {}
@@ -61,16 +63,16 @@ def _same_foot(part: Part) -> Limit | None:
                     continue
                 gap = sound.position - part.sounds[before].position
                 if gap > 0 and (best is None or gap < best.counts):
-                    best = Limit("same_foot", before, index, gap, SAME_FOOT_MS)
+                    best = Limit("same_foot", before, index, gap, bound)
     return best
 
 
-def _any(part: Part) -> Limit | None:
+def _any(part: Part, bound: float) -> Limit | None:
     gap = heard_moments(part).shortest()
-    return Limit("any", gap.first, gap.second, gap.counts, ANY_MS) if gap else None
+    return Limit("any", gap.first, gap.second, gap.counts, bound) if gap else None
 
 
-def _air(part: Part) -> Limit | None:
+def _air(part: Part, bound: float) -> Limit | None:
     """The longest time from a pickup to its landing."""
     best: Limit | None = None
     for index, sound in enumerate(part.sounds):
@@ -81,36 +83,79 @@ def _air(part: Part) -> Limit | None:
             continue
         gap = part.sounds[landing].position - sound.position
         if gap > 0 and (best is None or gap > best.counts):
-            best = Limit("air", index, landing, gap, AIR_MS, longest=True)
+            best = Limit("air", index, landing, gap, bound, longest=True)
     return best
 
 
-def findings(part: Part) -> list[Finding]:
-    """Limits that the piece's tempo is past, each where it is met, and the tempos of the others."""
-    tempo, counting = part.settings.tempo, part.settings.counting
-    found, within = [], []
-    for limit in limits(part):
-        first, second = part.sounds[limit.first], part.sounds[limit.second]
-        values = {
-            "ms": f"{limit.ms(tempo):.0f}", "bound": f"{limit.bound_ms:.0f}", "limit": f"{limit.tempo:.0f}",
-            "from": counting.name(first.place), "to": counting.name(second.place), "foot": second.foot,
-            "tempo": f"{tempo:g}",
-        }  # fmt: skip
+def findings(part: Part, asked: Asked) -> list[Finding]:
+    """Limits that the piece's tempo is past, each where it is met, and the tempos of the others.
+
+    How fast: as fast as it has been danced clean, where it has been; else as its cards say, where any does; else by
+    the style's bounds. How slow: as the cards say, else by the longest time in the air.
+    """
+    tempo = part.settings.tempo
+    found, within = _by_cards(part, fast=not asked.clean)
+    if asked.clean:
+        slowest = min(best for _, best in asked.clean)
+        values = {"tempo": f"{tempo:g}", "clean": ", ".join(f"{side} {best:g}".strip() for side, best in asked.clean)}
+        if tempo > slowest:
+            found.append(Finding("own_limit", "look", part.name, values=values))
+        within["own"] = values["clean"]
+    for limit in limits(part, asked.style):
+        kept = "floor" if limit.longest else "ceiling"
+        if kept in within or (asked.clean and not limit.longest):
+            continue
         if limit.kind != "any" and limit.exceeded(tempo):
-            found.append(Finding(f"{limit.kind}_limit", "look", part.name, second.place, limit.second, values))
+            found.append(_past(part, limit))
         else:
-            within.append(limit)
+            within[limit.kind] = f"{limit.tempo:.0f}"
+            within[f"{limit.kind}_ms"] = f"{limit.bound_ms:g}"
+    # A card's bound that the tempo is past is told by itself.
+    for told, bound in (("too_slow", "floor"), ("too_fast", "ceiling")):
+        if any(f.code == told for f in found):
+            within.pop(bound, None)
     if within:
-        values = {limit.kind: f"{limit.tempo:.0f}" for limit in within}
-        found.append(Finding("limits", "ok", part.name, values=values))
+        found.append(Finding("limits", "ok", part.name, values=within))
     return found
 
 
-def room_after(part: Part, index: int, tempo: float) -> tuple[float, bool] | None:
+def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, str]]:
+    """The first step that is not danced as slow, or as fast, as the piece is; and the bounds that its cards give."""
+    tempo = part.settings.tempo
+    found, within = [], {}
+    floors = [u for u in part.uses if u.card.floor > 0]
+    ceilings = [u for u in part.uses if u.card.ceiling > 0] if fast else []
+    if floors:
+        within["floor"] = f"{max(u.card.floor for u in floors):g}"
+    if ceilings:
+        within["ceiling"] = f"{min(u.card.ceiling for u in ceilings):g}"
+    slow = next((u for u in floors if 0 < tempo < u.card.floor), None)
+    quick = next((u for u in ceilings if u.card.ceiling < tempo), None)
+    for code, use in (("too_slow", slow), ("too_fast", quick)):
+        if use is not None:
+            limit = use.card.floor if code == "too_slow" else use.card.ceiling
+            values = {"word": use.card.name, "tempo": f"{tempo:g}", "limit": f"{limit:g}"}
+            sound = next((i for i, s in enumerate(part.sounds) if part.uses[s.use] is use), None)
+            found.append(Finding(code, "look", part.name, use.places[0], sound, values))
+    return found, within
+
+
+def _past(part: Part, limit: Limit) -> Finding:
+    tempo, counting = part.settings.tempo, part.settings.counting
+    first, second = part.sounds[limit.first], part.sounds[limit.second]
+    values = {
+        "ms": f"{limit.ms(tempo):.0f}", "bound": f"{limit.bound_ms:.0f}", "limit": f"{limit.tempo:.0f}",
+        "from": counting.name(first.place), "to": counting.name(second.place), "foot": second.foot,
+        "tempo": f"{tempo:g}",
+    }  # fmt: skip
+    return Finding(f"{limit.kind}_limit", "look", part.name, second.place, limit.second, values)
+
+
+def room_after(part: Part, index: int, tempo: float, least_ms: float = PLAIN.any_ms) -> tuple[float, bool] | None:
     """From one heard sound to the next in ms, and whether one more in the middle would still be heard by itself."""
     here = part.sounds[index]
     following = next((s for s in part.sounds[index + 1 :] if s.heard and s.position > here.position), None)
     if not here.heard or following is None:
         return None
     ms = seconds(following.position - here.position, tempo) * 1000
-    return ms, ms / 2 >= ANY_MS
+    return ms, ms / 2 >= least_ms

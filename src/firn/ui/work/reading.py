@@ -7,6 +7,7 @@ from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import Version
 from firn.core.reading.retimed import Chosen, delayed, pushed, straightened
+from firn.core.reading.style import Asked
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.steps_file import write_text
@@ -17,6 +18,7 @@ from firn.session.report import findings_csv, measures_csv, report_json
 from firn.session.stretch import Stretch, leaned_on, part_stretch
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
+from firn.ui.work.program import Program
 
 if TYPE_CHECKING:
     from firn.ui.pages.read.page import ReadPage
@@ -25,8 +27,16 @@ if TYPE_CHECKING:
 class Reading:
     """Works on the page Read."""
 
-    def __init__(self, context: Context, page: "ReadPage", dancing: Dancing, to_step: Callable[[str], None]) -> None:
-        self._context, self.page, self._dancing, self._to_step = context, page, dancing, to_step
+    def __init__(
+        self,
+        context: Context,
+        page: "ReadPage",
+        dancing: Dancing,
+        program: Program,
+        to_step: Callable[[str], None],
+    ) -> None:
+        self._context, self.page, self._dancing = context, page, dancing
+        self._program, self._to_step = program, to_step
         page.mended.connect(context.desk.take)
         page.hear.connect(lambda turn: self.hear(in_turn=turn))
         page.rhythm.wanted.connect(self.find_alike)
@@ -40,10 +50,25 @@ class Reading:
             "write_check": self.write_check,
             "hear_clashes": self.hear,
             "hear_straight": lambda: self.hear(in_turn=True),
+            "style": self.ask_style,
             "straighten": lambda: self.retime(straightened),
             "push": lambda: self.retime(pushed),
             "delay": lambda: self.retime(delayed),
         }
+
+    def ask_style(self) -> None:
+        """Ask for the sheet of the piece's tradition; it holds for every piece in it."""
+        from firn.ui.dialogs.style import StyleDialog
+
+        desk, program = self._context.desk, self._program
+        tradition = desk.settings.tradition
+        dialog = StyleDialog(tradition, desk.asked.style, self._context.window)
+        if self._context.prompts.run(dialog):
+            own = {name: sheet for name, sheet in program.settings.styles.items() if name != tradition}
+            if dialog.style_sheet is not None:
+                own[tradition] = dialog.style_sheet
+            program.keep(styles=own)
+            desk.use_styles(own)
 
     def retime(self, how: Callable[[Part, Chosen], Version]) -> None:
         """Straighten, push or delay what is selected, else the whole part; says what it did to the score."""
@@ -111,9 +136,13 @@ class Reading:
             return
         piece = read_piece(desk.piece.script, desk.shelf)
         table = path.suffix.casefold() == ".csv"
-        made = findings_csv if table and "measure" not in path.stem.casefold() else measures_csv
+        asked = Asked(desk.asked.style)
+        measures = "measure" in path.stem.casefold()
+        made = report_json(piece, asked)
+        if table:
+            made = measures_csv(piece) if measures else findings_csv(piece, asked)
         try:
-            write_text(path, made(piece) if table else report_json(piece))
+            write_text(path, made)
         except FirnError as fault:
             self._context.say(str(fault))
 
