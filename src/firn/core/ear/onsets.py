@@ -18,7 +18,7 @@ FloatArray = npt.NDArray[np.float64]
 SILENCE_DB = -66.0
 """Peaks below this re full scale are not sounds."""
 
-SURE = -0.7
+SURE = -0.5
 """Logit from which on a peak of the activation is a sound."""
 
 APART_S = 0.024
