@@ -1,4 +1,4 @@
-"""Print the figures: all, or those named (onsets, hard, alignment, core, typing, searching, starting)."""
+"""Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting)."""
 
 import sys
 
@@ -10,6 +10,7 @@ ALL = {
     "hard": ear.hard,
     "alignment": ear.alignment,
     "core": desk.core,
+    "checking": desk.checking,
     "typing": desk.typing,
     "searching": desk.searching,
     "starting": desk.starting,

@@ -4,10 +4,25 @@ from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from math import lcm
 
+from msgspec import Struct
+
+
+class Ticks(Struct, frozen=True):
+    """Places as whole numbers, and how many make a count."""
+
+    at: tuple[int, ...]
+    in_a_count: int
+
 
 def ticks_in_a_count(places: Iterable[Fraction]) -> int:
     """The fewest equal parts of a count on which all places fall; 1 for none."""
     return lcm(*{p.denominator for p in places})
+
+
+def in_ticks(places: Sequence[Fraction]) -> Ticks:
+    """Places in the fewest parts of a count on which all of them fall."""
+    in_a_count = ticks_in_a_count(places)
+    return Ticks(tuple(ticks(places, in_a_count)), in_a_count)
 
 
 def ticks(places: Sequence[Fraction], in_a_count: int) -> list[int]:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
+from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.script.combo import ComboItem
 from firn.core.script.layers import Layers, Syllable
 from firn.core.script.places import Use
@@ -112,6 +113,16 @@ class Part(Struct, frozen=True, dict=True):
         return self.script.problems
 
     @cached_property
+    def place_ticks(self) -> Ticks:
+        """The places of all sounds in ticks."""
+        return in_ticks([s.place for s in self.sounds])
+
+    @cached_property
+    def position_ticks(self) -> Ticks:
+        """Where all sounds lie under the feel, in ticks."""
+        return in_ticks([s.position for s in self.sounds])
+
+    @cached_property
     def first_count(self) -> Fraction:
         """The first whole count that is sounded or held."""
         own = self._own
@@ -120,10 +131,13 @@ class Part(Struct, frozen=True, dict=True):
     @cached_property
     def last_count(self) -> Fraction:
         """The last whole count that is sounded or held, holds to their end."""
-        own = self._own
-        if not own:
+        if not self.sounds:
             return Fraction(-1)
-        return Fraction(max((s.place + s.length - 1 if s.length > 1 else s.place) // 1 for s in own))
+        ticks = self.place_ticks
+        all_beside = len(self._own) == len(self.sounds)
+        own = [(at, s.length) for at, s in zip(ticks.at, self.sounds, strict=True) if all_beside or not s.layer]
+        lasting = ((Fraction(at, ticks.in_a_count) + length - 1) // 1 for at, length in own if length > 1)
+        return Fraction(max([max(at for at, _ in own) // ticks.in_a_count, *lasting]))
 
     @property
     def counts(self) -> int:

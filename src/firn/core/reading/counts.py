@@ -11,10 +11,13 @@ from firn.core.script.changes import Change
 def empty_counts(part: Part) -> list[Fraction]:
     """Whole counts of a part with neither a sound, a move, nor a hold."""
     taken = {p.numerator for p in part.script.unknown if p.denominator == 1}
-    for sound in part.sounds:
-        if sound.place.denominator == 1:
-            first = sound.place.numerator
-            taken.update(range(first, first + max(1, int(sound.length))))
+    places = part.place_ticks
+    for tick, sound in zip(places.at, part.sounds, strict=True):
+        if tick % places.in_a_count == 0:
+            first = tick // places.in_a_count
+            taken.add(first)
+            if sound.length > 1:
+                taken.update(range(first, first + int(sound.length)))
     counts = range(int(part.first_count), int(part.last_count) + 1)
     return [Fraction(c) for c in counts if c not in taken]
 

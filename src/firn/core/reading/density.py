@@ -7,7 +7,6 @@ from itertools import pairwise
 from msgspec import Struct
 
 from firn.core.meter.tempo import seconds
-from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
 
@@ -44,16 +43,16 @@ class Heard(Struct, frozen=True):
 
 def heard_moments(part: Part, foot: str = "") -> Heard:
     """The moments on which a part sounds, of one foot if it is named."""
-    chosen = [i for i, s in enumerate(part.sounds) if s.heard and (not foot or s.foot in (foot, "both"))]
-    positions = [part.sounds[i].position for i in chosen]
-    in_a_count = ticks_in_a_count(positions)
+    positions = part.position_ticks
     indexes: list[int] = []
     at: list[int] = []
-    for index, tick in zip(chosen, ticks(positions, in_a_count), strict=True):
-        if not at or at[-1] != tick:
+    last = None
+    for index, (tick, sound) in enumerate(zip(positions.at, part.sounds, strict=True)):
+        if tick != last and sound.heard and (not foot or sound.foot in (foot, "both")):
             indexes.append(index)
             at.append(tick)
-    return Heard(tuple(indexes), tuple(at), in_a_count)
+            last = tick
+    return Heard(tuple(indexes), tuple(at), positions.in_a_count)
 
 
 def shortest_gap(part: Part, foot: str = "") -> Gap | None:
@@ -66,8 +65,8 @@ def shortest_gap(part: Part, foot: str = "") -> Gap | None:
 
 def most_in_a_count(part: Part, heard: Heard) -> tuple[int, Fraction]:
     """The most sounds from one whole count up to the next, and that count, the first of equals; (0, 0) for none."""
-    places = [part.sounds[i].place for i in heard.indexes]
-    by_count = Counter(p.numerator // p.denominator for p in places)
+    places = part.place_ticks
+    by_count = Counter(places.at[i] // places.in_a_count for i in heard.indexes)
     if not by_count:
         return 0, Fraction(0)
     most = max(by_count.values())

@@ -45,10 +45,11 @@ def profile(part: Part, over: Over = "what is heard") -> list[Measured]:
     try:
         whole = pattern([s.place for s in sounds], meter, part.counts)
         phrases = int(part.last_count // phrase) + 1
-        cut = []
-        for number in range(phrases):
-            inside = [s.place - number * phrase for s in sounds if _phrase(s.place, phrase) == number]
-            cut.append(pattern(inside, meter, phrase))
+        inside: list[list[Fraction]] = [[] for _ in range(phrases)]
+        for sound in sounds:
+            number = min(phrases - 1, _phrase(sound.place, phrase))
+            inside[number].append(sound.place - number * phrase)
+        cut = [pattern(places, meter, phrase) for places in inside]
     except ValueError:
         # A place that no pulse of the meter holds.
         return [Measured(m, None, ()) for m in MEASURES]

@@ -7,6 +7,7 @@ from functools import lru_cache
 from msgspec import Struct
 
 from firn.core.meter.meter import Meter
+from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
 
@@ -43,12 +44,27 @@ def hangs(places: Sequence[Fraction], meter: Meter, length: int) -> list[Hang]:
     """
     if length <= 0:
         raise ValueError(f"a pattern must last a count or more, not {length}")
-    onsets = sorted(set(places))
+    return _hangs_at(in_ticks(list(places)), meter, length)
+
+
+def _hangs_at(places: Ticks, meter: Meter, length: int) -> list[Hang]:
+    """As `hangs`, of places in ticks: what hangs is the same in every bar, and looked for once."""
+    many = places.in_a_count
+    onsets = sorted(set(places.at))
+    bar = meter.counts * many
+    known: dict[tuple[int, int], tuple[Fraction, int] | None] = {}
     found = []
-    for place, following in zip(onsets, [*onsets[1:], *(o + length for o in onsets[:1])], strict=True):
-        over = _heaviest(meter, place, following)
-        if over is not None:
-            found.append(Hang(place, over, meter.weight(over) - meter.weight(place)))
+    for at, following in zip(onsets, [*onsets[1:], *(o + length * many for o in onsets[:1])], strict=True):
+        inside = at % bar
+        key = inside, following - at
+        if key not in known:
+            place = Fraction(inside, many)
+            over = _heaviest(meter, place, Fraction(inside + following - at, many))
+            known[key] = None if over is None else (over, meter.weight(over) - meter.weight(place))
+        hang = known[key]
+        if hang is not None:
+            begun = Fraction(at - inside, many)
+            found.append(Hang(Fraction(at, many), begun + hang[0], hang[1]))
     return found
 
 
@@ -63,15 +79,17 @@ def _heaviest(meter: Meter, place: Fraction, following: Fraction) -> Fraction | 
 
 def part_hangs(part: Part) -> list[Hang]:
     """The hangs of what is heard in the steps' own lines, danced over and over; none where a place has no pulse."""
-    places = tuple(s.place for s in part.sounds if s.heard and not s.layer)
-    return list(_hangs(places, part.settings.counting.meter, part.counts)) if places and part.counts > 0 else []
+    own = tuple(at for at, s in zip(part.place_ticks.at, part.sounds, strict=True) if s.heard and not s.layer)
+    if not own or part.counts <= 0:
+        return []
+    return list(_part_hangs(Ticks(own, part.place_ticks.in_a_count), part.settings.counting.meter, part.counts))
 
 
 @lru_cache(maxsize=64)
-def _hangs(places: tuple[Fraction, ...], meter: Meter, length: int) -> tuple[Hang, ...]:
-    """As `hangs`, remembered: the strip and the findings ask for the same."""
+def _part_hangs(places: Ticks, meter: Meter, length: int) -> tuple[Hang, ...]:
+    """Remembered: the strip and the findings ask for the same."""
     try:
-        return tuple(hangs(places, meter, length))
+        return tuple(_hangs_at(places, meter, length))
     except ValueError:
         return ()
 
@@ -88,20 +106,22 @@ def by_phrase(part: Part) -> list[int]:
 
 def off_beat(part: Part) -> int:
     """How many moments of a part are sounded off the beat, on no whole count."""
-    return len({s.place for s in part.sounds if s.heard and not s.layer and s.place.denominator != 1})
+    places = part.place_ticks
+    own = (at for at, s in zip(places.at, part.sounds, strict=True) if s.heard and not s.layer)
+    return len({at for at in own if at % places.in_a_count})
 
 
 def findings(part: Part) -> list[Finding]:
     """One finding: how many sounds lie off the beat, and how many of them hang over a silent stronger one."""
     if not part.sounds:
         return []
-    hanging = part_hangs(part)
+    hanging, phrases = part_hangs(part), by_phrase(part)
     counting = part.settings.counting
     values = {
         "off": str(off_beat(part)),
         "many": str(len(hanging)),
         "score": str(sum(h.strength for h in hanging)),
-        "by_phrase": ", ".join(str(n) for n in by_phrase(part)) if len(by_phrase(part)) > 1 else "",
+        "by_phrase": ", ".join(map(str, phrases)) if len(phrases) > 1 else "",
         "first": counting.name(hanging[0].place) if hanging else "",
         "over": counting.name(hanging[0].over) if hanging else "",
     }

@@ -50,21 +50,23 @@ def limits(part: Part, style: Style = PLAIN) -> list[Limit]:
 
 def _same_foot(part: Part, bound: float) -> Limit | None:
     """The shortest gap from one word's sound of a foot to the next word's of the same: one movement is no gap."""
-    best: Limit | None = None
-    last: dict[str, int] = {}
-    for index, sound in enumerate(part.sounds):
-        if not sound.heard:
+    best: tuple[int, int, int] | None = None
+    last: dict[str, tuple[int, int]] = {}
+    positions = part.position_ticks
+    for index, (tick, sound) in enumerate(zip(positions.at, part.sounds, strict=True)):
+        if not sound.foot or not sound.heard:
             continue
-        for foot in ("left", "right"):
-            if sound.foot in (foot, "both"):
-                before = last.get(foot)
-                last[foot] = index
-                if before is None or part.sounds[before].use == sound.use:
-                    continue
-                gap = sound.position - part.sounds[before].position
-                if gap > 0 and (best is None or gap < best.counts):
-                    best = Limit("same_foot", before, index, gap, bound)
-    return best
+        for foot in ("left", "right") if sound.foot == "both" else (sound.foot,):
+            before = last.get(foot)
+            last[foot] = index, tick
+            if before is None or part.sounds[before[0]].use == sound.use:
+                continue
+            gap = tick - before[1]
+            if gap > 0 and (best is None or gap < best[0]):
+                best = gap, before[0], index
+    if best is None:
+        return None
+    return Limit("same_foot", best[1], best[2], Fraction(best[0], positions.in_a_count), bound)
 
 
 def _any(part: Part, bound: float) -> Limit | None:

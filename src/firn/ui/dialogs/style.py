@@ -32,7 +32,7 @@ class StyleDialog(FormDialog):
     """Edits a sheet; `style` holds it once accepted, None for Firn's own."""
 
     def __init__(self, tradition: str, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(f"What {tradition} asks for", parent, width=620)
+        super().__init__(f"What {tradition} asks for", parent, width=760)
         self._tradition = tradition
         self.style_sheet: Style | None = None
         self.airborne, self.accents, self.equal, self.pulse = (QComboBox() for _ in range(4))
@@ -48,7 +48,6 @@ class StyleDialog(FormDialog):
             item = QListWidgetItem(CHECKS[name], self.checks)
             item.setData(Qt.ItemDataRole.UserRole, name)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
-        self.checks.setMinimumHeight(150)
         self.shipped = QPushButton("As &Firn has it")
         self.shipped.clicked.connect(lambda: self.show_style(style_of(tradition)))
         self.lay_out(
@@ -60,6 +59,7 @@ class StyleDialog(FormDialog):
                 ("&Pulse", self.pulse), *((label, self.ms[name]) for name, label in _MS.items()),
             ],
         )  # fmt: skip
+        self.checks.setMinimumHeight(170)
         self.show_style(style)
 
     def show_style(self, style: Style) -> None:
