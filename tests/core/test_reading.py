@@ -190,6 +190,71 @@ class WallsTest(unittest.TestCase):
         self.assertIn("turns_front", found("1 step 1/4 right  2 step 1/4 left"))
         self.assertNotIn("turns", found("1 step"))
 
+    def test_a_forgotten_turn_is_found_and_placed(self) -> None:
+        figures = "part A\n1 step 2 step 3 step 4 step\npart B\n1 stamp 2-8 hold\ncombo\n"
+        lines = "A, turn 1/4 right\nA, turn 1/4 right\nB\nA\nA x2, turn 1/8 right"
+        read = piece_from(figures + lines)
+        walls = next(f for f in check_combo(read) if f.code == "walls")
+        self.assertEqual([label(m) for m in walls.mends], ["turn 1/4 right in A"])
+        mended = piece_from(figures + changed_text(lines, walls.mends[0].changes))
+        self.assertEqual(mended.problems, ())
+        self.assertIn("walls_front", [f.code for f in check_combo(mended)])
+
+    def test_a_turn_that_nothing_else_shows_is_offered_in_the_last_that_has_none(self) -> None:
+        read = piece_from("part A\n1 stamp 2-8 hold\npart B\n1 stamp 2-8 hold\ncombo\nA, turn 1/2 right\nB")
+        walls = next(f for f in check_combo(read) if f.code == "walls")
+        self.assertEqual([label(m) for m in walls.mends], ["turn 1/2 right in B"])
+
+    def test_the_sense_of_turns(self) -> None:
+        body = "part A\n1 stamp 2-8 hold\ncombo\nA x3, turn 1/2 right\nA, turn 1/4 left"
+        told = [sentence(f) for f in check_combo(piece_from(body)) if f.code == "senses"]
+        self.assertEqual(told, ["Turns 1 1/2 to the right and 1/4 to the left in all."])
+        self.assertNotIn("senses", [f.code for f in check_combo(piece_from(body.replace("left", "right")))])
+
+
+class OtherEndTest(unittest.TestCase):
+    # With an odd number of changes of weight a step changes sides, with an even one it stays; one is replaced or
+    # added (common practice, no source).
+    @cases(
+        ("stays", "1 step  2 step  3 step  4 step", "step on 4 becomes touch: then it changes sides", "touch"),
+        ("changes", "1 step  2 step  3 step  4 touch", "touch on 4 becomes step: then it stays on its side", "step"),
+        ("a stamp", "1 step  2 step  3 step  4 stamp", "stamp on 4 becomes stomp: then it changes sides", "stomp"),
+        ("a figure", "1 step x3", "step once more: then it repeats the other way", "x4"),
+    )
+    def test_the_smallest_change(self, _: str, body: str, said: str, text: str) -> None:
+        one = part(body)
+        ending = next(f for f in check_part(one) if f.code.startswith("again_"))
+        mend = next(m for m in ending.mends if label(m) == said)
+        made = part(changed_text(body, mend.changes))
+        self.assertIn(text, made.script.text)
+        self.assertEqual({one.footing.again, made.footing.again}, {"same", "other"})
+
+    def test_none_where_none_is_that_small(self) -> None:
+        ending = next(f for f in check_part(part("1 shuffle")) if f.code.startswith("again_"))
+        self.assertEqual(ending.mends, ())
+
+
+class StanceTest(unittest.TestCase):
+    def test_a_step_that_needs_a_foot_in_front(self) -> None:
+        told = found("1 mambo break  &5 buck walk", tradition="latin")
+        self.assertRegex(
+            told.get("stance", ""), "buck walk on .* begins with the feet one in front; mambo break leaves"
+        )
+        self.assertNotIn("stance", found("&1 buck walk  &2 buck walk", tradition="flatfoot"))
+        self.assertNotIn("stance", found("1 step back cross  3 step back cross", tradition="house"))
+
+    def test_at_a_join(self) -> None:
+        parts = "tradition: latin\npart A\n1 mambo break\npart B\n&1 buck walk\ncombo\nA, B, A, B"
+        told = [sentence(f) for f in check_combo(piece_from(parts)) if f.code == "join_stance"]
+        self.assertEqual(len(told), 1)
+        self.assertIn("B begins with the feet one in front (buck walk); after A they are together", told[0])
+
+    def test_the_leg_swings_on_the_side_of_the_hand_that_is_down(self) -> None:
+        """The hand that goes down and the leg that swings are opposite (common practice, no source)."""
+        same = "1 step  2 R kick\nright hand: 2 hand down"
+        self.assertIn("hand_and_leg", found(same))
+        self.assertNotIn("hand_and_leg", found(same.replace("right hand", "left hand")))
+
 
 class JoinsTest(unittest.TestCase):
     HEAD = "phrase: 8 counts\npart A\n" + TIME_STEPS + "\npart B\n1 step 2-8 hold\n"

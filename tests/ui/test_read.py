@@ -5,7 +5,9 @@ import json
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from firn.session.desk import COMBO
 from firn.session.settings import load_settings
+from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.style import StyleDialog
 from firn.ui.work.context import READ, STEPS
 from tests.support import cases, wait
@@ -186,6 +188,59 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Left, on=self.page.notes)
         self.key(Qt.Key.Key_Return, on=self.page.notes)
         self.assertEqual([(s.kind, s.foot) for s in self.desk.stretch.sounds], seen[-1])
+
+    def test_another_part_is_laid_beside_it(self) -> None:
+        self.type("1 R step  2 step  3 touch  4 hold")
+        self.key(Qt.Key.Key_T, CTRL)
+        self.turn("1 L step  2 step  3 touch  4 hold")
+        seen = []
+
+        def fill(dialog: BesideDialog) -> None:
+            for mirrored in (False, True):
+                dialog.mirrored.setChecked(mirrored)
+                seen.append((dialog.said.text(), dialog.differences.count(), dialog.list.item(0).text()))
+            seen.append(dialog.table.item(0, 0).text())
+            dialog.accept()
+
+        self.answers.fill = fill
+        self.key(Qt.Key.Key_B, CTRL | ALT)
+        self.assertIn("1 difference. One cannot stand for the other", seen[0][0])
+        self.assertEqual(seen[1], ("A is B on the other side, sound by sound.", 0, "A"))
+        self.assertEqual(seen[2], "Counts")
+        self.desk.write("")
+        self.key(Qt.Key.Key_B, CTRL | ALT)
+        self.assertIn("Turn to a part with some steps first", self.window.banner.text)
+
+    def test_a_combo_is_ledgered_pass_by_pass(self) -> None:
+        self.type("1 step  2 step  3 step  4 hold  5 step  6 step  7 step  8 step")
+        self.desk.commit()
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        self.turn("")
+        self.desk.write("A x2, last time ends: 8 touch, turn 1/4 right")
+        wait(10)
+        table = self.page.ledger
+        rows = [[table.item(r, c).text() for c in range(6)] for r in range(table.rowCount())]
+        self.assertEqual(rows, [
+            ["A, time 1 of 2", "1", "8", "right", "left", "right wall"],
+            ["A, time 2 of 2, ends 8 touch", "1", "8", "left", "left", "back"],
+        ])  # fmt: skip
+        self.assertEqual(self.page.tabs.names, ("Ledger",))
+
+    def test_the_check_as_pdf(self) -> None:
+        from pypdf import PdfReader
+
+        self.turn("1 stamp & heel 2 step")
+        self.answers.path = self.folder / "check.pdf"
+        self.key(Qt.Key.Key_F, CTRL | ALT)
+        text = " ".join(" ".join(page.extract_text() for page in PdfReader(self.answers.path).pages).split())
+        for said in (
+            "the check",
+            "Change the feet",
+            "Measured over what is heard",
+            "Longuet-Higgins & Lee 1984",
+            "Pace",
+        ):
+            self.assertIn(said, text)
 
     def test_what_the_style_asks_for_is_changed_kept_and_taken_back(self) -> None:
         self.turn("1 step  2 hop  3 step  4 step")

@@ -1,5 +1,6 @@
 """What is on the desk: the piece and part (or combo) being worked on, read, footed and checked."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 from msgspec import Struct
@@ -42,6 +43,11 @@ class Note(Struct, frozen=True):
     mends: tuple[tuple[str, MendText], ...] = ()
     code: str = ""
     meant: bool = False
+
+
+def written_notes(notes: Sequence[Note]) -> list[Note]:
+    """Notes while a part is written: without what is told on Read alone, and changes only where there is need."""
+    return [replace(n, mends=()) if n.level == "ok" and n.mends else n for n in notes if n.code not in ON_READ]
 
 
 @lru_cache(maxsize=64)

@@ -1,11 +1,17 @@
 """What stands on paper for a part or a combo: its heading, its strip, the words as said, and what is worth a look."""
 
 from msgspec import Struct
+from msgspec.structs import astuple, replace
 
 from firn.core.meter.count_in import CountIn
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Unfolded
+from firn.core.reading.profile import OVERS
+from firn.core.reading.rounds import rounds
 from firn.core.script.reader import lines_of
 from firn.core.script.settings import Settings
 from firn.session.desk import Note
+from firn.session.reading import LEDGER, Row, grouped, ledger, pace_said, rounds_said, rows, used_said
 from firn.session.stretch import Stretch
 from firn.session.transport import count_in_text
 from firn.session.view import PLAIN, View, seen
@@ -17,7 +23,10 @@ LEGEND = (
 
 
 class Paper(Struct, frozen=True):
-    """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch, the script's lines, the notes."""
+    """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch, the script's lines, the notes.
+
+    `sections`: what comes after them, lines under their headings.
+    """
 
     title: str
     counted: str
@@ -25,6 +34,31 @@ class Paper(Struct, frozen=True):
     said: tuple[str, ...]
     notes: tuple[Note, ...]
     view: View = PLAIN
+    sections: tuple[tuple[str, tuple[str, ...]], ...] = ()
+
+
+def check_paper(sheet: Paper, part: Part | None, combo: tuple[Piece, Unfolded] | None, tempo: float) -> Paper:
+    """The sheet of a check: what is to be done, grouped, then the rhythm of a part, or a combo's ledger."""
+    sections: list[tuple[str, tuple[str, ...]]] = []
+    if part is not None and part.sounds:
+        shown = rounds(part)
+        sections.append(("Counts", tuple(used_said(part).split("\n"))))
+        sections.append(("Round", (rounds_said(shown),) if shown else ()))
+        sections.append(("Pace", (pace_said(part, tempo),)))
+        for over in OVERS:
+            lines = tuple(_measured(row) for row in rows(part, over))
+            sections.append((f"Measured over {over}", lines))
+        sections.append(("What the measures say", tuple(f"{row.name}: {row.says}" for row in rows(part, OVERS[0]))))
+    if combo is not None:
+        lines = tuple("    ".join(astuple(row)) for row in ledger(*combo))
+        sections.append((f"Ledger: {', '.join(name.lower() for name in LEDGER)}", lines))
+    told = tuple((head, lines) for head, lines in sections if lines)
+    return replace(sheet, title=f"{sheet.title}: the check", notes=tuple(grouped(sheet.notes)), sections=told)
+
+
+def _measured(row: Row) -> str:
+    by_phrase = f" (by phrase {', '.join(row.phrases)})" if row.phrases else ""
+    return f"{row.name} {row.value}{by_phrase}"
 
 
 def paper(

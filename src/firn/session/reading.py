@@ -5,13 +5,15 @@ from fractions import Fraction
 
 from msgspec import Struct
 
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Unfolded
 from firn.core.reading.density import shortest_gap
 from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
 from firn.core.reading.rhythm import family, slow_quick, used
 from firn.core.reading.rounds import Rounds, pace
 from firn.core.reading.tempo import room_after
+from firn.core.reading.walls import facings
 from firn.core.script.layers import layer_of
 from firn.core.script.reader import lines_of
 from firn.core.steps.names import fold
@@ -20,7 +22,8 @@ from firn.session.stretch import WEIGHTS, Stretch, described
 
 GROUPS = (
     ("Change the feet", ("carries", "already_down", "not_ready", "in_the_air", "not_carrying", "not_picked_up",
-                         "already_carries", "foot_up", "again_neither", "join")),
+                         "already_carries", "foot_up", "again_neither", "join", "stance", "join_stance",
+                         "hand_and_leg")),
     ("Write it again", ("problem",)),
     ("Count it again", ("empty_count", "off_phrase", "odd_line", "claim", "combo_off_phrase", "ending", "not_meant")),
     ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
@@ -143,6 +146,40 @@ def compared(part: Part, over: Over) -> str:
         f"In every four counts it hangs over by {value_text(score)}: about as much as {nearest_known(score)} "
         "(shiko 2, son 4, rumba and gahu 5, soukous and bossa 6)."
     )
+
+
+class LedgerRow(Struct, frozen=True):
+    """A pass of a combo in words: the part, which time and how it ends where that differs, the count it begins on,
+    its counts, the foot it begins on, the foot free after it, and the way faced then."""
+
+    part: str
+    begins: str
+    counts: str
+    foot: str
+    free: str
+    faces: str
+
+
+LEDGER = ("Part", "Begins on", "Counts", "Foot", "Then free", "Faces")
+
+
+def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
+    """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body."""
+    rows: list[LedgerRow] = []
+    if not whole.passes:
+        return rows
+    frees = [*(p.free for p in whole.passes[1:]), whole.free]
+    for one, free, (_, way) in zip(whole.passes, frees, facings(whole), strict=True):
+        item = piece.combo[one.item]
+        ends = item.ends_of(one.time)
+        time = f", time {one.time + 1} of {item.times}" if item.times > 1 else ""
+        ending = f", ends {ends}" if ends else ""
+        meter = one.part.settings.meter
+        counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")
+        begins = whole.counting.number(one.offset + one.part.first_count)
+        foot = one.needed if one.danceable else f"{one.needed}: not free"
+        rows.append(LedgerRow(f"{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
+    return rows
 
 
 def _times(many: int) -> str:

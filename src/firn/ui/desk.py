@@ -9,7 +9,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.book.edits import GoTo, SetCombo, SetHead, SetPartText
 from firn.core.meter.count_in import CountIn
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Unfolded
 from firn.core.reading.finding import MendText
 from firn.core.reading.style import Asked, Style, style_of
 from firn.core.script.changes import changed_text
@@ -199,6 +200,13 @@ class Desk(QObject):
         else:
             self.write(changed_text(text, mend.changes))
             self.commit()
+
+    @property
+    def combo(self) -> tuple[Piece, Unfolded] | None:
+        """The combo on show, read and unfolded; None for a part."""
+        if self.piece is None or not self.on_combo:
+            return None
+        return whole_combo(replace(self.piece, combo=self.text), self.shelf)[:2]
 
     def mended(self, mend: MendText) -> Stretch | None:
         """What is on show as a mend would leave it."""

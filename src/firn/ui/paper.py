@@ -56,12 +56,20 @@ class PaperPainter:
             yield Block(GAP + 26, "heading", text="As it is said")
         for line in sheet.said:
             yield Block(self._height(line, theme.font(16), WIDTH), "said", text=line)
-        looks = [n for n in sheet.notes if n.level != "ok"]
-        told = [*looks, *(n for n in sheet.notes if n.level == "ok")]
-        if told:
+        in_groups = any(n.level == "head" for n in sheet.notes)
+        looks = [n for n in sheet.notes if n.level != "ok" or in_groups]
+        told = [*looks, *(n for n in sheet.notes if n.level == "ok" and not in_groups)]
+        if told and not in_groups:
             yield Block(GAP + 26, "heading", text="Worth a look")
         for note in told:
-            yield Block(self._height(note.text, theme.font(15), WIDTH - 28) + 3, "note", note=note)
+            if note.level == "head":
+                yield Block(GAP + 26, "heading", text=note.text)
+            else:
+                yield Block(self._height(note.text, theme.font(15), WIDTH - 28) + 3, "note", note=note)
+        for head, lines in sheet.sections:
+            yield Block(GAP + 26, "heading", text=head)
+            for line in lines:
+                yield Block(self._height(line, theme.font(15), WIDTH) + 1, "line", text=line)
         yield Block(self._height(LEGEND, theme.font(13), WIDTH) + GAP, "legend", text=LEGEND)
 
     @staticmethod
@@ -106,6 +114,7 @@ class PaperPainter:
             "note": (theme.font(15), "ink", block.note.text if block.note else ""),
             "legend": (theme.font(13), "quiet", block.text),
             "text": (theme.font(15), "quiet", block.text),
+            "line": (theme.font(15), "ink", block.text),
         }[block.kind]
         left = 0.0
         if block.note is not None:

@@ -170,7 +170,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection", "write_check")
+        here = ("print", "pdf", "step_of_selection")
         return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step", "Read") or s.id in here}
 
     def leave(self) -> None:

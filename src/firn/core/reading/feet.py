@@ -1,7 +1,12 @@
 """The foot ledger: what cannot be danced, with mends; the foot at the end; how a part repeats."""
 
+import re
+from collections.abc import Iterator
+from itertools import pairwise
+
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
+from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part, Sound, place_key
 from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change, changed_text, counts_column
@@ -9,6 +14,7 @@ from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
 from firn.core.script.words import Run
 from firn.core.script.writer import renamed, side_text, spelled_out
+from firn.core.steps.card import Card
 
 
 def faults(part: Part) -> list[Finding]:
@@ -161,4 +167,77 @@ def ending(part: Part) -> list[Finding]:
     again = part.footing.again
     values = {"free": part.footing.free, "again": again, "first": part.footing.first}
     level = "look" if again == "neither" else "ok"
-    return [Finding(f"again_{again}", level, part.name, values=values)]  # type: ignore[arg-type]
+    mends = tuple(_other_end(part)) if again in _OTHER_WAY and len(part.sounds) <= MOST_TRIED else ()
+    return [Finding(f"again_{again}", level, part.name, values=values, mends=mends)]  # type: ignore[arg-type]
+
+
+MOST_TRIED = 300
+"""Sounds of a part up to which another end is tried: each try dances it again."""
+
+_OTHER_WAY = {"same": "other", "other": "same"}
+_WEIGHTS = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig", "touch": "step", "stomp": "flat"}
+
+
+def _other_end(part: Part) -> Iterator[MendText]:
+    """The smallest changes after which it repeats the other way: its last step a touch, one fewer of a figure."""
+    wanted = _OTHER_WAY[part.footing.again]
+    last = next((i for i in range(len(part.sounds) - 1, -1, -1) if part.sounds[i].kind in _WEIGHTS), None)
+    if last is not None:
+        mend = mend_text(part, Mend("here", last, "becomes", _WEIGHTS[part.sounds[last].kind]))
+        if mend is not None and _ends_up(part, mend.changes, wanted):
+            yield MendText(f"then_{wanted}", mend.values, mend.changes)
+    for use in reversed(part.uses):
+        if use.copy or use.word.times < 2 or use.word.joined:
+            continue
+        match = re.search(rf"[x×]\s*{use.word.times}\b", _line(part, use)[use.word.column :])
+        if match is None:
+            return
+        start = use.word.column + match.start()
+        line = use.line - part.script.line
+        for times, code in ((use.word.times + 1, "once_more"), (use.word.times - 1, "once_fewer")):
+            text = f"x{times}" if times > 1 else ""
+            change = (Change(line, start, use.word.column + match.end(), text),)
+            if _ends_up(part, change, wanted):
+                yield MendText(code, {"word": use.card.name}, change)
+                return
+        return
+
+
+def _ends_up(part: Part, changes: tuple[Change, ...], wanted: str) -> bool:
+    """Whether a part can still be danced once its text is changed, and then repeats as it is wanted to."""
+    made = part_from(part.name, changed_text(part.script.text, changes), part.settings, part.script.shelf)
+    worse = len(made.problems) > len(part.problems) or len(made.footing.faults) > len(part.footing.faults)
+    return not worse and made.footing.again == wanted
+
+
+def stances(part: Part) -> list[Finding]:
+    """Where a word begins with the feet otherwise to each other than the word before it leaves them, as cards say."""
+    own = [u for u in part.uses if not u.layer and u.card.name != "hold"]
+    found = []
+    for before, use in pairwise(own):
+        if stance_clash(before.card, use.card):
+            values = stance_values(before.card, use.card)
+            values["count"] = part.settings.counting.name(use.places[0])
+            sound = next((i for i, s in enumerate(part.sounds) if part.uses[s.use] is use), None)
+            found.append(Finding("stance", "look", part.name, use.places[0], sound, values))
+    return found
+
+
+def stance_clash(before: Card, after: Card) -> bool:
+    """Whether a step needs the feet to stand to each other as the one before does not leave them, as cards say.
+
+    From wherever they are feet come together or apart as they step; to be crossed, or one in front, they must have
+    come to be.
+    """
+    if not before.stance or not after.stance or after.stance[0] in ("together", "apart"):
+        return False
+    one, two = before.stance[1], after.stance[0]
+    # One in front of the other is the other behind it.
+    return one != two and {one, two} != {"one in front", "one behind"}
+
+
+def stance_values(before: Card, after: Card) -> dict[str, str]:
+    """What a sentence says of two cards that clash."""
+    if not before.stance or not after.stance:
+        return {}
+    return {"word": after.name, "begins": after.stance[0], "before": before.name, "ends": before.stance[1]}

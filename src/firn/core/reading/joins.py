@@ -1,15 +1,17 @@
 """The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
 
 from collections.abc import Iterator
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
+from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change
 from firn.core.script.combo import ComboItem, ordinal
+from firn.core.script.places import Use
 
 _WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}
 
@@ -49,7 +51,24 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
         # Trying a mend dances the combo again: the first fault is the one to mend.
         mends = () if found or before is None else tuple(_mends(piece, number, before))
         found.append(Finding("join", "bad", "combo", place, values=values, mends=mends))
-    return [*found, *_lengths(unfolded)]
+    return [*found, *_stances(unfolded), *_lengths(unfolded)]
+
+
+def _stances(unfolded: Unfolded) -> Iterator[Finding]:
+    """Where a pass begins with the feet otherwise to each other than the one before leaves them; each pair once."""
+    told = set()
+    for before, now in pairwise(unfolded.passes):
+        last, first = _own(before)[-1].card, _own(now)[0].card
+        if not stance_clash(last, first) or (last.name, first.name) in told:
+            continue
+        told.add((last.name, first.name))
+        values = stance_values(last, first)
+        values |= {"part": now.part.name, "after": before.part.name, "last": last.name}
+        yield Finding("join_stance", "look", "combo", now.offset + now.part.first_count, values=values)
+
+
+def _own(one: Pass) -> list[Use]:
+    return [u for u in one.part.uses if not u.layer] or list(one.part.uses)
 
 
 def _lengths(unfolded: Unfolded) -> Iterator[Finding]:

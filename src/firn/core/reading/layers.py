@@ -8,7 +8,20 @@ from firn.core.reading.finding import Finding
 
 def findings(part: Part) -> list[Finding]:
     """What does not go together: syllables and sounds, what lies past the end, a hand that is in two places."""
-    return [*_syllables(part), *_outside(part), *_twice(part)]
+    return [*_syllables(part), *_outside(part), *_twice(part), *_hand_and_leg(part)]
+
+
+_SWINGS = ("kick", "sweep", "flick", "swivel")
+
+
+def _hand_and_leg(part: Part) -> Iterator[Finding]:
+    """A leg that swings on the side of the hand that is down: the floor is in its way."""
+    down = {s.place: s.hand for s in part.sounds if s.kind == "hand_down" and s.hand in ("left", "right")}
+    for index, sound in enumerate(part.sounds):
+        if sound.kind in _SWINGS and down.get(sound.place) == sound.foot:
+            values = {"count": part.settings.counting.name(sound.place), "side": sound.foot}
+            yield Finding("hand_and_leg", "look", part.name, sound.place, index, values)
+            return
 
 
 def _syllables(part: Part) -> Iterator[Finding]:

@@ -26,6 +26,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *counts.claim(part),
         *counts.lines(part),
         *layers.findings(part),
+        *feet.stances(part),
         *feet.ending(part),
         *part_turns(part),
         *syncopation.findings(part),
@@ -56,7 +57,7 @@ def _meant(part: Part, found: list[Finding]) -> list[Finding]:
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
     """The findings of a piece's combo."""
     whole = unfolded or unfold(piece)
-    return sorted([*joins(piece, whole), *endings(piece), *combo_turns(whole)], key=lambda f: _ORDER[f.level])
+    return sorted([*joins(piece, whole), *endings(piece), *combo_turns(piece, whole)], key=lambda f: _ORDER[f.level])
 
 
 def check(piece: Piece, asked: Asked | None = None) -> list[Finding]:

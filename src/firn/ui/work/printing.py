@@ -5,7 +5,8 @@ from pathlib import Path
 
 from PySide6.QtGui import QPdfWriter
 
-from firn.session.paper import Paper, paper
+from firn.session.desk import written_notes
+from firn.session.paper import Paper, check_paper, paper
 from firn.ui.paper import page_layout, print_on
 from firn.ui.work.context import Context, Handlers
 
@@ -17,19 +18,26 @@ class Printing:
         self._context = context
 
     def handlers(self) -> Handlers:
-        return {"print": self.print, "pdf": self.write_pdf}
+        return {
+            "print": self.print,
+            "pdf": self.write_pdf,
+            "print_check": lambda: self.print(check=True),
+            "pdf_check": lambda: self.write_pdf(check=True),
+        }
 
-    def _sheet(self) -> Paper | None:
+    def _sheet(self, *, check: bool) -> Paper | None:
         desk = self._context.desk
         desk.commit()
         if desk.stretch is None or not desk.stretch.sounds:
             self._context.say("There is nothing to print yet: write some steps first.")
             return None
-        return paper(desk.settings, desk.title, desk.stretch, desk.text, tuple(desk.notes))
+        notes = desk.notes if check else tuple(written_notes(desk.notes))
+        sheet = paper(desk.settings, desk.title, desk.stretch, desk.text, notes)
+        return check_paper(sheet, desk.part, desk.combo, desk.transport.tempo) if check else sheet
 
-    def print(self) -> None:
-        """Ask for a printer and print the part, or the combo, on show."""
-        sheet = self._sheet()
+    def print(self, *, check: bool = False) -> None:
+        """Ask for a printer and print the part, or the combo, on show, or all of its check."""
+        sheet = self._sheet(check=check)
         if sheet is None:
             return
         from PySide6.QtPrintSupport import QPrinter
@@ -40,12 +48,12 @@ class Printing:
         if self._context.prompts.printer(self._context.window, printer):
             print_on(printer, sheet)
 
-    def write_pdf(self) -> None:
-        """Ask for a place and write the part, or the combo, on show there as PDF; whole or not at all."""
-        sheet = self._sheet()
+    def write_pdf(self, *, check: bool = False) -> None:
+        """Ask for a place and write what is on show there as PDF, or its check; whole or not at all."""
+        sheet = self._sheet(check=check)
         if sheet is None:
             return
-        name = f"{sheet.title.replace(', ', ' ').replace('/', '-')}.pdf"
+        name = f"{sheet.title.replace(', ', ' ').replace(': ', ' ').replace('/', '-')}.pdf"
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", "PDF (*.pdf)", name)
         if path is None:
             return

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from firn.core.book.book import BookPart, BookPiece
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import Version
@@ -12,7 +13,7 @@ from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.steps_file import write_text
 from firn.session.alike import Elsewhere, alike
-from firn.session.desk import read_piece
+from firn.session.desk import read_one, read_piece
 from firn.session.reading import meant_text
 from firn.session.report import findings_csv, measures_csv, report_json
 from firn.session.stretch import Stretch, leaned_on, part_stretch
@@ -51,10 +52,36 @@ class Reading:
             "hear_clashes": self.hear,
             "hear_straight": lambda: self.hear(in_turn=True),
             "style": self.ask_style,
+            "beside": self.lay_beside,
             "straighten": lambda: self.retime(straightened),
             "push": lambda: self.retime(pushed),
             "delay": lambda: self.retime(delayed),
         }
+
+    def lay_beside(self) -> None:
+        """Lay another part of the workbook beside the one on show, those of the same piece first."""
+        from firn.ui.dialogs.beside import BesideDialog
+
+        desk = self._context.desk
+        desk.commit()
+        part, here = desk.part, desk.piece
+        if part is None or here is None or not part.sounds:
+            self._context.say("Turn to a part with some steps first: then another can be laid beside it.")
+            return
+
+        def of(piece: BookPiece, other: BookPart) -> Callable[[], Part]:
+            return lambda: read_one(other.name, other.text, piece.head, desk.shelf)
+
+        pieces = [here, *(p for p in desk.bridge.book.pieces if p.id != here.id)]
+        others = [
+            (other.name if piece is here else f"{piece.name}, {other.name}", of(piece, other))
+            for piece in pieces
+            for other in piece.parts
+            if other.id != desk.part_id
+        ]
+        # With nothing else to lay there: its own other side.
+        others.append((f"{part.name} itself", lambda: part))
+        self._context.prompts.run(BesideDialog(part, others, self._program.theme, self._context.window))
 
     def ask_style(self) -> None:
         """Ask for the sheet of the piece's tradition; it holds for every piece in it."""

@@ -2,18 +2,20 @@
 
 from fractions import Fraction
 
+from msgspec.structs import astuple
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.session.desk import Note
-from firn.session.reading import grouped, sound_said
+from firn.session.reading import LEDGER, grouped, ledger, sound_said
 from firn.ui.desk import Desk
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.measures import MeasuresFace
 from firn.ui.pages.read.pace import PaceFace
 from firn.ui.pages.read.rhythm import RhythmFace
 from firn.ui.pages.read.rounds import RoundsFace
+from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
@@ -37,6 +39,7 @@ class ReadPage(QWidget):
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk, self._theme = desk, theme
+        self._face = 0
         self.strip = Strip(theme)
         self._view = StripView(self.strip)
         self.notes = NotesView(theme)
@@ -49,10 +52,12 @@ class ReadPage(QWidget):
         self.measures, self.rhythm = MeasuresFace(theme), RhythmFace(theme)
         self.rounds, self.pace = RoundsFace(theme), PaceFace(theme)
         self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.pace)
+        self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
         self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
         self.stack = QStackedWidget()
         for face in self.faces:
             self.stack.addWidget(face)
+        self.stack.addWidget(self.ledger)
         self._lay_out()
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
@@ -113,21 +118,30 @@ class ReadPage(QWidget):
     @property
     def face(self) -> Face:
         """The face on show."""
-        return self.faces[self.stack.currentIndex()]
+        return self.faces[self._face]
 
     def show_face(self, index: int) -> None:
         """Show another face of the rhythm."""
-        self.stack.setCurrentIndex(index)
-        self.tabs.show_names([f"{face.title}" for face in self.faces], index)
+        self._face = index
         self._show_face()
 
     def next_face(self) -> None:
         """Show the next face."""
-        self.show_face((self.stack.currentIndex() + 1) % len(self.faces))
+        self.show_face((self._face + 1) % len(self.faces))
 
     def _show_face(self) -> None:
-        if self.isVisible():
-            self.face.show_part(self._desk.part, self._desk.transport.tempo)
+        if not self.isVisible():
+            return
+        combo = self._desk.combo
+        if combo is not None:
+            self.tabs.show_names(["Ledger"], 0)
+            self.stack.setCurrentWidget(self.ledger)
+            self.ledger.show_rows(LEDGER, [astuple(row) for row in ledger(*combo)])
+            self.beside.setText("")
+            return
+        self.tabs.show_names([face.title for face in self.faces], self._face)
+        self.stack.setCurrentIndex(self._face)
+        self.face.show_part(self._desk.part, self._desk.transport.tempo)
 
     def show_desk(self) -> None:
         """Show what the desk holds, if the page is on show."""
@@ -203,4 +217,5 @@ class ReadPage(QWidget):
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
-        return [self.strip, self.notes, self.tabs, self.face.stop]
+        shown = self.ledger if self._desk.on_combo else self.face.stop
+        return [self.strip, self.notes, self.tabs, shown]

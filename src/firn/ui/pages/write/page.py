@@ -10,7 +10,7 @@ from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.core.script.complete import Completion, completions
 from firn.errors import FirnError
-from firn.session.desk import ON_READ, Note
+from firn.session.desk import Note, written_notes
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
@@ -127,7 +127,7 @@ class WritePage(QWidget):
 
     def _show_notes(self) -> None:
         caret = self.editor.caret if self.editor.hasFocus() else None
-        notes = [n for n in self._desk.notes_but(caret) if n.code not in ON_READ]
+        notes = written_notes(self._desk.notes_but(caret))
         self.notes.show_notes(notes)
         self.strip.show_marks({n.sound: n.level for n in reversed(notes) if n.sound is not None and n.level != "ok"})
         places = [((n.line, n.column, n.end), n.level) for n in notes if n.line is not None]

@@ -1,0 +1,103 @@
+"""Two parts beside each other: what is alike, what differs in sounds, counts, feet and scores."""
+
+from collections.abc import Iterator
+from difflib import SequenceMatcher
+from fractions import Fraction
+
+from msgspec import Struct
+
+from firn.core.piece.piece import Part, Sound, other_side
+from firn.core.reading.profile import OVERS, profile
+from firn.session.reading import value_text
+
+MOST_SOUNDS = 2_000
+"""Sounds of either up to which they are compared one by one."""
+
+
+class Compared(Struct, frozen=True):
+    """Two parts: rows of (what, one, other), the places of sounds that differ, in words, and in one sentence what it
+    comes to. `mirrored`: the other was taken on its other side."""
+
+    rows: tuple[tuple[str, str, str], ...]
+    differences: tuple[str, ...]
+    said: str
+
+
+def laid_beside(one: Part, other: Part, *, mirrored: bool = False) -> Compared:
+    """Compare two parts, the other on its other side if `mirrored`: a right and a left version should be the same."""
+    theirs = [other_side(s) if mirrored else s for s in other.sounds]
+    differences = tuple(_differences(one, theirs))
+    rows = tuple(_rows(one, other, theirs))
+    return Compared(rows, differences, _said(one, other, rows, differences, mirrored=mirrored))
+
+
+def _said(
+    one: Part, other: Part, rows: tuple[tuple[str, str, str], ...], differences: tuple[str, ...], *, mirrored: bool
+) -> str:
+    if not differences:
+        return f"{other.name} is {one.name} on the other side, sound by sound." if mirrored else "They are the same."
+    table = {what: (a, b) for what, a, b in rows}
+    alike = table["Counts"][0] == table["Counts"][1] and table["Free at the end"][0] == table["Free at the end"][1]
+    stands = "One can stand for the other: as long, and the same foot free at the end."
+    differs = "One cannot stand for the other as it is: they differ in length, or in the foot free at the end."
+    many = "1 difference" if len(differences) == 1 else f"{len(differences)} differences"
+    return f"{many}. {stands if alike else differs}"
+
+
+def _rows(one: Part, other: Part, theirs: list[Sound]) -> Iterator[tuple[str, str, str]]:
+    yield "Counts", str(one.counts), str(other.counts)
+    yield "Sounds", _many(one, "heard"), _many(other, "heard")
+    yield "Changes of weight", _many(one, "changes_weight"), _many(other, "changes_weight")
+    yield "Begins on", _first(list(one.sounds)), _first(theirs)
+    yield "Free at the end", _free(list(one.sounds)), _free(theirs)
+    yield "Danced again", _again(one), _again(other)
+    scores = [profile(p, OVERS[0]) for p in (one, other)]
+    for mine, their in zip(*scores, strict=False):
+        yield mine.measure.name, value_text(mine.value), value_text(their.value)
+
+
+def _many(part: Part, what: str) -> str:
+    return str(sum(bool(getattr(s, what)) for s in part.sounds))
+
+
+def _again(part: Part) -> str:
+    return {"same": "the same side", "other": "the other side"}.get(part.footing.again, part.footing.again)
+
+
+def _first(sounds: list[Sound]) -> str:
+    return next((s.foot for s in sounds if s.foot), "no foot")
+
+
+def _free(sounds: list[Sound]) -> str:
+    carries = sounds[-1].weight if sounds else ""
+    return {"left": "right", "right": "left"}.get(carries, "either")
+
+
+_Key = tuple[Fraction, str, str, int, bool]
+
+
+def _key(sound: Sound) -> _Key:
+    return sound.place, sound.kind, sound.foot or sound.hand, sound.level, sound.silent
+
+
+def _differences(one: Part, theirs: list[Sound]) -> Iterator[str]:
+    """Where sounds differ, by count, in words."""
+    mine, keys = [_key(s) for s in one.sounds], [_key(s) for s in theirs]
+    if len(mine) > MOST_SOUNDS or len(keys) > MOST_SOUNDS:
+        if mine != keys:
+            yield "too long to be compared sound by sound"
+        return
+    name = one.settings.counting.name
+    for op, a, b, c, d in SequenceMatcher(None, mine, keys, autojunk=False).get_opcodes():
+        if op == "equal":
+            continue
+        here, there = one.sounds[a:b], theirs[c:d]
+        place = min([s.place for s in (*here, *there)])
+        yield f"{name(place)}: {_list(here)} here, {_list(there)} there"
+
+
+def _list(sounds: "tuple[Sound, ...] | list[Sound]") -> str:
+    said = [
+        f"{s.foot or s.hand} {s.kind.replace('_', ' ')}{' leaned on' if s.level > 0 else ''}".strip() for s in sounds
+    ]
+    return ", ".join(said[:6]) + (" …" if len(said) > 6 else "") if said else "nothing"

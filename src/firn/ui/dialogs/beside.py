@@ -1,0 +1,101 @@
+"""Another part laid beside the one on show: both on strips, and what differs."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QDialogButtonBox,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.piece.piece import Part
+from firn.session.beside import Compared, laid_beside
+from firn.session.stretch import part_stretch
+from firn.ui.pages.read.table import PlainTable
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import heading
+from firn.ui.widgets.strip.strip import Strip
+from firn.ui.widgets.strip.view import StripView
+
+Others = Sequence[tuple[str, Callable[[], Part]]]
+
+
+class BesideDialog(QDialog):
+    """Lays one of several other parts (named, and made when chosen) beside a part."""
+
+    def __init__(
+        self,
+        part: Part,
+        others: Sequence[tuple[str, Callable[[], Part]]],
+        theme: Theme,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(f"Beside {part.name}")
+        self.resize(1120, 720)
+        self._part, self._others = part, others
+        self.compared: Compared | None = None
+        self.list = QListWidget()
+        self.list.setAccessibleName("Other parts")
+        for name, _ in others:
+            QListWidgetItem(name, self.list).setSizeHint(QSize(0, theme.px(40)))
+        self.list.setFixedWidth(theme.px(220))
+        self.mirrored = QCheckBox("The other on its other &side")
+        self.mirrored.setMinimumHeight(theme.px(40))
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.mine, self.theirs = Strip(theme), Strip(theme)
+        for strip in (self.mine, self.theirs):
+            strip.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.table = PlainTable(theme, "Both in figures", right=True)
+        self.differences = QListWidget()
+        self.differences.setAccessibleName("Differences")
+        left = QVBoxLayout()
+        left.addWidget(self.list, 1)
+        left.addWidget(self.mirrored)
+        figures, places = QVBoxLayout(), QVBoxLayout()
+        figures.addWidget(heading(theme, "In figures"))
+        figures.addWidget(self.table, 1)
+        places.addWidget(heading(theme, "Sound by sound"))
+        places.addWidget(self.differences, 1)
+        below = QHBoxLayout()
+        below.setSpacing(24)
+        below.addLayout(figures, 1)
+        below.addLayout(places, 1)
+        right = QVBoxLayout()
+        right.addWidget(StripView(self.mine), 3)
+        right.addWidget(StripView(self.theirs), 3)
+        right.addWidget(self.said)
+        right.addLayout(below, 4)
+        above = QHBoxLayout()
+        above.setSpacing(20)
+        above.addLayout(left)
+        above.addLayout(right, 1)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        buttons.rejected.connect(self.accept)
+        box = QVBoxLayout(self)
+        box.addLayout(above, 1)
+        box.addWidget(buttons)
+        self.mine.show_stretch(part_stretch(part))
+        self.list.currentRowChanged.connect(lambda _: self._show())
+        self.mirrored.toggled.connect(lambda _: self._show())
+        self.list.setCurrentRow(0)
+
+    def _show(self) -> None:
+        """Show the chosen part beside the one on show."""
+        name, make = self._others[self.list.currentRow()]
+        other = make()
+        mirrored = self.mirrored.isChecked()
+        self.theirs.show_stretch(part_stretch(other, swapped=mirrored))
+        self.compared = laid_beside(self._part, other, mirrored=mirrored)
+        self.said.setText(self.compared.said)
+        self.table.show_rows(["", self._part.name, name], self.compared.rows)
+        self.differences.clear()
+        self.differences.addItems(self.compared.differences)
