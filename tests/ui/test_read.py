@@ -204,7 +204,7 @@ class ReadTest(WindowCase):
 
         self.answers.fill = fill
         self.key(Qt.Key.Key_B, CTRL | ALT)
-        self.assertIn("1 difference. One cannot stand for the other", seen[0][0])
+        self.assertIn("They differ on 3 places. One cannot stand for the other", seen[0][0])
         self.assertEqual(seen[1], ("A is B on the other side, sound by sound.", 0, "A"))
         self.assertEqual(seen[2], "Counts")
         self.desk.write("")
@@ -221,10 +221,15 @@ class ReadTest(WindowCase):
         table = self.page.ledger
         rows = [[table.item(r, c).text() for c in range(6)] for r in range(table.rowCount())]
         self.assertEqual(rows, [
-            ["A, time 1 of 2", "1", "8", "right", "left", "right wall"],
-            ["A, time 2 of 2, ends 8 touch", "1", "8", "left", "left", "back"],
+            ["A, 1 of 2", "1", "8", "right", "left", "right wall"],
+            ["A, 2 of 2, ends 8 touch", "1", "8", "left", "left", "back"],
         ])  # fmt: skip
         self.assertEqual(self.page.tabs.names, ("Ledger",))
+        table.setFocus()
+        self.key(Qt.Key.Key_Down, on=table)
+        self.key(Qt.Key.Key_Down, on=table)
+        self.assertEqual(self.page.strip.current, 8)
+        self.assertIn("1: left step", self.page.sound.text())
 
     def test_the_check_as_pdf(self) -> None:
         from pypdf import PdfReader

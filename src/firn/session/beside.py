@@ -1,7 +1,6 @@
 """Two parts beside each other: what is alike, what differs in sounds, counts, feet and scores."""
 
-from collections.abc import Iterator
-from difflib import SequenceMatcher
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 
 from msgspec import Struct
@@ -10,13 +9,9 @@ from firn.core.piece.piece import Part, Sound, other_side
 from firn.core.reading.profile import OVERS, profile
 from firn.session.reading import value_text
 
-MOST_SOUNDS = 2_000
-"""Sounds of either up to which they are compared one by one."""
-
 
 class Compared(Struct, frozen=True):
-    """Two parts: rows of (what, one, other), the places of sounds that differ, in words, and in one sentence what it
-    comes to. `mirrored`: the other was taken on its other side."""
+    """Two parts: rows of (what, one, other), the places on which they differ, in words, and what it comes to."""
 
     rows: tuple[tuple[str, str, str], ...]
     differences: tuple[str, ...]
@@ -40,7 +35,7 @@ def _said(
     alike = table["Counts"][0] == table["Counts"][1] and table["Free at the end"][0] == table["Free at the end"][1]
     stands = "One can stand for the other: as long, and the same foot free at the end."
     differs = "One cannot stand for the other as it is: they differ in length, or in the foot free at the end."
-    many = "1 difference" if len(differences) == 1 else f"{len(differences)} differences"
+    many = "They differ on 1 place" if len(differences) == 1 else f"They differ on {len(differences)} places"
     return f"{many}. {stands if alike else differs}"
 
 
@@ -73,31 +68,24 @@ def _free(sounds: list[Sound]) -> str:
     return {"left": "right", "right": "left"}.get(carries, "either")
 
 
-_Key = tuple[Fraction, str, str, int, bool]
-
-
-def _key(sound: Sound) -> _Key:
-    return sound.place, sound.kind, sound.foot or sound.hand, sound.level, sound.silent
-
-
 def _differences(one: Part, theirs: list[Sound]) -> Iterator[str]:
-    """Where sounds differ, by count, in words."""
-    mine, keys = [_key(s) for s in one.sounds], [_key(s) for s in theirs]
-    if len(mine) > MOST_SOUNDS or len(keys) > MOST_SOUNDS:
-        if mine != keys:
-            yield "too long to be compared sound by sound"
-        return
-    name = one.settings.counting.name
-    for op, a, b, c, d in SequenceMatcher(None, mine, keys, autojunk=False).get_opcodes():
-        if op == "equal":
-            continue
-        here, there = one.sounds[a:b], theirs[c:d]
-        place = min([s.place for s in (*here, *there)])
-        yield f"{name(place)}: {_list(here)} here, {_list(there)} there"
+    """Where sounds differ, place by place, in words."""
+    here, there = _by_place(one.sounds), _by_place(theirs)
+    for place in sorted({*here, *there}):
+        mine, other = _list(here.get(place, [])), _list(there.get(place, []))
+        if mine != other:
+            yield f"{one.settings.counting.name(place)}: {mine} here, {other} there"
 
 
-def _list(sounds: "tuple[Sound, ...] | list[Sound]") -> str:
+def _by_place(sounds: Sequence[Sound]) -> dict[Fraction, list[Sound]]:
+    found: dict[Fraction, list[Sound]] = {}
+    for sound in sounds:
+        found.setdefault(sound.place, []).append(sound)
+    return found
+
+
+def _list(sounds: Sequence[Sound]) -> str:
     said = [
         f"{s.foot or s.hand} {s.kind.replace('_', ' ')}{' leaned on' if s.level > 0 else ''}".strip() for s in sounds
     ]
-    return ", ".join(said[:6]) + (" …" if len(said) > 6 else "") if said else "nothing"
+    return ", ".join(sorted(said)) or "nothing"

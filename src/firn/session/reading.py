@@ -172,7 +172,7 @@ def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
     for one, free, (_, way) in zip(whole.passes, frees, facings(whole), strict=True):
         item = piece.combo[one.item]
         ends = item.ends_of(one.time)
-        time = f", time {one.time + 1} of {item.times}" if item.times > 1 else ""
+        time = f", {one.time + 1} of {item.times}" if item.times > 1 else ""
         ending = f", ends {ends}" if ends else ""
         meter = one.part.settings.meter
         counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")

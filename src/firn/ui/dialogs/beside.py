@@ -39,7 +39,7 @@ class BesideDialog(QDialog):
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"Beside {part.name}")
-        self.resize(1120, 720)
+        self.resize(1160, 760)
         self._part, self._others = part, others
         self.compared: Compared | None = None
         self.list = QListWidget()
@@ -57,6 +57,8 @@ class BesideDialog(QDialog):
         self.table = PlainTable(theme, "Both in figures", right=True)
         self.differences = QListWidget()
         self.differences.setAccessibleName("Differences")
+        self.differences.setWordWrap(True)
+        self.differences.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         left = QVBoxLayout()
         left.addWidget(self.list, 1)
         left.addWidget(self.mirrored)
@@ -70,8 +72,10 @@ class BesideDialog(QDialog):
         below.addLayout(figures, 1)
         below.addLayout(places, 1)
         right = QVBoxLayout()
-        right.addWidget(StripView(self.mine), 3)
-        right.addWidget(StripView(self.theirs), 3)
+        for strip in (self.mine, self.theirs):
+            view = StripView(strip)
+            view.setMinimumHeight(theme.px(196))
+            right.addWidget(view, 3)
         right.addWidget(self.said)
         right.addLayout(below, 4)
         above = QHBoxLayout()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, 
 
 from firn.session.desk import Note
 from firn.session.reading import LEDGER, grouped, ledger, sound_said
+from firn.session.stretch import described
 from firn.ui.desk import Desk
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.measures import MeasuresFace
@@ -25,7 +26,7 @@ from firn.ui.widgets.tabs import ThreadTabs
 
 STAND = "Stand on a sound (F6, then the arrows): here it says where the meter has it, and how the feet stand."
 EMPTY = "Write a part first: then it is checked and measured here."
-COMBO = "A combo is checked here; what is measured is a part."
+COMBO = "A combo is checked here, pass by pass: stand on a row of its ledger. What is measured is a part."
 PREVIEW = "The strip shows it mended: {label}. Enter takes it, ← → show its other mends, Esc what is written."
 
 
@@ -65,6 +66,7 @@ class ReadPage(QWidget):
         self.notes.mended.connect(self.mended)
         self.notes.looked.connect(self._preview)
         self.measures.beside.connect(self.beside.setText)
+        self.ledger.currentCellChanged.connect(lambda row, *_: self._stand_on_pass(row))
         self.tabs.picked.connect(self.show_face)
         self.hear_button.clicked.connect(lambda: self.hear.emit(False))
         self.turn_button.clicked.connect(lambda: self.hear.emit(True))
@@ -172,7 +174,9 @@ class ReadPage(QWidget):
     def _show_sound(self) -> None:
         part, stretch, index = self._desk.part, self.strip.stretch, self.strip.current
         if part is None:
-            self.sound.setText(COMBO if self._desk.on_combo else EMPTY)
+            known = stretch is not None and index is not None and index < len(stretch.sounds)
+            told = f"{described(stretch, index)}." if known and stretch and index is not None else COMBO
+            self.sound.setText(told if self._desk.on_combo else EMPTY)
         elif not part.sounds or stretch is None:
             self.sound.setText(EMPTY)
         elif index is None or index >= len(part.sounds):
@@ -195,6 +199,14 @@ class ReadPage(QWidget):
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
         self._show_sound()
+
+    def _stand_on_pass(self, row: int) -> None:
+        """Stand on the first sound of a pass of the combo."""
+        combo = self._desk.combo
+        if combo is not None and 0 <= row < len(combo[1].passes) and self.ledger.hasFocus():
+            index = sum(len(one.sounds) for one in combo[1].passes[:row])
+            self.strip.stand_on(index)
+            self._stand_on(index)
 
     def _point(self, note: Note) -> None:
         if note.sound is not None:
