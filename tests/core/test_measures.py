@@ -2,6 +2,7 @@
 
 import json
 import unittest
+import warnings
 from fractions import Fraction
 from pathlib import Path
 
@@ -117,6 +118,41 @@ class PropertyTest(unittest.TestCase):
         places = [F(o % (counts * per), per) for o in onsets]
         one = pattern(places, meter, counts)
         self.assertEqual(longuet_higgins_lee(one), sum(h.strength for h in hangs(places, meter, counts)))
+
+
+class AmadsTest(unittest.TestCase):
+    """Patterns drawn at random, beside amads (Gotham et al., MIT licence), which reads the same papers for itself."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        # What it needs of other libraries warns of its own future.
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            from amads.time.meter import syncopation
+            from amads.time.rhythm import keith_via_toussaint, off_beatness
+            from amads.time.variability import normalized_pairwise_variability_index
+
+            cls.theirs = staticmethod(keith_via_toussaint), staticmethod(off_beatness)
+            cls.npvi = staticmethod(normalized_pairwise_variability_index)
+            cls.wnbd, cls.onsets = syncopation.SyncopationMetric(), staticmethod(syncopation.vector_to_onset_beat)
+
+    @given(st.sampled_from((8, 16, 32)), st.data())
+    def test_on_a_power_of_two(self, pulses: int, data: st.DataObject) -> None:
+        # Theirs needs a sound on the first pulse, and another.
+        rest = st.lists(st.integers(0, 1), min_size=pulses - 1, max_size=pulses - 1).filter(any)
+        vector = [1, *data.draw(rest)]
+        mine = known_pattern("".join("x" if v else "." for v in vector))
+        keith_of, off_of = self.theirs
+        beats = self.onsets(vector=vector, beat_unit_length=pulses // 4)
+        self.assertEqual(off_beat_starts(mine), keith_of(vector), vector)
+        self.assertEqual(off_beatness(mine), off_of(vector), vector)
+        self.assertEqual(wnbd(mine), self.wnbd.weighted_note_to_beat_distance(beats, F(4)), vector)
+        self.assertAlmostEqual(float(npvi(mine)), self.npvi(mine.gaps), places=9)
+
+    @given(st.lists(st.integers(0, 1), min_size=12, max_size=12).filter(any))
+    def test_on_twelve(self, vector: list[int]) -> None:
+        places = [F(i, 3) for i, v in enumerate(vector) if v]
+        self.assertEqual(off_beatness(pattern(places, Meter(12, 8), 4)), self.theirs[1](vector), vector)
 
 
 class PatternTest(unittest.TestCase):
