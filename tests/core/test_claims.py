@@ -57,6 +57,42 @@ class LineTest(unittest.TestCase):
         self.assertNotIn("odd_line", told(text, phrase="8 counts"))
 
 
+class ShiftedTest(unittest.TestCase):
+    """A figure that comes again within its counts otherwise: half a count was dropped or added before it."""
+
+    @cases(
+        ("half late", "1 step  2 step  3 step\n& step  & step  & step", "from & after 3: 1/2 of a count late"),
+        ("a quarter late", "1 step  2 step  3 step\n4+1/4 step  5+1/4 step  6+1/4 step", "1/4 of a count late"),
+        ("a quarter early", "1 step  2 step  3 step\n4+3/4 step  5+3/4 step  6+3/4 step", "1/4 of a count early"),
+    )
+    def test_where_it_starts_to_be_off(self, _: str, body: str, said: str) -> None:
+        self.assertIn(said, told(body)["shifted_line"])
+
+    @cases(
+        ("the same", "1 step  2 step  3 step\n4 step  5 step  6 step"),
+        ("others", "1 step  2 step  3 step\n& step  & touch  & step"),
+        ("too few", "1 step  2 step\n& step  & step"),
+    )
+    def test_not_where_nothing_slips(self, _: str, body: str) -> None:
+        self.assertNotIn("shifted_line", told(body))
+
+
+class TravelTest(unittest.TestCase):
+    @cases(
+        ("moves: 1 forward 2 back", "Travels forward 1, back 1: ends where it began."),
+        (
+            "moves: 1 3 steps forward 2 left",
+            "Travels forward 3, left 1: ends 3 forward and 1 left of where it began.",
+        ),
+        ("moves: 1 Backwards 2 right 3 right", "Travels back 1, right 2: ends 1 back and 2 right of where it began."),
+    )
+    def test_where_it_ends(self, moves: str, said: str) -> None:
+        self.assertEqual(told(f"1 step  2 step  3 step  4 step\n{moves}")["travel"], said)
+
+    def test_none_where_nothing_travels(self) -> None:
+        self.assertNotIn("travel", told("1 step  2 step\nmoves: 1 look\narms: 2 left"))
+
+
 class BothWaysTest(unittest.TestCase):
     """The six eighths as 3+3 and as 2+2+2 (sesquiáltera: common practice, no source)."""
 

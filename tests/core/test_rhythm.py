@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firn.core.reading.rhythm import cycle, family, likeness, part_cycle, placed_in, slow_quick, used
-from firn.core.reading.rounds import pace, rounds
+from firn.core.reading.rounds import groups, pace, rounds
+from firn.session.rhythm import groups_said, said_aloud
 from tests.support import cases, part
 
 HALF = Fraction(1, 2)
@@ -120,6 +121,28 @@ class RoundsTest(unittest.TestCase):
         # 4 sounds a beat at 180 are 12 a second (common practice).
         four = pace(part("1 step e step & step a step"))
         self.assertEqual(four.a_second(180), (12,))
+
+    def test_groups_in_canon_and_in_relay(self) -> None:
+        """Four rows in canon by phrases of 8: row n enters on 8(n-1)+1, all dance from 25 (common practice)."""
+        eight = part("  ".join(f"{n + 1} step" for n in range(8)))
+        canon = groups(eight, 4)
+        self.assertEqual([c + 1 for c in canon.enters], [1, 9, 17, 25])
+        self.assertEqual((canon.together + 1, canon.lined_up), (25, True))
+        relay = groups(eight, 3, relay=True)
+        self.assertEqual((relay.enters, relay.together, relay.lined_up), ((0, 8, 16), None, True))
+        six = part("  ".join(f"{n + 1} step" for n in range(6)))
+        self.assertFalse(groups(six, 2).lined_up)
+        self.assertIn("6 counts do not fill phrases of 8", groups_said(groups(six, 2, relay=True)))
+        self.assertIn("all dance from count 25. They line up.", groups_said(canon))
+
+    @cases(
+        ("8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop", ["8 1 2 & 3 &", "4 5"]),
+        ("1 step  2-3 hold  4 step", ["1 2 3 4"]),
+        ("&1 flap  &2 flap\n&3 flap", ["& 1 & 2", "& 3"]),
+        ("# nothing", []),
+    )
+    def test_what_is_said_aloud_holds_included(self, body: str, said: list[str]) -> None:
+        self.assertEqual(said_aloud(part(body)), said)
 
     def test_nothing_to_go_by(self) -> None:
         empty = part("# nothing yet")

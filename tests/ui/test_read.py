@@ -101,6 +101,10 @@ class ReadTest(WindowCase):
         for _ in range(3):
             self.key(Qt.Key.Key_X)
         self.assertEqual(page.rounds.by_button.text(), "8 counts  X")
+        self.key(Qt.Key.Key_G)
+        self.key(Qt.Key.Key_X)
+        self.assertIn("In relay they enter on counts 1, 7; all are through after 12.", page.groups.says.text())
+        self.assertFalse(page.grab().isNull())
         page.tabs.setFocus()
         self.key(Qt.Key.Key_End, on=page.tabs)
         self.assertIn("Most in count 1: 2.0 sounds a second.", page.pace.says.text())
@@ -108,7 +112,7 @@ class ReadTest(WindowCase):
 
     def test_the_pace_is_told_at_the_tempo_that_is_danced(self) -> None:
         self.turn("1 step  & step  2 step")
-        self.page.show_face(3)
+        self.page.show_face(4)
         before = self.page.pace.says.text()
         self.page.strip.setFocus()
         self.key(Qt.Key.Key_Plus)

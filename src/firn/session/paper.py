@@ -11,7 +11,9 @@ from firn.core.reading.rounds import rounds
 from firn.core.script.reader import lines_of
 from firn.core.script.settings import Settings
 from firn.session.desk import Note
-from firn.session.reading import LEDGER, Row, grouped, ledger, pace_said, rounds_said, rows, used_said
+from firn.session.ledger import LEDGER, ledger
+from firn.session.reading import Row, grouped, rows
+from firn.session.rhythm import pace_said, rounds_said, used_said
 from firn.session.stretch import Stretch
 from firn.session.transport import count_in_text
 from firn.session.view import PLAIN, View, seen

@@ -5,15 +5,10 @@ from fractions import Fraction
 
 from msgspec import Struct
 
-from firn.core.piece.piece import Part, Piece
-from firn.core.piece.unfold import Unfolded
-from firn.core.reading.density import shortest_gap
+from firn.core.piece.piece import Part
 from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
-from firn.core.reading.rhythm import family, slow_quick, used
-from firn.core.reading.rounds import Rounds, pace
-from firn.core.reading.tempo import room_after
-from firn.core.reading.walls import facings
+from firn.core.reading.tempo import PLAIN, room_after
 from firn.core.script.layers import layer_of
 from firn.core.script.reader import lines_of
 from firn.core.steps.names import fold
@@ -25,7 +20,8 @@ GROUPS = (
                          "already_carries", "foot_up", "again_neither", "join", "stance", "join_stance",
                          "hand_and_leg")),
     ("Write it again", ("problem",)),
-    ("Count it again", ("empty_count", "off_phrase", "odd_line", "claim", "combo_off_phrase", "ending", "not_meant")),
+    ("Count it again", ("empty_count", "off_phrase", "odd_line", "shifted_line", "claim", "combo_off_phrase",
+                        "ending", "not_meant")),
     ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
     ("Face another way", ("walls", "turns")),
     ("Choose the tempo", ("too_slow", "too_fast", "own_limit", "same_foot_limit", "air_limit")),
@@ -36,7 +32,9 @@ GROUPS = (
 
 CHECKS = {
     "empty count": "counts with neither a sound nor a hold", "off phrase": "phrases that are not filled",
-    "odd line": "a line of another length than the others", "syllables": "syllables for sounds",
+    "odd line": "a line of another length than the others",
+    "shifted line": "a figure that comes again off its place", "travel": "where it travels to",
+    "syllables": "syllables for sounds",
     "cue outside": "layers past the end", "hand twice": "a hand in two places", "turns": "where turns end",
     "same foot limit": "the same foot again", "air limit": "time in the air", "own limit": "what is clean in the log",
     "too slow": "slower than a card's floor", "too fast": "faster than a card's ceiling", "leaves floor": "airborne",
@@ -76,8 +74,11 @@ def _means(line: str, name: str) -> bool:
     return layer is not None and layer.name == "meant" and fold(layer.text.split(",")[0]) == name
 
 
-def sound_said(part: Part, stretch: Stretch, index: int) -> list[str]:
-    """One sound in sentences: what it is, where the meter has it, and how the feet stand after it."""
+def sound_said(part: Part, stretch: Stretch, index: int, least_ms: float = PLAIN.any_ms) -> list[str]:
+    """One sound in sentences: what it is, where the meter has it, and how the feet stand after it.
+
+    `least_ms`: how near two sounds may come.
+    """
     one = moment(part, index)
     counting = part.settings.counting
     said = [f"{described(stretch, index)}."]
@@ -90,7 +91,7 @@ def sound_said(part: Part, stretch: Stretch, index: int) -> list[str]:
         if one.against:
             words.append("leaned on against the meter")
         said.append(f"{'; '.join(words).capitalize()}.")
-    room = room_after(part, index, part.settings.tempo)
+    room = room_after(part, index, part.settings.tempo, least_ms)
     if room is not None:
         ms, fits = room
         more = f"room for one more, {ms / 2:.0f} ms each" if fits else "no room for another"
@@ -146,100 +147,3 @@ def compared(part: Part, over: Over) -> str:
         f"In every four counts it hangs over by {value_text(score)}: about as much as {nearest_known(score)} "
         "(shiko 2, son 4, rumba and gahu 5, soukous and bossa 6)."
     )
-
-
-class LedgerRow(Struct, frozen=True):
-    """A pass of a combo in words: the part, which time and how it ends where that differs, the count it begins on,
-    its counts, the foot it begins on, the foot free after it, and the way faced then."""
-
-    part: str
-    begins: str
-    counts: str
-    foot: str
-    free: str
-    faces: str
-
-
-LEDGER = ("Part", "Begins on", "Counts", "Foot", "Then free", "Faces")
-
-
-def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
-    """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body."""
-    rows: list[LedgerRow] = []
-    if not whole.passes:
-        return rows
-    frees = [*(p.free for p in whole.passes[1:]), whole.free]
-    for one, free, (_, way) in zip(whole.passes, frees, facings(whole), strict=True):
-        item = piece.combo[one.item]
-        ends = item.ends_of(one.time)
-        time = f", {one.time + 1} of {item.times}" if item.times > 1 else ""
-        ending = f", ends {ends}" if ends else ""
-        meter = one.part.settings.meter
-        counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")
-        begins = whole.counting.number(one.offset + one.part.first_count)
-        foot = one.needed if one.danceable else f"{one.needed}: not free"
-        rows.append(LedgerRow(f"{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
-    return rows
-
-
-def _times(many: int) -> str:
-    return {1: "once", 2: "twice"}.get(many, f"{many} times")
-
-
-def rounds_said(shown: Rounds) -> str:
-    """When a part comes round, in a sentence."""
-    begins = ", ".join(str(b + 1) for b in shown.begins[:12]) + (", …" if shown.times > 12 else "")
-    if shown.times == 1:
-        return f"{shown.counts} counts: each time begins on {shown.first + 1}."
-    return (
-        f"{shown.counts} counts against {shown.phrase}: it begins on {begins}, and comes round after "
-        f"{_times(shown.times)}, {shown.all} counts."
-    )
-
-
-def pace_said(part: Part, tempo: float) -> str:
-    """How thick a part is at a tempo, in sentences: the most, and the shortest gaps of both feet and of each."""
-    shown = pace(part)
-    if shown is None:
-        return ""
-    counting = part.settings.counting
-    most = max(shown.sounds)
-    count = counting.number(Fraction(shown.first + shown.sounds.index(most)))
-    said = [f"Most in count {count}: {most * tempo / 60:.1f} sounds a second."]
-    feet = (("shortest gap", ""), ("left foot", "left"), ("right foot", "right"))
-    gaps = [(name, shortest_gap(part, foot)) for name, foot in feet]
-    told = [
-        f"{name} {gap.ms(tempo):.0f} ms ({counting.name(part.sounds[gap.first].place)} to "
-        f"{counting.name(part.sounds[gap.second].place)})"
-        for name, gap in gaps
-        if gap is not None
-    ]
-    if told:
-        said.append(f"{'; '.join(told).capitalize()}.")
-    return " ".join(said)
-
-
-def _counts(many: Fraction) -> str:
-    return "1 count" if many == 1 else f"{many} counts"
-
-
-def used_said(part: Part) -> str:
-    """The counts that each phrase uses and leaves out, its family, and how the weight goes in slows and quicks."""
-    phrases = used(part)
-    lines = []
-    for number, one in enumerate(phrases):
-        if number and one == phrases[number - 1]:
-            continue
-        where = f"Phrase {number + 1}: " if len(phrases) > 1 else ""
-        counts = " ".join(map(str, one.sounded)) or "no count"
-        between = f"; between, after {' '.join(map(str, one.between))}" if one.between else ""
-        silent = f"; silent {' '.join(map(str, one.silent))}" if one.silent else ""
-        name = family(one)
-        lines.append(f"{where}sounds on {counts}{between}{silent}{f' ({name})' if name else ''}.")
-    lines = [f"{line[:1].upper()}{line[1:]}" for line in lines[:4]]
-    quick = slow_quick(part)
-    if quick is not None:
-        said = " ".join(quick.said[:16]) + (" …" if len(quick.said) > 16 else "")
-        lasts = f"{quick.quick} of a count" if quick.quick < 1 else _counts(quick.quick)
-        lines.append(f"The weight goes {said}, a quick lasting {lasts}.")
-    return "\n".join(lines)

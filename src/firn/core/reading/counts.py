@@ -6,6 +6,7 @@ from math import lcm
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change
+from firn.core.script.places import Use
 
 
 def empty_counts(part: Part) -> list[Fraction]:
@@ -125,6 +126,43 @@ def lines(part: Part) -> list[Finding]:
     }  # fmt: skip
     sound = next((i for i, s in enumerate(part.sounds) if s.place >= spans[odd][0] and not s.layer), None)
     return [Finding("odd_line", "look", part.name, spans[odd][0], sound, values)]
+
+
+def shifted(part: Part) -> list[Finding]:
+    """The first line that dances the same words as a line before it, but at another place within its counts.
+
+    From there on all is off by half a count, or by whatever it is: something between was dropped or added.
+    """
+    rows: dict[int, list[Use]] = {}
+    for use in part.uses:
+        if not use.layer and not use.again:
+            rows.setdefault(use.line, []).append(use)
+    seen: dict[tuple[str, ...], tuple[int, Fraction]] = {}
+    for number, line in enumerate(sorted(rows), start=1):
+        uses = rows[line]
+        key = tuple(u.card.name for u in uses if u.card.name != "hold")
+        place = next((p for u in uses if u.card.name != "hold" for p in u.places), None)
+        if place is None or sum(u.card.sounds for u in uses) < LEAST_ALIKE:
+            continue
+        if key not in seen:
+            seen[key] = number, place
+            continue
+        before, at = seen[key]
+        by = (place - at) % 1
+        if by:
+            counting = part.settings.counting
+            late = by <= Fraction(1, 2)
+            values = {
+                "line": str(number), "before": str(before), "first": counting.name(place),
+                "share": str(min(by, 1 - by)), "way": "late" if late else "early",
+            }  # fmt: skip
+            sound = next((i for i, s in enumerate(part.sounds) if s.place >= place and not s.layer), None)
+            return [Finding("shifted_line", "look", part.name, place, sound, values)]
+    return []
+
+
+LEAST_ALIKE = 3
+"""Sounds from which two lines of the same words are the same figure."""
 
 
 def _line_spans(part: Part) -> list[tuple[Fraction, Fraction]]:

@@ -8,7 +8,7 @@ from firn.core.reading import both_ways, counts, density, feet, layers, style, s
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
-from firn.core.reading.walls import combo_turns, part_turns
+from firn.core.reading.walls import combo_turns, part_turns, travel
 
 _ORDER = {"bad": 0, "look": 1, "ok": 2}
 
@@ -25,10 +25,12 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *counts.length(part),
         *counts.claim(part),
         *counts.lines(part),
+        *counts.shifted(part),
         *layers.findings(part),
         *feet.stances(part),
         *feet.ending(part),
         *part_turns(part),
+        *travel(part),
         *syncopation.findings(part),
         *both_ways.findings(part),
         *density.findings(part),

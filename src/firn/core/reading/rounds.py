@@ -39,6 +39,39 @@ def rounds(part: Part, against: int = 0) -> Rounds | None:
     return Rounds(part.counts, phrase, int(part.first_count) % phrase)
 
 
+class Groups(Struct, frozen=True):
+    """Groups that enter in turn with a part of so many counts.
+
+    In canon each enters a phrase after the one before and goes on over and over; in relay each dances once, the
+    others waiting. `enters`: the count, from 0, on which each enters.
+    """
+
+    many: int
+    counts: int
+    phrase: int
+    relay: bool
+
+    @property
+    def enters(self) -> tuple[int, ...]:
+        step = self.counts if self.relay else self.phrase
+        return tuple(step * n for n in range(self.many))
+
+    @property
+    def together(self) -> int | None:
+        """The count, from 0, from which all dance; None in relay."""
+        return None if self.relay else self.enters[-1]
+
+    @property
+    def lined_up(self) -> bool:
+        """Whether all begin on the same count of the phrase, each time that they begin."""
+        return self.counts % self.phrase == 0 or (not self.relay and self.phrase % self.counts == 0)
+
+
+def groups(part: Part, many: int, *, relay: bool = False) -> Groups | None:
+    """Groups of a part; None for one without counts."""
+    return Groups(many, part.counts, part.settings.counting.phrase, relay) if part.counts > 0 else None
+
+
 class Pace(Struct, frozen=True):
     """How thick a part is, count by count: the first whole count, and how many moments sound in each."""
 

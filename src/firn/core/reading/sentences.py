@@ -18,6 +18,11 @@ _SENTENCES = {
     "odd_line": (
         "Line {line}, from {first} to {last}, has {counts_said}, the others {usual}: from there on all is {by} {way}."
     ),
+    "shifted_line": (
+        "Line {line} dances line {before} again, but from {first}: {share} of a count {way} within its counts. "
+        "Something was dropped or added before it."
+    ),
+    "travel": "Travels {told}: ends {net}.",
     "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
     "in_pairs": (
         "Six counts over two bars, heard as three pairs (1-2, 3-4, 5-6): sounded of 1, 3, 5: {starts}; it hangs over "

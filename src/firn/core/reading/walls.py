@@ -1,5 +1,7 @@
 """The wall ledger: how the turns of a part and of a combo add up, and which way the dancer faces."""
 
+import re
+from collections import Counter
 from collections.abc import Iterator
 from fractions import Fraction
 
@@ -39,6 +41,34 @@ def part_turns(part: Part) -> list[Finding]:
     values = {"turn": turn_text(turned) or "0", "facing": facing(turned), "times": str((turned % 1).denominator)}
     code = "turns_front" if (turned % 1) == 0 else "turns"
     return [Finding(code, "ok", part.name, values=values)]
+
+
+_WAYS = {
+    "forward": (0, 1), "forwards": (0, 1), "back": (0, -1), "backward": (0, -1), "backwards": (0, -1),
+    "left": (-1, 0), "right": (1, 0),
+}  # fmt: skip
+_MANY = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}
+_TRAVEL = re.compile(
+    rf"(?:\b({'|'.join(_MANY)})\s+)?(?:steps?\s+)?\b(forwards?|back(?:wards?)?|left|right)\b", re.IGNORECASE
+)
+
+
+def travel(part: Part) -> list[Finding]:
+    """Where a part travels to by what its moves say: forward, back, left, right, each once or as often as is said."""
+    steps: Counter[str] = Counter()
+    for cue in part.layers.cues:
+        if cue.layer == "moves":
+            for many, way in _TRAVEL.findall(cue.text):
+                steps[way.casefold().removesuffix("s").replace("backward", "back")] += _MANY.get(many.casefold(), 1)
+    if not steps:
+        return []
+    across = sum(_WAYS[way][0] * many for way, many in steps.items())
+    along = sum(_WAYS[way][1] * many for way, many in steps.items())
+    net = [f"{abs(along)} {'forward' if along > 0 else 'back'}"] if along else []
+    net += [f"{abs(across)} {'right' if across > 0 else 'left'}"] if across else []
+    told = ", ".join(f"{way} {many}" for way, many in steps.items())
+    where = f"{' and '.join(net)} of where it began" if net else "where it began"
+    return [Finding("travel", "ok", part.name, values={"told": told, "net": where})]
 
 
 def combo_turns(piece: Piece, unfolded: Unfolded) -> list[Finding]:

@@ -5,7 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Pace, pace
-from firn.session.reading import pace_said
+from firn.session.rhythm import pace_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
 

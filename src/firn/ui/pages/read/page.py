@@ -8,10 +8,12 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.session.desk import Note
-from firn.session.reading import LEDGER, grouped, ledger, sound_said
+from firn.session.ledger import LEDGER, ledger
+from firn.session.reading import grouped, sound_said
 from firn.session.stretch import described
 from firn.ui.desk import Desk
 from firn.ui.pages.read.face import Face
+from firn.ui.pages.read.groups import GroupsFace
 from firn.ui.pages.read.measures import MeasuresFace
 from firn.ui.pages.read.pace import PaceFace
 from firn.ui.pages.read.rhythm import RhythmFace
@@ -51,8 +53,8 @@ class ReadPage(QWidget):
         self.hear_button = QPushButton("Hear what hangs over  Q")
         self.turn_button = QPushButton("In turn with it straight  Shift+Q")
         self.measures, self.rhythm = MeasuresFace(theme), RhythmFace(theme)
-        self.rounds, self.pace = RoundsFace(theme), PaceFace(theme)
-        self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.pace)
+        self.rounds, self.groups, self.pace = RoundsFace(theme), GroupsFace(theme), PaceFace(theme)
+        self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.groups, self.pace)
         self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
         self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
         self.stack = QStackedWidget()
@@ -182,7 +184,7 @@ class ReadPage(QWidget):
         elif index is None or index >= len(part.sounds):
             self.sound.setText(STAND)
         else:
-            self.sound.setText("\n\n".join(sound_said(part, stretch, index)))
+            self.sound.setText("\n\n".join(sound_said(part, stretch, index, self._desk.asked.style.any_ms)))
 
     # Keys
 

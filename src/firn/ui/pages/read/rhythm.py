@@ -6,7 +6,7 @@ from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QWidget
 
 from firn.session.alike import Elsewhere
-from firn.session.reading import used_said
+from firn.session.rhythm import used_said
 from firn.ui.pages.read.face import Face
 from firn.ui.theme.theme import Theme
 

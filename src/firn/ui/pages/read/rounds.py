@@ -5,7 +5,7 @@ from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Rounds, rounds
-from firn.session.reading import rounds_said
+from firn.session.rhythm import rounds_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
 

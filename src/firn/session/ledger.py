@@ -1,0 +1,41 @@
+"""The ledger of a combo: every pass, where it begins and how it leaves the feet and the body."""
+
+from msgspec import Struct
+
+from firn.core.piece.piece import Piece
+from firn.core.piece.unfold import Unfolded
+from firn.core.reading.walls import facings
+
+
+class LedgerRow(Struct, frozen=True):
+    """A pass of a combo in words: the part, which time and how it ends where that differs, the count it begins on,
+    its counts, the foot it begins on, the foot free after it, and the way faced then."""
+
+    part: str
+    begins: str
+    counts: str
+    foot: str
+    free: str
+    faces: str
+
+
+LEDGER = ("Part", "Begins on", "Counts", "Foot", "Then free", "Faces")
+
+
+def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
+    """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body."""
+    rows: list[LedgerRow] = []
+    if not whole.passes:
+        return rows
+    frees = [*(p.free for p in whole.passes[1:]), whole.free]
+    for one, free, (_, way) in zip(whole.passes, frees, facings(whole), strict=True):
+        item = piece.combo[one.item]
+        ends = item.ends_of(one.time)
+        time = f", {one.time + 1} of {item.times}" if item.times > 1 else ""
+        ending = f", ends {ends}" if ends else ""
+        meter = one.part.settings.meter
+        counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")
+        begins = whole.counting.number(one.offset + one.part.first_count)
+        foot = one.needed if one.danceable else f"{one.needed}: not free"
+        rows.append(LedgerRow(f"{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
+    return rows

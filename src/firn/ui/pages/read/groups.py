@@ -1,0 +1,84 @@
+"""Groups that enter in turn: a thread for each, from the count on which it enters."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QWidget
+
+from firn.core.reading.rounds import Groups, groups
+from firn.session.rhythm import groups_said
+from firn.ui.pages.read.face import PaintedFace
+from firn.ui.theme.theme import Theme
+
+WAYS = ((2, False), (3, False), (4, False), (2, True), (3, True), (4, True))
+"""How many groups, and whether in relay."""
+
+LEFT, TOP = 24.0, 26.0
+
+
+class GroupsFace(PaintedFace):
+    """Threads that begin one after the other; a time through ends where the thread has a gap."""
+
+    title = "Groups"
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        self._way = 2
+        super().__init__(theme, parent)
+        self.box.addStretch(1)
+        self.box.addWidget(self.says)
+
+    @property
+    def shown(self) -> Groups | None:
+        """What is drawn."""
+        many, relay = WAYS[self._way]
+        return groups(self.part, many, relay=relay) if self.part is not None else None
+
+    def next_way(self) -> None:
+        """Another number of groups, in canon or in relay."""
+        self._way = (self._way + 1) % len(WAYS)
+        self.renew()
+
+    def renew(self) -> None:
+        many, relay = WAYS[self._way]
+        self._by("Entering in turn:", f"{many} in {'relay' if relay else 'canon'}")
+        shown = self.shown
+        self._tell(groups_said(shown) if shown is not None else "")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        shown = self.shown
+        if shown is None:
+            return
+        top = self.by_button.geometry().bottom() + 8.0
+        field = QRectF(LEFT, top, self.width() - LEFT - 8, self.says.geometry().top() - top - 6)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._paint(painter, shown, field)
+        painter.end()
+
+    def _paint(self, painter: QPainter, shown: Groups, field: QRectF) -> None:
+        theme = self._theme
+        # In canon a phrase more than it takes until all dance.
+        whole = shown.enters[-1] + (shown.counts if shown.relay else max(shown.counts, 2 * shown.phrase))
+        wide = field.width() / whole
+        high = min(theme.px(44), (field.height() - TOP) / shown.many)
+        painter.setFont(theme.font(14))
+        for count in range(0, whole, shown.phrase):
+            x = field.left() + count * wide
+            together = count == shown.together
+            painter.setPen(theme.colour("chosen" if together else "quiet"))
+            said = f"{count + 1} all" if together else str(count + 1)
+            painter.drawText(QRectF(x, field.top(), 90, TOP - 4), int(Qt.AlignmentFlag.AlignLeft), said)
+            painter.setPen(QPen(theme.colour("chosen" if together else "hairline"), 2 if together else 1))
+            painter.drawLine(QPointF(x, field.top() + TOP), QPointF(x, field.top() + TOP + shown.many * high))
+        for number, enters in enumerate(shown.enters):
+            y = field.top() + TOP + (number + 0.5) * high
+            painter.setPen(theme.colour("ink"))
+            middle = int(Qt.AlignmentFlag.AlignVCenter)
+            painter.drawText(QRectF(0, y - 11, LEFT - 4, 22), middle, str(number + 1))
+            painter.setPen(QPen(theme.colour("ink"), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            begin = enters
+            while begin < whole and (not shown.relay or begin == enters):
+                end = min(begin + shown.counts, whole)
+                x0, x1 = field.left() + begin * wide, field.left() + end * wide
+                painter.drawLine(QPointF(x0 + 3, y), QPointF(max(x0 + 4, x1 - 5), y))
+                begin += shown.counts
