@@ -216,10 +216,10 @@ class OtherEndTest(unittest.TestCase):
     # With an odd number of changes of weight a step changes sides, with an even one it stays; one is replaced or
     # added (common practice, no source).
     @cases(
-        ("stays", "1 step  2 step  3 step  4 step", "step on 4 becomes touch: then it changes sides", "touch"),
-        ("changes", "1 step  2 step  3 step  4 touch", "touch on 4 becomes step: then it stays on its side", "step"),
-        ("a stamp", "1 step  2 step  3 step  4 stamp", "stamp on 4 becomes stomp: then it changes sides", "stomp"),
-        ("a figure", "1 step x3", "step once more: then it repeats the other way", "x4"),
+        ("stays", "1 step  2 step  3 step  4 step", "a touch on 4: it changes sides", "touch"),
+        ("changes", "1 step  2 step  3 step  4 touch", "a step on 4: it stays on its side", "step"),
+        ("a stamp", "1 step  2 step  3 step  4 stamp", "a stomp on 4: it changes sides", "stomp"),
+        ("a figure", "1 step x3", "step once more: it goes the other way", "x4"),
     )
     def test_the_smallest_change(self, _: str, body: str, said: str, text: str) -> None:
         one = part(body)

@@ -98,7 +98,7 @@ class WhoseLimitsTest(unittest.TestCase):
         self.assertEqual(slow["limits"], "Counts a minute: clean so far at right 112, left 104 (the log).")
         fast = self.said("1 step  2 step", clean, tempo="120")
         self.assertEqual(
-            fast["own_limit"], "At 120 it has not been clean yet: right 112, left 104 is the fastest in the log."
+            fast["own_limit"], "At 120 it has not been clean yet: the fastest in the log is right 112, left 104."
         )
 
     def test_then_the_cards(self) -> None:

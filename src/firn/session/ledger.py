@@ -19,7 +19,7 @@ class LedgerRow(Struct, frozen=True):
     faces: str
 
 
-LEDGER = ("Part", "Begins on", "Counts", "Foot", "Then free", "Faces")
+LEDGER = ("Part", "From", "Counts", "Foot", "Free after", "Faces")
 
 
 def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:

@@ -19,7 +19,7 @@ from firn.ui.widgets.strip.paint import paint_mark
 _NOTE = Qt.ItemDataRole.UserRole
 _FIRST_KEY = Qt.ItemDataRole.UserRole + 1
 MOST_KEYS = 9
-MARK_WIDTH = 28
+MARK_WIDTH, KEY_WIDTH = 28, 52
 
 
 class _Delegate(QStyledItemDelegate):
@@ -84,7 +84,11 @@ class _Delegate(QStyledItemDelegate):
             line = QRectF(area.left() + MARK_WIDTH, y + number * step, area.width() - MARK_WIDTH - 8, step)
             painter.setFont(theme.font(15, QFont.Weight.DemiBold))
             painter.setPen(theme.colour("chosen"))
-            painter.drawText(line, int(Qt.AlignmentFlag.AlignVCenter), label)
+            # The key stands at the right edge.
+            room = line.width() - (KEY_WIDTH if first + number <= MOST_KEYS else 0)
+            painter.drawText(
+                line, int(Qt.AlignmentFlag.AlignVCenter), bold.elidedText(label, Qt.TextElideMode.ElideRight, room)
+            )
             if first + number <= MOST_KEYS:
                 painter.setFont(theme.font(13))
                 painter.setPen(theme.colour("quiet"))

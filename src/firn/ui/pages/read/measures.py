@@ -4,7 +4,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.profile import OVERS, Over
-from firn.session.reading import compared, rows
+from firn.session.reading import rows
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
@@ -13,10 +13,10 @@ MOST_PHRASES = 8
 
 
 class MeasuresFace(Face):
-    """A table of measures, over what is heard, every sound or the weight. `beside`: the part by known patterns."""
+    """A table of measures, over what is heard, every sound or the weight. `measured`: over which has changed."""
 
     title = "Measures"
-    beside = Signal(str)
+    measured = Signal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(theme, parent)
@@ -43,7 +43,7 @@ class MeasuresFace(Face):
         at = self.table.currentRow()
         heads = ["Measure", "Part", *(f"phrase {n + 1}" for n in range(phrases))]
         self.table.show_rows(heads, [(r.name, r.value, *r.phrases[:phrases]) for r in found], [r.says for r in found])
-        self.beside.emit(compared(part, self.over) if part is not None and found else "")
+        self.measured.emit()
         self._say(at)
 
     def _say(self, row: int) -> None:

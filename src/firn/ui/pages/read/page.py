@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, 
 
 from firn.session.desk import Note
 from firn.session.ledger import LEDGER, ledger
-from firn.session.reading import grouped, sound_said
+from firn.session.reading import compared, grouped, sound_said
 from firn.session.stretch import described
 from firn.ui.desk import Desk
 from firn.ui.pages.read.face import Face
@@ -57,6 +57,7 @@ class ReadPage(QWidget):
         self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.groups, self.pace)
         self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
         self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
+        self.key = QLabel("G")
         self.stack = QStackedWidget()
         for face in self.faces:
             self.stack.addWidget(face)
@@ -67,7 +68,7 @@ class ReadPage(QWidget):
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self.mended)
         self.notes.looked.connect(self._preview)
-        self.measures.beside.connect(self.beside.setText)
+        self.measures.measured.connect(self._show_beside)
         self.ledger.currentCellChanged.connect(lambda row, *_: self._stand_on_pass(row))
         self.tabs.picked.connect(self.show_face)
         self.hear_button.clicked.connect(lambda: self.hear.emit(False))
@@ -93,7 +94,11 @@ class ReadPage(QWidget):
         middle.addWidget(self.turn_button)
         right = QVBoxLayout()
         right.setSpacing(2)
-        right.addWidget(self.tabs)
+        names = QHBoxLayout()
+        names.addWidget(self.tabs)
+        names.addWidget(self.key)
+        names.addStretch(1)
+        right.addLayout(names)
         right.addWidget(self.stack, 1)
         below = QHBoxLayout()
         below.setContentsMargins(24, 10, 24, 8)
@@ -111,6 +116,7 @@ class ReadPage(QWidget):
     def _restyle(self) -> None:
         for label in (self.sound, self.beside):
             label.setFont(self._theme.font(15))
+        self.key.setFont(self._theme.font(13))
         self.show_desk()
 
     # Showing
@@ -139,11 +145,12 @@ class ReadPage(QWidget):
         combo = self._desk.combo
         if combo is not None:
             self.tabs.show_names(["Ledger"], 0)
+            self.key.hide()
             self.stack.setCurrentWidget(self.ledger)
             self.ledger.show_rows(LEDGER, [astuple(row) for row in ledger(*combo)])
-            self.beside.setText("")
             return
         self.tabs.show_names([face.title for face in self.faces], self._face)
+        self.key.show()
         self.stack.setCurrentIndex(self._face)
         self.face.show_part(self._desk.part, self._desk.transport.tempo)
 
@@ -162,7 +169,13 @@ class ReadPage(QWidget):
         self.hear_button.setVisible(hangs)
         self.turn_button.setVisible(hangs)
         self._show_face()
+        self._show_beside()
         self._show_sound()
+
+    def _show_beside(self) -> None:
+        """The part beside well-known patterns."""
+        part = self._desk.part
+        self.beside.setText(compared(part, self.measures.over) if part is not None and part.sounds else "")
 
     def _turned(self) -> None:
         self.strip.stand_on(None)
