@@ -96,6 +96,7 @@ class WhoseLimitsTest(unittest.TestCase):
         clean = Asked(clean=(("right", 112.0), ("left", 104.0)))
         slow = self.said("1 step  2 R step", clean, tempo="100")
         self.assertEqual(slow["limits"], "Counts a minute: clean so far at right 112, left 104 (the log).")
+        self.assertNotIn("own_limit", slow)
         fast = self.said("1 step  2 step", clean, tempo="120")
         self.assertEqual(
             fast["own_limit"], "At 120 it has not been clean yet: the fastest in the log is right 112, left 104."

@@ -1,0 +1,109 @@
+"""Every finding once where its fault is planted, and once where it is not."""
+
+import unittest
+
+from firn.core.piece.build import piece_from
+from firn.core.reading.read import check
+from firn.core.reading.sentences import _SENTENCES, sentence
+from firn.core.reading.style import Asked, Style
+from tests.support import cases
+
+EIGHT = "  ".join(f"{n + 1} step" for n in range(8))
+SEVEN = "  ".join(f"{n + 1} step" for n in range(7))
+HANGS = "1 step  & step  2 hold  3 step  4 step"
+QUICK = "1 step  2 step  3 step  4 step"
+
+
+def combo(text: str, *parts: str) -> str:
+    """A piece of parts A, B … and a combo."""
+    lines = [f"part {name}\n{body}" for name, body in zip("ABC", parts, strict=False)]
+    return "\n".join([*lines, "combo", text])
+
+
+# Code, a text with the fault, one without; then what is asked, and the tempo, where these matter.
+PLANTED = (
+    ("carries", "1 R step  2 R step", "1 R step  2 L step"),
+    ("already_down", "1 stamp  & heel  2 step", "1 step  & heel  2 step"),
+    ("not_ready", "1 step  2 toe", "1 dig  2 toe"),
+    ("in_the_air", "1 step  2 pickup", "1 step  2 pickup  3 land"),
+    ("not_carrying", "1 step  2 L hop", "1 R step  2 R hop"),
+    ("not_picked_up", "1 land", "1 step  2 pickup  3 land"),
+    ("already_carries", "1 step  2 R shift", "1 step  2 L touch  3 L shift"),
+    ("foot_up", "1 stomp  2 shift", "1 touch  2 shift"),
+    ("empty_count", "1 step  3 step", "1 step  2 hold  3 step"),
+    ("claim", "1 step  2 step\nlength: 4 counts", "1 step  2 step\nlength: 2 counts"),
+    ("odd_line", "\n".join([EIGHT, EIGHT, SEVEN, f"8 step  {SEVEN}"]), "\n".join([EIGHT] * 4)),
+    ("shifted_line", f"{QUICK}\n& step  & step  & step  & step", f"{QUICK}\n5 step  6 step  7 step  8 step"),
+    ("both_ways", "meter: 6/8\n1 step  & step  a step  2 step", QUICK),
+    ("in_pairs", "meter: 3/4\n1 step  2 step  3 step  4 step  5 step  6 step", "meter: 3/4\n1 step  2 step  3 step"),
+    ("not_meant", "1 step\nmeant: odd line", "1 step"),
+    ("syllables", "1 step  2 step\nscat: da", "1 step  2 step\nscat: da doo"),
+    ("cue_outside", "1 step\narms: 3 up", "1 step\narms: 1 up"),
+    ("hand_twice", "1 step\nright hand: 1 snap\nhands: 1 clap", "1 step\nright hand: 1 snap\nleft hand: 1 snap"),
+    ("hand_and_leg", "1 step  2 R kick\nright hand: 2 hand down", "1 step  2 R kick\nleft hand: 2 hand down"),
+    ("fills", EIGHT, SEVEN),
+    ("fills_part", QUICK, SEVEN),
+    ("off_phrase", SEVEN, EIGHT),
+    ("again_same", "1 step  2 step", "1 step"),
+    ("again_other", "1 step", "1 step  2 step"),
+    ("again_either", "1 jump", "1 step"),
+    ("again_neither", "1 step  2 R toe", "1 step  2 step"),
+    ("not_syncopated", QUICK, HANGS),
+    ("syncopated", HANGS, QUICK),
+    ("thick", QUICK, "1 step"),
+    ("thick_no_foot", "1 clap  2 clap", QUICK),
+    ("same_foot_limit", "1 R step  & R hop  2 L step", QUICK, None, "200"),
+    ("air_limit", "1 step  2 pickup  4 land", "1 step  2 pickup  & land", None, "120"),
+    ("limits", QUICK, "1 hold"),
+    ("too_slow", "1 wing", QUICK, None, "60"),
+    ("too_fast", "1 redoble", QUICK, None, "240"),
+    ("turns", "1 step 1/4 right", "1 step"),
+    ("turns_front", "1 step 1/4 right  2 step 1/4 left", "1 step 1/4 right"),
+    ("travel", "1 step\nmoves: 1 forward", "1 step\nmoves: 1 look"),
+    ("stance", "1 mambo break  &5 buck walk", "&1 buck walk  &2 buck walk"),
+    ("leaves_floor", "1 step  2 hop", "1 step  2 heel", Asked(Style(airborne=False))),
+    ("accent_elsewhere", "1 step!", "2 step!", Asked(Style(accents="even counts"))),
+    ("closing_soft", "1 step", "1 stamp", Asked(Style(accents="closing stamp"))),
+    ("not_equal", "1 step!", "1 step", Asked(Style(equal=True))),
+    ("pulse_held", "1 step  2 hold", "1 step", Asked(Style(pulse="down on the count"))),
+    ("pulse_other", "1 step\npulse: down on the &", "1 step\npulse: down on the count",
+     Asked(Style(pulse="down on the count"))),
+    ("too_even", QUICK, HANGS, Asked(Style(least_hanging=1))),
+    ("too_syncopated", HANGS, QUICK, Asked(Style(most_hanging=0))),
+    ("walls", combo("A, turn 1/4 right", EIGHT), combo("A, turn 1/4 right\nA, turn 1/4 left", EIGHT)),
+    ("walls_front", combo("A, turn 1/4 right\nA, turn 1/4 left", EIGHT), combo("A, turn 1/4 right", EIGHT)),
+    ("senses", combo("A, turn 1/4 right\nA, turn 1/4 left", EIGHT), combo("A x2, turn 1/2 right", EIGHT)),
+    ("join", combo("A, B right", "1 step  2 touch", "1 stamp"), combo("A, B", "1 step  2 touch", "1 stamp")),
+    ("join_stance", combo("A, B", "1 mambo break", "&1 buck walk"), combo("B, B", EIGHT, "&1 buck walk")),
+    ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
+    ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),
+    ("combo_off_phrase", combo("A", SEVEN), combo("A", EIGHT)),
+    ("combo_changes", combo("A, B", EIGHT, "meter: 3/4\n1 step  2 step  3 step"), combo("A, B", EIGHT, EIGHT)),
+)  # fmt: skip
+
+
+class PlantedTest(unittest.TestCase):
+    def codes(self, text: str, asked: Asked, tempo: str) -> set[str]:
+        read = piece_from(
+            f"phrase: 8 counts\ntempo: {tempo}\n{text if 'part ' in text else f'part A{chr(10)}{text}'}"
+        )
+        self.assertEqual([p.message for p in read.problems], [])
+        told = check(read, asked)
+        self.assertTrue(all(sentence(f) for f in told))
+        return {f.code for f in told}
+
+    @cases(*PLANTED)
+    def test_where_it_is_and_where_it_is_not(
+        self, code: str, faulty: str, sound: str, asked: Asked | None = None, tempo: str = "120"
+    ) -> None:
+        asked = asked or Asked()
+        self.assertIn(code, self.codes(faulty, asked, tempo))
+        self.assertNotIn(code, self.codes(sound, asked, tempo))
+
+    def test_none_is_left_out(self) -> None:
+        """What is clean in the log is another matter than the text: tests of the style have it."""
+        self.assertEqual({row[0] for row in PLANTED}, set(_SENTENCES) - {"own_limit"})
+
+
+if __name__ == "__main__":
+    unittest.main()
