@@ -60,6 +60,7 @@ PLANTED = (
     ("turns", "1 step 1/4 right", "1 step"),
     ("turns_front", "1 step 1/4 right  2 step 1/4 left", "1 step 1/4 right"),
     ("travel", "1 step\nmoves: 1 forward", "1 step\nmoves: 1 look"),
+    ("silent_shift", "1 step  2 shift  3 step", "1 step  2 step  3 step"),
     ("stance", "1 mambo break  &5 buck walk", "&1 buck walk  &2 buck walk"),
     ("leaves_floor", "1 step  2 hop", "1 step  2 heel", Asked(Style(airborne=False))),
     ("accent_elsewhere", "1 step!", "2 step!", Asked(Style(accents="even counts"))),

@@ -11,7 +11,7 @@ from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.style import StyleDialog
 from firn.ui.work.context import READ, STEPS
 from tests.support import cases, wait
-from tests.ui.window import ALT, CTRL, WindowCase
+from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 HANGS = "1 step  & step  2 hold  3 step  4 step"
 
@@ -295,6 +295,24 @@ class ReadTest(WindowCase):
         told = next(n.text for n in self.page.notes.notes if n.code == "own_limit")
         self.assertIn("At 120 it has not been clean yet", told)
         self.assertIn("right 100", told)
+
+    def test_the_place_of_a_finding_is_heard_and_then_mended(self) -> None:
+        self.turn("1 stamp & heel 2 step")
+        self.page.notes.setFocus()
+        self.page.notes.setCurrentRow(1)
+        heard = []
+        self.window.dancing.play_in_turn = lambda stretches: heard.append(
+            [[s.kind for s in x.sounds] for x in stretches]
+        )
+        self.key(Qt.Key.Key_E, SHIFT)
+        self.assertEqual(heard, [[["flat", "heel", "step"], ["step", "heel", "step"]]])
+        self.page.notes.setCurrentRow(-1)
+        self.page.strip.stand_on(2)
+        self.key(Qt.Key.Key_E, SHIFT)
+        self.assertEqual(heard[1], [["flat", "heel", "step"]])
+        self.page.strip.stand_on(None)
+        self.key(Qt.Key.Key_E, SHIFT)
+        self.assertIn("Stand on a sound", self.window.banner.text)
 
     def test_written_out_as_data_and_as_tables(self) -> None:
         self.turn("1 stamp & heel 2 step")

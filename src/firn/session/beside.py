@@ -23,20 +23,29 @@ def laid_beside(one: Part, other: Part, *, mirrored: bool = False) -> Compared:
     theirs = [other_side(s) if mirrored else s for s in other.sounds]
     differences = tuple(_differences(one, theirs))
     rows = tuple(_rows(one, other, theirs))
-    return Compared(rows, differences, _said(one, other, rows, differences, mirrored=mirrored))
-
-
-def _said(
-    one: Part, other: Part, rows: tuple[tuple[str, str, str], ...], differences: tuple[str, ...], *, mirrored: bool
-) -> str:
     if not differences:
-        return f"{other.name} is {one.name} on the other side, sound by sound." if mirrored else "They are the same."
-    table = {what: (a, b) for what, a, b in rows}
-    alike = table["Counts"][0] == table["Counts"][1] and table["Free at the end"][0] == table["Free at the end"][1]
-    stands = "One can stand for the other: as long, and the same foot free at the end."
-    differs = "One cannot stand for the other as it is: they differ in length, or in the foot free at the end."
-    many = "They differ on 1 place" if len(differences) == 1 else f"They differ on {len(differences)} places"
-    return f"{many}. {stands if alike else differs}"
+        same = f"{other.name} is {one.name} on the other side, sound by sound." if mirrored else "They are the same."
+        return Compared(rows, (), same)
+    if _reordered(one.sounds, theirs):
+        return Compared(rows, differences, "The same sounds at the same times, in another order.")
+    many = "1 place" if len(differences) == 1 else f"{len(differences)} places"
+    said = STANDS if _alike(rows) else DIFFERS
+    return Compared(rows, differences, f"They differ on {many}. {said}")
+
+
+STANDS = "One can stand for the other: as long, and the same foot free at the end."
+DIFFERS = "One cannot stand for the other as it is: they differ in length, or in the foot free at the end."
+
+
+def _alike(rows: Sequence[tuple[str, str, str]]) -> bool:
+    return all(mine == theirs for what, mine, theirs in rows if what in ("Counts", "Free at the end"))
+
+
+def _reordered(mine: Sequence[Sound], theirs: Sequence[Sound]) -> bool:
+    """Whether both strike the same at the same times, but in another order: neither number nor time tells that."""
+    one, other = ([(s.place, s.kind) for s in of if s.heard] for of in (mine, theirs))
+    same_times = [place for place, _ in one] == [place for place, _ in other]
+    return same_times and one != other and sorted(k for _, k in one) == sorted(k for _, k in other)
 
 
 def _rows(one: Part, other: Part, theirs: list[Sound]) -> Iterator[tuple[str, str, str]]:

@@ -216,6 +216,15 @@ def cut_stretch(stretch: Stretch, first: Fraction, end: Fraction) -> Stretch:
     return replace(stretch, sounds=tuple(kept), words=words, first=first, end=end, beside=beside)
 
 
+ROUND_ABOUT = 2
+
+
+def around(stretch: Stretch, count: Fraction) -> Stretch:
+    """A count with the two before and after it, as far as the stretch goes."""
+    first, end = max(stretch.first, count - ROUND_ABOUT), min(stretch.end, count + ROUND_ABOUT + 1)
+    return cut_stretch(stretch, first, max(end, first + 1))
+
+
 def _leads(stretch: Stretch, index: int, first: Fraction) -> bool:
     """Whether a sound before `first` belongs to a word that goes on inside."""
     use = stretch.sounds[index].use

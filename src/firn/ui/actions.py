@@ -96,6 +96,7 @@ ACTIONS = (
     ActionSpec("delay", "Delay it after the beat", ("Ctrl+Alt+Y",), "Read"),
     ActionSpec("hear_clashes", "Hear what hangs over", ("Q",), "Read", "outside text", True),
     ActionSpec("hear_straight", "Hear it in turn with it straight", ("Shift+Q",), "Read", "outside text"),
+    ActionSpec("hear_place", "Hear the place, and how it is mended", ("Shift+E",), "Read", "outside text"),
     ActionSpec("next_face", "Another face of the rhythm", ("G",), "Read", "outside text", True),
     ActionSpec("measured", "The face by something else", ("X",), "Read", "outside text"),
     ActionSpec("print_check", "Print the check…", ("Ctrl+Alt+O",), "Read", separated=True),

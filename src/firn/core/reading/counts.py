@@ -155,6 +155,7 @@ def shifted(part: Part) -> list[Finding]:
             values = {
                 "line": str(number), "before": str(before), "first": counting.name(place),
                 "share": str(min(by, 1 - by)), "way": "late" if late else "early",
+                "done": "added" if late else "dropped",
             }  # fmt: skip
             sound = next((i for i, s in enumerate(part.sounds) if s.place >= place and not s.layer), None)
             return [Finding("shifted_line", "look", part.name, place, sound, values)]

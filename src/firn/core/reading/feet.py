@@ -210,6 +210,18 @@ def _ends_up(part: Part, changes: tuple[Change, ...], wanted: str) -> bool:
     return not worse and made.footing.again == wanted
 
 
+def shifts(part: Part) -> list[Finding]:
+    """Where the weight goes over in silence: whoever only listens misses it."""
+    silent = [i for i, s in enumerate(part.sounds) if s.kind == "shift" and s.changes_weight]
+    if not silent:
+        return []
+    first = part.sounds[silent[0]]
+    values = {
+        "count": part.settings.counting.name(first.place), "foot": first.foot, "many": str(len(silent)),
+    }  # fmt: skip
+    return [Finding("silent_shift", "ok", part.name, first.place, silent[0], values)]
+
+
 def stances(part: Part) -> list[Finding]:
     """Where a word begins with the feet otherwise to each other than the word before it leaves them, as cards say."""
     own = [u for u in part.uses if not u.layer and u.card.name != "hold"]

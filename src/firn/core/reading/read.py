@@ -27,6 +27,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *counts.lines(part),
         *counts.shifted(part),
         *layers.findings(part),
+        *feet.shifts(part),
         *feet.stances(part),
         *feet.ending(part),
         *part_turns(part),

@@ -19,8 +19,8 @@ _SENTENCES = {
         "Line {line}, from {first} to {last}, has {counts_said}, the others {usual}: from there on all is {by} {way}."
     ),
     "shifted_line": (
-        "Line {line} dances line {before} again, but from {first}: {share} of a count {way} within its counts. "
-        "Something was dropped or added before it."
+        "Line {line} dances line {before} again, but from {first}: {share} of a count {way} within its counts, as if "
+        "that much had been {done} before it."
     ),
     "travel": "Travels {told}: ends {net}.",
     "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
@@ -80,6 +80,7 @@ _SENTENCES = {
     "turns_front": "Its turns come out even: ends facing the front.",
     "walls": "Ends facing the {facing}, not the front ({after}); all {times} times through face the front again.",
     "walls_front": "Ends facing the front ({after}).",
+    "silent_shift": "The weight goes over to the {foot} foot in silence on {count}{more_said}.",
     "stance": "{word} on {count} begins with the feet {begins}; {before} leaves them {ends}.",
     "hand_and_leg": "On {count} the {side} hand is down and the {side} leg swings: in floor work they are opposite.",
     "join_stance": "{part} begins with the feet {begins} ({word}); after {after} they are {ends} ({last}).",

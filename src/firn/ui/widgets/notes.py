@@ -166,6 +166,11 @@ class NotesView(QListWidget):
             self.pointed.emit(self._notes[row])
             self._look()
 
+    @property
+    def mend(self) -> int:
+        """Which mend of the note that is stood on the keys have come to, from 0."""
+        return self._mend
+
     def _look(self) -> None:
         note = self._stood_on
         mends = note.mends if note is not None and self.hasFocus() else ()

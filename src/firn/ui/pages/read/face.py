@@ -1,6 +1,7 @@
 """A face of the rhythm: one of the ways in which Read shows a part."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
@@ -69,12 +70,28 @@ class Face(QWidget):
 
 
 class PaintedFace(Face):
-    """A face that is a picture with words for those who don't see it."""
+    """A face that is a picture, with words below it."""
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(theme, parent)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(self.title)
+        self.box.addStretch(1)
+        self.box.addWidget(self.says)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if self.part is None:
+            return
+        top = self.lead.geometry().top() if self.by_button.isHidden() else self.by_button.geometry().bottom() + 8
+        field = QRectF(0, top, self.width(), self.says.geometry().top() - top - 6)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self.paint(painter, field)
+        painter.end()
+
+    def paint(self, painter: QPainter, field: QRectF) -> None:
+        """Draw the part that is on show."""
+        raise NotImplementedError
 
     def _tell(self, text: str) -> None:
         self.says.setText(text)

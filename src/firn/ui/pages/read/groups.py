@@ -1,7 +1,7 @@
 """Groups that enter in turn: a thread for each, from the count on which it enters."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Groups, groups
@@ -23,8 +23,6 @@ class GroupsFace(PaintedFace):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         self._way = 2
         super().__init__(theme, parent)
-        self.box.addStretch(1)
-        self.box.addWidget(self.says)
 
     @property
     def shown(self) -> Groups | None:
@@ -44,16 +42,10 @@ class GroupsFace(PaintedFace):
         self._tell(groups_said(shown) if shown is not None else "")
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
-        if shown is None:
-            return
-        top = self.by_button.geometry().bottom() + 8.0
-        field = QRectF(LEFT, top, self.width() - LEFT - 8, self.says.geometry().top() - top - 6)
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint(painter, shown, field)
-        painter.end()
+        if shown is not None:
+            self._paint(painter, shown, field.adjusted(LEFT, 0, -8, 0))
 
     def _paint(self, painter: QPainter, shown: Groups, field: QRectF) -> None:
         theme = self._theme

@@ -1,27 +1,19 @@
 """How thick a part is, count by count: sounds a count and sounds a second, and its tightest places."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from firn.core.reading.rounds import Pace, pace
 from firn.session.rhythm import pace_said
 from firn.ui.pages.read.face import PaintedFace
-from firn.ui.theme.theme import Theme
 
-LEFT, RIGHT, TOP, FOOT = 44.0, 52.0, 44.0, 26.0
+LEFT, RIGHT, TOP, FOOT = 44.0, 52.0, 36.0, 26.0
 
 
 class PaceFace(PaintedFace):
     """A curve of sounds a count, with the scale of sounds a second at the tempo on its other side."""
 
     title = "Pace"
-
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(theme, parent)
-        self.by_button.hide()
-        self.box.addStretch(1)
-        self.box.addWidget(self.says)
 
     @property
     def shown(self) -> Pace | None:
@@ -33,25 +25,25 @@ class PaceFace(PaintedFace):
         self._tell(pace_said(self.part, self._tempo) if self.part is not None else "")
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
-        if shown is None:
-            return
-        field = QRectF(LEFT, TOP, self.width() - LEFT - RIGHT, self.says.geometry().top() - TOP - FOOT - 6)
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._scales(painter, shown, field)
-        self._curve(painter, shown, field)
-        painter.end()
+        if shown is not None:
+            inside = field.adjusted(LEFT, TOP, -RIGHT, -FOOT)
+            self._scales(painter, shown, inside)
+            self._curve(painter, shown, inside)
 
     def _scales(self, painter: QPainter, shown: Pace, field: QRectF) -> None:
         theme, most = self._theme, max(shown.sounds)
         painter.setFont(theme.font(14))
         painter.setPen(theme.colour("quiet"))
-        painter.drawText(QRectF(0, 8, field.center().x(), 22), int(Qt.AlignmentFlag.AlignLeft), "sounds a count")
+        painter.drawText(
+            QRectF(0, field.top() - TOP, field.center().x(), 22), int(Qt.AlignmentFlag.AlignLeft), "sounds a count"
+        )
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         said = f"a second at {self._tempo:g}"
-        painter.drawText(QRectF(field.center().x(), 8, self.width() - field.center().x(), 22), right, said)
+        painter.drawText(
+            QRectF(field.center().x(), field.top() - TOP, self.width() - field.center().x(), 22), right, said
+        )
         for many in range(most + 1):
             y = field.bottom() - many * field.height() / most
             painter.setPen(QPen(theme.colour("hairline"), 1))

@@ -1,7 +1,7 @@
 """A part danced over and over against its phrase, drawn until it comes round."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFont, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFont, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Rounds, rounds
@@ -24,8 +24,6 @@ class RoundsFace(PaintedFace):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         self._against = AGAINST[0]
         super().__init__(theme, parent)
-        self.box.addStretch(1)
-        self.box.addWidget(self.says)
 
     @property
     def shown(self) -> Rounds | None:
@@ -48,16 +46,10 @@ class RoundsFace(PaintedFace):
         self._tell(rounds_said(shown) if shown is not None else "")
         self.update()
 
-    def paintEvent(self, event: QPaintEvent) -> None:
+    def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
-        if shown is None:
-            return
-        top = self.by_button.geometry().bottom() + 8.0
-        field = QRectF(SIDE, top, self.width() - 2 * SIDE, self.says.geometry().top() - top - 6)
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        self._paint(painter, shown, field)
-        painter.end()
+        if shown is not None:
+            self._paint(painter, shown, field.adjusted(SIDE, 0, -SIDE, 0))
 
     def _paint(self, painter: QPainter, shown: Rounds, field: QRectF) -> None:
         theme = self._theme
