@@ -42,6 +42,12 @@ class ReadTest(WindowCase):
         for _ in range(3):
             seen.append((self.page.measures.over, self.column(1)[-1]))
             self.key(Qt.Key.Key_X)
+        heads = [self.page.measures.table.horizontalHeaderItem(c).text() for c in range(4)]
+        self.assertEqual(heads, ["Measure", "in four", "shiko", "son"])
+        # Longuet-Higgins & Lee of shiko and son (Fitch & Rosenfeld 2007, Toussaint 2002).
+        self.assertEqual([self.page.measures.table.item(0, c).text() for c in (2, 3)], ["2", "4"])
+        self.key(Qt.Key.Key_X)
+        self.assertEqual(self.page.measures.way, "what is heard")
         self.assertEqual(seen, [("what is heard", "0.75"), ("every sound", "1"), ("the weight", "0.5")])
 
     def test_phrases_beside_each_other(self) -> None:

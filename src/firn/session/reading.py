@@ -6,7 +6,7 @@ from fractions import Fraction
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
-from firn.core.reading.measures import Value, longuet_higgins_lee, nearest_known, pattern
+from firn.core.reading.measures import KNOWN, Value, known_pattern, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
 from firn.core.reading.tempo import PLAIN, room_after
 from firn.core.script.layers import layer_of
@@ -124,12 +124,48 @@ def rows(part: Part, over: Over) -> list[Row]:
 
 
 def _row(one: Measured) -> Row:
+    phrases = tuple(value_text(v) for v in one.phrases)
+    return Row(one.measure.name, value_text(one.value), phrases, _says(one))
+
+
+def _says(one: Measured) -> str:
     measure = one.measure
     applies = f" It applies to {measure.applies}." if measure.applies else ""
-    return Row(
-        measure.name, value_text(one.value), tuple(value_text(v) for v in one.phrases),
-        f"{measure.says} ({measure.source}).{applies}",
-    )  # fmt: skip
+    return f"{measure.says} ({measure.source}).{applies}"
+
+
+BESIDE = "known patterns"
+"""The way in which measures stand beside those of well-known patterns."""
+
+
+SUMS = ("lhl", "keith", "off_beat_starts", "off_beatness", "metrical_complexity")
+"""Measures that add up over a part."""
+
+
+def _in_four(one: Measured, part: Part) -> str:
+    if one.value is None or one.measure.key not in SUMS:
+        return value_text(one.value)
+    return value_text(Fraction(one.value) * 4 / part.counts)
+
+
+SHOWN_BESIDE = ("shiko", "son", "rumba", "bossa", "gahu")
+
+
+def beside_known(part: Part) -> list[Row]:
+    """Every measure of what is heard of a part, and of well-known patterns of four counts in place of its phrases.
+
+    What adds up over a part is taken for four counts of it, as these last.
+    """
+    known = [known_pattern(text) for name, text in KNOWN if name in SHOWN_BESIDE]
+    return [
+        Row(m.measure.name, _in_four(m, part), tuple(value_text(m.measure.of(k)) for k in known), _says(m))
+        for m in profile(part)
+    ]
+
+
+def known_names() -> list[str]:
+    """The names of the well-known patterns, in the order of their columns."""
+    return [name for name, _ in KNOWN if name in SHOWN_BESIDE]
 
 
 def compared(part: Part, over: Over) -> str:

@@ -4,7 +4,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.profile import OVERS, Over
-from firn.session.reading import rows
+from firn.session.reading import BESIDE, beside_known, known_names, rows
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
@@ -13,14 +13,17 @@ MOST_PHRASES = 8
 
 
 class MeasuresFace(Face):
-    """A table of measures, over what is heard, every sound or the weight. `measured`: over which has changed."""
+    """A table of measures: over what is heard, every sound or the weight, or beside well-known patterns.
+
+    `measured`: over which has changed.
+    """
 
     title = "Measures"
     measured = Signal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(theme, parent)
-        self.over: Over = OVERS[0]
+        self.way: str = OVERS[0]
         self.table = PlainTable(theme, "Measures of the rhythm", right=True)
         self.table.currentCellChanged.connect(lambda row, *_: self._say(row))
         self.box.addWidget(self.table, 1)
@@ -32,17 +35,25 @@ class MeasuresFace(Face):
 
     def next_way(self) -> None:
         """Measure over the next kind of sounds."""
-        self.over = OVERS[(OVERS.index(self.over) + 1) % len(OVERS)]
+        ways = (*OVERS, BESIDE)
+        self.way = ways[(ways.index(self.way) + 1) % len(ways)]
         self.renew()
+
+    @property
+    def over(self) -> Over:
+        """The sounds that are measured."""
+        return OVERS[OVERS.index(self.way)] if self.way in OVERS else OVERS[0]
 
     def renew(self) -> None:
         part = self.part
-        self._by("Measured over", self.over)
-        found = rows(part, self.over) if part is not None else []
-        phrases = min(MOST_PHRASES, len(found[0].phrases)) if found else 0
+        beside = self.way == BESIDE
+        self._by("Measured beside" if beside else "Measured over", self.way)
+        found = [] if part is None else beside_known(part) if beside else rows(part, self.over)
+        many = min(MOST_PHRASES, len(found[0].phrases)) if found else 0
         at = self.table.currentRow()
-        heads = ["Measure", "Part", *(f"phrase {n + 1}" for n in range(phrases))]
-        self.table.show_rows(heads, [(r.name, r.value, *r.phrases[:phrases]) for r in found], [r.says for r in found])
+        others = known_names() if beside else [f"{'phrase ' if many < 5 else ''}{n + 1}" for n in range(many)]
+        lines = [(r.name, r.value, *r.phrases[:many]) for r in found]
+        self.table.show_rows(["Measure", "in four" if beside else "Part", *others], lines, [r.says for r in found])
         self.measured.emit()
         self._say(at)
 

@@ -12,6 +12,10 @@ _LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 
 
+MOST_STRETCHED = 7
+"""Columns up to which the first takes the room that is left."""
+
+
 class PlainTable(QTableWidget):
     """Rows whose first column takes the room that is left; figures (`right`) stand at their right edge."""
 
@@ -43,7 +47,9 @@ class PlainTable(QTableWidget):
         self.setHorizontalHeaderLabels(list(heads))
         self.horizontalHeaderItem(0).setTextAlignment(_LEFT)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-        self.horizontalHeader().setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+        wide = len(heads) > MOST_STRETCHED
+        first = QHeaderView.ResizeMode.ResizeToContents if wide else QHeaderView.ResizeMode.Stretch
+        self.horizontalHeader().setSectionResizeMode(0, first)
         for number, row in enumerate(rows):
             for column, text in enumerate(row):
                 item = QTableWidgetItem(text)
