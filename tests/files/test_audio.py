@@ -47,6 +47,24 @@ class ReadTest(FolderCase):
         self.assertEqual(len(found), 4, name)
         np.testing.assert_allclose(found, danced.times_s, atol=0.008)
 
+    def test_eight_bits_end_in_no_foot_of_their_own(self) -> None:
+        """Without dither the tail of a sound flickers between two values, and goes silent: nothing begins there."""
+        from scipy.signal import resample_poly
+
+        for seed in range(1, 9):
+            danced = dance(
+                part("1 step  2 stamp  3 heel  4 step"), 120, Faults(jitter_ms=0), np.random.default_rng(seed)
+            )
+            path = self.folder / "coarse.wav"
+            soundfile.write(path, resample_poly(danced.audio, 22_050, 48_000), 22_050, subtype="PCM_U8")
+            read, rate = read_take(path)
+            self.assertEqual(len(find_onsets(read, rate)), 4, seed)
+
+    def test_clicks_of_two_values_are_heard(self) -> None:
+        sound = np.zeros(48_000, np.float32)
+        sound[10_000::12_000] = 1.0
+        self.assertEqual(len(find_onsets(sound, 48_000)), 4)
+
     def test_a_stretch(self) -> None:
         path = self.folder / "a.wav"
         soundfile.write(path, np.arange(48_000) / 96_000, 48_000, subtype="FLOAT")

@@ -18,6 +18,9 @@ FloatArray = npt.NDArray[np.float64]
 SILENCE_DB = -66.0
 """Peaks below this re full scale are not sounds."""
 
+LEAST_STEPS = 2.5
+"""Peaks under so many of the recording's own least steps are not sounds: 8 bits end in a lone bit's flicker."""
+
 SURE = -0.5
 """Logit from which on a peak of the activation is a sound."""
 
@@ -104,13 +107,16 @@ def joined(parts: Iterable[Onsets]) -> Onsets:
 
 
 def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
-    if len(sound) < rate // 50 or np.abs(sound).max() < 10 ** (SILENCE_DB / 20):
+    loudest = float(np.abs(sound).max()) if len(sound) else 0.0
+    # Of a few values only, as clicks have, no step is the least.
+    least = max(10 ** (SILENCE_DB / 20), min(LEAST_STEPS * _least_step(sound), ATTACK * loudest))
+    if len(sound) < rate // 50 or loudest < least:
         return NONE
     envelope = _envelope(sound, rate)
     times: list[float] = []
     levels: list[float] = []
     for near in _peaks(activation(sound, rate)):
-        placed = _attack(envelope, rate, float(near))
+        placed = _attack(envelope, rate, float(near), least)
         if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
             times.append(placed[0])
             levels.append(placed[1])
@@ -138,8 +144,14 @@ def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
     return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
 
 
-def _attack(envelope: FloatArray, rate: int, near_s: float) -> tuple[float, float] | None:
-    """When the sound near a time begins, in seconds, and its level in dB; None for one under silence."""
+def _least_step(sound: npt.NDArray[np.float32]) -> float:
+    """The least step between two values of a recording, told from some of it; a 16th bit's is far under silence."""
+    values = np.unique(sound[:: max(1, len(sound) // 20_000)])
+    return float(np.diff(values).min()) if len(values) > 1 else 0.0
+
+
+def _attack(envelope: FloatArray, rate: int, near_s: float, least: float) -> tuple[float, float] | None:
+    """When the sound near a time begins, in seconds, and its level in dB; None where its peak is under `least`."""
     near = round(near_s * rate)
     first = max(0, near - round(QUIET_BACK_S * rate))
     piece = envelope[first : near + round(PEAK_AFTER_S * rate)]
@@ -148,7 +160,7 @@ def _attack(envelope: FloatArray, rate: int, near_s: float) -> tuple[float, floa
         return None
     peak_at = sought + int(np.argmax(piece[sought:]))
     peak = piece[peak_at]
-    if peak < 10 ** (SILENCE_DB / 20):
+    if peak < least:
         return None
     level = float(20 * np.log10(peak))
     threshold, far = ATTACK * peak, QUIET_FAR_S
