@@ -2,10 +2,22 @@
 
 import unittest
 
-from firn.core.piece.build import piece_from
-from firn.core.reading.read import check
+from hypothesis import given
+from hypothesis import strategies as st
+
+from firn.core.piece.build import part_from, piece_from
+from firn.core.reading.profile import OVERS
+from firn.core.reading.read import check, check_part
+from firn.core.reading.retimed import delayed, pushed, straightened
+from firn.core.reading.rounds import groups, rounds
 from firn.core.reading.sentences import _SENTENCES, sentence
-from firn.core.reading.style import Asked, Style
+from firn.core.reading.style import Asked, Style, shipped_styles, style_of
+from firn.core.script.settings import Settings
+from firn.errors import FirnError
+from firn.session.beside import laid_beside
+from firn.session.reading import compared, rows, sound_said
+from firn.session.rhythm import groups_said, pace_said, rounds_said, said_aloud, used_said
+from firn.session.stretch import part_stretch
 from tests.support import cases
 
 EIGHT = "  ".join(f"{n + 1} step" for n in range(8))
@@ -104,6 +116,41 @@ class PlantedTest(unittest.TestCase):
     def test_none_is_left_out(self) -> None:
         """What is clean in the log is another matter than the text: tests of the style have it."""
         self.assertEqual({row[0] for row in PLANTED}, set(_SENTENCES) - {"own_limit"})
+
+
+LINES = (
+    "1 step  2 step", "& step  3 flap", "8 stomp  1 hop", "1-64 hold", "4 hold", "5 paradiddle  6 pickup",
+    "# nothing",
+    "hands: 1 clap  & clap", "right hand: 2 hand down", "voiced hands: 1 drum", "arms: 3 up", "moves: 1 two back",
+    "pulse: down on the &", "scat: da doo", "length: 3 counts", "meant: off phrase, so", "meter: 5/8", "meter: 6/8",
+    "phrase: 3 counts", "danced: seated", "other side", "again x3", "step", "1", "7+1/7 step", "1 wobble",
+    "signals: 1 go",
+    "1 step 1/4 right  2 R step", "2 L shift", "x", "1 step x9", "note: tall", "(1 step 2 step) x2",
+)  # fmt: skip
+
+
+class NeverRaisesTest(unittest.TestCase):
+    @given(st.lists(st.sampled_from(LINES), max_size=5), st.sampled_from(list(shipped_styles())))
+    def test_any_text_is_read_checked_measured_and_told(self, lines: list[str], tradition: str) -> None:
+        body = "\n".join(lines)
+        one = part_from("A", body, Settings(tradition=tradition))
+        told = [sentence(f) for f in check_part(one, Asked(style_of(tradition), (("right", 80.0),)))]
+        self.assertTrue(all(told))
+        stretch = part_stretch(one)
+        for over in OVERS:
+            rows(one, over)
+        said = [used_said(one), pace_said(one, 100), *said_aloud(one), compared(one, OVERS[0])]
+        said += [line for i in range(len(one.sounds)) for line in sound_said(one, stretch, i)]
+        said += [rounds_said(shown) for against in (0, 3) if (shown := rounds(one, against)) is not None]
+        said += [groups_said(shown) for relay in (True, False) if (shown := groups(one, 3, relay=relay)) is not None]
+        said.append(laid_beside(one, one, mirrored=True).said)
+        self.assertTrue(all(isinstance(text, str) for text in said))
+        for make in (straightened, pushed, delayed):
+            try:
+                version = make(one)
+            except FirnError:
+                continue
+            self.assertEqual(part_from("A", version.text, one.settings).problems, ())
 
 
 if __name__ == "__main__":

@@ -74,11 +74,14 @@ def _means(line: str, name: str) -> bool:
     return layer is not None and layer.name == "meant" and fold(layer.text.split(",")[0]) == name
 
 
-def sound_said(part: Part, stretch: Stretch, index: int, least_ms: float = PLAIN.any_ms) -> list[str]:
+def sound_said(
+    part: Part, stretch: Stretch, index: int, tempo: float = 0.0, least_ms: float = PLAIN.any_ms
+) -> list[str]:
     """One sound in sentences: what it is, where the meter has it, and how the feet stand after it.
 
-    `least_ms`: how near two sounds may come.
+    `tempo` in counts a minute, 0 for the piece's; `least_ms`: how near two sounds may come.
     """
+    tempo = tempo or part.settings.tempo
     one = moment(part, index)
     counting = part.settings.counting
     said = [f"{described(stretch, index)}."]
@@ -91,11 +94,11 @@ def sound_said(part: Part, stretch: Stretch, index: int, least_ms: float = PLAIN
         if one.against:
             words.append("leaned on against the meter")
         said.append(f"{'; '.join(words).capitalize()}.")
-    room = room_after(part, index, part.settings.tempo, least_ms)
+    room = room_after(part, index, tempo, least_ms)
     if room is not None:
         ms, fits = room
         more = f"room for one more, {ms / 2:.0f} ms each" if fits else "no room for another"
-        said.append(f"To the next {ms:.0f} ms at {part.settings.tempo:g}: {more}.")
+        said.append(f"To the next {ms:.0f} ms at {tempo:g}: {more}.")
     if one.sound.foot:
         carries = WEIGHTS.get(one.carries, f"the {one.carries} foot carries")
         said.append(f"After it {carries}: left {one.feet[0]}, right {one.feet[1]}.")

@@ -174,4 +174,4 @@ def _line_spans(part: Part) -> list[tuple[Fraction, Fraction]]:
             first = min(use.places)
             firsts[use.line] = min(firsts.get(use.line, first), first)
     starts = [Fraction(-(-firsts[line] // 1)) for line in sorted(firsts)]
-    return list(zip(starts, [*starts[1:], part.last_count + 1], strict=True))
+    return list(zip(starts, [*starts[1:], part.last_count + 1][: len(starts)], strict=True))

@@ -44,7 +44,7 @@ def profile(part: Part, over: Over = "what is heard") -> list[Measured]:
     sounds = measured_sounds(part, over)
     try:
         whole = pattern([s.place for s in sounds], meter, part.counts)
-        phrases = int(part.last_count // phrase) + 1
+        phrases = max(1, int(part.last_count // phrase) + 1)
         inside: list[list[Fraction]] = [[] for _ in range(phrases)]
         for sound in sounds:
             number = min(phrases - 1, _phrase(sound.place, phrase))

@@ -7,10 +7,11 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from firn.core.piece.piece import Part
 from firn.session.desk import Note
 from firn.session.ledger import LEDGER, ledger
 from firn.session.reading import compared, grouped, sound_said
-from firn.session.stretch import described
+from firn.session.stretch import Stretch, described
 from firn.ui.desk import Desk
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.groups import GroupsFace
@@ -185,6 +186,7 @@ class ReadPage(QWidget):
     def _danced(self) -> None:
         self.strip.show_chosen(self._desk.transport.chosen)
         self._show_face()
+        self._show_sound()
 
     def _show_sound(self) -> None:
         part, stretch, index = self._desk.part, self.strip.stretch, self.strip.current
@@ -197,7 +199,11 @@ class ReadPage(QWidget):
         elif index is None or index >= len(part.sounds):
             self.sound.setText(STAND)
         else:
-            self.sound.setText("\n\n".join(sound_said(part, stretch, index, self._desk.asked.style.any_ms)))
+            self.sound.setText("\n\n".join(self._said_of(part, stretch, index)))
+
+    def _said_of(self, part: Part, stretch: Stretch, index: int) -> list[str]:
+        desk = self._desk
+        return sound_said(part, stretch, index, desk.transport.tempo, desk.asked.style.any_ms)
 
     # Keys
 
