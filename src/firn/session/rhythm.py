@@ -68,22 +68,24 @@ def said_aloud(part: Part) -> list[str]:
     own = [s for s in part.sounds if not s.layer]
     if not own:
         return []
-    line_of = {index: use.line for index, use in enumerate(part.uses)}
-    starts: list[tuple[Fraction, int]] = []
+    starts: list[Fraction] = []
+    last = -1
     for sound in own:
-        line = line_of[sound.use]
-        if not starts or line > starts[-1][1]:
-            starts.append((sound.place, line))
-    said = []
-    ends = [*(place for place, _ in starts[1:]), part.last_count + 1]
-    begin = min(starts[0][0], part.first_count)
-    for number, end in enumerate(ends):
-        begin = begin if not number else starts[number][0]
-        between = {s.place for s in own if begin <= s.place < end}
-        counts = {Fraction(c) for c in range(int(-(-begin // 1)), int(-(-end // 1)))}
-        places = sorted(p for p in counts | between if begin <= p < end)
-        said.append(" ".join(counting.letter(p) or counting.counted(p) for p in places))
-    return said
+        line = part.uses[sound.use].line
+        if line > last:
+            starts.append(sound.place)
+            last = line
+    starts[0] = min(starts[0], part.first_count)
+    end = part.last_count + 1
+    counts = {Fraction(c) for c in range(int(-(-starts[0] // 1)), int(end))}
+    said: list[list[str]] = [[] for _ in starts]
+    number = 0
+    for place in sorted(counts | {s.place for s in own}):
+        while number + 1 < len(starts) and place >= starts[number + 1]:
+            number += 1
+        if place < end:
+            said[number].append(counting.letter(place) or counting.counted(place))
+    return [" ".join(line) for line in said]
 
 
 MOST_LINES = 4

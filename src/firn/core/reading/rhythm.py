@@ -31,21 +31,24 @@ class Used(Struct, frozen=True):
 def used(part: Part) -> list[Used]:
     """The counts of each phrase of a part; a pick-up stands with the phrase that it leads into."""
     phrase = part.settings.counting.phrase
-    heard = [s.place for s in part.sounds if s.heard and not s.layer]
+    phrases = max(0, int(part.last_count // phrase) + 1) if part.sounds else 0
+    whole: list[set[int]] = [set() for _ in range(phrases)]
+    between: list[set[int]] = [set() for _ in range(phrases)]
+    ticks = part.place_ticks
+    for tick, sound in zip(ticks.at, part.sounds, strict=True):
+        count, inside = divmod(tick, ticks.in_a_count)
+        number = max(0, count // phrase)
+        if sound.heard and not sound.layer and number < phrases:
+            (between if inside else whole)[number].add(count)
     found = []
-    for number in range(max(0, int(part.last_count // phrase) + 1) if part.sounds else 0):
-        first = number * phrase
-        end = min(first + phrase, int(part.last_count) + 1)
-        begin = int(part.first_count) if not number else first
-        inside = {p for p in heard if begin <= p < end or (not number and p < begin)}
-        whole = {int(p) for p in inside if p.denominator == 1}
-        between = sorted({int(p // 1) for p in inside if p.denominator != 1})
-        counts = range(begin, end)
+    for number in range(phrases):
+        begin = int(part.first_count) if not number else number * phrase
+        counts = range(begin, min((number + 1) * phrase, int(part.last_count) + 1))
         found.append(
             Used(
-                tuple(c % phrase + 1 for c in counts if c in whole),
-                tuple(c % phrase + 1 for c in counts if c not in whole),
-                tuple(c % phrase + 1 for c in between),
+                tuple(c % phrase + 1 for c in counts if c in whole[number]),
+                tuple(c % phrase + 1 for c in counts if c not in whole[number]),
+                tuple(c % phrase + 1 for c in sorted(between[number])),
             )
         )
     return found
@@ -139,12 +142,13 @@ def likeness(one: Cycle, other: Cycle) -> Likeness | None:
     size = one.counts * one.ticks
     if one.at == other.at:
         return Likeness("same")
-    by_count = [(k * one.ticks, _moved(other.at, k * one.ticks, size)) for k in range(one.counts)]
     if len(one.at) == len(other.at):
-        anchor = min(one.at)
-        for shift in sorted({(anchor - t) % size for t in other.at}):
-            if _moved(other.at, shift, size) == one.at:
-                return Likeness("shifted", Fraction(shift, one.ticks))
+        shift = _rotation(one, other)
+        if shift is not None:
+            return Likeness("shifted", Fraction(shift, one.ticks))
+    if one.counts * len(other.at) > MOST_TRIED:
+        return None
+    by_count = [(k * one.ticks, _moved(other.at, k * one.ticks, size)) for k in range(one.counts)]
     for shift, moved in by_count:
         if one.at < moved:
             return Likeness("inside", Fraction(shift, one.ticks))
@@ -152,6 +156,25 @@ def likeness(one: Cycle, other: Cycle) -> Likeness | None:
             return Likeness("holds", Fraction(shift, one.ticks))
     share, shift = max((2 * len(one.at & moved) / (len(one.at) + len(moved)), -s) for s, moved in by_count)
     return Likeness("similar", Fraction(-shift, one.ticks)) if share >= SIMILAR else None
+
+
+MOST_TRIED = 40_000
+"""Counts times sounds up to which a rhythm is laid over another at every count."""
+
+
+def _rotation(one: Cycle, other: Cycle) -> int | None:
+    """By how many ticks the other is to be moved to be the one, the least; None where no turn of it is."""
+    size = one.counts * one.ticks
+    mine, theirs = sorted(one.at), sorted(other.at)
+    gaps, others = ([b - a for a, b in pairwise([*at, at[0] + size])] for at in (mine, theirs))
+    # Where the gaps of the one lie in those of the other, twice over: a search for text is the quickest.
+    twice, wanted = (f",{','.join(map(str, row))}," for row in ([*others, *others[:-1]], gaps))
+    shifts = []
+    at = twice.find(wanted)
+    while at >= 0:
+        shifts.append((mine[0] - theirs[twice.count(",", 0, at)]) % size)
+        at = twice.find(wanted, at + 1)
+    return min(shifts, default=None)
 
 
 def _moved(at: frozenset[int], by: int, size: int) -> frozenset[int]:
