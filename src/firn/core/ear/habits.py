@@ -3,12 +3,11 @@
 from collections import defaultdict
 from collections.abc import Sequence
 from statistics import fmean
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from msgspec import Struct
 
-if TYPE_CHECKING:
-    from firn.core.ear.verdict import Added, Judged
+from firn.core.ear.judged import Added, Judged
 
 What = Literal["missing", "added", "early", "late"]
 
@@ -34,7 +33,7 @@ class Fault(Struct, frozen=True):
         return 2 * self.times >= self.of
 
 
-def faults(judged: "Sequence[Judged]", added: "Sequence[Added]") -> list[Fault]:
+def faults(judged: Sequence[Judged], added: Sequence[Added]) -> list[Fault]:
     """All that went wrong, one fault for each sound and kind; those to mend first come first.
 
     Habits before slips; then what is not heard, what is added, what is off; then the most often, the farthest off.
@@ -62,7 +61,7 @@ def _rank(fault: Fault) -> tuple[bool, int, int, float, int]:
     return not fault.habit, kind, -fault.times, -fault.ms if kind == ORDER.index("late") else 0.0, fault.first
 
 
-def off_by_pass(judged: "Sequence[Judged]", added: "Sequence[Added]") -> list[int]:
+def off_by_pass(judged: Sequence[Judged], added: Sequence[Added]) -> list[int]:
     """How many sounds were not on in each pass, added ones included, missing optional ones not."""
     passes = max((j.target.time for j in judged), default=0) + 1
     counts = [0] * passes

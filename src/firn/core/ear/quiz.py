@@ -6,7 +6,8 @@ from typing import Literal
 import numpy as np
 from msgspec import Struct
 
-from firn.core.ear.verdict import Judged, Verdict
+from firn.core.ear.judged import Judged
+from firn.core.ear.verdict import Verdict
 from firn.core.piece.piece import Part
 
 

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import Literal
 
 import numpy as np
 from msgspec import Struct, field
@@ -11,6 +10,7 @@ from msgspec.structs import replace
 from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
 from firn.core.ear.habits import Fault, faults
+from firn.core.ear.judged import Added, Heard, Judged
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
@@ -18,29 +18,6 @@ from firn.errors import FirnError
 
 ON_MS = 25.0
 MOST_PASSES = 8
-
-Heard = Literal["on", "early", "late", "missing"]
-
-
-class Judged(Struct, frozen=True):
-    """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise.
-
-    `level_db` is its loudness re full scale, 0 if missing.
-    """
-
-    target: Target
-    heard: Heard
-    ms: float | None
-    heard_s: float | None
-    expected_s: float
-    level_db: float = 0.0
-
-
-class Added(Struct, frozen=True):
-    """A sound that the part does not have: when, and the target that it follows (-1: before all)."""
-
-    heard_s: float
-    after: int
 
 
 class Mend(Struct, frozen=True):

@@ -9,7 +9,8 @@ from msgspec import Struct
 
 from firn.core.ear.click import Kept
 from firn.core.ear.habits import off_by_pass
-from firn.core.ear.verdict import Judged, Verdict
+from firn.core.ear.judged import Judged
+from firn.core.ear.verdict import Verdict
 from firn.core.piece.piece import Part
 
 LOUD_DB = 6.0

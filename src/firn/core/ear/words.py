@@ -1,7 +1,8 @@
 """What the ear says, in words."""
 
 from firn.core.ear.click import BEHIND_MS
-from firn.core.ear.verdict import Heard, Mend, Verdict
+from firn.core.ear.judged import Heard
+from firn.core.ear.verdict import Mend, Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
 

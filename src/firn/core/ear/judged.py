@@ -1,0 +1,30 @@
+"""Sounds of a take with their verdicts, and those that the part does not have."""
+
+from typing import Literal
+
+from msgspec import Struct
+
+from firn.core.ear.targets import Target
+
+Heard = Literal["on", "early", "late", "missing"]
+
+
+class Judged(Struct, frozen=True):
+    """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise.
+
+    `level_db` is its loudness re full scale, 0 if missing.
+    """
+
+    target: Target
+    heard: Heard
+    ms: float | None
+    heard_s: float | None
+    expected_s: float
+    level_db: float = 0.0
+
+
+class Added(Struct, frozen=True):
+    """A sound that the part does not have: when, and the target that it follows (-1: before all)."""
+
+    heard_s: float
+    after: int
