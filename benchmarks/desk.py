@@ -23,10 +23,10 @@ app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); app.pr
 """
 DEMO = """
 import sys, tempfile, pathlib
+from firn.ui.start import build
 from PySide6.QtWidgets import QApplication
 from firn.session.session import Session
 from firn.devices.outputs import ClockOutput
-from firn.ui.start import build
 app = QApplication([])
 folder = pathlib.Path(sys.argv[1])
 running = build(Session.open(folder / "demo.firn"), output=ClockOutput(), settings_at=folder / "settings.json")
