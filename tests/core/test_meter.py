@@ -8,6 +8,7 @@ from firn.core.meter.counting import Counting
 from firn.core.meter.feel import SWING, Feel, parse_feel
 from firn.core.meter.meter import EVEN, GROUPS, Meter, parse_meter
 from firn.core.meter.tempo import samples, seconds
+from firn.core.piece.build import piece_from
 from tests.support import F, cases, oracle, places
 from tests.support import part as read
 
@@ -137,6 +138,16 @@ class WeightsTest(unittest.TestCase):
     )
     def test_unknown_meters(self, text: str) -> None:
         self.assertIsNone(parse_meter(text))
+
+    @cases(
+        ("meter: 7/8 as 2+2+2", "2+2+2 makes 6, not 7."), ("meter: 12 counts as 3+3+3", "3+3+3 makes 9, not 12."),
+        ("meter: 5/4 as 5+0", "a group of 0 in 5+0."), ("meter: 0/4", "4/4, 3/4, 6/8"), ("meter: 3/0", "4/4, 3/4"),
+    )  # fmt: skip
+    def test_what_is_wrong_with_a_meter_is_said(self, heading: str, said: str) -> None:
+        for text in (f"{heading}\n1 step", f"part A\n1 step\n{heading}"):
+            problems = [p.message for p in piece_from(text).problems]
+            self.assertEqual(len(problems), 1)
+            self.assertIn(f"is no meter: {said}", problems[0])
 
     @cases(
         ("7/8 as 2+2+3", "2/8+2/8+3/8", 1), ("5/4 as 3+2", "3/4+2/4", 2),

@@ -12,7 +12,7 @@ from firn.core.reading.walls import facing
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.card import card_from
-from firn.core.steps.shelf import Shelf
+from firn.core.steps.shelf import Shelf, shipped
 from tests.support import F, cases, feet, part, piece
 
 
@@ -232,6 +232,31 @@ class OtherEndTest(unittest.TestCase):
     def test_none_where_none_is_that_small(self) -> None:
         ending = next(f for f in check_part(part("1 shuffle")) if f.code.startswith("again_"))
         self.assertEqual(ending.mends, ())
+
+
+class AwkwardTest(unittest.TestCase):
+    # A drop changes no weight, and from both feet the lighter one moves (common practice, no source).
+    @cases(
+        (
+            "1 R step  2 L touch  3 L heel  4 R step",
+            "the weight goes over to the left foot as it drops",
+            "touch on 2",
+        ),
+        ("1 R step  2 L dig  3 L toe  4 R step", "the weight goes over to the left foot as it drops", "dig on 2"),
+        ("1 R step  2 both stamp  3 R step", "carries more of the weight", "step on 3 on the left foot"),
+        ("1 R step  2 both stamp  3 R touch", "carries more of the weight", "touch on 3 on the left foot"),
+    )
+    def test_it_is_told_why_and_made_easy(self, body: str, why: str, mended: str) -> None:
+        awkward = next(f for f in check_part(part(body)) if f.code == "awkward")
+        self.assertIn(why, sentence(awkward))
+        self.assertIn(mended, label(awkward.mends[0]))
+        made = changed_text(body, awkward.mends[0].changes)
+        self.assertFalse({"awkward", "carries", "not_ready"} & set(found(made)), made)
+
+    def test_no_card_is_awkward_over_and_over(self) -> None:
+        for card in shipped().cards:
+            with self.subTest(card=card.name):
+                self.assertNotIn("awkward", found(f"1 {card.name} x4"))
 
 
 class StanceTest(unittest.TestCase):

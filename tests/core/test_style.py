@@ -102,6 +102,9 @@ class WhoseLimitsTest(unittest.TestCase):
             fast["own_limit"], "At 120 it has not been clean yet: the fastest in the log is right 112, left 104."
         )
 
+        one_side = self.said("1 step  2 step", clean, tempo="110")["own_limit"]
+        self.assertIn("not been clean yet on the left: the fastest in the log is right 112, left 104.", one_side)
+
     def test_then_the_cards(self) -> None:
         told = self.said("1 redoble", Asked(), tempo="120", tradition="folk stamping")
         self.assertEqual(told["limits"], "Counts a minute: from 60 up (the cards); up to 160 (the cards).")

@@ -17,7 +17,7 @@ from firn.session.stretch import WEIGHTS, Stretch, described
 
 GROUPS = (
     ("Change the feet", ("carries", "already_down", "not_ready", "in_the_air", "not_carrying", "not_picked_up",
-                         "already_carries", "foot_up", "again_neither", "join", "stance", "join_stance",
+                         "already_carries", "foot_up", "awkward", "again_neither", "join", "stance", "join_stance",
                          "hand_and_leg")),
     ("Write it again", ("problem",)),
     ("Count it again", ("empty_count", "off_phrase", "odd_line", "shifted_line", "claim", "combo_off_phrase",
@@ -31,6 +31,7 @@ GROUPS = (
 """What a dancer would do, the most important first, and the findings that ask for it."""
 
 CHECKS = {
+    "awkward": "what is only awkward to dance",
     "empty count": "counts with neither a sound nor a hold", "off phrase": "phrases that are not filled",
     "odd line": "a line of another length than the others",
     "shifted line": "a figure that comes again off its place", "travel": "where it travels to",

@@ -23,6 +23,8 @@ _FREE: dict[str, Touch] = {
     "touch": "b", "dig": "h", "toe_tip": "t", "stomp": "-", "brush": "-", "spank": "-", "scuff": "-",
     "kick": "-", "flick": "-", "lift": "-", "point": "t",
 }  # fmt: skip
+MOVERS = frozenset({*_LANDING, *_FREE})
+"""Kinds that one foot does while the other stands."""
 
 
 def _mover_cost(state: State, foot: Foot, lead: Foot) -> int:

@@ -149,17 +149,31 @@ _METER = re.compile(
 )
 
 
-def parse_meter(text: str) -> Meter | None:
-    """The meter that `text` names ("4/4", "7/8 as 2+2+3", "2+2+3/8", "12 counts as 3+3+2+2+2"), or None."""
+def _named(text: str) -> tuple[int, int, tuple[int, ...]] | None:
+    """The beats, unit and groups that a text names, whether or not there is such a meter."""
     said = " ".join(text.casefold().split())
     match = _METER.fullmatch(said)
-    if match is None or not said:
+    if match is None or not said or (match[1] and match[4]):
         return None
     groups = tuple(int(n) for n in match[3].split("+")) if match[3] else ()
-    beats = int(match[1]) if match[1] else sum(groups)
-    unit = int(match[2] or match[4] or 4)
-    if match[1] and match[4]:
+    return int(match[1]) if match[1] else sum(groups), int(match[2] or match[4] or 4), groups
+
+
+def misgrouped(text: str) -> str:
+    """What is wrong with the groups that a text gives its meter, in words; "" where nothing is, or it gives none."""
+    beats, _, groups = _named(text) or (0, 0, ())
+    said = "+".join(map(str, groups))
+    if groups and sum(groups) != beats:
+        return f"{said} makes {sum(groups)}, not {beats}"
+    return f"a group of 0 in {said}" if 0 in groups else ""
+
+
+def parse_meter(text: str) -> Meter | None:
+    """The meter that `text` names ("4/4", "7/8 as 2+2+3", "2+2+3/8", "12 counts as 3+3+2+2+2"), or None."""
+    named = _named(text)
+    if named is None:
         return None
+    beats, unit, groups = named
     if not groups and (beats, unit) in GROUPS:
         groups = GROUPS[beats, unit]
     try:

@@ -4,7 +4,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import both_ways, counts, density, feet, layers, style, syncopation, tempo
+from firn.core.reading import awkward, both_ways, counts, density, feet, layers, style, syncopation, tempo
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
@@ -21,6 +21,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
     asked = Asked(style_of(part.settings.tradition)) if asked is None else asked
     found = [
         *feet.faults(part),
+        *awkward.findings(part),
         *counts.gaps(part),
         *counts.length(part),
         *counts.claim(part),

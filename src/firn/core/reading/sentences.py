@@ -13,6 +13,7 @@ _SENTENCES = {
     "not_picked_up": "{word} on {count}: the {foot} foot was not picked up.",
     "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
     "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
+    "awkward": "{word} on {count} can be danced, but awkwardly: {why_said}{more_said}.",
     "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
     "claim": "It is said to have {said_counts}; it has {counts}.",
     "odd_line": (
@@ -63,7 +64,7 @@ _SENTENCES = {
         "up."
     ),
     "limits": "{limits_said}.",
-    "own_limit": "At {tempo} it has not been clean yet: the fastest in the log is {clean}.",
+    "own_limit": "At {tempo} it has not been clean yet{on}: the fastest in the log is {clean}.",
     "leaves_floor": "{word} on {count} leaves the floor{more_said}: in {style} it is slid or kept level.",
     "accent_elsewhere": "{word} on {count} is leaned on{more_said}: {style} leans on the {accents}.",
     "closing_soft": "The last sound, {word} on {count}, is not leaned on: {style} closes with a stamp.",
@@ -91,6 +92,12 @@ _SENTENCES = {
     "combo_off_phrase": "{in_said}{counts_said}: {by} off from whole phrases of {phrase}.",
     "combo_changes": "{counts_said}: {told}; the {free} foot free at the end.",
 }
+
+_AWKWARD = {
+    "heavier": "both feet are down, and the {foot} one moves though it carries more of the weight",
+    "takes": "the weight goes over to the {foot} foot as it drops, or what comes next could not be danced",
+}
+"""Why a sound is awkward."""
 
 _LIMITS = (
     ("own", "clean so far at {0} (the log)"),
@@ -142,6 +149,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     told += [f"{', '.join(usual)} (common practice)"] if usual else []
     said["limits_said"] = f"Counts a minute: {'; '.join(told)}"
     more = int(values["many"]) - 1 if values.get("many", "").isdigit() else 0
+    said["why_said"] = _AWKWARD.get(values.get("why", ""), "").format(**values)
     said["more_said"] = f" (and {more} more)" if more > 0 else ""
     said["said_counts"] = _many(values.get("said", ""), "count")
     said["syllables_said"] = _many(values.get("syllables", ""), "syllable")

@@ -101,6 +101,8 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
         slowest = min(best for _, best in asked.clean)
         values = {"tempo": f"{tempo:g}", "clean": ", ".join(f"{side} {best:g}".strip() for side, best in asked.clean)}
         if tempo > slowest:
+            slower = [side for side, best in asked.clean if best < tempo]
+            values["on"] = f" on the {slower[0]}" if slower[0] and len(slower) < len(asked.clean) else ""
             found.append(Finding("own_limit", "look", part.name, values=values))
         within["own"] = values["clean"]
     for limit in limits(part, asked.style):

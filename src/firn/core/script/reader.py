@@ -153,7 +153,7 @@ def _counted(
         new = set_by(settings, layer.name, value)
         if new is None:
             end = max(layer.column + 1, layer.column + len(layer.text.split("#")[0].rstrip()))
-            said = f'"{value}" is no {layer.name}: {expected(layer.name)}.'
+            said = f'"{value}" is no {layer.name}: {expected(layer.name, value)}.'
             problems.append(Problem("H202", number, layer.column, end, said))
         elif layer.name == "meter":
             settings, meter = new, new.meter

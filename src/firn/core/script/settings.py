@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting, LoneA
 from firn.core.meter.feel import parse_feel
-from firn.core.meter.meter import Meter, parse_meter
+from firn.core.meter.meter import Meter, misgrouped, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import Problem
 from firn.core.steps.names import fold, nearest
@@ -178,12 +178,10 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         waiting.append((number, key, value, start, match.end()))
     # "phrase: 4 bars" needs the meter, wherever it stands.
     for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] == "phrase"):
-        read, expected = _HEADINGS[key]
-        new = read(settings, value)
+        new = set_by(settings, key, value)
         if new is None:
-            problems.append(
-                Problem("H202", number, start, max(end, start + 1), f'"{value}" is no {key}: {expected}.')
-            )
+            said = f'"{value}" is no {key}: {expected(key, value)}.'
+            problems.append(Problem("H202", number, start, max(end, start + 1), said))
         else:
             settings = new
     return settings, sorted(problems, key=lambda p: p.line)
@@ -194,9 +192,9 @@ def set_by(settings: Settings, key: str, value: str) -> Settings | None:
     return _HEADINGS[key][0](settings, value)
 
 
-def expected(key: str) -> str:
-    """What a heading may say, in words."""
-    return _HEADINGS[key][1]
+def expected(key: str, value: str) -> str:
+    """What a heading may say in place of a value that it may not, in words."""
+    return (misgrouped(value) if key == "meter" else "") or _HEADINGS[key][1]
 
 
 def write_settings(settings: Settings) -> str:
