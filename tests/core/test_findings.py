@@ -88,6 +88,7 @@ PLANTED = (
     ("walls_front", combo("A, turn 1/4 right\nA, turn 1/4 left", EIGHT), combo("A, turn 1/4 right", EIGHT)),
     ("senses", combo("A, turn 1/4 right\nA, turn 1/4 left", EIGHT), combo("A x2, turn 1/2 right", EIGHT)),
     ("join", combo("A, B right", "1 step  2 touch", "1 stamp"), combo("A, B", "1 step  2 touch", "1 stamp")),
+    ("join_counts", combo("A, B", "8 step  1-7 hold", EIGHT), combo("A, B", "8 step  1-8 hold", EIGHT)),
     ("join_stance", combo("A, B", "1 mambo break", "&1 buck walk"), combo("B, B", EIGHT, "&1 buck walk")),
     ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
     ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),

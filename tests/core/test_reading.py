@@ -282,7 +282,7 @@ class StanceTest(unittest.TestCase):
 
 
 class JoinsTest(unittest.TestCase):
-    HEAD = "phrase: 8 counts\npart A\n" + TIME_STEPS + "\npart B\n1 step 2-8 hold\n"
+    HEAD = "phrase: 8 counts\npart A\n" + TIME_STEPS + "\npart B\n8 step 1-7 hold\n"
 
     def test_passes_follow_the_free_foot(self) -> None:
         read = piece_from(self.HEAD + "combo\nB x3, A")
@@ -297,7 +297,7 @@ class JoinsTest(unittest.TestCase):
         self.assertEqual(
             [sentence(f) for f in bad], ["A begins on the right foot, but after B the left foot is free."]
         )
-        self.assertEqual(bad[0].place, 8)
+        self.assertEqual(bad[0].place, 7)
 
     @cases(("left", "A left"), ("other side", "A other side"), ("by itself", "A"))
     def test_a_side_that_is_free(self, _: str, second: str) -> None:
@@ -310,7 +310,7 @@ class JoinsTest(unittest.TestCase):
         self.assertEqual(passes[0].sounds[0].foot, "left")
 
     def test_last_time_ends(self) -> None:
-        read = piece_from(self.HEAD + "combo\nB x2, last time ends: 1 touch\nB")
+        read = piece_from(self.HEAD + "combo\nB x2, last time ends: 8 touch\nB")
         passes = unfold(read).passes
         self.assertEqual(passes[1].sounds[0].kind, "touch")
         self.assertEqual([p.swapped for p in passes], [False, True, True])
@@ -354,6 +354,45 @@ class JoinsTest(unittest.TestCase):
     def test_off_the_phrase(self) -> None:
         read = piece_from("phrase: 8 counts\npart A\n1 step 2 step 3 step\ncombo\nA x2")
         self.assertEqual([f.code for f in check_combo(read)], ["combo_off_phrase"])
+
+    # Step starts on 8 or on 1: a pick-up is explicit, holds are written and counted (common practice, no source).
+    @cases(
+        ("too soon", "8 stomp  1 hop  2 step  3 hold", "1 step  2 step  3 step  4 stamp", "A, B",
+         "B is written from 1, but after A comes 4: it would be 1 count early.", "A, ends: 3-4 hold, B"),
+        ("the last time", "8 stomp  1 hop  2 step  3 step!", "1 step  2 step  3 step  4 stamp", "A x3, B",
+         "B is written from 1, but after A comes 4: it would be 1 count early.",
+         "A x3, last time ends: 3 step!  4 hold, B"),
+        ("too late", "1 step  2 step  3 step  4 stamp", "8 stomp  1 hop  2 step  3 step", "A, B, A",
+         "B is written from 8, but after A comes 5: it would be 1 count late.", "A, ends: 3 step, B, A"),
+        ("no single sound", "8 stomp  1 hop  &2 flap  3 cramp roll", "1 step  2 step  3 step  4 stamp", "A, B",
+         "B is written from 1, but after A comes 4: it would be 1 count early.", ""),
+    )  # fmt: skip
+    def test_the_count_that_a_part_is_written_from(
+        self, _: str, first: str, second: str, combo: str, said: str, mended: str
+    ) -> None:
+        text = f"part A\n{first}\npart B\n{second}\ncombo\n"
+        told = [f for f in check_combo(piece_from(text + combo)) if f.code == "join_counts"]
+        self.assertEqual(sentence(told[0]), said)
+        self.assertEqual([changed_text(combo, m.changes) for m in told[0].mends], [mended] if mended else [])
+        if mended:
+            left = [f for f in check_combo(piece_from(text + mended)) if f.code == "join_counts"]
+            self.assertEqual(len(left), len(told) - 1)
+
+    @cases(
+        ("halves of a phrase", "A x2, B", "8 single time step", "8 step  1-3 hold"),
+        ("sixes", "A, B, A", OVER_SIX, "1 step  2 hold  3 step  4 hold  5 step  6 hold"),
+        ("each in its own meter", "A, B", "1 step  2 step  3 step  4 step", "meter: 3/4\n3 step  1 step  2 step"),
+    )
+    def test_a_part_on_its_count(self, _: str, combo: str, first: str, second: str) -> None:
+        head = "phrase: 6 counts\n" if OVER_SIX in first else "phrase: 8 counts\n"
+        read = piece_from(f"{head}part A\n{first}\npart B\n{second}\ncombo\n{combo}")
+        self.assertNotIn("join_counts", [f.code for f in check_combo(read)])
+
+    def test_a_pick_up_leads_up_to_the_first_phrase(self) -> None:
+        """81 counts from 8 to 8 are ten eights and the 8 before them (arithmetic)."""
+        read = piece_from("part A\n8 stomp  1 step  2-8 hold\npart B\n1 step  2-8 hold\ncombo\nA, B x9")
+        told = [sentence(f) for f in check_combo(read)]
+        self.assertEqual(told, ["81 counts: 10 phrases of 8 after a pick-up of 1, the right foot free at the end."])
 
     def test_four_rows_in_canon(self) -> None:
         """Row n enters on count 8(n-1)+1; all dance from count 25 (common practice, no source)."""

@@ -275,7 +275,8 @@ class ReadTest(WindowCase):
             wrong.append(dialog.wrong.text())
             dialog.ms["any_ms"].setText("90")
             dialog.airborne.setCurrentText("no")
-            dialog.checks.item(1).setCheckState(Qt.CheckState.Unchecked)
+            off = next(iter(dialog.checks.findItems("phrases that are not filled", Qt.MatchFlag.MatchExactly)))
+            off.setCheckState(Qt.CheckState.Unchecked)
 
         self.answers.fill = fill
         self.key(Qt.Key.Key_T, CTRL | ALT)

@@ -1,16 +1,16 @@
 """The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
-from firn.core.piece.piece import Piece
+from firn.core.piece.piece import Part, Piece, Sound
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change
-from firn.core.script.combo import ComboItem, ordinal
+from firn.core.script.combo import ordinal
 from firn.core.script.places import Use
 
 _WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}
@@ -51,7 +51,92 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
         # Trying a mend dances the combo again: the first fault is the one to mend.
         mends = () if found or before is None else tuple(_mends(piece, number, before))
         found.append(Finding("join", "bad", "combo", place, values=values, mends=mends))
-    return [*found, *_stances(unfolded), *_lengths(unfolded)]
+    return [*found, *_counts(piece, unfolded), *_stances(unfolded), *_lengths(unfolded)]
+
+
+def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
+    """Where a part does not come on the count that it is written from; each pair of parts once.
+
+    The same part again slips where it does not fill its phrase, which its own findings tell.
+    """
+    told = set()
+    for number, (before, now) in enumerate(pairwise(unfolded.passes), start=1):
+        counting = now.part.settings.counting
+        pair = before.part.name, now.part.name
+        off = _off(before, now)
+        if not off or pair[0] == pair[1] or pair in told:
+            continue
+        told.add(pair)
+        values = {
+            "part": now.part.name, "before": before.part.name, "from": str(counting.number(now.part.first_count)),
+            "next": str(counting.number(before.part.last_count + 1)), "counts": str(abs(off)),
+            "way": "early" if off > 0 else "late",
+        }  # fmt: skip
+        place = now.offset + now.part.first_count
+        open_ended = not piece.combo[before.item].ends_of(before.time)
+        mends = tuple(_on_its_count(piece, number, before, off)) if open_ended else ()
+        yield Finding("join_counts", "look", "combo", place, values=values, mends=mends)
+
+
+def _on_its_count(piece: Piece, number: int, before: Pass, off: int) -> Iterator[MendText]:
+    """The part before held for longer, or without its last counts, so that a pass comes on its count."""
+    ends = _lengthened(before.part, off) if off > 0 else _shortened(before.part, -off)
+    last = before.part.last_count + min(0, off)
+    kept = [s.kind for s in _steps(before.part) if s.place < last + 1 and s.kind != "hold"]
+
+    def mended(passes: Sequence[Pass]) -> bool:
+        ended = [s.kind for s in _steps(passes[number - 1].part) if s.kind != "hold"]
+        return not _off(*passes[number - 1 : number + 1]) and ended == kept
+
+    yield from _ended(piece, before, ends, mended)
+
+
+def _off(before: Pass, now: Pass) -> int:
+    """By how many counts a pass comes before the count that it is written from; below 0 after it; 0 for neither.
+
+    In the bar, or in the phrase where that has no whole bars. Parts that are counted otherwise count for themselves.
+    """
+    counting = now.part.settings.counting
+    if counting != before.part.settings.counting:
+        return 0
+    bar, phrase = counting.meter.counts, counting.phrase
+    cycle = phrase if phrase % bar else bar
+    early = int(before.offset - now.offset) % cycle
+    return early - cycle if early > cycle / 2 else early
+
+
+def _steps(part: Part) -> list[Sound]:
+    """What is written in the steps' own lines."""
+    return [s for s in part.sounds if not s.layer]
+
+
+def _lengthened(part: Part, by: int) -> str:
+    """An ending that holds so many counts more; "" where the last word is no single sound."""
+    counting = part.settings.counting
+    last, until = _steps(part)[-1], counting.number(part.last_count + by)
+    if last.kind == "hold":
+        return f"{counting.number(last.place)}-{until} hold"
+    first = counting.number(part.last_count + 1)
+    counts = f"{first}-{until}" if by > 1 else str(first)
+    return f"{last.say} {said}  {counts} hold" if (said := _word(part, last)) else ""
+
+
+def _shortened(part: Part, by: int) -> str:
+    """An ending without the last so many counts; "" where it would cut a word in two."""
+    own = _steps(part)
+    kept = [s for s in own if s.place < part.last_count + 1 - by]
+    if not kept or any(s.use == kept[-1].use for s in own if s not in kept):
+        return ""
+    said = _word(part, kept[-1])
+    return f"{kept[-1].say} {said}" if said else ""
+
+
+def _word(part: Part, sound: Sound) -> str:
+    """The word of a sound as typed, marks and all; "" where it has other sounds or is danced more than once."""
+    use = part.uses[sound.use]
+    if len(part.sounds_of[sound.use]) > 1 or use.word.times > 1 or use.word.joined:
+        return ""
+    return part.script.lines[use.line - part.script.line][use.word.column : use.word.end]
 
 
 def _stances(unfolded: Unfolded) -> Iterator[Finding]:
@@ -80,6 +165,11 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
         values = {"counts": str(counts), "phrase": str(phrase), "free": unfolded.free}
         names = list(dict.fromkeys(p.part.name for p in passes))
         told.append(f"{counts} in {counting.meter} ({', '.join(names)})")
+        # What is danced before the first 1 leads up to it: it is of no phrase, or of each where it comes back.
+        pickup = max(0, -int(passes[0].part.first_count)) if passes[0] is unfolded.passes[0] else 0
+        if counts % phrase and (counts - pickup) % phrase == 0:
+            counts -= pickup
+            values["pickup"] = str(pickup)
         if counts % phrase:
             values["by"] = str(min(counts % phrase, phrase - counts % phrase))
             values["run"] = f"{', '.join(names)} in {counting.meter}" if len(runs) > 1 else ""
@@ -95,24 +185,24 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
 
 def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:
     """The usual change before a break: the last step becomes a touch, a stamp a stomp; or one that adds a step."""
-    item = piece.combo[before.item]
     last = next((s for s in reversed(before.sounds) if s.foot), None)
-    if last is None or item.ends_of(before.time) or piece.combo.count(item) > 1:
+    if last is None:
         return
     kinds = [_WITHOUT_WEIGHT[last.kind]] if last.kind in _WITHOUT_WEIGHT else []
     kinds += ["step"] if last.kind in ("touch", "stomp", "dig") else []
     for kind in kinds:
-        ends = f"{last.say} {kind}"
-        changed = replace(item, last_ends=ends) if item.times > 1 else replace(item, ends=ends)
-        if before.time == item.times - 1 and _danceable(piece, before.item, changed, number):
-            said = "last time ends" if item.times > 1 else "ends"
-            line, column = item.until
-            values = {"part": item.part, "ends": ends}
-            yield MendText("other_ending", values, (Change(line, column, column, f", {said}: {ends}"),))
+        yield from _ended(piece, before, f"{last.say} {kind}", lambda passes: passes[number].danceable)
 
 
-def _danceable(piece: Piece, index: int, item: ComboItem, number: int) -> bool:
-    """Whether a pass can be danced once an item is changed."""
-    combo = (*piece.combo[:index], item, *piece.combo[index + 1 :])
-    passes = unfold(replace(piece, combo=combo)).passes
-    return number < len(passes) and passes[number].danceable
+def _ended(piece: Piece, before: Pass, ends: str, mends: Callable[[Sequence[Pass]], bool]) -> Iterator[MendText]:
+    """Another ending of a pass, where the text has room for one and the combo is mended by it."""
+    item = piece.combo[before.item]
+    if not ends or item.ends_of(before.time) or piece.combo.count(item) > 1 or before.time != item.times - 1:
+        return
+    changed = replace(item, last_ends=ends) if item.times > 1 else replace(item, ends=ends)
+    combo = (*piece.combo[: before.item], changed, *piece.combo[before.item + 1 :])
+    if mends(unfold(replace(piece, combo=combo)).passes):
+        said = "last time ends" if item.times > 1 else "ends"
+        line, column = item.until
+        values = {"part": item.part, "ends": ends}
+        yield MendText("other_ending", values, (Change(line, column, column, f", {said}: {ends}"),))

@@ -84,11 +84,14 @@ _SENTENCES = {
     "silent_shift": "The weight goes over to the {foot} foot in silence on {count}{more_said}.",
     "stance": "{word} on {count} begins with the feet {begins}; {before} leaves them {ends}.",
     "hand_and_leg": "On {count} the {side} hand is down and the {side} leg swings: in floor work they are opposite.",
+    "join_counts": (
+        "{part} is written from {from}, but after {before} comes {next}: it would be {counts_said} {way}."
+    ),
     "join_stance": "{part} begins with the feet {begins} ({word}); after {after} they are {ends} ({last}).",
     "senses": "Turns {right} to the right and {left} to the left in all.",
     "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
     "ending": "An ending of {part} ({which}) is not danced. {fault}",
-    "combo_fills": "{counts_said}: {phrases_said} of {phrase}, the {free} foot free at the end.",
+    "combo_fills": "{counts_said}: {phrases_said} of {phrase}{pickup_said}, the {free} foot free at the end.",
     "combo_off_phrase": "{in_said}{counts_said}: {by} off from whole phrases of {phrase}.",
     "combo_changes": "{counts_said}: {told}; the {free} foot free at the end.",
 }
@@ -160,6 +163,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     if values.get("phrases") == "1":
         said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
     said["phrase_said"] = f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
+    said["pickup_said"] = f" after a pick-up of {values['pickup']}" if values.get("pickup") else ""
     said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
     said["in_said"] = f"{values['run']}, " if values.get("run") else ""
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
