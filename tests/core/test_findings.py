@@ -6,12 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firn.core.piece.build import part_from, piece_from
+from firn.core.reading.finding import Finding
 from firn.core.reading.profile import OVERS
-from firn.core.reading.read import check, check_part
+from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.retimed import delayed, pushed, straightened
 from firn.core.reading.rounds import groups, rounds
 from firn.core.reading.sentences import _SENTENCES, sentence
 from firn.core.reading.style import Asked, Style, shipped_styles, style_of
+from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.errors import FirnError
 from firn.session.beside import laid_beside
@@ -153,6 +155,35 @@ class NeverRaisesTest(unittest.TestCase):
             except FirnError:
                 continue
             self.assertEqual(part_from("A", version.text, one.settings).problems, ())
+
+
+TAILS = (
+    "", " x2", " x3", " left", " right", " other side", ", ends: & touch", ", last time ends: 8 hold",
+    ", turn 1/4 right", ", 2nd time ends: 4 touch",
+)  # fmt: skip
+
+
+class CombosNeverRaiseTest(unittest.TestCase):
+    @given(
+        st.lists(st.lists(st.sampled_from(LINES), min_size=1, max_size=3), min_size=2, max_size=2),
+        st.lists(st.tuples(st.sampled_from("AB"), st.sampled_from(TAILS)), min_size=1, max_size=5),
+        st.sampled_from(("", "phrase: 6 counts\n", "meter: 3/4\n", "meter: 7/8\n")),
+    )
+    def test_any_combo_is_checked_and_told_and_a_mend_leaves_fewer_parts_off_their_count(
+        self, bodies: list[list[str]], items: list[tuple[str, str]], head: str
+    ) -> None:
+        said = "\n".join(f"{name}{tail}" for name, tail in items)
+        text = head + combo(said, *("\n".join(lines) for lines in bodies))
+        told = check_combo(piece_from(text))
+        self.assertTrue(all(sentence(f) for f in told))
+        for finding in told:
+            for mend in finding.mends if finding.code == "join_counts" else ():
+                mended = check_combo(piece_from(text.removesuffix(said) + changed_text(said, mend.changes)))
+                self.assertLess(_off(mended), _off(told))
+
+
+def _off(found: list[Finding]) -> int:
+    return sum(f.code == "join_counts" for f in found)
 
 
 if __name__ == "__main__":

@@ -392,7 +392,9 @@ class JoinsTest(unittest.TestCase):
         """81 counts from 8 to 8 are ten eights and the 8 before them (arithmetic)."""
         read = piece_from("part A\n8 stomp  1 step  2-8 hold\npart B\n1 step  2-8 hold\ncombo\nA, B x9")
         told = [sentence(f) for f in check_combo(read)]
-        self.assertEqual(told, ["81 counts: 10 phrases of 8 after a pick-up of 1, the right foot free at the end."])
+        self.assertEqual(
+            told, ["81 counts: 10 phrases of 8 after a pick-up of 1 count, the right foot free at the end."]
+        )
 
     def test_four_rows_in_canon(self) -> None:
         """Row n enters on count 8(n-1)+1; all dance from count 25 (common practice, no source)."""

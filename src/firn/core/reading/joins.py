@@ -80,6 +80,8 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
 
 def _on_its_count(piece: Piece, number: int, before: Pass, off: int) -> Iterator[MendText]:
     """The part before held for longer, or without its last counts, so that a pass comes on its count."""
+    if not _steps(before.part):
+        return
     ends = _lengthened(before.part, off) if off > 0 else _shortened(before.part, -off)
     last = before.part.last_count + min(0, off)
     kept = [s.kind for s in _steps(before.part) if s.place < last + 1 and s.kind != "hold"]

@@ -163,7 +163,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     if values.get("phrases") == "1":
         said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
     said["phrase_said"] = f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
-    said["pickup_said"] = f" after a pick-up of {values['pickup']}" if values.get("pickup") else ""
+    said["pickup_said"] = f" after a pick-up of {_many(values['pickup'], 'count')}" if values.get("pickup") else ""
     said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
     said["in_said"] = f"{values['run']}, " if values.get("run") else ""
     said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
