@@ -79,12 +79,15 @@ class ShiftedTest(unittest.TestCase):
 
 class TravelTest(unittest.TestCase):
     @cases(
-        ("moves: 1 forward 2 back", "Travels forward 1, back 1: ends where it began."),
+        ("moves: 1 forward 2 back", "Travels forward 1, back 1: ends where it began. Room for 1 forward."),
         (
             "moves: 1 three steps forward 2 left",
-            "Travels forward 3, left 1: ends 3 forward and 1 left of where it began.",
+            "Travels forward 3, left 1: ends 3 forward and 1 left of where it began. Room for 3 forward and 1 left.",
         ),
-        ("moves: 1 Backwards 2 right 3 right", "Travels back 1, right 2: ends 1 back and 2 right of where it began."),
+        (
+            "moves: 1 Backwards 2 right 3 right",
+            "Travels back 1, right 2: ends 1 back and 2 right of where it began. Room for 1 back and 2 right.",
+        ),
     )
     def test_where_it_ends(self, moves: str, said: str) -> None:
         self.assertEqual(told(f"1 step  2 step  3 step  4 step\n{moves}")["travel"], said)

@@ -23,7 +23,7 @@ _SENTENCES = {
         "Line {line} dances line {before} again, but from {first}: {share} of a count {way} within its counts, as if "
         "that much had been {done} before it."
     ),
-    "travel": "Travels {told}: ends {net}.",
+    "travel": "Travels {told}: ends {net}. Room for {room}.",
     "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
     "in_pairs": (
         "Six counts over two bars, heard as three pairs (1-2, 3-4, 5-6): sounded of 1, 3, 5: {starts}; it hangs over "

@@ -44,8 +44,7 @@ def part_turns(part: Part) -> list[Finding]:
 
 
 _WAYS = {
-    "forward": (0, 1), "forwards": (0, 1), "back": (0, -1), "backward": (0, -1), "backwards": (0, -1),
-    "left": (-1, 0), "right": (1, 0),
+    "forward": (0, 1), "back": (0, -1), "left": (-1, 0), "right": (1, 0),
 }  # fmt: skip
 _MANY = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}
 _TRAVEL = re.compile(
@@ -54,21 +53,28 @@ _TRAVEL = re.compile(
 
 
 def travel(part: Part) -> list[Finding]:
-    """Where a part travels to by what its moves say: forward, back, left, right, each once or as often as is said."""
+    """Where a part travels to by what its moves say, and the room that it takes on the way.
+
+    Forward, back, left, right, each once or as often as is said, seen from how the dancer stands.
+    """
     steps: Counter[str] = Counter()
-    for cue in part.layers.cues:
-        if cue.layer == "moves":
-            for many, way in _TRAVEL.findall(cue.text):
-                steps[way.casefold().removesuffix("s").replace("backward", "back")] += _MANY.get(many.casefold(), 1)
+    across = along = 0
+    room: Counter[str] = Counter()
+    for cue in sorted((c for c in part.layers.cues if c.layer == "moves"), key=lambda c: c.place):
+        for many, said in _TRAVEL.findall(cue.text):
+            way, times = said.casefold().removesuffix("s").replace("backward", "back"), _MANY.get(many.casefold(), 1)
+            steps[way] += times
+            across, along = across + _WAYS[way][0] * times, along + _WAYS[way][1] * times
+            for to, far in (("forward", along), ("back", -along), ("right", across), ("left", -across)):
+                room[to] = max(room[to], far)
     if not steps:
         return []
-    across = sum(_WAYS[way][0] * many for way, many in steps.items())
-    along = sum(_WAYS[way][1] * many for way, many in steps.items())
     net = [f"{abs(along)} {'forward' if along > 0 else 'back'}"] if along else []
     net += [f"{abs(across)} {'right' if across > 0 else 'left'}"] if across else []
     told = ", ".join(f"{way} {many}" for way, many in steps.items())
     where = f"{' and '.join(net)} of where it began" if net else "where it began"
-    return [Finding("travel", "ok", part.name, values={"told": told, "net": where})]
+    needed = " and ".join(f"{far} {to}" for to, far in room.items() if far)
+    return [Finding("travel", "ok", part.name, values={"told": told, "net": where, "room": needed})]
 
 
 def combo_turns(piece: Piece, unfolded: Unfolded) -> list[Finding]:
