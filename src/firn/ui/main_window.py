@@ -33,6 +33,7 @@ from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import framed, rule
+from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
@@ -331,7 +332,7 @@ class MainWindow(QMainWindow):
     def _put_page(self, index: int, page: QWidget) -> None:
         """Put a page in its place, where an empty one has stood."""
         empty = self.pages.widget(index)
-        self.pages.insertWidget(index, page)
+        self.pages.insertWidget(index, PageFrame(page))
         self.pages.removeWidget(empty)
         empty.deleteLater()
         # Made last, its widgets would come after the transport: they belong after what stands above every page.

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -21,6 +22,7 @@ from firn.session.stretch import part_stretch
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading
+from firn.ui.widgets.room import FittingArea
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
@@ -74,18 +76,22 @@ class BesideDialog(QDialog):
         right = QVBoxLayout()
         for strip in (self.mine, self.theirs):
             view = StripView(strip)
-            view.setMinimumHeight(theme.px(196))
+            _at_least(view, theme.px(196))
             right.addWidget(view, 3)
+        for widget in (self.list, self.table, self.differences):
+            _at_least(widget, theme.px(120))
         right.addWidget(self.said)
         right.addLayout(below, 4)
-        above = QHBoxLayout()
+        content = QWidget()
+        above = QHBoxLayout(content)
+        above.setContentsMargins(0, 0, 0, 0)
         above.setSpacing(20)
         above.addLayout(left)
         above.addLayout(right, 1)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.accept)
         box = QVBoxLayout(self)
-        box.addLayout(above, 1)
+        box.addWidget(FittingArea(content), 1)
         box.addWidget(buttons)
         self.mine.show_stretch(part_stretch(part))
         self.list.currentRowChanged.connect(lambda _: self._show())
@@ -103,3 +109,9 @@ class BesideDialog(QDialog):
         self.table.show_rows(["", self._part.name, name], self.compared.rows)
         self.differences.clear()
         self.differences.addItems(self.compared.differences)
+
+
+def _at_least(widget: QWidget, height: int) -> None:
+    """Let a widget take what height there is, and no less than this."""
+    widget.setMinimumHeight(height)
+    widget.setSizePolicy(widget.sizePolicy().horizontalPolicy(), QSizePolicy.Policy.Ignored)

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from firn.ui.widgets.room import FittingArea
+
 FIELD_PX = 40
 
 
@@ -13,7 +15,7 @@ class FormDialog(QDialog):
     def __init__(self, title: str, parent: QWidget | None = None, *, width: int = 480) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
-        self.setMinimumWidth(width)
+        self._width = width
         self.wrong = QLabel()
         self.wrong.setWordWrap(True)
 
@@ -21,7 +23,10 @@ class FormDialog(QDialog):
         self, rows: Sequence[tuple[str, QWidget]], *notes: str, above: Sequence[tuple[str, QWidget]] = ()
     ) -> None:
         """Lay out fields with their labels, short ones `above` in two columns, and notes under them."""
-        box = QVBoxLayout(self)
+        content = QWidget()
+        box = QVBoxLayout(content)
+        box.setContentsMargins(0, 0, 0, 0)
+        content.setMinimumWidth(self._width)
         if above:
             columns = QHBoxLayout()
             columns.setSpacing(30)
@@ -34,11 +39,13 @@ class FormDialog(QDialog):
             note = QLabel(text)
             note.setWordWrap(True)
             box.addWidget(note)
-        box.addWidget(self.wrong)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
         buttons.accepted.connect(self.accept)
         buttons.rejected.connect(self.reject)
-        box.addWidget(buttons)
+        frame = QVBoxLayout(self)
+        frame.addWidget(FittingArea(content), 1)
+        frame.addWidget(self.wrong)
+        frame.addWidget(buttons)
 
 
 def _form(rows: Sequence[tuple[str, QWidget]]) -> QFormLayout:

@@ -32,7 +32,7 @@ class StyleDialog(FormDialog):
     """Edits a sheet; `style` holds it once accepted, None for Firn's own."""
 
     def __init__(self, tradition: str, style: Style, parent: QWidget | None = None) -> None:
-        super().__init__(f"What {tradition} asks for", parent, width=760)
+        super().__init__(f"What {tradition} asks for", parent, width=720)
         self._tradition = tradition
         self.style_sheet: Style | None = None
         self.airborne, self.accents, self.equal, self.pulse = (QComboBox() for _ in range(4))

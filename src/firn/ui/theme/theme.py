@@ -127,7 +127,7 @@ class Theme(QObject):
         QTableWidget {{ background: {t.paper}; color: {t.ink}; border: none; outline: none; }}
         QTableWidget::item:selected {{ background: {t.chosen_wash}; color: {t.ink}; }}
         QHeaderView::section {{ background: {t.paper}; color: {t.quiet}; border: none; padding: 2px 4px;
-            border-bottom: 1px solid {t.hairline}; font-weight: 600; }}
+            border-bottom: 1px solid {t.hairline}; font-weight: 600; font-size: {self.px(14)}px; }}
         QScrollArea {{ border: none; background: {t.paper}; }}
         QScrollBar:vertical {{ background: transparent; width: 12px; margin: 0; }}
         QScrollBar::handle:vertical {{ background: {t.hairline}; min-height: 40px; border-radius: 6px; }}

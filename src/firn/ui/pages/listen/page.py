@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QMimeData, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont, QShowEvent
 from PySide6.QtWidgets import (
-    QHBoxLayout,
+    QBoxLayout,
     QLabel,
     QPushButton,
     QSizePolicy,
@@ -31,6 +31,7 @@ from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import repolish, rule
+from firn.ui.widgets.room import Page, WrappingRow, side_by_side
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
@@ -40,7 +41,7 @@ if TYPE_CHECKING:
     from firn.core.ear.verdict import Verdict
 
 
-class ListenPage(QWidget):
+class ListenPage(Page):
     """The page on which takes are judged."""
 
     brought = Signal(object)
@@ -56,8 +57,8 @@ class ListenPage(QWidget):
         on_ms: Callable[[], float],
         parent: QWidget | None = None,
     ) -> None:
-        super().__init__(parent)
-        self._desk, self._theme, self._jobs, self._on_ms = desk, theme, jobs, on_ms
+        super().__init__(theme, parent)
+        self._desk, self._jobs, self._on_ms = desk, jobs, on_ms
         self._heard: Heard | None = None
         self._wanted = ""
         self._pass = 0
@@ -86,11 +87,9 @@ class ListenPage(QWidget):
             self.pass_button,
         ):
             button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
-        hear = QHBoxLayout()
-        hear.setSpacing(12)
+        hear = WrappingRow()
         for button in (self.both_button, self.mine_button, self.pass_button):
             hear.addWidget(button)
-        hear.addStretch(1)
         left = QVBoxLayout()
         left.setSpacing(10)
         left.addWidget(self.told)
@@ -99,18 +98,22 @@ class ListenPage(QWidget):
         left.addLayout(hear)
         left.addWidget(self.ear)
         left.addStretch(1)
-        below = QHBoxLayout()
-        below.setContentsMargins(24, 10, 24, 10)
-        below.setSpacing(36)
-        below.addLayout(left, 12)
-        below.addWidget(self.panel, 10)
+        self._below = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._below.setContentsMargins(24, 10, 24, 10)
+        self._below.setSpacing(36)
+        self._below.addLayout(left, 12)
+        self._below.addWidget(self.panel, 10)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self.question)
         box.addWidget(self._view, 13)
         box.addWidget(rule())
-        box.addLayout(below, 9)
+        box.addLayout(self._below, 9)
+
+    def arrange(self) -> None:
+        """The verdict and the takes beside each other where there is room, else below."""
+        side_by_side(self._below, not self.narrow)
 
     def _connect(self) -> None:
         self.told.hide()

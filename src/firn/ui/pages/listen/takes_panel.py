@@ -4,7 +4,6 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -16,6 +15,7 @@ from PySide6.QtWidgets import (
 from firn.core.book.book import Take
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, repolish
+from firn.ui.widgets.room import WrappingRow
 
 _TAKE = Qt.ItemDataRole.UserRole
 
@@ -41,8 +41,7 @@ class TakesPanel(QWidget):
         box.setSpacing(6)
         box.addWidget(heading(theme, "Takes"))
         box.addWidget(self.takes, 1)
-        ways = QHBoxLayout()
-        ways.setSpacing(12)
+        ways = WrappingRow()
         for button, asked in (
             (self.record_button, self.record),
             (self.file_button, self.browse),
@@ -53,7 +52,6 @@ class TakesPanel(QWidget):
             ways.addWidget(button)
         self.file_button.setAccessibleName("Bring in a recording")
         self.simulate_button.setAccessibleName("Simulated student")
-        ways.addStretch(1)
         box.addLayout(ways)
         self.takes.currentItemChanged.connect(lambda item, _: item and self.stood_on.emit(item.data(_TAKE)))
 

@@ -2,13 +2,23 @@
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QBoxLayout,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from firn.core.book.log import Best, LogEntry, best_clean, ear_record
 from firn.ui.desk import Desk
 from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, repolish, rule
+from firn.ui.widgets.room import Page, side_by_side
 from firn.ui.widgets.tempos.chart import TempoChart
 
 EMPTY = (
@@ -24,15 +34,16 @@ EAR_WORDS = {
 }
 
 
-class LogPage(QWidget):
-    """The page of the log. `note`, `change` (an entry), `delete` (its id) are asked for."""
+class LogPage(Page):
+    """The page of the log. `note` and `change` (an entry) are asked for."""
 
     note = Signal()
     change = Signal(object)
+    NARROW_HEIGHT_PX = 720
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._desk, self._theme = desk, theme
+        super().__init__(theme, parent)
+        self._desk = desk
         self.steps = QListWidget()
         self.steps.setWordWrap(True)
         self.steps.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -69,16 +80,19 @@ class LogPage(QWidget):
         above.addLayout(left, 10)
         above.addWidget(self.chart, 21)
         self._entries_heading = heading(self._theme, "What was danced")
-        ways = QHBoxLayout()
-        ways.setSpacing(12)
-        ways.addWidget(self._entries_heading)
-        ways.addWidget(self.ear, 1)
-        ways.addWidget(self.change_button)
-        ways.addWidget(self.note_button)
+        buttons = QHBoxLayout()
+        buttons.setSpacing(12)
+        buttons.addWidget(self.change_button)
+        buttons.addWidget(self.note_button)
+        self._ways = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._ways.setSpacing(12)
+        self._ways.addWidget(self._entries_heading)
+        self._ways.addWidget(self.ear, 1)
+        self._ways.addLayout(buttons)
         below = QVBoxLayout()
         below.setContentsMargins(24, 8, 24, 10)
         below.setSpacing(6)
-        below.addLayout(ways)
+        below.addLayout(self._ways)
         below.addWidget(self.empty)
         below.addWidget(self.entries, 1)
         box = QVBoxLayout(self)
@@ -87,6 +101,10 @@ class LogPage(QWidget):
         box.addLayout(above, 11)
         box.addWidget(rule())
         box.addLayout(below, 10)
+
+    def arrange(self) -> None:
+        """The heading and what can be done beside each other where there is room, else below."""
+        side_by_side(self._ways, not self.narrow)
 
     def _restyle(self) -> None:
         self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))

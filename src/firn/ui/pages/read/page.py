@@ -5,7 +5,7 @@ from fractions import Fraction
 from msgspec.structs import astuple
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.session.desk import Note
@@ -23,6 +23,7 @@ from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
+from firn.ui.widgets.room import Page, side_by_side
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 from firn.ui.widgets.tabs import ThreadTabs
@@ -33,16 +34,17 @@ COMBO = "A combo is checked here, pass by pass: stand on a row of its ledger. Wh
 PREVIEW = "The strip shows it mended: {label}. Enter takes it, ← → show its other mends, Esc what is written."
 
 
-class ReadPage(QWidget):
+class ReadPage(Page):
     """The page on which a part is checked. `mended`: a mend that is taken; `hear`: what hangs over is to be heard,
     True for in turn with it straightened."""
 
     mended = Signal(object)
     hear = Signal(bool)
+    NARROW_PX, NARROW_HEIGHT_PX = 1_080, 960
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._desk, self._theme = desk, theme
+        super().__init__(theme, parent)
+        self._desk = desk
         self._face = 0
         self.strip = Strip(theme)
         self._view = StripView(self.strip)
@@ -93,6 +95,10 @@ class ReadPage(QWidget):
         middle.addWidget(self.beside)
         middle.addWidget(self.hear_button)
         middle.addWidget(self.turn_button)
+        told = QHBoxLayout()
+        told.setSpacing(28)
+        told.addLayout(left, 10)
+        told.addLayout(middle, 8)
         right = QVBoxLayout()
         right.setSpacing(2)
         names = QHBoxLayout()
@@ -101,18 +107,24 @@ class ReadPage(QWidget):
         names.addStretch(1)
         right.addLayout(names)
         right.addWidget(self.stack, 1)
-        below = QHBoxLayout()
-        below.setContentsMargins(24, 10, 24, 8)
-        below.setSpacing(28)
-        below.addLayout(left, 10)
-        below.addLayout(middle, 8)
-        below.addLayout(right, 12)
+        self._below = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._below.setContentsMargins(24, 10, 24, 8)
+        self._below.setSpacing(28)
+        self._below.addLayout(told, 18)
+        self._below.addLayout(right, 12)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self._view, 42)
         box.addWidget(rule())
-        box.addLayout(below, 58)
+        self._box = box
+        box.addLayout(self._below, 58)
+
+    def arrange(self) -> None:
+        """What is to do and the faces beside each other where there is room, else below."""
+        side_by_side(self._below, not self.narrow)
+        self._below.setStretch(0, 10 if self.narrow else 18)
+        self._box.setStretch(0, 26 if self.narrow else 42)
 
     def _restyle(self) -> None:
         for label in (self.sound, self.beside):

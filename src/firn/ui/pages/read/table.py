@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from firn.ui.theme.theme import Theme
@@ -37,7 +36,6 @@ class PlainTable(QTableWidget):
 
     def _restyle(self) -> None:
         self.setFont(self._theme.font(15))
-        self.horizontalHeader().setFont(self._theme.font(14, QFont.Weight.DemiBold))
         self.verticalHeader().setDefaultSectionSize(self._theme.px(22))
 
     def show_rows(self, heads: Sequence[str], rows: Sequence[Sequence[str]], tips: Sequence[str] = ()) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
     QComboBox,
+    QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -26,6 +27,7 @@ from firn.ui.desk import Desk
 from firn.ui.pages.steps.rows import FOUND, FoundRow, row_texts
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading
+from firn.ui.widgets.room import Page, WrappingRow, side_by_side
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
@@ -35,15 +37,16 @@ LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
 """Steps of so many counts have room beside each other."""
 
 
-class StepsPage(QWidget):
+class StepsPage(Page):
     """The page of the library. `hear` (card, foot first, slow) and `put` (card) are asked for."""
 
     hear = Signal(object, str, bool)
     put = Signal(object)
+    NARROW_PX, NARROW_HEIGHT_PX = 1_080, 820
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._desk, self._theme = desk, theme
+        super().__init__(theme, parent)
+        self._desk = desk
         self.beside: Card | None = None
         self._searched = desk.shelf
         self._shown: tuple[Card, Card | None] | None = None
@@ -79,23 +82,19 @@ class StepsPage(QWidget):
         self._restyle()
 
     def _lay_out(self) -> None:
-        filters = QHBoxLayout()
-        filters.setSpacing(10)
-        for box in (self.tradition, self.level, self.sounds, self.language):
-            filters.addWidget(box, 1)
+        self._filters = QGridLayout()
+        self._filters.setSpacing(10)
         left = QVBoxLayout()
         left.setSpacing(8)
         left.addWidget(heading(self._theme, "Find a step"))
         left.addWidget(self.word)
         left.addWidget(self.rhythm)
-        left.addLayout(filters)
+        left.addLayout(self._filters)
         left.addWidget(self.many)
         left.addWidget(self.list, 1)
-        ways = QHBoxLayout()
-        ways.setSpacing(12)
+        ways = WrappingRow()
         for button in (self.hear_button, self.slow_button, self.beside_button, self.put_button):
             ways.addWidget(button)
-        ways.addStretch(1)
         right = QVBoxLayout()
         right.setSpacing(4)
         right.addWidget(self.name)
@@ -140,6 +139,13 @@ class StepsPage(QWidget):
         self._desk.shown.connect(self._follow)
         self._theme.changed.connect(self._restyle)
 
+    def arrange(self) -> None:
+        """What narrows the search in one row or two, and the sides of a step beside or below each other."""
+        for number, box in enumerate((self.tradition, self.level, self.sounds, self.language)):
+            self._filters.addWidget(box, *(divmod(number, 2) if self.narrow else (0, number)))
+        self._shown = None
+        self.show_card()
+
     def _restyle(self) -> None:
         theme = self._theme
         self.name.setFont(theme.font(24, QFont.Weight.DemiBold))
@@ -150,8 +156,7 @@ class StepsPage(QWidget):
             field.setFont(theme.font(17))
             field.setMinimumHeight(theme.px(40))
         self.text.setFont(theme.font(15))
-        self._shown = None
-        self.show_card()
+        self.arrange()
 
     # Finding
 
@@ -237,8 +242,8 @@ class StepsPage(QWidget):
         other = self.beside if self.beside is not None and self.beside is not card else None
         shown = [(card, "right"), (other, "right") if other is not None else (card, "left")]
         stretches = [card_stretch(one, tradition if one is card else "", lead=lead) for one, lead in shown]
-        beside = max(s.counts for s in stretches) <= SIDE_BY_SIDE
-        self._sides.setDirection(QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom)
+        beside = max(s.counts for s in stretches) <= SIDE_BY_SIDE and not self.narrow
+        side_by_side(self._sides, beside)
         hands = HANDS_PX if any(sound.hand for s in stretches for sound in s.sounds) else 0
         for view in self._views:
             view.setFixedHeight(self._theme.px((STRIP_PX if beside else SHORT_STRIP_PX) + hands))
@@ -306,4 +311,7 @@ def _choice(name: str, choices: list) -> QComboBox:
     box.setAccessibleName(name)
     for text, value in choices:
         box.addItem(text, value)
+    # The longest of its choices would take the room of the step that is shown.
+    box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+    box.setMinimumContentsLength(8)
     return box

@@ -10,6 +10,7 @@ from firn.core.book.log import Best, LogEntry
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.tempos.layout import ChartLayout, Dot, lay_out
 
+TITLE = "counts a minute; filled marks were clean"
 ROLES = {"right": "right", "left": "left", "": "ink"}
 
 
@@ -49,12 +50,19 @@ class TempoChart(QWidget):
     @property
     def chart_layout(self) -> ChartLayout:
         metrics = QFontMetricsF(self._theme.font(14))
-        return lay_out(self._entries, self._bests, self.width(), self.height(), metrics.horizontalAdvance)
+        return lay_out(
+            self._entries,
+            self._bests,
+            self.width(),
+            self.height(),
+            metrics.horizontalAdvance,
+            self._theme.percent / 100,
+        )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        theme, laid = self._theme, self.chart_layout
+        theme, laid, px = self._theme, self.chart_layout, self._theme.px
         painter.fillRect(self.rect(), theme.colour("paper"))
         if not self._entries:
             return
@@ -68,27 +76,29 @@ class TempoChart(QWidget):
             painter.drawPolyline(QPolygonF(list(rise.corners)))
             painter.setFont(theme.font(16, QFont.Weight.DemiBold))
             painter.setPen(theme.colour(ROLES[rise.side]))
-            box = QRectF(rise.text_at.x(), rise.text_at.y() - 14, 90, 28)
+            box = QRectF(rise.text_at.x(), rise.text_at.y() - px(14), px(90), px(28))
             painter.drawText(box, int(Qt.AlignmentFlag.AlignVCenter), rise.text)
         for dot in laid.dots:
             self._paint_dot(painter, dot)
 
     def _paint_scale(self, painter: QPainter, laid: ChartLayout) -> None:
-        theme, field = self._theme, laid.field
+        theme, field, px = self._theme, laid.field, self._theme.px
         painter.setFont(theme.font(14))
         for y, text in laid.tempos:
             painter.setPen(QPen(theme.colour("hairline"), 1))
             painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y))
             painter.setPen(theme.colour("quiet"))
             right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-            painter.drawText(QRectF(0, y - 12, field.left() - 10, 24), right, text)
+            painter.drawText(QRectF(0, y - px(12), field.left() - 10, px(24)), right, text)
         for x, text in laid.days:
             painter.setPen(QPen(theme.colour("hairline"), 1))
             painter.drawLine(QPointF(x, field.bottom()), QPointF(x, field.bottom() + 5))
             painter.setPen(theme.colour("quiet"))
-            painter.drawText(QRectF(x, field.bottom() + 6, 120, 24), int(Qt.AlignmentFlag.AlignLeft), text)
+            painter.drawText(QRectF(x, field.bottom() + 6, px(120), px(24)), int(Qt.AlignmentFlag.AlignLeft), text)
         painter.setPen(theme.colour("quiet"))
-        painter.drawText(QRectF(field.left(), 0, field.width(), 22), "counts a minute; filled marks were clean")
+        room = QRectF(field.left(), 0, self.width() - field.left(), px(22))
+        fits = QFontMetricsF(painter.font()).horizontalAdvance(TITLE) <= room.width()
+        painter.drawText(room, TITLE if fits else TITLE.split(";")[0])
 
     def _paint_dot(self, painter: QPainter, dot: Dot) -> None:
         """A mark: filled where clean, open where not; a square for the right foot, a disc for the left."""

@@ -51,20 +51,22 @@ def _step(span: float, many: int) -> int:
 
 
 def lay_out(
-    entries: Sequence[LogEntry], bests: Sequence[Best], width: float, height: float, measure: Callable[[str], float]
-) -> ChartLayout:
-    """Lay entries and the best tempos of a step out; `measure` gives a text's width in px.
+    entries: Sequence[LogEntry], bests: Sequence[Best], width: float, height: float,
+    measure: Callable[[str], float], scale: float = 1.0,
+) -> ChartLayout:  # fmt: skip
+    """Lay entries and the best tempos of a step out; `measure` gives a text's width in px, `scale` the text's size.
 
     Time runs left to right by day, with room for a day or more on each side; entries of a day stand side by side by
     their hour. Tempos reach from a tick below the slowest to one above the fastest.
     """
-    field = QRectF(LEFT, TOP, max(10.0, width - LEFT - RIGHT), max(10.0, height - TOP - BOTTOM))
+    left, right, above, below = (margin * scale for margin in (LEFT, RIGHT, TOP, BOTTOM))
+    field = QRectF(left, above, max(10.0, width - left - right), max(10.0, height - above - below))
     if not entries:
         return ChartLayout(field, (), (), (), ())
     times = [_days(e.when) for e in entries]
     first, last = math.floor(min(times)), math.floor(max(times)) + 1
     low, high = min(e.tempo for e in entries), max(e.tempo for e in entries)
-    step = _step(max(LEAST_TEMPOS, high - low), max(2, int(field.height() // 44)))
+    step = _step(max(LEAST_TEMPOS, high - low), max(2, int(field.height() // (44 * scale))))
     bottom = math.floor((low - step / 2) / step) * step
     top = max(bottom + 2 * step, math.ceil((high + step / 4) / step) * step)
 
@@ -77,7 +79,7 @@ def lay_out(
     tempos = tuple((y(t), str(t)) for t in range(bottom, top + 1, step))
     dots = tuple(Dot(e, QPointF(x(t), y(e.tempo))) for e, t in zip(entries, times, strict=True))
     rises = tuple(_rise(best, x, y, field) for best in bests)
-    return ChartLayout(field, tempos, _day_ticks(first, last, x, field, measure), dots, _apart(rises))
+    return ChartLayout(field, tempos, _day_ticks(first, last, x, field, measure), dots, _apart(rises, 22 * scale))
 
 
 def _days(when: str) -> float:
@@ -108,12 +110,12 @@ def _rise(best: Best, x: Callable[[float], float], y: Callable[[float], float], 
     return Rise(best.side, tuple(corners), f"{name}{best.tempo:g}", end + QPointF(10, 0))
 
 
-def _apart(rises: Sequence[Rise]) -> tuple[Rise, ...]:
-    """Names that would stand on one another moved apart."""
+def _apart(rises: Sequence[Rise], line: float) -> tuple[Rise, ...]:
+    """Names that would stand on one another moved apart, a line of text at least."""
     placed: list[Rise] = []
     for rise in sorted(rises, key=lambda r: r.text_at.y()):
         at = rise.text_at
-        if placed and at.y() - placed[-1].text_at.y() < 22:
-            at = QPointF(at.x(), placed[-1].text_at.y() + 22)
+        if placed and at.y() - placed[-1].text_at.y() < line:
+            at = QPointF(at.x(), placed[-1].text_at.y() + line)
         placed.append(Rise(rise.side, rise.corners, rise.text, at))
     return tuple(placed)
