@@ -57,13 +57,13 @@ def _seconds(code: str, *words: str) -> float:
 
 
 def starting() -> None:
-    """From the start of the process to a window that is painted and takes keys, in turn, the median of 7."""
+    """From the start of the process to a window that is painted and takes keys, in turn, the median of 15."""
     from firn.session.demo import make_demo
 
     heading("Start to usable window")
     with tempfile.TemporaryDirectory() as folder:
         make_demo(Path(folder) / "demo.firn").close()
-        rows = [(_seconds(EMPTY), _seconds(DEMO, folder)) for _ in range(8)][1:]
+        rows = [(_seconds(EMPTY), _seconds(DEMO, folder)) for _ in range(16)][1:]
         empty, ours = (float(np.median([r[i] for r in rows])) for i in (0, 1))
         figure("an empty PySide6 window", f"{empty:.2f} s")
         figure("Firn with the demo, usable", f"{ours:.2f} s")

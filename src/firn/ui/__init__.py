@@ -1,8 +1,13 @@
 """The window; the only importer of Qt."""
 
 import builtins
+import gc
 
-import PySide6.QtCore  # noqa: F401
+# What is imported stays: looking through it for what could go, every few hundred objects, costs a fifteenth of the
+# start; and of what comes later, little is garbage in circles.
+gc.set_threshold(50_000, 20, 50)
+
+import PySide6.QtCore  # noqa: E402, F401
 
 # At every import, also of what is not Qt's, Qt for Python asks whether its `__feature__` is wanted: 30 ms of the 150
 # that ours take at the start. Nothing here wants it.

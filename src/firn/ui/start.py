@@ -60,17 +60,9 @@ def build(
     cards = read_cards(settings.cards_folder)
     window = MainWindow(bridge, theme, player, settings, where, cards, open_duplex=open_duplex)
     window.resize(1280, 800)
-    _calm_collector()
-    return Running(window, theme, bridge, player)
-
-
-def _calm_collector() -> None:
-    """Keep the garbage collector from going through all that is kept in the middle of a keystroke.
-
-    What is there at the start stays; of what comes later little is garbage in circles.
-    """
+    # What is there now stays: the collector shall not go through it in the middle of a keystroke.
     gc.freeze()
-    gc.set_threshold(50_000, 20, 50)
+    return Running(window, theme, bridge, player)
 
 
 def _demo_path() -> Path:
