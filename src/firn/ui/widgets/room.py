@@ -105,8 +105,8 @@ def side_by_side(box: QBoxLayout, beside: bool) -> None:
     box.setDirection(QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom)
 
 
-class FittingArea(QScrollArea):
-    """As large as what it holds, as far as the screen goes; beyond that it scrolls."""
+class UprightArea(QScrollArea):
+    """Holds a widget that is as wide as it is, and scrolls it up and down."""
 
     def __init__(self, content: QWidget, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -114,6 +114,10 @@ class FittingArea(QScrollArea):
         self.setWidget(content)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+
+class FittingArea(UprightArea):
+    """As large as what it holds, as far as the screen goes; beyond that it scrolls."""
 
     def sizeHint(self) -> QSize:
         return self.minimumSizeHint()
@@ -128,16 +132,12 @@ class FittingArea(QScrollArea):
         return QSize(wanted.width() + beside, height).boundedTo(room)
 
 
-class PageFrame(QScrollArea):
+class PageFrame(UprightArea):
     """Holds a page; scrolls it where the window is lower than the page's least height, and follows the keyboard."""
 
     def __init__(self, page: QWidget, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(page, parent)
         self.page = page
-        self.setWidgetResizable(True)
-        self.setWidget(page)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         # Where the focus goes a page may show something else first, and be laid out anew.

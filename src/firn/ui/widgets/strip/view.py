@@ -4,22 +4,19 @@ from fractions import Fraction
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QScrollArea, QWidget
+from PySide6.QtWidgets import QWidget
 
+from firn.ui.widgets.room import UprightArea
 from firn.ui.widgets.strip.strip import Strip
 
 
-class StripView(QScrollArea):
+class StripView(UprightArea):
     """Holds a strip; keeps what is danced or stood on in sight."""
 
     def __init__(self, strip: Strip, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
+        super().__init__(strip, parent)
         self.strip = strip
-        self.setWidgetResizable(True)
-        self.setWidget(strip)
         self.setAlignment(Qt.AlignmentFlag.AlignVCenter)
-        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
