@@ -73,7 +73,8 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
             "way": "early" if off > 0 else "late",
         }  # fmt: skip
         place = now.offset + now.part.first_count
-        open_ended = not piece.combo[before.item].ends_of(before.time)
+        # As above: the first is the one to mend.
+        open_ended = len(told) == 1 and not piece.combo[before.item].ends_of(before.time)
         mends = tuple(_on_its_count(piece, number, before, off)) if open_ended else ()
         yield Finding("join_counts", "look", "combo", place, values=values, mends=mends)
 
