@@ -45,6 +45,21 @@ class LargeTextTest(WindowCase):
                 self.assertEqual(frame.verticalScrollBar().maximum(), 0)
                 self.assertFalse(frame.page.narrow)
 
+    def test_page_keys_scroll_a_page_that_is_higher_than_the_window(self) -> None:
+        self.type(HEEL)
+        frame = self.shown(READ, (1280, 800), 200)
+        self.window.rooms.read.strip.setFocus()
+        wait(20)
+        seen = set()
+        for _ in range(8):
+            self.key(Qt.Key.Key_PageDown)
+            seen.add(frame.verticalScrollBar().value())
+        self.assertGreater(len(seen), 2)
+        self.assertEqual(max(seen), frame.verticalScrollBar().maximum())
+        for _ in range(8):
+            self.key(Qt.Key.Key_PageUp)
+        self.assertEqual(frame.verticalScrollBar().value(), 0)
+
     def test_dialogs_are_no_higher_than_the_screen(self) -> None:
         self.type(HEEL)
         self.shown(READ, (1280, 800), 200)

@@ -135,6 +135,8 @@ def key_rows() -> list[tuple[str, str]]:
             "Enter, Insert, Delete",
             "On the strip: another sound in its place; one more (with Alt before it); leave it out",
         ),
+        ("← →, Enter, Esc", "On a finding of Read: its mends on the strip; the one on show taken; as it is written"),
+        ("PgUp, PgDown", "Scroll the strip; where all of it is in sight, a page of large text"),
     ]
     return [row for row in rows if row[1] != "Dance or stop"]
 

@@ -1,7 +1,7 @@
 """Room for large text: rows that go on in the next line, and pages that scroll where the window is too low."""
 
 from PySide6.QtCore import QPoint, QRect, QSize, Qt, QTimer
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QBoxLayout, QLayout, QLayoutItem, QScrollArea, QWidget
 
 from firn.ui.theme.theme import Theme
@@ -114,6 +114,13 @@ class UprightArea(QScrollArea):
         self.setWidget(content)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Scroll by Page Up and Page Down; where all is in sight, leave them to what stands around it."""
+        if self.verticalScrollBar().maximum() == 0:
+            event.ignore()
+            return
+        super().keyPressEvent(event)
 
 
 class FittingArea(UprightArea):
