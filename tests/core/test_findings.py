@@ -1,6 +1,7 @@
 """Every finding once where its fault is planted, and once where it is not."""
 
 import unittest
+from typing import get_args
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,7 +11,7 @@ from firn.core.reading.finding import Finding
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.retimed import delayed, pushed, straightened
-from firn.core.reading.rounds import groups, rounds
+from firn.core.reading.rounds import Entry, groups, rounds
 from firn.core.reading.sentences import _SENTENCES, sentence
 from firn.core.reading.style import Asked, Style, shipped_styles, style_of
 from firn.core.script.changes import changed_text
@@ -146,7 +147,7 @@ class NeverRaisesTest(unittest.TestCase):
         said = [used_said(one), pace_said(one, 100), *said_aloud(one), compared(one, OVERS[0])]
         said += [line for i in range(len(one.sounds)) for line in sound_said(one, stretch, i)]
         said += [rounds_said(shown) for against in (0, 3) if (shown := rounds(one, against)) is not None]
-        said += [groups_said(shown) for relay in (True, False) if (shown := groups(one, 3, relay=relay)) is not None]
+        said += [groups_said(shown) for entry in get_args(Entry) if (shown := groups(one, 3, entry)) is not None]
         said.append(laid_beside(one, one, mirrored=True).said)
         self.assertTrue(all(isinstance(text, str) for text in said))
         for make in (straightened, pushed, delayed):

@@ -128,12 +128,25 @@ class RoundsTest(unittest.TestCase):
         canon = groups(eight, 4)
         self.assertEqual([c + 1 for c in canon.enters], [1, 9, 17, 25])
         self.assertEqual((canon.together + 1, canon.lined_up), (25, True))
-        relay = groups(eight, 3, relay=True)
+        relay = groups(eight, 3, "relay")
         self.assertEqual((relay.enters, relay.together, relay.lined_up), ((0, 8, 16), None, True))
         six = part("  ".join(f"{n + 1} step" for n in range(6)))
         self.assertFalse(groups(six, 2).lined_up)
-        self.assertIn("6 counts do not fill phrases of 8", groups_said(groups(six, 2, relay=True)))
+        self.assertIn("6 counts do not fill phrases of 8", groups_said(groups(six, 2, "relay")))
         self.assertIn("all dance from count 25. They line up.", groups_said(canon))
+
+    def test_a_follow_comes_in_four_counts_later(self) -> None:
+        """On the same feet, 4 counts after the lead (common practice, no source)."""
+        eight = part("  ".join(f"{n + 1} step" for n in range(8)))
+        shown = groups(eight, 2, "follow")
+        self.assertEqual((shown.enters, shown.together, shown.all, shown.lined_up), ((0, 4), 4, 12, True))
+        said = (
+            "The follow comes in on count 5, 4 counts after the lead; both dance until 8, and all is over after 12."
+        )
+        self.assertEqual(groups_said(shown), said)
+        six = groups(part("  ".join(f"{n + 1} step" for n in range(6))), 2, "follow")
+        self.assertIn("They do not line up: 6 counts are no 4s.", groups_said(six))
+        self.assertIn("the lead is through by then", groups_said(groups(part("1 step  2 step"), 2, "follow")))
 
     @cases(
         ("8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop", ["8 1 2 & 3 &", "4 5"]),

@@ -110,6 +110,9 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_G)
         self.key(Qt.Key.Key_X)
         self.assertIn("In relay they enter on counts 1, 7; all are through after 12.", page.groups.says.text())
+        for _ in range(3):
+            self.key(Qt.Key.Key_X)
+        self.assertIn("The follow comes in on count 5", page.groups.says.text())
         self.assertFalse(page.grab().isNull())
         page.tabs.setFocus()
         self.key(Qt.Key.Key_End, on=page.tabs)

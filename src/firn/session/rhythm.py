@@ -31,9 +31,14 @@ def groups_said(shown: Groups) -> str:
         if shown.lined_up
         else f"They do not line up: {shown.counts} counts do not fill phrases of {shown.phrase}."
     )
-    if shown.together is None:
-        return f"In relay they enter on counts {enters}; all are through after {shown.counts * shown.many}. {lined}"
-    return f"In canon they enter on counts {enters}; all dance from count {shown.together + 1}. {lined}"
+    if shown.entry == "follow":
+        told = f"The follow comes in on count {shown.enters[-1] + 1}, {shown.apart} counts after the lead"
+        meet = f"both dance until {shown.counts}" if shown.together is not None else "the lead is through by then"
+        fours = "" if shown.lined_up else f" They do not line up: {shown.counts} counts are no {shown.apart}s."
+        return f"{told}; {meet}, and all is over after {shown.all}.{fours}"
+    if shown.entry == "relay":
+        return f"In relay they enter on counts {enters}; all are through after {shown.all}. {lined}"
+    return f"In canon they enter on counts {enters}; all dance from count {shown.enters[-1] + 1}. {lined}"
 
 
 def pace_said(part: Part, tempo: float) -> str:

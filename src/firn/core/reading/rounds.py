@@ -1,10 +1,12 @@
 """A part danced over and over against its phrase: where each time begins, and when it comes round."""
 
 from math import lcm
+from typing import Literal
 
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
+from firn.core.piece.versions import FOLLOWS
 
 
 class Rounds(Struct, frozen=True):
@@ -39,37 +41,53 @@ def rounds(part: Part, against: int = 0) -> Rounds | None:
     return Rounds(part.counts, phrase, int(part.first_count) % phrase)
 
 
-class Groups(Struct, frozen=True):
-    """Groups that enter in turn with a part of so many counts.
+Entry = Literal["canon", "relay", "follow"]
 
-    In canon each enters a phrase after the one before and goes on over and over; in relay each dances once, the
-    others waiting. `enters`: the count, from 0, on which each enters.
+
+class Groups(Struct, frozen=True):
+    """Groups that enter in turn with a part of so many counts, each so many counts (`apart`) after the one before.
+
+    In canon each goes on over and over, in relay each dances once, the others waiting; a follow dances once what the
+    lead does. `enters`: the count, from 0, on which each enters.
     """
 
     many: int
     counts: int
     phrase: int
-    relay: bool
+    entry: Entry
+    apart: int
 
     @property
     def enters(self) -> tuple[int, ...]:
-        step = self.counts if self.relay else self.phrase
-        return tuple(step * n for n in range(self.many))
+        return tuple(self.apart * n for n in range(self.many))
+
+    @property
+    def all(self) -> int:
+        """Counts until all have danced it once."""
+        return self.enters[-1] + self.counts
 
     @property
     def together(self) -> int | None:
-        """The count, from 0, from which all dance; None in relay."""
-        return None if self.relay else self.enters[-1]
+        """The count, from 0, from which all dance; None where they never do."""
+        return self.enters[-1] if self.entry == "canon" or self.apart < self.counts else None
 
     @property
     def lined_up(self) -> bool:
-        """Whether all begin on the same count of the phrase, each time that they begin."""
-        return self.counts % self.phrase == 0 or (not self.relay and self.phrase % self.counts == 0)
+        """Whether all begin on the same count of the phrase each time; a follow ends where a lead could begin."""
+        if self.entry == "follow":
+            return self.counts % self.apart == 0
+        return self.counts % self.phrase == 0 or (self.entry == "canon" and self.phrase % self.counts == 0)
 
 
-def groups(part: Part, many: int, *, relay: bool = False) -> Groups | None:
-    """Groups of a part; None for one without counts."""
-    return Groups(many, part.counts, part.settings.counting.phrase, relay) if part.counts > 0 else None
+def groups(part: Part, many: int, entry: Entry = "canon") -> Groups | None:
+    """Groups of a part: in canon a phrase apart, in relay as long as it is, a follow 4 counts after the lead.
+
+    None for a part without counts.
+    """
+    if part.counts <= 0:
+        return None
+    phrase = part.settings.counting.phrase
+    return Groups(many, part.counts, phrase, entry, {"canon": phrase, "relay": part.counts, "follow": FOLLOWS}[entry])
 
 
 class Pace(Struct, frozen=True):

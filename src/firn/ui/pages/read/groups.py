@@ -4,13 +4,15 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from firn.core.reading.rounds import Groups, groups
+from firn.core.reading.rounds import Entry, Groups, groups
 from firn.session.rhythm import groups_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
 
-WAYS = ((2, False), (3, False), (4, False), (2, True), (3, True), (4, True))
-"""How many groups, and whether in relay."""
+WAYS: tuple[tuple[int, Entry], ...] = (
+    (2, "canon"), (3, "canon"), (4, "canon"), (2, "relay"), (3, "relay"), (4, "relay"), (2, "follow"),
+)  # fmt: skip
+"""How many groups, and how they enter."""
 
 LEFT, TOP = 24.0, 26.0
 
@@ -27,17 +29,16 @@ class GroupsFace(PaintedFace):
     @property
     def shown(self) -> Groups | None:
         """What is drawn."""
-        many, relay = WAYS[self._way]
-        return groups(self.part, many, relay=relay) if self.part is not None else None
+        return groups(self.part, *WAYS[self._way]) if self.part is not None else None
 
     def next_way(self) -> None:
-        """Another number of groups, in canon or in relay."""
+        """Another number of groups, in canon or in relay; or a lead and a follow."""
         self._way = (self._way + 1) % len(WAYS)
         self.renew()
 
     def renew(self) -> None:
-        many, relay = WAYS[self._way]
-        self._by("Entering in turn:", f"{many} in {'relay' if relay else 'canon'}")
+        many, entry = WAYS[self._way]
+        self._by("Entering in turn:", "lead and follow" if entry == "follow" else f"{many} in {entry}")
         shown = self.shown
         self._tell(groups_said(shown) if shown is not None else "")
         self.update()
@@ -50,11 +51,11 @@ class GroupsFace(PaintedFace):
     def _paint(self, painter: QPainter, shown: Groups, field: QRectF) -> None:
         theme = self._theme
         # In canon a phrase more than it takes until all dance.
-        whole = shown.enters[-1] + (shown.counts if shown.relay else max(shown.counts, 2 * shown.phrase))
+        whole = max(shown.all, shown.enters[-1] + 2 * shown.phrase) if shown.entry == "canon" else shown.all
         wide = field.width() / whole
         high = min(theme.px(44), (field.height() - TOP) / shown.many)
         painter.setFont(theme.font(14))
-        for count in range(0, whole, shown.phrase):
+        for count in range(0, whole, shown.apart if shown.entry == "follow" else shown.phrase):
             x = field.left() + count * wide
             together = count == shown.together
             painter.setPen(theme.colour("chosen" if together else "quiet"))
@@ -69,7 +70,7 @@ class GroupsFace(PaintedFace):
             painter.drawText(QRectF(0, y - 11, LEFT - 4, 22), middle, str(number + 1))
             painter.setPen(QPen(theme.colour("ink"), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             begin = enters
-            while begin < whole and (not shown.relay or begin == enters):
+            while begin < whole and (shown.entry == "canon" or begin == enters):
                 end = min(begin + shown.counts, whole)
                 x0, x1 = field.left() + begin * wide, field.left() + end * wide
                 painter.drawLine(QPointF(x0 + 3, y), QPointF(max(x0 + 4, x1 - 5), y))
