@@ -31,7 +31,8 @@ from firn.ui.widgets.tabs import ThreadTabs
 STAND = "Stand on a sound (F6, then the arrows): here it says where the meter has it, and how the feet stand."
 EMPTY = "Write a part first: then it is checked and measured here."
 COMBO = "A combo is checked here, pass by pass: stand on a row of its ledger. What is measured is a part."
-PREVIEW = "The strip shows it mended: {label}. Enter takes it, ← → show its other mends, Esc what is written."
+PREVIEW = "The strip shows it mended: {label}. Enter takes it, {others}Esc shows what is written."
+OTHERS = "← → show its other mends, "
 
 
 class ReadPage(Page):
@@ -254,7 +255,9 @@ class ReadPage(Page):
             return
         self.strip.show_stretch(made, self._desk.view)
         self.strip.show_marks({})
-        self.sound.setText(PREVIEW.format(label=looked[0]))
+        note = self.current_note
+        others = OTHERS if note is not None and len(note.mends) > 1 else ""
+        self.sound.setText(PREVIEW.format(label=looked[0], others=others))
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""
