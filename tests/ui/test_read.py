@@ -95,6 +95,21 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Z)
         self.assertIn("Only what is worth a look", self.window.banner.text)
 
+    def test_meant_so_in_the_combo(self) -> None:
+        self.type("1 step  2-8 hold")
+        self.desk.go_to(self.desk.piece.id, "combo")
+        self.turn("A, turn half right")
+        at = next(i for i, n in enumerate(self.page.notes.notes) if n.code == "walls")
+        self.page.notes.setFocus()
+        self.page.notes.setCurrentRow(at)
+        self.answers.named = "we leave by the back"
+        self.key(Qt.Key.Key_Z)
+        self.assertEqual(self.desk.text, "A, turn half right\nmeant: walls, we leave by the back")
+        self.assertIn("Meant so", [n.text for n in self.page.notes.notes])
+        self.page.notes.setCurrentRow(len(self.page.notes.notes) - 1)
+        self.key(Qt.Key.Key_Z)
+        self.assertEqual(self.desk.text, "A, turn half right")
+
     def test_faces_by_their_key_and_by_arrows(self) -> None:
         self.turn("1 step  2 step  3 step  4 step  5 step  6 step")
         page = self.page

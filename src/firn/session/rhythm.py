@@ -47,9 +47,9 @@ def pace_said(part: Part, tempo: float) -> str:
     if shown is None:
         return ""
     counting = part.settings.counting
-    most = max(shown.sounds)
-    count = counting.number(Fraction(shown.first + shown.sounds.index(most)))
-    said = [f"Most in count {count}: {most * tempo / 60:.1f} sounds a second."]
+    rates = shown.a_second(tempo)
+    count = counting.number(Fraction(shown.first + rates.index(max(rates))))
+    said = [f"Most in count {count}: {max(rates):.1f} sounds a second."]
     feet = (("shortest gap", ""), ("left foot", "left"), ("right foot", "right"))
     gaps = [(name, shortest_gap(part, foot)) for name, foot in feet]
     told = [

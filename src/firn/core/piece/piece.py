@@ -187,13 +187,17 @@ def scat_lines(part: Part) -> list[ScatLine]:
 
 
 class Piece(Struct, frozen=True):
-    """A piece: settings, parts in order, the combo's items, and the line of the text on which the combo begins."""
+    """A piece: settings, parts in order, the combo's items, and the line of the text on which the combo begins.
+
+    `meant`: what is worth a look in the combo and is meant so, by its name, with the reason.
+    """
 
     settings: Settings
     parts: tuple[Part, ...]
     combo: tuple[ComboItem, ...]
     problems: tuple[Problem, ...]
     combo_line: int = 0
+    meant: tuple[tuple[str, str], ...] = ()
 
     def part(self, name: str) -> Part | None:
         return next((p for p in self.parts if p.name == name), None)

@@ -1,5 +1,7 @@
 """All checks of a part, and of a piece."""
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
@@ -40,28 +42,30 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *style.findings(part, asked.style),
     ]
     off = asked.style.off
-    return sorted(_meant(part, [f for f in found if f.name not in off]), key=lambda f: _ORDER[f.level])
+    wanted = [f for f in found if f.name not in off]
+    return sorted(_meant(wanted, part.layers.meant, part.name), key=lambda f: _ORDER[f.level])
 
 
-def _meant(part: Part, found: list[Finding]) -> list[Finding]:
+def _meant(found: list[Finding], said: Sequence[tuple[str, str]], where: str) -> list[Finding]:
     """Findings as they stand once a teacher has said what is meant; and what she has named that is not there."""
-    if not part.layers.meant:
+    if not said:
         return found
-    meant = dict(part.layers.meant)
+    meant = dict(said)
     told = [
         replace(f, level="ok", meant=meant[f.name]) if f.level == "look" and f.name in meant else f for f in found
     ]
     there = {f.name for f in told if f.meant is not None}
     return [
         *told,
-        *(Finding("not_meant", "look", part.name, values={"what": name}) for name in meant if name not in there),
+        *(Finding("not_meant", "look", where, values={"what": name}) for name in meant if name not in there),
     ]
 
 
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
     """The findings of a piece's combo."""
     whole = unfolded or unfold(piece)
-    return sorted([*joins(piece, whole), *endings(piece), *combo_turns(piece, whole)], key=lambda f: _ORDER[f.level])
+    found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole)]
+    return sorted(_meant(found, piece.meant, "combo"), key=lambda f: _ORDER[f.level])
 
 
 def check(piece: Piece, asked: Asked | None = None) -> list[Finding]:

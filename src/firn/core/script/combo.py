@@ -9,7 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.script.problems import Problem
-from firn.core.script.turns import parse_amount, turn_text
+from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
 ItemSide = Literal["", "other", "right", "left", "as written"]
@@ -206,24 +206,3 @@ def read_combo(lines: Sequence[str], names: Sequence[str]) -> tuple[tuple[ComboI
         reader.line(number, line)
     reader.close()
     return tuple(reader.items), reader.problems
-
-
-def write_combo(items: Sequence[ComboItem]) -> str:
-    """A combo as a teacher would type it, an item a line; reads back to the same items."""
-    lines = []
-    for item in items:
-        words = [item.part]
-        if item.side:
-            words.append({"other": "other side"}.get(item.side, item.side))
-        if item.times > 1:
-            words.append(f"x{item.times}")
-        tails = [" ".join(words)]
-        if item.turn:
-            tails.append(f"turn {turn_text(item.turn)}")
-        if item.ends:
-            tails.append(f"ends: {item.ends}")
-        tails += [f"{ordinal(time)} time ends: {ends}" for time, ends in item.time_ends]
-        if item.last_ends:
-            tails.append(f"last time ends: {item.last_ends}")
-        lines.append(", ".join(tails))
-    return "\n".join(lines) + ("\n" if lines else "")

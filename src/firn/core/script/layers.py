@@ -143,6 +143,12 @@ def words_across(text: str) -> str:
     return re.sub(r"\b(?:left|right|Left|Right|LEFT|RIGHT)\b", lambda m: swap[m[0]], text)
 
 
+def meant_by(layer: LayerLine) -> list[tuple[str, str]]:
+    """What a line says to be meant, by its name, and why; none where it names nothing."""
+    name, _, reason = layer.text.split("#")[0].strip().partition(",")
+    return [(fold(name), reason.strip())] if name.strip() else []
+
+
 class LayerReader:
     """Reads the layers that are no sounds, line by line; never raises for any text.
 
@@ -182,8 +188,7 @@ class LayerReader:
         elif layer.name == "length":
             self._read_length(text, layer.column, number)
         elif layer.name == "meant":
-            name, _, reason = text.strip().partition(",")
-            self._meant += [(fold(name), reason.strip())] if name.strip() else []
+            self._meant += meant_by(layer)
         elif layer.name == "note":
             self._notes += [text.strip()] if text.strip() else []
         else:

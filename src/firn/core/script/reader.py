@@ -14,7 +14,7 @@ from firn.core.meter.meter import Meter
 from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, first_number
-from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
+from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
@@ -48,11 +48,15 @@ class PartScript(Struct, frozen=True, dict=True, eq=False):
 
 
 class Script(Struct, frozen=True):
-    """A piece as read; lines of problems count from the text's first, 0, as does `combo_line`, the combo's first."""
+    """A piece as read; lines of problems count from the text's first, 0, as does `combo_line`, the combo's first.
+
+    `meant`: what is worth a look in the combo and is meant so, by its name, with the reason.
+    """
 
     settings: Settings
     parts: tuple[PartScript, ...]
     combo: tuple[ComboItem, ...]
+    meant: tuple[tuple[str, str], ...]
     problems: tuple[Problem, ...]
     combo_line: int = 0
 
@@ -337,15 +341,20 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     problems += [p for part in parts for p in part.problems]
     problems += _unknown_words(settings, blocks.head, shelf or shipped())
     combo: tuple[ComboItem, ...] = ()
+    meant: list[tuple[str, str]] = []
     line = 0
     if blocks.combo is not None:
         line, lines = blocks.combo
+        layers = [layer_of(text) for text in lines]
+        meant = [said for layer in layers if layer and layer.name == "meant" for said in meant_by(layer)]
+        lines = ["" if layer and layer.name == "meant" else text for layer, text in zip(layers, lines, strict=True)]
         combo, faults = read_combo(lines, [p.name for p in parts])
         problems += [p.moved(line) for p in faults]
     return Script(
         settings,
         parts,
         combo,
+        tuple(meant),
         tuple(sorted(problems, key=lambda p: (p.line, p.column))),
         line,
     )

@@ -193,7 +193,7 @@ class Reading:
     def mean(self) -> None:
         """Say that what is stood on is meant so, and why; no longer, where it is."""
         desk, note = self._context.desk, self.page.current_note
-        if desk.part is None or note is None or not note.code or note.code == "problem":
+        if (desk.part is None and not desk.on_combo) or note is None or not note.code or note.code == "problem":
             self._context.say("Stand on something that is worth a look: then it can be meant so.")
         elif note.meant:
             self._write(meant_text(desk.text, note.code, None))
