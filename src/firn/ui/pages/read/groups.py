@@ -46,28 +46,28 @@ class GroupsFace(PaintedFace):
     def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
         if shown is not None:
-            self._paint(painter, shown, field.adjusted(LEFT, 0, -8, 0))
+            self._paint(painter, shown, field.adjusted(self._theme.px(LEFT), 0, -8, 0))
 
     def _paint(self, painter: QPainter, shown: Groups, field: QRectF) -> None:
-        theme = self._theme
+        theme, top = self._theme, self._theme.px(TOP)
         # In canon a phrase more than it takes until all dance.
         whole = max(shown.all, shown.enters[-1] + 2 * shown.phrase) if shown.entry == "canon" else shown.all
         wide = field.width() / whole
-        high = min(theme.px(44), (field.height() - TOP) / shown.many)
+        high = min(theme.px(44), (field.height() - top) / shown.many)
         painter.setFont(theme.font(14))
         for count in range(0, whole, shown.apart if shown.entry == "follow" else shown.phrase):
             x = field.left() + count * wide
             together = count == shown.together
             painter.setPen(theme.colour("chosen" if together else "quiet"))
             said = f"{count + 1} all" if together else str(count + 1)
-            painter.drawText(QRectF(x, field.top(), 90, TOP - 4), int(Qt.AlignmentFlag.AlignLeft), said)
+            painter.drawText(QRectF(x, field.top(), theme.px(90), top - 4), int(Qt.AlignmentFlag.AlignLeft), said)
             painter.setPen(QPen(theme.colour("chosen" if together else "hairline"), 2 if together else 1))
-            painter.drawLine(QPointF(x, field.top() + TOP), QPointF(x, field.top() + TOP + shown.many * high))
+            painter.drawLine(QPointF(x, field.top() + top), QPointF(x, field.top() + top + shown.many * high))
         for number, enters in enumerate(shown.enters):
-            y = field.top() + TOP + (number + 0.5) * high
+            y = field.top() + top + (number + 0.5) * high
             painter.setPen(theme.colour("ink"))
             middle = int(Qt.AlignmentFlag.AlignVCenter)
-            painter.drawText(QRectF(0, y - 11, LEFT - 4, 22), middle, str(number + 1))
+            painter.drawText(QRectF(0, y - theme.px(11), field.left() - 4, theme.px(22)), middle, str(number + 1))
             painter.setPen(QPen(theme.colour("ink"), 5, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
             begin = enters
             while begin < whole and (shown.entry == "canon" or begin == enters):

@@ -28,31 +28,34 @@ class PaceFace(PaintedFace):
     def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
         if shown is not None:
-            inside = field.adjusted(LEFT, TOP, -RIGHT, -FOOT)
+            px = self._theme.px
+            inside = field.adjusted(px(LEFT), px(TOP), -px(RIGHT), -px(FOOT))
             self._scales(painter, shown, inside)
             self._curve(painter, shown, inside)
 
     def _scales(self, painter: QPainter, shown: Pace, field: QRectF) -> None:
-        theme, most = self._theme, max(shown.sounds)
+        theme, most, px = self._theme, max(shown.sounds), self._theme.px
         painter.setFont(theme.font(14))
         painter.setPen(theme.colour("quiet"))
         painter.drawText(
-            QRectF(0, field.top() - TOP, field.center().x(), 22), int(Qt.AlignmentFlag.AlignLeft), "sounds a count"
+            QRectF(0, field.top() - px(TOP), field.center().x(), px(22)),
+            int(Qt.AlignmentFlag.AlignLeft),
+            "sounds a count",
         )
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         said = f"a second at {self._tempo:g}"
         painter.drawText(
-            QRectF(field.center().x(), field.top() - TOP, self.width() - field.center().x(), 22), right, said
+            QRectF(field.center().x(), field.top() - px(TOP), self.width() - field.center().x(), px(22)), right, said
         )
         for many in range(most + 1):
             y = field.bottom() - many * field.height() / most
             painter.setPen(QPen(theme.colour("hairline"), 1))
             painter.drawLine(QPointF(field.left(), y), QPointF(field.right(), y))
             painter.setPen(theme.colour("quiet"))
-            painter.drawText(QRectF(0, y - 11, LEFT - 8, 22), right, str(many))
+            painter.drawText(QRectF(0, y - px(11), field.left() - 8, px(22)), right, str(many))
             rate = f"{many * self._tempo / 60:.1f}"
             painter.drawText(
-                QRectF(field.right() + 8, y - 11, RIGHT - 8, 22), int(Qt.AlignmentFlag.AlignVCenter), rate
+                QRectF(field.right() + 8, y - px(11), px(RIGHT) - 8, px(22)), int(Qt.AlignmentFlag.AlignVCenter), rate
             )
 
     def _curve(self, painter: QPainter, shown: Pace, field: QRectF) -> None:
@@ -72,7 +75,9 @@ class PaceFace(PaintedFace):
                 said = str((count % counting.phrase) + 1)
                 painter.setPen(theme.colour("ink" if count % counting.phrase == 0 else "quiet"))
                 painter.drawText(
-                    QRectF(x, field.bottom() + 4, max(wide, 24), 20), int(Qt.AlignmentFlag.AlignLeft), said
+                    QRectF(x, field.bottom() + 4, max(wide, theme.px(24)), theme.px(20)),
+                    int(Qt.AlignmentFlag.AlignLeft),
+                    said,
                 )
         painter.setPen(QPen(theme.colour("ink"), 3, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawPolyline(QPolygonF(corners))

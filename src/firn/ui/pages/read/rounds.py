@@ -5,6 +5,7 @@ from PySide6.QtGui import QFont, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Rounds, rounds
+from firn.core.script.combo import ordinal
 from firn.session.rhythm import rounds_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
@@ -49,14 +50,14 @@ class RoundsFace(PaintedFace):
     def paint(self, painter: QPainter, field: QRectF) -> None:
         shown = self.shown
         if shown is not None:
-            self._paint(painter, shown, field.adjusted(SIDE, 0, -SIDE, 0))
+            self._paint(painter, shown, field.adjusted(self._theme.px(SIDE), 0, -self._theme.px(SIDE), 0))
 
     def _paint(self, painter: QPainter, shown: Rounds, field: QRectF) -> None:
-        theme = self._theme
+        theme, top = self._theme, self._theme.px(TOP)
         counts = shown.phrase
         rows = min(MOST_ROWS, -(-(shown.first + shown.all) // counts) + bool(shown.first == 0))
         wide = field.width() / counts
-        high = min(theme.px(44), (field.height() - TOP) / max(1, rows))
+        high = min(theme.px(44), (field.height() - top) / max(1, rows))
         painter.setFont(theme.font(14))
         # So many counts that their numbers would touch: only some of them.
         every = max(1, -(-theme.px(22) // max(1, int(wide))))
@@ -65,12 +66,12 @@ class RoundsFace(PaintedFace):
             painter.setPen(theme.colour("ink" if count == shown.first else "quiet"))
             if count % every == 0 or count == shown.first:
                 painter.drawText(
-                    QRectF(x - 30, field.top(), 60, TOP - 4), Qt.AlignmentFlag.AlignCenter, str(count + 1)
+                    QRectF(x - top, field.top(), 2 * top, top - 4), Qt.AlignmentFlag.AlignCenter, str(count + 1)
                 )
             painter.setPen(QPen(theme.colour("hairline"), 2 if count == shown.first else 1))
-            painter.drawLine(QPointF(x, field.top() + TOP), QPointF(x, field.top() + TOP + rows * high))
+            painter.drawLine(QPointF(x, field.top() + top), QPointF(x, field.top() + top + rows * high))
         for time in range(shown.times + 1):
-            self._time(painter, shown, time, rows, QRectF(field.left(), field.top() + TOP, wide, high))
+            self._time(painter, shown, time, rows, QRectF(field.left(), field.top() + top, wide, high))
 
     def _time(self, painter: QPainter, shown: Rounds, time: int, rows: int, cell: QRectF) -> None:
         """One time through: a thread from cell to cell, with its number; past the last, that it is round."""
@@ -100,11 +101,6 @@ class RoundsFace(PaintedFace):
         if again:
             painter.setPen(QPen(theme.colour("chosen"), 3))
             painter.drawLine(QPointF(x, y - 8), QPointF(x, y + 8))
-        box = QRectF(x + (8 if again else 2), y - 24, 160, 20)
+        box = QRectF(x + (8 if again else 2), y - theme.px(24), theme.px(160), theme.px(20))
         left = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        painter.drawText(box, left, "round" if again else _nth(time + 1))
-
-
-def _nth(time: int) -> str:
-    ends = {1: "1st", 2: "2nd", 3: "3rd"}
-    return ends.get(time, f"{time}th")
+        painter.drawText(box, left, "round" if again else ordinal(time + 1))
