@@ -15,6 +15,7 @@ from firn.ui.jobs import JobRunner
 from firn.ui.player import Player
 from firn.ui.theme.theme import Theme
 from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT, contrast
+from firn.ui.widgets.strip.geometry import ASCENT
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH, sole_path
 from tests.support import F, cases, part, wait
@@ -99,6 +100,15 @@ class LayoutTest(unittest.TestCase):
             for two in words:
                 if one is not two and one.y == two.y:
                     self.assertFalse(one.x <= two.x < one.x + measure(one.text), (one.text, two.text))
+
+    @cases((1.0, 1.0), (0.8, 1.0), (0.6, 1.0), (1.1, 2.0), (1.7, 1.0))
+    def test_raised_words_keep_their_heads(self, scale: float, text: float) -> None:
+        crowded = part_stretch(part("1 step  & stamp  2 stomp  & stamp  3 stomp  & step  4 stamp  & stomp"))
+        layout = lay_out(crowded, 500, lambda word: 16.0 * text * len(word), scale=scale, text=text)
+        raised = [(label, row.number) for row in layout.rows for label in row.words if label.strength]
+        self.assertTrue(raised)
+        for label, row in raised:
+            self.assertGreaterEqual(label.y - ASCENT * text, layout.top_of(row))
 
     def test_the_thread_is_whole(self) -> None:
         """From the first sound to the end of the stretch, without a gap, in every row."""

@@ -13,6 +13,9 @@ MARGIN, RIGHT_MARGIN = 66.0, 34.0
 LEFT_LANE, RIGHT_LANE, COUNTS, RELIEF = 69.0, 123.0, 177.0, 197.0
 HANDS_LANE, HANDS_ROOM = 28.0, 20.0
 WORDS_ROOM = 26.0
+WORDS, RAISED, ASCENT = 31.0, 17.0, 13.0
+"""The words' baseline from the top of a row, how much higher it is where they are raised, and how high they are."""
+
 TITLES_ROOM = 17.0
 RELIEF_ROOM = 16.0
 FEET_ROOM = 106.0
@@ -134,6 +137,7 @@ class Frame(Struct, frozen=True):
     `above`: room over each row's top, for the lanes of the hands where there are any (`hands`). `lanes`: the layers
     under the counts, from `lanes_top` on; `raised`: how much higher all under the feet stands where these are left
     out, `closed` what stands under the relief where that is. `sole`: the size of soles. `titled`: parts have names.
+    `text`: the size of words; `headroom`: what is over the words, where they are larger than all else.
     """
 
     width: float
@@ -151,6 +155,8 @@ class Frame(Struct, frozen=True):
     sole: float
     titled: bool
     view: View
+    text: float = 1.0
+    headroom: float = 0.0
 
 
 class StripLayout(Struct, frozen=True, dict=True):

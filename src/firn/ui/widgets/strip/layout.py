@@ -10,6 +10,7 @@ from firn.core.piece.piece import Sound
 from firn.session.stretch import Stretch
 from firn.session.view import PLAIN, SHOWN, View
 from firn.ui.widgets.strip.geometry import (
+    ASCENT,
     COUNTS,
     FEET_ROOM,
     FOOT,
@@ -22,10 +23,12 @@ from firn.ui.widgets.strip.geometry import (
     LONGEST_ROW,
     MARGIN,
     OFF,
+    RAISED,
     RELIEF,
     RELIEF_ROOM,
     RIGHT_MARGIN,
     TITLES_ROOM,
+    WORDS,
     WORDS_ROOM,
     Arc,
     Frame,
@@ -49,6 +52,7 @@ def lay_out(
     measure: Callable[[str], float],
     *,
     scale: float = 1.0,
+    text: float = 0.0,
     extra: float = 0.0,
     least: int = LEAST_COUNTS,
     view: View = PLAIN,
@@ -56,15 +60,17 @@ def lay_out(
 ) -> StripLayout:
     """Lay a stretch out, a phrase a row or as the view says; `seen` has mirrored it and left out what is hidden.
 
-    `measure` gives a word's width in px; `scale` is the size of text and soles; `extra` is room under each row;
-    a row has room for `least` counts. Rows that are as they were in the layout `before` are taken from it.
+    `measure` gives a word's width in px; `scale` is the size of soles and of all that is between them, `text` that of
+    words (0: the same); `extra` is room under each row; a row has room for `least` counts. Rows that are as they were
+    in the layout `before` are taken from it.
     """
     lead = max(Fraction(0), stretch.first - stretch.sounds[0].place) if stretch.sounds else Fraction(0)
     room = (width - (MARGIN + RIGHT_MARGIN) * scale) / scale
     row_counts = _row_counts(stretch, room, float(lead), least, fitted=view.fitted)
     px = (width - (MARGIN + RIGHT_MARGIN) * scale) / float(row_counts + lead)
     hands = _hand_lanes(stretch) if view.shows("hands") else 0
-    above = HANDS_ROOM * hands * scale
+    headroom = headroom_of(scale, text) if view.shows("words") else 0.0
+    above = HANDS_ROOM * hands * scale + headroom
     if not view.shows("words") and not stretch.titles:
         above -= WORDS_ROOM * scale
     if stretch.titles:
@@ -89,6 +95,8 @@ def lay_out(
         sole=1.0,
         titled=bool(stretch.titles),
         view=view,
+        text=max(text, scale),
+        headroom=headroom,
     )
     kept = _kept(before, frame, stretch)
     drafts = [*kept, *_drafts(frame, stretch, kept)]
@@ -98,6 +106,11 @@ def lay_out(
     laying = _Laying(frame, stretch, measure)
     rows = [*kept, *(laying.row(d, last=d is drafts[-1]) for d in drafts[len(kept) :])]
     return StripLayout(frame, tuple(rows), stretch)
+
+
+def headroom_of(scale: float, text: float) -> float:
+    """How much room a row needs over its words, so that raised ones of a size keep their heads."""
+    return max(0.0, (RAISED + ASCENT) * text - WORDS * scale)
 
 
 def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[Row]:
@@ -267,7 +280,7 @@ class _Laying:
     def _words(self, row: Row, placed: Sequence[Placed]) -> tuple[Label, ...]:
         """Words over their first sounds; one that would run into the next is raised out of its way, or left out."""
         frame, sounds = self.frame, self.stretch.sounds
-        top = row.number * frame.row_height + (TITLES_ROOM if frame.titled else 0.0) * frame.scale
+        top = row.number * frame.row_height + (TITLES_ROOM if frame.titled else 0.0) * frame.scale + frame.headroom
         labels: list[Label] = []
         ends: dict[int, float] = {}
         for index, text in self.stretch.words[slice(*row.words_from)]:
@@ -279,7 +292,7 @@ class _Laying:
             x = spot.x - (wide / 2 if alone else 9 * frame.scale)
             for level in (0, 1):
                 if x >= ends.get(level, -1e9):
-                    labels.append(Label(text, x, top + (31 - 17 * level) * frame.scale, level))
+                    labels.append(Label(text, x, top + WORDS * frame.scale - RAISED * level * frame.text, level))
                     ends[level] = x + wide + 8
                     break
         return tuple(labels)

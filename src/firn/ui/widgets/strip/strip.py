@@ -24,7 +24,7 @@ from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout, drawn
 from firn.ui.widgets.strip.hand import asked
-from firn.ui.widgets.strip.layout import lay_out
+from firn.ui.widgets.strip.layout import headroom_of, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 VERDICT_ROOM = 38.0
@@ -189,6 +189,8 @@ class Strip(QWidget):
         width = max(LEAST_WIDTH, self.width())
         extra = VERDICT_ROOM if self._overlay.verdict is not None else MARK_ROOM
 
+        least = self._theme.percent / 100
+
         def laid(scale: float) -> StripLayout:
             assert self._stretch is not None
             return lay_out(
@@ -196,16 +198,18 @@ class Strip(QWidget):
                 width,
                 measured,
                 scale=scale,
+                text=least,
                 extra=extra * scale,
                 least=self._least,
                 view=self._view,
                 before=self._layouts.get(scale),
             )
 
-        least = self._theme.percent / 100
         self._layout = first = laid(least)
         # A short part is drawn larger: there is room, and feet are read from afar.
         grown = min(MOST_GROWN, (self._room - 8) / self._layout.height) * least if self._layout.height else least
+        if grown < least:
+            grown -= least * len(first.rows) * headroom_of(grown, least) / first.height
         # A little too high is drawn a little smaller; more than that scrolls.
         if grown > least * 1.05 or max(MOST_SHRUNK, least * 0.55) <= grown < least:
             self._layout = laid(grown)
