@@ -54,7 +54,7 @@ class StretchTest(unittest.TestCase):
         made = piece_of_script(demo_script(), [str(i) for i in range(9)])
         read, whole, line = whole_combo(made, shipped())
         stretch = combo_stretch(read, whole)
-        self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (80, (-1, "A"), (15, "Break")))
+        self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (81, (-1, "A"), (15, "Break")))
         self.assertEqual(made.script.split("\n")[line], "A x2, Break")
 
 
