@@ -1,6 +1,6 @@
 """The joins of a combo: does every pass begin on a foot that is free, do its endings fit, and how long is it all."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from itertools import groupby, pairwise
 
 from msgspec.structs import replace
@@ -59,23 +59,23 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
 
     The same part again slips where it does not fill its phrase, which its own findings tell.
     """
-    told = set()
+    found: dict[tuple[str, str], list[int]] = {}
     for number, (before, now) in enumerate(pairwise(unfolded.passes), start=1):
-        counting = now.part.settings.counting
-        pair = before.part.name, now.part.name
-        off = _off(before, now)
-        if not off or pair[0] == pair[1] or pair in told:
-            continue
-        told.add(pair)
+        if before.part.name != now.part.name and _off(before, now):
+            found.setdefault((before.part.name, now.part.name), []).append(number)
+    for (first, then), numbers in found.items():
+        before, now = unfolded.passes[numbers[0] - 1 : numbers[0] + 1]
+        off, counting = _off(before, now), now.part.settings.counting
         values = {
-            "part": now.part.name, "before": before.part.name, "from": str(counting.number(now.part.first_count)),
+            "part": then, "before": first, "from": str(counting.number(now.part.first_count)),
             "next": str(counting.number(before.part.last_count + 1)), "counts": str(abs(off)),
-            "way": "early" if off > 0 else "late",
+            "way": "early" if off > 0 else "late", "many": str(len(numbers)),
         }  # fmt: skip
         place = now.offset + now.part.first_count
         # As above: the first is the one to mend.
-        open_ended = len(told) == 1 and not piece.combo[before.item].ends_of(before.time)
-        mends = tuple(_on_its_count(piece, number, before, off)) if open_ended else ()
+        open_ended = not piece.combo[before.item].ends_of(before.time)
+        is_first = numbers is next(iter(found.values()))
+        mends = tuple(_on_its_count(piece, numbers[0], before, off)) if is_first and open_ended else ()
         yield Finding("join_counts", "look", "combo", place, values=values, mends=mends)
 
 
@@ -86,12 +86,13 @@ def _on_its_count(piece: Piece, number: int, before: Pass, off: int) -> Iterator
     ends = _lengthened(before.part, off) if off > 0 else _shortened(before.part, -off)
     last = before.part.last_count + min(0, off)
     kept = [s.kind for s in _steps(before.part) if s.place < last + 1 and s.kind != "hold"]
+    first = before.part.first_count
 
-    def mended(passes: Sequence[Pass]) -> bool:
-        ended = [s.kind for s in _steps(passes[number - 1].part) if s.kind != "hold"]
-        return not _off(*passes[number - 1 : number + 1]) and ended == kept
+    def mended(before: Pass, now: Pass) -> bool:
+        ended = [s.kind for s in _steps(before.part) if s.kind != "hold"]
+        return not _off(before, now) and ended == kept and before.part.first_count == first
 
-    yield from _ended(piece, before, ends, mended)
+    yield from _ended(piece, number, before, ends, mended)
 
 
 def _off(before: Pass, now: Pass) -> int:
@@ -194,17 +195,20 @@ def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:
     kinds = [_WITHOUT_WEIGHT[last.kind]] if last.kind in _WITHOUT_WEIGHT else []
     kinds += ["step"] if last.kind in ("touch", "stomp", "dig") else []
     for kind in kinds:
-        yield from _ended(piece, before, f"{last.say} {kind}", lambda passes: passes[number].danceable)
+        yield from _ended(piece, number, before, f"{last.say} {kind}", lambda _, now: now.danceable)
 
 
-def _ended(piece: Piece, before: Pass, ends: str, mends: Callable[[Sequence[Pass]], bool]) -> Iterator[MendText]:
-    """Another ending of a pass, where the text has room for one and the combo is mended by it."""
+def _ended(
+    piece: Piece, number: int, before: Pass, ends: str, mended: Callable[[Pass, Pass], bool]
+) -> Iterator[MendText]:
+    """Another ending of the pass before one, where the text has room for it and both are then `mended`."""
     item = piece.combo[before.item]
     if not ends or item.ends_of(before.time) or piece.combo.count(item) > 1 or before.time != item.times - 1:
         return
     changed = replace(item, last_ends=ends) if item.times > 1 else replace(item, ends=ends)
     combo = (*piece.combo[: before.item], changed, *piece.combo[before.item + 1 :])
-    if mends(unfold(replace(piece, combo=combo)).passes):
+    passes = unfold(replace(piece, combo=combo)).passes
+    if number < len(passes) and mended(passes[number - 1], passes[number]):
         said = "last time ends" if item.times > 1 else "ends"
         line, column = item.until
         values = {"part": item.part, "ends": ends}

@@ -85,7 +85,7 @@ _SENTENCES = {
     "stance": "{word} on {count} begins with the feet {begins}; {before} leaves them {ends}.",
     "hand_and_leg": "On {count} the {side} hand is down and the {side} leg swings: in floor work they are opposite.",
     "join_counts": (
-        "{part} is written from {from}, but after {before} comes {next}: it would be {counts_said} {way}."
+        "{part} is written from {from}, but after {before} comes {next}: it would be {counts_said} {way}{more_said}."
     ),
     "join_stance": "{part} begins with the feet {begins} ({word}); after {after} they are {ends} ({last}).",
     "senses": "Turns {right} to the right and {left} to the left in all.",
