@@ -33,6 +33,9 @@ from firn.ui.widgets.strip.view import StripView
 
 MOST_SOUNDS = 12
 STRIP_PX, SHORT_STRIP_PX, HANDS_PX = 232, 196, 24
+FILTERS = (14, 11, 12, 14)
+"""How wide the choices that narrow the search are, in parts of their row."""
+
 LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
 """Steps of so many counts have room beside each other."""
 
@@ -52,10 +55,10 @@ class StepsPage(Page):
         self._shown: tuple[Card, Card | None] | None = None
         self.word = _field("Name, in any school or language")
         self.rhythm = _field("Counts, such as & a 1")
-        self.tradition = _choice("Tradition", [("every tradition", ""), *((t, t) for t in TRADITIONS)])
-        self.language = _choice("Language", [("every language", ""), *((n, c) for c, n in LANGUAGES.items())])
+        self.tradition = _choice("Tradition", [("any tradition", ""), *((t, t) for t in TRADITIONS)])
+        self.language = _choice("Language", [("any language", ""), *((n, c) for c, n in LANGUAGES.items())])
         levels = [(LEVELS[n], n) for n in range(1, HARDEST + 1)]
-        self.level = _choice("Level", [("every level", 0), *levels])
+        self.level = _choice("Level", [("any level", 0), *levels])
         sounds = [("1 sound", 1), *((f"{n} sounds", n) for n in range(2, MOST_SOUNDS + 1))]
         self.sounds = _choice("Number of sounds", [("any number", 0), *sounds])
         self.list = QListWidget()
@@ -143,6 +146,8 @@ class StepsPage(Page):
         """What narrows the search in one row or two, and the sides of a step beside or below each other."""
         for number, box in enumerate((self.tradition, self.level, self.sounds, self.language)):
             self._filters.addWidget(box, *(divmod(number, 2) if self.narrow else (0, number)))
+        for number, share in enumerate((1, 1, 0, 0) if self.narrow else FILTERS):
+            self._filters.setColumnStretch(number, share)
         self._shown = None
         self.show_card()
 
@@ -313,5 +318,5 @@ def _choice(name: str, choices: list) -> QComboBox:
         box.addItem(text, value)
     # The longest of its choices would take the room of the step that is shown.
     box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-    box.setMinimumContentsLength(8)
+    box.setMinimumContentsLength(4)
     return box
