@@ -2,7 +2,8 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, Qt
+import shiboken6
+from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
@@ -94,6 +95,8 @@ class WindowCase(FolderCase):
         return build(session, output=ClockOutput(), settings_at=self.folder / "settings.json")
 
     def open(self, session: Session) -> None:
+        if hasattr(self, "window"):
+            self.shut()
         self.running = self.build(session)
         self.window = self.running.window
         self.answers = Answers()
@@ -107,10 +110,12 @@ class WindowCase(FolderCase):
         wait(10)
 
     def shut(self) -> None:
-        if self.window.isVisible():
+        if shiboken6.isValid(self.window):
             self.window.close()
             self.window.deleteLater()
             wait(5)
+            # No loop that this returns to would do it; and each look goes through all the windows that there are.
+            QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
     @property
     def desk(self):
