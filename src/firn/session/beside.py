@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from firn.core.piece.piece import Part, Sound, other_side
 from firn.core.reading.profile import OVERS, profile
+from firn.core.steps.sides import ACROSS
 from firn.session.reading import value_text
 
 
@@ -74,7 +75,7 @@ def _first(sounds: list[Sound]) -> str:
 
 def _free(sounds: list[Sound]) -> str:
     carries = sounds[-1].weight if sounds else ""
-    return {"left": "right", "right": "left"}.get(carries, "either")
+    return ACROSS.get(carries, "either")
 
 
 def _differences(one: Part, theirs: list[Sound]) -> Iterator[str]:

@@ -9,6 +9,7 @@ from msgspec import Struct
 from firn.core.ear.judged import Judged
 from firn.core.ear.verdict import Verdict
 from firn.core.piece.piece import Part
+from firn.core.steps.kinds import kind_said
 
 
 class Question(Struct, frozen=True):
@@ -109,7 +110,7 @@ def early_or_late(part: Part, verdict: Verdict, rng: np.random.Generator) -> Que
 def _name(part: Part, judged: Judged) -> str:
     sound = part.sounds[judged.target.sounds[0]]
     use = part.uses[sound.use]
-    kind = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip"}.get(sound.kind, sound.kind)
+    kind = kind_said(sound.kind)
     word = kind if len(use.places) == 1 else f"{kind} of the {use.card.name}"
     return f"{word} on {part.settings.counting.name(sound.place)}"
 

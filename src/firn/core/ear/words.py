@@ -5,8 +5,7 @@ from firn.core.ear.judged import Heard
 from firn.core.ear.verdict import Mend, Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
-
-_KINDS = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip", "land": "landing"}
+from firn.core.steps.kinds import kind_said
 
 
 def _sound(values: dict[str, str]) -> str:
@@ -15,7 +14,7 @@ def _sound(values: dict[str, str]) -> str:
     name = f"The {foot}{values['word']} on {values['count']}"
     if values["single"]:
         return name
-    return f"{name}: its {_KINDS.get(values['kind'], values['kind'])}"
+    return f"{name}: its {'landing' if values['kind'] == 'land' else kind_said(values['kind'])}"
 
 
 def mend_sentence(mend: Mend) -> str:

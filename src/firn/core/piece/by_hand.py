@@ -17,20 +17,11 @@ from firn.core.script.places import Use
 from firn.core.script.words import Word
 from firn.core.script.writer import count_text, in_writing_order, rewritten, word_text, write_part
 from firn.core.steps.card import Card
+from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
 
 MOST_LEVEL = 1
-
-_WEIGHTS = {
-    "step": "touch",
-    "touch": "step",
-    "flat": "stomp",
-    "stomp": "stamp",
-    "heel_step": "dig",
-    "dig": "heel step",
-}
-"""What a sound becomes with weight, or without: the part of the foot that strikes stays."""
 
 Feet = dict[tuple[Fraction, int], str]
 """The foot that is meant at a place, the which-th sound there."""
@@ -83,11 +74,10 @@ def of_kind(part: Part, index: int, name: str) -> Drawn:
 def weighted(part: Part, index: int) -> Drawn:
     """One sound with weight that had none, or without that had it: a step for a touch, a stomp for a stamp."""
     sound = part.sounds[index]
-    other = _WEIGHTS.get(sound.kind)
+    other = (WITHOUT_WEIGHT | WITH_WEIGHT).get(sound.kind)
     if other is None:
-        kind = sound.kind.replace("_", " ")
-        raise HandError(f"Whether a {kind} takes weight, the sounds after it say.")
-    return of_kind(part, index, other)
+        raise HandError(f"Whether a {kind_said(sound.kind)} takes weight, the sounds after it say.")
+    return of_kind(part, index, kind_said(other))
 
 
 def leaned(part: Part, index: int, level: int) -> Drawn:
@@ -242,7 +232,7 @@ def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
         use = before[-1]
         return None if use.copy else Change(use.line - part.script.line, use.word.end, use.word.end, "  ")
     use = part.uses[part.sounds[index].use]
-    line = part.script.lines[use.line - part.script.line]
+    line = part.line_of(use)
     start = counts_column(line, use.word.column)
     if use.copy or use.word.joined or use.word.times > 1 or start is None:
         return None

@@ -157,6 +157,18 @@ class Part(Struct, frozen=True, dict=True):
         """The places (line times a million, plus column) of words that stand at another's place."""
         return frozenset(place_key(u.line, w.column) for u in self.uses for w in u.word.joined)
 
+    def first_of(self, use: Use) -> int | None:
+        """The first sound of a word, by its index; None for a word that has none."""
+        return next((i for i, s in enumerate(self.sounds) if self.uses[s.use] is use), None)
+
+    def line_of(self, use: Use) -> str:
+        """The line of the text that a word stands on."""
+        return self.script.lines[use.line - self.script.line]
+
+    def typed(self, use: Use) -> str:
+        """A word as it is typed, with the foot before it and the marks behind it."""
+        return self.line_of(use)[use.word.column : use.word.end]
+
     def word(self, sound: Sound) -> str:
         """The word that a sound belongs to, as typed."""
         return self.uses[sound.use].word.text

@@ -10,8 +10,9 @@ from firn.core.piece.piece import Part, Sound
 from firn.core.reading.feet import MOST_TRIED, mend_text
 from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import changed_text
+from firn.core.steps.kinds import WITH_WEIGHT
 
-_CARRYING = {"touch": "step", "toe_tip": "step", "dig": "heel_step", "stomp": "flat"}
+_CARRYING = {**WITH_WEIGHT, "toe_tip": "step"}
 
 
 def findings(part: Part) -> list[Finding]:

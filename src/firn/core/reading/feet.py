@@ -15,6 +15,7 @@ from firn.core.script.reader import line_items, read_part
 from firn.core.script.words import Run
 from firn.core.script.writer import renamed, side_text, spelled_out
 from firn.core.steps.card import Card
+from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
 
 
 def faults(part: Part) -> list[Finding]:
@@ -60,11 +61,6 @@ def _change(use: Use, part: Part, text: str) -> Change:
     return Change(use.line - part.script.line, use.word.column, use.word.end, text)
 
 
-def _line(part: Part, use: Use) -> str:
-    """The line of the part's text that a word stands on."""
-    return part.script.lines[use.line - part.script.line]
-
-
 def mend_text(part: Part, mend: Mend) -> MendText | None:
     """A mend as a change of the script; None where the text cannot say it without touching more words."""
     if mend.action == "lead":
@@ -84,13 +80,13 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
         return None
     if mend.action == "swap":
         side = "left" if use.side == "right" else "right"
-        text = _line(part, use)[use.word.column : use.word.end]
+        text = part.typed(use)
         swapped = side_text(side, use.card, part.settings) + text.split(None, 1)[-1]
         return MendText("swap", values | {"foot": side}, (_change(use, part, swapped),))
     if mend.action in ("shift", "step"):
         return _in_rest(part, use, mend, values)
     if mend.action == "insert":
-        text = _line(part, use)[use.word.column : use.word.end]
+        text = part.typed(use)
         after = sound.place + (1 if sound.place.denominator == 1 else 0)
         landing = f"{text}  {'&' if sound.place.denominator == 1 else counting.number(after)} land"
         return MendText("land", values, (_change(use, part, landing),))
@@ -109,7 +105,7 @@ def _left_out(part: Part, use: Use, values: dict[str, str]) -> MendText | None:
     """A word left out: on a whole count a hold stands for it, else its count goes too."""
     if use.places[0].denominator == 1:
         return MendText("leave_out", values, (_change(use, part, "hold"),))
-    line = _line(part, use)
+    line = part.line_of(use)
     start = counts_column(line, use.word.column)
     if start is None:
         return None
@@ -124,7 +120,7 @@ def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendTe
     text = mend.action
     if use.lengths[0] > 1:
         first, last = use.places[0], use.places[0] + use.lengths[0] - 1
-        line = _line(part, use)
+        line = part.line_of(use)
         counted = f"{counting.number(first)}-{counting.number(last)}"
         column = line.rfind(counted, 0, use.word.column)
         if column < 0:
@@ -150,7 +146,7 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
             kind = "" if mend.action == "drop" else values["becomes"]
         kinds.append(kind)
         feet.append(foot if foot in ("left", "right") else "")
-    line = _line(part, use)
+    line = part.line_of(use)
     start = counts_column(line, use.word.column)
     if start is None:
         return None
@@ -175,7 +171,7 @@ MOST_TRIED = 300
 """Sounds of a part up to which another end is tried: each try dances it again."""
 
 _OTHER_WAY = {"same": "other", "other": "same"}
-_WEIGHTS = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig", "touch": "step", "stomp": "flat"}
+_WEIGHTS = WITHOUT_WEIGHT | WITH_WEIGHT
 
 
 def _other_end(part: Part) -> Iterator[MendText]:
@@ -189,7 +185,7 @@ def _other_end(part: Part) -> Iterator[MendText]:
     for use in reversed(part.uses):
         if use.copy or use.word.times < 2 or use.word.joined:
             continue
-        match = re.search(rf"[x×]\s*{use.word.times}\b", _line(part, use)[use.word.column :])
+        match = re.search(rf"[x×]\s*{use.word.times}\b", part.line_of(use)[use.word.column :])
         if match is None:
             return
         start = use.word.column + match.start()
@@ -230,7 +226,7 @@ def stances(part: Part) -> list[Finding]:
         if stance_clash(before.card, use.card):
             values = stance_values(before.card, use.card)
             values["count"] = part.settings.counting.name(use.places[0])
-            sound = next((i for i, s in enumerate(part.sounds) if part.uses[s.use] is use), None)
+            sound = part.first_of(use)
             found.append(Finding("stance", "look", part.name, use.places[0], sound, values))
     return found
 

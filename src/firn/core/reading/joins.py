@@ -12,8 +12,7 @@ from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change
 from firn.core.script.combo import ordinal
 from firn.core.script.places import Use
-
-_WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}
+from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
 
 
 def endings(piece: Piece) -> list[Finding]:
@@ -140,7 +139,7 @@ def _word(part: Part, sound: Sound) -> str:
     use = part.uses[sound.use]
     if len(part.sounds_of[sound.use]) > 1 or use.word.times > 1 or use.word.joined:
         return ""
-    return part.script.lines[use.line - part.script.line][use.word.column : use.word.end]
+    return part.typed(use)
 
 
 def _stances(unfolded: Unfolded) -> Iterator[Finding]:
@@ -192,8 +191,8 @@ def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:
     last = next((s for s in reversed(before.sounds) if s.foot), None)
     if last is None:
         return
-    kinds = [_WITHOUT_WEIGHT[last.kind]] if last.kind in _WITHOUT_WEIGHT else []
-    kinds += ["step"] if last.kind in ("touch", "stomp", "dig") else []
+    kinds = [WITHOUT_WEIGHT[last.kind]] if last.kind in WITHOUT_WEIGHT else []
+    kinds += ["step"] if last.kind in WITH_WEIGHT else []
     for kind in kinds:
         yield from _ended(piece, number, before, f"{last.say} {kind}", lambda _, now: now.danceable)
 

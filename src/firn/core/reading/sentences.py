@@ -1,8 +1,7 @@
 """Findings in words: the one place where checks are put into English."""
 
 from firn.core.reading.finding import Finding, MendText
-
-_KINDS = {"flat": "stamp", "heel_step": "heel step", "toe_tip": "toe tip", "hand_down": "hand down"}
+from firn.core.steps.kinds import kind_said
 
 _SENTENCES = {
     "carries": "{word} on {count}: the {foot} foot carries the weight, so it cannot {kind}.",
@@ -142,7 +141,7 @@ def _spoken(values: dict[str, str]) -> dict[str, str]:
     said = dict(values)
     for key in ("kind", "becomes"):
         if key in said:
-            said[key] = _KINDS.get(said[key], said[key])
+            said[key] = kind_said(said[key])
     said["end"] = {"toe": "toe"}.get(values.get("kind", ""), "heel")
     said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
     said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")

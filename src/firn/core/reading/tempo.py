@@ -139,7 +139,7 @@ def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, str]]
         if use is not None:
             limit = use.card.floor if code == "too_slow" else use.card.ceiling
             values = {"word": use.card.name, "tempo": f"{tempo:g}", "limit": f"{limit:g}"}
-            sound = next((i for i, s in enumerate(part.sounds) if part.uses[s.use] is use), None)
+            sound = part.first_of(use)
             found.append(Finding(code, "look", part.name, use.places[0], sound, values))
     return found, within
 

@@ -40,6 +40,15 @@ def _kinds() -> dict[str, Kind]:
     return table
 
 
+def kind_said(kind: str) -> str:
+    """A kind of sound as dancers say it."""
+    return "stamp" if kind == "flat" else kind.replace("_", " ")
+
+
+WITHOUT_WEIGHT = {"step": "touch", "leap": "touch", "flat": "stomp", "heel_step": "dig"}
+WITH_WEIGHT = {"touch": "step", "stomp": "flat", "dig": "heel_step"}
+"""What a sound becomes without weight, or with it: the part of the foot that strikes stays."""
+
 KINDS = _kinds()
 """Every kind by name; "pat" is a flat hand on the body, "drum" one on a drum or table, "land" is the
 second half of a pickup, "shift" a silent change of weight."""

@@ -35,7 +35,7 @@ class BesideDialog(QDialog):
     def __init__(
         self,
         part: Part,
-        others: Sequence[tuple[str, Callable[[], Part]]],
+        others: Others,
         theme: Theme,
         parent: QWidget | None = None,
     ) -> None:
