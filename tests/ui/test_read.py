@@ -258,6 +258,9 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_Down, on=table)
         self.assertEqual(self.page.strip.current, 8)
         self.assertIn("1: left step", self.page.sound.text())
+        # A column may be too narrow for an ending.
+        self.assertIn("A, 2 of 2, ends 8 touch.", self.page.sound.text())
+        self.assertEqual(table.item(1, 0).toolTip(), "A, 2 of 2, ends 8 touch")
 
     def test_the_check_as_pdf(self) -> None:
         from pypdf import PdfReader

@@ -65,6 +65,7 @@ class Face(QWidget):
     def _by(self, lead: str, way: str) -> None:
         """Say what is shown, and by what."""
         self.lead.setText(lead)
+        self.lead.setVisible(bool(lead))
         self.by_button.setText(f"{way}  X")
         self.by_button.setVisible(bool(way))
 
@@ -82,7 +83,7 @@ class PaintedFace(Face):
     def paintEvent(self, event: QPaintEvent) -> None:
         if self.part is None:
             return
-        top = self.lead.geometry().top() if self.by_button.isHidden() else self.by_button.geometry().bottom() + 8
+        top = 0 if self.by_button.isHidden() else self.by_button.geometry().bottom() + 8
         field = QRectF(0, top, self.width(), self.says.geometry().top() - top - 6)
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -161,7 +161,9 @@ class ReadPage(Page):
             self.tabs.show_names(["Ledger"], 0)
             self.key.hide()
             self.stack.setCurrentWidget(self.ledger)
-            self.ledger.show_rows(LEDGER, [astuple(row) for row in ledger(*combo)])
+            passes = ledger(*combo)
+            # An ending may be longer than its column.
+            self.ledger.show_rows(LEDGER, [astuple(row) for row in passes], [row.part for row in passes])
             return
         self.tabs.show_names([face.title for face in self.faces], self._face)
         self.key.show()
@@ -241,6 +243,7 @@ class ReadPage(Page):
             index = sum(len(one.sounds) for one in combo[1].passes[:row])
             self.strip.stand_on(index)
             self._stand_on(index)
+            self.sound.setText(f"{self.ledger.item(row, 0).text()}.\n\n{self.sound.text()}")
 
     def _point(self, note: Note) -> None:
         if note.sound is not None:
