@@ -193,7 +193,11 @@ class WrongTest(CliCase):
         ("slow", ("play", "STEPS", "-o", "OUT", "--tempo", "3"), "The tempo must lie between 20 and 400"),
         ("no tempo", ("play", "STEPS", "-o", "OUT", "--tempo", "quick"), "invalid _number value: 'quick'"),
         ("not a number", ("play", "STEPS", "-o", "OUT", "--tempo", "nan"), "invalid _number value: 'nan'"),
-        ("no place", ("play", "STEPS", "-o", "NOWHERE"), "model.wav could not be written."),
+        (
+            "no place",
+            ("play", "STEPS", "-o", "NOWHERE"),
+            "model.wav could not be written: No such file or directory.",
+        ),
         ("no recording", ("onsets", "STEPS"), "is no recording that Firn can read"),
         ("no take", ("listen", "STEPS", "none.wav"), "none.wav is not there."),
         ("unknown words", ("read",), "the following arguments are required: piece"),
@@ -227,8 +231,15 @@ class WrongTest(CliCase):
         self.assertEqual((status, err), (2, "firn: This piece has no sounds.\n"))
 
     def test_the_window_is_not_started_for_odd_words(self) -> None:
-        status, _, err = self.run_firn("--unknown")
-        self.assertEqual((status, err), (2, "firn: not understood: --unknown\n"))
+        for word, said in (
+            ("--unknown", "--unknown is no option; firn --help lists what there is."),
+            ("chekc", 'There is no file and no command called "chekc". Did you mean "firn check"?'),
+            ("spring", 'There is no file and no command called "spring". A new workbook\'s name ends in .firn.'),
+        ):
+            with self.subTest(word):
+                status, _, err = self.run_firn(word)
+                self.assertEqual((status, err), (2, f"firn: {said}\n"))
+        self.assertEqual(sorted(p.suffix for p in self.folder.iterdir()), [".json", ".steps"], "no file is made")
 
     def test_no_display(self) -> None:
         nowhere = dict.fromkeys(("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"), "")

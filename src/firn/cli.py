@@ -1,6 +1,7 @@
 """The command line: reading, checking, playing and listening without a window."""
 
 import argparse
+import difflib
 import json
 import sys
 from collections.abc import Callable, Sequence
@@ -249,6 +250,13 @@ def _number(text: str) -> float:
     return value
 
 
+def _whole(text: str) -> int:
+    value = int(text)
+    if not 1 <= value <= 10_000:
+        raise ValueError(text)
+    return value
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="firn", description="Footwork written down, checked, played and heard back.")
     parser.add_argument("--version", action="version", version=f"firn {__version__}")
@@ -290,7 +298,7 @@ def _parser() -> argparse.ArgumentParser:
     listen.add_argument("take")
     listen.add_argument("--part")
     listen.add_argument("--tempo", type=_number)
-    listen.add_argument("--passes", type=int, choices=range(1, 9))
+    listen.add_argument("--passes", type=_whole, help="how many times through, where it is not to be found out")
     listen.add_argument("--on", type=_number, default=25.0, help="a sound within so many ms is on")
     listen.add_argument("--start", type=_number, help="where the stretch begins, in seconds")
     listen.add_argument("--length", type=_number, help="how long the stretch is, in seconds")
@@ -302,10 +310,30 @@ def _parser() -> argparse.ArgumentParser:
 COMMANDS = ("read", "check", "measure", "play", "onsets", "listen")
 
 
+def _not_understood(words: Sequence[str]) -> str:
+    """Why words that are no command do not name a workbook either; "" where they do."""
+    unknown = [w for w in words if w.startswith("-") and w != "--demo"]
+    if unknown:
+        return f"{unknown[0]} is no option; firn --help lists what there is."
+    named = [w for w in words if not w.startswith("-")]
+    if not named:
+        return ""
+    path = Path(named[0])
+    if not path.exists() and path.suffix.casefold() != ".firn":
+        near = difflib.get_close_matches(named[0], COMMANDS, 1)
+        meant = f' Did you mean "firn {near[0]}"?' if near else " A new workbook's name ends in .firn."
+        return f'There is no file and no command called "{named[0]}".{meant}'
+    return "" if len(named) == 1 else f"One workbook at a time: {named[1]} is one too many."
+
+
 def main(argv: Sequence[str] | None = None) -> int:
     """Run `firn`; returns the exit status. Never a traceback for what a user can do wrong."""
     words = list(sys.argv[1:] if argv is None else argv)
     if not words or (words[0] not in COMMANDS and words[0] not in ("-h", "--help", "--version")):
+        wrong = _not_understood(words)
+        if wrong:
+            print(f"firn: {wrong}", file=sys.stderr)
+            return WRONG
         from firn.ui.start import start
 
         return start(words)

@@ -16,6 +16,10 @@ class FileFormatError(FirnError):
     """A file that cannot be read as what it was taken for."""
 
 
+class WriteError(FirnError):
+    """A file that cannot be written, or not there."""
+
+
 class StoreError(FirnError):
     """A workbook that cannot be opened or written."""
 

@@ -8,7 +8,7 @@ import soundfile
 
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.student import Faults, dance
-from firn.errors import FileFormatError
+from firn.errors import FileFormatError, WriteError
 from firn.files.audio import (
     LONG_S,
     flac_bytes,
@@ -18,7 +18,8 @@ from firn.files.audio import (
     take_info,
     write_wav,
 )
-from firn.files.steps_file import MOST_BYTES, read_steps, write_text
+from firn.files.steps_file import MOST_BYTES, read_steps
+from firn.files.whole import write_text
 from tests.support import FolderCase, cases, part
 
 SCIPY_WAVS = Path(__import__("scipy").__file__).parent / "io/tests/data"
@@ -163,7 +164,7 @@ class WriteTest(FolderCase):
         path = self.folder / "a.wav"
         write_wav(path, np.zeros((100, 2)), 48_000)
         self.assertEqual(soundfile.info(path).channels, 2)
-        with self.assertRaisesRegex(FileFormatError, "could not be written"):
+        with self.assertRaisesRegex(WriteError, "could not be written"):
             write_wav(self.folder / "none" / "a.wav", np.zeros(10), 48_000)
         self.assertEqual([p.name for p in self.folder.iterdir()], ["a.wav"])
 
@@ -190,7 +191,7 @@ class StepsFileTest(FolderCase):
             read_steps(path)
 
     def test_nowhere_to_write(self) -> None:
-        with self.assertRaisesRegex(FileFormatError, "could not be written"):
+        with self.assertRaisesRegex(WriteError, "could not be written"):
             write_text(self.folder / "none" / "a.steps", "")
 
 

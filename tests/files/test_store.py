@@ -1,8 +1,11 @@
 """The workbook file: what is committed is there, and nothing else is harmed."""
 
+import errno
+import hashlib
 import os
 import shutil
 import sqlite3
+import stat
 import unittest
 import unittest.mock
 
@@ -23,11 +26,18 @@ from firn.core.book.edits import (
     SetPartText,
 )
 from firn.core.book.log import Answer
-from firn.errors import ReadOnlyError, StoreError
+from firn.errors import ReadOnlyError, StoreError, WriteError
+from firn.files import schema
 from firn.files import store as module
-from firn.files.store import APPLICATION_ID, VERSION, new_store, open_store
+from firn.files.schema import VERSION
+from firn.files.store import NO_LOCKS, new_store, open_store
+from firn.files.whole import APPLICATION_ID
 from tests.core.test_book import ENTRY, TAKE
 from tests.support import DATA, FolderCase, cases
+
+SAMPLES = bytes(range(256)) * 20
+HASH = hashlib.sha256(SAMPLES).hexdigest()
+HEARD = replace(TAKE, audio=HASH)
 
 BOOK = AddPiece(new_piece("p", "a", "Gate Latch")).apply(Book())
 
@@ -66,35 +76,38 @@ class KeptTest(FolderCase):
         path = self.folder / "a.firn"
         store = new_store(path)
         data = os.urandom(2_500_000)
-        store.add_samples("hash", data)
-        store.add_samples("hash", data)
-        store.commit(AddTake(TAKE).apply(BOOK))
-        self.assertEqual(store.samples("hash"), data)
+        name = hashlib.sha256(data).hexdigest()
+        store.add_samples(name, data)
+        store.add_samples(name, data)
+        store.commit(AddTake(replace(TAKE, audio=name)).apply(BOOK))
+        self.assertEqual(store.samples(name), data)
         store.close()
         store = open_store(path)
         store.commit(DeleteTake("t").apply(store.load()))
-        self.assertEqual(store.samples("hash"), data, "deleting can be undone until the workbook is closed")
+        self.assertEqual(store.samples(name), data, "deleting can be undone until the workbook is closed")
         store.close()
         store = open_store(path)
         with self.assertRaisesRegex(StoreError, "not in the workbook any more"):
-            store.samples("hash")
+            store.samples(name)
         self.assertLess(path.stat().st_size, 100_000)
         store.close()
 
     def test_a_copy(self) -> None:
         store = new_store(self.folder / "a.firn")
-        store.add_samples("hash", b"abc")
-        store.commit(AddTake(TAKE).apply(BOOK))
-        store.save_copy(self.folder / "b.firn", SetPartText("p", "a", "9").apply(AddTake(TAKE).apply(BOOK)))
+        store.add_samples(HASH, SAMPLES)
+        store.commit(AddTake(HEARD).apply(BOOK))
+        (self.folder / "b.firn-journal").write_bytes(b"what a crash has left of an older b.firn")
+        store.save_copy(self.folder / "b.firn", SetPartText("p", "a", "9").apply(AddTake(HEARD).apply(BOOK)))
         copy = open_store(self.folder / "b.firn")
-        self.assertEqual((copy.load().pieces[0].parts[0].text, copy.samples("hash")), ("9", b"abc"))
+        self.assertEqual((copy.load().pieces[0].parts[0].text, copy.samples(HASH)), ("9", SAMPLES))
+        self.assertEqual(stat.S_IMODE((self.folder / "b.firn").stat().st_mode), 0o600)
         copy.close()
         store.close()
         self.assertEqual(sorted(p.name for p in self.folder.iterdir()), ["a.firn", "b.firn"])
 
     def test_a_copy_nowhere(self) -> None:
         store = new_store(self.folder / "a.firn")
-        with self.assertRaisesRegex(StoreError, "cannot be made there"):
+        with self.assertRaisesRegex(WriteError, "b.firn could not be written: No such file or directory."):
             store.save_copy(self.folder / "none" / "b.firn", BOOK)
         store.close()
 
@@ -113,18 +126,29 @@ class RefusedTest(FolderCase):
 
     def test_there_already(self) -> None:
         path = self.made()
-        with self.assertRaisesRegex(StoreError, "is there already"):
+        before = path.read_bytes()
+        with self.assertRaisesRegex(WriteError, "is there already"):
             new_store(path)
+        self.assertEqual(path.read_bytes(), before)
 
-    @cases(("a folder", "folder"), ("no workbook", "text"), ("empty", "empty"))
-    def test_something_else(self, message: str, kind: str) -> None:
+    @cases(("folder", "is a folder"), ("text", "is no Firn workbook"), ("pipe", "is a device or a pipe"))
+    def test_something_else(self, kind: str, message: str) -> None:
         path = self.folder / f"{kind}.firn"
         if kind == "folder":
-            path.mkdir(exist_ok=True)
+            path.mkdir()
+        elif kind == "pipe":
+            os.mkfifo(path)
         else:
-            path.write_bytes(b"" if kind == "empty" else b"hello " * 100)
-        with self.assertRaisesRegex(StoreError, "a folder" if kind == "folder" else "no Firn workbook"):
+            path.write_bytes(b"hello " * 100)
+        with self.assertRaisesRegex(StoreError, message):
             open_store(path)
+
+    def test_an_empty_file_becomes_a_workbook(self) -> None:
+        path = self.folder / "empty.firn"
+        path.touch()
+        store = open_store(path)
+        self.assertEqual((store.load(), store.was_empty, store.read_only), (Book(), True, False))
+        store.close()
 
     def test_another_program(self) -> None:
         path = self.folder / "other.db"
@@ -160,8 +184,109 @@ class RefusedTest(FolderCase):
         data = bytearray(path.read_bytes())
         data[4096:] = os.urandom(len(data) - 4096)
         path.write_bytes(data)
-        with self.assertRaisesRegex(StoreError, "damaged"):
+        with self.assertRaisesRegex(StoreError, "a.firn is damaged and cannot be read."):
             open_store(path)
+
+    def test_what_is_not_damaged_is_read_and_can_be_saved(self) -> None:
+        """A page of the recordings is struck: pieces are shown, and a copy of what can be read is made."""
+        path = self.folder / "a.firn"
+        store = new_store(path, AddTake(HEARD).apply(BOOK))
+        store.add_samples(HASH, SAMPLES)
+        store.close()
+        with sqlite3.connect(path) as db:
+            root = db.execute("SELECT rootpage FROM sqlite_master WHERE name = 'samples'").fetchone()[0]
+        db.close()
+        data = bytearray(path.read_bytes())
+        data[(root - 1) * 4096 : root * 4096] = b"\xff" * 4096
+        path.write_bytes(data)
+        store = open_store(path)
+        self.assertRegex(store.why_read_only, r"^it is damaged \(.+\)\. Save a copy keeps what can be read\.$")
+        self.assertEqual(store.load(), AddTake(HEARD).apply(BOOK))
+        with self.assertRaisesRegex(StoreError, "recording of this take is damaged"):
+            store.samples(HASH)
+        store.save_copy(self.folder / "b.firn", store.load())
+        store.close()
+        copy = open_store(self.folder / "b.firn")
+        self.assertEqual((copy.read_only, copy.load().pieces), (False, BOOK.pieces))
+        copy.close()
+
+    @cases(
+        ("a text", "UPDATE parts SET text = '1 stemp'", "not by Firn: part A."),
+        ("a piece", "UPDATE pieces SET head = 'piece: Other'", "not by Firn: the piece Other."),
+        ("a take", "UPDATE takes SET data = replace(data, '120', '140')", "not by Firn: the take first."),
+        (
+            "a take of no kind",
+            "UPDATE takes SET data = '{\"id\": 3}'",
+            "1 of the takes cannot be read and is left out.",
+        ),
+        ("no JSON", "UPDATE log SET data = '{'", "1 of the lines of the log cannot be read and is left out."),
+        ("deep JSON", "UPDATE log SET data = '" + "[" * 100_000 + "'", "cannot be read and is left out."),
+        ("a number for a text", "UPDATE parts SET name = X'ff'", "1 of the parts cannot be read and is left out."),
+        ("here", "UPDATE state SET value = '[1, [2]]' WHERE id = 'here'", "not by Firn: the place where you were."),
+        ("ear", "UPDATE state SET value = '[{\"kind\": 9}]' WHERE id = 'ear'", "what your ear has answered."),
+        ("a lost piece", "DELETE FROM pieces", "Parts that have lost their piece stand in one called Found."),
+    )
+    def test_what_was_changed_on_the_disk_is_said(self, _: str, change: str, said: str) -> None:
+        path = self.folder / "a.firn"
+        path.unlink(missing_ok=True)
+        new_store(
+            path, AddLog(ENTRY).apply(NoteAnswer(Answer("how_many", True)).apply(AddTake(TAKE).apply(BOOK)))
+        ).close()
+        with sqlite3.connect(path) as db:
+            db.execute(change)
+        db.close()
+        store = open_store(path)
+        self.assertIn(said, " ".join(store.told))
+        self.assertFalse(store.read_only)
+        book = store.load()
+        store.commit(SetPartText(book.pieces[0].id, "a", "1 stamp").apply(book))
+        store.close()
+
+    def test_what_was_not_changed_says_nothing(self) -> None:
+        store = open_store(self.made(AddLog(ENTRY).apply(AddTake(TAKE).apply(BOOK))))
+        self.assertEqual(store.told, ())
+        store.close()
+
+    def test_moved_away_while_it_is_open(self) -> None:
+        path = self.made()
+        store = open_store(path)
+        path.rename(self.folder / "elsewhere.firn")
+        with self.assertRaisesRegex(StoreError, "a.firn is not in its place any more"):
+            store.commit(SetPartText("p", "a", "1 step").apply(BOOK))
+        (self.folder / "elsewhere.firn").rename(path)
+        store.commit(SetPartText("p", "a", "1 step").apply(BOOK))
+        store.close()
+
+    def test_a_hot_journal_where_nothing_may_be_written(self) -> None:
+        """A journal left by a crash must be played back before the file is read; here it cannot be."""
+        path = self.made()
+        copy = self.folder / "crashed.firn"
+        with sqlite3.connect(path, isolation_level=None) as db:
+            db.execute("PRAGMA cache_size = 1")
+            db.execute("BEGIN IMMEDIATE")
+            db.execute("UPDATE parts SET text = ?", ("x" * 50_000,))
+            shutil.copy(path, copy)
+            shutil.copy(self.folder / "a.firn-journal", self.folder / "crashed.firn-journal")
+            db.execute("ROLLBACK")
+        db.close()
+        said = "was being written when .* stopped.*crashed.firn-journal"
+        nowhere = unittest.mock.patch.object(module.os, "access", lambda p, m: m != os.W_OK)
+        with nowhere, self.assertRaisesRegex(StoreError, said):
+            open_store(copy)
+        store = open_store(copy)
+        self.assertEqual(store.load(), BOOK)
+        store.close()
+
+    def test_where_there_are_no_locks(self) -> None:
+        path = self.made()
+        with unittest.mock.patch("fcntl.flock", side_effect=OSError(errno.ENOTSUP, "no locks")):
+            store = open_store(path)
+        self.assertEqual((store.read_only, store.told), (False, (NO_LOCKS,)))
+        store.commit(SetPartText("p", "a", "1 step").apply(BOOK))
+        store.close()
+
+    def test_only_its_owner_may_read_a_new_one(self) -> None:
+        self.assertEqual(stat.S_IMODE(self.made().stat().st_mode), 0o600)
 
     def test_open_elsewhere_is_read_only_and_says_why(self) -> None:
         path = self.made()
@@ -247,6 +372,16 @@ class VersionTest(FolderCase):
         self.assertEqual([(t.name, t.shoes, t.swapped) for t in book.takes], [("first", "hard", True)])
         store.close()
 
+    def test_a_kept_file_of_version_3(self) -> None:
+        path = self.folder / "old.firn"
+        shutil.copy(DATA / "workbook-v3.sqlite", path)
+        store = open_store(path)
+        book = store.load()
+        self.assertEqual([(p.name, p.parts[0].text) for p in book.pieces], [("Kept Latch", "8 stomp  1 hop  # kept")])
+        self.assertEqual((book.takes, book.log, store.told), ((HEARD,), (ENTRY,), ()))
+        self.assertEqual(store.samples(HASH), SAMPLES)
+        store.close()
+
     def test_upgrades_run_one_by_one(self) -> None:
         path = self.folder / "a.firn"
         new_store(path).close()
@@ -254,7 +389,7 @@ class VersionTest(FolderCase):
             db.execute("PRAGMA user_version = 0")
         db.close()
         upgrade = "CREATE TABLE tried (x); INSERT INTO tried VALUES (1)"
-        with unittest.mock.patch.dict(module.UPGRADES, {0: upgrade}):
+        with unittest.mock.patch.dict(schema.UPGRADES, {0: upgrade, 1: "", 2: ""}):
             open_store(path).close()
         with sqlite3.connect(path) as db:
             self.assertEqual(db.execute("SELECT x FROM tried").fetchall(), [(1,)])
@@ -263,7 +398,7 @@ class VersionTest(FolderCase):
         db.close()
 
     def test_every_version_has_its_upgrade(self) -> None:
-        self.assertEqual(sorted(module.UPGRADES), list(range(1, VERSION)))
+        self.assertEqual(sorted(schema.UPGRADES), list(range(1, VERSION)))
 
 
 if __name__ == "__main__":

@@ -156,7 +156,7 @@ class OwnStepsTest(WindowCase):
         self.key(Qt.Key.Key_F5)
         self.fill(name="gate swing", sounds="brush A, jumpp A", usual="&1")
         self.key(Qt.Key.Key_N, CTRL | ALT)
-        self.assertIn('no sound is called "jumpp"', self.dialogs[-1].wrong.text())
+        self.assertIn('no sound is called "jumpp"', self.answers.wrong)
         self.assertFalse(self.folder_of_cards.exists())
 
     def test_of_what_is_selected(self) -> None:

@@ -144,7 +144,7 @@ class WorkbooksTest(WindowCase):
         self.key(Qt.Key.Key_O, CTRL)
         self.assertEqual(self.editor.toPlainText(), "1 step")
         names = [a.text() for a in self.window._recent.actions()]
-        self.assertEqual(names[:2], ["class.firn", "second.firn"])
+        self.assertEqual(names[:2], [f"{name}.firn   in {self.folder}" for name in ("class", "second")])
         self.window._recent.actions()[1].trigger()
         self.assertEqual(self.running.bridge.session.path.name, "second.firn")
 
@@ -177,7 +177,7 @@ class WorkbooksTest(WindowCase):
         self.assertIn("The disk is full", self.window.banner.text)
         self.assertEqual(self.window.kept.text(), "not kept")
         self.answers.path = self.folder / "copy.firn"
-        self.click(self.window.banner.button)
+        self.click(self.window.banner.copy_button)
         copy = Session.open(self.folder / "copy.firn")
         self.assertEqual(len(copy.book.pieces[0].parts[0].text), 200_002)
         copy.close()

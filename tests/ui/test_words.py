@@ -38,7 +38,7 @@ class WordsTest(WindowCase):
 
     def test_a_step_that_is_not_there(self) -> None:
         self.ask("latch is ball chnge")
-        self.assertIn("No step is called “ball chnge”. Nearest: ball change", self.dialog.wrong.text())
+        self.assertIn("No step is called “ball chnge”. Nearest: ball change", self.answers.wrong)
         self.assertEqual(self.desk.settings.words, ())
 
     def test_new_pieces_have_them_too(self) -> None:

@@ -34,6 +34,10 @@ class Answers(Prompts):
     """Answers in place of a user: set the fields before the window asks."""
 
     def __init__(self) -> None:
+        super().__init__()
+        self.instead_of: list[str] = []
+        self.demo = "leave"
+        self.wrong = ""
         self.named: str | None = None
         self.path: Path | None = None
         self.leaves = True
@@ -57,6 +61,18 @@ class Answers(Prompts):
         self.asked.append(title)
         return self.path
 
+    def new_file(self, parent: QWidget, title: str, kinds: str, name: str) -> Path | None:
+        self.asked.append(title)
+        return self.path
+
+    def instead(self, sentence: str) -> str:
+        self.asked.append(sentence)
+        return self.instead_of.pop(0)
+
+    def leave_demo(self, parent: QWidget) -> str:
+        self.asked.append("leave the demo")
+        return self.demo
+
     def folder(self, parent: QWidget, title: str) -> Path | None:
         self.asked.append(title)
         return self.path
@@ -70,9 +86,11 @@ class Answers(Prompts):
             printer.setOutputFileName(str(self.prints_to))
         return self.prints_to is not None
 
-    def run(self, dialog: QDialog) -> bool:
+    def answered(self, dialog: QDialog) -> bool:
         self.fill(dialog)
         dialog.accept()
+        # What it says of a wrong answer goes with it.
+        self.wrong = dialog.wrong.text() if hasattr(dialog, "wrong") else ""
         return dialog.result() == QDialog.DialogCode.Accepted
 
     def menu(self, menu: QMenu, under: QWidget) -> None:

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import numpy as np
 from scipy.signal import butter, resample_poly, sosfilt
+
 from tools.ear.soundfont import hits_of
 
 RATE = 44_100

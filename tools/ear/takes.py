@@ -6,6 +6,7 @@ from typing import Literal
 
 import numpy as np
 from scipy.signal import butter, fftconvolve, lfilter, resample_poly, sosfilt
+
 from tools.ear.strikes import RATE, strike
 
 SECONDS = 10.0

@@ -14,9 +14,9 @@ import jax
 import jax.numpy as jnp
 import numpy as np
 import optax
-from tools.ear.takes import Kind, take
 
 from firn.core.ear.activation import HOP_S, WEIGHTS, features
+from tools.ear.takes import Kind, take
 
 JUDGES, FIRST_JUDGE = 150, 500_000
 CHANNELS, FIRST_TAPS, TAPS = 48, 5, 3

@@ -2,8 +2,8 @@
 
 import hashlib
 import io
-import os
-from collections.abc import Iterator
+import struct
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +13,8 @@ from msgspec import Struct
 
 from firn.core.ear.onsets import Onsets, find_onsets, joined
 from firn.core.task import UNWATCHED, Task
-from firn.errors import FileFormatError
+from firn.errors import FileFormatError, WriteError
+from firn.files.whole import called, checked_to_read, whole_file
 
 FloatArray = npt.NDArray[np.float32]
 
@@ -45,16 +46,12 @@ class TakeInfo(Struct, frozen=True):
 def _opened(path: Path) -> Any:
     import soundfile
 
-    if not path.exists():
-        raise FileFormatError(f"{path.name} is not there.")
-    if path.is_dir():
-        raise FileFormatError(f"{path.name} is a folder, not a recording.")
-    if path.stat().st_size == 0:
-        raise FileFormatError(f"{path.name} is empty.")
+    if checked_to_read(path, "a recording") == 0:
+        raise FileFormatError(f"{called(path)} is empty.")
     try:
         return soundfile.SoundFile(path)
     except (soundfile.LibsndfileError, OSError, RuntimeError, TypeError) as fault:
-        raise FileFormatError(f"{path.name} is no recording that Firn can read (WAV, FLAC or OGG).") from fault
+        raise FileFormatError(f"{called(path)} is no recording that Firn can read (WAV, FLAC or OGG).") from fault
 
 
 def take_info(path: Path) -> TakeInfo:
@@ -62,9 +59,9 @@ def take_info(path: Path) -> TakeInfo:
     with _opened(path) as file:
         info = TakeInfo(path, int(file.samplerate), int(file.frames), int(file.channels))
     if info.frames == 0:
-        raise FileFormatError(f"{path.name} holds no sound.")
+        raise FileFormatError(f"{called(path)} holds no sound.")
     if info.rate < SLOWEST_RATE:
-        raise FileFormatError(f"{path.name} has {info.rate} samples a second; Firn needs {SLOWEST_RATE} or more.")
+        raise FileFormatError(f"{called(path)} has {info.rate} samples a second; Firn needs {SLOWEST_RATE} or more.")
     return info
 
 
@@ -79,7 +76,7 @@ def read_take(path: Path, *, start_s: float = 0.0, length_s: float | None = None
         frames = -1 if length_s is None else max(0, round(length_s * info.rate))
         sound = _mono(file, frames, path)
     if not len(sound):
-        raise FileFormatError(f"{path.name} holds no sound there.")
+        raise FileFormatError(f"{called(path)} holds no sound there.")
     return sound, info.rate
 
 
@@ -89,10 +86,10 @@ def _mono(file: Any, frames: int, path: Path) -> FloatArray:
     try:
         read = file.read(frames, dtype="float32", always_2d=True)
     except (soundfile.LibsndfileError, RuntimeError) as fault:
-        raise FileFormatError(f"{path.name} is damaged and cannot be read to its end.") from fault
+        raise FileFormatError(f"{called(path)} is damaged and cannot be read to its end.") from fault
     mono = np.ascontiguousarray(read.mean(axis=1), dtype=np.float32)
     if not np.isfinite(mono).all():
-        raise FileFormatError(f"{path.name} holds samples that are no numbers.")
+        raise FileFormatError(f"{called(path)} holds samples that are no numbers.")
     return mono
 
 
@@ -142,13 +139,30 @@ def from_flac(data: bytes) -> tuple[FloatArray, int]:
 
 
 def write_wav(path: Path, sound: npt.ArrayLike, rate: int) -> None:
-    """Write 24-bit WAV, shape (n,) or (n, channels); whole or not at all."""
-    import soundfile
+    """Write 24-bit WAV, shape (n,) or (n, channels); whole or not at all. Raises WriteError."""
+    write_wav_blocks(path, [np.asarray(sound)], rate)
 
-    draft = path.with_name(path.name + ".part")
-    try:
-        soundfile.write(draft, np.asarray(sound), rate, format="WAV", subtype="PCM_24")
-        os.replace(draft, path)
-    except (OSError, RuntimeError) as fault:
-        draft.unlink(missing_ok=True)
-        raise FileFormatError(f"{path.name} could not be written.") from fault
+
+def write_wav_blocks(path: Path, blocks: Iterable[npt.ArrayLike], rate: int) -> None:
+    """Write 24-bit WAV as its blocks come, each of shape (n,) or (n, channels); whole or not at all.
+
+    Samples outside -1 to 1 are cut off. Raises WriteError, also for more than the 4 GiB that a WAV file holds.
+    """
+    import wave
+
+    with whole_file(path) as draft:
+        try:
+            with wave.open(str(draft), "wb") as out:
+                for number, block in enumerate(blocks):
+                    sound = np.asarray(block)
+                    if not number:
+                        out.setparams((sound.shape[1] if sound.ndim > 1 else 1, 3, rate, 0, "NONE", ""))
+                    out.writeframes(_pcm_24(sound))
+        except (wave.Error, struct.error) as fault:
+            raise WriteError(f"{called(path)} would be too long for a WAV file.") from fault
+
+
+def _pcm_24(sound: npt.NDArray[Any]) -> bytes:
+    """Samples as little-endian whole numbers of three bytes."""
+    whole = np.round(np.clip(sound, -1, 1) * 8_388_607).astype("<i4")
+    return bytes(whole.reshape(-1, 1).view(np.uint8)[:, :3].tobytes())

@@ -14,6 +14,7 @@ from firn.core.steps.card import Card, CardError, card_from
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import TRADITIONS, Shelf, shipped
 from firn.errors import FileFormatError
+from firn.files.whole import called, read_whole, write_text
 
 MOST_BYTES = 1_000_000
 MOST_FILES = 500
@@ -84,22 +85,25 @@ def _tables(file: Path) -> list[object]:
     """The card tables of a file; raises FileFormatError with one sentence, the line in it."""
     import tomllib
 
+    text = _text_of(file)
     try:
-        if file.stat().st_size > MOST_BYTES:
-            raise FileFormatError(f"{file.name} is too long to be a file of cards.")
-        data = tomllib.loads(file.read_text("utf-8-sig"))
-    except tomllib.TOMLDecodeError as fault:
-        raise FileFormatError(f"{file.name} is broken: {fault}.") from fault
-    except UnicodeDecodeError as fault:
-        raise FileFormatError(f"{file.name} is no UTF-8 text.") from fault
-    except OSError as fault:
-        raise FileFormatError(f"{file.name} cannot be read: {fault.strerror}.") from fault
-    except RecursionError as fault:
-        raise FileFormatError(f"{file.name} is no file of cards.") from fault
+        data = tomllib.loads(text)
+    except (RecursionError, ValueError) as fault:
+        # A date or a number may be none, too: that is a ValueError of its own.
+        why = f" is broken: {fault}" if isinstance(fault, ValueError) else " is no file of cards"
+        raise FileFormatError(f"{called(file)}{why}.") from fault
     tables = data.get("card")
     if not isinstance(tables, list):
         raise FileFormatError(f"{file.name} holds no [[card]].")
     return tables
+
+
+def _text_of(file: Path) -> str:
+    data = read_whole(file, "a file of cards", MOST_BYTES)
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as fault:
+        raise FileFormatError(f"{called(file)} is no UTF-8 text.") from fault
 
 
 def _checked(table: object) -> Card:
@@ -124,7 +128,7 @@ def write_example(folder: Path) -> Path:
     try:
         folder.mkdir(parents=True, exist_ok=True)
         if not any(f.suffix == ".toml" for f in folder.iterdir()):
-            path.write_text(EXAMPLE, "utf-8")
+            write_text(path, EXAMPLE)
     except OSError as fault:
         raise FileFormatError(f"{folder} cannot be made: {fault.strerror}.") from fault
     return path
@@ -147,7 +151,7 @@ def save_card(folder: Path, table: dict[str, Any], was: str = "") -> Path:
     path = _file_of(folder, was) or folder / f"{_file_name(card.name)}.toml"
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        document = tomlkit.parse(path.read_text("utf-8-sig")) if path.exists() else tomlkit.document()
+        document = tomlkit.parse(_text_of(path)) if path.exists() else tomlkit.document()
         kept = document.setdefault("card", tomlkit.aot())
         place = next((c for c in kept if fold(str(c.get("name", ""))) == fold(was or card.name)), None)
         if place is None:
@@ -158,7 +162,7 @@ def save_card(folder: Path, table: dict[str, Any], was: str = "") -> Path:
         for key, value in table.items():
             if place.get(key) != value:
                 place[key] = value
-        _replace_file(path, tomlkit.dumps(document))
+        write_text(path, tomlkit.dumps(document))
     except TOMLKitError as fault:
         raise FileFormatError(f"{path.name} is broken: {fault}.") from fault
     except OSError as fault:
@@ -183,21 +187,11 @@ def _file_name(name: str) -> str:
     return re.sub(r"[^\w]+", "-", fold(name)).strip("-") or "step"
 
 
-def _replace_file(path: Path, text: str) -> None:
-    """Write a file whole or not at all."""
-    draft = path.with_name(f".{path.name}.part")
-    draft.write_text(text, "utf-8")
-    draft.replace(path)
-
-
 def write_cards(path: Path, tables: Sequence[dict[str, Any]]) -> None:
-    """Write cards into one file, for others to bring in; raises FileFormatError."""
+    """Write cards into one file, for others to bring in; raises WriteError."""
     import tomlkit
 
-    try:
-        _replace_file(path, tomlkit.dumps({"card": list(tables)}))
-    except OSError as fault:
-        raise FileFormatError(f"{path} cannot be written: {fault.strerror}.") from fault
+    write_text(path, tomlkit.dumps({"card": list(tables)}))
 
 
 def bring_in_cards(folder: Path, file: Path) -> int:
@@ -215,7 +209,7 @@ def bring_in_cards(folder: Path, file: Path) -> int:
     free = (folder / f"{file.stem}{'' if not n else f'-{n + 1}'}.toml" for n in itertools.count())
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        _replace_file(next(p for p in free if not p.exists()), file.read_text("utf-8-sig"))
+        write_text(next(p for p in free if not p.exists()), _text_of(file))
     except OSError as fault:
         raise FileFormatError(f"{folder} cannot be written: {fault.strerror}.") from fault
     return many

@@ -52,6 +52,28 @@ def draw(part: Part, picked: Sequence[int], what: str, value: object = None) -> 
     return _each(part, order, each[what])
 
 
+_SAID = {
+    "move": "Move",
+    "fine": "Move",
+    "foot": "Dance on the other foot",
+    "become": "Change the step",
+    "weight": "Change the weight",
+    "lean": "Lean on, or soften",
+    "leave_out": "Leave out",
+    "join": "Join",
+    "split": "Split",
+    "put_in": "Put in a step",
+    "put_before": "Put in a step",
+    "paste": "Paste",
+    "cut": "Cut",
+}
+
+
+def said(what: str, many: int) -> str:
+    """What a change by hand is called where it is undone."""
+    return _SAID[what] + (f", {many} sounds" if many > 1 else "")
+
+
 def _begun(part: Part, what: str, value: object) -> Drawn:
     """The first sound of a part that has none: a step on its first count, or what is pasted."""
     if what == "paste":

@@ -1,19 +1,23 @@
 """The demo workbook: an invented evening class, with two takes whose faults were planted."""
 
+import contextlib
+import hashlib
+import os
+import shutil
+import tempfile
+import time
 from importlib import resources
 from pathlib import Path
 
-import numpy as np
+from msgspec import Struct
 
-from firn.core.book.book import Book, BookPiece, piece_of_script
+from firn.core.book.book import Book, BookPiece, Take, piece_of_script
 from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
 from firn.core.book.log import LogEntry, Side
-from firn.core.ear.student import Faults, dance
-from firn.core.piece.build import piece_from
-from firn.core.sound.voices import RATE
+from firn.errors import StoreError
+from firn.files.whole import lock
 from firn.session.log import step_name
-from firn.session.session import Session, new_id
-from firn.session.takes import kept_take
+from firn.session.session import Session, new_id, now
 
 
 def demo_script(name: str = "gate_latch") -> str:
@@ -57,32 +61,74 @@ def demo_log(piece: BookPiece) -> list[LogEntry]:
     return entries
 
 
+class DemoTake(Struct, frozen=True):
+    """A take of the demo's first part: its name, tempo, file and frames; tools/make_demo_takes.py makes them."""
+
+    name: str
+    tempo: float
+    file: str
+    frames: int
+
+
+TAKES = (
+    DemoTake("Wren Tolliver, second week", 116.0, "wren.flac", 484_826),
+    DemoTake("Ivo Marsh, before class", 126.0, "ivo.flac", 468_988),
+)
+RATE = 48_000
+
+_FOLDER = "firn-demo-"
+_STALE_S = 3_600
+
+
 def make_demo(path: Path) -> Session:
-    """A new demo workbook at `path`; raises StoreError if it cannot be made."""
+    """A new demo workbook at `path`; raises FirnError if it cannot be made."""
     piece = demo_piece()
     book = AddPiece(demo_piece("lantern_round")).apply(AddPiece(piece).apply(Book()))
-    session = Session.new(path, GoTo(piece.id, piece.parts[0].id).apply(book))
-    read = piece_from(piece.script)
-    plans = (
-        ("Wren Tolliver, second week", 116.0, Faults(late_ms={4: 34.0}, missing=frozenset({3}), jitter_ms=6)),
-        ("Ivo Marsh, before class", 126.0, Faults(late_ms={8: -42.0}, jitter_ms=7, tempo=121.0)),
-    )
-    rng = np.random.default_rng(20)
-    part_id = piece.parts[0].id
-    for name, tempo, faults in plans:
-        danced = dance(read.parts[0], tempo, faults, rng, passes=2)
-        take = kept_take(
-            session.store,
-            danced.audio,
-            RATE,
-            piece=piece.id,
-            part=part_id,
-            name=name,
-            tempo=tempo,
-            source="simulated",
+    part = piece.parts[0].id
+    samples = {}
+    for demo in TAKES:
+        data = resources.files("firn.session").joinpath("demo_takes", demo.file).read_bytes()
+        name = hashlib.sha256(data).hexdigest()
+        samples[name] = data
+        take = Take(
+            new_id(), piece.id, part, demo.name, now(), name, RATE, demo.frames, demo.tempo, source="simulated"
         )
-        session.do(AddTake(take))
+        book = AddTake(take).apply(book)
     for entry in demo_log(piece):
-        session.do(AddLog(entry))
-    session.history = type(session.history)()
+        book = AddLog(entry).apply(book)
+    session = Session.new(path, GoTo(piece.id, part).apply(book))
+    for name, data in samples.items():
+        session.store.add_samples(name, data)
     return session
+
+
+def open_demo() -> Session:
+    """A demo workbook in a folder of its own, which goes when the workbook is closed; raises FirnError.
+
+    What a demo that was killed has left is removed, too.
+    """
+    _sweep(Path(tempfile.gettempdir()))
+    try:
+        folder = Path(tempfile.mkdtemp(prefix=_FOLDER))
+    except OSError as fault:
+        raise StoreError(f"The demo cannot be made: {fault.strerror}.") from fault
+    session = make_demo(folder / "evening class.firn")
+    session.scratch = folder
+    return session
+
+
+def _sweep(folder: Path) -> None:
+    """Remove the demos that nobody has open any more."""
+    for left in folder.glob(f"{_FOLDER}*"):
+        with contextlib.suppress(OSError):
+            book = left / "evening class.firn"
+            if left.is_symlink() or not left.is_dir() or left.stat().st_uid != os.getuid():
+                continue
+            if not book.exists():
+                # Another may be making it just now.
+                free = time.time() - left.stat().st_mtime > _STALE_S
+            else:
+                with book.open("rb") as file:
+                    free = lock(file.fileno()) == "held"
+            if free:
+                shutil.rmtree(left)

@@ -1,15 +1,18 @@
 """A workbook being worked on: edits committed as they are made, undone and done again. No window here."""
 
 import datetime
+import itertools
 import os
+import shutil
 from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
 
-from firn.core.book.book import Book, new_piece
+from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.book.edits import AddPiece, Edit
 from firn.errors import StoreError
+from firn.files.steps_file import read_steps
 from firn.files.store import Store, new_store, open_store
 from firn.session.history import History
 
@@ -29,6 +32,7 @@ class Session:
 
     `do` computes the new workbook, commits the difference, then tells its listeners. If the commit fails, the
     edit stays in memory and `unsaved` says why. `changed`: whether anything was edited in this session.
+    `scratch`: the folder of a workbook that is not to be kept, which goes when it is closed; None for any other.
     """
 
     def __init__(self, store: Store, book: Book) -> None:
@@ -36,23 +40,26 @@ class Session:
         self.history = History()
         self.unsaved = store.why_read_only and f"{store.path.name} is open to read only: {store.why_read_only}"
         self.changed = False
+        self.scratch: Path | None = None
         self._book = book
         self._listeners: list[Callable[[], None]] = []
 
     @classmethod
     def open(cls, path: Path) -> "Session":
-        """Open a workbook; raises StoreError with one sentence."""
+        """Open a workbook; an empty file gets an empty piece. Raises FirnError with one sentence."""
         store = open_store(path)
-        return cls(store, store.load())
+        session = cls(store, store.load())
+        if store.was_empty:
+            session._publish(AddPiece(new_piece(new_id(), new_id(), "Untitled")).apply(Book()))
+        return session
 
     @classmethod
     def new(cls, path: Path, book: Book | None = None) -> "Session":
         """A new workbook with one empty piece, or with `book` in it."""
-        session = cls(new_store(path), Book())
         if book is None:
             book = AddPiece(new_piece(new_id(), new_id(), "Untitled")).apply(Book())
-        session._publish(book)
-        return session
+        store = new_store(path, book)
+        return cls(store, store.load())
 
     @property
     def book(self) -> Book:
@@ -61,6 +68,11 @@ class Session:
     @property
     def path(self) -> Path:
         return self.store.path
+
+    @property
+    def told(self) -> tuple[str, ...]:
+        """What is to be said of the file, a sentence each."""
+        return self.store.told
 
     def listen(self, listener: Callable[[], None]) -> None:
         """Have `listener` called after every change."""
@@ -109,3 +121,13 @@ class Session:
     def close(self) -> None:
         """Close the file; what could not be saved is lost unless a copy was made."""
         self.store.close()
+        if self.scratch is not None:
+            shutil.rmtree(self.scratch, ignore_errors=True)
+
+
+def session_of_steps(path: Path, folder: Path) -> Session:
+    """A new workbook in a folder, named as a .steps text and with its piece in it; raises FirnError."""
+    text = read_steps(path)
+    book = AddPiece(piece_of_script(text, [new_id() for _ in range(text.count("\n") + 3)])).apply(Book())
+    names = (folder / f"{path.stem}{'' if n == 1 else f' {n}'}.firn" for n in itertools.count(1))
+    return Session.new(next(p for p in names if not p.exists()), book)

@@ -13,11 +13,14 @@ from msgspec.structs import fields, replace
 from firn.core.reading.style import Style
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
+from firn.errors import FileFormatError, WriteError
+from firn.files.whole import read_whole, write_text
 from firn.session.view import PLAIN, View
 
 VERSION = 1
 RECENT = 8
 MOST_DEVICES = 20
+MOST_BYTES = 4_000_000
 Hearing = Literal["silence", "the click", "the model"]
 HEARINGS: tuple[Hearing, ...] = get_args(Hearing)
 MOST_PASSES = 8
@@ -31,6 +34,7 @@ class Settings(Struct, frozen=True):
     `latency_ms`: the delay of each sound device that was calibrated. `hearing`, `passes`: what is heard while a take
     is recorded, and how many times through. `words`, `sides`, `handed`: what words mean in new pieces, and which hand
     leads.
+    `folder`: where the last file was opened or written.
     `view`: what is shown and heard of the layers. `styles`: a teacher's own style sheets, by tradition.
     """
 
@@ -45,6 +49,7 @@ class Settings(Struct, frozen=True):
     words: Words = ()
     sides: Sides = "working foot"
     handed: Literal["right", "left"] = "right"
+    folder: str = ""
     view: View = PLAIN
     styles: dict[str, Style] = {}
 
@@ -76,8 +81,8 @@ def settings_path() -> Path:
 def load_settings(path: Path) -> Settings:
     """The kept settings; the default for each that is missing or cannot be read."""
     try:
-        kept = json.loads(path.read_text("utf-8"))["settings"]
-    except (OSError, ValueError, KeyError, TypeError):
+        kept = json.loads(read_whole(path, "settings", MOST_BYTES))["settings"]
+    except (FileFormatError, ValueError, KeyError, TypeError, RecursionError):
         return Settings()
     settings = Settings()
     if not isinstance(kept, dict):
@@ -93,8 +98,6 @@ def save_settings(path: Path, settings: Settings) -> None:
     """Keep the settings, whole or not at all; a place that cannot be written is left."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        draft = path.with_name(path.name + ".part")
-        draft.write_text(json.dumps({"version": VERSION, "settings": to_builtins(settings)}, indent=1), "utf-8")
-        os.replace(draft, path)
-    except OSError:
+        write_text(path, json.dumps({"version": VERSION, "settings": to_builtins(settings)}, indent=1), private=True)
+    except (OSError, WriteError):
         return

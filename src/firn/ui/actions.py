@@ -28,6 +28,7 @@ ACTIONS = (
     ActionSpec("new", "New workbook…", ("Ctrl+Shift+N",), "Piece"),
     ActionSpec("open", "Open workbook…", ("Ctrl+O",), "Piece"),
     ActionSpec("copy", "Save a copy…", ("Ctrl+Shift+S",), "Piece"),
+    ActionSpec("keep_demo", "Keep the demo as a workbook of yours…", ("Ctrl+Alt+K",), "Piece"),
     ActionSpec("new_piece", "New piece", ("Ctrl+N",), "Piece", separated=True),
     ActionSpec("next_piece", "Next piece", ("Ctrl+Shift+PgDown",), "Piece"),
     ActionSpec("read_steps", "Bring in a .steps text…", ("Ctrl+I",), "Piece"),

@@ -183,6 +183,17 @@ class Desk(QObject):
         elif self.book_part is not None:
             self.bridge.do(SetPartText(piece.id, self.part_id, draft))
 
+    def change(self, text: str, what: str) -> None:
+        """Change the script on show by something else than typing: one edit of its own, called what it does."""
+        piece = self.piece
+        self.commit()
+        if piece is None:
+            return
+        if self.on_combo:
+            self.bridge.do(SetCombo(piece.id, text, what))
+        elif self.book_part is not None:
+            self.bridge.do(SetPartText(piece.id, self.part_id, text, what))
+
     def go_to(self, piece: str, part: str) -> None:
         """Show another part."""
         self.commit()
@@ -198,8 +209,7 @@ class Desk(QObject):
         if mend.lead:
             self.bridge.do(SetHead(piece.id, head_with(piece.head, lead=mend.lead)))
         else:
-            self.write(changed_text(text, mend.changes))
-            self.commit()
+            self.change(changed_text(text, mend.changes), "Take a mend")
 
     @property
     def combo(self) -> tuple[Piece, Unfolded] | None:

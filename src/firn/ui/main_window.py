@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.files.cards import OwnCards
+from firn.session.session import Session
 from firn.session.settings import Settings
 from firn.session.transport import spoken_line
 from firn.ui.actions import enable_actions, fill_menus, make_actions
@@ -52,6 +53,7 @@ if TYPE_CHECKING:
     from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.recording import Recording
 
+DEMO = "This is a demo, an invented evening class: nothing in it can go wrong, and it goes with its window."
 PAGES = ("Write", "Read", "Listen", "Log", "Steps")
 
 
@@ -73,7 +75,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         self._bridge, self._theme, self._player = bridge, theme, player
         self.program = Program(self, theme, settings, settings_path, self._show_recent)
-        self.prompts = prompts or Prompts()
+        self.prompts = prompts or Prompts(settings.folder, lambda folder: self.program.keep(folder=folder))
         self.jobs = JobRunner(self)
         self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles)
         self.write_page = WritePage(self.desk, theme)
@@ -98,7 +100,7 @@ class MainWindow(QMainWindow):
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
-        self.workbooks = Workbooks(self._context, self.dancing.stop, self.program.opened)
+        self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
         self._recent = QMenu("Recent workbooks", self)
@@ -106,11 +108,11 @@ class MainWindow(QMainWindow):
         self._lay_out()
         self._connect()
         self._restyle()
-        self.setWindowTitle("Firn")
         self.setMinimumSize(1000, 620)
         self.show_desk()
-        self.program.opened(bridge.session.path)
+        self._opened(bridge.session)
         self.cards.tell()
+        self.workbooks.tell()
 
     # Building
 
@@ -192,6 +194,8 @@ class MainWindow(QMainWindow):
         self.title_button.clicked.connect(self._show_pieces)
         self.counts_button.clicked.connect(self.pieces.ask_counting)
         self.banner.copy.connect(self.workbooks.save_copy)
+        self.banner.keep.connect(self.workbooks.keep_demo)
+        self.banner.begin.connect(self.pieces.new_part)
         self.working.stop.connect(self.jobs.cancel_all)
         self.jobs.busy.connect(self.working.show_work)
         self.jobs.idle.connect(self.working.hide)
@@ -261,9 +265,12 @@ class MainWindow(QMainWindow):
         if self.page_tabs.names != PAGES:
             self.page_tabs.show_names(PAGES, self.pages.currentIndex())
             self._fit_corner()
-        unsaved = self._bridge.session.unsaved
-        self.banner.show_unsaved(unsaved)
-        self.kept.setText("not kept" if unsaved else "kept")
+        session = self._bridge.session
+        unsaved, demo = session.unsaved, session.scratch is not None
+        if unsaved and session.store.read_only:
+            unsaved = " ".join((unsaved, *session.told))
+        self.banner.show_standing(unsaved or (DEMO if demo else ""), demo=demo and not unsaved)
+        self.kept.setText("not kept" if unsaved else "a demo" if demo else "kept")
         history = self._bridge.session.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action = self.actions_by_id[name]
@@ -400,6 +407,12 @@ class MainWindow(QMainWindow):
             self.stand_back.setFocus()
         else:
             self.show_page(self.pages.currentIndex())
+
+    def _opened(self, session: Session) -> None:
+        """A workbook has been opened: it is named above the window."""
+        self.program.opened(session)
+        self.setWindowTitle("Firn: a demo" if session.scratch is not None else f"{session.path.name}, Firn")
+        self.actions_by_id["keep_demo"].setVisible(session.scratch is not None)
 
     def _show_recent(self, recent: tuple[str, ...]) -> None:
         self.workbooks.fill_recent(self._recent, recent)

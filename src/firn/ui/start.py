@@ -4,7 +4,8 @@ import gc
 import os
 import sys
 import traceback
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -17,15 +18,17 @@ from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
 from firn.files.cards import read_cards
-from firn.session.session import Session
+from firn.session.session import Session, session_of_steps
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
+from firn.ui.dialogs.prompts import Prompts
 from firn.ui.main_window import MainWindow
 from firn.ui.player import Player
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
 from firn.ui.work.context import WRITE
 from firn.ui.work.program import geometry_settings
+from firn.ui.work.workbooks import KINDS
 
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
@@ -65,45 +68,61 @@ def build(
     return Running(window, theme, bridge, player)
 
 
-def _demo_path() -> Path:
-    """A place of its own for each demo, so that trying things out harms nothing."""
-    import tempfile
-
-    return Path(tempfile.mkdtemp(prefix="firn-demo-")) / "evening class.firn"
-
-
-def _own_path() -> Path:
+def _own_folder() -> Path:
     folder = Path(platformdirs.user_documents_dir())
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as fault:
         raise StoreError(f"{folder} cannot be made: {fault.strerror}.") from fault
-    return folder / "steps.firn"
+    return folder
+
+
+def _named(path: Path) -> Session:
+    """The workbook of a name, made where there is none; a piece as text in a new workbook."""
+    if path.suffix.casefold() == ".steps":
+        return session_of_steps(path, _own_folder())
+    return Session.open(path) if path.exists() else Session.new(path)
 
 
 def _session(words: Sequence[str]) -> Session:
     """The workbook that the words ask for: one by name, the demo, the one left last, or a new one."""
     if "--demo" in words:
-        from firn.session.demo import make_demo
+        from firn.session.demo import open_demo
 
-        return make_demo(_demo_path())
+        return open_demo()
     named = [w for w in words if not w.startswith("-")]
     if named:
-        path = Path(named[0])
-        return Session.open(path) if path.exists() else Session.new(path)
+        return _named(Path(named[0]))
     for name in load_settings(settings_path()).recent:
         if Path(name).exists():
             return Session.open(Path(name))
-    path = _own_path()
+    path = _own_folder() / "steps.firn"
     return Session.open(path) if path.exists() else Session.new(path)
+
+
+def opened(words: Sequence[str], prompts: Prompts) -> Session | None:
+    """The workbook that the words ask for; another, or a new one, where it cannot be opened; None for none."""
+    wanted: Callable[[], Session] = lambda: _session(words)  # noqa: E731
+    while True:
+        try:
+            return wanted()
+        except FirnError as fault:
+            print(f"firn: {fault}", file=sys.stderr)
+            sentence = str(fault)
+        answer, path = prompts.instead(sentence), None
+        if answer == "open":
+            path = prompts.open_file(None, "Open workbook", KINDS)
+        elif answer == "new":
+            path = prompts.new_file(None, "New workbook", KINDS, "class.firn")
+        else:
+            return None
+        if path is not None:
+            make = Session.open if answer == "open" else Session.new
+            wanted = partial(make, path)
 
 
 def start(words: Sequence[str]) -> int:
     """Run the application; returns its exit status."""
-    unknown = [w for w in words if w.startswith("-") and w != "--demo"]
-    if unknown or len([w for w in words if not w.startswith("-")]) > 1:
-        print(f"firn: not understood: {' '.join(unknown or words)}", file=sys.stderr)
-        return 2
     if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         # Qt would end the process without a word that helps.
         print(
@@ -113,12 +132,11 @@ def start(words: Sequence[str]) -> int:
         return 2
     app = QApplication.instance() or QApplication(["firn"])
     app.setApplicationName("Firn")
-    try:
-        session = _session(words)
-    except FirnError as fault:
-        print(f"firn: {fault}", file=sys.stderr)
-        return 2
     app.setWindowIcon(_icon())
+    load_fonts()
+    session = opened(words, Prompts())
+    if session is None:
+        return 2
     running = build(session)
     sys.excepthook = _report(running)
     geometry = geometry_settings(settings_path()).value("geometry")

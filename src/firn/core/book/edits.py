@@ -95,11 +95,14 @@ class SetHead(_Plain, frozen=True):
         return book.with_piece(replace(_piece(book, self.piece), head=self.head))
 
 
-class SetPartText(_Plain, frozen=True):
-    label: ClassVar[str] = "Write"
+class SetPartText(Struct, frozen=True):
+    """A part's text: typed, or changed by what `label` says."""
+
+    undoable: ClassVar[bool] = True
     piece: str
     part: str
     text: str
+    label: str = "Write"
 
     def apply(self, book: Book) -> Book:
         piece = _piece(book, self.piece)
@@ -107,10 +110,13 @@ class SetPartText(_Plain, frozen=True):
         return book.with_piece(replace(piece, parts=parts))
 
 
-class SetCombo(_Plain, frozen=True):
-    label: ClassVar[str] = "Write combo"
+class SetCombo(Struct, frozen=True):
+    """A combo's text: typed, or changed by what `label` says."""
+
+    undoable: ClassVar[bool] = True
     piece: str
     combo: str
+    label: str = "Write combo"
 
     def apply(self, book: Book) -> Book:
         return book.with_piece(replace(_piece(book, self.piece), combo=self.combo))

@@ -17,7 +17,6 @@ from firn.core.piece.piece import Part, Sound
 from firn.errors import FirnError
 
 ON_MS = 25.0
-MOST_PASSES = 8
 
 
 class Mend(Struct, frozen=True):
@@ -62,7 +61,7 @@ def _best(part: Part, tempo: float, onsets: Onsets, passes: int | None) -> tuple
     if len(one) < 2:
         raise NothingHeard("This part has fewer than two sounds to listen for.")
     about = max(1, round(len(onsets) / len(one)))
-    tries = [passes] if passes else sorted({max(1, about - 1), about, min(MOST_PASSES, about + 1)})
+    tries = [passes] if passes else sorted({max(1, about - 1), about, about + 1})
     found = []
     for number in tries:
         targets = targets_of(part.sounds, tempo, counts=part.counts, passes=number)

@@ -87,13 +87,16 @@ def _click_facts(take: Whole) -> list[str]:
 STEADY_CPM = 2.0
 EVEN_DB = 8.0
 ALIKE_MS = 8.0
+SAID_PASSES = 16
 
 
 def facts(part: Part, take: Whole) -> list[str]:
     """A take as a whole, a sentence for each thing worth saying."""
     said = _click_facts(take)
     if len(take.off_by_pass) > 1 and any(take.off_by_pass):
-        said.append(f"Time by time: {', '.join(str(n) for n in take.off_by_pass)} not on.")
+        more = ", and so on," if len(take.off_by_pass) > SAID_PASSES else ""
+        each = ", ".join(str(n) for n in take.off_by_pass[:SAID_PASSES])
+        said.append(f"Time by time: {each}{more} not on.")
     if take.faster is not None:
         way = "faster" if take.faster > 0 else "slower"
         by = f"{abs(take.faster):.1f} {way} over the take" if abs(take.faster) >= 0.1 else "the tempo did not move"

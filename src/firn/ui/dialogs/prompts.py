@@ -1,18 +1,43 @@
 """Everything the window asks in a dialog, in one place, so that a test can answer instead."""
 
+import re
+from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
 
 if TYPE_CHECKING:
     # Dialogs are made when something is asked, not when Firn starts.
+    from PySide6.QtCore import Qt
     from PySide6.QtPrintSupport import QPrinter
-    from PySide6.QtWidgets import QDialog, QMenu, QWidget
+    from PySide6.QtWidgets import QDialog, QMenu, QMessageBox, QWidget
+
+Instead = Literal["open", "new", "none"]
+"""What to do in place of opening a workbook that cannot be opened."""
+
+
+def with_ending(path: Path, kinds: str, name: str) -> Path:
+    """A place for a file with one of the endings that `kinds` offers, else with the ending of `name` added."""
+    offered = [e.casefold() for e in re.findall(r"\*(\.[\w.]+)", kinds)]
+    if any(path.name.casefold().endswith(e) and path.name.casefold() != e for e in offered):
+        return path
+    return path.with_name(path.name + Path(name).suffix)
 
 
 class Prompts:
-    """Asks the user; each method gives None (or False) where the user does not want to."""
+    """Asks the user; each method gives None (or False) where the user does not want to.
+
+    Files are asked for in the folder in which the last one was; `keep` is told each time that it is another.
+    """
+
+    def __init__(self, folder: str = "", keep: Callable[[str], None] = lambda folder: None) -> None:
+        self._folder, self._keep = folder, keep
+
+    def _gone_to(self, folder: Path) -> None:
+        if str(folder) != self._folder:
+            self._folder = str(folder)
+            self._keep(self._folder)
 
     def name(self, parent: "QWidget", title: str, label: str, now: str) -> str | None:
         """A name."""
@@ -28,28 +53,98 @@ class Prompts:
         value, ok = QInputDialog.getDouble(parent, "Tempo", "Counts a minute", now, SLOWEST, FASTEST, 1)
         return value if ok else None
 
-    def open_file(self, parent: "QWidget", title: str, kinds: str) -> Path | None:
+    def open_file(self, parent: "QWidget | None", title: str, kinds: str) -> Path | None:
         """A file that is there."""
         from PySide6.QtWidgets import QFileDialog
 
-        name, _ = QFileDialog.getOpenFileName(parent, title, "", kinds)
-        return Path(name) if name else None
+        name, _ = QFileDialog.getOpenFileName(parent, title, self._folder, kinds)
+        if not name:
+            return None
+        self._gone_to(Path(name).parent)
+        return Path(name)
 
-    def save_file(self, parent: "QWidget", title: str, kinds: str, name: str) -> Path | None:
-        """Where to write a file; its ending is added if it has none."""
+    def save_file(self, parent: "QWidget | None", title: str, kinds: str, name: str) -> Path | None:
+        """Where to write a file, with its ending; one that is there is only given if it may be replaced."""
+        return self._place(parent, title, kinds, name, self.replace)
+
+    def new_file(self, parent: "QWidget | None", title: str, kinds: str, name: str) -> Path | None:
+        """Where to make a file that is not there yet, with its ending."""
+
+        def refuse(parent: "QWidget | None", path: Path) -> bool:
+            self.tell(parent, title, f"{path.name} is there already: choose another name, or open it.")
+            return False
+
+        return self._place(parent, title, kinds, name, refuse)
+
+    def _place(
+        self,
+        parent: "QWidget | None",
+        title: str,
+        kinds: str,
+        name: str,
+        there: "Callable[[QWidget | None, Path], bool]",
+    ) -> Path | None:
         from PySide6.QtWidgets import QFileDialog
 
-        chosen, _ = QFileDialog.getSaveFileName(parent, title, name, kinds)
-        if not chosen:
+        dialog = QFileDialog(parent, title, self._folder, kinds)
+        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        # Asked below instead, of the name with its ending.
+        dialog.setOption(QFileDialog.Option.DontConfirmOverwrite)
+        dialog.selectFile(name)
+        try:
+            while self.answered(dialog):
+                path = with_ending(Path(dialog.selectedFiles()[0]), kinds, name)
+                if not path.exists() or there(parent, path):
+                    self._gone_to(path.parent)
+                    return path
             return None
-        path = Path(chosen)
-        return path if path.suffix else path.with_suffix(Path(name).suffix)
+        finally:
+            dialog.deleteLater()
+
+    def replace(self, parent: "QWidget | None", path: Path) -> bool:
+        """Whether a file that is there may be replaced."""
+        from PySide6.QtWidgets import QMessageBox
+
+        box = QMessageBox(QMessageBox.Icon.Question, "There already", "", parent=parent)
+        box.setTextFormat(_plain())
+        box.setText(f"{path.name} is there already, in {path.parent.name or path.parent}.")
+        box.setInformativeText("Replace it? What it holds is then gone.")
+        yes = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
+        self.answered(box)
+        return self._ended(box) is yes
+
+    def tell(self, parent: "QWidget | None", title: str, sentence: str) -> None:
+        """Say something that must be read."""
+        from PySide6.QtWidgets import QMessageBox
+
+        box = QMessageBox(QMessageBox.Icon.Information, title, "", parent=parent)
+        box.setTextFormat(_plain())
+        box.setText(sentence)
+        self.answered(box)
+        box.deleteLater()
+
+    def instead(self, sentence: str) -> Instead:
+        """What to do in place of opening a workbook that cannot be opened, for the reason that `sentence` says."""
+        from PySide6.QtWidgets import QMessageBox
+
+        box = QMessageBox(QMessageBox.Icon.Warning, "Firn", "")
+        box.setTextFormat(_plain())
+        box.setText(sentence)
+        box.setInformativeText("The file is left as it is. Open another workbook, or begin a new one?")
+        another = box.addButton("Open another…", QMessageBox.ButtonRole.AcceptRole)
+        new = box.addButton("New workbook…", QMessageBox.ButtonRole.AcceptRole)
+        box.addButton("Close Firn", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(another)
+        self.answered(box)
+        ended = self._ended(box)
+        return "open" if ended is another else "new" if ended is new else "none"
 
     def folder(self, parent: "QWidget", title: str) -> Path | None:
         """A folder."""
         from PySide6.QtWidgets import QFileDialog
 
-        name = QFileDialog.getExistingDirectory(parent, title)
+        name = QFileDialog.getExistingDirectory(parent, title, self._folder)
         return Path(name) if name else None
 
     def leave(self, parent: "QWidget") -> bool:
@@ -63,15 +158,40 @@ class Prompts:
         )
         return answer == QMessageBox.StandardButton.Yes
 
+    def leave_demo(self, parent: "QWidget") -> Literal["keep", "leave", "stay"]:
+        """What becomes of a demo in which something was written."""
+        from PySide6.QtWidgets import QMessageBox
+
+        box = QMessageBox(QMessageBox.Icon.Question, "The demo", "The demo goes with its window.", parent=parent)
+        box.setInformativeText("Keep what you wrote in it as a workbook of yours?")
+        keep = box.addButton("Keep it…", QMessageBox.ButtonRole.AcceptRole)
+        leave = box.addButton("Let it go", QMessageBox.ButtonRole.DestructiveRole)
+        box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(keep)
+        self.answered(box)
+        ended = self._ended(box)
+        return "keep" if ended is keep else "leave" if ended is leave else "stay"
+
+    @staticmethod
+    def _ended(box: "QMessageBox") -> object:
+        box.deleteLater()
+        return box.clickedButton()
+
     def printer(self, parent: "QWidget", printer: "QPrinter") -> bool:
         """Which printer, and how; whether to print."""
         from PySide6.QtPrintSupport import QPrintDialog
-        from PySide6.QtWidgets import QDialog
 
-        return QPrintDialog(printer, parent).exec() == QDialog.DialogCode.Accepted
+        return self.run(QPrintDialog(printer, parent))
 
     def run(self, dialog: "QDialog") -> bool:
-        """Show a dialog; whether it was accepted."""
+        """Show a dialog; whether it was accepted. It goes once what it holds has been read."""
+        try:
+            return self.answered(dialog)
+        finally:
+            dialog.deleteLater()
+
+    def answered(self, dialog: "QDialog") -> bool:
+        """Show a dialog until it is answered; whether it was accepted."""
         from PySide6.QtWidgets import QDialog
 
         return dialog.exec() == QDialog.DialogCode.Accepted
@@ -79,3 +199,10 @@ class Prompts:
     def menu(self, menu: "QMenu", under: "QWidget") -> None:
         """Show a menu under a widget."""
         menu.popup(under.mapToGlobal(under.rect().bottomLeft()))
+
+
+def _plain() -> "Qt.TextFormat":
+    from PySide6.QtCore import Qt
+
+    # A file may be called anything, < and & included.
+    return Qt.TextFormat.PlainText

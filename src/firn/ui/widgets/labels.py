@@ -6,16 +6,22 @@ from PySide6.QtWidgets import QFrame, QLabel, QLayout, QWidget
 from firn.ui.theme.theme import Theme
 
 
+class Heading(QLabel):
+    """A heading of a block; it follows the theme for as long as it lives."""
+
+    def __init__(self, theme: Theme, text: str) -> None:
+        super().__init__(text)
+        self._theme = theme
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.setFont(self._theme.font(15, QFont.Weight.DemiBold))
+
+
 def heading(theme: Theme, text: str) -> QLabel:
     """A heading of a block on a page."""
-    label = QLabel(text)
-
-    def restyle() -> None:
-        label.setFont(theme.font(15, QFont.Weight.DemiBold))
-
-    theme.changed.connect(restyle)
-    restyle()
-    return label
+    return Heading(theme, text)
 
 
 def repolish(widget: QWidget) -> None:

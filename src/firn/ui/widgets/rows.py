@@ -1,6 +1,6 @@
 """Rows that come and go: the banner, and what is being worked on."""
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
 
@@ -10,23 +10,33 @@ SAID_MS = 8_000
 
 
 class Banner(QFrame):
-    """Says a sentence for a while; what is not kept stays, with a way to save a copy (`copy`)."""
+    """Says a sentence for a while, over one that stands: what is not kept, with a way to save a copy (`copy`); or
+    what a demo is, with ways to begin a part in it (`begin`) and to keep it (`keep`)."""
 
     copy = Signal()
+    keep = Signal()
+    begin = Signal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
-        self._unsaved = ""
+        self._standing, self._demo = "", False
         self.setObjectName("banner")
         self.label = QLabel()
+        self.label.setTextFormat(Qt.TextFormat.PlainText)
         self.label.setWordWrap(True)
-        self.button = QPushButton("Save a copy…")
-        self.button.clicked.connect(self.copy)
+        self.copy_button = QPushButton("Save a copy…")
+        self.copy_button.clicked.connect(self.copy)
+        self.begin_button = QPushButton("Write a step of your own")
+        self.begin_button.clicked.connect(self.begin)
+        self.keep_button = QPushButton("Keep it as yours…")
+        self.keep_button.clicked.connect(self.keep)
         row = QHBoxLayout(self)
         row.setContentsMargins(24, 4, 24, 4)
+        row.setSpacing(12)
         row.addWidget(self.label, 1)
-        row.addWidget(self.button)
+        for button in (self.copy_button, self.begin_button, self.keep_button):
+            row.addWidget(button)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(SAID_MS)
@@ -45,21 +55,24 @@ class Banner(QFrame):
 
     def say(self, sentence: str) -> None:
         """Say something for a while, unless something is not kept."""
-        if not self._unsaved:
+        if not self._standing or self._demo:
             self._show(sentence)
             self._timer.start()
 
-    def show_unsaved(self, why: str) -> None:
-        """Say that something is not kept and why; "" when all is."""
-        if why != self._unsaved:
-            self._unsaved = why
+    def show_standing(self, sentence: str, *, demo: bool) -> None:
+        """Say what stands: why something is not kept, or what a demo is; "" for nothing."""
+        if (sentence, demo) != (self._standing, self._demo):
+            self._standing, self._demo = sentence, demo
             self._timer.stop()
             self._show()
 
     def _show(self, sentence: str = "") -> None:
-        self.label.setText(self._unsaved or sentence)
-        self.button.setVisible(bool(self._unsaved))
-        self.setVisible(bool(self._unsaved or sentence))
+        self.label.setText(sentence or self._standing)
+        stands = bool(self._standing)
+        self.copy_button.setVisible(stands and not self._demo)
+        self.begin_button.setVisible(stands and self._demo)
+        self.keep_button.setVisible(stands and self._demo)
+        self.setVisible(bool(self._standing or sentence))
 
 
 class Working(QFrame):

@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
-from firn.files.steps_file import read_steps, write_text
+from firn.files.steps_file import read_steps
+from firn.files.whole import write_text
 from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
@@ -104,10 +105,9 @@ class Pieces:
             self._context.say("What is not understood comes first: then the counts can be filled in.")
         else:
             try:
-                desk.write(counted(part))
+                desk.change(counted(part), "Fill in the counts")
             except FirnError as fault:
                 self._context.say(str(fault))
-            desk.commit()
 
     def ask_version(self) -> None:
         """Ask for another version of the part: in its place, or as a part of its own."""
@@ -127,8 +127,7 @@ class Pieces:
         elif dialog.version.feel:
             self._context.do(SetHead(desk.piece.id, head_with(desk.piece.head, feel=dialog.version.feel)))
         else:
-            desk.write(dialog.version.text)
-            desk.commit()
+            desk.change(dialog.version.text, f"Make it {dialog.name.lower()}")
 
     def new_piece(self) -> None:
         """Ask for a name and begin a piece."""

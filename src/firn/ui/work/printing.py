@@ -1,10 +1,10 @@
 """Parts on paper: printed, or written as PDF."""
 
-import os
-from pathlib import Path
-
+from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QPdfWriter
 
+from firn.errors import FirnError
+from firn.files.whole import write_bytes
 from firn.session.desk import written_notes
 from firn.session.paper import Paper, check_paper, paper
 from firn.ui.paper import page_layout, print_on
@@ -57,23 +57,23 @@ class Printing:
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", "PDF (*.pdf)", name)
         if path is None:
             return
-        draft = path.with_name(path.name + ".part")
         try:
-            pages = self._written(draft, sheet)
-            os.replace(draft, path)
-        except OSError as fault:
-            draft.unlink(missing_ok=True)
-            self._context.say(f"{path.name} could not be written: {fault.strerror}.")
+            data, pages = pdf_of(sheet)
+            write_bytes(path, data)
+        except FirnError as fault:
+            self._context.say(str(fault))
         else:
             self._context.say(f"{path.name} holds {pages} {'page' if pages == 1 else 'pages'}.")
 
-    @staticmethod
-    def _written(path: Path, sheet: Paper) -> int:
-        # Qt says nothing of a place that it cannot write: this does.
-        path.open("wb").close()
-        writer = QPdfWriter(str(path))
-        writer.setResolution(300)
-        writer.setPageLayout(page_layout())
-        writer.setTitle(sheet.title)
-        writer.setCreator("Firn")
-        return print_on(writer, sheet)
+
+def pdf_of(sheet: Paper) -> tuple[bytes, int]:
+    """A sheet as PDF, and its pages; made in memory, since Qt says nothing of a place that it cannot write."""
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
+    writer.setResolution(300)
+    writer.setPageLayout(page_layout())
+    writer.setTitle(sheet.title)
+    writer.setCreator("Firn")
+    pages = print_on(writer, sheet)
+    return bytes(buffer.data().data()), pages

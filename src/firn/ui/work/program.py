@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 
+from firn.session.session import Session
 from firn.session.settings import Settings, save_settings
 from firn.ui.theme.theme import Theme
 from firn.ui.work.context import Handlers
@@ -49,9 +50,10 @@ class Program:
         )
         self.keep(dark=theme.dark, text_percent=theme.percent)
 
-    def opened(self, path: Path) -> None:
-        """A workbook has been opened: it is the newest of the recent ones."""
-        self.keep(recent=self.settings.opened(path).recent)
+    def opened(self, session: Session) -> None:
+        """A workbook has been opened: it is the newest of the recent ones, unless it is not to be kept."""
+        if session.scratch is None:
+            self.keep(recent=self.settings.opened(session.path).recent)
         self._recent(self.settings.recent)
 
     def show_help(self) -> None:

@@ -12,7 +12,7 @@ from firn.core.reading.retimed import Chosen, delayed, pushed, straightened
 from firn.core.reading.style import Asked
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.files.steps_file import write_text
+from firn.files.whole import write_text
 from firn.session.alike import Elsewhere, alike
 from firn.session.desk import read_one, read_piece
 from firn.session.reading import meant_text
@@ -55,9 +55,9 @@ class Reading:
             "hear_straight": lambda: self.hear(in_turn=True),
             "style": self.ask_style,
             "beside": self.lay_beside,
-            "straighten": lambda: self.retime(straightened),
-            "push": lambda: self.retime(pushed),
-            "delay": lambda: self.retime(delayed),
+            "straighten": lambda: self.retime("Straighten", straightened),
+            "push": lambda: self.retime("Push", pushed),
+            "delay": lambda: self.retime("Delay", delayed),
         }
 
     def lay_beside(self) -> None:
@@ -99,7 +99,7 @@ class Reading:
             program.keep(styles=own)
             desk.use_styles(own)
 
-    def retime(self, how: Callable[[Part, Chosen], Version]) -> None:
+    def retime(self, what: str, how: Callable[[Part, Chosen], Version]) -> None:
         """Straighten, push or delay what is selected, else the whole part; says what it did to the score."""
         desk = self._context.desk
         if desk.part is None:
@@ -110,7 +110,7 @@ class Reading:
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._write(version.text)
+        desk.change(version.text, what)
         self._context.say(f"{version.said} Ctrl+Z takes it back.")
 
     def hear(self, *, in_turn: bool = False) -> None:
@@ -196,14 +196,10 @@ class Reading:
         if (desk.part is None and not desk.on_combo) or note is None or not note.code or note.code == "problem":
             self._context.say("Stand on something that is worth a look: then it can be meant so.")
         elif note.meant:
-            self._write(meant_text(desk.text, note.code, None))
+            desk.change(meant_text(desk.text, note.code, None), "Mean it so no longer")
         elif note.level != "look":
             self._context.say("Only what is worth a look can be meant so.")
         else:
             reason = self._context.prompts.name(self._context.window, "It is meant so", "Why", "")
             if reason is not None:
-                self._write(meant_text(desk.text, note.code, reason))
-
-    def _write(self, text: str) -> None:
-        self._context.desk.write(text)
-        self._context.desk.commit()
+                desk.change(meant_text(desk.text, note.code, reason), "Mean it so")

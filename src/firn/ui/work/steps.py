@@ -129,6 +129,6 @@ class Steps:
             self._context.say("Steps go into a part: turn to one first.")
             return
         text = desk.text.rstrip()
-        desk.write(f"{text}  {card.name}" if text else f"{card.usual_for(desk.settings.tradition)} {card.name}")
-        desk.commit()
+        said = f"{text}  {card.name}" if text else f"{card.usual_for(desk.settings.tradition)} {card.name}"
+        desk.change(said, f"Put in {card.name}")
         self._context.show_page(WRITE)

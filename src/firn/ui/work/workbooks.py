@@ -1,4 +1,4 @@
-"""Workbooks: new, opened, recent, copied."""
+"""Workbooks: new, opened, recent, copied; and the demo, which is nobody's until it is kept."""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -13,17 +13,17 @@ KINDS = "Firn workbooks (*.firn)"
 
 
 class Workbooks:
-    """Opens other workbooks in place of this one; `opened` is told the path of each."""
+    """Opens other workbooks in place of this one; `opened` is told each."""
 
-    def __init__(self, context: Context, stop: Callable[[], None], opened: Callable[[Path], None]) -> None:
+    def __init__(self, context: Context, stop: Callable[[], None], opened: Callable[[Session], None]) -> None:
         self._context, self._stop, self._opened = context, stop, opened
 
     def handlers(self) -> Handlers:
-        return {"new": self.new, "open": self.open, "copy": self.save_copy}
+        return {"new": self.new, "open": self.open, "copy": self.save_copy, "keep_demo": self.keep_demo}
 
     def new(self) -> None:
         """Ask for a place and begin a workbook there."""
-        path = self._context.prompts.save_file(self._context.window, "New workbook", KINDS, "class.firn")
+        path = self._context.prompts.new_file(self._context.window, "New workbook", KINDS, "class.firn")
         if path is not None:
             self._turn_to(lambda: Session.new(path))
 
@@ -40,9 +40,12 @@ class Workbooks:
 
     def may_leave(self) -> bool:
         """Whether nothing would be lost by leaving this workbook, or the user does not mind."""
-        session = self._context.bridge.session
+        session, prompts = self._context.bridge.session, self._context.prompts
+        if session.scratch is not None and session.changed:
+            answer = prompts.leave_demo(self._context.window)
+            return answer == "leave" or (answer == "keep" and self.keep_demo(turn=False))
         lost = bool(session.unsaved) and (not session.store.read_only or session.changed)
-        return not lost or self._context.prompts.leave(self._context.window)
+        return not lost or prompts.leave(self._context.window)
 
     def _turn_to(self, opened: Callable[[], Session]) -> None:
         self._context.desk.commit()
@@ -54,28 +57,65 @@ class Workbooks:
         except FirnError as fault:
             self._context.say(str(fault))
             return
+        self._go_on_with(session)
+
+    def _go_on_with(self, session: Session) -> None:
         self._context.jobs.cancel_all()
         self._context.bridge.turn_to(session)
-        self._opened(session.path)
+        self._opened(session)
+        self.tell()
 
-    def save_copy(self) -> None:
+    def tell(self) -> None:
+        """Say what is to be said of the file that is open."""
+        told = self._context.bridge.session.told
+        if told:
+            self._context.say(" ".join(told))
+
+    def save_copy(self) -> Path | None:
         """Ask for a place and write a copy there, with what could not be kept in the workbook's own file."""
+        return self._copied("Save a copy", "copy.firn")
+
+    def keep_demo(self, *, turn: bool = True) -> bool:
+        """Keep the demo as a workbook of the user's own, and go on with that; whether it was kept."""
+        if self._context.bridge.session.scratch is None:
+            return False
+        path = self._copied("Keep the demo as a workbook of yours", "my class.firn")
+        if path is None:
+            return False
+        if turn:
+            try:
+                self._stop()
+                self._go_on_with(Session.open(path))
+            except FirnError as fault:
+                self._context.say(str(fault))
+        return True
+
+    def _copied(self, title: str, name: str) -> Path | None:
         self._context.desk.commit()
         session = self._context.bridge.session
-        path = self._context.prompts.save_file(self._context.window, "Save a copy", KINDS, "copy.firn")
+        path = self._context.prompts.save_file(self._context.window, title, KINDS, name)
         if path is None:
-            return
+            return None
         try:
-            if path.absolute() == session.path.absolute():
+            if path.exists() and session.path.exists() and path.samefile(session.path):
                 raise FirnError("A copy needs another name than the workbook's own.")
             session.save_copy(path)
-        except FirnError as fault:
+        except (FirnError, OSError) as fault:
             self._context.say(str(fault))
-        else:
-            self._context.say(f"A copy is in {path.name}.")
+            return None
+        self._context.say(f"A copy is in {path.name}.")
+        return path
 
     def fill_recent(self, menu: QMenu, recent: tuple[str, ...]) -> None:
-        """The recent workbooks as a menu."""
+        """The recent workbooks as a menu, each with its folder."""
         menu.clear()
         for name in recent:
-            menu.addAction(Path(name).name, lambda n=name: self.open_path(Path(n)))
+            menu.addAction(said_place(Path(name)).replace("&", "&&"), lambda n=name: self.open_path(Path(n)))
+
+
+def said_place(path: Path) -> str:
+    """A workbook's name and the folder that it is in, the home folder as ~."""
+    folder = path.parent
+    home = Path.home()
+    said = f"~/{folder.relative_to(home)}" if folder.is_relative_to(home) and folder != home else str(folder)
+    return f"{path.name}   in {'~' if folder == home else said}"

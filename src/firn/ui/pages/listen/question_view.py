@@ -8,6 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from firn.core.script.combo import ordinal
 from firn.ui.theme.theme import Theme
 
 if TYPE_CHECKING:
@@ -16,12 +17,17 @@ if TYPE_CHECKING:
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 
+def _which(time: int) -> str:
+    """A time through: the first ones in words."""
+    return ORDINALS[time - 1] if time <= len(ORDINALS) else ordinal(time)
+
+
 def question_text(question: "Question") -> str:
     """A question in words."""
     if question.kind == "what_missing":
         return "Was a sound missing? Which?"
     times = question.values.get("times")
-    time = f", the {ORDINALS[int(times) - 1]} time" if times else ""
+    time = f", the {_which(int(times))} time" if times else ""
     if question.kind == "early_or_late":
         return f"The {question.values['sound']}{time}: early, on time or late?"
     return f"How many sounds from {question.values['from']} up to {question.values['to']}{time}, both counted?"

@@ -121,8 +121,7 @@ class WritePage(QWidget):
 
     def write_try_line(self) -> None:
         """Write the line that is offered."""
-        self._desk.write(self._try_text())
-        self._desk.commit()
+        self._desk.change(self._try_text(), "Write the line that is offered")
         self.editor.setFocus()
 
     def _show_notes(self) -> None:
@@ -226,7 +225,7 @@ class WritePage(QWidget):
             self.kinds = kinds_menu(self, spot, lambda name: self._draw("become", name))
             return
         from firn.core.piece.clip import copied
-        from firn.session.by_hand import draw
+        from firn.session.by_hand import draw, said
 
         clipboard = QGuiApplication.clipboard()
         try:
@@ -239,8 +238,7 @@ class WritePage(QWidget):
         except FirnError as fault:
             self.told.emit(str(fault))
             return
-        self._desk.write(drawn.text)
-        self._desk.commit()
+        self._desk.change(drawn.text, said(what, len(picked)))
         self.strip.stand_on(drawn.index)
         if drawn.index is not None:
             if drawn.last is not None and drawn.last > drawn.index:

@@ -1,0 +1,113 @@
+"""What a workbook file looks like, and how an older one becomes one of today."""
+
+import json
+import sqlite3
+from collections.abc import Callable
+from pathlib import Path
+
+from firn.core.book.book import Book
+from firn.errors import StoreError
+from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
+from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
+
+VERSION = 3
+
+
+def _log_and_answers(db: sqlite3.Connection) -> None:
+    """Version 2 has a log, and of each answer what was asked and when."""
+    db.execute("CREATE TABLE IF NOT EXISTS log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL)")
+    for (value,) in db.execute("SELECT value FROM state WHERE key = 'ear'").fetchall():
+        answers = [
+            a if isinstance(a, dict) else {"kind": "", "right": bool(a), "when": ""} for a in json.loads(value)
+        ]
+        db.execute("UPDATE state SET value = ? WHERE key = 'ear'", (json.dumps(answers),))
+
+
+def _sums(db: sqlite3.Connection) -> None:
+    """Version 3 has a sum of every row."""
+    db.execute("ALTER TABLE state RENAME COLUMN key TO id")
+    columns = {
+        "pieces": "position, head, combo",
+        "parts": "piece, position, name, text",
+        "takes": "position, data",
+        "log": "position, data",
+        "state": "value",
+    }
+    for table, named in columns.items():
+        db.execute(f"ALTER TABLE {table} ADD COLUMN sum TEXT NOT NULL DEFAULT ''")
+        rows = db.execute(f"SELECT id, {named} FROM {table}").fetchall()
+        db.executemany(f"UPDATE {table} SET sum = ? WHERE id = ?", [(sum_of(row), row[0]) for row in rows])
+
+
+UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers, 2: _sums}
+"""From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
+
+
+def empty(book: Book) -> bytes:
+    """A new workbook file with `book` in it, as bytes."""
+    db = sqlite3.connect(":memory:", isolation_level=None)
+    try:
+        db.executescript(
+            f"PRAGMA application_id = {APPLICATION_ID}; PRAGMA user_version = {VERSION}; BEGIN; {SCHEMA} COMMIT;"
+        )
+        write_book(db, Book(), book)
+        return db.serialize()
+    finally:
+        db.close()
+
+
+def check_head(path: Path, head: bytes) -> None:
+    """Check what the first 100 bytes say (sqlite.org/fileformat.html): kind, program, version, length.
+
+    Raises StoreError with one sentence.
+    """
+    name = called(path)
+    if len(head) < HEAD or not head.startswith(b"SQLite format 3\x00"):
+        raise StoreError(f"{name} is no Firn workbook.")
+    if not is_workbook(head):
+        raise StoreError(f"{name} belongs to another program.")
+    version = int.from_bytes(head[60:64], "big")
+    if version > VERSION:
+        raise StoreError(f"{name} was written by a newer Firn and is left as it is.")
+    page = int.from_bytes(head[16:18], "big")
+    page = 65_536 if page == 1 else page
+    journal = path.with_name(path.name + "-journal")
+    if path.stat().st_size < page * int.from_bytes(head[28:32], "big") and not journal.exists():
+        raise StoreError(f"{name} is cut short and cannot be read.")
+
+
+def upgrade(db: sqlite3.Connection) -> None:
+    """Bring a workbook of an older version to this one, by one at a time; raises sqlite3.Error or ValueError."""
+    for step in range(_version(db), VERSION):
+        db.execute("BEGIN IMMEDIATE")
+        made = UPGRADES[step]
+        if isinstance(made, str):
+            for statement in filter(str.strip, made.split(";")):
+                db.execute(statement)
+        else:
+            made(db)
+        db.execute(f"PRAGMA user_version = {step + 1}")
+        db.execute("COMMIT")
+
+
+def _version(db: sqlite3.Connection) -> int:
+    return int(db.execute("PRAGMA user_version").fetchone()[0])
+
+
+def read_any(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
+    """The workbook in a file of any version, and what is damaged in it; an older one is upgraded in memory alone."""
+    if _version(db) == VERSION:
+        return read_book(db)
+    copy = sqlite3.connect(":memory:", isolation_level=None)
+    try:
+        for name, made in db.execute("SELECT name, sql FROM sqlite_master WHERE type = 'table'").fetchall():
+            if name in {kind.table for kind in KINDS}:
+                copy.execute(made)
+                rows = db.execute(f"SELECT * FROM {name}").fetchall()
+                if rows:
+                    copy.executemany(f"INSERT INTO {name} VALUES ({', '.join('?' * len(rows[0]))})", rows)
+        copy.execute(f"PRAGMA user_version = {_version(db)}")
+        upgrade(copy)
+        return read_book(copy)
+    finally:
+        copy.close()

@@ -1,0 +1,99 @@
+"""Runs the tests in several processes: python -m tests [WORDS THAT A TEST'S NAME HOLDS …].
+
+A module of tests is run by one process, the longest of the last run first; what they say is put together.
+"""
+
+import io
+import json
+import multiprocessing
+import os
+import time
+import unittest
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from pathlib import Path
+from typing import NamedTuple
+
+HERE = Path(__file__).parent
+TIMES = HERE.parent / ".venv/test-times.json"
+"""How long each module took the last time, in seconds."""
+SLOWEST = 8
+
+
+class Ran(NamedTuple):
+    """What came of a module: its tests, those skipped, what the failed ones said, and the seconds of each test."""
+
+    module: str
+    tests: int
+    skipped: int
+    faults: list[tuple[str, str]]
+    seconds: dict[str, float]
+
+
+class _Result(unittest.TestResult):
+    def __init__(self) -> None:
+        super().__init__(io.StringIO(), False, 0)
+        self.seconds: dict[str, float] = {}
+
+    def startTest(self, test: unittest.TestCase) -> None:
+        super().startTest(test)
+        self._begun = time.monotonic()
+
+    def stopTest(self, test: unittest.TestCase) -> None:
+        super().stopTest(test)
+        self.seconds[test.id()] = time.monotonic() - self._begun
+
+
+def run(asked: tuple[str, list[str]]) -> Ran:
+    """Run the tests of a module whose names hold one of the words, all where there are none."""
+    module, words = asked
+    loader = unittest.TestLoader()
+    loader.testNamePatterns = [f"*{w}*" for w in words] or None
+    suite = loader.loadTestsFromName(module)
+    result = _Result()
+    suite.run(result)
+    faults = [(f"{kind}: {test.id()}{_row(test)}", said) for kind, found in (("FAIL", result.failures),
+              ("ERROR", result.errors)) for test, said in found]  # fmt: skip
+    faults += [(f"PASSED, BUT SHOULD NOT: {test.id()}", "") for test in result.unexpectedSuccesses]
+    return Ran(module, result.testsRun, len(result.skipped), faults, result.seconds)
+
+
+def _row(test: object) -> str:
+    """The row of a table that a subtest stands for."""
+    return "" if isinstance(test, unittest.TestCase) else f" {getattr(test, '_message', '')}"
+
+
+def modules() -> list[str]:
+    """All modules of tests, those that took longest first."""
+    try:
+        took = json.loads(TIMES.read_text())
+    except (OSError, ValueError):
+        took = {}
+    found = [".".join(p.relative_to(HERE.parent).with_suffix("").parts) for p in HERE.rglob("test_*.py")]
+    return sorted(found, key=lambda m: (-took.get(m, 5.0 if ".ui." in m else 1.0), m))
+
+
+def main(words: list[str]) -> int:
+    """Run the tests; gives the exit status."""
+    begun = time.monotonic()
+    rans: list[Ran] = []
+    # Many tests of the window wait for its clocks: one process more than there are cores.
+    many = (os.cpu_count() or 1) + 1
+    context = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(many, mp_context=context) as pool:
+        for done in as_completed([pool.submit(run, (m, words)) for m in modules()]):
+            ran = done.result()
+            rans.append(ran)
+            for name, said in ran.faults:
+                print(f"\n{'=' * 70}\n{name}\n{'-' * 70}\n{said}", flush=True)
+            if ran.tests:
+                print(f"{ran.module}: {ran.tests}, {sum(ran.seconds.values()):.1f} s", flush=True)
+    tests, skipped = sum(r.tests for r in rans), sum(r.skipped for r in rans)
+    faults = sum(len(r.faults) for r in rans)
+    if not words:
+        TIMES.parent.mkdir(exist_ok=True)
+        TIMES.write_text(json.dumps({r.module: round(sum(r.seconds.values()), 2) for r in rans}))
+    slowest = sorted(((s, t) for r in rans for t, s in r.seconds.items()), reverse=True)[:SLOWEST]
+    print("\nThe slowest:", *(f"{s:5.1f} s  {t}" for s, t in slowest), sep="\n  ")
+    print(f"\nRan {tests} tests in {time.monotonic() - begun:.1f}s\n")
+    print(f"FAILED (faults={faults}, skipped={skipped})" if faults or not tests else f"OK (skipped={skipped})")
+    return 1 if faults or not tests else 0
