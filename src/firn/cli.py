@@ -257,13 +257,27 @@ def _whole(text: str) -> int:
     return value
 
 
+USAGE = """firn [WORKBOOK.firn | PIECE.steps]   the application: on a workbook, or on a piece in a new one
+       firn --demo                          the application, on a demo
+       firn COMMAND ...                     one of the commands below"""
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(prog="firn", description="Footwork written down, checked, played and heard back.")
+    parser = _Parser(
+        prog="firn",
+        usage=USAGE,
+        description="Footwork written down, checked, played and heard back.",
+        epilog="firn COMMAND --help says more of each.",
+        formatter_class=argparse.RawDescriptionHelpFormatter,
+    )
+    parser.add_argument("--demo", action="store_true", help="open the application on an invented evening class")
     parser.add_argument("--version", action="version", version=f"firn {__version__}")
-    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    commands = parser.add_subparsers(
+        dest="command", required=True, parser_class=_Parser, title="without a window", metavar="COMMAND"
+    )
 
     def command(name: str, run: Callable[[argparse.Namespace], int], about: str) -> argparse.ArgumentParser:
-        made = commands.add_parser(name, help=about, description=about)
+        made = commands.add_parser(name, prog=f"firn {name}", help=about, description=about)
         made.set_defaults(run=run)
         return made
 

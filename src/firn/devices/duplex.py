@@ -7,6 +7,7 @@ import numpy as np
 
 from firn.core.sound.voices import FloatArray
 from firn.devices.clock import Clock
+from firn.devices.quiet import hush
 from firn.devices.reel import RATE
 from firn.errors import DeviceError
 
@@ -37,6 +38,7 @@ class DeviceDuplex:
     def __init__(self, backends: "list[Any] | None" = None) -> None:
         import miniaudio
 
+        hush()
         backends = backends or [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
         try:
             self._device = miniaudio.DuplexStream(

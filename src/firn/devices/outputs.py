@@ -4,6 +4,7 @@ from collections.abc import Generator
 from typing import Protocol
 
 from firn.devices.clock import Clock
+from firn.devices.quiet import hush
 from firn.devices.reel import RATE, Reel
 from firn.errors import DeviceError
 
@@ -43,6 +44,7 @@ class DeviceOutput:
     def __init__(self) -> None:
         import miniaudio
 
+        hush()
         backends = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
         try:
             self._device = miniaudio.PlaybackDevice(

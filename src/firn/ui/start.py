@@ -1,7 +1,6 @@
 """Starting the application: every object is built here and handed on."""
 
 import gc
-import os
 import sys
 import traceback
 from collections.abc import Callable, Sequence
@@ -12,7 +11,7 @@ from typing import TYPE_CHECKING
 
 import platformdirs
 from msgspec import Struct
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QObject, QRect, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QApplication
 
@@ -22,8 +21,10 @@ from firn.session.session import Session, session_of_steps
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.dialogs.prompts import Prompts
+from firn.ui.display import display_fault
 from firn.ui.main_window import MainWindow
 from firn.ui.player import Player
+from firn.ui.signals import close_at_signals
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
 from firn.ui.work.context import WRITE
@@ -42,6 +43,7 @@ class Running(Struct):
     theme: Theme
     bridge: SessionBridge
     player: Player
+    signals: QObject | None = None
 
 
 def build(
@@ -123,28 +125,51 @@ def opened(words: Sequence[str], prompts: Prompts) -> Session | None:
 
 def start(words: Sequence[str]) -> int:
     """Run the application; returns its exit status."""
-    if not any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
-        # Qt would end the process without a word that helps.
-        print(
-            "firn: no display was found; the commands read, check, play, onsets and listen need none.",
-            file=sys.stderr,
-        )
+    fault = display_fault()
+    if fault:
+        print(f"firn: {fault}", file=sys.stderr)
         return 2
     app = QApplication.instance() or QApplication(["firn"])
+    assert isinstance(app, QApplication)
     app.setApplicationName("Firn")
+    # The name of the entry in the desktop's menu: its icon is then the window's.
+    app.setDesktopFileName("app.firn.Firn")
     app.setWindowIcon(_icon())
     load_fonts()
-    session = opened(words, Prompts())
-    if session is None:
+    try:
+        session = opened(words, Prompts())
+        if session is None:
+            return 2
+        running = build(session)
+    except Exception as bug:
+        # Started from an icon, nobody sees the terminal.
+        traceback.print_exception(bug)
+        Prompts().tell(None, "Firn", f"Firn made a mistake and cannot start: {bug}.")
         return 2
-    running = build(session)
     sys.excepthook = _report(running)
+    window = running.window
+    running.signals = close_at_signals(window)
     geometry = geometry_settings(settings_path()).value("geometry")
     if geometry is not None:
-        running.window.restoreGeometry(geometry)
-    running.window.show()
-    running.window.show_page(WRITE)
+        window.restoreGeometry(geometry)
+    fit(window, window.screen().availableGeometry())
+    window.show()
+    window.show_page(WRITE)
     return int(app.exec())
+
+
+FRAME = QSize(16, 44)
+"""What a window's frame and title take, about."""
+
+
+def fit(window: MainWindow, room: QRect) -> None:
+    """Make a window no larger than the screen there is, and put it where all of it is seen."""
+    most = room.size() - FRAME
+    window.setMinimumSize(window.minimumSize().boundedTo(most))
+    window.resize(window.size().boundedTo(most))
+    frame = QRect(window.pos(), window.size() + FRAME)
+    if not room.contains(frame):
+        window.move(room.topLeft())
 
 
 def _icon() -> QIcon:
