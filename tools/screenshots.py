@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QApplication
 
 from firn.core.drills.ladder import Ladder, rungs
 from firn.devices.outputs import ClockOutput
-from firn.session.demo import make_demo
+from firn.session.demo import make_demo, open_demo
 from firn.session.transport import rung_text
 from firn.ui.start import Running, build
 from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE
@@ -40,11 +40,24 @@ def settle(running: Running) -> None:
     wait(30)
 
 
+def demo(folder: Path, out: Path) -> None:
+    """The demo as it begins."""
+    running = build(open_demo(), output=ClockOutput(), settings_at=folder / "settings.json")
+    window = running.window
+    window.show()
+    window.show_page(WRITE)
+    window.write_page.strip.setFocus()
+    settle(running)
+    window.grab().save(str(out / "demo.png"))
+    window.close()
+
+
 def main() -> None:
     out = Path(sys.argv[1]) if len(sys.argv) > 1 else OUT
     out.mkdir(parents=True, exist_ok=True)
     app = QApplication(["firn"])
     with tempfile.TemporaryDirectory() as folder:
+        demo(Path(folder), out)
         session = make_demo(Path(folder) / "evening class.firn")
         running = build(session, output=ClockOutput(), settings_at=Path(folder) / "settings.json")
         window = running.window

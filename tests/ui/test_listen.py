@@ -51,7 +51,7 @@ class WaysInTest(ListenCase):
         event = QDropEvent(
             QPointF(50, 50), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
         )
-        self.page.dropEvent(event)
+        self.window.dropEvent(event)
         self.settle()
         self.assertEqual(len(self.book.takes), 1)
 

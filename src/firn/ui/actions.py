@@ -40,6 +40,12 @@ ACTIONS = (
     ActionSpec("quit", "Quit", ("Ctrl+Q",), "Piece", separated=True),
     ActionSpec("undo", "Undo", ("Ctrl+Z",), "Edit"),
     ActionSpec("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y"), "Edit"),
+    ActionSpec("cut", "Cut", ("Ctrl+X",), "Edit", separated=True),
+    ActionSpec("copy_text", "Copy", ("Ctrl+C",), "Edit"),
+    ActionSpec("paste", "Paste", ("Ctrl+V",), "Edit"),
+    ActionSpec("select_all", "Select all", ("Ctrl+A",), "Edit"),
+    ActionSpec("find", "Find…", ("Ctrl+F",), "Edit", separated=True),
+    ActionSpec("settings", "Settings…", ("Ctrl+,",), "Edit", separated=True),
     ActionSpec("counting", "How it counts…", ("F4",), "Part"),
     ActionSpec("words", "What words mean…", ("Ctrl+Shift+W",), "Part"),
     ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
@@ -113,6 +119,7 @@ ACTIONS = (
     ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),
     ActionSpec("smaller", "Smaller text", ("Ctrl+-",), "View"),
     ActionSpec("help", "Keys, codes, cautions, licences", ("F1",), "Help"),
+    ActionSpec("about", "About Firn", ("Shift+F1",), "Help"),
 )  # fmt: skip
 
 MENUS = ("Piece", "Edit", "Part", "Read", "Play", "Take", "Log", "Step", "View", "Help")
@@ -124,6 +131,7 @@ def key_rows() -> list[tuple[str, str]]:
     rows.insert(0, ("Space, Ctrl+Space", "Dance or stop; Space alone works outside text"))
     rows += [
         ("Tab", "Take the word that is offered; ↓ and Enter for another, Esc for none"),
+        ("Esc", "In the text: to the strip, where bare keys work; F6 or F9 comes back"),
         ("Alt+1 … Alt+9", "Take the mend of that number"),
         ("1 … 9", "Answer a question on Listen"),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
@@ -165,6 +173,13 @@ def enable_actions(actions: Mapping[str, QAction], *, text: bool, button: bool, 
                 or (spec.menu == "Step" and page != "Steps")
             )
             actions[spec.id].setEnabled(not off)
+
+
+def tip(action_id: str) -> str:
+    """What a button does, with its keys."""
+    spec = next(s for s in ACTIONS if s.id == action_id)
+    keys = ", ".join(spec.keys)
+    return f"{spec.text.rstrip('…')} ({keys}{' outside text' if spec.when == 'outside text' else ''})"
 
 
 def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu]:

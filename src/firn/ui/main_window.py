@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QCloseEvent, QFont, QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QFont, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
@@ -23,7 +23,7 @@ from firn.files.cards import OwnCards
 from firn.session.session import Session
 from firn.session.settings import Settings
 from firn.session.transport import spoken_line
-from firn.ui.actions import enable_actions, fill_menus, make_actions
+from firn.ui.actions import enable_actions, fill_menus, make_actions, tip
 from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
@@ -41,6 +41,8 @@ from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE, Context, Handlers
 from firn.ui.work.dancing import Dancing
+from firn.ui.work.dropped import RECORDINGS, Readers, dropped_file, read_dropped
+from firn.ui.work.editing import Editing
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program, geometry_settings
 from firn.ui.work.workbooks import Workbooks
@@ -100,6 +102,7 @@ class MainWindow(QMainWindow):
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
+        self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
@@ -109,6 +112,17 @@ class MainWindow(QMainWindow):
         self._connect()
         self._restyle()
         self.setMinimumSize(1000, 620)
+        self.setAcceptDrops(True)
+        self._readers: Readers = {
+            ".firn": self.workbooks.open_path,
+            ".steps": self.pieces.bring_in,
+            ".toml": self.cards.bring_in_file,
+            **dict.fromkeys(RECORDINGS, lambda path: self.rooms.takes.bring_in(path)),
+        }
+        for button, action in ((self.dance_button, "dance"), (self.stand_button, "stand_back")):
+            button.setToolTip(tip(action))
+        self.title_button.setToolTip(tip("next_piece"))
+        self.counts_button.setToolTip(tip("counting"))
         self.show_desk()
         self._opened(bridge.session)
         self.cards.tell()
@@ -123,6 +137,9 @@ class MainWindow(QMainWindow):
             **self.workbooks.handlers(),
             **self.cards.handlers(),
             **self.program.handlers(),
+            **self.editing.handlers(),
+            "settings": self.ask_settings,
+            "about": lambda: self.prompts.tell(self, *self.program.about()),
             **self.rooms.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
@@ -270,7 +287,10 @@ class MainWindow(QMainWindow):
         if unsaved and session.store.read_only:
             unsaved = " ".join((unsaved, *session.told))
         self.banner.show_standing(unsaved or (DEMO if demo else ""), demo=demo and not unsaved)
-        self.kept.setText("not kept" if unsaved else "a demo" if demo else "kept")
+        kept = "not kept" if unsaved else "a demo" if demo else "kept"
+        if kept != self.kept.text():
+            self.kept.setText(kept)
+            self._fit_corner()
         history = self._bridge.session.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action = self.actions_by_id[name]
@@ -385,6 +405,7 @@ class MainWindow(QMainWindow):
         button = now is not None and now.inherits("QPushButton") and now is not self.dance_button
         text = now is not None and (now.inherits("QPlainTextEdit") or now.inherits("QLineEdit"))
         enable_actions(self.actions_by_id, text=text, button=button, page=PAGES[self.pages.currentIndex()])
+        self.line.set_asleep(text)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         digit = event.key() - Qt.Key.Key_0
@@ -397,6 +418,37 @@ class MainWindow(QMainWindow):
         ):
             return
         super().keyPressEvent(event)
+
+    def _point(self, line: int, column: int, end: int) -> None:
+        """Show a place in the text, once what is shown is that text."""
+        self.write_page.show_desk()
+        self.write_page.editor.setFocus()
+        self.write_page.editor.go_to(line, column, end)
+
+    def ask_settings(self) -> None:
+        """Ask for the program's settings, and put those that were changed in force."""
+        from firn.ui.dialogs.settings import SettingsDialog
+
+        dialog = SettingsDialog(self.program.settings, self)
+        if not self.prompts.run(dialog):
+            return
+        changes = dict(dialog.changes)
+        look = {name: changes.pop(name) for name in ("dark", "text_percent") if name in changes}
+        if look:
+            self.program.look(dark=look.get("dark"), percent=look.get("text_percent"))
+        if "cards" in changes:
+            self.cards.read(Path(changes.pop("cards")))
+        self.program.keep(**changes)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if dropped_file(event.mimeData()) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        path = dropped_file(event.mimeData())
+        if path is not None:
+            event.acceptProposedAction()
+            read_dropped(path, self._readers, self.say)
 
     def toggle_stand_back(self) -> None:
         """Stand back, or come back to the desk."""

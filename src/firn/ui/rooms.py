@@ -66,7 +66,6 @@ class Rooms:
         page.panel.record.connect(lambda: self.recording.toggle())
         page.panel.browse.connect(lambda: self.takes.ask_recording())
         page.panel.simulate.connect(lambda: self.takes.ask_simulation())
-        page.brought.connect(lambda path: self.takes.bring_in(path))
         self._put(LISTEN, page)
         return page
 

@@ -155,6 +155,9 @@ def start(words: Sequence[str]) -> int:
     fit(window, window.screen().availableGeometry())
     window.show()
     window.show_page(WRITE)
+    if session.scratch is not None:
+        # What is typed into a demo without thinking shall be keys, not letters in its first part.
+        window.write_page.strip.setFocus()
     return int(app.exec())
 
 

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 
-from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtCore import QEvent, QMimeData, Qt, Signal
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
@@ -20,16 +20,20 @@ class ScriptEditor(QPlainTextEdit):
 
     `written` at every change of the text by the user, `moved` when the caret goes elsewhere; `completing` when a
     letter has been typed at the end of a word, with the line up to the caret: who can, answers with `offer`.
+    `left` when Esc is pressed, `unfinished` when Tab is after some typing, and there is nothing to take: the
+    keyboard then stays, or what is typed on would be keys for something else.
     """
 
     written = Signal(str)
     moved = Signal()
+    left = Signal()
+    unfinished = Signal()
     completing = Signal(str)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
-        self._quiet = False
+        self._quiet = self._typing = False
         self.setUndoRedoEnabled(False)
         self.setTabChangesFocus(True)
         self.setAccessibleName("Script: say it")
@@ -122,9 +126,15 @@ class ScriptEditor(QPlainTextEdit):
         # Undo and redo are the workbook's: leave their keys to the window.
         # Tab would move the focus before the key reaches the editor.
         tab = isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Tab
-        if tab and event.type() == QEvent.Type.KeyPress and self.offers.isVisible():
-            self.offers.take()
-            return True
+        if tab and event.type() == QEvent.Type.KeyPress:
+            if self.offers.isVisible():
+                self.offers.take()
+                return True
+            if self._typing:
+                # Whoever types on means the text; a second Tab is meant to leave it.
+                self._typing = False
+                self.unfinished.emit()
+                return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             for standard in (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo):
                 if event.matches(standard):
@@ -138,7 +148,11 @@ class ScriptEditor(QPlainTextEdit):
             return
         if self.offers.isVisible() and self._offer_key(event):
             return
+        if event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+            return
         super().keyPressEvent(event)
+        self._typing = True
         self.offers.hide()
         if event.text().isprintable() and event.text() and not event.modifiers() & _NOT_TYPING:
             self._ask_for_offers()
@@ -177,6 +191,14 @@ class ScriptEditor(QPlainTextEdit):
         cursor.setPosition(self.textCursor().position(), QTextCursor.MoveMode.KeepAnchor)
         cursor.insertText(word + " ")
         self.setTextCursor(cursor)
+
+    def canInsertFromMimeData(self, source: QMimeData) -> bool:
+        # A file that is dropped is the window's to read.
+        return not source.hasUrls() and super().canInsertFromMimeData(source)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self._typing = False
+        super().focusInEvent(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         self.offers.hide()

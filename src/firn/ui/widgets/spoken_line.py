@@ -18,6 +18,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from firn.session.transport import Value
 from firn.ui.theme.theme import Theme
 
+ASLEEP = "Esc, then these keys"
+
 
 class SpokenLine(QWidget):
     """Shows the values; emits `asked` with a value's name and a step (1 next, -1 back).
@@ -32,6 +34,7 @@ class SpokenLine(QWidget):
         self._theme = theme
         self._values: tuple[Value, ...] = ()
         self._at = 0
+        self._asleep = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("How it is danced")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -42,6 +45,16 @@ class SpokenLine(QWidget):
         self._values = tuple(values)
         self.setAccessibleDescription(self.said)
         self.update()
+
+    def set_asleep(self, asleep: bool) -> None:
+        """Show that the keys do nothing now, since letters are typed into text; and how they would."""
+        if asleep != self._asleep:
+            self._asleep = asleep
+            self.update()
+
+    @property
+    def asleep(self) -> bool:
+        return self._asleep
 
     @property
     def said(self) -> str:
@@ -113,9 +126,18 @@ class SpokenLine(QWidget):
             painter.setPen(QPen(theme.colour("chosen"), 2))
             painter.drawLine(QPointF(box.left(), middle + 13), QPointF(box.right(), middle + 13))
             painter.setFont(small)
-            painter.setPen(theme.colour("quiet"))
+            painter.setPen(theme.colour("thread" if self._asleep else "quiet"))
             key_box = QRectF(box.center().x() - 30, middle + 15, 60, 18)
             painter.drawText(key_box, Qt.AlignmentFlag.AlignCenter, value.key)
+        if self._asleep and self._values:
+            last = self.boxes()[-1].right()
+            room = QRectF(last + 16, middle + 15, self.width() - last - 16, 18)
+            painter.setPen(theme.colour("quiet"))
+            painter.setFont(small)
+            fits = QFontMetricsF(small).horizontalAdvance(ASLEEP) <= room.width()
+            painter.drawText(
+                room, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, ASLEEP if fits else "Esc"
+            )
         painter.end()
 
     def _ask(self, index: int, step: int) -> None:

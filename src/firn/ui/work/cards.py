@@ -37,14 +37,15 @@ class Cards:
         dialog = CardsDialog(
             self.folder,
             self.own,
-            read=self._read,
+            read=self.read,
             browse=lambda: prompts.folder(window, "Cards of your own"),
             make=self._make,
             parent=window,
         )
         prompts.run(dialog)
 
-    def _read(self, folder: Path) -> OwnCards:
+    def read(self, folder: Path) -> OwnCards:
+        """Read the cards of a folder, hers from now on."""
         own = read_cards(folder)
         if folder != self.folder:
             self._keep(folder)
@@ -55,19 +56,22 @@ class Cards:
     def save(self, table: dict[str, Any], was: str = "") -> None:
         """Keep a card of her own, in place of the one named `was`; raises FileFormatError."""
         save_card(self.folder, table, was)
-        self._read(self.folder)
+        self.read(self.folder)
 
     def bring_in(self) -> None:
         """Ask for a file of cards and bring all of it in."""
         file = self._context.prompts.open_file(self._context.window, "Bring in cards", CARD_FILES)
-        if file is None:
-            return
+        if file is not None:
+            self.bring_in_file(file)
+
+    def bring_in_file(self, file: Path) -> None:
+        """Bring all of a file of cards in; says why where it cannot be."""
         try:
             many = bring_in_cards(self.folder, file)
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._read(self.folder)
+        self.read(self.folder)
         self._context.say("1 card is yours now." if many == 1 else f"{many} cards are yours now.")
 
     def write_out(self, cards: Sequence[Card]) -> None:

@@ -1,5 +1,7 @@
 """Pieces and parts: made, named, deleted, walked through."""
 
+from pathlib import Path
+
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu, QPushButton
 
@@ -208,8 +210,11 @@ class Pieces:
     def read_steps(self) -> None:
         """Ask for a .steps text and bring it in as a piece."""
         path = self._context.prompts.open_file(self._context.window, "Bring in a piece", "Pieces (*.steps)")
-        if path is None:
-            return
+        if path is not None:
+            self.bring_in(path)
+
+    def bring_in(self, path: Path) -> None:
+        """Bring a .steps text in as a piece; says why where it cannot be."""
         try:
             text = read_steps(path)
         except FirnError as fault:

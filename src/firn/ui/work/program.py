@@ -37,6 +37,15 @@ class Program:
             "help": self.show_help,
         }
 
+    def about(self) -> tuple[str, str]:
+        """What Firn is: a title, and a few sentences."""
+        from firn import __version__
+
+        return f"Firn {__version__}", (
+            "Footwork written down, checked, played and heard back. Nothing leaves your computer. "
+            f"MIT licence; F1 names what it is built on. Settings are kept in {self.path}."
+        )
+
     def keep(self, **changes: object) -> None:
         """Change some settings and keep them."""
         self.settings = replace(self.settings, **changes)  # type: ignore[arg-type]

@@ -62,7 +62,8 @@ class Takes:
 
         desk = self._context.desk
         piece, part = desk.piece, desk.book_part
-        if piece is None or part is None:
+        if piece is None or part is None or desk.part is None or not desk.part.sounds:
+            self._context.say("A take belongs to a part that has sounds: turn to one first.")
             return
         start, length = 0.0, None
         try:

@@ -2,11 +2,10 @@
 
 from collections.abc import Callable
 from fractions import Fraction
-from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QMimeData, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QFont, QShowEvent
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
     QLabel,
@@ -44,7 +43,6 @@ if TYPE_CHECKING:
 class ListenPage(Page):
     """The page on which takes are judged."""
 
-    brought = Signal(object)
     play_take = Signal(object, object)
     play_both = Signal(object)
     judged = Signal(object, object)
@@ -62,7 +60,6 @@ class ListenPage(Page):
         self._heard: Heard | None = None
         self._wanted = ""
         self._pass = 0
-        self.setAcceptDrops(True)
         self.question = QuestionView(theme)
         self.strip = Strip(theme)
         self.verdict = VerdictView(theme)
@@ -75,7 +72,7 @@ class ListenPage(Page):
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
         self.pass_button = QPushButton()
-        self._view = StripView(self.strip)
+        self._view = StripView(self.strip, whole=True)
         self._lay_out()
         self._connect()
         self.show_desk()
@@ -339,18 +336,6 @@ class ListenPage(Page):
         if self.panel.take_id:
             self.show_take(self.panel.take_id)
 
-    # Bringing in
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        if self.panel.file_button.isEnabled() and dropped_file(event.mimeData()) is not None:
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        path = dropped_file(event.mimeData())
-        if path is not None:
-            event.acceptProposedAction()
-            self.brought.emit(path)
-
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""
         self._view.show_played(position)
@@ -359,9 +344,3 @@ class ListenPage(Page):
         """Where F6 goes on this page, in order."""
         asked = self.question.buttons[:1] if self.question.isVisible() else []
         return [*asked, self.strip, self.takes]
-
-
-def dropped_file(data: QMimeData) -> Path | None:
-    """The one local file that is dropped, or None."""
-    urls = [u for u in data.urls() if u.isLocalFile()]
-    return Path(urls[0].toLocalFile()) if len(urls) == 1 else None

@@ -20,6 +20,9 @@ from firn.ui.widgets.room import WrappingRow
 _TAKE = Qt.ItemDataRole.UserRole
 
 
+LEAST_PX = 76
+
+
 class TakesPanel(QWidget):
     """Lists takes, the newest first. `stood_on`: the id of the take that is chosen; `record`, `browse`, `simulate`:
     a way in is asked for."""
@@ -33,6 +36,9 @@ class TakesPanel(QWidget):
         super().__init__(parent)
         self.takes = QListWidget()
         self.takes.setAccessibleName("Takes")
+        # As high as there is room, and no higher than that: the strip above comes first.
+        self.takes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.takes.setMinimumHeight(LEAST_PX)
         self.record_button = QPushButton("Record  T")
         self.file_button = QPushButton("Bring in…  I")
         self.simulate_button = QPushButton("Simulated…  S")

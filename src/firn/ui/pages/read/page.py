@@ -48,7 +48,7 @@ class ReadPage(Page):
         self._desk = desk
         self._face = 0
         self.strip = Strip(theme)
-        self._view = StripView(self.strip)
+        self._view = StripView(self.strip, whole=True)
         self.notes = NotesView(theme)
         self.sound, self.beside = QLabel(), QLabel()
         for label in (self.sound, self.beside):
@@ -92,8 +92,10 @@ class ReadPage(Page):
         middle = QVBoxLayout()
         middle.setSpacing(6)
         middle.addWidget(heading(self._theme, "This sound"))
-        middle.addWidget(self.sound, 1)
+        middle.addWidget(self.sound)
+        middle.addSpacing(8)
         middle.addWidget(self.beside)
+        middle.addStretch(1)
         middle.addWidget(self.hear_button)
         middle.addWidget(self.turn_button)
         told = QHBoxLayout()
@@ -116,16 +118,16 @@ class ReadPage(Page):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(self._view, 42)
+        box.addWidget(self._view, 34)
         box.addWidget(rule())
         self._box = box
-        box.addLayout(self._below, 58)
+        box.addLayout(self._below, 66)
 
     def arrange(self) -> None:
         """What is to do and the faces beside each other where there is room, else below."""
         side_by_side(self._below, not self.narrow)
         self._below.setStretch(0, 10 if self.narrow else 18)
-        self._box.setStretch(0, 26 if self.narrow else 42)
+        self._box.setStretch(0, 26 if self.narrow else 34)
 
     def _restyle(self) -> None:
         for label in (self.sound, self.beside):
@@ -214,7 +216,7 @@ class ReadPage(Page):
         elif index is None or index >= len(part.sounds):
             self.sound.setText(STAND)
         else:
-            self.sound.setText("\n\n".join(self._said_of(part, stretch, index)))
+            self.sound.setText("\n".join(self._said_of(part, stretch, index)))
 
     def _said_of(self, part: Part, stretch: Stretch, index: int) -> list[str]:
         desk = self._desk

@@ -1,5 +1,6 @@
 """Steps: the library of cards, searched by word and by rhythm, seen, heard and laid beside each other."""
 
+import re
 from html import escape
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -40,6 +41,10 @@ LEAST_SHOWN, SIDE_BY_SIDE = 2, 4
 """Steps of so many counts have room beside each other."""
 
 
+_COUNTS = re.compile(r"(?=.*[\d&])[\daei&+\s]+")
+"""What is no name, but counts."""
+
+
 class StepsPage(Page):
     """The page of the library. `hear` (card, foot first, slow) and `put` (card) are asked for."""
 
@@ -66,6 +71,9 @@ class StepsPage(Page):
         self.list.setItemDelegate(FoundRow(theme, self.list))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.many = QLabel()
+        self.hint = QLabel("Counts are found in the field below: which steps go & a 1?")
+        self.hint.setWordWrap(True)
+        self.hint.hide()
         self.name = QLabel()
         self.name.setWordWrap(True)
         self.strips = (Strip(theme, least=LEAST_SHOWN), Strip(theme, least=LEAST_SHOWN))
@@ -91,6 +99,7 @@ class StepsPage(Page):
         left.setSpacing(8)
         left.addWidget(heading(self._theme, "Find a step"))
         left.addWidget(self.word)
+        left.addWidget(self.hint)
         left.addWidget(self.rhythm)
         left.addLayout(self._filters)
         left.addWidget(self.many)
@@ -175,6 +184,7 @@ class StepsPage(Page):
     def find(self) -> None:
         """Show what is found; the step that was stood on stays so where it is among it."""
         before = self.card
+        self.hint.setVisible(bool(_COUNTS.fullmatch(self.word.text().strip())))
         self._searched = self._desk.shelf
         try:
             found = search(self._desk.shelf, self.wanted())

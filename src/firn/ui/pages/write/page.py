@@ -55,6 +55,8 @@ class WritePage(QWidget):
         self.editor.written.connect(desk.write)
         self.editor.moved.connect(self._caret_moved)
         self.editor.completing.connect(self._complete)
+        self.editor.left.connect(self._to_strip)
+        self.editor.unfinished.connect(lambda: self.told.emit("No word to complete here. Esc goes to the strip."))
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
         self.strip.selected.connect(lambda _: self._looking.start())
@@ -154,6 +156,12 @@ class WritePage(QWidget):
             return
         found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
+
+    def _to_strip(self) -> None:
+        """Leave the text: the strip has the keyboard, on the sound whose word the caret was in."""
+        self.strip.setFocus(Qt.FocusReason.OtherFocusReason)
+        if self.strip.current is None and self._desk.stretch is not None and self._desk.stretch.sounds:
+            self.strip.stand_on(0)
 
     # Following each other
 

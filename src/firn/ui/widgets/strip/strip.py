@@ -40,12 +40,13 @@ class Strip(QWidget):
     """Shows a stretch. Emits the sound that the keys stand on, and the places that are selected.
 
     `drawn` asks for a change to the sounds that are picked (the one stood on, or several): what, and how far or how
-    loud.
+    loud. `relaid`: a row takes another least height.
     """
 
     walked = Signal(int)
     selected = Signal(object)
     drawn = Signal(str, object)
+    relaid = Signal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None, *, least: int = LEAST_COUNTS) -> None:
         super().__init__(parent)
@@ -61,6 +62,8 @@ class Strip(QWidget):
         self.may_draw = False
         self._room = 0
         self._drawn: StripLayout | None = None
+        # The least height, in px, in which a whole row is seen.
+        self.row_least = 0
         self._layouts: dict[float, StripLayout] = {}
         self._marked: set[int] = set()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -213,6 +216,11 @@ class Strip(QWidget):
         # A little too high is drawn a little smaller; more than that scrolls.
         if grown > least * 1.05 or max(MOST_SHRUNK, least * 0.55) <= grown < least:
             self._layout = laid(grown)
+        shrunk = max(MOST_SHRUNK * least, least * 0.55)
+        row_least = round(first.row_height * shrunk / least + headroom_of(shrunk, least)) + 12
+        if row_least != self.row_least:
+            self.row_least = row_least
+            self.relaid.emit()
         height = int(self._layout.height) + 4
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)

@@ -2,7 +2,7 @@
 
 from fractions import Fraction
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QWidget
 
@@ -11,17 +11,24 @@ from firn.ui.widgets.strip.strip import Strip
 
 
 class StripView(UprightArea):
-    """Holds a strip; keeps what is danced or stood on in sight."""
+    """Holds a strip; keeps what is danced or stood on in sight. `whole`: at least one row of it, however little room
+    there is."""
 
-    def __init__(self, strip: Strip, parent: QWidget | None = None) -> None:
+    def __init__(self, strip: Strip, parent: QWidget | None = None, *, whole: bool = False) -> None:
         super().__init__(strip, parent)
         self.strip = strip
+        self._whole = whole
+        strip.relaid.connect(self.updateGeometry)
         self.setAlignment(Qt.AlignmentFlag.AlignVCenter)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
         # The event's size is the viewport's. Asking for the viewport itself would have every kind of widget made.
         self.strip.set_room(event.size().height())
+
+    def minimumSizeHint(self) -> QSize:
+        least = super().minimumSizeHint()
+        return least.expandedTo(QSize(0, self.strip.row_least)) if self._whole else least
 
     def reveal(self, index: int) -> None:
         """Bring a sound's row into sight."""

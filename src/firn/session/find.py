@@ -1,0 +1,55 @@
+"""Finding words in a workbook: in headings, parts and combos, as they are typed."""
+
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from firn.core.book.book import Book, BookPiece
+from firn.core.steps.names import fold
+from firn.session.desk import COMBO
+
+MOST_FOUND = 500
+
+
+class Found(Struct, frozen=True):
+    """A place where what is looked for stands: piece and part (or COMBO) by id, what these are called, and the line.
+
+    `line`, `column`, `end`: where in the part's text, from 0.
+    """
+
+    piece: str
+    part: str
+    called: str
+    text: str
+    line: int
+    column: int
+    end: int
+
+
+def find(book: Book, wanted: str) -> list[Found]:
+    """Every place of a text, whatever its case, the piece on show first; at most `MOST_FOUND`."""
+    looked = wanted.casefold()
+    if not looked.strip():
+        return []
+    pieces = sorted(book.pieces, key=lambda p: p.id != book.here[0])
+    found = []
+    for piece in pieces:
+        for one in _places(piece, looked):
+            found.append(one)
+            if len(found) == MOST_FOUND:
+                return found
+    return found
+
+
+def _places(piece: BookPiece, looked: str) -> Iterator[Found]:
+    texts = [(part.id, part.name, part.text) for part in piece.parts]
+    for part, name, text in [*texts, (COMBO, "combo", piece.combo)]:
+        if fold(name) == fold(looked):
+            first = text.split("\n", 1)[0]
+            yield Found(piece.id, part, f"{piece.name}, {name}", first, 0, 0, 0)
+        for number, line in enumerate(text.split("\n")):
+            folded = line.casefold()
+            at = folded.find(looked)
+            while at >= 0:
+                yield Found(piece.id, part, f"{piece.name}, {name}", line, number, at, at + len(looked))
+                at = folded.find(looked, at + len(looked))
