@@ -52,9 +52,9 @@ class PastedTest(unittest.TestCase):
         self.assertEqual([p.code for p in one.problems], ["N101", "N101"])
         self.assertEqual([s.kind for s in one.sounds], ["step", "step"])
 
-    def test_five_thousand_lines(self) -> None:
-        one = part_from("A", "\n".join([LINE] * 5_000), Settings())
-        self.assertEqual((len(one.problems), len(one.sounds), one.counts), (0, 50_000, 40_000))
+    def test_two_thousand_lines(self) -> None:
+        one = part_from("A", "\n".join([LINE] * 2_000), Settings())
+        self.assertEqual((len(one.problems), len(one.sounds), one.counts), (0, 20_000, 16_000))
         self.assertEqual(one.footing.faults, ())
 
     def test_a_word_of_ten_thousand_letters(self) -> None:

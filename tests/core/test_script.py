@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from firn.core.piece.build import piece_from
 from firn.core.script.combo import read_combo
-from firn.core.script.problems import CODES
+from firn.core.script.problems import CODES, MOST_LETTERS
 from firn.core.script.reader import lines_of, read_part, read_script
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.script.tree import parse_line
@@ -201,9 +201,43 @@ class RobustTest(unittest.TestCase):
     def test_deep_brackets(self) -> None:
         self.assertEqual(len(piece("(" * 300 + "1 step" + ")" * 300).parts[0].uses), 1)
 
-    def test_five_thousand_lines(self) -> None:
-        text = "part A\n" + "\n".join("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step" for _ in range(5_000))
-        self.assertEqual(len(read_script(text).parts[0].uses), 40_000)
+    def test_two_thousand_lines(self) -> None:
+        text = "part A\n" + "\n".join("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step" for _ in range(2_000))
+        self.assertEqual(len(read_script(text).parts[0].uses), 16_000)
+
+    @cases(
+        ("lines", "1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step\n" * 5_000, 2_501),
+        ("again of again", "1 step 2 step\n" + "again x64\n" * 40, 3),
+        ("again of brackets", "( ( 1 step ) x64 ) x64\n" + "again x64\n" * 3, 1),
+        ("again, but", "1 step 2 step\n" + "same again x64 but 2 stamp\n" * 40, 3),
+        ("hands", "1 step\nhands: 1 clap 2 clap\n" + "hands: again x64\n" * 40, 4),
+    )
+    def test_no_more_than_twenty_thousand_sounds(self, _: str, body: str, line: int) -> None:
+        """Said at the line that would be too much, before it is made; what comes before is read."""
+        read = piece(body)
+        self.assertIn("N111", codes(read))
+        said = next(p for p in read.problems if p.code == "N111")
+        self.assertEqual(said.line - 1, line, said.message)
+        self.assertIn("20,000 sounds", said.message)
+        self.assertLessEqual(len(read.parts[0].sounds), 20_010)
+
+    @cases(
+        ("brackets", "(" * 50_000),
+        ("closed ones", "( 1 step )" * 5_000),
+        ("spaces", "1 step" + " " * 50_000 + "x"),
+        ("again, far away", "1 step\nagain" + " " * 50_000 + "x"),
+        ("figures", "1" * 50_000 + " step"),
+        ("a layer", "arms: 1 " + "9" * 50_000 + "x"),
+        ("unknown words", "1 " + "zz " * 20_000),
+        ("odd fractions", "1+1/7 step " * 2_000),
+        ("or", "1 step " + "or step " * 10_000),
+        ("turns", "1 step " + "1/4 right " * 10_000),
+    )
+    def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
+        """Just under what a line may hold, and far over. That it ends soon is measured by ./run fuzz."""
+        near = "\n".join(line[: MOST_LETTERS - 1] for line in body.split("\n"))
+        self.assertNotIn("N119", codes(piece(near)))
+        self.assertEqual("N119" in codes(piece(body)), any(len(r) > MOST_LETTERS for r in body.split("\n")))
 
     @settings(max_examples=150)
     @given(st.text(alphabet=" \t\n123456789&ae()+=|!~#xRL-/:,?é\u202e\U0001f45estephofla", max_size=60))

@@ -21,7 +21,10 @@ FloatArray = npt.NDArray[np.float32]
 LONG_S = 600.0
 """Takes longer than this are not judged whole: the user says which stretch."""
 
-SLOWEST_RATE = 4_000
+SLOWEST_RATE, FASTEST_RATE = 4_000, 768_000
+MOST_LEVEL = 8.0
+"""Times full scale."""
+_BLOCK_SAMPLES = 1 << 20
 _BLOCK_S = 60
 _OVERLAP_S = 0.5
 
@@ -60,37 +63,55 @@ def take_info(path: Path) -> TakeInfo:
         info = TakeInfo(path, int(file.samplerate), int(file.frames), int(file.channels))
     if info.frames == 0:
         raise FileFormatError(f"{called(path)} holds no sound.")
-    if info.rate < SLOWEST_RATE:
-        raise FileFormatError(f"{called(path)} has {info.rate} samples a second; Firn needs {SLOWEST_RATE} or more.")
+    if not SLOWEST_RATE <= info.rate <= FASTEST_RATE:
+        limits = f"{SLOWEST_RATE} or more" if info.rate < SLOWEST_RATE else f"at most {FASTEST_RATE}"
+        raise FileFormatError(f"{called(path)} has {info.rate} samples a second; Firn needs {limits}.")
     return info
 
 
 def read_take(path: Path, *, start_s: float = 0.0, length_s: float | None = None) -> tuple[FloatArray, int]:
     """A stretch of a recording as mono, shape (n,), float32, with its rate in Hz.
 
-    Channels are averaged. Raises FileFormatError where there is nothing to read, or samples are not numbers.
+    Channels are averaged; at most `LONG_S` are read. Raises FileFormatError where there is nothing to read, or
+    samples are not numbers.
     """
     info = take_info(path)
     with _opened(path) as file:
-        file.seek(min(info.frames, max(0, round(start_s * info.rate))))
-        frames = -1 if length_s is None else max(0, round(length_s * info.rate))
-        sound = _mono(file, frames, path)
+        _seek(file, min(info.frames, max(0, round(start_s * info.rate))), path)
+        sound = _mono(file, max(0, round(min(LONG_S, length_s or LONG_S) * info.rate)), path)
     if not len(sound):
         raise FileFormatError(f"{called(path)} holds no sound there.")
     return sound, info.rate
 
 
-def _mono(file: Any, frames: int, path: Path) -> FloatArray:
+def _seek(file: Any, frame: int, path: Path) -> None:
     import soundfile
 
     try:
-        read = file.read(frames, dtype="float32", always_2d=True)
+        file.seek(frame)
     except (soundfile.LibsndfileError, RuntimeError) as fault:
-        raise FileFormatError(f"{called(path)} is damaged and cannot be read to its end.") from fault
-    mono = np.ascontiguousarray(read.mean(axis=1), dtype=np.float32)
-    if not np.isfinite(mono).all():
-        raise FileFormatError(f"{called(path)} holds samples that are no numbers.")
-    return mono
+        raise FileFormatError(f"{called(path)} is damaged and cannot be read.") from fault
+
+
+def _mono(file: Any, frames: int, path: Path) -> FloatArray:
+    """So many frames as mono, or as many as there are: block by block, since what a head says need not be so."""
+    import soundfile
+
+    blocks: list[FloatArray] = []
+    size = max(1, _BLOCK_SAMPLES // file.channels)
+    while frames > 0:
+        try:
+            read = file.read(min(frames, size), dtype="float32", always_2d=True)
+        except (soundfile.LibsndfileError, RuntimeError, ValueError) as fault:
+            raise FileFormatError(f"{called(path)} is damaged and cannot be read to its end.") from fault
+        if not len(read):
+            break
+        if not np.isfinite(read).all():
+            raise FileFormatError(f"{called(path)} holds samples that are no numbers.")
+        # What is far over full scale is no sound: it is cut off where arithmetic still holds.
+        blocks.append(np.clip(read, -MOST_LEVEL, MOST_LEVEL).mean(axis=1, dtype=np.float32))
+        frames -= len(read)
+    return np.concatenate(blocks) if blocks else np.zeros(0, np.float32)
 
 
 def _blocks(path: Path) -> Iterator[tuple[float, float, FloatArray, int]]:
@@ -100,7 +121,7 @@ def _blocks(path: Path) -> Iterator[tuple[float, float, FloatArray, int]]:
         block, overlap = _BLOCK_S * info.rate, round(_OVERLAP_S * info.rate)
         for start in range(0, info.frames, block):
             first = max(0, start - overlap)
-            file.seek(first)
+            _seek(file, first, path)
             sound = _mono(file, start - first + block + overlap, path)
             if len(sound) <= start - first:
                 return

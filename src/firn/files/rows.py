@@ -157,7 +157,7 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
 def _as(value: Any, kind: Any, default: Any) -> Any:
     try:
         return convert(value, kind)
-    except ValidationError:
+    except (ValidationError, ValueError):
         return default
 
 

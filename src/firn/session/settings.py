@@ -89,7 +89,8 @@ def load_settings(path: Path) -> Settings:
         return settings
     for field in fields(Settings):
         if field.name in kept:
-            with contextlib.suppress(ValidationError):
+            # A ValueError of its own kind: text that is none.
+            with contextlib.suppress(ValidationError, ValueError):
                 settings = replace(settings, **{field.name: convert(kept[field.name], field.type)})
     return replace(settings, recent=settings.recent[:RECENT], latency_ms=settings.latency_ms[-MOST_DEVICES:])
 

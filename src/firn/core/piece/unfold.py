@@ -13,9 +13,8 @@ from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.script.combo import ComboItem
+from firn.core.script.places import MOST_SOUNDS
 from firn.core.steps.sides import ACROSS
-
-MOST_SOUNDS = 20_000
 
 
 class Pass(Struct, frozen=True):

@@ -15,7 +15,9 @@ PAIRS = Meter(6, 4, (2, 2, 2))
 
 
 def findings(part: Part) -> list[Finding]:
-    """How a part is counted when it is heard otherwise, and what hangs over in each reading."""
+    """How a part is counted when it is heard otherwise, and what hangs over in each; nothing without counts."""
+    if part.counts <= 0:
+        return []
     return [*_eighths(part), *_pairs(part)]
 
 

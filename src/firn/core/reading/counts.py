@@ -1,7 +1,11 @@
 """The count ledger: does a part fill its phrase, holds counted, and where does it slip to."""
 
+from bisect import bisect_left
 from fractions import Fraction
+from itertools import accumulate
 from math import lcm
+
+from msgspec import Struct
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding, MendText
@@ -36,8 +40,12 @@ def _runs(counts: list[Fraction]) -> list[tuple[Fraction, Fraction]]:
 def gaps(part: Part) -> list[Finding]:
     """A finding for each run of empty counts, with the hold that would fill it."""
     counting = part.settings.counting
+    runs = _runs(empty_counts(part))
+    if not runs:
+        return []
+    before = _Before.of(part)
     found = []
-    for first, last in _runs(empty_counts(part)):
+    for first, last in runs:
         said = str(counting.number(first))
         if last != first:
             said += f"-{counting.number(last)}"
@@ -48,21 +56,45 @@ def gaps(part: Part) -> list[Finding]:
                 part.name,
                 first,
                 values={"counts": said, "many": "yes" if last != first else ""},
-                mends=_hold(part, first, last, said),
+                mends=_hold(part, before, first, last, said),
             )
         )
     return found
 
 
-def _hold(part: Part, first: Fraction, last: Fraction, said: str) -> tuple[MendText, ...]:
-    before = [u for u in part.uses if u.places[0] < first]
-    after = [u for u in part.uses if u.places[0] > last]
+class _Before(Struct, frozen=True):
+    """What of a part comes before a place: by first places, ascending, the latest in the text, and the last filled.
+
+    `copies`: of each word, by its identity, the last copy that there is.
+    """
+
+    places: tuple[Fraction, ...]
+    latest: tuple[int, ...]
+    filled: tuple[Fraction, ...]
+    copies: dict[int, int]
+
+    @classmethod
+    def of(cls, part: Part) -> "_Before":
+        order = sorted(range(len(part.uses)), key=lambda i: part.uses[i].places[0])
+        copies: dict[int, int] = {}
+        for use in part.uses:
+            copies[id(use.word)] = max(use.copy, copies.get(id(use.word), 0))
+        return cls(
+            tuple(part.uses[i].places[0] for i in order),
+            tuple(accumulate(order, max)),
+            tuple(accumulate((part.uses[i].last for i in order), max)),
+            copies,
+        )
+
+
+def _hold(part: Part, before: _Before, first: Fraction, last: Fraction, said: str) -> tuple[MendText, ...]:
+    many = bisect_left(before.places, first)
     # Inside one word there is no place to write a hold.
-    if not before or any(u.last > last for u in before) or any(u.places[0] < last for u in after):
+    if not many or before.filled[many - 1] > last:
         return ()
-    use = before[-1]
+    use = part.uses[before.latest[many - 1]]
     word = use.word.joined[-1] if use.word.joined else use.word
-    if word.times > 1 or any(u.word is use.word and u.copy > use.copy for u in part.uses):
+    if word.times > 1 or before.copies[id(use.word)] > use.copy:
         return ()
     change = Change(use.line - part.script.line, word.end, word.end, f"  {said} hold")
     return (MendText("write_hold", {"counts": said}, (change,)),)

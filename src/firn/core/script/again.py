@@ -14,11 +14,12 @@ from firn.core.script.words import MOST_TIMES
 from firn.core.steps.sides import ACROSS
 
 _AGAIN = re.compile(
-    r"""\s*(?P<said>
-        (?P<same>again|same(?:\s+again)?)?
-        (?:(?:^|\s*,?\s*)(?P<other>(?:on\s+the\s+)?other\s+side))?
-        (?:\s*,?\s*[x×]\s?(?P<times>\d+))?
-    )\s*(?:,?\s*\b(?P<but>but)\b(?P<change>.*))?""",
+    # Spaces are never given back: a line of very many would be gone through as often.
+    r"""\s*+(?P<said>
+        (?P<same>again|same(?:\s++again)?)?
+        (?:(?:^|\s*+,?\s*+)(?P<other>(?:on\s++the\s++)?other\s++side))?
+        (?:\s*+,?\s*+[x×]\s?(?P<times>\d+))?
+    )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
 
@@ -99,7 +100,12 @@ def changed(uses: Sequence[Use], body: Sequence[Use], new: Sequence[Use], counti
 
 
 def _until(use: Use, place: Fraction) -> Use:
-    """A hold that ends before a place."""
+    """A word whose holds end before a place."""
     if not use.places[0] < place <= use.last:
         return use
-    return replace(use, lengths=(Fraction(place // 1 - use.places[0]),))
+    ends = [p + n - 1 for p, n in zip(use.places, use.lengths, strict=True)]
+    cut = (
+        Fraction(place // 1 - p) if p < place <= end else n
+        for p, n, end in zip(use.places, use.lengths, ends, strict=True)
+    )
+    return replace(use, lengths=tuple(cut))

@@ -8,7 +8,7 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.script.problems import Problem
+from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
@@ -56,12 +56,18 @@ _SPACE = re.compile(r"[\s,]+")
 _LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
 _TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
 _AFTER_GROUP = re.compile(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
+_STOP = re.compile(r"[\s()]")
 MOST_ITEMS = 1_000
+MOST_HINTS = 50
+"""So many slips get the nearest names: more are no slips."""
+SPACES = 40
 
 
 class _Reader:
     def __init__(self, names: Sequence[str]) -> None:
         self._names = {fold(n): n for n in names}
+        # How far a name may reach: spaces in it may be more than one.
+        self._reach = max((len(n) for n in self._names), default=0) + SPACES
         self.items: list[ComboItem] = []
         self.problems: list[Problem] = []
         # Where each open bracket stands, and how many items came before it.
@@ -133,18 +139,22 @@ class _Reader:
         end = end if end >= 0 else len(text.rstrip())
         said = text[at:end].strip()
         code, what = ("C401", "No part is called") if fresh or not self.items else ("C402", "Not understood here:")
-        near = tuple(self._names[n] for n in nearest(said, self._names, cutoff=0.5))
+        slip = len(said) <= self._reach and len(self.problems) < MOST_HINTS
+        near = tuple(self._names[n] for n in nearest(said, self._names, cutoff=0.5)) if slip else ()
         hint = f" Nearest: {', '.join(near)}." if near else ""
         self.problems.append(Problem(code, number, at, end, f'{what} "{said}".{hint}', near))
         return max(end, at + 1)
 
     def _part(self, text: str, at: int) -> tuple[str, int] | None:
         """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line."""
-        stops = [m.start() for m in re.finditer(r"[\s,()]|$", text) if m.start() > at]
+        near = text[at : at + self._reach].split(",")[0]
+        stops = [m.start() for m in _STOP.finditer(near) if m.start()]
+        if len(near) < self._reach and (not stops or stops[-1] != len(near)):
+            stops.append(len(near))
         for stop in reversed(stops):
-            name = self._names.get(fold(text[at:stop]))
-            if name is not None and "," not in text[at:stop]:
-                return name, stop
+            name = self._names.get(fold(near[:stop]))
+            if name is not None:
+                return name, at + stop
         return None
 
     def _tail(self, number: int, tail: re.Match[str]) -> None:
@@ -172,7 +182,7 @@ class _Reader:
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
 
     def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
-        match = _TURN.fullmatch(tail[0])
+        match = _TURN.fullmatch(" ".join(tail[0].split()))
         amount = parse_amount(match["amount"]) if match else None
         if match is None or amount is None:
             message = f'"{tail[0].strip()}" is no turn: write how far and which way, such as turn 1/4 right.'
@@ -203,6 +213,9 @@ def read_combo(lines: Sequence[str], names: Sequence[str]) -> tuple[tuple[ComboI
     """The items of a combo's lines; `names` are the parts that it may join."""
     reader = _Reader(names)
     for number, line in enumerate(lines):
-        reader.line(number, line)
+        if len(line) > MOST_LETTERS:
+            reader.problems.append(too_long(number, line))
+        else:
+            reader.line(number, line)
     reader.close()
     return tuple(reader.items), reader.problems

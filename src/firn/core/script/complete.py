@@ -13,6 +13,8 @@ from firn.core.steps.shelf import Shelf
 LEAST_LETTERS = 2
 MOST_OFFERS = 8
 
+_NEAR = 120
+"""Letters before the caret among which a name is looked for."""
 _TAIL = re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’\-/ ](?! ))*$")
 
 
@@ -32,7 +34,7 @@ def completions(line: str, shelf: Shelf, tradition: str) -> list[Completion]:
     tradition come before others, those that begin so before those that hold a word that does, short before long. In
     a layer of hands words for hands are offered, in other layers none.
     """
-    match = _TAIL.search(line)
+    match = _TAIL.search(line, max(0, len(line) - _NEAR))
     layer = layer_of(line)
     if match is None or "#" in line or line.endswith(" ") or (layer is not None and layer.name not in HANDS):
         return []

@@ -42,7 +42,7 @@ def run_together(digits: str, phrase: int) -> bool:
     """Whether digits such as "123" are counts without spaces."""
     return (
         len(digits) > 1
-        and digits.isdigit()
+        and digits.isdecimal()
         and int(digits[:9]) > phrase
         and all(int(b) == int(a) + 1 for a, b in pairwise(digits))
     )

@@ -115,11 +115,11 @@ NONE = Layers()
 
 _NAME = re.compile(r"\s*((?:voiced\s+)?[a-z]+(?:\s+hand)?)\s*:", re.IGNORECASE)
 _CUE = re.compile(
-    r"(?P<counts>(?<![\w/])(?:\d+(?:\+\d+/\d+)?(?:[-–]\d+)?|&|[&ae]+(?=\d))(?:[&ae]|\d+)*)(?!\w|/|\s*ahead\b)",
+    r"(?P<counts>(?<![\w/&])(?:\d++(?:\+\d++/\d++)?+(?:[-–]\d++)?+|[&ae]++(?=\d)|&)(?:[&ae]|\d++)*+)(?!\w|/|\s*+ahead\b)",
     re.IGNORECASE,
 )
-_AHEAD = re.compile(r"\s*,?\s*(\d{1,2})\s+ahead\s*", re.IGNORECASE)
-_PULSE = re.compile(r"\s*(?:(down|up)\s+)?on\s+(.*?)\s*", re.IGNORECASE)
+_AHEAD = re.compile(r"(?<!\s)\s*+,?\s*+(\d{1,2})\s++ahead\s*", re.IGNORECASE)
+_PULSE = re.compile(r"\s*+(?:(down|up)\s++)?on\s++(.*)", re.IGNORECASE)
 _EVERY = ("the count", "every count", "each count", "the counts")
 
 
@@ -257,7 +257,7 @@ class LayerReader:
         else:
             phrase = self._counting.phrase
             whole = said.replace(",", " ").split()
-            if whole and all(w.isdigit() and 1 <= int(w[:4]) <= phrase for w in whole):
+            if whole and all(w.isdecimal() and 1 <= int(w[:4]) <= phrase for w in whole):
                 self._pulse = Pulse(way, tuple(sorted({Fraction(int(w) - 1) for w in whole})), phrase, number)
             else:
                 wanted = "down on the count, up on the &, or down on 2 4 6 8"

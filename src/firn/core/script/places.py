@@ -15,6 +15,8 @@ from firn.core.script.words import Bar, Item, Repeat, Run, Word
 from firn.core.steps.card import Card, whole_counts
 
 MOST_WORDS = 4_096
+MOST_SOUNDS = 20_000
+"""Sounds in a part, and in a combo: said before more of them are made."""
 """Words that one line may come to, repeats and all: brackets in brackets multiply."""
 
 

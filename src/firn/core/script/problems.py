@@ -22,6 +22,7 @@ CODES = {
     "N116": "a layer's line that cannot be read",
     "N117": "a line that dances another again, where that cannot be",
     "N118": "two steps that cannot stand for each other",
+    "N119": "a line of more letters than are read",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
     "H203": "a word that is to mean a step that is not known",
@@ -45,3 +46,13 @@ class Problem(Struct, frozen=True):
     def moved(self, lines: int) -> "Problem":
         """The same problem `lines` further down."""
         return replace(self, line=self.line + lines)
+
+
+MOST_LETTERS = 20_000
+"""So long may a line be: nobody says a longer one."""
+
+
+def too_long(line: int, text: str) -> Problem:
+    """What is wrong with a line of too many letters."""
+    message = f"This line has more than {MOST_LETTERS:,} letters and is not read: break it."
+    return Problem("N119", line, 0, len(text), message)

@@ -15,8 +15,8 @@ from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, first_number
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
-from firn.core.script.places import PlacedLine, Use, place_line
-from firn.core.script.problems import Problem
+from firn.core.script.places import MOST_SOUNDS, PlacedLine, Use, place_line
+from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Item, Run, runs_of
@@ -111,7 +111,11 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int
     own: list[_Row] = []
     hands: dict[tuple[str, bool], list[_Row]] = {}
     others: list[tuple[int, LayerLine]] = []
+    endless: list[Problem] = []
     for number, row in enumerate(lines_of(text), start=line):
+        if len(row) > MOST_LETTERS:
+            endless.append(too_long(number, row))
+            continue
         layer = layer_of(row)
         if layer is None:
             own.append((number, row))
@@ -123,7 +127,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int
     meter, phrase, wrong = _counted(counted, settings)
     settings = counted_as(settings, meter, phrase)
     uses, unknown, problems = _read_rows(own, settings, shelf)
-    problems += wrong
+    problems += [*wrong, *endless]
     for (layer_name, voiced), rows in hands.items():
         found, _, faults = _read_rows(rows, settings, shelf)
         problems += [*faults, *_for_feet(found, layer_name)]
@@ -179,8 +183,13 @@ def _read_rows(
     unknown: list[Fraction] = []
     problems: list[Problem] = []
     body: Sequence[Use] = ()
+    many = 0
     for (number, row), (items, faults) in zip(rows, read, strict=True):
         again = again_of(row)
+        many += _sounds(body) * again.times if again is not None else 0
+        if many > MOST_SOUNDS:
+            problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))
+            break
         if again is not None:
             body, wrong = _again(again, body, number, settings, shelf)
             uses += body
@@ -197,10 +206,18 @@ def _read_rows(
             placed = _on_line(number, place_line(items, counting, entry, settings.tradition, stated))
         entry = placed.after
         body = placed.uses or body
+        many += _sounds(placed.uses)
         uses += placed.uses
         unknown += placed.unknown
         problems += placed.problems
     return uses, unknown, problems
+
+
+TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
+
+
+def _sounds(uses: Sequence[Use]) -> int:
+    return sum(len(use.places) for use in uses)
 
 
 def _counts_first(read: list[_Read]) -> list[_Read]:

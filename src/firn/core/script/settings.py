@@ -13,7 +13,7 @@ from firn.core.meter.counting import Counting, LoneA
 from firn.core.meter.feel import parse_feel
 from firn.core.meter.meter import Meter, misgrouped, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
-from firn.core.script.problems import Problem
+from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.steps.names import fold, nearest
 from firn.core.steps.shelf import TRADITIONS, Words
 
@@ -65,7 +65,7 @@ def _counting(meter: Meter, feel_text: str, lone_a: LoneA | None, phrase: int | 
 
 
 def _words(settings: Settings, text: str) -> Settings | None:
-    pairs = [[side.strip() for side in re.split(r"\s+is\s+", pair)] for pair in text.split(",")]
+    pairs = [[side.strip() for side in " ".join(pair.split()).split(" is ")] for pair in text.split(",")]
     if not all(len(pair) == 2 and all(pair) for pair in pairs):
         return None
     return replace(settings, words=tuple((fold(word), fold(name)) for word, name in pairs))
@@ -162,6 +162,9 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
     settings, problems = Settings(), []
     waiting: list[tuple[int, str, str, int, int]] = []
     for number, line in enumerate(lines):
+        if len(line) > MOST_LETTERS:
+            problems.append(too_long(number, line))
+            continue
         text = line.split("#")[0]
         match = HEADING.fullmatch(text.rstrip())
         if match is None:

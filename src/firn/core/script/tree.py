@@ -46,6 +46,9 @@ class Group(Struct, frozen=True):
 
 Node = Counts | Bit | Group
 
+MOST_DEEP = 32
+"""So deep may brackets stand in brackets."""
+
 _ATOM = re.compile(r"(\d+)(?:(\+\d+/\d+)|[-–](\d+))?|([&ae])", re.IGNORECASE)
 
 _TOKEN = re.compile(
@@ -85,8 +88,9 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
     """The tokens of one line and the brackets that do not close; never raises for any text."""
     nodes: list[Node] = []
     problems: list[Problem] = []
-    # Brackets that are open: where each stands, and what came before it.
+    # Brackets that are open: where each stands, and what came before it; and how many more than can be.
     waiting: list[tuple[int, list[Node]]] = []
+    too_deep = 0
     # A line break of any kind would end a note.
     for match in _TOKEN.finditer(re.sub(r"[\r\n\x0b\x0c\x1c-\x1e\x85\u2028\u2029]", " ", text)):
         kind, said, (column, end) = str(match.lastgroup), match[0], match.span()
@@ -94,6 +98,13 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
             continue
         if kind == "counts":
             nodes.append(Counts(atoms_of_text(said), said, column, end))
+        elif kind == "open" and len(waiting) >= MOST_DEEP:
+            if not too_deep:
+                said = f"Brackets in brackets, more than {MOST_DEEP} deep: these mean nothing."
+                problems.append(Problem("N110", 0, column, end, said))
+            too_deep += 1
+        elif kind == "close" and too_deep:
+            too_deep -= 1
         elif kind == "open":
             waiting.append((column, nodes))
             nodes = []

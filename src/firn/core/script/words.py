@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
+from itertools import islice
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -15,6 +16,8 @@ from firn.core.steps.shelf import Shelf
 
 SIDES = {"r": "right", "right": "right", "l": "left", "left": "left", "both": "both"}
 MOST_TIMES = 64
+LONGEST_NAME = 80
+"""Letters up to which what is not known may be a slip."""
 NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 
@@ -105,11 +108,10 @@ class _Line:
             elif self._words and _is_amount(node, self.shelf, self.tradition):
                 at += self._turn(node, nodes[at] if at < len(nodes) else None)
             elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
-                names = list(_names(nodes, at))
-                at += self._or(node, names)
+                at += self._or(node, nodes, at)
             elif node.kind == "name":
                 at -= 1
-                at += self._name(list(_names(nodes, at)), optional)
+                at += self._name(nodes, at, optional)
             else:
                 self._sign(node)
 
@@ -128,8 +130,10 @@ class _Line:
         self.problem("N111", bit, f"{bit.text} cannot be danced: between x1 and x{MOST_TIMES}.")
         return 1
 
-    def _name(self, names: list[Bit], optional: bool) -> int:
-        """Take the longest known name from the front of `names`; returns how many tokens it used."""
+    def _name(self, nodes: Sequence[Node], at: int, optional: bool) -> int:
+        """Take the longest known name from a token on, which is a name; returns how many tokens it used."""
+        following = _names(nodes, at)
+        names = list(islice(following, self.shelf.longest))
         first = names[0]
         for size in range(min(len(names), self.shelf.longest), 0, -1):
             text = " ".join(n.text for n in names[:size])
@@ -147,6 +151,7 @@ class _Line:
         size = 1
         while size < len(names) and not self._known(names, size):
             size += 1
+            names += islice(following, 1)
         text = " ".join(n.text for n in names[:size])
         if size == 1 and text.casefold() in NUMBERS:
             figure = str(NUMBERS.index(text.casefold()) + 1)
@@ -154,7 +159,7 @@ class _Line:
             self.problems.append(Problem("N101", 0, first.column, first.end, message, (figure,)))
             return 1
         shown = text if len(text) <= 40 else text[:39] + "…"
-        nearest = self.shelf.nearest(text)
+        nearest = self.shelf.nearest(text) if len(text) <= LONGEST_NAME else ()
         hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
         self.problems.append(
             Problem("N101", 0, first.column, names[size - 1].end, f'No step is called "{shown}".{hint}', nearest)
@@ -162,12 +167,13 @@ class _Line:
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
 
-    def _or(self, said: Bit, names: list[Bit]) -> int:
+    def _or(self, said: Bit, nodes: Sequence[Node], at: int) -> int:
         """Take a word that may stand in place of the one before it; returns how many tokens it used."""
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
         before = len(self._words)
-        used = self._name(names, False) if names else 0
+        named = next(_names(nodes, at), None) is not None
+        used = self._name(nodes, at, False) if named else 0
         other = self._words.pop() if len(self._words) > before else None
         if other is None or other.side:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
@@ -247,7 +253,8 @@ def _is_amount(bit: Bit, shelf: Shelf, tradition: str) -> bool:
 
 
 def _names(nodes: Sequence[Node], at: int) -> Iterator[Bit]:
-    for node in nodes[at:]:
+    for number in range(at, len(nodes)):
+        node = nodes[number]
         if not (isinstance(node, Bit) and node.kind == "name"):
             return
         yield node

@@ -73,10 +73,15 @@ class Shelf(Struct, frozen=True, eq=False):
 
     def nearest(self, name: str) -> tuple[str, ...]:
         """Up to three known names close to a slip, closest first."""
-        return nearest(name, self.by_name)
+        return _nearest(self, name)
 
     def __hash__(self) -> int:
         return id(self)
+
+
+@lru_cache(maxsize=2_000)
+def _nearest(shelf: Shelf, name: str) -> tuple[str, ...]:
+    return nearest(name, shelf.by_name)
 
 
 @lru_cache(maxsize=64)

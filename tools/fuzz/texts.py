@@ -1,0 +1,212 @@
+"""Texts of the step script from its grammar, with what breaks it, and all that Firn makes of a text."""
+
+import random
+from collections.abc import Callable
+from fractions import Fraction
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
+from firn.core.reading.read import check
+from firn.core.reading.sentences import label, sentence
+from firn.core.steps.shelf import shipped
+from firn.session.desk import combo_notes, part_notes
+from firn.session.ledger import ledger
+from firn.session.paper import paper
+from firn.session.report import findings_data, measures_data, sounds_data
+from firn.session.stretch import combo_stretch, part_stretch
+from firn.session.transport import Transport, danced, spoken_line
+from firn.session.view import PLAIN
+
+WORDS = [name for card in shipped().cards for name in (card.name, *card.aliases)]
+PLACES = (
+    "1",
+    "2",
+    "3",
+    "4",
+    "5",
+    "6",
+    "7",
+    "8",
+    "&",
+    "a",
+    "e",
+    "&a",
+    "e&a",
+    "&1",
+    "a2",
+    "1e&a",
+    "2+1/3",
+    "6-7",
+    "1-4",
+    "12",
+)
+SIGNS = (
+    "R",
+    "L",
+    "both",
+    "!",
+    "~",
+    "x2",
+    "x4",
+    "x64",
+    "+",
+    "=",
+    "|",
+    "or",
+    "1/4 right",
+    "turn half left",
+    ",",
+    "and",
+)
+ODD = ("(", ")", "((", "))", "x0", "x99999999", "9" * 400, "1/0", "1/9999999999", "\u202e", "\x00", "\ufeff", "𝟚", "ß" * 50, "\t" * 40, "&" * 60,
+       "٣", "½", "-", "–", "''", "/" * 30, "1+1+1", "3+7/5", "8-1", "0", "00", "1e99", "∞")  # fmt: skip
+AGAIN = (
+    "again",
+    "again x2",
+    "again x64",
+    "other side",
+    "same but 3 step",
+    "again but",
+    "same again x3 but 7 stamp",
+    "on the other side x2",
+)
+LAYERS = ("hands: 2 clap 4 clap", "arms: 1-4 up", "arms: 1 9999x", "pulse: down", "pulse: up on the &", "pulse: down on 2 4", "scat: da doo-da -",
+          "note: keep tall", "signal: here it comes, 2 ahead", "meter: 3/4", "meter: 5/8 as 2+3", "phrase: 12", "length: 6", "meant: hangs, so", "body: lean", "sounds: x")  # fmt: skip
+HEADS = ("meter: 4/4", "meter: 3/4", "meter: 6/8", "meter: 7/8 as 2+2+3", "meter: 12/8", "meter: 2/2", "meter: 32/16", "feel: swing", "feel: 3:2", "feel: 999:998",
+         "feel: 1:1", "lone a: triplet", "phrase: 64", "phrase: 1 count", "phrase: 7 bars", "tempo: 20", "tempo: 400", "lead: left", "tradition: clogging",
+         "tradition: flatfoot", "count in: then all", "count in: 2 bars", "tally: yes", "words: stamp is stomp", "sides: standing foot", "handed: left")  # fmt: skip
+COMBO = ("A", "B", "A x3", "B x64", "( A, B ) x64", "( ( A x64 ) x64 ) x64", "other side", "last time ends: & touch", "2nd time ends: 1 step", "turn 1/4 right",
+         "A, B other side", "ends: " + "(" * 50, "right", "as written", "and", "then A", "C x2", "ends: " + "1 step " * 300)  # fmt: skip
+
+SHORT = tuple(item for item in COMBO if "x64" not in item and len(item) < 60)
+
+
+def line(rng: random.Random, longest: int = 12) -> str:
+    """A line of steps: mostly sense, some of it not."""
+    if rng.random() < 0.12:
+        return rng.choice(AGAIN)
+    if rng.random() < 0.12:
+        return rng.choice(LAYERS)
+    bits = []
+    for _ in range(rng.randint(1, longest)):
+        of = rng.choices((PLACES, WORDS, SIGNS, ODD), (40, 45, 10, 4))[0]
+        bits.append(rng.choice(of))
+    if rng.random() < 0.12:
+        at = rng.randrange(len(bits) + 1)
+        bits[at:at] = ["("]
+        bits += [")", rng.choice(("x2", "x8", "x64", ""))]
+    said = rng.choice((" ", "  ", " ", ", ")).join(bits)
+    return said + rng.choice(("", "", "", "  # a note", "   "))
+
+
+def text(rng: random.Random) -> str:
+    """A whole piece."""
+    lines = [rng.choice(HEADS) for _ in range(rng.randint(0, 4))]
+    for name in rng.sample(["A", "B", "Part 2", "x3"], rng.randint(1, 3)):
+        lines += ["", f"part {name}"]
+        lines += [line(rng) for _ in range(rng.choice((1, 2, 3, 8)))]
+    if rng.random() < 0.6:
+        lines += [
+            "",
+            "combo",
+            *(", ".join(combo_item(rng) for _ in range(rng.randint(1, 4))) for _ in range(rng.randint(1, 3))),
+        ]
+    made = "\n".join(lines)
+    if rng.random() < 0.15:
+        made = mangled(rng, made)
+    if rng.random() < 0.02:
+        made = monstrous(rng)
+    return made
+
+
+def combo_item(rng: random.Random) -> str:
+    """An item of a combo; the long ones now and then."""
+    return rng.choice(COMBO if rng.random() < 0.08 else SHORT)
+
+
+def mangled(rng: random.Random, said: str) -> str:
+    """A text with letters left out, doubled or exchanged."""
+    letters = list(said)
+    for _ in range(rng.randint(1, 12)):
+        at = rng.randrange(len(letters)) if letters else 0
+        way = rng.randrange(3)
+        if way == 0 and letters:
+            del letters[at]
+        elif way == 1:
+            letters.insert(at, chr(rng.choice((rng.randrange(1, 127), rng.randrange(128, 0x3000)))))
+        elif letters:
+            other = rng.randrange(len(letters))
+            letters[at], letters[other] = letters[other], letters[at]
+    return "".join(letters)
+
+
+def monstrous(rng: random.Random) -> str:
+    """One thing very many times."""
+    many = rng.choice((2_000, 5_000, 50_000))
+    one = rng.choice(
+        (
+            "(",
+            ")",
+            " ",
+            "9",
+            "x64 ",
+            "1 step ",
+            "( step ) x2 ",
+            "1/3 ",
+            "&",
+            "a",
+            "-",
+            "+1/7",
+            "again x64\n",
+            "step, ",
+            "R ",
+            "! ",
+            "\n",
+            "# ",
+        )
+    )
+    head = rng.choice(
+        (
+            "",
+            "part A\n",
+            "part A\n1 step\n",
+            "part A\n1 step\ncombo\n",
+            "part A\narms: 1 ",
+            "part A\nscat: ",
+            "meter: ",
+            "words: ",
+        )
+    )
+    return head + one * (many // max(1, len(one) // 4)) + rng.choice(("", "x", " step", ")"))
+
+
+def read(said: str) -> Callable[[], object]:
+    """All that Firn makes of a text, without sound and window."""
+
+    def run() -> None:
+        piece = piece_from(said)
+        sounds_data(piece)
+        findings = check(piece)
+        findings_data(piece, findings)
+        for finding in findings:
+            sentence(finding)
+            for mend in finding.mends:
+                label(mend)
+        for number, part in enumerate(piece.parts):
+            if not number:
+                part_notes(part)
+            stretch = part_stretch(part)
+            spoken_line(part.name, stretch, Transport(), PLAIN)
+            if stretch.sounds:
+                danced(stretch, Transport(side="both sides in turn"))
+                paper(piece.settings, part.name, stretch, part.script.text, ())
+        if len(said) % 4 == 0:
+            measures_data(piece)
+        whole = unfold(piece)
+        combo_notes(piece, whole, piece.combo_line or 0)
+        ledger(piece, whole)
+        combo_stretch(piece, whole)
+        if any(s.position < Fraction(-10_000) for s in whole.sounds):
+            raise AssertionError("a combo that begins before its beginning")
+
+    return run
