@@ -46,8 +46,21 @@ def seeds() -> dict[str, bytes]:
         made[f"{version}.firn"] = (DATA / f"workbook-v{version}.sqlite").read_bytes()
     made["a.steps"] = demo_script().encode()
     made["a.toml"] = EXAMPLE.encode()
-    made["a.json"] = json.dumps({"version": 1, "settings": {"recent": ["/a.firn"], "on_ms": 30, "dark": True, "styles": {},
-        "view": {}, "latency_ms": [["a", 3.5]], "words": [["stamp", "stomp"]], "passes": 2}}).encode()  # fmt: skip
+    made["a.json"] = json.dumps(
+        {
+            "version": 1,
+            "settings": {
+                "recent": ["/a.firn"],
+                "on_ms": 30,
+                "dark": True,
+                "styles": {},
+                "view": {},
+                "latency_ms": [["a", 3.5]],
+                "words": [["stamp", "stomp"]],
+                "passes": 2,
+            },
+        }
+    ).encode()
     return made
 
 
@@ -79,8 +92,24 @@ def damaged(rng: random.Random, data: bytes) -> bytes:
     return bytes(made)
 
 
-ABSURD = ("null", "-1", "1e999", "NaN", '""', "[]", "{}", "true", "[" * 3_000, '"' + "x" * 100_000 + '"', "99999999999999999999", '"\\ud800"',
-          '[["a", 1]]', '"1/0"', "[[[[]]]]", "-0.0")  # fmt: skip
+ABSURD = (
+    "null",
+    "-1",
+    "1e999",
+    "NaN",
+    '""',
+    "[]",
+    "{}",
+    "true",
+    "[" * 3_000,
+    '"' + "x" * 100_000 + '"',
+    "99999999999999999999",
+    '"\\ud800"',
+    '[["a", 1]]',
+    '"1/0"',
+    "[[[[]]]]",
+    "-0.0",
+)
 
 
 def absurd_json(rng: random.Random, said: str) -> str:

@@ -8,7 +8,8 @@ from types import FrameType
 
 from firn.errors import FirnError
 
-TEXT_S, FILE_S = 2.0, 8.0
+TEXT_S, FILE_S = 8.0, 8.0
+"""Twenty thousand sounds are read, checked, measured and laid out by everything there is in some seconds."""
 MEMORY_MB = 700
 """What a case may take beyond what was taken before it."""
 

@@ -79,8 +79,10 @@ def check_head(path: Path, head: bytes) -> None:
 def upgrade(db: sqlite3.Connection) -> None:
     """Bring a workbook of an older version to this one, by one at a time; raises sqlite3.Error or ValueError."""
     for step in range(_version(db), VERSION):
+        made = UPGRADES.get(step)
+        if made is None:
+            raise StoreError("This workbook is of a version that there never was, and is left as it is.")
         db.execute("BEGIN IMMEDIATE")
-        made = UPGRADES[step]
         if isinstance(made, str):
             for statement in filter(str.strip, made.split(";")):
                 db.execute(statement)
