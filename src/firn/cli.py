@@ -3,6 +3,7 @@
 import argparse
 import difflib
 import json
+import os
 import sys
 from collections.abc import Callable, Sequence
 from fractions import Fraction
@@ -22,6 +23,7 @@ from firn.core.reading.style import Asked, style_of
 from firn.errors import FirnError
 from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
+from firn.files.whole import is_there
 from firn.session.report import findings_data, measures_csv, measures_data, sounds_data
 from firn.session.settings import load_settings, settings_path
 
@@ -31,7 +33,7 @@ WRONG, UNDANCEABLE = 2, 1
 def _piece(args: argparse.Namespace) -> Piece:
     """The piece that is named, read with the teacher's own cards; faults of these are told and do no harm."""
     folder = Path(args.cards) if args.cards else load_settings(settings_path()).cards_folder
-    if args.cards and not folder.is_dir():
+    if args.cards and not os.path.isdir(folder):
         raise FirnError(f"{folder} is no folder of cards.")
     own = read_cards(folder)
     for fault in own.faults:
@@ -333,7 +335,7 @@ def _not_understood(words: Sequence[str]) -> str:
     if not named:
         return ""
     path = Path(named[0])
-    if not path.exists() and path.suffix.casefold() != ".firn":
+    if not is_there(path) and path.suffix.casefold() != ".firn":
         near = difflib.get_close_matches(named[0], COMMANDS, 1)
         meant = f' Did you mean "firn {near[0]}"?' if near else " A new workbook's name ends in .firn."
         return f'There is no file and no command called "{named[0]}".{meant}'

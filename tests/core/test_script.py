@@ -227,6 +227,7 @@ class RobustTest(unittest.TestCase):
         ("spaces", "1 step" + " " * 50_000 + "x"),
         ("again, far away", "1 step\nagain" + " " * 50_000 + "x"),
         ("figures", "1" * 50_000 + " step"),
+        ("figures of a fraction", "1+1/" + "9" * 50_000 + " step"),
         ("a layer", "arms: 1 " + "9" * 50_000 + "x"),
         ("unknown words", "1 " + "zz " * 20_000),
         ("odd fractions", "1+1/7 step " * 2_000),

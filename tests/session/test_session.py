@@ -6,6 +6,8 @@ import signal
 import time
 import unittest
 
+from tools.fuzz.undo import sequence
+
 from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart, DeletePart, GoTo, NoteAnswer, RenamePart, SetPartText
 from firn.core.book.log import Answer
@@ -118,8 +120,16 @@ class UnsavedTest(SessionCase):
             Session.open(self.folder)
 
 
+class UndoneTest(unittest.TestCase):
+    def test_random_sequences(self) -> None:
+        """The finder's own sequences; ./run fuzz runs many more."""
+        for seed in range(300):
+            with self.subTest(seed):
+                sequence(random.Random(seed))
+
+
 class KilledTest(FolderCase):
-    KILLS = 200
+    KILLS = 60
 
     def test_killed_at_any_moment_the_last_finished_edit_is_there(self) -> None:
         """A child edits and reports each finished edit through a pipe; it is killed at a random moment."""

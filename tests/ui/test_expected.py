@@ -173,6 +173,43 @@ class CountsInNamesTest(WindowCase):
         self.assertEqual(page.hint.isVisible(), hinted)
 
 
+ODD = "Tom & <b>Jill</b> 50%s"
+
+
+class OddNamesTest(WindowCase):
+    """Names are shown as they are written: no letters of them are keys, or commands to the display."""
+
+    def test_a_piece_in_title_menu_and_banner(self) -> None:
+        self.answers.named = ODD
+        self.key(Qt.Key.Key_N, CTRL)
+        shown = ODD.replace("&", "&&")
+        self.assertEqual(self.window.title_button.text().split("  ")[0], shown)
+        self.answers.picked = shown
+        self.window._show_pieces()
+        self.assertEqual(self.desk.settings.name, ODD)
+        self.window.actions_by_id["delete_piece"].trigger()
+        self.assertEqual(self.window.banner.text, f"{ODD} is deleted. Ctrl+Z brings it back.")
+
+    def test_a_workbook(self) -> None:
+        self.answers.path = self.folder / "a & <i>b 5%s [*].firn"
+        self.key(Qt.Key.Key_N, CTRL | Qt.KeyboardModifier.ShiftModifier)
+        # Qt shows [*][*] as [*], which alone stands for "modified".
+        self.assertEqual(self.window.windowTitle(), "a & <i>b 5%s [*][*].firn, Firn")
+        self.assertIn("a && <i>b", self.window._recent.actions()[0].text())
+
+    def test_no_label_reads_commands(self) -> None:
+        from PySide6.QtWidgets import QLabel
+
+        for page in range(5):
+            self.window.show_page(page)
+        rich = [
+            w for w in self.window.findChildren(QLabel)
+            if w.textFormat() != Qt.TextFormat.PlainText and w is not self.window.rooms.steps.text
+            and not w.objectName().startswith("qt_")
+        ]  # fmt: skip
+        self.assertEqual([w.text() for w in rich if not w.buddy() and w.text()], [])
+
+
 class DialogsTest(WindowCase):
     def test_dialogs_go_when_they_are_answered(self) -> None:
         from PySide6.QtCore import QCoreApplication, QEvent

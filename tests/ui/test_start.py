@@ -83,7 +83,7 @@ class ProcessTest(FolderCase):
         self.assertEqual(len(list(self.folder.glob("firn-demo-*"))), 1)
         done.send_signal(number)
         _, said = done.communicate(timeout=20)
-        self.assertEqual((done.returncode, [x for x in said.splitlines() if "plugin" not in x]), (0, []))
+        self.assertEqual((done.returncode, "Traceback" in said), (0, False), said)
         self.assertEqual(list(self.folder.glob("firn-demo-*")), [], "the demo has gone with its window")
 
     @unittest.skipUnless(shutil.which("Xvfb"), "Xvfb is not installed")

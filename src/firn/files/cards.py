@@ -14,7 +14,7 @@ from firn.core.steps.card import Card, CardError, card_from
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import TRADITIONS, Shelf, shipped
 from firn.errors import FileFormatError
-from firn.files.whole import called, read_whole, write_text
+from firn.files.whole import called, is_there, read_whole, write_text
 
 MOST_BYTES = 1_000_000
 MOST_FILES = 500
@@ -48,7 +48,7 @@ class OwnCards(Struct, frozen=True):
 
 def read_cards(folder: Path) -> OwnCards:
     """The cards of a folder, its files in the order of their names; a folder that is not there holds none."""
-    if not folder.exists():
+    if not is_there(folder):
         return OwnCards()
     try:
         files = sorted(f for f in folder.iterdir() if f.suffix.casefold() == ".toml")
@@ -151,7 +151,7 @@ def save_card(folder: Path, table: dict[str, Any], was: str = "") -> Path:
     path = _file_of(folder, was) or folder / f"{_file_name(card.name)}.toml"
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        document = tomlkit.parse(_text_of(path)) if path.exists() else tomlkit.document()
+        document = tomlkit.parse(_text_of(path)) if is_there(path) else tomlkit.document()
         kept = document.setdefault("card", tomlkit.aot())
         place = next((c for c in kept if fold(str(c.get("name", ""))) == fold(was or card.name)), None)
         if place is None:
@@ -172,7 +172,7 @@ def save_card(folder: Path, table: dict[str, Any], was: str = "") -> Path:
 
 def _file_of(folder: Path, name: str) -> Path | None:
     """The file of a folder that holds the card of a name."""
-    for file in sorted(folder.glob("*.toml")) if name and folder.exists() else ():
+    for file in sorted(folder.glob("*.toml")) if name and is_there(folder) else ():
         try:
             tables = _tables(file)
         except FileFormatError:
@@ -209,7 +209,7 @@ def bring_in_cards(folder: Path, file: Path) -> int:
     free = (folder / f"{file.stem}{'' if not n else f'-{n + 1}'}.toml" for n in itertools.count())
     try:
         folder.mkdir(parents=True, exist_ok=True)
-        write_text(next(p for p in free if not p.exists()), _text_of(file))
+        write_text(next(p for p in free if not is_there(p)), _text_of(file))
     except OSError as fault:
         raise FileFormatError(f"{folder} cannot be written: {fault.strerror}.") from fault
     return many

@@ -31,6 +31,11 @@ def called(path: Path) -> str:
     return name if len(name) <= _LONG else f"{name[: _LONG // 2]}…{name[-_LONG // 3 :]}"
 
 
+def is_there(path: Path) -> bool:
+    """Whether there is a file or folder of this name; False also where that cannot be asked."""
+    return os.path.exists(path)
+
+
 def checked_to_read(path: Path, what: str) -> int:
     """The size in bytes of a file that can be read at once; `what` it should be, "a recording".
 

@@ -14,6 +14,7 @@ from firn.core.book.edits import AddPiece, Edit
 from firn.errors import StoreError
 from firn.files.steps_file import read_steps
 from firn.files.store import Store, new_store, open_store
+from firn.files.whole import is_there
 from firn.session.history import History
 
 
@@ -130,4 +131,4 @@ def session_of_steps(path: Path, folder: Path) -> Session:
     text = read_steps(path)
     book = AddPiece(piece_of_script(text, [new_id() for _ in range(text.count("\n") + 3)])).apply(Book())
     names = (folder / f"{path.stem}{'' if n == 1 else f' {n}'}.firn" for n in itertools.count(1))
-    return Session.new(next(p for p in names if not p.exists()), book)
+    return Session.new(next(p for p in names if not is_there(p)), book)

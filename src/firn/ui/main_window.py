@@ -10,7 +10,6 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QFont, QKeyE
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMenu,
     QPushButton,
@@ -33,7 +32,7 @@ from firn.ui.player import Player
 from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import framed, rule
+from firn.ui.widgets.labels import Label, framed, rule, shown
 from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
@@ -89,7 +88,7 @@ class MainWindow(QMainWindow):
         self.stand_button = QPushButton("Stand back")
         self.title_button = QPushButton()
         self.counts_button = QPushButton()
-        self.kept = QLabel("kept")
+        self.kept = Label("kept")
         self.banner = Banner(theme)
         self.working = Working(theme)
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
@@ -265,7 +264,7 @@ class MainWindow(QMainWindow):
         piece = desk.piece
         settings = desk.settings
         many = "  ▾" if len(book.pieces) > 1 else ""
-        self.title_button.setText(f"{settings.name}{many}" if piece else "No piece")
+        self.title_button.setText(f"{shown(settings.name)}{many}" if piece else "No piece")
         counted_as = desk.part.settings if desk.part is not None else settings
         lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counted_as.counting.lone_a]
         counted = f"{counted_as.meter}, {settings.feel}"
@@ -295,7 +294,7 @@ class MainWindow(QMainWindow):
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action = self.actions_by_id[name]
             action.setEnabled(bool(label) or (name == "undo" and desk.drafting))
-            action.setText(f"{name.capitalize()} {label[:1].lower() + label[1:]}".strip())
+            action.setText(shown(f"{name.capitalize()} {label[:1].lower() + label[1:]}".strip()))
         self._show_line()
 
     def _show_line(self) -> None:
@@ -463,7 +462,9 @@ class MainWindow(QMainWindow):
     def _opened(self, session: Session) -> None:
         """A workbook has been opened: it is named above the window."""
         self.program.opened(session)
-        self.setWindowTitle("Firn: a demo" if session.scratch is not None else f"{session.path.name}, Firn")
+        self.setWindowTitle(
+            "Firn: a demo" if session.scratch is not None else f"{session.path.name.replace('[*]', '[*][*]')}, Firn"
+        )
         self.actions_by_id["keep_demo"].setVisible(session.scratch is not None)
 
     def _show_recent(self, recent: tuple[str, ...]) -> None:

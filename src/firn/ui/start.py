@@ -17,6 +17,7 @@ from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
 from firn.files.cards import read_cards
+from firn.files.whole import is_there
 from firn.session.session import Session, session_of_steps
 from firn.session.settings import load_settings, settings_path
 from firn.ui.bridge import SessionBridge
@@ -83,7 +84,7 @@ def _named(path: Path) -> Session:
     """The workbook of a name, made where there is none; a piece as text in a new workbook."""
     if path.suffix.casefold() == ".steps":
         return session_of_steps(path, _own_folder())
-    return Session.open(path) if path.exists() else Session.new(path)
+    return Session.open(path) if is_there(path) else Session.new(path)
 
 
 def _session(words: Sequence[str]) -> Session:
@@ -96,10 +97,10 @@ def _session(words: Sequence[str]) -> Session:
     if named:
         return _named(Path(named[0]))
     for name in load_settings(settings_path()).recent:
-        if Path(name).exists():
+        if is_there(Path(name)):
             return Session.open(Path(name))
     path = _own_folder() / "steps.firn"
-    return Session.open(path) if path.exists() else Session.new(path)
+    return Session.open(path) if is_there(path) else Session.new(path)
 
 
 def opened(words: Sequence[str], prompts: Prompts) -> Session | None:

@@ -46,6 +46,8 @@ class Group(Struct, frozen=True):
 
 Node = Counts | Bit | Group
 
+MOST_DIGITS = 6
+"""Figures that are read of a number: no count has as many."""
 MOST_DEEP = 32
 """So deep may brackets stand in brackets."""
 
@@ -74,10 +76,10 @@ def atoms_of_text(text: str) -> tuple[Atom, ...]:
         number, extra, through, letter = match.groups()
         atoms.append(
             Atom(
-                int(number[:6]) if number else None,
+                int(number[:MOST_DIGITS]) if number else None,
                 (letter or "").lower(),
-                extra or "",
-                int(through[:6]) if through else None,
+                "+" + "/".join(n[:MOST_DIGITS] for n in extra[1:].split("/")) if extra else "",
+                int(through[:MOST_DIGITS]) if through else None,
             )
         )
     return tuple(atoms)

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QSizePolicy,
@@ -21,7 +20,7 @@ from firn.session.beside import Compared, laid_beside
 from firn.session.stretch import part_stretch
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading
+from firn.ui.widgets.labels import Label, heading
 from firn.ui.widgets.room import FittingArea
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
@@ -51,7 +50,7 @@ class BesideDialog(QDialog):
         self.list.setFixedWidth(theme.px(220))
         self.mirrored = QCheckBox("The other on its other &side")
         self.mirrored.setMinimumHeight(theme.px(40))
-        self.said = QLabel()
+        self.said = Label()
         self.said.setWordWrap(True)
         self.mine, self.theirs = Strip(theme), Strip(theme)
         for strip in (self.mine, self.theirs):

@@ -4,9 +4,11 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from firn.files.cards import OwnCards
+from firn.files.whole import is_there
+from firn.ui.widgets.labels import Label
 
 
 class CardsDialog(QDialog):
@@ -27,7 +29,7 @@ class CardsDialog(QDialog):
         self.setMinimumWidth(620)
         self.folder, self.own = folder, own
         self._read, self._browse, self._make = read, browse, make
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.faults = QListWidget()
         self.faults.setAccessibleName("What could not be read")
@@ -55,7 +57,7 @@ class CardsDialog(QDialog):
         cards = (
             "no card of your own" if not many else "1 card of your own" if many == 1 else f"{many} cards of your own"
         )
-        there = self.folder.exists()
+        there = is_there(self.folder)
         where = f"Firn reads the .toml files in {self.folder}"
         self.told.setText(
             f"{where}: {cards}. A word there comes before the same word of Firn’s."

@@ -5,7 +5,6 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -15,6 +14,7 @@ from PySide6.QtWidgets import (
 
 from firn.core.book.book import Book
 from firn.session.find import MOST_FOUND, Found, find
+from firn.ui.widgets.labels import Label
 
 ASKED = "Type what to look for; ↓ chooses a place, Enter goes there."
 WIDTH, HEIGHT = 620, 460
@@ -35,7 +35,7 @@ class FindDialog(QDialog):
         self.word.setAccessibleName("What to find")
         self.list = QListWidget()
         self.list.setAccessibleName("Places")
-        self.many = QLabel()
+        self.many = Label()
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
         go = buttons.addButton("Go there", QDialogButtonBox.ButtonRole.AcceptRole)
         go.setDefault(True)

@@ -2,8 +2,9 @@
 
 from collections.abc import Sequence
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from firn.ui.widgets.labels import Label
 from firn.ui.widgets.room import FittingArea
 
 FIELD_PX = 40
@@ -16,7 +17,7 @@ class FormDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle(title)
         self._width = width
-        self.wrong = QLabel()
+        self.wrong = Label()
         self.wrong.setWordWrap(True)
 
     def lay_out(
@@ -36,7 +37,7 @@ class FormDialog(QDialog):
             box.addLayout(columns)
         box.addLayout(_form(rows))
         for text in notes:
-            note = QLabel(text)
+            note = Label(text)
             note.setWordWrap(True)
             box.addWidget(note)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)

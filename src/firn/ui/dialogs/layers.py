@@ -9,13 +9,13 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QGridLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
 from firn.session.view import HEARD, View
+from firn.ui.widgets.labels import Label
 
 ROW_PX = 44
 _HINT = (
@@ -41,7 +41,7 @@ class LayersDialog(QDialog):
         grid.setHorizontalSpacing(24)
         for row, name in enumerate(layers):
             grid.setRowMinimumHeight(row, ROW_PX)
-            grid.addWidget(QLabel(name.capitalize()), row, 0)
+            grid.addWidget(Label(name.capitalize()), row, 0)
             self.shown[name] = box = QCheckBox("shown")
             box.setAccessibleName(f"{name} shown")
             box.setChecked(view.shows(name))
@@ -55,7 +55,7 @@ class LayersDialog(QDialog):
         self.fitted = QCheckBox("As many &counts in a row as there is room for")
         self.fitted.setChecked(view.fitted)
         self.fitted.toggled.connect(lambda on: self._take(replace(self.view, fitted=on)))
-        hint = QLabel(_HINT)
+        hint = Label(_HINT)
         hint.setWordWrap(True)
         column = QVBoxLayout(self)
         column.addLayout(grid)

@@ -6,6 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.files.whole import is_there
 
 if TYPE_CHECKING:
     # Dialogs are made when something is asked, not when Firn starts.
@@ -94,7 +95,7 @@ class Prompts:
         try:
             while self.answered(dialog):
                 path = with_ending(Path(dialog.selectedFiles()[0]), kinds, name)
-                if not path.exists() or there(parent, path):
+                if not is_there(path) or there(parent, path):
                     self._gone_to(path.parent)
                     return path
             return None

@@ -1,10 +1,12 @@
 """Settings of the whole program, in one place."""
 
+import os
 from pathlib import Path
 from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QSpinBox, QWidget
 
+from firn.files.whole import is_there
 from firn.session.settings import HEARINGS, MOST_PASSES, Settings
 from firn.ui.dialogs.form import FormDialog
 from firn.ui.dialogs.recording import CARE
@@ -60,7 +62,7 @@ class SettingsDialog(FormDialog):
     def accept(self) -> None:
         """Take what was chosen."""
         folder = self.cards.text().strip()
-        if folder and Path(folder).exists() and not Path(folder).is_dir():
+        if folder and is_there(Path(folder)) and not os.path.isdir(folder):
             self.wrong.setText(f"{Path(folder).name} is a file, not a folder of cards.")
             return
         now = self._settings

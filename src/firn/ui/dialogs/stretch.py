@@ -1,8 +1,9 @@
 """Which stretch of a long recording is meant."""
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLineEdit, QVBoxLayout, QWidget
 
 from firn.files.audio import LONG_S, TakeInfo
+from firn.ui.widgets.labels import Label
 
 
 def clock_seconds(text: str) -> float | None:
@@ -31,11 +32,11 @@ class StretchDialog(QDialog):
         self.setWindowTitle("Which stretch?")
         self.start_s, self.length_s = 0.0, LONG_S
         minutes = f"{int(info.seconds // 60)}:{int(info.seconds % 60):02d}"
-        about = QLabel(f"{info.path.name} lasts {minutes}. Firn listens to {LONG_S / 60:.0f} minutes at most: which?")
+        about = Label(f"{info.path.name} lasts {minutes}. Firn listens to {LONG_S / 60:.0f} minutes at most: which?")
         about.setWordWrap(True)
         self.start = QLineEdit("0:00")
         self.length = QLineEdit("2:00")
-        self.wrong = QLabel()
+        self.wrong = Label()
         form = QFormLayout()
         form.addRow("&Begins at", self.start)
         form.addRow("&Lasts", self.length)

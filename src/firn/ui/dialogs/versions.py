@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QDialogButtonBox,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -36,6 +35,7 @@ from firn.core.reading.retimed import delayed, pushed, straightened
 from firn.errors import FirnError
 from firn.session.stretch import part_stretch
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
@@ -77,7 +77,7 @@ class VersionsDialog(QDialog):
         self.list.setFixedWidth(theme.px(210))
         self.strip = Strip(theme)
         self.strip.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.said, self.text = QLabel(), QLabel()
+        self.said, self.text = Label(), Label()
         for label in (self.said, self.text):
             label.setWordWrap(True)
         self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)

@@ -1,12 +1,24 @@
 """Headings and rules, the same on every page."""
 
+from html import escape
+
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFrame, QLabel, QLayout, QWidget
 
 from firn.ui.theme.theme import Theme
 
 
-class Heading(QLabel):
+class Label(QLabel):
+    """A label that shows just the text it is given: names may hold < and &."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+
+class Heading(Label):
     """A heading of a block; it follows the theme for as long as it lives."""
 
     def __init__(self, theme: Theme, text: str) -> None:
@@ -22,6 +34,16 @@ class Heading(QLabel):
 def heading(theme: Theme, text: str) -> QLabel:
     """A heading of a block on a page."""
     return Heading(theme, text)
+
+
+def shown(name: str) -> str:
+    """A name for a button or a menu, where & would name a key."""
+    return name.replace("&", "&&")
+
+
+def plain_tip(text: str) -> str:
+    """A tip that shows just this text."""
+    return f"<qt>{escape(text)}</qt>" if "<" in text or "&" in text else text
 
 
 def repolish(widget: QWidget) -> None:

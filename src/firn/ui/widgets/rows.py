@@ -2,9 +2,10 @@
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QProgressBar, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 
 SAID_MS = 8_000
 
@@ -22,7 +23,7 @@ class Banner(QFrame):
         self._theme = theme
         self._standing, self._demo = "", False
         self.setObjectName("banner")
-        self.label = QLabel()
+        self.label = Label()
         self.label.setTextFormat(Qt.TextFormat.PlainText)
         self.label.setWordWrap(True)
         self.copy_button = QPushButton("Save a copy…")
@@ -82,7 +83,7 @@ class Working(QFrame):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.label = QLabel()
+        self.label = Label()
         self.bar = QProgressBar()
         self.bar.setRange(0, 1000)
         self.bar.setTextVisible(False)

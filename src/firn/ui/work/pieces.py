@@ -14,6 +14,7 @@ from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
+from firn.ui.widgets.labels import shown
 from firn.ui.work.context import WRITE, Context, Handlers
 from firn.ui.work.program import Program
 
@@ -153,7 +154,7 @@ class Pieces:
         first = menu.actions()[0] if menu.actions() else None
         for piece in self._context.bridge.book.pieces:
             part = piece.parts[0].id if piece.parts else ""
-            action = menu.addAction(piece.name, lambda p=piece.id, q=part: self._context.desk.go_to(p, q))
+            action = menu.addAction(shown(piece.name), lambda p=piece.id, q=part: self._context.desk.go_to(p, q))
             if first is not None:
                 menu.removeAction(action)
                 menu.insertAction(first, action)

@@ -6,7 +6,9 @@ from pathlib import Path
 from PySide6.QtWidgets import QMenu
 
 from firn.errors import FirnError
+from firn.files.whole import is_there
 from firn.session.session import Session
+from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
 
 KINDS = "Firn workbooks (*.firn)"
@@ -97,7 +99,7 @@ class Workbooks:
         if path is None:
             return None
         try:
-            if path.exists() and session.path.exists() and path.samefile(session.path):
+            if is_there(path) and is_there(session.path) and path.samefile(session.path):
                 raise FirnError("A copy needs another name than the workbook's own.")
             session.save_copy(path)
         except (FirnError, OSError) as fault:
@@ -110,7 +112,7 @@ class Workbooks:
         """The recent workbooks as a menu, each with its folder."""
         menu.clear()
         for name in recent:
-            menu.addAction(said_place(Path(name)).replace("&", "&&"), lambda n=name: self.open_path(Path(n)))
+            menu.addAction(shown(said_place(Path(name))), lambda n=name: self.open_path(Path(n)))
 
 
 def said_place(path: Path) -> str:

@@ -8,7 +8,6 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
-    QLabel,
     QPushButton,
     QSizePolicy,
     QVBoxLayout,
@@ -29,7 +28,7 @@ from firn.ui.pages.listen.question_view import QuestionView
 from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import repolish, rule
+from firn.ui.widgets.labels import Label, repolish, rule
 from firn.ui.widgets.room import Page, WrappingRow, side_by_side
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
@@ -65,10 +64,10 @@ class ListenPage(Page):
         self.verdict = VerdictView(theme)
         self.panel = TakesPanel(theme)
         self.takes = self.panel.takes
-        self.empty = QLabel()
+        self.empty = Label()
         self.empty.setWordWrap(True)
-        self.ear = QLabel()
-        self.told = QLabel()
+        self.ear = Label()
+        self.told = Label()
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
         self.pass_button = QPushButton()

@@ -6,10 +6,11 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.script.combo import ordinal
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 
 if TYPE_CHECKING:
     from firn.core.ear.quiz import Question
@@ -44,10 +45,10 @@ class QuestionView(QWidget):
         super().__init__(parent)
         self._theme = theme
         self._questions: list[Question] = []
-        self.heading = QLabel("Your ear first")
-        self.asked = QLabel()
+        self.heading = Label("Your ear first")
+        self.asked = Label()
         self.asked.setWordWrap(True)
-        self.told = QLabel()
+        self.told = Label()
         self.told.setWordWrap(True)
         self.hear = QPushButton("Hear it  E")
         self.hear.setProperty("next", "true")

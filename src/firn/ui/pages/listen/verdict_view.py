@@ -5,9 +5,10 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 
 if TYPE_CHECKING:
     from firn.core.ear.verdict import Verdict
@@ -19,12 +20,12 @@ class VerdictView(QWidget):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
-        self.heading = QLabel("Mend this first")
-        self.first = QLabel()
-        self.remedy = QLabel()
-        self.whole = QLabel()
-        self.start = QLabel()
-        self.facts = QLabel()
+        self.heading = Label("Mend this first")
+        self.first = Label()
+        self.remedy = Label()
+        self.whole = Label()
+        self.start = Label()
+        self.facts = Label()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(6)

@@ -5,7 +5,6 @@ from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import (
     QBoxLayout,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -17,7 +16,7 @@ from firn.core.book.log import Best, LogEntry, best_clean, ear_record
 from firn.ui.desk import Desk
 from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading, repolish, rule
+from firn.ui.widgets.labels import Label, heading, repolish, rule
 from firn.ui.widgets.room import Page, side_by_side
 from firn.ui.widgets.tempos.chart import TempoChart
 
@@ -53,9 +52,9 @@ class LogPage(Page):
         self.entries.setAccessibleName("What was danced, newest first")
         self.entries.setItemDelegate(EntryRow(theme, self.entries))
         self.entries.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.empty = QLabel(EMPTY)
+        self.empty = Label(EMPTY)
         self.empty.setWordWrap(True)
-        self.ear = QLabel()
+        self.ear = Label()
         self.ear.setWordWrap(True)
         self.note_button = QPushButton("Note a practice…  N")
         self.change_button = QPushButton("Change it…  Enter")

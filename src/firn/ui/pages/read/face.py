@@ -2,10 +2,11 @@
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 
 
 class Face(QWidget):
@@ -18,10 +19,10 @@ class Face(QWidget):
         self._theme = theme
         self._part: Part | None = None
         self._tempo = 0.0
-        self.lead = QLabel()
+        self.lead = Label()
         self.by_button = QPushButton()
         self.by_button.clicked.connect(self.next_way)
-        self.says = QLabel()
+        self.says = Label()
         self.says.setWordWrap(True)
         head = QHBoxLayout()
         head.addWidget(self.lead)

@@ -5,7 +5,7 @@ from fractions import Fraction
 from msgspec.structs import astuple
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.session.desk import Note
@@ -21,7 +21,7 @@ from firn.ui.pages.read.rhythm import RhythmFace
 from firn.ui.pages.read.rounds import RoundsFace
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading, rule
+from firn.ui.widgets.labels import Label, heading, rule
 from firn.ui.widgets.notes import NotesView
 from firn.ui.widgets.room import Page, side_by_side
 from firn.ui.widgets.strip.strip import Strip
@@ -50,7 +50,7 @@ class ReadPage(Page):
         self.strip = Strip(theme)
         self._view = StripView(self.strip, whole=True)
         self.notes = NotesView(theme)
-        self.sound, self.beside = QLabel(), QLabel()
+        self.sound, self.beside = Label(), Label()
         for label in (self.sound, self.beside):
             label.setWordWrap(True)
         self.sound.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -61,7 +61,7 @@ class ReadPage(Page):
         self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.groups, self.pace)
         self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
         self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
-        self.key = QLabel("G")
+        self.key = Label("G")
         self.stack = QStackedWidget()
         for face in self.faces:
             self.stack.addWidget(face)

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QWidget
+from PySide6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
 from firn.session.alike import Elsewhere
 from firn.session.rhythm import used_said
 from firn.ui.pages.read.face import Face
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
 
 NONE_FOUND = "Nothing else here has a like rhythm."
 
@@ -24,7 +25,7 @@ class RhythmFace(Face):
     opened = Signal(object)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
-        self.list, self.alike = QListWidget(), QLabel()
+        self.list, self.alike = QListWidget(), Label()
         super().__init__(theme, parent)
         self.list.setAccessibleName("The like elsewhere")
         self.list.itemActivated.connect(lambda item: self.opened.emit(item.data(Qt.ItemDataRole.UserRole)))

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import plain_tip
 
 _LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -51,7 +52,7 @@ class PlainTable(QTableWidget):
         for number, row in enumerate(rows):
             for column, text in enumerate(row):
                 item = QTableWidgetItem(text)
-                item.setToolTip(tips[number] if tips else "")
+                item.setToolTip(plain_tip(tips[number]) if tips else "")
                 item.setTextAlignment(self._right if column else _LEFT)
                 self.setItem(number, column, item)
         self.setVisible(bool(rows))

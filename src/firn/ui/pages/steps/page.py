@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -27,7 +26,7 @@ from firn.session.cards import LANGUAGES, LEVELS, card_stretch, card_text, compa
 from firn.ui.desk import Desk
 from firn.ui.pages.steps.rows import FOUND, FoundRow, row_texts
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import heading
+from firn.ui.widgets.labels import Label, heading
 from firn.ui.widgets.room import Page, WrappingRow, side_by_side
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
@@ -70,15 +69,15 @@ class StepsPage(Page):
         self.list.setAccessibleName("Steps found")
         self.list.setItemDelegate(FoundRow(theme, self.list))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.many = QLabel()
-        self.hint = QLabel("Counts are found in the field below: which steps go & a 1?")
+        self.many = Label()
+        self.hint = Label("Counts are found in the field below: which steps go & a 1?")
         self.hint.setWordWrap(True)
         self.hint.hide()
-        self.name = QLabel()
+        self.name = Label()
         self.name.setWordWrap(True)
         self.strips = (Strip(theme, least=LEAST_SHOWN), Strip(theme, least=LEAST_SHOWN))
-        self.heads = (QLabel(), QLabel())
-        self.text = QLabel()
+        self.heads = (Label(), Label())
+        self.text = Label()
         self.text.setWordWrap(True)
         self.text.setTextFormat(Qt.TextFormat.RichText)
         self.text.setAlignment(Qt.AlignmentFlag.AlignTop)

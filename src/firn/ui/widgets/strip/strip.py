@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 from firn.session.stretch import Stretch, described, grown
 from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import plain_tip
 from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout, drawn
 from firn.ui.widgets.strip.hand import asked
 from firn.ui.widgets.strip.layout import headroom_of, lay_out
@@ -293,7 +294,7 @@ class Strip(QWidget):
     def event(self, event: QEvent) -> bool:
         if isinstance(event, QHelpEvent) and self._layout is not None:
             index = self._layout.sound_at(QPointF(event.pos()))
-            QToolTip.showText(event.globalPos(), self.describe(index) if index is not None else "", self)
+            QToolTip.showText(event.globalPos(), plain_tip(self.describe(index)) if index is not None else "", self)
             return True
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             keys = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
