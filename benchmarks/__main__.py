@@ -1,8 +1,9 @@
-"""Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting)."""
+"""Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
+actions)."""
 
 import sys
 
-from benchmarks import desk, ear
+from benchmarks import actions, desk, ear
 from benchmarks.report import machine
 
 ALL = {
@@ -14,6 +15,7 @@ ALL = {
     "typing": desk.typing,
     "searching": desk.searching,
     "starting": desk.starting,
+    "actions": actions.actions,
 }
 
 

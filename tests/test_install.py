@@ -12,7 +12,7 @@ from pathlib import Path
 
 from tools.install import ID, install, places, remove
 
-from firn.cli import _parser
+from firn.commands import _parser
 from tests.support import FolderCase
 
 ROOT = Path(__file__).parents[1]

@@ -1,329 +1,12 @@
-"""The command line: reading, checking, playing and listening without a window."""
+"""What `firn` is asked for: the application, or one of the commands. Neither is imported before it is known."""
 
-import argparse
-import difflib
-import json
 import os
 import sys
-from collections.abc import Callable, Sequence
-from fractions import Fraction
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
-
-from firn import __version__
-from firn.core.meter.count_in import CountIn
-from firn.core.meter.tempo import FASTEST, SLOWEST
-from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Part, Piece
-from firn.core.piece.unfold import unfold
-from firn.core.reading.profile import OVERS
-from firn.core.reading.read import check
-from firn.core.reading.sentences import label, sentence
-from firn.core.reading.style import Asked, style_of
-from firn.errors import FirnError
-from firn.files.cards import read_cards
-from firn.files.steps_file import read_steps
-from firn.files.whole import is_there
-from firn.session.report import findings_data, measures_csv, measures_data, sounds_data
-from firn.session.settings import load_settings, settings_path
-
-WRONG, UNDANCEABLE = 2, 1
-
-
-def _piece(args: argparse.Namespace) -> Piece:
-    """The piece that is named, read with the teacher's own cards; faults of these are told and do no harm."""
-    folder = Path(args.cards) if args.cards else load_settings(settings_path()).cards_folder
-    if args.cards and not os.path.isdir(folder):
-        raise FirnError(f"{folder} is no folder of cards.")
-    own = read_cards(folder)
-    for fault in own.faults:
-        print(f"firn: {fault}", file=sys.stderr)
-    return piece_from(read_steps(Path(args.piece)), own.shelf)
-
-
-def _print_problems(path: str, piece: Piece) -> None:
-    for p in piece.problems:
-        print(f"{path}:{p.line + 1}:{p.column + 1}: {p.code} {p.message}", file=sys.stderr)
-
-
-def _read(args: argparse.Namespace) -> int:
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
-    if args.json:
-        print(json.dumps(sounds_data(piece), indent=1, ensure_ascii=False))
-        return WRONG if piece.problems else 0
-    for part in piece.parts:
-        print(f"{part.name}: {part.counts} counts, {part.footing.free} free at the end")
-        for s in part.sounds:
-            foot = s.foot or {"": "-", "both": "hands", "either": "hand"}.get(s.hand, f"{s.hand} hand")
-            kind = s.kind.replace("_", " ") + (" (silent)" if s.silent else "")
-            weight = {"air": "in the air", "seat": "seated"}.get(s.weight, f"weight {s.weight}")
-            print(f"  {s.say:>4}  {s.place!s:>6}  {foot:<10} {kind:<18} {weight:<13} {part.word(s)}")
-    return WRONG if piece.problems else 0
-
-
-def _measure(args: argparse.Namespace) -> int:
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
-    overs = OVERS if args.over is None else (OVERS[("heard", "all", "weight").index(args.over)],)
-    if args.json:
-        print(json.dumps(measures_data(piece, overs), indent=1, ensure_ascii=False))
-    elif args.csv:
-        print(measures_csv(piece, overs), end="")
-    else:
-        for row in measures_data(piece, overs)["measures"]:
-            values = "  ".join("-" if v is None else f"{v:g}" for v in (row["value"], *row["phrases"]))
-            print(f"{row['part']:<10} {row['over']:<14} {row['name']:<22} {values}")
-    return WRONG if piece.problems else 0
-
-
-def _check(args: argparse.Namespace) -> int:
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
-    findings = check(piece, Asked(style_of(piece.settings.tradition, load_settings(settings_path()).styles)))
-    if args.json:
-        print(json.dumps(findings_data(piece, findings), indent=1, ensure_ascii=False))
-    else:
-        for f in findings:
-            print(f"{f.level:<4} {f.part}: {sentence(f)}")
-            for m in f.mends:
-                print(f"       mend: {label(m)}")
-    if piece.problems:
-        return WRONG
-    return UNDANCEABLE if any(f.level == "bad" for f in findings) else 0
-
-
-def _one_part(piece: Piece, name: str | None) -> Part:
-    if name is not None:
-        part = piece.part(name)
-        if part is None:
-            known = ", ".join(p.name for p in piece.parts) or "none"
-            raise FirnError(f'No part is called "{name}". The parts: {known}.')
-        return part
-    part = next((p for p in piece.parts if p.sounds), None)
-    if part is None:
-        raise FirnError("This piece has no sounds.")
-    return part
-
-
-def _tempo(args: argparse.Namespace, piece: Piece) -> float:
-    tempo = piece.settings.tempo if args.tempo is None else float(args.tempo)
-    if not SLOWEST <= tempo <= FASTEST:
-        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {tempo:g}.")
-    return tempo
-
-
-def _count_in(args: argparse.Namespace, piece: Piece) -> CountIn:
-    if args.no_count_in:
-        return CountIn("none")
-    return CountIn(many=args.count_in) if args.count_in else piece.settings.count_in
-
-
-def _play(args: argparse.Namespace) -> int:
-    from firn.core.sound.model import render
-    from firn.core.sound.plan import Mixing
-    from firn.core.sound.voices import RATE
-    from firn.files.audio import write_wav
-
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
-    mixing = Mixing(
-        tempo=_tempo(args, piece),
-        count_in=_count_in(args, piece),
-        counts=args.voice in ("counts", "both"),
-        beats=args.voice in ("beats", "both"),
-        swapped=args.mirrored,
-    )
-    if args.part is None and piece.combo:
-        whole = unfold(piece)
-        if whole.passes:
-            first = whole.passes[0]
-            start = first.offset + first.part.first_count
-            sounds, end = whole.sounds, start + whole.counts
-            rendered = render(sounds, whole.counting, start, end, mixing)
-            write_wav(Path(args.out), rendered.audio, RATE)
-            return WRONG if piece.problems else 0
-    part = _one_part(piece, args.part)
-    if not part.sounds:
-        raise FirnError(f"Part {part.name} has no sounds.")
-    end = part.last_count + 1
-    rendered = render(part.sounds, part.settings.counting, part.first_count, Fraction(end), mixing)
-    write_wav(Path(args.out), rendered.audio, RATE)
-    return WRONG if piece.problems else 0
-
-
-def _onsets(args: argparse.Namespace) -> int:
-    from firn.files.audio import onsets_of_file
-
-    for time in onsets_of_file(Path(args.take)).times_s:
-        print(f"{time:.4f}")
-    return 0
-
-
-def _listen(args: argparse.Namespace) -> int:
-    from firn.core.ear.verdict import judge
-    from firn.core.ear.words import mend_sentence, summary
-    from firn.files.audio import LONG_S, onsets_of_file, take_info
-
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
-    part = _one_part(piece, args.part)
-    tempo = _tempo(args, piece)
-    info = take_info(Path(args.take))
-    if info.long and args.start is None:
-        raise FirnError(
-            f"{info.path.name} lasts {info.seconds / 60:.0f} minutes; Firn judges up to {LONG_S / 60:.0f}.",
-            hint="Say which stretch with --start and --length, in seconds.",
-        )
-    if args.start is None and args.length is None:
-        onsets = onsets_of_file(info.path)
-    else:
-        from firn.core.ear.onsets import Onsets, find_onsets
-        from firn.files.audio import read_take
-
-        start = args.start or 0.0
-        sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
-        found = find_onsets(sound, rate)
-        onsets = Onsets(found.times_s + start, found.levels_db)
-    verdict = judge(part, tempo, onsets, passes=args.passes, on_ms=args.on)
-    if args.json:
-        print(json.dumps(_verdict_data(part, verdict), indent=1, ensure_ascii=False))
-        return 0
-    counting = part.settings.counting
-    for j in verdict.judged:
-        sound_ = part.sounds[j.target.sounds[0]]
-        off = "" if j.ms is None else f"{j.ms:+.0f} ms"
-        name = f"{sound_.foot} {part.word(sound_)}".strip()
-        passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
-        print(f"{passed}{counting.say(sound_.place):<4} {name:<28} {j.heard:<8} {off}")
-    for a in verdict.added:
-        print(f"added at {a.heard_s:.3f} s")
-    print(summary(verdict))
-    print(mend_sentence(verdict.mend))
-    if verdict.others:
-        shifts = ", ".join(f"{o:+.1f}" for o in verdict.others)
-        print(f"Another start fits as well: {shifts} counts.")
-    return 0
-
-
-def _verdict_data(part: Part, verdict: Any) -> dict[str, Any]:
-    """The stable data of `firn listen --json`."""
-    from firn.core.ear.words import mend_sentence, summary
-
-    rows = []
-    for j in verdict.judged:
-        sound = part.sounds[j.target.sounds[0]]
-        rows.append(
-            {
-                "part": part.name,
-                "pass": j.target.time + 1,
-                "place": str(sound.place),
-                "say": sound.say,
-                "foot": sound.foot or None,
-                "kind": sound.kind,
-                "word": part.uses[sound.use].card.name,
-                "verdict": j.heard,
-                "ms": None if j.ms is None else round(j.ms, 1),
-                "heard_s": None if j.heard_s is None else round(j.heard_s, 4),
-            }
-        )
-    return {
-        "sounds": rows,
-        "extra": [{"heard_s": round(a.heard_s, 4)} for a in verdict.added],
-        "tempo": round(verdict.tempo, 2),
-        "passes": verdict.passes,
-        "spread_ms": round(verdict.spread_ms, 1),
-        "first": mend_sentence(verdict.mend),
-        "summary": summary(verdict),
-        "other_starts": [round(o, 3) for o in verdict.others],
-    }
-
-
-class _Parser(argparse.ArgumentParser):
-    def error(self, message: str) -> Any:
-        print(f"firn: {message}", file=sys.stderr)
-        raise SystemExit(WRONG)
-
-
-def _number(text: str) -> float:
-    value = float(text)
-    if not abs(value) < 1e9:
-        raise ValueError(text)
-    return value
-
-
-def _whole(text: str) -> int:
-    value = int(text)
-    if not 1 <= value <= 10_000:
-        raise ValueError(text)
-    return value
-
-
-USAGE = """firn [WORKBOOK.firn | PIECE.steps]   the application: on a workbook, or on a piece in a new one
-       firn --demo                          the application, on a demo
-       firn COMMAND ...                     one of the commands below"""
-
-
-def _parser() -> argparse.ArgumentParser:
-    parser = _Parser(
-        prog="firn",
-        usage=USAGE,
-        description="Footwork written down, checked, played and heard back.",
-        epilog="firn COMMAND --help says more of each.",
-        formatter_class=argparse.RawDescriptionHelpFormatter,
-    )
-    parser.add_argument("--demo", action="store_true", help="open the application on an invented evening class")
-    parser.add_argument("--version", action="version", version=f"firn {__version__}")
-    commands = parser.add_subparsers(
-        dest="command", required=True, parser_class=_Parser, title="without a window", metavar="COMMAND"
-    )
-
-    def command(name: str, run: Callable[[argparse.Namespace], int], about: str) -> argparse.ArgumentParser:
-        made = commands.add_parser(name, prog=f"firn {name}", help=about, description=about)
-        made.set_defaults(run=run)
-        return made
-
-    read = command("read", _read, "every sound: count, place, foot, kind, weight")
-    read.add_argument("piece")
-    read.add_argument("--json", action="store_true")
-    read.add_argument("--cards", help="a folder of your own cards")
-    checked = command("check", _check, "findings; exit 1 if something cannot be danced")
-    checked.add_argument("piece")
-    checked.add_argument("--json", action="store_true")
-    checked.add_argument("--cards", help="a folder of your own cards")
-    measured = command("measure", _measure, "published measures of the rhythm of each part, by phrase")
-    measured.add_argument("piece")
-    measured.add_argument("--over", choices=("heard", "all", "weight"), help="else over each of them")
-    measured.add_argument("--json", action="store_true")
-    measured.add_argument("--csv", action="store_true")
-    measured.add_argument("--cards", help="a folder of your own cards")
-    play = command("play", _play, "the model as a WAV file: a part, or the combo")
-    play.add_argument("piece")
-    play.add_argument("-o", "--out", required=True)
-    play.add_argument("--part")
-    play.add_argument("--tempo", type=_number)
-    play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
-    play.add_argument("--no-count-in", action="store_true")
-    play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
-    play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")
-    play.add_argument("--cards", help="a folder of your own cards")
-    onsets = command("onsets", _onsets, "one onset a line, in seconds")
-    onsets.add_argument("take")
-    listen = command("listen", _listen, "the verdict on a take, sound by sound")
-    listen.add_argument("piece")
-    listen.add_argument("take")
-    listen.add_argument("--part")
-    listen.add_argument("--tempo", type=_number)
-    listen.add_argument("--passes", type=_whole, help="how many times through, where it is not to be found out")
-    listen.add_argument("--on", type=_number, default=25.0, help="a sound within so many ms is on")
-    listen.add_argument("--start", type=_number, help="where the stretch begins, in seconds")
-    listen.add_argument("--length", type=_number, help="how long the stretch is, in seconds")
-    listen.add_argument("--json", action="store_true")
-    listen.add_argument("--cards", help="a folder of your own cards")
-    return parser
-
 
 COMMANDS = ("read", "check", "measure", "play", "onsets", "listen")
+WRONG = 2
 
 
 def _not_understood(words: Sequence[str]) -> str:
@@ -335,7 +18,9 @@ def _not_understood(words: Sequence[str]) -> str:
     if not named:
         return ""
     path = Path(named[0])
-    if not is_there(path) and path.suffix.casefold() != ".firn":
+    if not os.path.exists(path) and path.suffix.casefold() != ".firn":
+        import difflib
+
         near = difflib.get_close_matches(named[0], COMMANDS, 1)
         meant = f' Did you mean "firn {near[0]}"?' if near else " A new workbook's name ends in .firn."
         return f'There is no file and no command called "{named[0]}".{meant}'
@@ -343,30 +28,19 @@ def _not_understood(words: Sequence[str]) -> str:
 
 
 def main(argv: Sequence[str] | None = None) -> int:
-    """Run `firn`; returns the exit status. Never a traceback for what a user can do wrong."""
+    """Run `firn`; returns the exit status."""
     words = list(sys.argv[1:] if argv is None else argv)
-    if not words or (words[0] not in COMMANDS and words[0] not in ("-h", "--help", "--version")):
-        wrong = _not_understood(words)
-        if wrong:
-            print(f"firn: {wrong}", file=sys.stderr)
-            return WRONG
-        from firn.ui.start import start
+    if words and words[0] in (*COMMANDS, "-h", "--help", "--version"):
+        from firn.commands import run
 
-        return start(words)
-    args = _parser().parse_args(words)
-    try:
-        return int(args.run(args))
-    except FirnError as fault:
-        print(f"firn: {fault}", file=sys.stderr)
+        return run(words)
+    wrong = _not_understood(words)
+    if wrong:
+        print(f"firn: {wrong}", file=sys.stderr)
         return WRONG
-    except BrokenPipeError:
-        sys.stderr.close()
-        return WRONG
-    except KeyboardInterrupt:
-        return WRONG
-    except MemoryError:
-        print("firn: there is not enough memory for that.", file=sys.stderr)
-        return WRONG
+    from firn.ui.start import start
+
+    return start(words)
 
 
 if __name__ == "__main__":

@@ -3,9 +3,9 @@
 Each row carries a sum of what is in it, so that what a damaged disk has changed is known, and said.
 """
 
-import hashlib
 import json
 import sqlite3
+import zlib
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -102,9 +102,9 @@ CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT 
 
 
 def sum_of(row: tuple[Any, ...]) -> str:
-    """The sum of a row's columns, id first: 16 hexadecimal digits."""
+    """The sum (CRC-32) of a row's columns, id first: 8 hexadecimal digits."""
     said = json.dumps(row, ensure_ascii=False).encode("utf-8", "surrogatepass")
-    return hashlib.blake2b(said, digest_size=8).hexdigest()
+    return f"{zlib.crc32(said):08x}"
 
 
 def _packed(value: Any) -> Any:

@@ -6,7 +6,6 @@ memory and put in its place whole, with its first piece in it.
 """
 
 import contextlib
-import hashlib
 import os
 import sqlite3
 import threading
@@ -117,6 +116,8 @@ class Store:
             raise StoreError("The recording of this take is damaged and cannot be read.") from fault
         if not data:
             raise StoreError("The recording of this take is not in the workbook any more.")
+        import hashlib
+
         if hashlib.sha256(data).hexdigest() != name:
             raise StoreError("The recording of this take was damaged on the disk.")
         return data

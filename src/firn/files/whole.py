@@ -7,7 +7,6 @@ place. Nothing that is no plain file is read or written over, nor a workbook tha
 import contextlib
 import fcntl
 import os
-import secrets
 import stat
 from collections.abc import Iterator
 from pathlib import Path
@@ -129,7 +128,7 @@ def whole_file(path: Path, *, fresh: bool = False, private: bool = False) -> Ite
     draft: Path | None = None
     try:
         _sweep(place.parent)
-        draft = place.with_name(secrets.token_hex(4).join(_DRAFT))
+        draft = place.with_name(os.urandom(4).hex().join(_DRAFT))
         handle = os.open(draft, os.O_CREAT | os.O_EXCL | os.O_RDWR, 0o600 if private else 0o666)
         try:
             # The lock tells a draft that is being written from one that a crash has left.

@@ -6,7 +6,6 @@ import os
 from pathlib import Path
 from typing import Annotated, Literal, get_args
 
-import platformdirs
 from msgspec import Meta, Struct, ValidationError, convert, to_builtins
 from msgspec.structs import fields, replace
 
@@ -56,7 +55,7 @@ class Settings(Struct, frozen=True):
     @property
     def cards_folder(self) -> Path:
         """Where the teacher's own cards are."""
-        return Path(self.cards) if self.cards else Path(platformdirs.user_documents_dir()) / "Firn cards"
+        return Path(self.cards) if self.cards else documents_folder() / "Firn cards"
 
     def latency_of(self, device: str) -> float | None:
         """The delay of a device in ms, None if it has not been calibrated."""
@@ -75,7 +74,18 @@ class Settings(Struct, frozen=True):
 def settings_path() -> Path:
     """Where the settings are kept; FIRN_SETTINGS says another place."""
     named = os.environ.get("FIRN_SETTINGS")
-    return Path(named) if named else Path(platformdirs.user_config_dir("firn")) / "settings.json"
+    if named:
+        return Path(named)
+    # XDG Base Directory Specification: a path that is not absolute is left.
+    base = Path(os.environ.get("XDG_CONFIG_HOME", ""))
+    return (base if base.is_absolute() else Path.home() / ".config") / "firn" / "settings.json"
+
+
+def documents_folder() -> Path:
+    """Where the user's documents are."""
+    import platformdirs
+
+    return Path(platformdirs.user_documents_dir())
 
 
 def load_settings(path: Path) -> Settings:

@@ -1,9 +1,6 @@
 """Whether there is a display to show a window on: asked before Qt, which would end without a helpful word."""
 
-import ctypes
 import os
-import socket
-import threading
 from collections.abc import Mapping
 from pathlib import Path
 
@@ -27,6 +24,8 @@ def display_fault(env: Mapping[str, str] = os.environ, *, answer_s: float = ANSW
 
 
 def _takes_calls(place: Path) -> bool:
+    import socket
+
     with socket.socket(socket.AF_UNIX) as line:
         try:
             line.connect(str(place))
@@ -37,6 +36,9 @@ def _takes_calls(place: Path) -> bool:
 
 def _x_answers(name: str, answer_s: float) -> bool:
     """Whether an X display lets us in, in time; True where that cannot be asked: Qt will then say what it finds."""
+    import ctypes
+    import threading
+
     try:
         xcb = ctypes.CDLL("libxcb.so.1")
     except OSError:

@@ -9,7 +9,6 @@ from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
 
-import platformdirs
 from msgspec import Struct
 from PySide6.QtCore import QObject, QRect, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
@@ -19,7 +18,7 @@ from firn.errors import FirnError, StoreError
 from firn.files.cards import read_cards
 from firn.files.whole import is_there
 from firn.session.session import Session, session_of_steps
-from firn.session.settings import load_settings, settings_path
+from firn.session.settings import documents_folder, load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.display import display_fault
@@ -72,7 +71,7 @@ def build(
 
 
 def _own_folder() -> Path:
-    folder = Path(platformdirs.user_documents_dir())
+    folder = documents_folder()
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as fault:

@@ -1,7 +1,5 @@
 """Headings and rules, the same on every page."""
 
-from html import escape
-
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QFrame, QLabel, QLayout, QWidget
@@ -43,7 +41,11 @@ def shown(name: str) -> str:
 
 def plain_tip(text: str) -> str:
     """A tip that shows just this text."""
-    return f"<qt>{escape(text)}</qt>" if "<" in text or "&" in text else text
+    if "<" not in text and "&" not in text:
+        return text
+    from html import escape
+
+    return f"<qt>{escape(text)}</qt>"
 
 
 def repolish(widget: QWidget) -> None:
