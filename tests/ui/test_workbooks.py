@@ -153,7 +153,7 @@ class PlaceTest(FolderCase):
         self.app.setAttribute(Qt.ApplicationAttribute.AA_DontUseNativeDialogs)
         self.addCleanup(self.app.setAttribute, Qt.ApplicationAttribute.AA_DontUseNativeDialogs, False)
         self.folders: list[str] = []
-        self.prompts = Prompts(str(self.folder), self.folders.append)
+        self.prompts = Prompts(str(self.folder), keep=self.folders.append)
         self.seen: list[str] = []
 
     def answer(self, name: str, *boxes: str) -> None:

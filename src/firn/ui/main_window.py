@@ -76,7 +76,9 @@ class MainWindow(QMainWindow):
         super().__init__()
         self._bridge, self._theme, self._player = bridge, theme, player
         self.program = Program(self, theme, settings, settings_path, self._show_recent)
-        self.prompts = prompts or Prompts(settings.folder, lambda folder: self.program.keep(folder=folder))
+        self.prompts = prompts or Prompts(
+            settings.folder, keep=lambda folder: self.program.keep(folder=folder), dress=theme.dress
+        )
         self.jobs = JobRunner(self)
         self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles)
         self.write_page = WritePage(self.desk, theme)
@@ -159,7 +161,8 @@ class MainWindow(QMainWindow):
         row.addWidget(self.page_tabs)
         row.addWidget(self.kept)
         self.menuBar().setCornerWidget(corner, Qt.Corner.TopRightCorner)
-        head = QHBoxLayout()
+        self._head = QWidget()
+        head = QHBoxLayout(self._head)
         head.setContentsMargins(24, 6, 16, 6)
         head.setSpacing(10)
         for button in (self.title_button, self.counts_button):
@@ -183,8 +186,9 @@ class MainWindow(QMainWindow):
         box = QVBoxLayout(desk)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addLayout(head)
-        box.addWidget(rule())
+        self._rule = rule()
+        box.addWidget(self._head)
+        box.addWidget(self._rule)
         box.addWidget(self.banner)
         box.addWidget(self.working)
         box.addWidget(self.pages, 1)
@@ -246,7 +250,16 @@ class MainWindow(QMainWindow):
         self.title_button.setStyleSheet(plain % f"font-size: {theme.px(27)}px; font-weight: 600;" + focus)
         quiet = f"font-size: {theme.px(15)}px; font-weight: 400; color: {t.quiet};"
         self.counts_button.setStyleSheet(plain % quiet + focus)
-        self._bar.setStyleSheet(f"#framed {{ background: {t.band}; }}")
+        theme.dress(self.menuBar())
+        theme.dress(self._recent)
+        theme.dress(self._head)
+        theme.dress(self._rule)
+        theme.dress(self._bar, f"#framed {{ background: {t.band}; }}")
+        theme.dress(self.working)
+        if self._whole.currentIndex():
+            theme.dress(self.stand_back)
+        if (shown := self.pages.currentWidget()) is not None:
+            theme.dress(shown)
         self.kept.setStyleSheet(f"color: {t.quiet}")
         self.kept.setFont(theme.font(14))
         self._fit_corner()
@@ -384,6 +397,9 @@ class MainWindow(QMainWindow):
         """Turn to a page."""
         self.desk.commit()
         self._page_at(index)
+        page = self.pages.widget(index)
+        assert page is not None
+        self._theme.dress(page)
         self.pages.setCurrentIndex(index)
         self.page_tabs.show_names(PAGES, index)
         if index == 0:
@@ -452,6 +468,8 @@ class MainWindow(QMainWindow):
     def toggle_stand_back(self) -> None:
         """Stand back, or come back to the desk."""
         away = self._whole.currentIndex() == 0
+        if away:
+            self._theme.dress(self.stand_back)
         self._whole.setCurrentIndex(1 if away else 0)
         self.menuBar().setVisible(not away)
         if away:

@@ -29,11 +29,18 @@ def with_ending(path: Path, kinds: str, name: str) -> Path:
 class Prompts:
     """Asks the user; each method gives None (or False) where the user does not want to.
 
-    Files are asked for in the folder in which the last one was; `keep` is told each time that it is another.
+    Files are asked for in the folder in which the last one was; `keep` is told each time that it is another. `dress`
+    gives each dialog its look.
     """
 
-    def __init__(self, folder: str = "", keep: Callable[[str], None] = lambda folder: None) -> None:
-        self._folder, self._keep = folder, keep
+    def __init__(
+        self,
+        folder: str = "",
+        *,
+        keep: Callable[[str], None] = lambda folder: None,
+        dress: "Callable[[QWidget], None]" = lambda dialog: None,
+    ) -> None:
+        self._folder, self._keep, self._dress = folder, keep, dress
 
     def _gone_to(self, folder: Path) -> None:
         if str(folder) != self._folder:
@@ -44,15 +51,24 @@ class Prompts:
         """A name."""
         from PySide6.QtWidgets import QInputDialog
 
-        text, ok = QInputDialog.getText(parent, title, label, text=now)
-        return text if ok else None
+        dialog = QInputDialog(parent)
+        dialog.setWindowTitle(title)
+        dialog.setLabelText(label)
+        dialog.setTextValue(now)
+        return dialog.textValue() if self.run(dialog) else None
 
     def tempo(self, parent: "QWidget", now: float) -> float | None:
         """Counts a minute."""
         from PySide6.QtWidgets import QInputDialog
 
-        value, ok = QInputDialog.getDouble(parent, "Tempo", "Counts a minute", now, SLOWEST, FASTEST, 1)
-        return value if ok else None
+        dialog = QInputDialog(parent)
+        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
+        dialog.setWindowTitle("Tempo")
+        dialog.setLabelText("Counts a minute")
+        dialog.setDoubleRange(SLOWEST, FASTEST)
+        dialog.setDoubleDecimals(1)
+        dialog.setDoubleValue(now)
+        return dialog.doubleValue() if self.run(dialog) else None
 
     def open_file(self, parent: "QWidget | None", title: str, kinds: str) -> Path | None:
         """A file that is there."""
@@ -152,12 +168,12 @@ class Prompts:
         """Whether to leave a workbook whose last changes could not be kept."""
         from PySide6.QtWidgets import QMessageBox
 
-        answer = QMessageBox.question(
-            parent,
-            "Not kept",
-            "The last changes could not be kept. Leave without them? (Save a copy keeps them.)",
-        )
-        return answer == QMessageBox.StandardButton.Yes
+        box = QMessageBox(QMessageBox.Icon.Question, "Not kept", "The last changes could not be kept.", parent=parent)
+        box.setInformativeText("Leave without them? Save a copy keeps them.")
+        leave = box.addButton("Leave", QMessageBox.ButtonRole.DestructiveRole)
+        box.setDefaultButton(box.addButton("Stay", QMessageBox.ButtonRole.RejectRole))
+        self.answered(box)
+        return self._ended(box) is leave
 
     def leave_demo(self, parent: "QWidget") -> Literal["keep", "leave", "stay"]:
         """What becomes of a demo in which something was written."""
@@ -195,10 +211,12 @@ class Prompts:
         """Show a dialog until it is answered; whether it was accepted."""
         from PySide6.QtWidgets import QDialog
 
+        self._dress(dialog)
         return dialog.exec() == QDialog.DialogCode.Accepted
 
     def menu(self, menu: "QMenu", under: "QWidget") -> None:
         """Show a menu under a widget."""
+        self._dress(menu)
         menu.popup(under.mapToGlobal(under.rect().bottomLeft()))
 
 

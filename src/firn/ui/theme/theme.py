@@ -4,7 +4,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QToolTip, QWidget
 
 from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT, Tokens
 
@@ -26,6 +26,7 @@ class Theme(QObject):
     def __init__(self, *, dark: bool = False, percent: int = 100, tabular: bool = True) -> None:
         super().__init__()
         self._dark, self._percent, self._tabular = dark, percent, tabular
+        self._look = 0
         # Painting asks for the same few again and again.
         self._fonts: dict[tuple[float, QFont.Weight], QFont] = {}
         self._colours: dict[str, QColor] = {}
@@ -76,8 +77,19 @@ class Theme(QObject):
         assert isinstance(app, QApplication)
         app.setFont(self.font(BASE_PX))
         app.setPalette(self._palette())
-        app.setStyleSheet(self._sheet())
+        QToolTip.setPalette(self._palette())
+        self._look += 1
         self.changed.emit()
+
+    def dress(self, widget: QWidget, own: str = "") -> None:
+        """Have a widget, and all in it, follow the look in force, with rules of its `own`; one that does is left.
+
+        A sheet of the application would have Qt go through every widget there is, seen or not, each time that it
+        changes: so what is seen is dressed when it is.
+        """
+        if widget.property("look") != self._look:
+            widget.setProperty("look", self._look)
+            widget.setStyleSheet(self._sheet() + own)
 
     def _palette(self) -> QPalette:
         palette, role = QPalette(), QPalette.ColorRole
@@ -92,6 +104,7 @@ class Theme(QObject):
         return palette
 
     def _sheet(self) -> str:
+        """The style of ordinary widgets and menus."""
         t = self.tokens
         return f"""
         QMenuBar {{ background: {t.band}; color: {t.quiet}; padding: 4px 10px; }}
@@ -135,5 +148,4 @@ class Theme(QObject):
         QProgressBar {{ background: {t.hairline}; border: none; max-height: 6px; border-radius: 3px; }}
         QProgressBar::chunk {{ background: {t.chosen}; border-radius: 3px; }}
         #rule {{ background: {t.hairline}; border: none; }}
-        QToolTip {{ background: {t.band}; color: {t.ink}; border: 1px solid {t.thread}; padding: 4px; }}
         """

@@ -47,7 +47,7 @@ class Banner(QFrame):
         self.hide()
 
     def _restyle(self) -> None:
-        self.setStyleSheet(f"#banner {{ background: {self._theme.tokens.chosen_wash}; }}")
+        self._theme.dress(self, f"#banner {{ background: {self._theme.tokens.chosen_wash}; }}")
         self.label.setFont(self._theme.font(16, QFont.Weight.Medium))
 
     @property

@@ -72,5 +72,6 @@ class Program:
 
         if self._help is None:
             self._help = HelpDialog(self.theme, key_rows(), self._window)
+        self.theme.dress(self._help)
         self._help.show()
         self._help.raise_()

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 from firn.core.reading.profile import OVERS, Over
 from firn.session.reading import BESIDE, beside_known, known_names, rows
 from firn.ui.pages.read.face import Face
-from firn.ui.pages.read.table import PlainTable
+from firn.ui.pages.read.table import SAID, PlainTable
 from firn.ui.theme.theme import Theme
 
 MOST_PHRASES = 8
@@ -60,4 +60,4 @@ class MeasuresFace(Face):
     def _say(self, row: int) -> None:
         """What a measure says, and of whom it is."""
         item = self.table.item(max(0, row), 0)
-        self.says.setText(item.toolTip() if item is not None else "")
+        self.says.setText(item.data(SAID) if item is not None else "")

@@ -16,6 +16,10 @@ MOST_STRETCHED = 7
 """Columns up to which the first takes the room that is left."""
 
 
+SAID = Qt.ItemDataRole.UserRole
+"""What more there is to say of a row, as it is written."""
+
+
 class PlainTable(QTableWidget):
     """Rows whose first column takes the room that is left; figures (`right`) stand at their right edge."""
 
@@ -53,6 +57,7 @@ class PlainTable(QTableWidget):
             for column, text in enumerate(row):
                 item = QTableWidgetItem(text)
                 item.setToolTip(plain_tip(tips[number]) if tips else "")
+                item.setData(SAID, tips[number] if tips else "")
                 item.setTextAlignment(self._right if column else _LEFT)
                 self.setItem(number, column, item)
         self.setVisible(bool(rows))

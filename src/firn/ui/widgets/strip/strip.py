@@ -16,6 +16,7 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QResizeEvent,
+    QShowEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
@@ -63,6 +64,7 @@ class Strip(QWidget):
         self.may_draw = False
         self._room = 0
         self._drawn: StripLayout | None = None
+        self._stale = False
         # The least height, in px, in which a whole row is seen.
         self.row_least = 0
         self._layouts: dict[float, StripLayout] = {}
@@ -176,12 +178,21 @@ class Strip(QWidget):
     def _restyle(self) -> None:
         self._widths.clear()
         self._layouts.clear()
-        self._relay()
+        self._stale = True
+        if self.isVisible():
+            self._relay()
         self.update()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        # What is not seen is laid out when it is.
+        if self._stale:
+            self._relay()
+        super().showEvent(event)
 
     def _relay(self) -> None:
         if self._stretch is None:
             return
+        self._stale = False
         metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
         widths = self._widths
 
