@@ -39,6 +39,9 @@ class Paper(Struct, frozen=True):
     sections: tuple[tuple[str, tuple[str, ...]], ...] = ()
 
 
+CHECK = ": the check"
+
+
 def check_paper(sheet: Paper, part: Part | None, combo: tuple[Piece, Unfolded] | None, tempo: float) -> Paper:
     """The sheet of a check: what is to be done, grouped, then the rhythm of a part, or a combo's ledger."""
     sections: list[tuple[str, tuple[str, ...]]] = []
@@ -55,7 +58,12 @@ def check_paper(sheet: Paper, part: Part | None, combo: tuple[Piece, Unfolded] |
         lines = tuple("    ".join(astuple(row)) for row in ledger(*combo))
         sections.append((f"Ledger: {', '.join(name.lower() for name in LEDGER)}", lines))
     told = tuple((head, lines) for head, lines in sections if lines)
-    return replace(sheet, title=f"{sheet.title}: the check", notes=tuple(grouped(sheet.notes)), sections=told)
+    return replace(sheet, title=sheet.title + CHECK, notes=tuple(grouped(sheet.notes)), sections=told)
+
+
+def paper_title(settings: Settings, title: str, *, check: bool = False) -> str:
+    """What stands above a sheet, and what its file is called."""
+    return f"{settings.name}, {title}{CHECK if check else ''}"
 
 
 def _measured(row: Row) -> str:
@@ -76,4 +84,4 @@ def paper(
         f"counted in {count_in_text(led.said(begins, counting))}; {settings.lead} foot first"
     )
     said = tuple(line.rstrip() for line in lines_of(script) if line.strip())
-    return Paper(f"{settings.name}, {title}", counted, seen(stretch, view), said, notes, view)
+    return Paper(paper_title(settings, title), counted, seen(stretch, view), said, notes, view)

@@ -1,7 +1,8 @@
 """What the window works on: the part on show, its draft, its notes, and how it is danced. Views share this."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -16,6 +17,7 @@ from firn.core.reading.style import Asked, Style, style_of
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
+from firn.core.task import Task
 from firn.session.desk import COMBO, Note, combo_notes, head_with, part_notes, read_one, settings_of, whole_combo
 from firn.session.log import clean_tempos
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
@@ -23,15 +25,22 @@ from firn.session.transport import Transport
 from firn.session.view import PLAIN, View
 from firn.ui.bridge import SessionBridge
 
+AT_ONCE = 300
+"""So many sounds are worked on at once: it takes no longer than a key may."""
+
+Beside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], None]
+"""Runs work beside the window's thread: a key, a label, the work, and what is done with what comes of it."""
+
 REST_MS = 500
 """Typing is committed after this much rest."""
 
 
 class Desk(QObject):
     """The desk. `shown`: something on show has changed; `turned`: another piece or part is on show;
-    `danced`: the transport has changed."""
+    `danced`: the transport has changed; `noted`: notes that were worked out beside are there."""
 
     shown = Signal()
+    noted = Signal()
     turned = Signal()
     danced = Signal()
 
@@ -43,8 +52,11 @@ class Desk(QObject):
         *,
         view: View = PLAIN,
         styles: Mapping[str, Style] | None = None,
+        beside: Beside | None = None,
     ) -> None:
         super().__init__(parent)
+        self._beside = beside
+        self._readings = 0
         self.bridge = bridge
         self.shelf = shelf
         self.view = view
@@ -131,14 +143,36 @@ class Desk(QObject):
             self._notes = tuple(self._noted())
         return self._notes
 
+    def want_notes(self) -> bool:
+        """Whether the notes are there, or soon made; else they are made beside, and `noted` tells when they are."""
+        many = len(self._stretch.sounds) if self._stretch is not None else 0
+        if self._notes is not None or self._beside is None or many <= AT_ONCE:
+            return True
+        reading, work = self._readings, self.noting()
+
+        def done(notes: tuple[Note, ...]) -> None:
+            if reading == self._readings:
+                self._notes = notes
+                self.noted.emit()
+
+        self._beside("notes", "Looking it over", lambda task: work(), done)
+        return False
+
     def _noted(self) -> Sequence[Note]:
-        piece = self.piece
+        return self.noting()()
+
+    def noting(self) -> Callable[[], tuple[Note, ...]]:
+        """What works the notes out, without anything of this thread."""
+        if self._notes is not None:
+            notes = self._notes
+            return lambda: notes
+        piece, part, text, shelf = self.piece, self.part, self.text, self.shelf
         if piece is None:
-            return ()
+            return lambda: ()
         if self.on_combo:
-            return combo_notes(*whole_combo(replace(piece, combo=self.text), self.shelf))
-        part = self.part
-        return part_notes(part, self.asked) if part else ()
+            return lambda: tuple(combo_notes(*whole_combo(replace(piece, combo=text), shelf)))
+        asked = self.asked
+        return lambda: tuple(part_notes(part, asked)) if part else ()
 
     @property
     def asked(self) -> Asked:
@@ -150,6 +184,7 @@ class Desk(QObject):
         """Check by a teacher's own style sheets."""
         self._styles = styles
         self._notes = None
+        self._readings += 1
         self.shown.emit()
 
     def notes_but(self, caret: tuple[int, int] | None) -> Sequence[Note]:
@@ -285,6 +320,7 @@ class Desk(QObject):
     def _read(self) -> None:
         piece = self.piece
         self._notes = None
+        self._readings += 1
         if piece is None:
             self._stretch = None
         elif self.on_combo:

@@ -80,7 +80,7 @@ class MainWindow(QMainWindow):
             settings.folder, keep=lambda folder: self.program.keep(folder=folder), dress=theme.dress
         )
         self.jobs = JobRunner(self)
-        self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles)
+        self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles, beside=self.jobs.run)
         self.write_page = WritePage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
         self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)

@@ -1,5 +1,6 @@
 """A part with its rhythm straightened, pushed or delayed: the same sounds on the same feet at other places."""
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Mapping
 from fractions import Fraction
 
@@ -70,7 +71,8 @@ def _off_the_beat(part: Part, chosen: Chosen, way: int, how: str, where: str) ->
             continue
         aim = sound.place + by
         low, high = min(aim, sound.place), max(aim, sound.place)
-        if _danced(part, index) and not any(low <= p <= high for p in taken if p != sound.place):
+        near = taken[bisect_left(taken, low) : bisect_right(taken, high)]
+        if _danced(part, index) and all(p == sound.place for p in near):
             moves[index] = aim
     if not moves:
         raise VersionError(f"No sound on a beat has room {where} it.")

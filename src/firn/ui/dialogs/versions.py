@@ -59,6 +59,10 @@ VERSIONS: tuple[tuple[str, Callable[[Part], Version]], ...] = (
 )
 
 
+SHOWN_LINES = 10
+"""Lines of a version that are shown as text: all of it is on the strip."""
+
+
 class VersionsDialog(QDialog):
     """Shows versions of a part. `version` is the one on show, None where it cannot be; `apart`: as a new part."""
 
@@ -124,7 +128,9 @@ class VersionsDialog(QDialog):
             made = part_from(part.name, self.version.text, settings, part.script.shelf)
             self.said.setText(self.version.said)
             self.strip.show_stretch(part_stretch(made))
-            self.text.setText(self.version.text)
+            lines = self.version.text.split("\n")
+            more = [f"… {len(lines) - SHOWN_LINES} lines more"] if len(lines) > SHOWN_LINES else []
+            self.text.setText("\n".join([*lines[:SHOWN_LINES], *more]))
 
     def _take_apart(self) -> None:
         self.apart = True

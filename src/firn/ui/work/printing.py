@@ -1,12 +1,14 @@
 """Parts on paper: printed, or written as PDF."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QPdfWriter
 
-from firn.errors import FirnError
+from firn.core.task import Task
 from firn.files.whole import write_bytes
 from firn.session.desk import written_notes
-from firn.session.paper import Paper, check_paper, paper
+from firn.session.paper import Paper, check_paper, paper, paper_title
 from firn.ui.paper import page_layout, print_on
 from firn.ui.work.context import Context, Handlers
 
@@ -25,45 +27,64 @@ class Printing:
             "pdf_check": lambda: self.write_pdf(check=True),
         }
 
-    def _sheet(self, *, check: bool) -> Paper | None:
+    def _sheet(self, *, check: bool) -> Callable[[], Paper] | None:
+        """What makes the sheet of what is on show; None, said, where there is nothing."""
         desk = self._context.desk
         desk.commit()
         if desk.stretch is None or not desk.stretch.sounds:
             self._context.say("There is nothing to print yet: write some steps first.")
             return None
-        notes = desk.notes if check else tuple(written_notes(desk.notes))
-        sheet = paper(desk.settings, desk.title, desk.stretch, desk.text, notes)
-        return check_paper(sheet, desk.part, desk.combo, desk.transport.tempo) if check else sheet
+        settings, title, stretch, text = desk.settings, desk.title, desk.stretch, desk.text
+        part, combo, tempo, noted = desk.part, desk.combo, desk.transport.tempo, desk.noting()
+
+        def make() -> Paper:
+            notes = noted()
+            sheet = paper(settings, title, stretch, text, notes if check else tuple(written_notes(notes)))
+            return check_paper(sheet, part, combo, tempo) if check else sheet
+
+        return make
+
+    @property
+    def _size(self) -> int:
+        stretch = self._context.desk.stretch
+        return len(stretch.sounds) if stretch is not None else 0
 
     def print(self, *, check: bool = False) -> None:
         """Ask for a printer and print the part, or the combo, on show, or all of its check."""
-        sheet = self._sheet(check=check)
-        if sheet is None:
+        make = self._sheet(check=check)
+        if make is None:
             return
         from PySide6.QtPrintSupport import QPrinter
 
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setPageLayout(page_layout())
-        printer.setDocName(sheet.title)
+        printer.setDocName(self._context.desk.title)
         if self._context.prompts.printer(self._context.window, printer):
-            print_on(printer, sheet)
+            work = lambda task: print_on(printer, make())  # noqa: E731
+            self._context.beside("Printing", self._size, work, lambda pages: None)
 
     def write_pdf(self, *, check: bool = False) -> None:
         """Ask for a place and write what is on show there as PDF, or its check; whole or not at all."""
-        sheet = self._sheet(check=check)
-        if sheet is None:
+        make = self._sheet(check=check)
+        if make is None:
             return
-        name = f"{sheet.title.replace(', ', ' ').replace(': ', ' ').replace('/', '-')}.pdf"
+        desk = self._context.desk
+        title = paper_title(desk.settings, desk.title, check=check)
+        name = f"{title.replace(', ', ' ').replace(': ', ' ').replace('/', '-')}.pdf"
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", "PDF (*.pdf)", name)
         if path is None:
             return
-        try:
-            data, pages = pdf_of(sheet)
+
+        def work(task: Task) -> int:
+            data, pages = pdf_of(make())
+            task.step(0.9)
             write_bytes(path, data)
-        except FirnError as fault:
-            self._context.say(str(fault))
-        else:
+            return pages
+
+        def done(pages: int) -> None:
             self._context.say(f"{path.name} holds {pages} {'page' if pages == 1 else 'pages'}.")
+
+        self._context.beside(f"Writing {path.name}", self._size, work, done)
 
 
 def pdf_of(sheet: Paper) -> tuple[bytes, int]:

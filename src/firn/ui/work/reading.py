@@ -18,6 +18,7 @@ from firn.session.desk import read_one, read_piece
 from firn.session.reading import meant_text
 from firn.session.report import findings_csv, measures_csv, report_json
 from firn.session.stretch import Stretch, around, leaned_on, part_stretch
+from firn.ui.desk import Desk
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.program import Program
@@ -105,13 +106,13 @@ class Reading:
         if desk.part is None:
             self._context.say("Only a part is moved against its beat: turn to one.")
             return
-        try:
-            version = how(desk.part, desk.transport.chosen)
-        except FirnError as fault:
-            self._context.say(str(fault))
-            return
-        desk.change(version.text, what)
-        self._context.say(f"{version.said} Ctrl+Z takes it back.")
+        part, chosen = desk.part, desk.transport.chosen
+
+        def done(version: Version) -> None:
+            desk.change(version.text, what)
+            self._context.say(f"{version.said} Ctrl+Z takes it back.")
+
+        self._context.beside(what, len(part.sounds), lambda task: how(part, chosen), done)
 
     def hear(self, *, in_turn: bool = False) -> None:
         """What hangs over leaned on, all else soft, with the beat; `in_turn` once so and once straightened."""
@@ -178,17 +179,18 @@ class Reading:
         path = self._context.prompts.save_file(self._context.window, "Write the check out", kinds, name)
         if path is None:
             return
-        piece = read_piece(desk.piece.script, desk.shelf)
-        table = path.suffix.casefold() == ".csv"
-        asked = Asked(desk.asked.style)
-        measures = "measure" in path.stem.casefold()
-        made = report_json(piece, asked)
-        if table:
-            made = measures_csv(piece) if measures else findings_csv(piece, asked)
-        try:
+        script, shelf, asked = desk.piece.script, desk.shelf, Asked(desk.asked.style)
+        table, measures = path.suffix.casefold() == ".csv", "measure" in path.stem.casefold()
+
+        def work(task: Task) -> None:
+            piece = read_piece(script, shelf)
+            if table:
+                made = measures_csv(piece) if measures else findings_csv(piece, asked)
+            else:
+                made = report_json(piece, asked)
             write_text(path, made)
-        except FirnError as fault:
-            self._context.say(str(fault))
+
+        self._context.beside(f"Writing {path.name}", _long(desk), work, lambda made: None)
 
     def mean(self) -> None:
         """Say that what is stood on is meant so, and why; no longer, where it is."""
@@ -203,3 +205,7 @@ class Reading:
             reason = self._context.prompts.name(self._context.window, "It is meant so", "Why", "")
             if reason is not None:
                 desk.change(meant_text(desk.text, note.code, reason), "Mean it so")
+
+
+def _long(desk: Desk) -> int:
+    return len(desk.stretch.sounds) if desk.stretch is not None else 0

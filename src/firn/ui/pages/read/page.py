@@ -78,6 +78,7 @@ class ReadPage(Page):
         self.hear_button.clicked.connect(lambda: self.hear.emit(False))
         self.turn_button.clicked.connect(lambda: self.hear.emit(True))
         desk.shown.connect(self.show_desk)
+        desk.noted.connect(self.show_desk)
         desk.turned.connect(self._turned)
         desk.danced.connect(self._danced)
         theme.changed.connect(self._restyle)
@@ -180,7 +181,7 @@ class ReadPage(Page):
         if desk.stretch is not None:
             self.strip.show_stretch(desk.stretch, desk.view)
         self.strip.setVisible(desk.stretch is not None)
-        notes = grouped(desk.notes)
+        notes = grouped(desk.notes) if desk.want_notes() else []
         self.notes.show_notes(notes)
         self.strip.show_marks({n.sound: n.level for n in reversed(notes) if n.sound is not None and n.level != "ok"})
         hangs = bool(desk.stretch and desk.stretch.hangs)

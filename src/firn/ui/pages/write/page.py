@@ -64,6 +64,7 @@ class WritePage(QWidget):
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self._mend)
         desk.shown.connect(self.show_desk)
+        desk.noted.connect(self._looking.start)
         desk.turned.connect(self._turned)
         desk.danced.connect(lambda: self.strip.show_chosen(desk.transport.chosen))
         self.show_desk()
@@ -127,6 +128,8 @@ class WritePage(QWidget):
         self.editor.setFocus()
 
     def _show_notes(self) -> None:
+        if not self.isVisible() or not self._desk.want_notes():
+            return
         caret = self.editor.caret if self.editor.hasFocus() else None
         notes = written_notes(self._desk.notes_but(caret))
         self.notes.show_notes(notes)
