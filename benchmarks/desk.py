@@ -198,7 +198,8 @@ def core() -> None:
     from firn.core.reading.read import check_part
     from firn.core.script.settings import Settings
     from firn.core.sound.model import render
-    from firn.core.sound.plan import Mixing
+    from firn.core.timeline.mixing import Mixing
+    from firn.core.timeline.timeline import Section
     from firn.session.session import Session
 
     heading("Core")
@@ -219,7 +220,7 @@ def core() -> None:
     part_from("A", text + "\n1 step", settings)
     figure("the same with one line more", f"{time.perf_counter() - began:.2f} s")
     began = time.perf_counter()
-    made = render(part.sounds, settings.counting, part.first_count, part.last_count + 1, Mixing(tempo=120))
+    made = render(Section(part.sounds, settings.counting, part.first_count, part.last_count + 1, Mixing(tempo=120)))
     took = time.perf_counter() - began
     length = len(made.audio) / 48_000
     figure(f"model audio, {length:.0f} s of it", f"{took:.2f} s, {length / took:.0f} times faster", "100 times")

@@ -186,6 +186,32 @@ class SoundTest(CliCase):
         self.assertIn("12 on", out)
 
 
+class DrillTest(CliCase):
+    """A drill is written without a window."""
+
+    def length_s(self, *words: object) -> float:
+        path = self.folder / "drill.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "--part", "A", "-o", path, *words)[0], 0)
+        return float(soundfile.info(path).duration)
+
+    def test_a_ladder(self) -> None:
+        """100, 104, 108 once a side: 3 counts in, a pick-up on 8 and 7 more, 4 of rest; then .4 s rings on."""
+        self.write("part A\n8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step\n")
+        counts = 3 + 8 + 4
+        wanted = sum(counts * 60 / tempo for tempo in (100, 100, 104, 104, 108, 108)) + 0.4
+        self.assertAlmostEqual(self.length_s("--ladder", "100-108-4", "--times", "1"), wanted, places=3)
+
+    def test_a_tempo_that_rises(self) -> None:
+        """60, 80, 100, 120 for a count each: 1 + .75 + .6 + .5 s."""
+        self.write("part A\n1 step 2 step 3 step 4 step\n")
+        length = self.length_s("--tempo", "60", "--to", "120", "--no-count-in")
+        self.assertAlmostEqual(length, 2.85 + 0.4, places=3)
+
+    def test_not_both(self) -> None:
+        status, _, err = self.run_firn("play", self.steps, "-o", "x.wav", "--to", "120", "--ladder", "90-100-2")
+        self.assertEqual((status, err), (2, "firn: Either a ladder, or --to another tempo along the way.\n"))
+
+
 class WrongTest(CliCase):
     @cases(
         ("no file", ("read", "none.steps"), "none.steps is not there."),

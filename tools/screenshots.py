@@ -15,10 +15,9 @@ from PySide6.QtGui import QTextCursor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from firn.core.drills.ladder import Ladder, rungs
+from firn.core.drills.ladder import Ladder, rungs, said
 from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo, open_demo
-from firn.session.transport import rung_text
 from firn.ui.start import Running, build
 from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE
 
@@ -135,7 +134,7 @@ def main() -> None:
         ladder = Ladder(112, 132, 4)
         window.desk.dance_as(replace(window.desk.transport, ladder=ladder))
         window.toggle_stand_back()
-        window.stand_back.show_rung(rung_text(rungs(ladder)[3]))
+        window.stand_back.show_rung(said(rungs(ladder)[3]))
         window.stand_back.show_played(Fraction(19, 12))
         shot("stand-back")
         window.toggle_stand_back()

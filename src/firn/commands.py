@@ -11,14 +11,16 @@ from typing import Any
 
 from firn import __version__
 from firn.core.meter.count_in import CountIn
-from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Part, Piece
+from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.piece.unfold import unfold
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked, style_of
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
@@ -117,14 +119,8 @@ def _count_in(args: argparse.Namespace, piece: Piece) -> CountIn:
     return CountIn(many=args.count_in) if args.count_in else piece.settings.count_in
 
 
-def _play(args: argparse.Namespace) -> int:
-    from firn.core.sound.model import render
-    from firn.core.sound.plan import Mixing
-    from firn.core.sound.voices import RATE
-    from firn.files.audio import write_wav
-
-    piece = _piece(args)
-    _print_problems(args.piece, piece)
+def _section(args: argparse.Namespace, piece: Piece, *, swapped: bool = False) -> Section:
+    """What is to be danced: the part that is named, else the combo, else the first part with sounds."""
     mixing = Mixing(
         tempo=_tempo(args, piece),
         count_in=_count_in(args, piece),
@@ -132,21 +128,48 @@ def _play(args: argparse.Namespace) -> int:
         beats=args.voice in ("beats", "both"),
         swapped=args.mirrored,
     )
-    if args.part is None and piece.combo:
-        whole = unfold(piece)
-        if whole.passes:
-            first = whole.passes[0]
-            start = first.offset + first.part.first_count
-            sounds, end = whole.sounds, start + whole.counts
-            rendered = render(sounds, whole.counting, start, end, mixing)
-            write_wav(Path(args.out), rendered.audio, RATE)
-            return WRONG if piece.problems else 0
-    part = _one_part(piece, args.part)
-    if not part.sounds:
-        raise FirnError(f"Part {part.name} has no sounds.")
-    end = part.last_count + 1
-    rendered = render(part.sounds, part.settings.counting, part.first_count, Fraction(end), mixing)
-    write_wav(Path(args.out), rendered.audio, RATE)
+    whole = unfold(piece) if args.part is None and piece.combo else None
+    if whole is not None and whole.passes:
+        first = whole.passes[0].offset + whole.passes[0].part.first_count
+        sounds: Sequence[Sound] = whole.sounds
+        counting, end = whole.counting, first + whole.counts
+    else:
+        part = _one_part(piece, args.part)
+        if not part.sounds:
+            raise FirnError(f"Part {part.name} has no sounds.")
+        sounds, counting = part.sounds, part.settings.counting
+        first, end = part.first_count, Fraction(part.last_count + 1)
+    if swapped:
+        sounds = [other_side(s) for s in sounds]
+    path = TempoPath.rising(mixing.tempo, args.to, first, end) if args.to is not None else None
+    return Section(sounds, counting, first, end, mixing, sides=(swapped,), path=path)
+
+
+def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
+    """What is to be heard: once through, or a ladder of tempos."""
+    if args.to is not None and not SLOWEST <= args.to <= FASTEST:
+        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {args.to:g}.")
+    if args.ladder is None:
+        return Timeline((_section(args, piece),))
+    from firn.core.drills.ladder import Ladder, climbed, rungs, tempo_bounds
+
+    if args.to is not None:
+        raise FirnError("Either a ladder, or --to another tempo along the way.")
+    start, end, step = args.ladder
+    ladder = Ladder(start, end, step, args.times, args.sides, args.rest)
+    part = _one_part(piece, args.part) if args.part is not None or not piece.combo else None
+    steps = rungs(ladder, tempo_bounds(part)) if part is not None else rungs(ladder)
+    return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
+
+
+def _play(args: argparse.Namespace) -> int:
+    from firn.core.sound.model import render_blocks
+    from firn.core.sound.voices import RATE
+    from firn.files.audio import write_wav_blocks
+
+    piece = _piece(args)
+    _print_problems(args.piece, piece)
+    write_wav_blocks(Path(args.out), render_blocks(_timeline(args, piece)), RATE)
     return WRONG if piece.problems else 0
 
 
@@ -250,6 +273,11 @@ def _number(text: str) -> float:
     return value
 
 
+def _ladder(text: str) -> tuple[float, float, float]:
+    start, end, step = (_number(n) for n in text.split("-"))
+    return start, end, step
+
+
 def _whole(text: str) -> int:
     value = int(text)
     if not 1 <= value <= 10_000:
@@ -300,6 +328,15 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("-o", "--out", required=True)
     play.add_argument("--part")
     play.add_argument("--tempo", type=_number)
+    play.add_argument("--to", type=_number, help="the tempo at its end, reached count by count")
+    play.add_argument(
+        "--ladder", type=_ladder, metavar="START-END-STEP", help="from tempo to tempo, such as 96-120-4"
+    )
+    play.add_argument("--times", type=_whole, default=2, help="so many times a side on each rung of a ladder")
+    play.add_argument("--sides", choices=("as written", "both sides"), default="both sides", help="of a ladder")
+    play.add_argument(
+        "--rest", type=int, choices=(0, 4, 8), default=4, help="counts of rest on each rung of a ladder"
+    )
     play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
     play.add_argument("--no-count-in", action="store_true")
     play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")

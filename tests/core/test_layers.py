@@ -19,10 +19,11 @@ from firn.core.script.layers import layer_of
 from firn.core.script.settings import Settings, read_settings
 from firn.core.script.writer import write_part
 from firn.core.sound.model import render
-from firn.core.sound.plan import Mixing
 from firn.core.sound.scat import spelled, sung
 from firn.core.sound.voices import RATE
 from firn.core.steps.shelf import shipped
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from tests.support import cases, part
 
 F = Fraction
@@ -235,8 +236,8 @@ class SungTest(unittest.TestCase):
     def test_the_model_says_syllables_and_pulse_where_they_belong(self) -> None:
         one = part("1 step  2 step  3 step  4 step")
         counting, mixing = one.settings.counting, Mixing(120, counts=False, beats=False)
-        plain = render(one.sounds, counting, F(0), F(4), mixing)
-        both = render(one.sounds, counting, F(0), F(4), mixing, syllables=[(F(2), "da")], pulse=[F(1)])
+        plain = render(Section(one.sounds, counting, F(0), F(4), mixing))
+        both = render(Section(one.sounds, counting, F(0), F(4), mixing, syllables=[(F(2), "da")], pulse=[F(1)]))
         added = np.abs(both.audio - plain.audio)
         beats = [float(added[both.sample(F(n)) :][: RATE // 2 - 3_000].max()) for n in range(4)]
         self.assertEqual([b > 0.02 for b in beats], [False, True, True, False])
@@ -244,7 +245,7 @@ class SungTest(unittest.TestCase):
     def test_what_is_voiced_is_said_and_not_struck(self) -> None:
         one = part_from("A", "1 step  3 step\nvoiced hands: 2 clap", Settings())
         self.assertEqual([s.heard for s in one.sounds], [True, False, True])
-        made = render(one.sounds, one.settings.counting, F(0), F(4), Mixing(120, counts=False, beats=False))
+        made = render(Section(one.sounds, one.settings.counting, F(0), F(4), Mixing(120, counts=False, beats=False)))
         self.assertGreater(float(np.abs(made.audio[made.sample(F(1)) :][: RATE // 3]).max()), 0.02)
 
 

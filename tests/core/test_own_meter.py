@@ -12,7 +12,8 @@ from firn.core.reading.sentences import sentence
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
 from firn.core.sound.model import render
-from firn.core.sound.plan import Mixing
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from firn.session.stretch import combo_stretch
 from tests.support import cases, part
 
@@ -95,8 +96,10 @@ class CombosTest(unittest.TestCase):
     def test_the_model_and_the_strip_go_along(self) -> None:
         stretch = combo_stretch(self.piece, self.whole)
         self.assertEqual(stretch.counting.name(Fraction(15, 2) + 1), "& after 1")
-        one = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, Mixing(tempo=200))
-        plain = render(stretch.sounds, self.piece.settings.counting, stretch.first, stretch.end, Mixing(tempo=200))
+        one = render(Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, Mixing(tempo=200)))
+        plain = render(
+            Section(stretch.sounds, self.piece.settings.counting, stretch.first, stretch.end, Mixing(tempo=200))
+        )
         self.assertEqual(len(one.audio), len(plain.audio))
         self.assertGreater(float(abs(one.audio - plain.audio).max()), 0.01)
 

@@ -8,11 +8,12 @@ from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.sound.model import looped, render
-from firn.core.sound.plan import Mixing
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import RATE, voice, voice_name
 from firn.core.steps.kinds import KINDS
 from firn.core.task import Task
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from firn.errors import Cancelled
 from tests.support import F, cases, part
 
@@ -22,7 +23,7 @@ SILENT = Mixing(count_in=NONE, counts=False, beats=False)
 
 def rendered(body: str, mixing: Mixing = SILENT, **head: str):
     one = part(body, **head)
-    return render(one.sounds, one.settings.counting, one.first_count, one.last_count + 1, mixing)
+    return render(Section(one.sounds, one.settings.counting, one.first_count, one.last_count + 1, mixing))
 
 
 def centroid_hz(sound: np.ndarray) -> float:
@@ -135,7 +136,7 @@ class RenderTest(unittest.TestCase):
     def test_cancelled(self) -> None:
         one = part("1 step x8")
         with self.assertRaises(Cancelled):
-            render(one.sounds, one.settings.counting, F(0), F(8), SILENT, Task(cancelled=lambda: True))
+            render(Section(one.sounds, one.settings.counting, F(0), F(8), SILENT), Task(cancelled=lambda: True))
 
     def test_layers(self) -> None:
         nothing = rendered("1 step", Mixing(steps=False, counts=False, beats=False, count_in=NONE))

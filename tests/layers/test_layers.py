@@ -8,7 +8,20 @@ from pathlib import Path
 
 SRC = Path(__file__).parents[2] / "src"
 ORDER = ["errors", "core", "devices", "files", "session", "ui"]
-CORE = ["task", "meter", "steps", "script", "footing", "piece", "library", "reading", "sound", "ear", "drills"]
+CORE = [
+    "task",
+    "meter",
+    "steps",
+    "script",
+    "footing",
+    "piece",
+    "timeline",
+    "library",
+    "reading",
+    "sound",
+    "ear",
+    "drills",
+]
 
 
 def modules() -> list[tuple[str, Path]]:

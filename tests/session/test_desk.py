@@ -9,8 +9,9 @@ from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
 from firn.core.script.changes import Change, changed_text
 from firn.core.sound.model import looped, render
-from firn.core.sound.plan import Mixing
 from firn.core.steps.shelf import shipped
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from firn.session.demo import make_demo
 from firn.session.desk import head_with, next_name, part_notes, settings_of, whole_combo
 from firn.session.session import Session
@@ -62,7 +63,7 @@ class LeadingUpTest(unittest.TestCase):
     def test_sounds_that_only_lead_up_to_a_count_are_danced_over_it(self) -> None:
         stretch = part_stretch(part("1 shuffle"))
         self.assertEqual((stretch.first, stretch.end, len(stretch.sounds)), (F(0), F(1), 2))
-        made = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, Mixing())
+        made = render(Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, Mixing()))
         turn = looped(made)
         self.assertGreater(len(turn), 0)
 
@@ -139,7 +140,7 @@ class TransportTest(unittest.TestCase):
     def test_both_sides_in_turn(self) -> None:
         stretch = part_stretch(part(A))
         plan = danced(stretch, Transport(side="both sides in turn"))
-        self.assertEqual((len(plan.sounds), plan.passes, plan.end - plan.first), (24, 2, 16))
+        self.assertEqual((len(plan.sounds), len(plan.sides), plan.end - plan.first), (24, 2, 16))
         self.assertEqual([s.foot for s in plan.sounds[12:14]], ["left", "right"])
         self.assertEqual(plan.sounds[12].place, stretch.sounds[0].place + 8)
 

@@ -64,7 +64,7 @@ class LadderTest(WindowCase):
         self.window.dancing.moved.connect(note)
         tempos = []
         self.running.player.moved.connect(
-            lambda _: tempos.append((self.running.player._rendered.tempo, self.running.player._pass))
+            lambda _: tempos.append((self.running.player._rendered.tempo.steps[0][1], self.running.player._pass))
         )
         self.key(Qt.Key.Key_Space, on=self.window.stand_back)
         self.assertTrue(wait(3_000, lambda: self.running.player.playing))

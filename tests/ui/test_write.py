@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 
+from firn.core.meter.tempo import TempoPath
 from firn.session.session import Session
 from tests.support import F, cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
@@ -308,7 +309,7 @@ class DanceTest(WindowCase):
         self.key(Qt.Key.Key_Minus)
         self.settle()
         self.assertTrue(wait(5_000, lambda: self.running.player._waiting is None and self.running.player._pass > 0))
-        self.assertEqual(self.running.player._rendered.tempo, self.desk.transport.tempo)
+        self.assertEqual(self.running.player._rendered.tempo, TempoPath.steady(self.desk.transport.tempo))
 
     def test_once_and_stop(self) -> None:
         transport = self.desk.transport.faster(200)

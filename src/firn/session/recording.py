@@ -13,12 +13,12 @@ from firn.core.ear.student import Faults, dance
 from firn.core.ear.verdict import NothingHeard
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
-from firn.core.meter.tempo import samples
 from firn.core.piece.piece import Part
 from firn.core.sound.model import render
-from firn.core.sound.plan import Mixing
 from firn.core.sound.voices import RATE, FloatArray, voice
 from firn.core.task import UNWATCHED, Task
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from firn.files.store import Store
 from firn.session.settings import Hearing
 from firn.session.stretch import Stretch, moved
@@ -40,14 +40,17 @@ class Sheet(Struct, frozen=True):
     """What is played while a take is made.
 
     `audio`: shape (n, 2). `due`: the frame on which the part's first sound is due; `beat_s`: seconds a count.
-    `origin`: the place on frame 0.
+    `section`: what is danced to it, all times through.
     """
 
     audio: FloatArray
     due: int
     beat_s: float
-    origin: Fraction
-    tempo: float
+    section: Section
+
+    @property
+    def tempo(self) -> float:
+        return self.section.mixing.tempo
 
 
 def sheet(stretch: Stretch, transport: Transport, hearing: Hearing, passes: int, task: Task = UNWATCHED) -> Sheet:
@@ -65,11 +68,12 @@ def sheet(stretch: Stretch, transport: Transport, hearing: Hearing, passes: int,
         led_in=True,
     )
     end = stretch.first + passes * stretch.counts
-    made = render(sounds, stretch.counting, stretch.first, end, mixing, task)
+    section = Section(sounds, stretch.counting, stretch.first, end, mixing, sides=(swapped,) * passes)
+    made = render(section, task)
     after = np.zeros((round(AFTER_S * RATE), 2), dtype=np.float32)
     heard = min((s.position for s in sounds if s.heard), default=stretch.first)
     audio = np.concatenate([made.audio[: made.end], after])
-    return Sheet(audio, made.sample(heard), 60 / transport.tempo, made.origin, transport.tempo)
+    return Sheet(audio, made.sample(heard), 60 / transport.tempo, section)
 
 
 def student_for(part: Part, plan: Sheet, passes: int, seed: int) -> FloatArray:
@@ -133,9 +137,10 @@ def clap_sheet() -> tuple[FloatArray, list[float]]:
     The first two are only listened to.
     """
     mixing = Mixing(tempo=CLAP_TEMPO, count_in=CountIn("none"), steps=False, counts=False)
-    made = render((), Counting(), Fraction(0), Fraction(CLAPS + 2), mixing)
+    section = Section((), Counting(), Fraction(0), Fraction(CLAPS + 2), mixing)
+    made = render(section)
     after = np.zeros((RATE, 2), dtype=np.float32)
-    clicks = [samples(Fraction(n), CLAP_TEMPO, RATE) / RATE for n in range(2, CLAPS + 2)]
+    clicks = [made.sample(Fraction(n)) / RATE for n in range(2, CLAPS + 2)]
     return np.concatenate([made.audio, after]), clicks
 
 

@@ -8,11 +8,11 @@ from typing import Literal, TypeVar
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.drills.ladder import Ladder, Rung
+from firn.core.drills.ladder import Ladder, Rung, climbed
 from firn.core.meter.count_in import COUNT_INS, CountIn, Said
 from firn.core.meter.tempo import FASTEST, SLOWEST
-from firn.core.piece.piece import Sound
-from firn.core.sound.plan import Mixing
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section, Timeline
 from firn.session.stretch import Stretch, cut_stretch, moved
 from firn.session.view import HEARD, PLAIN, View, heard, layers_of
 
@@ -81,36 +81,6 @@ def next_count_in(now: CountIn) -> CountIn:
     return _next(COUNT_INS, now)
 
 
-class Plan(Struct, frozen=True):
-    """What is to be rendered: sounds in place, from one count to another, and how many counts one pass has.
-
-    `syllables`, `pulse`: at which positions which syllable is said, and the standing leg is heard.
-    """
-
-    sounds: tuple[Sound, ...]
-    first: Fraction
-    end: Fraction
-    counts: int
-    passes: int
-    syllables: tuple[tuple[Fraction, str], ...] = ()
-    pulse: tuple[Fraction, ...] = ()
-
-
-def on_rung(transport: Transport, rung: Rung) -> Transport:
-    """The transport for one rung of its ladder: its tempo and side, a count-in, once, and a rest."""
-    rest = transport.ladder.rest if transport.ladder else 0
-    then: Then = "a rest of 8" if rest == 8 else "a rest of 4" if rest == 4 else "stop"
-    side: Side = "other side" if rung.swapped else "as written"
-    led = CountIn() if transport.count_in.pattern == "none" else transport.count_in
-    return replace(transport, tempo=rung.tempo, side=side, then=then, count_in=led, ladder=None)
-
-
-def rung_text(rung: Rung) -> str:
-    """A rung in words, for the stand-back view."""
-    side = "other side" if rung.swapped else "as written"
-    return f"{side}, {rung.time} of {rung.of}    {rung.tempo:g} → {rung.end:g}"
-
-
 def ladder_text(ladder: Ladder) -> str:
     """A ladder in words, for the transport line."""
     times = {1: "once", 2: "twice"}.get(ladder.times, f"{ladder.times} times")
@@ -118,26 +88,33 @@ def ladder_text(ladder: Ladder) -> str:
     return f"{ladder.start:g} to {ladder.end:g} by {ladder.step:g}, {times}{side}"
 
 
-def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Plan:
+def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Section:
     """What the transport dances of a stretch, of the layers that a view hears."""
     stretch = cut_stretch(whole, *transport.chosen) if transport.chosen else whole
     counts = stretch.counts
-    passes = 2 if transport.side == "both sides in turn" else 1
-    swapped = transport.side == "other side"
-    sounds: tuple[Sound, ...] = moved(stretch, 0, swapped=swapped)
-    if passes == 2:
-        sounds = (*sounds, *moved(stretch, counts, swapped=True))
+    sides = {"other side": (True,), "both sides in turn": (False, True)}.get(transport.side, (False,))
+    sounds = [s for n, swapped in enumerate(sides) for s in moved(stretch, n * counts, swapped=swapped)]
     syllables = [(stretch.sounds[i].position, text) for i, text in stretch.beside.syllables if text]
     pulse = [stretch.counting.position(place) for place, _ in stretch.beside.pulse]
-    return Plan(
-        heard(sounds, view),
+    passes = len(sides)
+    return Section(
+        heard(tuple(sounds), view),
+        stretch.counting,
         stretch.first,
         stretch.end + counts * (passes - 1),
-        counts,
-        passes,
+        replace(transport.mixing, swapped=view.mirrored),
         _again(syllables, counts, passes) if view.hears("scat") else (),
         tuple(p + counts * n for n in range(passes) for p in pulse) if view.hears("pulse") else (),
+        sides,
     )
+
+
+def climbing(whole: Stretch, transport: Transport, rungs: Sequence[Rung], view: View = PLAIN) -> Timeline:
+    """What the transport dances of a stretch on the rungs of its ladder: always after a count-in."""
+    led = CountIn() if transport.count_in.pattern == "none" else transport.count_in
+    sides: tuple[Side, Side] = ("as written", "other side")
+    written, other = (danced(whole, replace(transport, side=side, count_in=led), view) for side in sides)
+    return climbed(rungs, written, other, rest=transport.ladder.rest if transport.ladder else 0)
 
 
 def _again(syllables: Sequence[tuple[Fraction, str]], counts: int, passes: int) -> tuple[tuple[Fraction, str], ...]:

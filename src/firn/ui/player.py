@@ -1,6 +1,5 @@
 """Playing: models and takes through a device, followed count by count."""
 
-from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -156,15 +155,10 @@ class Player(QObject):
                 self._reel.swap(None)
                 self.passed.emit(number)
         led = number == 0 or self._climbing
-        begins = rendered.origin if led else rendered.origin + _counts(rendered.start, rendered.tempo)
-        self.moved.emit(begins + _counts(frame, rendered.tempo))
+        self.moved.emit(rendered.position(frame if led else rendered.start + frame))
 
 
 def _reel(first: "FloatArray", turn: "FloatArray | None") -> "Reel":
     from firn.devices.reel import Reel
 
     return Reel(first, turn)
-
-
-def _counts(frames: int, tempo: float) -> Fraction:
-    return Fraction(frames * Fraction(tempo).limit_denominator(1000), 60 * RATE)

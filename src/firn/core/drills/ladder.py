@@ -1,12 +1,15 @@
 """The ladder: a part from tempo to tempo by steps, so many times on each side, with rests."""
 
 import math
+from collections.abc import Sequence
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Part
+from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 
 MOST_RUNGS = 200
@@ -38,6 +41,23 @@ class Rung(Struct, frozen=True):
     time: int
     of: int
     end: float
+
+
+def climbed(rungs: Sequence[Rung], written: Section, other: Section, *, rest: int) -> Timeline:
+    """The timeline of a ladder: a section a rung, as written or on the other side, each with its rest."""
+    return Timeline(
+        tuple(
+            replace(one, mixing=replace(one.mixing, tempo=rung.tempo, rest=rest), name=said(rung))
+            for rung in rungs
+            for one in (other if rung.swapped else written,)
+        )
+    )
+
+
+def said(rung: Rung) -> str:
+    """A rung in words: its side, which time of how many, its tempo and where the ladder leads."""
+    side = "other side" if rung.swapped else "as written"
+    return f"{side}, {rung.time} of {rung.of}    {rung.tempo:g} → {rung.end:g}"
 
 
 def tempo_bounds(part: Part) -> tuple[float, float]:

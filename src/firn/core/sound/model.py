@@ -1,34 +1,36 @@
 """The model: sounds in exact time mixed to stereo, with a count-in, beats and spoken counts."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 
 import numpy as np
 from msgspec import Struct
 
-from firn.core.meter.count_in import Said
-from firn.core.meter.counting import Counting
-from firn.core.meter.tempo import samples
+from firn.core.meter.tempo import TempoPath
 from firn.core.piece.piece import Sound
-from firn.core.sound.plan import Mixing
 from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Event, Section, Timeline
 
 SIDE = 0.45
 """How far a foot leans to its side: 0 the middle, 1 all the way."""
 
-TAIL_S = 0.4
+TAIL = round(0.4 * RATE)
+"""Frames in which the last sound dies away."""
+LOUDEST = 0.97
+BLOCK = 1 << 20
 
 VOICED = {"clap": "ta", "snap": "tik", "pat": "pa", "drum": "dum"}
 """What is said for a sound of the hands that is voiced, not played."""
 
 
 class Rendered(Struct, frozen=True):
-    """Stereo audio, shape (n, 2), float32 at `RATE`.
+    """Stereo audio of a section, shape (n, 2), float32 at `RATE`.
 
-    `origin`: the place at sample 0. `pickup`: the sample of the first sound, `start` the one on which the
+    `origin`: the position at sample 0. `pickup`: the sample of the first sound, `start` the one on which the
     stretch begins, `end` the one on which it and its rest end, before the last sound has died away.
     """
 
@@ -37,11 +39,15 @@ class Rendered(Struct, frozen=True):
     pickup: int
     start: int
     end: int
-    tempo: float
+    tempo: TempoPath
 
     def sample(self, position: Fraction) -> int:
         """The sample on which a position sounds."""
-        return samples(position - self.origin, self.tempo, RATE)
+        return _sample(self.tempo.seconds(self.origin, position))
+
+    def position(self, frame: int) -> Fraction:
+        """The position that sounds on a sample."""
+        return self.tempo.place(self.origin, Fraction(frame, RATE))
 
 
 class _Hit(Struct, frozen=True):
@@ -49,6 +55,11 @@ class _Hit(Struct, frozen=True):
     sound: FloatArray
     left: float
     right: float
+
+
+def _sample(seconds: Fraction) -> int:
+    """The nearest sample to a time: exact, so that two renders are the same to the bit."""
+    return round(seconds * RATE)
 
 
 def _pan(lean: float, gain: float) -> tuple[float, float]:
@@ -62,111 +73,98 @@ def _foot_lean(foot: str, swapped: bool) -> float:
     return -lean if swapped else lean
 
 
-def _steps(sounds: Sequence[Sound], origin: Fraction, mixing: Mixing) -> list[_Hit]:
-    hits = []
-    for sound in sounds:
-        if sound.silent:
-            continue
-        if sound.voiced:
-            hits += _sung([(sound.position, VOICED.get(sound.kind, "da"))], origin, mixing)
-            continue
-        body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight != "")
-        gain = float(10 ** (sound.level * LEVEL_DB / 20))
-        left, right = _pan(_foot_lean(sound.foot, mixing.swapped), gain)
-        hits.append(_Hit(samples(sound.position - origin, mixing.tempo, RATE), body, left, right))
-    return hits
+def _struck(sound: Sound, sample: int, mixing: Mixing) -> _Hit:
+    if sound.voiced:
+        return _sung(VOICED.get(sound.kind, "da"), sample)
+    body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight != "")
+    gain = float(10 ** (sound.level * LEVEL_DB / 20))
+    left, right = _pan(_foot_lean(sound.foot, mixing.swapped), gain)
+    return _Hit(sample, body, left, right)
 
 
-def _counts(said: Sequence[Said], origin: Fraction, mixing: Mixing) -> list[_Hit]:
-    """Spoken words, each with its vowel on the count."""
-    hits = []
-    for place, text in said:
-        word = spoken(text)
-        if word is None:
-            continue
-        sound, vowel = word
-        at = samples(place - origin, mixing.tempo, RATE) - vowel
-        # A word whose vowel lies before the audio begins is cut, not moved.
-        hits.append(_Hit(max(0, at), sound[max(0, -at) :], 0.9, 0.9))
-    return hits
+def _on_its_vowel(sound: FloatArray, vowel: int, sample: int, gain: float) -> _Hit:
+    """A word with its vowel on a sample; one whose vowel lies before the audio begins is cut, not moved."""
+    at = sample - vowel
+    return _Hit(max(0, at), sound[max(0, -at) :], gain, gain)
 
 
-def _sung(syllables: Sequence[tuple[Fraction, str]], origin: Fraction, mixing: Mixing) -> list[_Hit]:
-    """Syllables, each with its vowel on its sound."""
-    hits = []
-    for place, text in syllables:
-        sound, vowel = sung(text)
-        at = samples(place - origin, mixing.tempo, RATE) - vowel
-        hits.append(_Hit(max(0, at), sound[max(0, -at) :], 0.5, 0.5))
-    return hits
+def _sung(text: str, sample: int) -> _Hit:
+    return _on_its_vowel(*sung(text), sample, 0.5)
 
 
-def _beats(places: Sequence[Fraction], counting: Counting, origin: Fraction, mixing: Mixing) -> list[_Hit]:
-    hits = []
-    for place in places:
-        sound = voice("strong beat" if counting.strong(place) else "beat")
-        hits.append(_Hit(samples(place - origin, mixing.tempo, RATE), sound, 0.7, 0.7))
-    return hits
+def _hit(event: Event, section: Section, sample: int) -> _Hit | None:
+    """What is heard of an event; None for a word that there is no recording of."""
+    if event.kind == "sound":
+        return _struck(section.sounds[event.sound], sample, section.mixing)
+    if event.kind == "count":
+        word = spoken(event.text)
+        return _on_its_vowel(*word, sample, 0.9) if word is not None else None
+    if event.kind == "syllable":
+        return _sung(event.text, sample)
+    body = voice("pulse" if event.kind == "pulse" else "strong beat" if event.strong else "beat")
+    return _Hit(sample, body, 0.7, 0.7)
 
 
-def _added(hits: Sequence[_Hit], length: int, task: Task) -> FloatArray:
-    """All hits added up, in blocks so that the task can be watched."""
-    audio = np.zeros((length, 2), dtype=np.float32)
-    for number, hit in enumerate(hits):
-        if number % 256 == 0:
-            task.step(number / len(hits))
-        until = min(length, hit.sample + len(hit.sound))
-        if hit.sample >= until:
-            continue
-        piece = hit.sound[: until - hit.sample]
-        audio[hit.sample : until, 0] += piece * hit.left
-        audio[hit.sample : until, 1] += piece * hit.right
-    peak = float(np.abs(audio).max()) if length else 0.0
-    if peak > 0.97:
-        audio *= np.float32(0.97 / peak)
-    return audio
+def _hits(timeline: Timeline) -> list[_Hit]:
+    made = (_hit(event, timeline.sections[number], _sample(event.at_s)) for number, event in timeline.events())
+    return sorted((hit for hit in made if hit is not None), key=lambda h: h.sample)
 
 
-def render(
-    sounds: Sequence[Sound],
-    counting: Counting,
-    start: Fraction,
-    end: Fraction,
-    mixing: Mixing,
-    task: Task = UNWATCHED,
-    *,
-    syllables: Sequence[tuple[Fraction, str]] = (),
-    pulse: Sequence[Fraction] = (),
-) -> Rendered:
-    """The model of a stretch.
+def _blocks(hits: Sequence[_Hit], length: int, task: Task) -> Iterator[FloatArray]:
+    """All hits added up, a block at a time: shape (n, 2) each, `length` frames in all."""
+    sounding: list[_Hit] = []
+    following = 0
+    for first in range(0, length, BLOCK):
+        task.step(first / length)
+        end = min(length, first + BLOCK)
+        audio = np.zeros((end - first, 2), dtype=np.float32)
+        while following < len(hits) and hits[following].sample < end:
+            sounding.append(hits[following])
+            following += 1
+        for hit in sounding:
+            start, until = max(first, hit.sample), min(end, hit.sample + len(hit.sound))
+            piece = hit.sound[start - hit.sample : until - hit.sample]
+            audio[start - first : until - first, 0] += piece * hit.left
+            audio[start - first : until - first, 1] += piece * hit.right
+        sounding = [hit for hit in sounding if hit.sample + len(hit.sound) > end]
+        yield audio
 
-    `start` and `end` in counts: the first count, and the one after the last; `sounds` are those inside, a
-    pick-up before `start` included; `syllables` are said, and the standing leg is heard at `pulse`, both by
-    position. After the stretch come `mixing.rest` counts of rest. Two renders of the same stretch are the same to
-    the bit.
+
+def _gain(peak: float) -> np.float32:
+    return np.float32(LOUDEST / peak if peak > LOUDEST else 1.0)
+
+
+def render(section: Section, task: Task = UNWATCHED) -> Rendered:
+    """The model of a section, its count-in and rest included, and what rings on after it.
+
+    Two renders of the same section are the same to the bit.
     """
-    first = min([s.position for s in sounds] + [start])
-    led = mixing.count_in.said(first, counting)
-    origin = min([first, *(place for place, _ in led)])
-    inside = [Fraction(c) for c in range(int(-(-start // 1)), int(-(-end // 1)))]
-    rests = [Fraction(c) for c in range(int(-(-end // 1)), int(-(-end // 1)) + mixing.rest)]
-    hits = _steps(sounds, origin, mixing) if mixing.steps else []
-    if mixing.led_in and not mixing.counts:
-        hits += _counts(led, origin, mixing)
-    if mixing.counts:
-        hits += _counts([*led, *((place, counting.counted(place)) for place in inside)], origin, mixing)
-    clicked = [Fraction(c) for c in range(int(-(-origin // 1)), int(-(-start // 1)))] if led else []
-    if mixing.beats:
-        hits += _beats([*(c for c in clicked if c < first), *inside, *rests], counting, origin, mixing)
-    elif led:
-        hits += _beats([place for place, _ in led], counting, origin, mixing)
-    hits += _sung(syllables, origin, mixing)
-    hits += [_Hit(samples(p - origin, mixing.tempo, RATE), voice("pulse"), 0.7, 0.7) for p in pulse if p >= origin]
-    finish = samples(end + mixing.rest - origin, mixing.tempo, RATE)
-    length = finish + round(TAIL_S * RATE)
-    hits.sort(key=lambda h: h.sample)
-    pickup, begin = (samples(p - origin, mixing.tempo, RATE) for p in (first, start))
-    return Rendered(_added(hits, length, task), origin, pickup, begin, finish, mixing.tempo)
+    finish = _sample(section.length_s)
+    hits = _hits(Timeline((section,)))
+    audio = np.concatenate([*_blocks(hits, finish + TAIL, task)])
+    audio *= _gain(float(np.abs(audio).max()))
+    pickup, begin = (_sample(section.seconds_at(p)) for p in (section.begins, section.first))
+    return Rendered(audio, section.origin, pickup, begin, finish, section.tempo)
+
+
+def render_blocks(timeline: Timeline, task: Task = UNWATCHED) -> Iterator[FloatArray]:
+    """The model of a whole timeline a block at a time, shape (n, 2) each, however long it is.
+
+    It is gone through twice, so that its loudest sample is known before the first block is given.
+    """
+    hits, length = _hits(timeline), _sample(timeline.length_s) + TAIL
+    gain = _gain(max(float(np.abs(block).max()) for block in _blocks(hits, length, _half(task, 0))))
+    for block in _blocks(hits, length, _half(task, 1)):
+        yield block * gain
+
+
+def _half(task: Task, number: int) -> Task:
+    """A task that is the first or second half of another."""
+
+    def report(share: float) -> None:
+        task.step((number + share) / 2)
+
+    return Task(report)
 
 
 def looped(rendered: Rendered) -> FloatArray:

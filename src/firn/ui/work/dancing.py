@@ -7,12 +7,13 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from firn.core.drills.ladder import Ladder, Rung, rungs, tempo_bounds
-from firn.core.sound.plan import Mixing
+from firn.core.drills.ladder import Ladder, rungs, tempo_bounds
 from firn.core.task import Task
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 from firn.session.stretch import Stretch
-from firn.session.transport import Transport, danced, next_count_in, on_rung, rung_text
+from firn.session.transport import climbing, danced, next_count_in
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
 
@@ -34,10 +35,9 @@ class Dancing(QObject):
     def __init__(self, context: Context, player: Player, standing: Callable[[], Fraction | None]) -> None:
         super().__init__(context.window)
         self._context, self._player, self._standing = context, player, standing
-        self._passes = 1
-        self._counts = 0
-        self._rungs: list[Rung] = []
-        self._rung = 0
+        # What is danced now, and which section of it.
+        self._timeline = Timeline(())
+        self._number = 0
         player.passed.connect(self._passed)
         player.moved.connect(self._moved)
         player.started.connect(lambda: self.playing.emit(True))
@@ -69,18 +69,30 @@ class Dancing(QObject):
         if self._context.desk.transport.ladder is not None:
             self._climb(self._context.desk.transport.ladder)
             return
-        loops = self._context.desk.transport.loops
-        self._render("dance", lambda made: self._player.play_model(made, loops=loops))
+        loops, section = self._context.desk.transport.loops, self._danced()
+        if section is not None:
+            self._timeline, self._number = Timeline((section,)), 0
+            self._render("dance", section, lambda made: self._player.play_model(made, loops=loops))
+
+    def _danced(self) -> Section | None:
+        """What the transport says, of what is on the desk; None where there is nothing to dance."""
+        desk = self._context.desk
+        if desk.stretch is None or not desk.stretch.sounds:
+            return None
+        return danced(desk.stretch, desk.transport, desk.view)
 
     def _climb(self, ladder: Ladder) -> None:
         """Dance a ladder, rung by rung, within the floor and ceiling of the part's steps."""
-        part = self._context.desk.part
+        desk = self._context.desk
+        if desk.stretch is None or not desk.stretch.sounds:
+            return
         try:
-            self._rungs = rungs(ladder, tempo_bounds(part)) if part else rungs(ladder)
+            steps = rungs(ladder, tempo_bounds(desk.part)) if desk.part else rungs(ladder)
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._render_rung(0, self._begin)
+        self._timeline, self._number = climbing(desk.stretch, desk.transport, steps, desk.view), 0
+        self._render("rung 0", self._timeline.sections[0], self._begin)
 
     def _begin(self, made: "Rendered") -> None:
         # The second rung is made when the first has begun: it could be there before it.
@@ -88,16 +100,13 @@ class Dancing(QObject):
         self._passed(0)
 
     def _passed(self, number: int) -> None:
-        """A rung has begun: make the next."""
-        if number < len(self._rungs):
-            self._rung = number
-            self.rung.emit(rung_text(self._rungs[number]))
-        if number + 1 < len(self._rungs):
-            self._render_rung(number + 1, self._player.follow)
-
-    def _render_rung(self, number: int, done: Callable[["Rendered"], None]) -> None:
-        transport = on_rung(self._context.desk.transport, self._rungs[number])
-        self._render(f"rung {number % 2}", done, transport)
+        """A section has begun: make the next."""
+        sections = self._timeline.sections
+        if number < len(sections):
+            self._number = number
+            self.rung.emit(sections[number].name)
+        if number + 1 < len(sections):
+            self._render(f"rung {(number + 1) % 2}", sections[number + 1], self._player.follow)
 
     def ask_ladder(self) -> None:
         """Ask for a ladder; one that is there is taken away."""
@@ -136,50 +145,30 @@ class Dancing(QObject):
         if tempo is not None:
             desk.dance_as(replace(desk.transport, tempo=tempo))
 
-    def _render(self, key: str, done: Callable[["Rendered"], None], transport: Transport | None = None) -> None:
-        stretch = self._context.desk.stretch
-        transport = transport or self._context.desk.transport
-        if stretch is None or not stretch.sounds:
-            return
-        mixing = replace(transport.mixing, swapped=self._context.desk.view.mirrored)
-        plan = danced(stretch, transport, self._context.desk.view)
-        self._passes, self._counts = plan.passes, plan.counts
-
+    def _render(self, key: str, section: Section, done: Callable[["Rendered"], None]) -> None:
         def work(task: Task) -> "Rendered":
             from firn.core.sound.model import render
 
-            return render(
-                plan.sounds,
-                stretch.counting,
-                plan.first,
-                plan.end,
-                mixing,
-                task,
-                syllables=plan.syllables,
-                pulse=plan.pulse,
-            )
+            return render(section, task)
 
         self._context.jobs.run(key, "Making the model", work, done)
 
     def _changed(self) -> None:
         """A change takes effect at the next pass."""
         if self._player.playing and self._player.plays_model and self._context.desk.transport.ladder is None:
-            loops = self._context.desk.transport.loops
-            self._render("change", lambda made: self._player.change_model(made, loops=loops))
+            loops, section = self._context.desk.transport.loops, self._danced()
+            if section is None:
+                return
+
+            def change(made: "Rendered") -> None:
+                self._timeline, self._number = Timeline((section,)), 0
+                self._player.change_model(made, loops=loops)
+
+            self._render("change", section, change)
 
     def _moved(self, position: Fraction) -> None:
-        stretch = self._context.desk.stretch
-        if stretch is None:
-            return
-        transport = self._context.desk.transport
-        first = transport.chosen[0] if transport.chosen else stretch.first
-        swapped = transport.side == "other side"
-        if transport.ladder is not None:
-            swapped = bool(self._rungs) and self._rungs[self._rung].swapped
-        elif self._passes > 1 and position >= first + self._counts:
-            position -= self._counts
-            swapped = True
-        self.moved.emit(position, swapped)
+        if self._number < len(self._timeline.sections):
+            self.moved.emit(*self._timeline.sections[self._number].where(position))
 
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples once."""
@@ -195,7 +184,7 @@ class Dancing(QObject):
 
             from firn.core.sound.model import render
 
-            made = [render(s.sounds, s.counting, s.first, s.end, mixing, task).audio for s in stretches]
+            made = [render(Section(s.sounds, s.counting, s.first, s.end, mixing), task).audio for s in stretches]
             return np.concatenate(made)
 
         self._context.jobs.run("dance", "Making the model", work, self._player.play_samples)
@@ -215,7 +204,7 @@ class Dancing(QObject):
             from firn.core.sound.model import render
             from firn.core.sound.voices import RATE
 
-            model = render(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing, task)
+            model = render(Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing), task)
             gap = np.zeros((RATE // 2, 2), dtype=np.float32)
             # Alike in loudness, so that only the dancing differs.
             take = as_loud_as(one.stereo(), RATE, loudness_lufs(model.audio, RATE))

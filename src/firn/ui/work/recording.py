@@ -146,15 +146,15 @@ class Recording(QObject):
             self.told.emit(f"Clap on every click{heard}")
             return
         stretch = self._context.desk.stretch
-        place = plan.origin + Fraction(frame, RATE) / Fraction(plan.beat_s).limit_denominator(1_000_000)
-        if stretch is None or place < stretch.first:
+        section = plan.section
+        position = section.tempo.place(section.origin, Fraction(frame, RATE))
+        if position < section.first:
             self.told.emit("Count-in …")
             return
-        passed, inside = divmod(place - stretch.first, stretch.counts)
-        many = self._program.settings.passes
-        if passed < many:
-            self.told.emit(f"Recording, {int(passed) + 1} of {many} times{heard}")
-            self.moved.emit(stretch.first + inside, self._context.desk.transport.side == "other side")
+        passed, many = int((position - section.first) // stretch.counts) if stretch else 0, len(section.sides)
+        if stretch is not None and passed < many:
+            self.told.emit(f"Recording, {passed + 1} of {many} times{heard}")
+            self.moved.emit(*section.where(position))
         else:
             self.told.emit("… and let it ring")
 

@@ -5,9 +5,10 @@ from typing import TYPE_CHECKING, Any
 
 from firn.core.library.make import table_of, table_of_sounds
 from firn.core.meter.count_in import CountIn
-from firn.core.sound.plan import Mixing
 from firn.core.steps.card import Card, CardError
 from firn.core.task import Task
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
 from firn.session.cards import card_stretch
 from firn.session.stretch import moved
@@ -118,7 +119,7 @@ class Steps:
             from firn.core.sound.model import render
 
             end = stretch.first + TIMES * counts
-            return render(sounds, stretch.counting, stretch.first, end, mixing, task).audio
+            return render(Section(sounds, stretch.counting, stretch.first, end, mixing), task).audio
 
         self._context.jobs.run("dance", "Making the model", work, self._dancing.play_samples)
 
