@@ -195,6 +195,7 @@ class VerdictTest(ListenCase):
         self.simulated("One sound late")
         self.window.program.keep(on_ms=90.0)
         self.page.judge()
+        self.settle()
         self.assertEqual(self.page.heard.verdict.count("late"), 0)
 
 

@@ -15,11 +15,6 @@ def seconds(position: Fraction, tempo: float) -> float:
     return float(position * 60) / tempo
 
 
-def samples(position: Fraction, tempo: float, rate: int) -> int:
-    """The nearest sample to a position; exact, so that two renders are the same to the bit."""
-    return round(position * 60 * rate / Fraction(tempo).limit_denominator(1000))
-
-
 FINENESS = 1_000
 """A tempo is taken to be a fraction with a denominator of so much at most."""
 

@@ -1,5 +1,6 @@
 """A take that has been listened to: its sound, its onsets, and the verdict on it."""
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from firn.core.book.book import Take
@@ -8,6 +9,7 @@ from firn.core.piece.piece import Part
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
     from firn.core.ear.onsets import Onsets
+    from firn.core.ear.quiz import Question
     from firn.core.ear.verdict import Verdict
     from firn.files.audio import FloatArray
 
@@ -18,19 +20,34 @@ class Heard:
     def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
         self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
         self.verdict: Verdict | None = None
+        self.facts: tuple[str, ...] = ()
         self.fault = ""
         self.asked = False
+
+    def questions(self, part: Part) -> "Sequence[Question]":
+        """What the ear is asked about it; the same each time."""
+        if self.verdict is None:
+            return ()
+        import numpy as np
+
+        from firn.core.ear.quiz import questions
+
+        seed = int(self.take.audio[:8], 16) if self.take.audio else 0
+        return questions(part, self.verdict, np.random.default_rng(seed))
 
     def judge(self, part: Part, *, on_ms: float, line: tuple[float, float] | None = None) -> None:
         """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen."""
         from firn.core.ear.click import Click
         from firn.core.ear.verdict import NothingHeard, judge
+        from firn.core.ear.whole import whole
+        from firn.core.ear.words import facts
 
         self.verdict, self.fault = None, ""
         due = self.take.click_s
         click = Click(due) if due is not None and line is None else None
         try:
             self.verdict = judge(part, self.take.tempo, self.onsets, on_ms=on_ms, line=line, click=click)
+            self.facts = tuple(facts(part, whole(part, self.verdict)))
         except NothingHeard as fault:
             self.fault = str(fault)
 

@@ -1,6 +1,6 @@
 """Listen: a take is heard by the student's own ear first, then judged sound by sound."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
@@ -192,7 +192,7 @@ class ListenPage(Page):
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
-        self.verdict.show_verdict(verdict, self._facts(verdict))
+        self.verdict.show_verdict(verdict, self._facts() if verdict is not None else [])
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
         self.both_button.setProperty("next", "true" if verdict is not None else "false")
         repolish(self.both_button)
@@ -205,15 +205,12 @@ class ListenPage(Page):
         self.ear.setFont(self._theme.font(15))
         self._lay_verdict(verdict)
 
-    def _facts(self, verdict: "Verdict | None") -> list[str]:
-        part, take = self.part, self.take
-        if verdict is None or part is None:
+    def _facts(self) -> list[str]:
+        one, take = self._heard, self.take
+        if one is None or one.verdict is None:
             return []
-        from firn.core.ear.whole import whole
-        from firn.core.ear.words import facts
-
         feet = [] if take is None or take.heard == "feet" else [f"Heard are {take.heard}: feet were not."]
-        return [*feet, *facts(part, whole(part, verdict))]
+        return [*feet, *one.facts]
 
     def show_recording(self, running: bool) -> None:
         """A recording has begun, or ended."""
@@ -242,38 +239,55 @@ class ListenPage(Page):
         self._heard = None
         self._wanted = take_id
         self.question.ask(())
-        store = self._desk.bridge.session.store
+        store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
 
-        def work(task: Task) -> Heard:
+        def work(task: Task) -> "tuple[Heard, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
-            return Heard(take, *heard(store, take, task))
+            one = Heard(take, *heard(store, take, task))
+            if part is not None:
+                one.judge(part, on_ms=on_ms)
+            return one, part, one.questions(part) if part is not None else ()
 
-        self._jobs.run("listen", f"Listening to {take.name}", work, self._listened)
+        self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
 
-    def _listened(self, one: Heard) -> None:
-        import numpy as np
-
-        from firn.core.ear.quiz import questions
-
+    def _listened(self, one: Heard, part: Part | None, asked: "Sequence[Question]") -> None:
         if one.take.id != self._wanted:
             return
         self._heard = one
-        self.judge()
-        part = self.part
-        if one.verdict is not None and part is not None:
-            seed = int(one.take.audio[:8], 16) if one.take.audio else 0
-            self.question.ask(questions(part, one.verdict, np.random.default_rng(seed)))
+        if part is not self.part:
+            # Something was written meanwhile.
+            self.judge()
+            return
+        self._judged()
+        self.question.ask(asked)
         one.asked = self.question.question is None
         self._arrange()
 
     def judge(self, line: tuple[float, float] | None = None) -> None:
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
-        one, part = self._heard, self.part
+        one, part, on_ms = self._heard, self.part, self._on_ms()
         if one is None or part is None:
             return
-        one.judge(part, on_ms=self._on_ms(), line=line)
-        if one.verdict is not None:
+        fresh = Heard(one.take, one.sound, one.rate, one.onsets)
+        fresh.asked = one.asked
+
+        def work(task: Task) -> Heard:
+            fresh.judge(part, on_ms=on_ms, line=line)
+            return fresh
+
+        def done(judged: Heard) -> None:
+            if self._heard is one:
+                self._heard = judged
+                self._judged()
+                self._arrange()
+
+        self._jobs.run("listen", f"Judging {one.take.name}", work, done)
+
+    def _judged(self) -> None:
+        """Show the time through in which the first thing to mend is."""
+        one = self._heard
+        if one is not None and one.verdict is not None:
             target = one.verdict.mend.target
             self._pass = one.verdict.judged[target].target.time if target is not None else 0
 
@@ -281,7 +295,6 @@ class ListenPage(Page):
         """Judge along the next start that fits as well."""
         if self._heard is not None and self._heard.verdict is not None and self._heard.verdict.lines:
             self.judge(self._heard.verdict.lines[0])
-            self._arrange()
 
     def _answered(self, kind: str, right: bool) -> None:
         self._desk.bridge.do(NoteAnswer(Answer(kind, right, now())))  # type: ignore[arg-type]
