@@ -79,7 +79,7 @@ class SettingsTest(WindowCase):
         def fill(dialog) -> None:
             dialog.on.setValue(40)
             dialog.dark.setChecked(True)
-            dialog.size.setCurrentText("120 %")
+            dialog.text_size.setCurrentText("120 %")
             dialog.heard.setCurrentText("the click")
             dialog.times.setCurrentText("3")
             dialog.handed.setCurrentText("left")

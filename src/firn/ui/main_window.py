@@ -371,6 +371,7 @@ class MainWindow(QMainWindow):
     def _put_page(self, index: int, page: QWidget) -> None:
         """Put a page in its place, where an empty one has stood."""
         empty = self.pages.widget(index)
+        assert empty is not None
         self.pages.insertWidget(index, PageFrame(page))
         self.pages.removeWidget(empty)
         empty.deleteLater()
@@ -379,6 +380,7 @@ class MainWindow(QMainWindow):
             w for w in page.findChildren(QWidget) if w.window() is self and w.focusPolicy() & Qt.FocusPolicy.TabFocus
         ]
         following = self.counts_button.nextInFocusChain()
+        assert following is not None
         for before, after in pairwise([self.counts_button, *inner, following]):
             QWidget.setTabOrder(before, after)
 

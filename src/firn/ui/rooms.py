@@ -105,7 +105,12 @@ class Rooms:
         made.moved.connect(self._moved)
         made.running.connect(self.listen.show_recording)
         made.told.connect(self.listen.tell_recording)
-        self._dancing.playing.connect(lambda on: on and made.cancel())
+
+        def give_way(on: bool) -> None:
+            if on:
+                made.cancel()
+
+        self._dancing.playing.connect(give_way)
         return made
 
     @cached_property

@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
-from firn.core.drills.ladder import Ladder, LadderError, checked
+from firn.core.drills.ladder import Ladder, LadderError, Sides, checked
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.ui.dialogs.form import FormDialog
 
@@ -40,14 +40,14 @@ class LadderDialog(FormDialog):
     def accept(self) -> None:
         """Read the fields; say what is wrong and stay, or close."""
         try:
-            numbers = [float(f.text().replace(",", ".")) for f in (self.start, self.end, self.step)]
+            start, end, step = (float(f.text().replace(",", ".")) for f in (self.start, self.end, self.step))
             times = int(self.times.text())
         except ValueError:
             self.wrong.setText("A ladder is written in numbers.")
             return
-        sides = "both sides" if self.sides.currentIndex() == 0 else "as written"
+        sides: Sides = "both sides" if self.sides.currentIndex() == 0 else "as written"
         try:
-            self.ladder = checked(Ladder(*numbers, times, sides, RESTS[self.rest.currentText()]))
+            self.ladder = checked(Ladder(start, end, step, times, sides, RESTS[self.rest.currentText()]))
         except LadderError as fault:
             self.wrong.setText(str(fault))
             return

@@ -28,5 +28,6 @@ class RecordingDialog(FormDialog):
 
     def accept(self) -> None:
         """Take what was chosen."""
-        self.hearing, self.passes = self.heard.currentText(), int(self.times.currentText())
+        self.hearing = HEARINGS[self.heard.currentIndex()]
+        self.passes = int(self.times.currentText())
         super().accept()

@@ -26,9 +26,9 @@ class SettingsDialog(FormDialog):
         self.on.setSuffix(" ms")
         self.on.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.on.setValue(round(settings.on_ms))
-        self.size = QComboBox()
-        self.size.addItems([f"{n} %" for n in SIZES])
-        self.size.setCurrentText(f"{settings.text_percent} %")
+        self.text_size = QComboBox()
+        self.text_size.addItems([f"{n} %" for n in SIZES])
+        self.text_size.setCurrentText(f"{settings.text_percent} %")
         self.dark = QCheckBox("Lamp out: light on dark")
         self.dark.setChecked(settings.dark)
         self.heard, self.times, self.handed = QComboBox(), QComboBox(), QComboBox()
@@ -46,7 +46,7 @@ class SettingsDialog(FormDialog):
         self.lay_out(
             [
                 ("A sound is &on within", self.on),
-                ("&Text size", self.size),
+                ("&Text size", self.text_size),
                 ("", self.dark),
                 ("While recording you &hear", self.heard),
                 ("T&imes through", self.times),
@@ -68,7 +68,7 @@ class SettingsDialog(FormDialog):
         now = self._settings
         chosen: dict[str, Any] = {
             "on_ms": float(self.on.value()),
-            "text_percent": int(self.size.currentText().removesuffix(" %")),
+            "text_percent": int(self.text_size.currentText().removesuffix(" %")),
             "dark": self.dark.isChecked(),
             "hearing": self.heard.currentText(),
             "passes": int(self.times.currentText()),

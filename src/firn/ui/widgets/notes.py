@@ -50,12 +50,12 @@ class _Delegate(QStyledItemDelegate):
         note: Note = index.data(_NOTE)
         theme = self._theme
         if note.level == "head":
-            self._head(painter, note, QRectF(option.rect))  # type: ignore[attr-defined]
+            self._head(painter, note, QRectF(option.rect))
             return
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        area = QRectF(option.rect)  # type: ignore[attr-defined]
-        if self._view.selectionModel().isSelected(index):  # type: ignore[arg-type]
+        area = QRectF(option.rect)
+        if self._view.selectionModel().isSelected(index):
             painter.fillRect(area, theme.colour("chosen_wash"))
         painter.setPen(QPen(theme.colour("hairline"), 1))
         painter.drawLine(area.bottomLeft(), area.bottomRight())

@@ -33,7 +33,7 @@ class _Row(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: _Index) -> None:
         theme = self._theme
-        rect = option.rect  # type: ignore[attr-defined]
+        rect = option.rect
         if index.row() == self._view.currentRow():
             painter.fillRect(rect, theme.colour("chosen_wash"))
         middle = Qt.AlignmentFlag.AlignVCenter
@@ -84,7 +84,9 @@ class Offers(QListWidget):
             item.setData(_MEANING, meaning)
             item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{name}: {meaning}")
             self.addItem(item)
-        room, row = self.parentWidget().rect(), self._theme.px(34)
+        over = self.parentWidget()
+        assert over is not None
+        room, row = over.rect(), self._theme.px(34)
         below, above = (room.height() - at.y() - height - 8) // row, (at.y() - 8) // row
         wanted = min(len(rows), MOST_SHOWN)
         under = below >= min(wanted, LEAST_SHOWN) or below >= above

@@ -22,10 +22,10 @@ class WrappingRow(QLayout):
     def count(self) -> int:
         return len(self._items)
 
-    def itemAt(self, index: int) -> QLayoutItem | None:  # type: ignore[override]
+    def itemAt(self, index: int) -> QLayoutItem | None:
         return self._items[index] if 0 <= index < len(self._items) else None
 
-    def takeAt(self, index: int) -> QLayoutItem | None:  # type: ignore[override]
+    def takeAt(self, index: int) -> QLayoutItem | None:
         return self._items.pop(index) if 0 <= index < len(self._items) else None
 
     def expandingDirections(self) -> Qt.Orientation:
@@ -133,6 +133,7 @@ class FittingArea(UprightArea):
         # A dialog's buttons, and the frame that the desktop gives it, stand outside.
         room = self.screen().availableSize() - QSize(60, round(self.screen().availableSize().height() * 0.3))
         content = self.widget()
+        assert content is not None
         wanted = content.sizeHint().expandedTo(content.minimumSize())
         height = content.heightForWidth(wanted.width()) if content.hasHeightForWidth() else wanted.height()
         beside = self.verticalScrollBar().sizeHint().width() if height > room.height() else 0

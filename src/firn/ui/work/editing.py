@@ -1,6 +1,7 @@
 """What people expect of any program's menu Edit: cut, copy, paste, select all, find."""
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
@@ -18,7 +19,7 @@ class Editing:
         self._context, self._point = context, point
 
     def handlers(self) -> Handlers:
-        return {"find": self.find, **{name: lambda n=name: self._do(n) for name in KEYS}}
+        return {"find": self.find, **{name: partial(self._do, name) for name in KEYS}}
 
     def _do(self, name: str) -> None:
         """Send the key to what has the keyboard: text and strip know theirs."""

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 def known_words(book: "Book") -> tuple[list[str], list[str]]:
     """Shoes and floors that were named before, the newest first."""
-    rows = [*reversed(book.log), *reversed(book.takes)]
+    rows: list[LogEntry | Take] = [*reversed(book.log), *reversed(book.takes)]
     return list(dict.fromkeys(r.shoes for r in rows if r.shoes)), list(
         dict.fromkeys(r.floor for r in rows if r.floor)
     )

@@ -1,5 +1,6 @@
 """Pieces and parts: made, named, deleted, walked through."""
 
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -154,7 +155,7 @@ class Pieces:
         first = menu.actions()[0] if menu.actions() else None
         for piece in self._context.bridge.book.pieces:
             part = piece.parts[0].id if piece.parts else ""
-            action = menu.addAction(shown(piece.name), lambda p=piece.id, q=part: self._context.desk.go_to(p, q))
+            action = menu.addAction(shown(piece.name), partial(self._context.desk.go_to, piece.id, part))
             if first is not None:
                 menu.removeAction(action)
                 menu.insertAction(first, action)

@@ -48,7 +48,7 @@ class Program:
 
     def keep(self, **changes: object) -> None:
         """Change some settings and keep them."""
-        self.settings = replace(self.settings, **changes)  # type: ignore[arg-type]
+        self.settings = replace(self.settings, **changes)
         save_settings(self.path, self.settings)
 
     def look(self, *, dark: bool | None = None, percent: int | None = None) -> None:

@@ -1,5 +1,6 @@
 """Takes: brought in from files or the simulated student, named, deleted."""
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import QMenu
@@ -99,7 +100,7 @@ class Takes:
         part = self._context.desk.part
         has_hold = part is not None and any(s.kind == "hold" for s in part.sounds)
         for kind, label in SIMULATED.items():
-            action = menu.addAction(label, lambda k=kind: self.simulate(k))
+            action = menu.addAction(label, partial(self.simulate, kind))
             action.setEnabled(kind != "hold" or has_hold)
         self._context.prompts.menu(menu, self._page.panel.simulate_button)
 

@@ -1,6 +1,7 @@
 """Workbooks: new, opened, recent, copied; and the demo, which is nobody's until it is kept."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtWidgets import QMenu
@@ -112,7 +113,7 @@ class Workbooks:
         """The recent workbooks as a menu, each with its folder."""
         menu.clear()
         for name in recent:
-            menu.addAction(shown(said_place(Path(name))), lambda n=name: self.open_path(Path(n)))
+            menu.addAction(shown(said_place(Path(name))), partial(self.open_path, Path(name)))
 
 
 def said_place(path: Path) -> str:

@@ -319,7 +319,7 @@ class ListenPage(Page):
             self.strip.show_verdict(None)
             return
         self.pass_button.setText(f"Time {self._pass + 1} of {verdict.passes}  P")
-        laid = {}
+        laid: dict[int, tuple[str, float | None]] = {}
         for one in verdict.judged:
             if one.target.time == self._pass:
                 # Sounds that fall together are judged as one; the first of them carries the verdict.

@@ -52,7 +52,7 @@ class QuestionView(QWidget):
         self.told.setWordWrap(True)
         self.hear = QPushButton("Hear it  E")
         self.hear.setProperty("next", "true")
-        self.hear.clicked.connect(lambda: self.question and self.wants_sound.emit(self.question))
+        self.hear.clicked.connect(self._ask_sound)
         self.skip = QPushButton("Show the verdict  K")
         self.skip.clicked.connect(self.leave)
         self.buttons: list[QPushButton] = []
@@ -83,6 +83,10 @@ class QuestionView(QWidget):
     @property
     def question(self) -> "Question | None":
         return self._questions[0] if self._questions else None
+
+    def _ask_sound(self) -> None:
+        if self.question is not None:
+            self.wants_sound.emit(self.question)
 
     def ask(self, questions: Sequence["Question"]) -> None:
         """Ask these one by one."""

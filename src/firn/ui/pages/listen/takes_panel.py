@@ -59,13 +59,17 @@ class TakesPanel(QWidget):
         self.file_button.setAccessibleName("Bring in a recording")
         self.simulate_button.setAccessibleName("Simulated student")
         box.addLayout(ways)
-        self.takes.currentItemChanged.connect(lambda item, _: item and self.stood_on.emit(item.data(_TAKE)))
+        self.takes.currentItemChanged.connect(self._stand_on)
 
     @property
     def take_id(self) -> str:
         """The take that is chosen, "" for none."""
         item = self.takes.currentItem()
-        return item.data(_TAKE) if item is not None else ""
+        return str(item.data(_TAKE)) if item is not None else ""
+
+    def _stand_on(self, item: QListWidgetItem | None) -> None:
+        if item is not None:
+            self.stood_on.emit(item.data(_TAKE))
 
     def show_takes(self, takes: Sequence[Take]) -> None:
         """Show takes; a new one is chosen, else the one that was."""

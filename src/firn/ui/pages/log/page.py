@@ -117,7 +117,8 @@ class LogPage(Page):
     def entry(self) -> LogEntry | None:
         """The entry that is stood on."""
         item = self.entries.currentItem()
-        return item.data(ENTRY) if item is not None else None
+        entry: LogEntry | None = item.data(ENTRY) if item is not None else None
+        return entry
 
     def show_log(self) -> None:
         """Show what the workbook's log holds, if the page is on show."""

@@ -51,9 +51,9 @@ class EntryRow(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: _Index) -> None:
         theme = self._theme
-        area: QRect = option.rect  # type: ignore[attr-defined]
+        area: QRect = option.rect
         entry: LogEntry = index.data(ENTRY)
-        if self._view.selectionModel().isSelected(index):  # type: ignore[arg-type]
+        if self._view.selectionModel().isSelected(index):
             painter.fillRect(area, theme.colour("chosen_wash"))
         if index.data(NEW_DAY):
             painter.setPen(QPen(theme.colour("hairline"), 1))

@@ -246,7 +246,8 @@ class ReadPage(Page):
             index = sum(len(one.sounds) for one in combo[1].passes[:row])
             self.strip.stand_on(index)
             self._stand_on(index)
-            self.sound.setText(f"{self.ledger.item(row, 0).text()}.\n\n{self.sound.text()}")
+            item = self.ledger.item(row, 0)
+            self.sound.setText(f"{item.text() if item is not None else ''}.\n\n{self.sound.text()}")
 
     def _point(self, note: Note) -> None:
         if note.sound is not None:

@@ -48,7 +48,8 @@ class PlainTable(QTableWidget):
         self.setRowCount(len(rows))
         self.setColumnCount(len(heads))
         self.setHorizontalHeaderLabels(list(heads))
-        self.horizontalHeaderItem(0).setTextAlignment(_LEFT)
+        if (head := self.horizontalHeaderItem(0)) is not None:
+            head.setTextAlignment(_LEFT)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         wide = len(heads) > MOST_STRETCHED
         first = QHeaderView.ResizeMode.ResizeToContents if wide else QHeaderView.ResizeMode.Stretch

@@ -1,6 +1,7 @@
 """Steps: the library of cards, searched by word and by rhythm, seen, heard and laid beside each other."""
 
 import re
+from collections.abc import Sequence
 from html import escape
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -136,10 +137,10 @@ class StepsPage(Page):
 
     def _connect(self) -> None:
         for field in (self.word, self.rhythm):
-            field.textChanged.connect(lambda _: self.find())
+            field.textChanged.connect(lambda _: self.search())
             field.returnPressed.connect(lambda: self.ask_hear())
         for box in (self.tradition, self.level, self.sounds, self.language):
-            box.currentIndexChanged.connect(lambda _: self.find())
+            box.currentIndexChanged.connect(lambda _: self.search())
         self.list.currentItemChanged.connect(lambda *_: self.show_card())
         self.list.itemActivated.connect(lambda _: self.ask_hear())
         self.hear_button.clicked.connect(lambda: self.ask_hear())
@@ -180,7 +181,7 @@ class StepsPage(Page):
             self.sounds.currentData(), self.rhythm.text(),
         )  # fmt: skip
 
-    def find(self) -> None:
+    def search(self) -> None:
         """Show what is found; the step that was stood on stays so where it is among it."""
         before = self.card
         self.hint.setVisible(bool(_COUNTS.fullmatch(self.word.text().strip())))
@@ -211,24 +212,25 @@ class StepsPage(Page):
             box.setCurrentIndex(0)
         self.rhythm.clear()
         self.word.setText(name)
-        self.find()
+        self.search()
         self.list.setFocus()
 
     @property
     def card(self) -> Card | None:
         """The card that is stood on."""
         item = self.list.currentItem()
-        return item.data(FOUND).card if item is not None else None
+        card: Card | None = item.data(FOUND).card if item is not None else None
+        return card
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
-        self.find()
+        self.search()
         QTimer.singleShot(0, lambda: prepare(self._desk.shelf))
 
     def _follow(self) -> None:
         """Find again where the cards have changed, on this page or from elsewhere."""
         if self.isVisible() and self._desk.shelf is not self._searched:
-            self.find()
+            self.search()
 
     def _forget(self) -> None:
         self.beside = None
@@ -320,7 +322,7 @@ def _field(hint: str) -> QLineEdit:
     return field
 
 
-def _choice(name: str, choices: list) -> QComboBox:
+def _choice(name: str, choices: Sequence[tuple[str, object]]) -> QComboBox:
     box = QComboBox()
     box.setAccessibleName(name)
     for text, value in choices:

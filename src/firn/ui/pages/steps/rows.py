@@ -34,8 +34,8 @@ class FoundRow(QStyledItemDelegate):
 
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: _Index) -> None:
         theme = self._theme
-        area: QRect = option.rect  # type: ignore[attr-defined]
-        if self._view.selectionModel().isSelected(index):  # type: ignore[arg-type]
+        area: QRect = option.rect
+        if self._view.selectionModel().isSelected(index):
             painter.fillRect(area, theme.colour("chosen_wash"))
         left = area.left() + 6
         widths = (area.width() * NAME, area.width() * COUNTS, area.width() * (1 - NAME - COUNTS) - 6)

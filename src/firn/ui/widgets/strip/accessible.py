@@ -7,6 +7,11 @@ from PySide6.QtWidgets import QAccessibleWidget
 from firn.ui.widgets.strip.strip import Strip
 
 
+def _none() -> QAccessibleInterface:
+    """None, which Qt takes where its stubs do not say so."""
+    return None  # type: ignore[return-value]
+
+
 class SoundInterface(QAccessibleInterface):
     """One sound of a strip."""
 
@@ -24,11 +29,11 @@ class SoundInterface(QAccessibleInterface):
     def parent(self) -> QAccessibleInterface:
         return QAccessible.queryAccessibleInterface(self._strip)
 
-    def child(self, index: int) -> None:
-        return None
+    def child(self, index: int) -> QAccessibleInterface:
+        return _none()
 
-    def childAt(self, x: int, y: int) -> None:
-        return None
+    def childAt(self, x: int, y: int) -> QAccessibleInterface:
+        return _none()
 
     def childCount(self) -> int:
         return 0
@@ -70,13 +75,18 @@ class StripInterface(QAccessibleWidget):
     def childCount(self) -> int:
         return len(self._strip.stretch.sounds) if self._strip.stretch is not None else 0
 
-    def child(self, index: int) -> SoundInterface | None:
+    def child(self, index: int) -> QAccessibleInterface:
         if not 0 <= index < self.childCount():
-            return None
+            return _none()
         if index not in self._children:
             # Qt registers a child when it is first asked for; registering it here as well frees it twice.
             self._children[index] = SoundInterface(self._strip, index)
         return self._children[index]
+
+    def focusChild(self) -> QAccessibleInterface:
+        """The sound that the keys stand on, where the strip has the keyboard."""
+        current = self._strip.current
+        return self.child(current) if current is not None and self._strip.hasFocus() else _none()
 
     def indexOfChild(self, child: QAccessibleInterface) -> int:
         return next((i for i, c in self._children.items() if c is child), -1)

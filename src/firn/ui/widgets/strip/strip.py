@@ -6,6 +6,8 @@ from fractions import Fraction
 from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, QRect, QSize, Qt, Signal
 from PySide6.QtGui import (
+    QAccessible,
+    QAccessibleEvent,
     QFocusEvent,
     QFont,
     QFontMetricsF,
@@ -167,6 +169,14 @@ class Strip(QWidget):
         self.setAccessibleDescription(self.describe(index) if index is not None else "")
         if self._layout is not None and self.hasFocus():
             self._update_rows({self._layout.row_with(i) for i in (left, index) if i is not None})
+            self._tell_focus()
+
+    def _tell_focus(self) -> None:
+        """Tell a screen reader, where there is one, which sound the keys stand on."""
+        if self._overlay.current is not None and QAccessible.isActive():
+            event = QAccessibleEvent(self, QAccessible.Event.Focus)
+            event.setChild(self._overlay.current)
+            QAccessible.updateAccessibility(event)
 
     def describe(self, index: int) -> str:
         """A sound in words."""
@@ -370,9 +380,9 @@ class Strip(QWidget):
     def _choose_between(self, one: Fraction, two: Fraction) -> None:
         """Select whole counts from one place to another."""
         assert self._stretch is not None
-        first = max(min(one, two) // 1, self._stretch.first)
-        end = min(max(one, two) // 1 + 1, self._stretch.end)
-        self._choose((Fraction(first), Fraction(end)) if end > first else None)
+        first = max(Fraction(min(one, two) // 1), self._stretch.first)
+        end = min(Fraction(max(one, two) // 1 + 1), self._stretch.end)
+        self._choose((first, end) if end > first else None)
 
     def _choose(self, chosen: tuple[Fraction, Fraction] | None) -> None:
         self.show_chosen(chosen)
@@ -423,6 +433,7 @@ class Strip(QWidget):
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
+        self._tell_focus()
         self.update()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
