@@ -103,8 +103,8 @@ def opened(folder: Path, sounds: int) -> "MainWindow":
     from firn.core.book.edits import AddPiece
     from firn.devices.outputs import ClockOutput
     from firn.session.session import Session
+    from firn.ui.pages.entries import WRITE
     from firn.ui.start import build
-    from firn.ui.work.context import WRITE
 
     text = "\n".join([LINE] * round(sounds / 15))
     piece = BookPiece(
@@ -123,7 +123,7 @@ def actions() -> None:
     from PySide6.QtWidgets import QApplication
 
     from firn.ui.actions import ACTIONS
-    from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE
+    from firn.ui.pages.entries import LISTEN, LOG, READ, STEPS, WRITE
 
     app = QApplication.instance() or QApplication(["firn"])
     for sounds, most in SIZES:

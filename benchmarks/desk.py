@@ -111,9 +111,9 @@ def _typing(parts: int, most: str, worst: str) -> None:
     from firn.devices.outputs import ClockOutput
     from firn.session.desk import COMBO
     from firn.session.session import Session
+    from firn.ui.pages.entries import WRITE
     from firn.ui.start import build
     from firn.ui.widgets.strip.strip import Strip
-    from firn.ui.work.context import WRITE
 
     painted: list[float] = []
     paint = Strip.paintEvent
@@ -294,8 +294,8 @@ def searching() -> None:
     from firn.core.steps.shelf import shipped
     from firn.devices.outputs import ClockOutput
     from firn.session.session import Session
+    from firn.ui.pages.entries import STEPS
     from firn.ui.start import build
-    from firn.ui.work.context import STEPS
 
     heading(f"Searching {len(shipped().cards)} steps")
     prepare(shipped())

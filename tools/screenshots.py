@@ -18,8 +18,8 @@ from PySide6.QtWidgets import QApplication
 from firn.core.drills.ladder import Ladder, rungs, said
 from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo, open_demo
+from firn.ui.pages.entries import LISTEN, LOG, READ, STEPS, WRITE
 from firn.ui.start import Running, build
-from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 
-from firn.ui.work.context import WRITE
+from firn.ui.pages.entries import WRITE
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from firn.session.find import find
 from firn.session.session import Session
 from firn.session.settings import load_settings
-from firn.ui.work.context import LISTEN, STEPS, WRITE
+from firn.ui.pages.entries import LISTEN, STEPS, WRITE
 from tests.support import cases
 from tests.ui.window import CTRL, Qt, WindowCase
 

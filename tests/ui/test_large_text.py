@@ -3,8 +3,8 @@
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QLabel, QPushButton, QWidget
 
+from firn.ui.pages.entries import LISTEN, LOG, READ, STEPS
 from firn.ui.widgets.room import PageFrame
-from firn.ui.work.context import LISTEN, LOG, READ, STEPS
 from tests.ui.window import WindowCase, wait
 
 PAGES = (READ, LISTEN, LOG, STEPS)

@@ -11,8 +11,8 @@ from PySide6.QtGui import QDropEvent
 from firn.core.ear.student import Faults, dance
 from firn.session.demo import make_demo
 from firn.session.session import Session
+from firn.ui.pages.entries import LISTEN
 from firn.ui.pages.listen.question_view import question_text
-from firn.ui.work.context import LISTEN
 from tests.support import part, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 

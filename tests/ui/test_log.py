@@ -13,9 +13,9 @@ from firn.core.ear.student import Faults, dance
 from firn.core.piece.build import part_from
 from firn.session.demo import make_demo
 from firn.session.session import Session
+from firn.ui.pages.entries import LISTEN, LOG, WRITE
 from firn.ui.widgets.tempos.chart import described
 from firn.ui.widgets.tempos.layout import lay_out
-from firn.ui.work.context import LISTEN, LOG, WRITE
 from tests.support import cases
 from tests.ui.window import CTRL, SHIFT, WindowCase
 

@@ -9,7 +9,7 @@ from firn.session.desk import COMBO
 from firn.session.settings import load_settings
 from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.style import StyleDialog
-from firn.ui.work.context import READ, STEPS
+from firn.ui.pages.entries import READ, STEPS
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 

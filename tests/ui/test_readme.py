@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPlainTextEdit
 
 from firn.session.demo import open_demo
-from firn.ui.work.context import LISTEN, LOG, READ, WRITE
+from firn.ui.pages.entries import LISTEN, LOG, READ, WRITE
 from tests.support import wait
 from tests.ui.window import Qt, WindowCase
 

@@ -13,9 +13,9 @@ from firn.devices.outputs import ClockOutput
 from firn.devices.reel import Reel
 from firn.errors import DeviceError
 from firn.session.session import Session
+from firn.ui.pages.entries import LISTEN
 from firn.ui.player import GONE_S, Player
 from firn.ui.start import build
-from firn.ui.work.context import LISTEN
 from tests.support import FolderCase, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase, application
 

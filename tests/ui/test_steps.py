@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 from firn.core.script.complete import completions
 from firn.core.steps.shelf import shipped
 from firn.ui.dialogs.step import StepDialog
-from firn.ui.work.context import WRITE
+from firn.ui.pages.entries import WRITE
 from tests.support import cases
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 

@@ -11,7 +11,7 @@ from firn.session.session import Session
 from firn.ui.actions import ACTIONS, key_rows
 from firn.ui.dialogs.help import CAUTIONS, font_licence, help_html
 from firn.ui.dialogs.stretch import clock_seconds
-from firn.ui.work.context import LISTEN, LOG, READ, WRITE
+from firn.ui.pages.entries import LISTEN, LOG, READ, WRITE
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase

@@ -11,8 +11,8 @@ from firn.devices.outputs import ClockOutput
 from firn.session.session import Session
 from firn.session.settings import Settings, save_settings
 from firn.ui.dialogs.prompts import Prompts
+from firn.ui.pages.entries import LISTEN, WRITE
 from firn.ui.start import Running, build
-from firn.ui.work.context import LISTEN, WRITE
 from tests.support import FolderCase, wait
 
 CTRL, SHIFT, ALT = (

@@ -7,6 +7,8 @@ from msgspec import Struct
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar, QWidget
 
+from firn.ui.pages.entries import PAGES
+
 When = Literal["always", "outside text"]
 
 
@@ -109,11 +111,7 @@ ACTIONS = (
     ActionSpec("print_check", "Print the check…", ("Ctrl+Alt+O",), "Read", separated=True),
     ActionSpec("pdf_check", "Write the check as PDF…", ("Ctrl+Alt+F",), "Read"),
     ActionSpec("write_check", "Write the check out…", ("Ctrl+Alt+C",), "Read"),
-    ActionSpec("write_page", "Write", ("F9", "Alt+W"), "View"),
-    ActionSpec("read_page", "Read", ("Shift+F9", "Alt+R"), "View"),
-    ActionSpec("listen_page", "Listen", ("F10", "Alt+L"), "View"),
-    ActionSpec("log_page", "Log", ("F12", "Alt+G"), "View"),
-    ActionSpec("steps_page", "Steps", ("F5",), "View"),
+    *(ActionSpec(f"{page.id}_page", page.title, page.keys, "View") for page in PAGES),
     ActionSpec("next_area", "Next area", ("F6",), "View", separated=True),
     ActionSpec("lamp", "Lamp out", ("F11",), "View"),
     ActionSpec("larger", "Larger text", ("Ctrl++", "Ctrl+="), "View"),

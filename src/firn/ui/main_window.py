@@ -1,6 +1,7 @@
 """The window: pages along a thread at the top, the transport below, and everything by key."""
 
 from fractions import Fraction
+from functools import partial
 from itertools import pairwise
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -27,6 +28,7 @@ from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
+from firn.ui.pages.entries import PAGES, TITLES, PageView
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
 from firn.ui.rooms import Rooms
@@ -38,7 +40,7 @@ from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import LISTEN, LOG, READ, STEPS, WRITE, Context, Handlers
+from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.dropped import RECORDINGS, Readers, dropped_file, read_dropped
 from firn.ui.work.editing import Editing
@@ -50,12 +52,9 @@ if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
-    from firn.ui.pages.read.page import ReadPage
-    from firn.ui.pages.steps.page import StepsPage
     from firn.ui.work.recording import Recording
 
 DEMO = "This is a demo, an invented evening class: nothing in it can go wrong, and it goes with its window."
-PAGES = ("Write", "Read", "Listen", "Log", "Steps")
 
 
 class MainWindow(QMainWindow):
@@ -144,11 +143,7 @@ class MainWindow(QMainWindow):
             **self.rooms.handlers(),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
-            "write_page": lambda: self.show_page(WRITE),
-            "read_page": lambda: self.show_page(READ),
-            "listen_page": lambda: self.show_page(LISTEN),
-            "log_page": lambda: self.show_page(LOG),
-            "steps_page": lambda: self.show_page(STEPS),
+            **{f"{page.id}_page": partial(self.show_page, place) for place, page in enumerate(PAGES)},
             "next_area": self.next_area,
         }
 
@@ -237,8 +232,7 @@ class MainWindow(QMainWindow):
             shortcut.activated.connect(lambda n=number: self._take_mend(n))
 
     def _take_mend(self, number: int) -> None:
-        reading = self.pages.currentIndex() == READ
-        (self.rooms.read if reading else self.write_page).notes.take_mend(number)
+        self._page.take_mend(number)
 
     def _restyle(self) -> None:
         theme = self._theme
@@ -291,8 +285,8 @@ class MainWindow(QMainWindow):
         chosen = ids.index(desk.part_id) if desk.part_id in ids else -1
         if (self.part_tabs.names, self.part_tabs.chosen) != (tuple(names), chosen):
             self.part_tabs.show_names(names, chosen)
-        if self.page_tabs.names != PAGES:
-            self.page_tabs.show_names(PAGES, self.pages.currentIndex())
+        if self.page_tabs.names != TITLES:
+            self.page_tabs.show_names(TITLES, self.pages.currentIndex())
             self._fit_corner()
         session = self._bridge.session
         unsaved, demo = session.unsaved, session.scratch is not None
@@ -385,10 +379,10 @@ class MainWindow(QMainWindow):
             QWidget.setTabOrder(before, after)
 
     @property
-    def _page(self) -> "WritePage | ReadPage | ListenPage | LogPage | StepsPage":
+    def _page(self) -> PageView:
         return self._page_at(self.pages.currentIndex())
 
-    def _page_at(self, index: int) -> "WritePage | ReadPage | ListenPage | LogPage | StepsPage":
+    def _page_at(self, index: int) -> PageView:
         return self.write_page if index == 0 else self.rooms.page(index)
 
     def say(self, sentence: str) -> None:
@@ -403,7 +397,7 @@ class MainWindow(QMainWindow):
         assert page is not None
         self._theme.dress(page)
         self.pages.setCurrentIndex(index)
-        self.page_tabs.show_names(PAGES, index)
+        self.page_tabs.show_names(TITLES, index)
         if index == 0:
             self.write_page.editor.setFocus()
         else:
@@ -421,18 +415,13 @@ class MainWindow(QMainWindow):
         # A focused button has Space for itself.
         button = now is not None and now.inherits("QPushButton") and now is not self.dance_button
         text = now is not None and (now.inherits("QPlainTextEdit") or now.inherits("QLineEdit"))
-        enable_actions(self.actions_by_id, text=text, button=button, page=PAGES[self.pages.currentIndex()])
+        enable_actions(self.actions_by_id, text=text, button=button, page=PAGES[self.pages.currentIndex()].title)
         self.line.set_asleep(text)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         digit = event.key() - Qt.Key.Key_0
         plain = event.modifiers() in (Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.KeypadModifier)
-        if (
-            self.pages.currentIndex() == LISTEN
-            and 0 <= digit <= 9
-            and plain
-            and self.listen_page.question.answer_key(digit)
-        ):
+        if plain and 0 <= digit <= 9 and self._page.answer_key(digit):
             return
         super().keyPressEvent(event)
 

@@ -11,9 +11,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QWidget
 
 from firn.ui.actions import ACTIONS
+from firn.ui.pages.entries import LISTEN, LOG, PAGES, READ, STEPS, PageView
 from firn.ui.theme.theme import Theme
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import LISTEN, LOG, READ, STEPS, Context, Handlers
+from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.program import Program
 
@@ -147,13 +148,15 @@ class Rooms:
 
         return Steps(self._context, self.steps, self._dancing, self._cards)
 
-    def page(self, index: int) -> "ReadPage | ListenPage | LogPage | StepsPage":
+    def page(self, index: int) -> PageView:
         """The page of a place behind the first, with the work on it."""
-        if index == STEPS:
-            return self.steps_work.page
-        if index == READ:
-            return self.read_work.page
-        return self.listen if index == LISTEN else self.log
+        makes: dict[str, Callable[[], PageView]] = {
+            "read": lambda: self.read_work.page,
+            "listen": lambda: self.listen,
+            "log": lambda: self.log,
+            "steps": lambda: self.steps_work.page,
+        }
+        return makes[PAGES[index].id]()
 
     @cached_property
     def _handlers(self) -> Handlers:

@@ -23,11 +23,11 @@ from firn.ui.bridge import SessionBridge
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.display import display_fault
 from firn.ui.main_window import MainWindow
+from firn.ui.pages.entries import WRITE
 from firn.ui.player import Player
 from firn.ui.signals import close_at_signals
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
-from firn.ui.work.context import WRITE
 from firn.ui.work.program import geometry_settings
 from firn.ui.work.workbooks import KINDS
 

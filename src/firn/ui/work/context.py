@@ -14,9 +14,6 @@ from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.jobs import JobRunner
 
-WRITE, READ, LISTEN, LOG, STEPS = range(5)
-"""Places of the pages."""
-
 Handlers = dict[str, Callable[[], object]]
 
 

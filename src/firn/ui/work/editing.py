@@ -7,7 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit
 
-from firn.ui.work.context import WRITE, Context, Handlers
+from firn.ui.pages.entries import WRITE
+from firn.ui.work.context import Context, Handlers
 
 KEYS = {"cut": Qt.Key.Key_X, "copy_text": Qt.Key.Key_C, "paste": Qt.Key.Key_V, "select_all": Qt.Key.Key_A}
 

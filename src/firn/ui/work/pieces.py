@@ -15,8 +15,9 @@ from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
+from firn.ui.pages.entries import WRITE
 from firn.ui.widgets.labels import shown
-from firn.ui.work.context import WRITE, Context, Handlers
+from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program
 
 

@@ -11,7 +11,8 @@ from firn.core.book.edits import AddTake
 from firn.core.task import Task
 from firn.errors import DeviceError, FirnError
 from firn.session.session import now
-from firn.ui.work.context import LISTEN, Context, Handlers
+from firn.ui.pages.entries import LISTEN
+from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program
 
 if TYPE_CHECKING:

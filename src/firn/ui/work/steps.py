@@ -12,8 +12,9 @@ from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
 from firn.session.cards import card_stretch
 from firn.session.stretch import moved
+from firn.ui.pages.entries import STEPS, WRITE
 from firn.ui.work.cards import Cards
-from firn.ui.work.context import STEPS, WRITE, Context, Handlers
+from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 
 if TYPE_CHECKING:

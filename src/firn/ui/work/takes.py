@@ -9,8 +9,9 @@ from firn.core.book.book import Take
 from firn.core.book.edits import AddTake, ChangeTake, DeleteTake, RenameTake
 from firn.core.task import Task
 from firn.errors import FirnError
+from firn.ui.pages.entries import LISTEN
 from firn.ui.pages.listen.page import ListenPage
-from firn.ui.work.context import LISTEN, Context, Handlers
+from firn.ui.work.context import Context, Handlers
 
 SIMULATED = {
     "late": "One sound late",

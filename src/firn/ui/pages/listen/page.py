@@ -23,6 +23,7 @@ from firn.session.session import now
 from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
+from firn.ui.pages.entries import PageView
 from firn.ui.pages.listen.heard import Heard
 from firn.ui.pages.listen.question_view import QuestionView
 from firn.ui.pages.listen.takes_panel import TakesPanel
@@ -39,7 +40,7 @@ if TYPE_CHECKING:
     from firn.core.ear.verdict import Verdict
 
 
-class ListenPage(Page):
+class ListenPage(Page, PageView):
     """The page on which takes are judged."""
 
     play_take = Signal(object, object)
@@ -347,6 +348,10 @@ class ListenPage(Page):
         self.show_desk()
         if self.panel.take_id:
             self.show_take(self.panel.take_id)
+
+    def answer_key(self, digit: int) -> bool:
+        """Answer a question by a digit; False where none is asked."""
+        return self.question.answer_key(digit)
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""

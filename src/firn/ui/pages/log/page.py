@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 
 from firn.core.book.log import Best, LogEntry, best_clean, ear_record
 from firn.ui.desk import Desk
+from firn.ui.pages.entries import PageView
 from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading, repolish, rule
@@ -33,7 +34,7 @@ EAR_WORDS = {
 }
 
 
-class LogPage(Page):
+class LogPage(Page, PageView):
     """The page of the log. `note` and `change` (an entry) are asked for."""
 
     note = Signal()
@@ -195,9 +196,6 @@ class LogPage(Page):
         """Ask to change the entry that is stood on."""
         if self.entry is not None:
             self.change.emit(self.entry)
-
-    def show_played(self, position: object) -> None:
-        """Nothing is played on this page."""
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""

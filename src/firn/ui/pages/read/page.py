@@ -13,6 +13,7 @@ from firn.session.ledger import LEDGER, ledger
 from firn.session.reading import compared, grouped, sound_said
 from firn.session.stretch import Stretch, described
 from firn.ui.desk import Desk
+from firn.ui.pages.entries import PageView
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.groups import GroupsFace
 from firn.ui.pages.read.measures import MeasuresFace
@@ -35,7 +36,7 @@ PREVIEW = "The strip shows it mended: {label}. Enter takes it, {others}Esc shows
 OTHERS = "← → show its other mends, "
 
 
-class ReadPage(Page):
+class ReadPage(Page, PageView):
     """The page on which a part is checked. `mended`: a mend that is taken; `hear`: what hangs over is to be heard,
     True for in turn with it straightened."""
 
@@ -265,6 +266,10 @@ class ReadPage(Page):
         note = self.current_note
         others = OTHERS if note is not None and len(note.mends) > 1 else ""
         self.sound.setText(PREVIEW.format(label=looked[0], others=others))
+
+    def take_mend(self, number: int) -> None:
+        """Take the mend of a number, from 1, of those on show."""
+        self.notes.take_mend(number)
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""

@@ -25,6 +25,7 @@ from firn.core.steps.card import HARDEST, Card
 from firn.core.steps.shelf import TRADITIONS
 from firn.session.cards import LANGUAGES, LEVELS, card_stretch, card_text, compared
 from firn.ui.desk import Desk
+from firn.ui.pages.entries import PageView
 from firn.ui.pages.steps.rows import FOUND, FoundRow, row_texts
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading
@@ -45,7 +46,7 @@ _COUNTS = re.compile(r"(?=.*[\d&])[\daei&+\s]+")
 """What is no name, but counts."""
 
 
-class StepsPage(Page):
+class StepsPage(Page, PageView):
     """The page of the library. `hear` (card, foot first, slow) and `put` (card) are asked for."""
 
     hear = Signal(object, str, bool)
@@ -289,9 +290,6 @@ class StepsPage(Page):
         """Keep this card on show beside the next one that is stood on; or no longer."""
         self.beside = self.card if self.beside is None else None
         self.show_card()
-
-    def show_played(self, position: object) -> None:
-        """The part is not on this page."""
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""

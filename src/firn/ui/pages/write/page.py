@@ -12,6 +12,7 @@ from firn.core.script.complete import Completion, completions
 from firn.errors import FirnError
 from firn.session.desk import Note, written_notes
 from firn.ui.desk import Desk
+from firn.ui.pages.entries import PageView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
@@ -30,7 +31,7 @@ def _meaning(offer: Completion) -> str:
     return f"{offer.rhythm}{other}"
 
 
-class WritePage(QWidget):
+class WritePage(QWidget, PageView):
     """The page on which steps are written. `told`: why a change on the strip cannot be."""
 
     told = Signal(str)
@@ -265,6 +266,10 @@ class WritePage(QWidget):
 
     def _mend(self, mend: MendText) -> None:
         self._desk.take(mend)
+
+    def take_mend(self, number: int) -> None:
+        """Take the mend of a number, from 1, of those on show."""
+        self.notes.take_mend(number)
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""
