@@ -14,7 +14,7 @@ from firn.core.steps.card import Card, CardError, card_from
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import TRADITIONS, Shelf, shipped
 from firn.errors import FileFormatError
-from firn.files.whole import called, is_there, read_whole, write_text
+from firn.files.whole import called, is_there, read_text, write_text
 
 MOST_BYTES = 1_000_000
 MOST_FILES = 500
@@ -99,11 +99,7 @@ def _tables(file: Path) -> list[object]:
 
 
 def _text_of(file: Path) -> str:
-    data = read_whole(file, "a file of cards", MOST_BYTES)
-    try:
-        return data.decode("utf-8-sig")
-    except UnicodeDecodeError as fault:
-        raise FileFormatError(f"{called(file)} is no UTF-8 text.") from fault
+    return read_text(file, "a file of cards", MOST_BYTES)
 
 
 def _checked(table: object) -> Card:

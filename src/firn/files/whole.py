@@ -63,6 +63,14 @@ def read_whole(path: Path, what: str, most: int) -> bytes:
         raise FileFormatError(f"{called(path)} cannot be read: {_reason(fault)}.") from fault
 
 
+def read_text(path: Path, what: str, most: int) -> str:
+    """The text of a file in UTF-8, of at most so many bytes; raises FileFormatError with one sentence."""
+    try:
+        return read_whole(path, what, most).decode("utf-8-sig")
+    except UnicodeDecodeError as fault:
+        raise FileFormatError(f"{called(path)} is no UTF-8 text.") from fault
+
+
 def _reason(fault: OSError | ValueError) -> str:
     return (getattr(fault, "strerror", None) or str(fault)).rstrip(".")
 

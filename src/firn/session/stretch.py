@@ -13,6 +13,7 @@ from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
 from firn.core.script.layers import Cue, Way, words_across
 from firn.core.script.turns import turn_text
+from firn.core.steps.card import Card
 
 
 class Beside(Struct, frozen=True):
@@ -105,17 +106,23 @@ def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Soun
 def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
     words: list[tuple[int, str]] = []
     seen: set[int] = set()
+    means: dict[Card, bool] = {}
+    uses, tradition = part.uses, part.settings.tradition
     for index, sound in enumerate(part.sounds):
-        if sound.use not in seen:
-            seen.add(sound.use)
-            use = part.uses[sound.use]
-            if use.layer:
-                continue
-            # In her own word where the card's name means something else to her.
-            means = part.script.shelf.find(use.card.name, part.settings.tradition) is use.card
-            name = "" if use.card.name == "hold" else use.card.name if means else use.word.text
-            name += "".join(f" or {card.name}" for card in use.word.others)
-            words.append((base + index, f"{name} {turn_text(use.word.turn)}".strip()))
+        if sound.use in seen:
+            continue
+        seen.add(sound.use)
+        use = uses[sound.use]
+        if use.layer:
+            continue
+        card, word = use.card, use.word
+        if card not in means:
+            means[card] = part.script.shelf.find(card.name, tradition) is card
+        # In her own word where the card's name means something else to her.
+        name = "" if card.name == "hold" else card.name if means[card] else word.text
+        if word.others:
+            name += "".join(f" or {other.name}" for other in word.others)
+        words.append((base + index, f"{name} {turn_text(word.turn)}".strip() if word.turn else name))
     return tuple(words)
 
 

@@ -94,6 +94,17 @@ class Part(Struct, frozen=True, dict=True):
     def uses(self) -> tuple[Use, ...]:
         return self.script.uses
 
+    @cached_property
+    def spots(self) -> tuple[list[tuple[int, int]], list[tuple[int, int]]]:
+        """Where in the text the words of the sounds begin, ascending, as (line, column); and for each its end column
+        and the first of its sounds."""
+        firsts: dict[int, int] = {}
+        for index, sound in enumerate(self.sounds):
+            firsts.setdefault(sound.use, index)
+        uses, line = self.uses, self.script.line
+        spots = sorted((uses[u].line - line, uses[u].word.column, uses[u].word.end, i) for u, i in firsts.items())
+        return [s[:2] for s in spots], [s[2:] for s in spots]
+
     @property
     def layers(self) -> Layers:
         return self.script.layers

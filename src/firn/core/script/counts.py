@@ -1,6 +1,6 @@
 """Counts as said turned into places: numbers, the divisions around them, and the state between lines."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from itertools import pairwise
 
@@ -25,17 +25,16 @@ class Entry(Struct, frozen=True):
     base: Fraction = Fraction(0)
 
 
-def atoms_of(items: Iterable[Item]) -> list[Atom | None]:
+def atoms_of(items: Iterable[Item]) -> Iterator[Atom | None]:
     """All atoms of some items in order; None stands for a bar."""
-    found: list[Atom | None] = []
     for item in items:
         if isinstance(item, Bar):
-            found.append(None)
+            yield None
         elif isinstance(item, Repeat):
-            found += atoms_of(item.body)
+            yield from atoms_of(item.body)
         else:
-            found += [atom for group in item.counts for atom in group.atoms]
-    return found
+            for group in item.counts:
+                yield from group.atoms
 
 
 def run_together(digits: str, phrase: int) -> bool:
@@ -53,15 +52,16 @@ def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
 
     A first number in the last half of the phrase is a pick-up if the 1 follows, said or passed; | before 1 forces it.
     """
-    numbers = [a.number if a else None for a in atoms_of(items) if a is None or a.number is not None]
-    first = numbers[0] if numbers else None
+    # Only as far as the first that goes down: of a long part a few are asked for.
+    numbers = (a.number if a else None for a in atoms_of(items) if a is None or a.number is not None)
+    first = next(numbers, None)
     if first is None:
         return None
     if run_together(str(first), phrase):
         first = int(str(first)[0])
     first = (first - 1) % phrase + 1
     before = first
-    for number in numbers[1:]:
+    for number in numbers:
         if number is None:
             return Fraction(first - before - 1)
         if number < before:

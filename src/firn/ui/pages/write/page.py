@@ -1,5 +1,6 @@
 """Write: the strip above, the script below, what is worth a look beside it."""
 
+from bisect import bisect_right
 from fractions import Fraction
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -181,15 +182,13 @@ class WritePage(QWidget, PageView):
         if self._follow_selection(part):
             return True
         line, column = self.editor.caret
-        inside = near = None
-        for index, sound in enumerate(part.sounds):
-            use = part.uses[sound.use]
-            at = use.line - part.script.line
-            if (at, use.word.column) > (line, column):
-                continue
-            near = index
-            if inside is None and at == line and column <= use.word.end:
-                inside = index
+        begins, rest = part.spots
+        last = bisect_right(begins, (line, column)) - 1
+        near = rest[last][1] if last >= 0 else None
+        inside = None
+        while last >= 0 and begins[last][0] == line and column <= rest[last][0]:
+            inside = rest[last][1]
+            last -= 1
         self.strip.stand_on(inside)
         shown = inside if inside is not None else near
         if shown is not None and self._desk.stretch is not None and shown < len(self._desk.stretch.sounds):
