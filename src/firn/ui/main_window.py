@@ -34,7 +34,7 @@ from firn.ui.player import Player
 from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import Label, framed, rule, shown
+from firn.ui.widgets.labels import Label, framed, rule, shortened, shown
 from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
@@ -271,7 +271,7 @@ class MainWindow(QMainWindow):
         piece = desk.piece
         settings = desk.settings
         many = "  ▾" if len(book.pieces) > 1 else ""
-        self.title_button.setText(f"{shown(settings.name)}{many}" if piece else "No piece")
+        self.title_button.setText(f"{shown(shortened(settings.name, 26))}{many}" if piece else "No piece")
         counted_as = desk.part.settings if desk.part is not None else settings
         lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counted_as.counting.lone_a]
         counted = f"{counted_as.meter}, {settings.feel}"

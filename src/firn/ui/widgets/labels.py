@@ -39,6 +39,11 @@ def shown(name: str) -> str:
     return name.replace("&", "&&")
 
 
+def shortened(name: str, most: int = 40) -> str:
+    """A name of at most so many letters, its middle left out."""
+    return name if len(name) <= most else f"{name[: most * 2 // 3]}…{name[-(most // 3) + 1 :]}"
+
+
 def plain_tip(text: str) -> str:
     """A tip that shows just this text."""
     if "<" not in text and "&" not in text:

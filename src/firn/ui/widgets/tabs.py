@@ -12,16 +12,20 @@ from PySide6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QWheelEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from firn.ui.theme.theme import Theme
 
+LEAST_PX, EDGE_PX = 220, 26
+
 
 class ThreadTabs(QWidget):
     """A row of names, one of them chosen; `threaded` draws the thread that dips under the chosen one.
 
-    Arrow keys walk, Home and End jump. Emits `picked` with the index.
+    Arrow keys and the wheel walk, Home and End jump. Emits `picked` with the index. Where there is no room for all
+    names, those around the chosen one are shown, between marks that say that there are more.
     """
 
     picked = Signal(int)
@@ -33,7 +37,8 @@ class ThreadTabs(QWidget):
         self._chosen = 0
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
+        across = QSizePolicy.Policy.Fixed if threaded else QSizePolicy.Policy.Maximum
+        self.setSizePolicy(across, QSizePolicy.Policy.Fixed)
         theme.changed.connect(self.updateGeometry)
         theme.changed.connect(self.update)
 
@@ -63,14 +68,21 @@ class ThreadTabs(QWidget):
             width = max(44.0, metrics.horizontalAdvance(name) + 28)
             boxes.append(QRectF(x, 0, width, self.height()))
             x += width
-        return boxes
+        if x <= self.width() + 1 or not 0 <= self._chosen < len(boxes):
+            return boxes
+        # The chosen one in the middle, as far as the ends allow.
+        middle = boxes[self._chosen].center().x() - self.width() / 2
+        shift = min(max(0.0, middle), x - self.width())
+        return [box.translated(-shift, 0) for box in boxes]
 
     def sizeHint(self) -> QSize:
-        boxes = self.boxes()
-        return QSize(int(boxes[-1].right()) + 2 if boxes else 44, self._theme.px(44))
+        metrics = QFontMetricsF(self._font(True))
+        width = sum(max(44.0, metrics.horizontalAdvance(name) + 28) for name in self._names)
+        return QSize(int(width) + 2 if self._names else 44, self._theme.px(44))
 
     def minimumSizeHint(self) -> QSize:
-        return self.sizeHint()
+        wanted = self.sizeHint()
+        return wanted if self._threaded else wanted.boundedTo(QSize(self._theme.px(LEAST_PX), wanted.height()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -83,7 +95,21 @@ class ThreadTabs(QWidget):
             painter.drawText(box.adjusted(0, 0, 0, -6), Qt.AlignmentFlag.AlignCenter, name)
         if boxes and 0 <= self._chosen < len(boxes):
             self._line(painter, boxes)
+        self._more(painter, boxes)
         painter.end()
+
+    def _more(self, painter: QPainter, boxes: list[QRectF]) -> None:
+        """A mark at an end beyond which there are more names."""
+        theme, middle = self._theme, self.height() / 2 - 3
+        painter.setFont(self._font(True))
+        for at, cut, mark in (
+            (0.0, bool(boxes) and boxes[0].left() < -1, "‹"),
+            (self.width() - EDGE_PX, bool(boxes) and boxes[-1].right() > self.width() + 1, "›"),
+        ):
+            if cut:
+                painter.fillRect(QRectF(at, 0, EDGE_PX, self.height()), theme.colour("paper"))
+                painter.setPen(theme.colour("ink"))
+                painter.drawText(QRectF(at, middle - 16, EDGE_PX, 32), Qt.AlignmentFlag.AlignCenter, mark)
 
     def _line(self, painter: QPainter, boxes: list[QRectF]) -> None:
         box = boxes[self._chosen]
@@ -109,9 +135,16 @@ class ThreadTabs(QWidget):
             self.picked.emit(index)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        for i, box in enumerate(self.boxes()):
-            if box.contains(event.position()):
-                self._pick(i)
+        boxes, x = self.boxes(), event.position().x()
+        if boxes and boxes[0].left() < -1 and x < EDGE_PX:
+            self._pick(self._chosen - 1)
+        elif boxes and boxes[-1].right() > self.width() + 1 and x > self.width() - EDGE_PX:
+            self._pick(self._chosen + 1)
+        else:
+            self._pick(next((i for i, box in enumerate(boxes) if box.contains(event.position())), -1))
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._pick(self._chosen + (-1 if event.angleDelta().y() > 0 else 1))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         many = len(self._names)
