@@ -37,6 +37,8 @@ class RecordCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
         self.said = []
+        # Twelve clicks at the tempo that people clap to would be waited for.
+        self.enterContext(unittest.mock.patch("firn.session.recording.CLAP_TEMPO", 240.0))
         say = self.window._context.say
         self.window._context.say = lambda text: (self.said.append(text), say(text))
         self.type(LINE)
