@@ -8,11 +8,12 @@ from hypothesis import strategies as st
 
 from firn.core.piece.build import part_from, piece_from
 from firn.core.reading.finding import Finding
+from firn.core.reading.kinds import KINDS
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.retimed import delayed, pushed, straightened
 from firn.core.reading.rounds import Entry, groups, rounds
-from firn.core.reading.sentences import _SENTENCES, sentence
+from firn.core.reading.sentences import sentence
 from firn.core.reading.style import Asked, Style, shipped_styles, style_of
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
@@ -121,7 +122,7 @@ class PlantedTest(unittest.TestCase):
 
     def test_none_is_left_out(self) -> None:
         """What is clean in the log is another matter than the text: tests of the style have it."""
-        self.assertEqual({row[0] for row in PLANTED}, set(_SENTENCES) - {"own_limit"})
+        self.assertEqual({row[0] for row in PLANTED}, set(KINDS) - {"own_limit"})
 
 
 LINES = (

@@ -2,10 +2,10 @@
 
 import unittest
 
+from firn.core.reading.kinds import KINDS
 from firn.core.reading.profile import moment, profile
-from firn.core.reading.sentences import _SENTENCES
 from firn.session.desk import part_notes
-from firn.session.reading import GROUPS, compared, grouped, rows, sound_said
+from firn.session.reading import compared, grouped, rows, sound_said
 from firn.session.stretch import part_stretch
 from tests.support import F, cases, part
 
@@ -90,8 +90,8 @@ class GroupsTest(unittest.TestCase):
         known = {"fills", "fills_part", "again_same", "again_other", "again_either", "not_syncopated", "syncopated",
                  "thick", "thick_no_foot", "turns_front", "walls_front", "combo_fills", "both_ways",
                  "limits", "in_pairs", "combo_changes", "senses", "travel", "silent_shift"}  # fmt: skip
-        grouped_codes = {code for _, codes in GROUPS for code in codes}
-        self.assertEqual(set(_SENTENCES) - known - grouped_codes, set())
+        grouped_codes = {code for code, kind in KINDS.items() if kind.group != "Good to know"}
+        self.assertEqual(set(KINDS) - known - grouped_codes, set())
 
     def test_the_most_important_first(self) -> None:
         from firn.core.piece.build import part_from

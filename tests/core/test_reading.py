@@ -6,8 +6,9 @@ from string import Formatter
 from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.unfold import unfold
 from firn.core.reading.density import shortest_gap
+from firn.core.reading.kinds import KINDS
 from firn.core.reading.read import check_combo, check_part
-from firn.core.reading.sentences import _LABELS, _SENTENCES, label, sentence
+from firn.core.reading.sentences import _LABELS, label, sentence
 from firn.core.reading.walls import facing
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
@@ -109,12 +110,14 @@ class FeetTest(unittest.TestCase):
 
     def test_every_sentence_and_label_can_be_said(self) -> None:
         fields = {
-            name for text in (*_SENTENCES.values(), *_LABELS.values()) for _, name, _, _ in Formatter().parse(text)
+            name
+            for text in (*(k.sentence for k in KINDS.values()), *_LABELS.values())
+            for _, name, _, _ in Formatter().parse(text)
         }
         values = dict.fromkeys((name for name in fields if name), "x")
         from firn.core.reading.finding import Finding, MendText
 
-        for code in _SENTENCES:
+        for code in KINDS:
             self.assertNotIn("{", sentence(Finding(code, "ok", "A", values=values)))
         for code in _LABELS:
             self.assertNotIn("{", label(MendText(code, values)))

@@ -11,6 +11,7 @@ from firn.core.piece.build import build_part, piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.kinds import KINDS
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
@@ -18,9 +19,6 @@ from firn.core.script.problems import Problem
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import Shelf
-
-ON_READ = frozenset({"limits", "both_ways", "in_pairs"})
-"""What is only good to know, and told on Read alone."""
 
 COMBO = "combo"
 """Stands for the combo where a part's id would stand."""
@@ -47,7 +45,11 @@ class Note(Struct, frozen=True):
 
 def written_notes(notes: Sequence[Note]) -> list[Note]:
     """Notes while a part is written: without what is told on Read alone, and changes only where there is need."""
-    return [replace(n, mends=()) if n.level == "ok" and n.mends else n for n in notes if n.code not in ON_READ]
+    return [
+        replace(n, mends=()) if n.level == "ok" and n.mends else n
+        for n in notes
+        if not (n.code in KINDS and KINDS[n.code].on_read)
+    ]
 
 
 @lru_cache(maxsize=64)

@@ -2,10 +2,12 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from typing import get_args
 
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
+from firn.core.reading.kinds import KINDS, Group
 from firn.core.reading.measures import KNOWN, Value, known_pattern, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
 from firn.core.reading.tempo import PLAIN, room_after
@@ -15,35 +17,8 @@ from firn.core.steps.names import fold
 from firn.session.desk import Note
 from firn.session.stretch import WEIGHTS, Stretch, described
 
-GROUPS = (
-    ("Change the feet", ("carries", "already_down", "not_ready", "in_the_air", "not_carrying", "not_picked_up",
-                         "already_carries", "foot_up", "awkward", "again_neither", "join", "stance", "join_stance",
-                         "hand_and_leg")),
-    ("Write it again", ("problem",)),
-    ("Count it again", ("empty_count", "off_phrase", "odd_line", "shifted_line", "claim", "join_counts",
-                        "combo_off_phrase", "ending", "not_meant")),
-    ("Put the layers together", ("syllables", "cue_outside", "hand_twice")),
-    ("Face another way", ("walls", "turns")),
-    ("Choose the tempo", ("too_slow", "too_fast", "own_limit", "same_foot_limit", "air_limit")),
-    ("Dance it in its style", ("leaves_floor", "accent_elsewhere", "closing_soft", "not_equal", "pulse_other",
-                               "pulse_held", "too_even", "too_syncopated")),
-)  # fmt: skip
-"""What a dancer would do, the most important first, and the findings that ask for it."""
-
-CHECKS = {
-    "awkward": "what is only awkward to dance",
-    "empty count": "counts with neither a sound nor a hold", "off phrase": "phrases that are not filled",
-    "odd line": "a line of another length than the others",
-    "shifted line": "a figure that comes again off its place", "travel": "where it travels to",
-    "syllables": "syllables for sounds",
-    "cue outside": "layers past the end", "hand twice": "a hand in two places", "turns": "where turns end",
-    "same foot limit": "the same foot again", "air limit": "time in the air", "own limit": "what is clean in the log",
-    "too slow": "slower than a card's floor", "too fast": "faster than a card's ceiling", "leaves floor": "airborne",
-    "accent elsewhere": "accents", "closing soft": "the closing stamp", "not equal": "equal loudness",
-    "pulse held": "the pulse through holds", "pulse other": "another pulse", "syncopated": "what hangs over",
-    "both ways": "6/8 and 3/4 heard both ways", "thick": "sounds a second",
-}  # fmt: skip
-"""Checks that a style sheet may leave out, by their names."""
+PROBLEM: Group = "Write it again"
+"""What is done about a problem of the script."""
 
 KNOW = "Good to know"
 MEANT = "Meant so"
@@ -53,13 +28,19 @@ def grouped(notes: Sequence[Note]) -> list[Note]:
     """Notes by what is to be done about them, each group under its name."""
     told: list[Note] = [n for n in notes if n.level == "note"]
     rest = [n for n in notes if n.level != "note"]
-    for name, codes in GROUPS:
-        own = [n for n in rest if n.level != "ok" and n.code in codes]
+    asked = [n for n in rest if n.level != "ok"]
+    for name in get_args(Group):
+        own = [n for n in asked if name != KNOW and _group(n) == name]
         told += [Note("head", name), *own] if own else []
     known = [n for n in rest if n not in told and not n.meant]
     meant = [n for n in rest if n.meant]
     told += [Note("head", KNOW), *known] if known else []
     return [*told, *([Note("head", MEANT), *meant] if meant else [])]
+
+
+def _group(note: Note) -> Group:
+    kind = KINDS.get(note.code)
+    return kind.group if kind is not None else PROBLEM
 
 
 def meant_text(text: str, code: str, reason: str | None) -> str:

@@ -1,99 +1,8 @@
 """Findings in words: the one place where checks are put into English."""
 
 from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.kinds import KINDS
 from firn.core.steps.kinds import kind_said
-
-_SENTENCES = {
-    "carries": "{word} on {count}: the {foot} foot carries the weight, so it cannot {kind}.",
-    "already_down": "{word} on {count}: the {foot} {end} is already down.",
-    "not_ready": "{word} on {count}: the {foot} foot is not where its {end} can drop.",
-    "in_the_air": "{word} on {count} leaves the floor and does not land.",
-    "not_carrying": "{word} on {count}: the {foot} foot does not carry the weight, so it cannot {kind}.",
-    "not_picked_up": "{word} on {count}: the {foot} foot was not picked up.",
-    "already_carries": "{word} on {count}: the {foot} foot carries the weight already.",
-    "foot_up": "{word} on {count}: the {foot} foot is off the floor.",
-    "awkward": "{word} on {count} can be danced, but awkwardly: {why_said}{more_said}.",
-    "empty_count": "{Count} {counts} {has} neither a sound nor a hold.",
-    "claim": "It is said to have {said_counts}; it has {counts}.",
-    "odd_line": (
-        "Line {line}, from {first} to {last}, has {counts_said}, the others {usual}: from there on all is {by} {way}."
-    ),
-    "shifted_line": (
-        "Line {line} dances line {before} again, but from {first}: {share} of a count {way} within its counts, as if "
-        "that much had been {done} before it."
-    ),
-    "travel": "Travels {told}: ends {net}. Room for {room}.",
-    "both_ways": ("Heard in {other}, {beat}: {said}; it hangs over by {their_score} there, by {score} in {meter}."),
-    "in_pairs": (
-        "Six counts over two bars, heard as three pairs (1-2, 3-4, 5-6): sounded of 1, 3, 5: {starts}; it hangs over "
-        "by {their_score} there, by {score} in {meter}."
-    ),
-    "not_meant": 'Nothing is meant by "{what}": there is no such thing to look at here.',
-    "syllables": "{syllables_said} for {sounds_said} in the lines above.",
-    "cue_outside": "{what} on {count} ({layer}) lies outside the part.",
-    "hand_twice": "The {hand} hand is to be in two places on {count}.",
-    "fills": "{counts_said}: {filling}.",
-    "fills_part": "{counts_said}, {times} times in a phrase of {phrase}.",
-    "off_phrase": (
-        "{counts_said}: {by} too {way} for a phrase of {phrase}. It begins on {first}; after 1, 2, 4 and 8 "
-        "times it would begin on {begins}. It comes round after {times} times, {all} counts."
-    ),
-    "again_same": "Ends with the {free} foot free: it stays on its side.",
-    "again_other": "Ends with the {free} foot free: it repeats on the other side by itself.",
-    "again_either": "Ends on both feet: either foot can begin again.",
-    "again_neither": "Ends with the {free} foot free and cannot be danced again from there.",
-    "not_syncopated": "{off_said} off the beat, none syncopated.",
-    "syncopated": (
-        "{off_said} off the beat; {hang_said} over a silent stronger beat, first {first} over {over}. "
-        "Syncopation {score}{phrase_said} (Longuet-Higgins & Lee)."
-    ),
-    "thick": (
-        "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to "
-        "{to}), on one foot {foot_ms} ms ({foot}, {foot_from} to {foot_to})."
-    ),
-    "thick_no_foot": (
-        "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to {to})."
-    ),
-    "same_foot_limit": (
-        "The {foot} foot strikes again after {ms} ms ({from} to {to}): most feet take {bound} ms, at {limit} a "
-        "minute."
-    ),
-    "air_limit": (
-        "From {from} to {to} both feet are in the air for {ms} ms: easily done is {bound} ms, from {limit} a minute "
-        "up."
-    ),
-    "limits": "{limits_said}.",
-    "own_limit": "At {tempo} it has not been clean yet{on}: the fastest in the log is {clean}.",
-    "leaves_floor": "{word} on {count} leaves the floor{more_said}: in {style} it is slid or kept level.",
-    "accent_elsewhere": "{word} on {count} is leaned on{more_said}: {style} leans on the {accents}.",
-    "closing_soft": "The last sound, {word} on {count}, is not leaned on: {style} closes with a stamp.",
-    "not_equal": "{word} on {count} is louder{more_said}: in {style} all sounds are about equally loud.",
-    "pulse_held": "The hold on {count}: the pulse goes on through it, in {style} {pulse}.",
-    "pulse_other": "The pulse is not as in {style}: {pulse}.",
-    "too_even": "In four counts it hangs over by {score}: {style} wants {wanted} or more (Longuet-Higgins & Lee).",
-    "too_syncopated": (
-        "In four counts it hangs over by {score}: {style} wants {wanted} or less (Longuet-Higgins & Lee)."
-    ),
-    "too_slow": "{word}: not danced slower than {limit} counts a minute, and the piece is at {tempo}.",
-    "too_fast": "{word}: not danced faster than {limit} counts a minute, and the piece is at {tempo}.",
-    "turns": "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
-    "turns_front": "Its turns come out even: ends facing the front.",
-    "walls": "Ends facing the {facing}, not the front ({after}); all {times} times through face the front again.",
-    "walls_front": "Ends facing the front ({after}).",
-    "silent_shift": "The weight goes over to the {foot} foot in silence on {count}{more_said}.",
-    "stance": "{word} on {count} begins with the feet {begins}; {before} leaves them {ends}.",
-    "hand_and_leg": "On {count} the {side} hand is down and the {side} leg swings: in floor work they are opposite.",
-    "join_counts": (
-        "{part} is written from {from}, but after {before} comes {next}: it would be {counts_said} {way}{more_said}."
-    ),
-    "join_stance": "{part} begins with the feet {begins} ({word}); after {after} they are {ends} ({last}).",
-    "senses": "Turns {right} to the right and {left} to the left in all.",
-    "join": "{part} begins on the {needed} foot, but {where} the {free} foot is free.",
-    "ending": "An ending of {part} ({which}) is not danced. {fault}",
-    "combo_fills": "{counts_said}: {phrases_said} of {phrase}{pickup_said}, the {free} foot free at the end.",
-    "combo_off_phrase": "{in_said}{counts_said}: {by} off from whole phrases of {phrase}.",
-    "combo_changes": "{counts_said}: {told}; the {free} foot free at the end.",
-}
 
 _AWKWARD = {
     "heavier": "both feet are down, and the {foot} one moves though it carries more of the weight",
@@ -182,7 +91,7 @@ REASONS = {
 
 def sentence(finding: Finding) -> str:
     """A finding in one sentence."""
-    said = _SENTENCES[finding.code].format(**_spoken(finding.values))
+    said = KINDS[finding.code].sentence.format(**_spoken(finding.values))
     said = said.replace("the either foot", "either foot").replace("the  foot", "the foot")
     if finding.meant is not None:
         said += f" Meant so{f': {finding.meant}' if finding.meant else ''}."

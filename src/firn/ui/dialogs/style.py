@@ -6,8 +6,8 @@ import msgspec
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QWidget
 
+from firn.core.reading.kinds import KINDS
 from firn.core.reading.style import ACCENTS, PULSES, Style, style_fault, style_of
-from firn.session.reading import CHECKS
 from firn.ui.dialogs.form import FormDialog
 
 YES = ("yes", "no")
@@ -44,8 +44,9 @@ class StyleDialog(FormDialog):
         self.ms = {name: QLineEdit() for name in _MS}
         self.checks = QListWidget()
         self.checks.setAccessibleName("What is checked")
-        for name in CHECKS:
-            item = QListWidgetItem(CHECKS[name], self.checks)
+        for kind in (k for k in KINDS.values() if k.check):
+            name = kind.code.replace("_", " ")
+            item = QListWidgetItem(kind.check, self.checks)
             item.setData(Qt.ItemDataRole.UserRole, name)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
         self.shipped = QPushButton("As &Firn has it")
