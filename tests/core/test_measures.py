@@ -176,6 +176,10 @@ class PatternTest(unittest.TestCase):
         with self.assertRaisesRegex(ValueError, "a count or more"):
             pattern([F(0)], Meter(4, 4), 0)
 
+    def test_none_on_a_grid_too_fine_to_go_over(self) -> None:
+        with self.assertRaisesRegex(ValueError, "262144 pulses"):
+            pattern([F(0), F(1, 1024)], Meter(4, 4), 256)
+
     def test_as_full_as_it_is(self) -> None:
         self.assertEqual(notes_a_beat(known_pattern("x.x.x.x.x.x.x.x.")), 2)
 

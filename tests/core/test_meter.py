@@ -91,6 +91,8 @@ class WeightsTest(unittest.TestCase):
                 self.assertEqual(list(meter.levels(step)), entry["subdivision_top_down"])
                 for i, weight in enumerate(entry["lhl_weights"]):
                     self.assertEqual(meter.weights(step)[i], weight)
+                    # A pulse that is no finer than its place says the same, whichever way it is reckoned.
+                    self.assertEqual(meter.weight(i * step), weight)
             checked += 1
         self.assertGreaterEqual(checked, 9)
 

@@ -63,6 +63,12 @@ class OwnMeterTest(unittest.TestCase):
         self.assertIn("sounded of 1, 3, 5: 1 3 5", told)
         self.assertIn("by 0 there, by 1 in 3/4", told)
 
+    @cases(("2+1/5",), ("2+3/7",))
+    def test_a_place_without_a_pulse_is_heard_in_no_other_meter(self, place: str) -> None:
+        found = check_part(part(f"meter: 3/4\n1 step  {place} R step  3 step  4 step  5 step  6 step"))
+        self.assertTrue(found)
+        self.assertNotIn("in_pairs", [f.code for f in found])
+
 
 class CombosTest(unittest.TestCase):
     def setUp(self) -> None:

@@ -140,8 +140,21 @@ def _own_step(meter: Meter, place: Fraction) -> Fraction:
 
 @lru_cache(maxsize=4_096)
 def _weight(meter: Meter, inside: Fraction) -> int:
+    # From the top down to its own level, not over every pulse of the bar: a count may be divided finely.
     step = _own_step(meter, inside)
-    return meter.weights(step)[int(inside / step)]
+    if not inside:
+        return 0
+    level, pulse = 0, Fraction(meter.counts)
+    factors = meter._divisions(step) if meter.groups else meter.levels(step)
+    if meter.groups:
+        if inside.denominator == 1:
+            return -1 if inside in meter.starts else -2
+        level, pulse = 2, Fraction(1)
+    for factor in factors:
+        level, pulse = level + 1, pulse / factor
+        if not inside % pulse:
+            break
+    return -level
 
 
 _METER = re.compile(

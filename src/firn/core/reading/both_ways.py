@@ -6,7 +6,7 @@ from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding
-from firn.core.reading.syncopation import hangs
+from firn.core.reading.syncopation import score_of
 
 _OTHER = {(6, 8): Meter(3, 4), (3, 4): Meter(6, 8)}
 
@@ -27,12 +27,15 @@ def _pairs(part: Part) -> list[Finding]:
     heard = [s.place for s in part.sounds if s.heard and not s.layer]
     if (counting.meter.beats, counting.meter.unit) != (3, 4) or not heard or part.counts % PAIRS.counts:
         return []
+    score, their_score = score_of(heard, counting.meter, part.counts), score_of(heard, PAIRS, part.counts)
+    if score is None or their_score is None:
+        # A fifth of a count, that neither reading has a pulse for.
+        return []
     pair = 2
     starts = sorted({int(p % PAIRS.counts) + 1 for p in heard if p.denominator == 1 and p % pair == 0})
     values = {
         "meter": str(counting.meter), "starts": " ".join(map(str, starts)) or "none",
-        "score": str(sum(h.strength for h in hangs(heard, counting.meter, part.counts))),
-        "their_score": str(sum(h.strength for h in hangs(heard, PAIRS, part.counts))),
+        "score": str(score), "their_score": str(their_score),
     }  # fmt: skip
     return [Finding("in_pairs", "ok", part.name, values=values)]
 
@@ -58,8 +61,7 @@ def _eighths(part: Part) -> list[Finding]:
     values = {
         "meter": str(meter), "other": str(other),
         "said": " ".join(_said(again, p) for p in places[:12]) + (" …" if len(places) > 12 else ""),
-        "score": str(sum(h.strength for h in hangs(heard, meter, part.counts))),
-        "their_score": str(sum(h.strength for h in hangs(places, other, counts))),
+        "score": str(score_of(heard, meter, part.counts)), "their_score": str(score_of(places, other, counts)),
         "beat": "two counts of three eighths" if other.compound else "three counts of two eighths",
     }  # fmt: skip
     return [Finding("both_ways", "ok", part.name, values=values)]

@@ -128,7 +128,7 @@ def _shortened(part: Part, by: int) -> str:
     """An ending without the last so many counts; "" where it would cut a word in two."""
     own = _steps(part)
     kept = [s for s in own if s.place < part.last_count + 1 - by]
-    if not kept or any(s.use == kept[-1].use for s in own if s not in kept):
+    if not kept or any(s.use == kept[-1].use for s in own if s.place >= part.last_count + 1 - by):
         return ""
     said = _word(part, kept[-1])
     return f"{kept[-1].say} {said}" if said else ""

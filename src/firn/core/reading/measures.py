@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 from math import gcd, lcm
 
@@ -11,6 +12,9 @@ from firn.core.meter.meter import Meter
 
 Value = Fraction | float | None
 """What a measure gives; None where it does not apply."""
+
+MOST_PULSES = 200_000
+"""The measures go over every pulse of a cycle: 2,000 counts in 96ths have fewer."""
 
 
 class Pattern(Struct, frozen=True):
@@ -41,7 +45,7 @@ def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> Pattern:
     """The pattern of some places (in counts, 0 a bar's first) that comes again after so many counts.
 
     The grid is the widest that holds them all, at least halves of a count, or thirds in compound time. Raises
-    ValueError for a cycle of no counts, or a place that the meter has no pulse for.
+    ValueError for a cycle of no counts, one of more than MOST_PULSES, or a place that the meter has no pulse for.
     """
     if counts <= 0:
         raise ValueError(f"a pattern must last a count or more, not {counts}")
@@ -53,10 +57,17 @@ def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> Pattern:
         and any(p.denominator == 3 for p in places)
     ):
         per_beat = 3
+    if counts * per_beat > MOST_PULSES:
+        raise ValueError(f"a pattern of {counts * per_beat} pulses, more than {MOST_PULSES}")
     onsets = sorted({int(p * per_beat) % (counts * per_beat) for p in places})
     # Each place by its own division: where halves and thirds meet, neither lies under the other.
-    weights = tuple(meter.weight(Fraction(k, per_beat)) for k in range(meter.counts * per_beat))
-    return Pattern(tuple(onsets), counts * per_beat, per_beat, weights)
+    return Pattern(tuple(onsets), counts * per_beat, per_beat, _weights(meter, per_beat))
+
+
+@lru_cache(maxsize=32)
+def _weights(meter: Meter, per_beat: int) -> tuple[int, ...]:
+    """Remembered: a part is measured phrase by phrase, over one kind of sound after another, on the same grid."""
+    return tuple(meter.weight(Fraction(k, per_beat)) for k in range(meter.counts * per_beat))
 
 
 def longuet_higgins_lee(of: Pattern) -> Value:

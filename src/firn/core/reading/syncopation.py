@@ -40,11 +40,19 @@ def hangs(places: Sequence[Fraction], meter: Meter, length: int) -> list[Hang]:
     Raises
     ------
     ValueError
-        `length` is not above 0.
+        `length` is not above 0, or the meter has no pulse where a sound is: a fifth of a count.
     """
     if length <= 0:
         raise ValueError(f"a pattern must last a count or more, not {length}")
     return _hangs_at(in_ticks(list(places)), meter, length)
+
+
+def score_of(places: Sequence[Fraction], meter: Meter, length: int) -> int | None:
+    """How strongly all hangs of a pattern hang, together; None where a place has no pulse. As `hangs` otherwise."""
+    try:
+        return sum(h.strength for h in hangs(places, meter, length))
+    except ValueError:
+        return None
 
 
 def _hangs_at(places: Ticks, meter: Meter, length: int) -> list[Hang]:

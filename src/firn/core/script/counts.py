@@ -11,6 +11,9 @@ from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts
 from firn.core.script.words import Bar, Item, Repeat, Word
 
+FINEST = 64
+"""The most parts of a count that one may be written out in: finer than feet are, and a measure goes over each."""
+
 
 class Entry(Struct, frozen=True):
     """What a line needs to know of the lines before it.
@@ -144,6 +147,9 @@ class CountReader:
             extra = Fraction(int(top), int(under)) if int(under) else Fraction(0)
             if not 0 < extra < 1:
                 self.problem("N105", group, f"{atom.extra} is no part of a count.")
+                extra = Fraction(0)
+            elif extra.denominator > FINEST:
+                self.problem("N105", group, f"{atom.extra} is too fine: a count has up to {FINEST} parts.")
                 extra = Fraction(0)
         if not 1 <= number <= phrase:
             self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")

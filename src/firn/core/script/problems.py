@@ -8,7 +8,7 @@ CODES = {
     "N102": "a count that goes down without passing 1",
     "N103": "counts and sounds that do not match",
     "N104": "two words at one place",
-    "N105": "a count past the phrase",
+    "N105": "a count past the phrase, or no part of a count",
     "N106": "counts written without spaces",
     "N107": "a count-in written out",
     "N108": "counts without a word",
