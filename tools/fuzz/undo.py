@@ -68,20 +68,14 @@ def sequence(rng: random.Random) -> None:
     for number in range(1, rng.randint(2, LONGEST)):
         way = rng.random()
         before = made.book
-        if way < 0.25:
-            told = made.undo()
-            assert told == bool(done)
-            if done:
-                step = done.pop()
-                undone.append(step)
-                _same(made.book, step[0], before)
-        elif way < 0.4:
-            told = made.redo()
-            assert told == bool(undone)
-            if undone:
-                step = undone.pop()
-                done.append(step)
-                _same(made.book, step[1], before)
+        if way < 0.4:
+            back = way < 0.25
+            taken, given = (done, undone) if back else (undone, done)
+            assert (made.undo() if back else made.redo()) == bool(taken)
+            if taken:
+                step = taken.pop()
+                given.append(step)
+                _same(made.book, step[0 if back else 1], before)
         else:
             change = edit(rng, before, number)
             try:

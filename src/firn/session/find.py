@@ -1,5 +1,6 @@
 """Finding words in a workbook: in headings, parts and combos, as they are typed."""
 
+import re
 from collections.abc import Iterator
 
 from msgspec import Struct
@@ -28,28 +29,26 @@ class Found(Struct, frozen=True):
 
 def find(book: Book, wanted: str) -> list[Found]:
     """Every place of a text, whatever its case, the piece on show first; at most `MOST_FOUND`."""
-    looked = wanted.casefold()
-    if not looked.strip():
+    if not wanted.strip():
         return []
     pieces = sorted(book.pieces, key=lambda p: p.id != book.here[0])
     found = []
     for piece in pieces:
-        for one in _places(piece, looked):
+        for one in _places(piece, wanted):
             found.append(one)
             if len(found) == MOST_FOUND:
                 return found
     return found
 
 
-def _places(piece: BookPiece, looked: str) -> Iterator[Found]:
+def _places(piece: BookPiece, wanted: str) -> Iterator[Found]:
+    # Not by folded lines: a letter that folds into two would shift what comes after it.
+    looked = re.compile(re.escape(wanted), re.IGNORECASE)
     texts = [(part.id, part.name, part.text) for part in piece.parts]
     for part, name, text in [*texts, (COMBO, "combo", piece.combo)]:
-        if fold(name) == fold(looked):
+        if fold(name) == fold(wanted):
             first = text.split("\n", 1)[0]
             yield Found(piece.id, part, f"{piece.name}, {name}", first, 0, 0, 0)
         for number, line in enumerate(text.split("\n")):
-            folded = line.casefold()
-            at = folded.find(looked)
-            while at >= 0:
-                yield Found(piece.id, part, f"{piece.name}, {name}", line, number, at, at + len(looked))
-                at = folded.find(looked, at + len(looked))
+            for place in looked.finditer(line):
+                yield Found(piece.id, part, f"{piece.name}, {name}", line, number, *place.span())

@@ -104,7 +104,7 @@ def _session(words: Sequence[str]) -> Session:
 
 def opened(words: Sequence[str], prompts: Prompts) -> Session | None:
     """The workbook that the words ask for; another, or a new one, where it cannot be opened; None for none."""
-    wanted: Callable[[], Session] = lambda: _session(words)  # noqa: E731
+    wanted: Callable[[], Session] = partial(_session, words)
     while True:
         try:
             return wanted()

@@ -58,9 +58,7 @@ class FindDialog(QDialog):
         many = len(self._places)
         more = " or more" if many == MOST_FOUND else ""
         said = "1 place" if many == 1 else f"{many}{more} places" if many else "Nowhere in this workbook."
-        self.many.setText(
-            said if self.word.text().strip() else "Type what to look for; ↓ chooses a place, Enter goes there."
-        )
+        self.many.setText(said if self.word.text().strip() else ASKED)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()))

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     # Dialogs are made when something is asked, not when Firn starts.
     from PySide6.QtCore import Qt
     from PySide6.QtPrintSupport import QPrinter
-    from PySide6.QtWidgets import QDialog, QMenu, QMessageBox, QWidget
+    from PySide6.QtWidgets import QDialog, QMenu, QMessageBox, QPushButton, QWidget
 
 Instead = Literal["open", "new", "none"]
 """What to do in place of opening a workbook that cannot be opened."""
@@ -127,9 +127,7 @@ class Prompts:
         box.setText(f"{path.name} is there already, in {path.parent.name or path.parent}.")
         box.setInformativeText("Replace it? What it holds is then gone.")
         yes = box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole)
-        box.setDefaultButton(box.addButton(QMessageBox.StandardButton.Cancel))
-        self.answered(box)
-        return self._ended(box) is yes
+        return self._chosen(box, box.addButton(QMessageBox.StandardButton.Cancel)) is yes
 
     def tell(self, parent: "QWidget | None", title: str, sentence: str) -> None:
         """Say something that must be read."""
@@ -152,9 +150,7 @@ class Prompts:
         another = box.addButton("Open another…", QMessageBox.ButtonRole.AcceptRole)
         new = box.addButton("New workbook…", QMessageBox.ButtonRole.AcceptRole)
         box.addButton("Close Firn", QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(another)
-        self.answered(box)
-        ended = self._ended(box)
+        ended = self._chosen(box, another)
         return "open" if ended is another else "new" if ended is new else "none"
 
     def folder(self, parent: "QWidget", title: str) -> Path | None:
@@ -171,9 +167,7 @@ class Prompts:
         box = QMessageBox(QMessageBox.Icon.Question, "Not kept", "The last changes could not be kept.", parent=parent)
         box.setInformativeText("Leave without them? Save a copy keeps them.")
         leave = box.addButton("Leave", QMessageBox.ButtonRole.DestructiveRole)
-        box.setDefaultButton(box.addButton("Stay", QMessageBox.ButtonRole.RejectRole))
-        self.answered(box)
-        return self._ended(box) is leave
+        return self._chosen(box, box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)) is leave
 
     def leave_demo(self, parent: "QWidget") -> Literal["keep", "leave", "stay"]:
         """What becomes of a demo in which something was written."""
@@ -184,13 +178,13 @@ class Prompts:
         keep = box.addButton("Keep it…", QMessageBox.ButtonRole.AcceptRole)
         leave = box.addButton("Let it go", QMessageBox.ButtonRole.DestructiveRole)
         box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
-        box.setDefaultButton(keep)
-        self.answered(box)
-        ended = self._ended(box)
+        ended = self._chosen(box, keep)
         return "keep" if ended is keep else "leave" if ended is leave else "stay"
 
-    @staticmethod
-    def _ended(box: "QMessageBox") -> object:
+    def _chosen(self, box: "QMessageBox", usual: "QPushButton") -> object:
+        """The button that a question was answered with; Enter takes the usual one."""
+        box.setDefaultButton(usual)
+        self.answered(box)
         box.deleteLater()
         return box.clickedButton()
 
