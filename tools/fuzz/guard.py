@@ -10,6 +10,8 @@ from firn.errors import FirnError
 
 TEXT_S, FILE_S = 8.0, 8.0
 """Twenty thousand sounds are read, checked, measured and laid out by everything there is in some seconds."""
+WAITED_S = 60.0
+"""What a case may wait, whatever else runs on the machine: its limit is in time of the processor."""
 MEMORY_MB = 700
 """What a case may take beyond what was taken before it."""
 
@@ -27,8 +29,10 @@ def guarded(run: Callable[[], object], seconds: float) -> str:
     soft, hard = resource.getrlimit(resource.RLIMIT_AS)
     taken = _taken_bytes()
     resource.setrlimit(resource.RLIMIT_AS, (taken + MEMORY_MB * (1 << 20), hard))
+    signal.signal(signal.SIGPROF, _over)
     signal.signal(signal.SIGALRM, _over)
-    signal.setitimer(signal.ITIMER_REAL, seconds)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
+    signal.setitimer(signal.ITIMER_REAL, WAITED_S)
     try:
         run()
     except TooLongError:
@@ -41,6 +45,7 @@ def guarded(run: Callable[[], object], seconds: float) -> str:
     except Exception as bug:
         return f"{type(bug).__name__}: {bug} {_where()}"[:400]
     finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
         signal.setitimer(signal.ITIMER_REAL, 0)
         resource.setrlimit(resource.RLIMIT_AS, (soft, hard))
     return ""
