@@ -107,6 +107,7 @@ class MainWindow(QMainWindow):
         self.actions_by_id = make_actions(self, self._handlers())
         self.menus = fill_menus(self.menuBar(), self.actions_by_id)
         self._recent = QMenu("Recent workbooks", self)
+        self._recent.aboutToShow.connect(lambda: self._theme.dress(self._recent))
         self.menus["Piece"].insertMenu(self.actions_by_id["copy"], self._recent)
         self._lay_out()
         self._connect()
@@ -245,11 +246,9 @@ class MainWindow(QMainWindow):
         quiet = f"font-size: {theme.px(15)}px; font-weight: 400; color: {t.quiet};"
         self.counts_button.setStyleSheet(plain % quiet + focus)
         theme.dress(self.menuBar())
-        theme.dress(self._recent)
         theme.dress(self._head)
-        theme.dress(self._rule)
+        self._rule.setStyleSheet(f"background: {t.hairline}; border: none")
         theme.dress(self._bar, f"#framed {{ background: {t.band}; }}")
-        theme.dress(self.working)
         if self._whole.currentIndex():
             theme.dress(self.stand_back)
         if (shown := self.pages.currentWidget()) is not None:

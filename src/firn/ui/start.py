@@ -10,8 +10,8 @@ from types import TracebackType
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
-from PySide6.QtCore import QObject, QRect, QSize, Qt
-from PySide6.QtGui import QIcon, QPainter, QPixmap
+from PySide6.QtCore import QObject, QRect, QSize
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
@@ -34,6 +34,10 @@ from firn.ui.work.workbooks import KINDS
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
     from firn.devices.outputs import Output
+
+
+ICON = Path(__file__).with_name("resources") / "icon.png"
+"""The thread between two soles; tools/draw_icon.py draws it."""
 
 
 class Running(Struct):
@@ -134,7 +138,7 @@ def start(words: Sequence[str]) -> int:
     app.setApplicationName("Firn")
     # The name of the entry in the desktop's menu: its icon is then the window's.
     app.setDesktopFileName("app.firn.Firn")
-    app.setWindowIcon(_icon())
+    app.setWindowIcon(QIcon(str(ICON)))
     load_fonts()
     try:
         session = opened(words, Prompts())
@@ -173,19 +177,6 @@ def fit(window: MainWindow, room: QRect) -> None:
     frame = QRect(window.pos(), window.size() + FRAME)
     if not room.contains(frame):
         window.move(room.topLeft())
-
-
-def _icon() -> QIcon:
-    """The thread between two soles."""
-    from PySide6.QtSvg import QSvgRenderer
-
-    drawing = QSvgRenderer(Path(__file__).with_name("resources").joinpath("icon.svg").read_bytes())
-    picture = QPixmap(128, 128)
-    picture.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(picture)
-    drawing.render(painter)
-    painter.end()
-    return QIcon(picture)
 
 
 def _report(running: Running):  # type: ignore[no-untyped-def]

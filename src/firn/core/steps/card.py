@@ -25,7 +25,7 @@ class CardError(ValueError):
     """A card that cannot be read; the message names the card and what was expected."""
 
 
-class Beat(Struct, frozen=True):
+class Beat(Struct, frozen=True, omit_defaults=True):
     """One sound of a card.
 
     `role`: A the foot that is free when the word starts, B the other, 2 both, W the foot that carries,
@@ -44,7 +44,7 @@ class Beat(Struct, frozen=True):
     others: tuple[Kind, ...] = ()
 
 
-class Alias(Struct, frozen=True):
+class Alias(Struct, frozen=True, omit_defaults=True):
     """Another name of a card: in which language (a code such as es, "" for any) and school it is said."""
 
     name: str
@@ -52,7 +52,7 @@ class Alias(Struct, frozen=True):
     school: str = ""
 
 
-class Card(Struct, frozen=True, eq=False):
+class Card(Struct, frozen=True, eq=False, omit_defaults=True):
     """A step: its sounds, and the counts on which it usually falls.
 
     `usual` maps a tradition ("" for any) to lists of places in counts; the first is the default. Places are
@@ -60,7 +60,7 @@ class Card(Struct, frozen=True, eq=False):
     fastest tempo that the trade names, 0 for none. `simpler`, `harder`: cards that stand in for it; `differs` says
     how, where they are not as long or end on another foot. `first`: cards to know before this one. `level`: 1 for
     beginners to 3. `retired`: no longer offered, though still read. `stance`: how the feet
-    stand to each other before and after it, words of `STANCES`, () where it can be any.
+    stand to each other before and after it, two of `STANCES`, () where it can be any.
     """
 
     name: str
@@ -84,7 +84,7 @@ class Card(Struct, frozen=True, eq=False):
     source: str = ""
     credit: str = ""
     retired: bool = False
-    stance: tuple[str, str] | tuple[()] = ()
+    stance: tuple[str, ...] = ()
 
     @property
     def aliases(self) -> tuple[str, ...]:
@@ -239,13 +239,13 @@ def card_from(data: Mapping[str, Any]) -> Card:
     )
 
 
-def _stance(data: Mapping[str, Any], card: str) -> tuple[str, str] | tuple[()]:
+def _stance(data: Mapping[str, Any], card: str) -> tuple[str, ...]:
     said = _texts(data, "stance", card)
     if not said:
         return ()
     if len(said) != 2 or not set(said) <= set(STANCES):
         raise CardError(f'card "{card}": stance must be two of {", ".join(STANCES)}: before and after')
-    return said[0], said[1]
+    return said
 
 
 def _counts(usual: object) -> bool:

@@ -7,7 +7,7 @@ from msgspec import Struct
 Part = Literal["ball", "heel", "tip", "whole", "sole", "none"]
 
 
-class Kind(Struct, frozen=True):
+class Kind(Struct, frozen=True, omit_defaults=True):
     """A sound's kind: the part of the foot that strikes, whether it is heard, and how loud it is by nature.
 
     `level` is in steps of the ear: 0 as usual, 1 leaned on, -1 light.

@@ -1,13 +1,13 @@
 """The shelf: every card by every name it goes by, and the nearest names to a slip."""
 
-import json
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from functools import lru_cache
 from pathlib import Path
 
+import msgspec
 from msgspec import Struct
 
-from firn.core.steps.card import Card, card_from
+from firn.core.steps.card import Card
 from firn.core.steps.names import fold, nearest
 
 TRADITIONS = (
@@ -17,7 +17,7 @@ TRADITIONS = (
 
 
 PACKED = Path(__file__).with_name("cards") / "packed.json"
-"""All card files as one, read in a hundredth of the time; made of them by tools/pack_cards.py."""
+"""All card files as they are when read, with their names: made of them by tools/pack_cards.py, there in some ms."""
 
 
 Words = tuple[tuple[str, str], ...]
@@ -42,11 +42,8 @@ class Shelf(Struct, frozen=True, eq=False):
     def of(cls, cards: Iterable[Card], own: Iterable[Card] = ()) -> "Shelf":
         own = tuple(own)
         cards = (*own, *cards)
-        names: dict[str, tuple[Card, ...]] = {}
-        for card in cards:
-            for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
-                names[name] = (*names.get(name, ()), card)
-        return cls(cards, names, max((len(n.split()) for n in names), default=1), frozenset(own))
+        named = {name: tuple(cards[i] for i in places) for name, places in names_of(cards).items()}
+        return cls(cards, named, _longest(named), frozenset(own))
 
     @property
     def plain(self) -> "Shelf":
@@ -79,6 +76,19 @@ class Shelf(Struct, frozen=True, eq=False):
         return id(self)
 
 
+def names_of(cards: Sequence[Card]) -> dict[str, tuple[int, ...]]:
+    """Every folded name, and the places among some cards of those that it names."""
+    names: dict[str, tuple[int, ...]] = {}
+    for place, card in enumerate(cards):
+        for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
+            names[name] = (*names.get(name, ()), place)
+    return names
+
+
+def _longest(names: Iterable[str]) -> int:
+    return max((len(n.split()) for n in names), default=1)
+
+
 @lru_cache(maxsize=2_000)
 def _nearest(shelf: Shelf, name: str) -> tuple[str, ...]:
     return nearest(name, shelf.by_name)
@@ -94,7 +104,16 @@ def _called(plain: Shelf, words: Words) -> Shelf:
     return Shelf(plain.cards, names, longest, plain.own, words, plain)
 
 
+class Packed(Struct, frozen=True):
+    """The shipped cards as they are kept; `names` as in `names_of`."""
+
+    cards: tuple[Card, ...]
+    names: dict[str, tuple[int, ...]]
+
+
 @lru_cache(maxsize=1)
 def shipped() -> Shelf:
     """The cards that ship with Firn."""
-    return Shelf.of(card_from(c) for c in json.loads(PACKED.read_text("utf-8")))
+    packed = msgspec.json.decode(PACKED.read_bytes(), type=Packed)
+    named = {name: tuple(packed.cards[i] for i in places) for name, places in packed.names.items()}
+    return Shelf(packed.cards, named, _longest(named))

@@ -1,5 +1,6 @@
 """The look: fonts, palette and the style of ordinary widgets, all from the tokens."""
 
+from functools import cache
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -12,8 +13,9 @@ FAMILY = "Inter"
 BASE_PX = 16
 
 
+@cache
 def load_fonts() -> None:
-    """Make the shipped family known to Qt."""
+    """Make the shipped family known to Qt, once."""
     for file in sorted((Path(__file__).parents[1] / "resources/fonts").glob("*.otf")):
         QFontDatabase.addApplicationFont(str(file))
 

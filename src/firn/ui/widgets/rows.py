@@ -1,7 +1,7 @@
 """Rows that come and go: the banner, and what is being worked on."""
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QFont
+from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar, QPushButton, QWidget
 
 from firn.ui.theme.theme import Theme
@@ -47,8 +47,17 @@ class Banner(QFrame):
         self.hide()
 
     def _restyle(self) -> None:
-        self._theme.dress(self, f"#banner {{ background: {self._theme.tokens.chosen_wash}; }}")
+        if self.isVisible():
+            self._dress()
         self.label.setFont(self._theme.font(16, QFont.Weight.Medium))
+
+    def _dress(self) -> None:
+        self._theme.dress(self, f"#banner {{ background: {self._theme.tokens.chosen_wash}; }}")
+
+    def showEvent(self, event: QShowEvent) -> None:
+        # Dressed when it is seen: most of the time it is not.
+        self._dress()
+        super().showEvent(event)
 
     @property
     def text(self) -> str:
@@ -83,6 +92,7 @@ class Working(QFrame):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._theme = theme
         self.label = Label()
         self.bar = QProgressBar()
         self.bar.setRange(0, 1000)
@@ -95,9 +105,18 @@ class Working(QFrame):
         row.addWidget(self.label)
         row.addWidget(self.bar, 1)
         row.addWidget(button)
-        theme.changed.connect(lambda: self.label.setFont(theme.font(14)))
-        self.label.setFont(theme.font(14))
+        theme.changed.connect(self._restyle)
+        self._restyle()
         self.hide()
+
+    def _restyle(self) -> None:
+        self.label.setFont(self._theme.font(14))
+        if self.isVisible():
+            self._theme.dress(self)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self._theme.dress(self)
+        super().showEvent(event)
 
     def show_work(self, label: str, share: float) -> None:
         """Show work and its share done, 0 to 1."""

@@ -11,7 +11,6 @@ from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, Ren
 from firn.errors import FirnError
 from firn.files.steps_file import read_steps
 from firn.files.whole import write_text
-from firn.session.by_hand import counted
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
@@ -110,6 +109,8 @@ class Pieces:
             self._context.say("What is not understood comes first: then the counts can be filled in.")
         else:
             try:
+                from firn.session.by_hand import counted
+
                 desk.change(counted(part), "Fill in the counts")
             except FirnError as fault:
                 self._context.say(str(fault))

@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from fractions import Fraction
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QShowEvent
@@ -9,7 +10,6 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
-from firn.core.script.complete import Completion, completions
 from firn.errors import FirnError
 from firn.session.desk import Note, written_notes
 from firn.ui.desk import Desk
@@ -22,11 +22,14 @@ from firn.ui.widgets.strip.hand import kinds_menu
 from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
+if TYPE_CHECKING:
+    from firn.core.script.complete import Completion
+
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
 
 
-def _meaning(offer: Completion) -> str:
+def _meaning(offer: "Completion") -> str:
     """What a word means: its rhythm, and the card where the word is another name of it."""
     other = "" if offer.card.name == offer.name else f"   ({offer.card.name})"
     return f"{offer.rhythm}{other}"
@@ -159,6 +162,8 @@ class WritePage(QWidget, PageView):
         desk = self._desk
         if desk.on_combo:
             return
+        from firn.core.script.complete import completions
+
         found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
