@@ -12,8 +12,8 @@ from firn.ui.start import ICON
 SIZE = 128
 
 
-def drawn(drawing: Path = ICON.with_suffix(".svg")) -> bytes:
-    """The drawing as PNG."""
+def drawn(drawing: Path) -> bytes:
+    """A drawing as PNG."""
     picture = QImage(SIZE, SIZE, QImage.Format.Format_ARGB32)
     picture.fill(0)
     painter = QPainter(picture)
@@ -27,4 +27,4 @@ def drawn(drawing: Path = ICON.with_suffix(".svg")) -> bytes:
 if __name__ == "__main__":
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     app = QGuiApplication([])
-    ICON.write_bytes(drawn())
+    ICON.write_bytes(drawn(ICON.with_suffix(".svg")))

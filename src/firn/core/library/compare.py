@@ -29,7 +29,7 @@ class Facts(Struct, frozen=True):
     carries: str
     free: str
     again: str
-    stance: tuple[str, str] | tuple[()] = ()
+    stance: tuple[str, ...] = ()
     down: str = ""
 
 

@@ -52,9 +52,10 @@ class SoundInterface(QAccessibleInterface):
 
     def rect(self) -> QRect:
         layout = self._strip.strip_layout
-        if layout is None or self._index >= len(layout.placed):
+        spot = layout.spot(self._index) if layout is not None else None
+        if spot is None:
             return QRect()
-        box = layout.placed[self._index].box.toAlignedRect()
+        box = spot.box.toAlignedRect()
         return QRect(self._strip.mapToGlobal(box.topLeft()), box.size())
 
     def state(self) -> QAccessible.State:

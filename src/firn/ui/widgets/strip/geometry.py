@@ -1,7 +1,10 @@
 """What stands on a strip and where: values, for painting, hit tests, print and tests alike."""
 
+from bisect import bisect_right
+from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
 from functools import cached_property
+from typing import overload
 
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF
@@ -159,11 +162,49 @@ class Frame(Struct, frozen=True):
     headroom: float = 0.0
 
 
+class Rows(Sequence[Row]):
+    """The rows of a strip, each laid out when it is first asked for: of a long part few are ever seen.
+
+    `drafts`: where each begins and ends and which sounds stand in it, without what is on it. `kept`: rows that are
+    laid out already, by their numbers.
+    """
+
+    def __init__(self, drafts: Sequence[Row], kept: dict[int, Row], lay: Callable[[Row], Row]) -> None:
+        self.drafts, self._laid, self._lay = drafts, kept, lay
+
+    def __len__(self) -> int:
+        return len(self.drafts)
+
+    @overload
+    def __getitem__(self, number: int) -> Row: ...
+    @overload
+    def __getitem__(self, number: slice) -> Sequence[Row]: ...
+    def __getitem__(self, number: int | slice) -> Row | Sequence[Row]:
+        if isinstance(number, slice):
+            return [self[n] for n in range(*number.indices(len(self)))]
+        draft = self.drafts[number]
+        found = self._laid.get(draft.number)
+        if found is None:
+            found = self._laid[draft.number] = self._lay(draft)
+        return found
+
+    def __iter__(self) -> Iterator[Row]:
+        return (self[n] for n in range(len(self)))
+
+    def laid(self, until: int) -> dict[int, Row]:
+        """The rows before one that are laid out so far, by their numbers."""
+        return {number: row for number, row in self._laid.items() if number < until}
+
+    def is_laid(self, number: int) -> bool:
+        """Whether a row has been asked for."""
+        return number in self._laid
+
+
 class StripLayout(Struct, frozen=True, dict=True):
     """A stretch laid out at a width, row by row."""
 
     frame: Frame
-    rows: tuple[Row, ...]
+    rows: Rows
     stretch: Stretch
 
     @property
@@ -192,19 +233,28 @@ class StripLayout(Struct, frozen=True, dict=True):
         """Every sound, by its index."""
         return tuple(p for row in self.rows for p in row.placed)
 
+    def spot(self, index: int) -> Placed | None:
+        """Where a sound stands, by its index; None where there is none."""
+        if not 0 <= index < len(self.stretch.sounds):
+            return None
+        row = self.rows[self.row_with(index)]
+        return row.placed[index - row.sounds[0]]
+
     def row_with(self, index: int) -> int:
         """The row that a sound stands in, by its index; the last for one that is past them all."""
-        return next((r.number for r in self.rows if index < r.sounds[1]), len(self.rows) - 1)
+        return min(bisect_right(self.rows.drafts, index, key=lambda r: r.sounds[1]), len(self.rows) - 1)
 
     def x(self, place: Fraction | float, row: int) -> float:
         """The x of a place in a row."""
         # In floats: a keystroke asks this for every mark of a row.
-        return self.rows[row].origin + float(place) * self.frame.px
+        return self.rows.drafts[row].origin + float(place) * self.frame.px
 
     def row_of(self, place: Fraction) -> int:
         """The row that a place stands in; the first takes pick-ups, the last what is past its end."""
         counts = self.frame.row_counts
-        number = (place.numerator - int(self.rows[0].first) * place.denominator) // (counts * place.denominator)
+        number = (place.numerator - int(self.rows.drafts[0].first) * place.denominator) // (
+            counts * place.denominator
+        )
         return min(len(self.rows) - 1, max(0, number))
 
     def top_of(self, row: int) -> float:
@@ -213,14 +263,14 @@ class StripLayout(Struct, frozen=True, dict=True):
 
     def lane(self, row: int, foot: str) -> float:
         """The y of a foot's lane in a row."""
-        return lane_y(self.frame, self.rows[row].top, foot)
+        return lane_y(self.frame, self.rows.drafts[row].top, foot)
 
     def at(self, point: QPointF) -> Fraction | None:
         """The place under a point, to the count's half; None off the strip."""
         number = int(point.y() // self.frame.row_height)
         if not 0 <= number < len(self.rows):
             return None
-        row, lead = self.rows[number], self.frame.lead
+        row, lead = self.rows.drafts[number], self.frame.lead
         begins = row.first - lead
         place = begins + Fraction(round((point.x() - self.x(begins, number)) / self.frame.px * 2), 2)
         return min(max(place, begins), row.end)

@@ -36,6 +36,7 @@ from firn.ui.widgets.strip.geometry import (
     Label,
     Placed,
     Row,
+    Rows,
     Spot,
     StripLayout,
     below,
@@ -99,13 +100,11 @@ def lay_out(
         headroom=headroom,
     )
     kept = _kept(before, frame, stretch)
-    drafts = [*kept, *_drafts(frame, stretch, kept)]
+    drafts = (*kept, *_drafts(frame, stretch, kept))
     frame = replace(frame, sole=_sole_scale(frame, drafts))
-    if before is not None and before.frame.sole != frame.sole:
-        kept = []
+    laid = before.rows.laid(len(kept)) if before is not None and before.frame.sole == frame.sole else {}
     laying = _Laying(frame, stretch, measure)
-    rows = [*kept, *(laying.row(d, last=d is drafts[-1]) for d in drafts[len(kept) :])]
-    return StripLayout(frame, tuple(rows), stretch)
+    return StripLayout(frame, Rows(drafts, laid, lambda row: laying.row(row, last=row is drafts[-1])), stretch)
 
 
 def headroom_of(scale: float, text: float) -> float:
@@ -114,7 +113,7 @@ def headroom_of(scale: float, text: float) -> float:
 
 
 def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[Row]:
-    """The first rows of another layout, as far as all that they show, and what comes next, is the same."""
+    """The drafts of another layout's first rows, as far as all that they show, and what comes next, is the same."""
     if before is None or replace(before.frame, sole=1.0) != frame or before.stretch.first != stretch.first:
         return []
     old = before.stretch
@@ -126,7 +125,7 @@ def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[Ro
     hung = [of[hangs].place for of in (old.hangs, stretch.hangs) if hangs < len(of)]
     until = min([old.end, stretch.end, *hung])
     kept = []
-    for row in before.rows[:-1]:
+    for row in before.rows.drafts[:-1]:
         # The thread goes on to the first sound of the next row.
         if row.end > until or row.sounds[1] + 1 > sounds or row.words_from[1] > words:
             break

@@ -1,6 +1,6 @@
 """The strip: the part as soles on a thread, to be read, walked, selected and played along."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -252,9 +252,24 @@ class Strip(QWidget):
         if before is None or before.frame != self._layout.frame or len(before.rows) != len(self._layout.rows):
             self.update()
             return
-        # Typing changes a row: the others stand as they are.
-        pairs = zip(before.rows, self._layout.rows, strict=True)
-        self._update_rows({a.number for a, b in pairs if a is not b and drawn(before, a) != drawn(self._layout, b)})
+        # Typing changes a row: the others stand as they are. What is out of sight is painted when it comes into it.
+        layout, seen_now = self._layout, self.visibleRegion().boundingRect()
+        self._update_rows({n for n in self._rows_in(seen_now) if self._differs(before, layout, n)})
+
+    @staticmethod
+    def _differs(before: StripLayout, layout: StripLayout, number: int) -> bool:
+        if not before.rows.is_laid(number):
+            return True
+        one, other = before.rows[number], layout.rows[number]
+        return one is not other and drawn(before, one) != drawn(layout, other)
+
+    def _rows_in(self, area: QRect) -> range:
+        """The rows that an area shows, or that may reach into it."""
+        assert self._layout is not None
+        layout, reach = self._layout, self._reach
+        first = int((area.top() + 1 - reach) // layout.row_height)
+        last = int(-(-(area.bottom() + reach) // layout.row_height))
+        return range(max(0, first), min(len(layout.rows), max(0, last)))
 
     def _update_rows(self, rows: Iterable[int]) -> None:
         """Paint some rows again, with what reaches out of them."""
@@ -299,12 +314,7 @@ class Strip(QWidget):
         clip = event.rect()
         painter.fillRect(clip, self._theme.colour("paper"))
         overlay = replace(self._overlay, focus=self.hasFocus())
-        layout, reach = self._layout, self._reach
-        rows: Sequence[int] = [
-            i
-            for i in range(len(layout.rows))
-            if layout.top_of(i) < clip.bottom() + reach and layout.top_of(i + 1) > clip.top() + 1 - reach
-        ]
+        rows = self._rows_in(clip)
         StripPainter(self._theme, self._layout, self._stretch, overlay).paint(painter, rows)
         if self.hasFocus():
             painter.fillRect(QRect(0, 0, 4, self.height()), self._theme.colour("chosen"))
