@@ -162,7 +162,8 @@ def spoken_line(title: str, whole: Stretch, transport: Transport, view: View = P
     if whole.counts == 0:
         stretch = title
     plan = cut_stretch(whole, first, end) if transport.chosen else whole
-    begins = min([s.position for s in plan.sounds] + [first])
+    # Sounds stand in the order of their places, and so of where they sound.
+    begins = min([s.position for s in plan.sounds[:1]] + [first])
     said = count_in_text(transport.count_in.said(begins, counting)) or "no count-in"
     return [
         Value("stretch", "", stretch, "L"),

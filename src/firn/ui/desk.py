@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
-from typing import Any
+from typing import Any, TypeVar
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -17,7 +17,7 @@ from firn.core.reading.style import Asked, Style, style_of
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
-from firn.core.task import Task
+from firn.core.task import UNWATCHED, Task
 from firn.session.desk import COMBO, Note, combo_notes, head_with, part_notes, read_one, settings_of, whole_combo
 from firn.session.log import clean_tempos
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
@@ -25,11 +25,16 @@ from firn.session.transport import Transport
 from firn.session.view import PLAIN, View
 from firn.ui.bridge import SessionBridge
 
+T = TypeVar("T")
+
 AT_ONCE = 300
 """So many sounds are worked on at once: it takes no longer than a key may."""
 
 Beside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], None]
 """Runs work beside the window's thread: a key, a label, the work, and what is done with what comes of it."""
+
+Aside = Beside
+"""The same where it takes long, else at once."""
 
 REST_MS = 500
 """Typing is committed after this much rest."""
@@ -157,6 +162,17 @@ class Desk(QObject):
 
         self._beside("notes", "Looking it over", lambda task: work(), done)
         return False
+
+    def aside(self, key: str, label: str, work: Callable[[Task], T], done: Callable[[T], None]) -> None:
+        """Work something out of what is on show: at once where that is soon done, else beside the window.
+
+        `done` is called with what comes of it, unless something newer of that key was asked for meanwhile.
+        """
+        many = len(self._stretch.sounds) if self._stretch is not None else 0
+        if self._beside is None or many <= AT_ONCE:
+            done(work(UNWATCHED))
+        else:
+            self._beside(key, label, work, done)
 
     def _noted(self) -> Sequence[Note]:
         return self.noting()()

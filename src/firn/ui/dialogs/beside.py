@@ -16,8 +16,10 @@ from PySide6.QtWidgets import (
 )
 
 from firn.core.piece.piece import Part
+from firn.core.task import Task
 from firn.session.beside import Compared, laid_beside
-from firn.session.stretch import part_stretch
+from firn.session.stretch import Stretch, part_stretch
+from firn.ui.desk import Aside
 from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading
@@ -29,19 +31,21 @@ Others = Sequence[tuple[str, Callable[[], Part]]]
 
 
 class BesideDialog(QDialog):
-    """Lays one of several other parts (named, and made when chosen) beside a part."""
+    """Lays one of several other parts (named, and made when chosen) beside a part, which is worked out aside."""
 
     def __init__(
         self,
         part: Part,
         others: Others,
+        aside: Aside,
         theme: Theme,
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
         self.setWindowTitle(f"Beside {part.name}")
         self.resize(1160, 760)
-        self._part, self._others = part, others
+        self._part, self._others, self._aside = part, others, aside
+        self._gone = False
         self.compared: Compared | None = None
         self.list = QListWidget()
         self.list.setAccessibleName("Other parts")
@@ -99,15 +103,33 @@ class BesideDialog(QDialog):
 
     def _show(self) -> None:
         """Show the chosen part beside the one on show."""
-        name, make = self._others[self.list.currentRow()]
-        other = make()
-        mirrored = self.mirrored.isChecked()
-        self.theirs.show_stretch(part_stretch(other, swapped=mirrored))
-        self.compared = laid_beside(self._part, other, mirrored=mirrored)
-        self.said.setText(self.compared.said)
-        self.table.show_rows(["", self._part.name, name], self.compared.rows)
+        row, mirrored, part = self.list.currentRow(), self.mirrored.isChecked(), self._part
+        make = self._others[row][1]
+        self.said.setText("Laying it beside…")
+
+        def work(task: Task) -> tuple[Stretch, Compared]:
+            other = make()
+            return part_stretch(other, swapped=mirrored), laid_beside(part, other, mirrored=mirrored)
+
+        def done(made: tuple[Stretch, Compared]) -> None:
+            if (self.list.currentRow(), self.mirrored.isChecked()) == (row, mirrored) and not self._gone:
+                self._show_laid(*made)
+
+        self._aside("laid", "Laying it beside", work, done)
+
+    def _show_laid(self, theirs: Stretch, compared: Compared) -> None:
+        self.theirs.show_stretch(theirs)
+        self.compared = compared
+        self.said.setText(compared.said)
+        name = self._others[self.list.currentRow()][0]
+        self.table.show_rows(["", self._part.name, name], compared.rows)
         self.differences.clear()
-        self.differences.addItems(self.compared.differences)
+        self.differences.addItems(compared.differences)
+
+    def done(self, result: int) -> None:
+        """Close; what is still being worked out is not shown."""
+        self._gone = True
+        super().done(result)
 
 
 def _at_least(widget: QWidget, height: int) -> None:

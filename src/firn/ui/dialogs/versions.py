@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from fractions import Fraction
 
+from msgspec import Struct
 from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
@@ -33,7 +34,8 @@ from firn.core.piece.versions import (
 )
 from firn.core.reading.retimed import delayed, pushed, straightened
 from firn.errors import FirnError
-from firn.session.stretch import part_stretch
+from firn.session.stretch import Stretch, part_stretch
+from firn.ui.desk import Aside
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 from firn.ui.widgets.strip.strip import Strip
@@ -63,14 +65,34 @@ SHOWN_LINES = 10
 """Lines of a version that are shown as text: all of it is on the strip."""
 
 
-class VersionsDialog(QDialog):
-    """Shows versions of a part. `version` is the one on show, None where it cannot be; `apart`: as a new part."""
+class Made(Struct, frozen=True):
+    """A version, and how it is danced."""
 
-    def __init__(self, part: Part, theme: Theme, parent: QWidget | None = None) -> None:
+    version: Version
+    stretch: Stretch
+
+
+def _made(part: Part, row: int) -> Made | str:
+    """A version of a part, or why there is none."""
+    try:
+        version = VERSIONS[row][1](part)
+    except FirnError as fault:
+        return str(fault)
+    settings = replace(part.settings, feel=version.feel or part.settings.feel)
+    return Made(version, part_stretch(part_from(part.name, version.text, settings, part.script.shelf)))
+
+
+class VersionsDialog(QDialog):
+    """Shows versions of a part, which are made aside. `version` is the one on show, None where it cannot be or is
+    not made yet; `apart`: as a new part."""
+
+    def __init__(self, part: Part, aside: Aside, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._aside = aside
         self.setWindowTitle(f"Another version of {part.name}")
         self.resize(980, 560)
         self._part = part
+        self._gone = False
         self.version: Version | None = None
         self.name, self.apart = "", False
         self.list = QListWidget()
@@ -111,26 +133,38 @@ class VersionsDialog(QDialog):
         self.list.setCurrentRow(0)
 
     def _show(self, row: int) -> None:
-        self.name, make = VERSIONS[row]
-        try:
-            self.version = make(self._part)
-        except FirnError as fault:
-            self.version = None
-            self.said.setText(str(fault))
-        self.here.setEnabled(self.version is not None)
+        self.name, _ = VERSIONS[row]
+        part = self._part
+
+        def done(made: Made | str) -> None:
+            if self.list.currentRow() == row and not self._gone:
+                self._show_made(made)
+
+        self._show_made("Making it…")
+        self._aside("version", "Making a version", lambda task: _made(part, row), done)
+
+    def _show_made(self, made: Made | str) -> None:
+        """Show a version, or say why there is none."""
+        self.version = None if isinstance(made, str) else made.version
+        there = self.version is not None
+        self.here.setEnabled(there)
         # What the whole piece takes with it is no part of its own.
         self.new.setEnabled(self.version is not None and not self.version.feel)
-        self.strip.setVisible(self.version is not None)
-        self.text.setVisible(self.version is not None)
-        if self.version is not None:
-            part = self._part
-            settings = replace(part.settings, feel=self.version.feel or part.settings.feel)
-            made = part_from(part.name, self.version.text, settings, part.script.shelf)
-            self.said.setText(self.version.said)
-            self.strip.show_stretch(part_stretch(made))
-            lines = self.version.text.split("\n")
-            more = [f"… {len(lines) - SHOWN_LINES} lines more"] if len(lines) > SHOWN_LINES else []
-            self.text.setText("\n".join([*lines[:SHOWN_LINES], *more]))
+        self.strip.setVisible(there)
+        self.text.setVisible(there)
+        if isinstance(made, str):
+            self.said.setText(made)
+            return
+        self.said.setText(made.version.said)
+        self.strip.show_stretch(made.stretch)
+        lines = made.version.text.split("\n")
+        more = [f"… {len(lines) - SHOWN_LINES} lines more"] if len(lines) > SHOWN_LINES else []
+        self.text.setText("\n".join([*lines[:SHOWN_LINES], *more]))
+
+    def done(self, result: int) -> None:
+        """Close; what is still being made is not shown."""
+        self._gone = True
+        super().done(result)
 
     def _take_apart(self) -> None:
         self.apart = True

@@ -108,12 +108,10 @@ class Pieces:
         elif part.problems:
             self._context.say("What is not understood comes first: then the counts can be filled in.")
         else:
-            try:
-                from firn.session.by_hand import counted
+            from firn.session.by_hand import counted
 
-                desk.change(counted(part), "Fill in the counts")
-            except FirnError as fault:
-                self._context.say(str(fault))
+            what = "Fill in the counts"
+            self._context.beside(what, len(part.sounds), lambda task: counted(part), lambda t: desk.change(t, what))
 
     def ask_version(self) -> None:
         """Ask for another version of the part: in its place, or as a part of its own."""
@@ -124,7 +122,7 @@ class Pieces:
             return
         from firn.ui.dialogs.versions import VersionsDialog
 
-        dialog = VersionsDialog(desk.part, self._program.theme, self._context.window)
+        dialog = VersionsDialog(desk.part, desk.aside, self._program.theme, self._context.window)
         if not self._context.prompts.run(dialog) or dialog.version is None:
             return
         if dialog.apart:

@@ -84,7 +84,7 @@ class Reading:
         ]
         # With nothing else to lay there: its own other side.
         others.append((f"{part.name} itself", lambda: part))
-        self._context.prompts.run(BesideDialog(part, others, self._program.theme, self._context.window))
+        self._context.prompts.run(BesideDialog(part, others, desk.aside, self._program.theme, self._context.window))
 
     def ask_style(self) -> None:
         """Ask for the sheet of the piece's tradition; it holds for every piece in it."""

@@ -3,8 +3,11 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
+from firn.core.piece.piece import Part
 from firn.core.reading.profile import OVERS, Over
-from firn.session.reading import BESIDE, beside_known, known_names, rows
+from firn.core.task import Task
+from firn.session.reading import BESIDE, Row, beside_known, known_names, rows
+from firn.ui.desk import Aside
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.table import SAID, PlainTable
 from firn.ui.theme.theme import Theme
@@ -21,8 +24,10 @@ class MeasuresFace(Face):
     title = "Measures"
     measured = Signal()
 
-    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, theme: Theme, aside: Aside, parent: QWidget | None = None) -> None:
         super().__init__(theme, parent)
+        self._aside = aside
+        self._measured: Part | None = None
         self.way: str = OVERS[0]
         self.table = PlainTable(theme, "Measures of the rhythm", right=True)
         self.table.currentCellChanged.connect(lambda row, *_: self._say(row))
@@ -45,10 +50,29 @@ class MeasuresFace(Face):
         return OVERS[OVERS.index(self.way)] if self.way in OVERS else OVERS[0]
 
     def renew(self) -> None:
-        part = self.part
-        beside = self.way == BESIDE
-        self._by("Measured beside" if beside else "Measured over", self.way)
-        found = [] if part is None else beside_known(part) if beside else rows(part, self.over)
+        part, way, over = self.part, self.way, self.over
+        beside = way == BESIDE
+        self._by("Measured beside" if beside else "Measured over", way)
+        if part is None:
+            self._show([], beside=beside)
+            return
+
+        def work(task: Task) -> list[Row]:
+            return beside_known(part) if beside else rows(part, over)
+
+        def done(found: list[Row]) -> None:
+            if part is self.part and way == self.way:
+                self._measured = part
+                self._show(found, beside=beside)
+
+        self._measured = None
+        self._aside("measures", "Measuring", work, done)
+        if self._measured is None:
+            # Until then nothing of another part stands here.
+            self._show([], beside=beside)
+            self.says.setText("Measuring…")
+
+    def _show(self, found: list[Row], *, beside: bool) -> None:
         many = min(MOST_PHRASES, len(found[0].phrases)) if found else 0
         at = self.table.currentRow()
         others = known_names() if beside else [f"{'phrase ' if many < 5 else ''}{n + 1}" for n in range(many)]

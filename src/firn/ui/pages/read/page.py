@@ -52,12 +52,14 @@ class ReadPage(Page, PageView):
         self._view = StripView(self.strip, whole=True)
         self.notes = NotesView(theme)
         self.sound, self.beside = Label(), Label()
+        # What the latter tells of.
+        self._compared: tuple[Part, str] | None = None
         for label in (self.sound, self.beside):
             label.setWordWrap(True)
         self.sound.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.hear_button = QPushButton("Hear what hangs over  Q")
         self.turn_button = QPushButton("In turn with it straight  Shift+Q")
-        self.measures, self.rhythm = MeasuresFace(theme), RhythmFace(theme)
+        self.measures, self.rhythm = MeasuresFace(theme, desk.aside), RhythmFace(theme)
         self.rounds, self.groups, self.pace = RoundsFace(theme), GroupsFace(theme), PaceFace(theme)
         self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.groups, self.pace)
         self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
@@ -194,8 +196,14 @@ class ReadPage(Page, PageView):
 
     def _show_beside(self) -> None:
         """The part beside well-known patterns."""
-        part = self._desk.part
-        self.beside.setText(compared(part, self.measures.over) if part is not None and part.sounds else "")
+        part, over = self._desk.part, self.measures.over
+        if part is None or not part.sounds:
+            self._compared = None
+            self.beside.setText("")
+        elif self._compared is None or self._compared[0] is not part or self._compared[1] != over:
+            self._compared = part, over
+            self.beside.setText("")
+            self._desk.aside("compared", "Measuring", lambda task: compared(part, over), self.beside.setText)
 
     def _turned(self) -> None:
         self.strip.stand_on(None)

@@ -1,11 +1,14 @@
 """Where everything on the strip stands: pure geometry, for painting, hit tests, print and tests alike."""
 
+import math
+from bisect import bisect_left
 from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 
+from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Sound
 from firn.session.stretch import Stretch
 from firn.session.view import PLAIN, SHOWN, View
@@ -141,34 +144,41 @@ def _alike(one: Sequence[object], two: Sequence[object]) -> int:
     return min(len(one), len(two))
 
 
+_FEET = {"left": (0,), "right": (1,), "both": (0, 1)}
+
+
 def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[Row]) -> Iterator[Row]:
     """The rows after those that are kept: which sounds and words stand in each, and how close they come."""
     rows_needed = max(1, -(-stretch.counts // frame.row_counts))
     sounds, words = stretch.sounds, stretch.words
     at, word = (kept[-1].sounds[1], kept[-1].words_from[1]) if kept else (0, 0)
-    latest: dict[str, Fraction] = {}
-    for sound in reversed(sounds[max(0, at - 64) : at]):
-        for foot in ("left", "right"):
-            if sound.foot in (foot, "both"):
-                latest.setdefault(foot, sound.place)
+    base = max(0, at - 64)
+    places = [s.place for s in sounds[base:]]
+    in_a_count = ticks_in_a_count(places)
+    ticked = ticks(places, in_a_count)
+    latest = [-math.inf, -math.inf]
+    for sound, tick in zip(sounds[base:at], ticked, strict=False):
+        for foot in _FEET.get(sound.foot, ()):
+            latest[foot] = tick
     for number in range(len(kept), rows_needed):
         first = stretch.first + number * frame.row_counts
         end = first + frame.row_counts
-        begins, begins_word, closest = at, word, None
-        while at < len(sounds) and (sounds[at].place < end or number == rows_needed - 1):
-            sound = sounds[at]
-            for foot in ("left", "right"):
-                if sound.foot in (foot, "both"):
-                    gap = sound.place - latest.get(foot, sound.place)
-                    latest[foot] = sound.place
-                    closest = gap if gap and (closest is None or gap < closest) else closest
-            at += 1
+        begins, begins_word, closest = at, word, math.inf
+        if number == rows_needed - 1:
+            at = len(sounds)
+        else:
+            at = base + bisect_left(ticked, end * in_a_count, lo=at - base)
+        for sound, tick in zip(sounds[begins:at], ticked[begins - base : at - base], strict=True):
+            for foot in _FEET.get(sound.foot, ()):
+                if 0 < tick - latest[foot] < closest:
+                    closest = tick - latest[foot]
+                latest[foot] = tick
         while word < len(words) and words[word][0] < at:
             word += 1
         yield Row(
             number, first, end, number * frame.row_height + frame.above,
             MARGIN * frame.scale + float(frame.lead - first) * frame.px, (begins, at), (begins_word, word),
-            float(closest) if closest is not None else None,
+            closest / in_a_count if closest < math.inf else None,
         )  # fmt: skip
 
 
