@@ -91,7 +91,11 @@ class Answers(Prompts):
         dialog.accept()
         # What it says of a wrong answer goes with it.
         self.wrong = dialog.wrong.text() if hasattr(dialog, "wrong") else ""
-        return dialog.result() == QDialog.DialogCode.Accepted
+        accepted = dialog.result() == QDialog.DialogCode.Accepted
+        if not accepted:
+            # Nobody leaves a dialog open.
+            dialog.reject()
+        return accepted
 
     def menu(self, menu: QMenu, under: QWidget) -> None:
         for action in menu.actions():

@@ -30,8 +30,9 @@ T = TypeVar("T")
 AT_ONCE = 300
 """So many sounds are worked on at once: it takes no longer than a key may."""
 
-Beside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], None]
-"""Runs work beside the window's thread: a key, a label, the work, and what is done with what comes of it."""
+Beside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], Callable[[], bool]]
+"""Runs work beside the window's thread: a key, a label, the work, and what is done with what comes of it. Gives
+whether it still goes on, to be asked later."""
 
 Aside = Beside
 """The same where it takes long, else at once."""
@@ -163,16 +164,26 @@ class Desk(QObject):
         self._beside("notes", "Looking it over", lambda task: work(), done)
         return False
 
-    def aside(self, key: str, label: str, work: Callable[[Task], T], done: Callable[[T], None]) -> None:
-        """Work something out of what is on show: at once where that is soon done, else beside the window.
+    def aside(
+        self,
+        key: str,
+        label: str,
+        work: Callable[[Task], T],
+        done: Callable[[T], None],
+        *,
+        at_once: int = AT_ONCE,
+    ) -> Callable[[], bool]:
+        """Work something out of what is on show: at once where that is soon done, else beside the window. Gives
+        whether it still goes on, to be asked later.
 
-        `done` is called with what comes of it, unless something newer of that key was asked for meanwhile.
+        `done` is called with what comes of it, unless something newer of that key was asked for meanwhile. A part of
+        `at_once` sounds is soon done.
         """
         many = len(self._stretch.sounds) if self._stretch is not None else 0
-        if self._beside is None or many <= AT_ONCE:
+        if self._beside is None or many <= at_once:
             done(work(UNWATCHED))
-        else:
-            self._beside(key, label, work, done)
+            return lambda: False
+        return self._beside(key, label, work, done)
 
     def _noted(self) -> Sequence[Note]:
         return self.noting()()

@@ -77,13 +77,17 @@ class JobRunner(QObject):
         self._late.setInterval(SHOW_AFTER_MS)
         self._late.timeout.connect(self._show_late)
 
-    def run(self, key: str, label: str, work: Callable[[Task], Any], done: Callable[[Any], None]) -> None:
-        """Start `work` on another thread; `done` is called with its result in this one."""
+    def run(
+        self, key: str, label: str, work: Callable[[Task], Any], done: Callable[[Any], None]
+    ) -> Callable[[], bool]:
+        """Start `work` on another thread; `done` is called with its result in this one. Gives whether it still goes
+        on, to be asked later."""
         self.cancel(key)
         job = _Job(self._wire, work)
         self._running[key] = _Running(job, label, done)
         self._late.start()
         self._pool.start(job)
+        return lambda: self._find(job) is not None
 
     def _find(self, job: _Job) -> tuple[str, _Running] | None:
         return next(((key, one) for key, one in self._running.items() if one.job is job), None)

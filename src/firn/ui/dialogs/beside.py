@@ -112,7 +112,7 @@ class BesideDialog(QDialog):
             return part_stretch(other, swapped=mirrored), laid_beside(part, other, mirrored=mirrored)
 
         def done(made: tuple[Stretch, Compared]) -> None:
-            if (self.list.currentRow(), self.mirrored.isChecked()) == (row, mirrored) and not self._gone:
+            if not self._gone and (self.list.currentRow(), self.mirrored.isChecked()) == (row, mirrored):
                 self._show_laid(*made)
 
         self._aside("laid", "Laying it beside", work, done)

@@ -137,7 +137,7 @@ class VersionsDialog(QDialog):
         part = self._part
 
         def done(made: Made | str) -> None:
-            if self.list.currentRow() == row and not self._gone:
+            if not self._gone and self.list.currentRow() == row:
                 self._show_made(made)
 
         self._show_made("Making it…")

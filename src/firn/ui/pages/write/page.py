@@ -1,6 +1,7 @@
 """Write: the strip above, the script below, what is worth a look beside it."""
 
 from bisect import bisect_right
+from collections.abc import Callable
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
+from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.desk import Note, written_notes
 from firn.ui.desk import Desk
@@ -23,7 +25,11 @@ from firn.ui.widgets.strip.strip import Strip
 from firn.ui.widgets.strip.view import StripView
 
 if TYPE_CHECKING:
+    from firn.core.piece.by_hand import Drawn
     from firn.core.script.complete import Completion
+
+SOON_DRAWN = 2_500
+"""A part of so many sounds is changed by hand within a tenth of a second."""
 
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
@@ -51,6 +57,8 @@ class WritePage(QWidget, PageView):
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
         self._picked_in_text = False
+        # Whether a change by hand is still being made.
+        self._drawing: Callable[[], bool] = lambda: False
         # The strip first: what is worth a look is worked out once that is painted.
         self._looking = QTimer(self)
         self._looking.setSingleShot(True)
@@ -240,21 +248,44 @@ class WritePage(QWidget, PageView):
             spot = self.strip.mapToGlobal(self.strip.row_shown(index).center())
             self.kinds = kinds_menu(self, spot, lambda name: self._draw("become", name))
             return
+        if self._drawing():
+            self.told.emit("The change before this one is still being made.")
+            return
         from firn.core.piece.clip import copied
         from firn.session.by_hand import draw, said
 
         clipboard = QGuiApplication.clipboard()
-        try:
-            if what in ("copy", "cut"):
+        if what in ("copy", "cut"):
+            try:
                 clipboard.setText(copied(part, picked))
-                if what == "copy":
-                    return
-            wish, value = ("leave_out", None) if what == "cut" else (what, value)
-            drawn = draw(part, picked, wish, clipboard.text() if wish == "paste" else value)
-        except FirnError as fault:
-            self.told.emit(str(fault))
-            return
-        self._desk.change(drawn.text, said(what, len(picked)))
+            except FirnError as fault:
+                self.told.emit(str(fault))
+                return
+            if what == "copy":
+                return
+        wish, value = ("leave_out", None) if what == "cut" else (what, value)
+        value = clipboard.text() if wish == "paste" else value
+        before = self._desk.text
+
+        def work(task: Task) -> "Drawn | str":
+            try:
+                return draw(part, picked, wish, value)
+            except FirnError as fault:
+                return str(fault)
+
+        def done(drawn: "Drawn | str") -> None:
+            if isinstance(drawn, str):
+                self.told.emit(drawn)
+            elif self._desk.text != before:
+                self.told.emit("The change on the strip was left: something else was changed meanwhile.")
+            else:
+                self._desk.change(drawn.text, said(what, len(picked)))
+                self._stand_where(drawn)
+
+        self._drawing = self._desk.aside("draw", "Changing the part", work, done, at_once=SOON_DRAWN)
+
+    def _stand_where(self, drawn: "Drawn") -> None:
+        """Stand on what was changed by hand."""
         self.strip.stand_on(drawn.index)
         if drawn.index is not None:
             if drawn.last is not None and drawn.last > drawn.index:
