@@ -24,5 +24,18 @@ class Task:
             raise Cancelled()
         self._report(min(1.0, max(0.0, done)))
 
+    def within(self, start: float, end: float) -> "Task":
+        """A task that is this one's from one share to another."""
+        return _Within(self, start, end)
+
+
+class _Within(Task):
+    def __init__(self, whole: Task, start: float, end: float) -> None:
+        super().__init__()
+        self._whole, self._start, self._end = whole, start, end
+
+    def step(self, done: float) -> None:
+        self._whole.step(self._start + (self._end - self._start) * min(1.0, max(0.0, done)))
+
 
 UNWATCHED = Task()

@@ -112,11 +112,18 @@ def simulate(
 def heard(store: Store, take: Take, task: Task = UNWATCHED) -> tuple[FloatArray, int, Onsets]:
     """A take's samples, rate and onsets."""
     sound, rate = from_flac(store.samples(take.audio))
-    task.step(0.3)
-    return sound, rate, find_onsets(sound, rate, task=task)
+    return sound, rate, find_onsets(sound, rate, task=task.within(0.2, 1))
 
 
-def judged(part: Part, take: Take, onsets: Onsets, *, on_ms: float) -> Verdict:
-    """The verdict on a take of a part, from the click where it was made to one."""
-    click = Click(take.click_s) if take.click_s is not None else None
-    return judge(part, take.tempo, onsets, on_ms=on_ms, click=click)
+def judged(
+    part: Part,
+    take: Take,
+    onsets: Onsets,
+    *,
+    on_ms: float,
+    line: tuple[float, float] | None = None,
+    task: Task = UNWATCHED,
+) -> Verdict:
+    """The verdict on a take of a part, from the click where it was made to one, unless a start (`line`) is chosen."""
+    click = Click(take.click_s) if take.click_s is not None and line is None else None
+    return judge(part, take.tempo, onsets, on_ms=on_ms, line=line, click=click, task=task)

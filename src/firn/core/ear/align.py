@@ -9,11 +9,14 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
+from firn.core.task import UNWATCHED, Task
+
 FloatArray = npt.NDArray[np.float64]
 
 SLOWEST, FASTEST = 0.78, 1.28
 SHIFTS = 4
 _FORBIDDEN = 1e6
+_MOST_TRIED = 48
 _TURNS = ((0.09, False), (0.07, False), (0.07, True), (0.07, True), (0.07, True))
 """Reach of a pair in seconds and whether the tempo may bend, turn by turn."""
 
@@ -51,32 +54,41 @@ def match_hits(
     reach = np.broadcast_to(np.asarray(tolerance_s, dtype=np.float64), reference.shape) + 1e-9
     first = np.searchsorted(take, reference - reach, side="left")
     last = np.searchsorted(take, reference + reach, side="right")
-    pairs: list[tuple[int, int]] = []
-    at = 0
-    while at < len(reference):
-        if first[at] == last[at]:
-            at += 1
-            continue
-        end, until = at + 1, int(last[at])
-        while end < len(reference) and (first[end] < until or first[end] == last[end]):
-            until = max(until, int(last[end]))
-            end += 1
-        pairs += _assigned(reference, take, reach, at, end, int(first[at]), until)
-        at = end
-    return pairs
+    reached = np.flatnonzero(first < last)
+    if not len(reached):
+        return []
+    first, last = first[reached], last[reached]
+    # A cluster begins where nothing before it reaches as far.
+    until = np.maximum.accumulate(last)
+    begins = np.flatnonzero(np.append(True, first[1:] >= until[:-1]))
+    ends = np.append(begins[1:], len(reached))
+    lone = ends - begins == 1
+    alone = reached[begins[lone]]
+    pairs = list(zip(alone.tolist(), _nearest(reference[alone], take).tolist(), strict=True))
+    for at, end in zip(begins[~lone].tolist(), ends[~lone].tolist(), strict=True):
+        pairs += _assigned(reference, take, reach, reached[at:end], int(first[at]), int(until[end - 1]))
+    return sorted(pairs)
+
+
+def _nearest(times: FloatArray, take: FloatArray) -> npt.NDArray[np.intp]:
+    """The hit that is nearest to each time; the earlier of two."""
+    after = np.clip(np.searchsorted(take, times), 1, max(1, len(take) - 1))
+    before = after - 1
+    after = np.minimum(after, len(take) - 1)
+    return np.where(np.abs(take[before] - times) <= np.abs(take[after] - times), before, after)
 
 
 def _assigned(
-    reference: FloatArray, take: FloatArray, reach: FloatArray, at: int, end: int, first: int, until: int
+    reference: FloatArray, take: FloatArray, reach: FloatArray, rows: npt.NDArray[np.intp], first: int, until: int
 ) -> list[tuple[int, int]]:
-    if end - at == 1 and until - first == 1:
-        return [(at, first)]
+    """The pairs of a cluster: these targets with the hits from one up to another."""
     from scipy.optimize import linear_sum_assignment
 
-    distance = np.abs(reference[at:end, None] - take[None, first:until])
-    cost = np.where(distance <= reach[at:end, None], distance, _FORBIDDEN)
-    rows, columns = linear_sum_assignment(cost)
-    return [(at + int(r), first + int(c)) for r, c in zip(rows, columns, strict=True) if cost[r, c] < _FORBIDDEN]
+    distance = np.abs(reference[rows, None] - take[None, first:until])
+    cost = np.where(distance <= reach[rows, None], distance, _FORBIDDEN)
+    chosen, columns = linear_sum_assignment(cost)
+    taken = cost[chosen, columns] < _FORBIDDEN
+    return list(zip(rows[chosen[taken]].tolist(), (first + columns[taken]).tolist(), strict=True))
 
 
 class Alignment(Struct, frozen=True):
@@ -148,19 +160,35 @@ class _Fit(Struct, frozen=True):
         return (-len(self.pairs), self.cost)
 
 
+def _mutual(reference: FloatArray, take: FloatArray, reach: FloatArray) -> list[tuple[int, int]]:
+    """Targets and hits that are each other's nearest, within reach: nearly what `match_hits` gives, and at once."""
+    hits = _nearest(reference, take)
+    back = _nearest(take, reference)[hits]
+    # Of targets that fall together, the first stands for all of them.
+    same = reference[back] == reference
+    kept = np.flatnonzero((np.abs(take[hits] - reference) <= reach + 1e-9) & same)
+    kept = kept[np.append(True, np.diff(hits[kept]) > 0)] if len(kept) else kept
+    return list(zip(kept.tolist(), hits[kept].tolist(), strict=True))
+
+
 def _grow(target: FloatArray, take: FloatArray, expected: FloatArray, least: int = 2) -> _Fit | None:
     """Pairs from rough expected times, refined until curve and pairs agree; None if they stay under `least`."""
     scale = (expected[-1] - expected[0]) / max(1e-9, target[-1] - target[0])
     gaps = _gaps(target) * scale
     pairs: list[tuple[int, int]] = []
     for turn, (reach, bend) in enumerate(_TURNS):
-        pairs = match_hits(target_order(expected), take, tolerance_s=np.minimum(reach, 0.62 * gaps))
-        if len(pairs) < (least if turn else 2):
+        reaches = np.minimum(reach, 0.62 * gaps)
+        if turn < len(_TURNS) - 1:
+            pairs = _mutual(target_order(expected), take, reaches)
+        else:
+            pairs = match_hits(target_order(expected), take, tolerance_s=reaches)
+        # Those that are each other's nearest are some fewer.
+        if len(pairs) < (max(2, least * 7 // 8) if turn else 2):
             return None
         expected = _curve(target, take, pairs, bend)
         if (np.diff(expected) < 0).any():
             return None
-    away = [abs(expected[i] - take[j]) for i, j in pairs]
+    away = np.abs(expected[[i for i, _ in pairs]] - take[[j for _, j in pairs]])
     return _Fit(pairs, expected, float(np.median(away)))
 
 
@@ -169,7 +197,9 @@ def target_order(expected: FloatArray) -> FloatArray:
     return np.maximum.accumulate(expected)
 
 
-def align(targets: npt.ArrayLike, onsets: npt.ArrayLike, *, tempo_known: bool = False) -> Alignment | None:
+def align(
+    targets: npt.ArrayLike, onsets: npt.ArrayLike, *, tempo_known: bool = False, task: Task = UNWATCHED
+) -> Alignment | None:
     """Lay a take over its target.
 
     Parameters
@@ -195,7 +225,7 @@ def align(targets: npt.ArrayLike, onsets: npt.ArrayLike, *, tempo_known: bool = 
     if len(target) < 2 or len(take) < 2:
         return None
     steps = np.arange(0.97, 1.031, 0.005) if tempo_known else np.geomspace(SLOWEST, FASTEST, 99)
-    fits = _fits(target, take, steps)
+    fits = _fits(target, take, steps, task)
     if not fits:
         return None
     best = min(fits, key=lambda f: f.rank)
@@ -228,7 +258,7 @@ def _laid(fit: _Fit, target: FloatArray, take: FloatArray, others: list[tuple[fl
     )
 
 
-def _fits(target: FloatArray, take: FloatArray, scales: FloatArray) -> list[_Fit]:
+def _fits(target: FloatArray, take: FloatArray, scales: FloatArray, task: Task) -> list[_Fit]:
     # For the coarse search a long target is thinned, never cut: its length fixes the tempo.
     some = target if len(target) <= 160 else target[np.linspace(0, len(target) - 1, 160).round().astype(int)]
     rough = _votes(some, take, scales, 0.03)
@@ -240,12 +270,13 @@ def _fits(target: FloatArray, take: FloatArray, scales: FloatArray) -> list[_Fit
         centre = offset + scale * middle
         if any(abs(centre - c) < 0.035 and abs(scale - s) * np.ptp(target) < 0.12 for s, c in tried):
             continue
+        task.step(len(tried) / _MOST_TRIED)
         tried.append((scale, centre))
         fit = _grow(target, take, offset + scale * target, max(2, most * 3 // 4))
         if fit is not None:
             fits.append(fit)
             most = max(most, len(fit.pairs))
-        if len(tried) >= 48:
+        if len(tried) >= _MOST_TRIED:
             break
     return [*fits, *_shifted(target, take, min(fits, key=lambda f: f.rank))] if fits else []
 

@@ -14,6 +14,7 @@ from firn.core.ear.judged import Added, Heard, Judged
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
+from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 
 ON_MS = 25.0
@@ -55,7 +56,7 @@ class NothingHeard(FirnError):
     """A take that cannot be laid over the part."""
 
 
-def _best(part: Part, tempo: float, onsets: Onsets, passes: int | None) -> tuple[list[Target], Alignment]:
+def _best(part: Part, tempo: float, onsets: Onsets, passes: int | None, task: Task) -> tuple[list[Target], Alignment]:
     """Targets and alignment for the number of passes that pairs best; both may be forced."""
     one = targets_of(part.sounds, tempo, counts=part.counts)
     if len(one) < 2:
@@ -63,9 +64,10 @@ def _best(part: Part, tempo: float, onsets: Onsets, passes: int | None) -> tuple
     about = max(1, round(len(onsets) / len(one)))
     tries = [passes] if passes else sorted({max(1, about - 1), about, about + 1})
     found = []
-    for number in tries:
+    for n, number in enumerate(tries):
         targets = targets_of(part.sounds, tempo, counts=part.counts, passes=number)
-        laid = align([t.seconds for t in targets], onsets.times_s)
+        once = task.within(n / len(tries), (n + 1) / len(tries))
+        laid = align([t.seconds for t in targets], onsets.times_s, task=once)
         if laid is not None:
             share = 2 * len(laid.pairs) / (len(targets) + len(onsets))
             found.append((share, -number, targets, laid))
@@ -109,6 +111,7 @@ def judge(
     on_ms: float = ON_MS,
     line: tuple[float, float] | None = None,
     click: Click | None = None,
+    task: Task = UNWATCHED,
 ) -> Verdict:
     """Judge a take of a part.
 
@@ -128,6 +131,8 @@ def judge(
     click : Click, optional
         The click that the take was made to: sounds are then early or late against it, not against a line of the
         take's own.
+    task : Task
+        Hears how far it is, and may stop it.
 
     Raises
     ------
@@ -136,7 +141,7 @@ def judge(
     """
     if len(onsets) < 2:
         raise NothingHeard("No steps are heard in this take.", hint="Is the microphone near the floor?")
-    targets, laid = _best(part, tempo, onsets, passes)
+    targets, laid = _best(part, tempo, onsets, passes, task)
     if line is not None:
         laid = along([t.seconds for t in targets], onsets.times_s, *line) or laid
     dropped = None

@@ -153,18 +153,9 @@ def render_blocks(timeline: Timeline, task: Task = UNWATCHED) -> Iterator[FloatA
     It is gone through twice, so that its loudest sample is known before the first block is given.
     """
     hits, length = _hits(timeline), _sample(timeline.length_s) + TAIL
-    gain = _gain(max(float(np.abs(block).max()) for block in _blocks(hits, length, _half(task, 0))))
-    for block in _blocks(hits, length, _half(task, 1)):
+    gain = _gain(max(float(np.abs(block).max()) for block in _blocks(hits, length, task.within(0, 0.5))))
+    for block in _blocks(hits, length, task.within(0.5, 1)):
         yield block * gain
-
-
-def _half(task: Task, number: int) -> Task:
-    """A task that is the first or second half of another."""
-
-    def report(share: float) -> None:
-        task.step((number + share) / 2)
-
-    return Task(report)
 
 
 def looped(rendered: Rendered) -> FloatArray:

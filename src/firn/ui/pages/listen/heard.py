@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 
 from firn.core.book.book import Take
 from firn.core.piece.piece import Part
+from firn.core.task import UNWATCHED, Task
 
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
@@ -35,18 +36,18 @@ class Heard:
         seed = int(self.take.audio[:8], 16) if self.take.audio else 0
         return questions(part, self.verdict, np.random.default_rng(seed))
 
-    def judge(self, part: Part, *, on_ms: float, line: tuple[float, float] | None = None) -> None:
+    def judge(
+        self, part: Part, *, on_ms: float, line: tuple[float, float] | None = None, task: Task = UNWATCHED
+    ) -> None:
         """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen."""
-        from firn.core.ear.click import Click
-        from firn.core.ear.verdict import NothingHeard, judge
+        from firn.core.ear.verdict import NothingHeard
         from firn.core.ear.whole import whole
         from firn.core.ear.words import facts
+        from firn.session.takes import judged
 
         self.verdict, self.fault = None, ""
-        due = self.take.click_s
-        click = Click(due) if due is not None and line is None else None
         try:
-            self.verdict = judge(part, self.take.tempo, self.onsets, on_ms=on_ms, line=line, click=click)
+            self.verdict = judged(part, self.take, self.onsets, on_ms=on_ms, line=line, task=task)
             self.facts = tuple(facts(part, whole(part, self.verdict)))
         except NothingHeard as fault:
             self.fault = str(fault)

@@ -245,9 +245,9 @@ class ListenPage(Page, PageView):
         def work(task: Task) -> "tuple[Heard, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
-            one = Heard(take, *heard(store, take, task))
+            one = Heard(take, *heard(store, take, task.within(0, 0.6)))
             if part is not None:
-                one.judge(part, on_ms=on_ms)
+                one.judge(part, on_ms=on_ms, task=task.within(0.6, 1))
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
@@ -274,7 +274,7 @@ class ListenPage(Page, PageView):
         fresh.asked = one.asked
 
         def work(task: Task) -> Heard:
-            fresh.judge(part, on_ms=on_ms, line=line)
+            fresh.judge(part, on_ms=on_ms, line=line, task=task)
             return fresh
 
         def done(judged: Heard) -> None:
