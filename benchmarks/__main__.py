@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions)."""
+actions, beside)."""
 
 import sys
 
-from benchmarks import actions, desk, ear
+from benchmarks import actions, beside, desk, ear
 from benchmarks.report import machine
 
 ALL = {
@@ -16,6 +16,7 @@ ALL = {
     "searching": desk.searching,
     "starting": desk.starting,
     "actions": actions.actions,
+    "beside": beside.keys,
 }
 
 

@@ -311,6 +311,17 @@ class VerdictTest(unittest.TestCase):
         with self.assertRaisesRegex(NothingHeard, message):
             judge(part(A), 120, onsets)
 
+    def test_judging_says_how_far_it_is_and_can_be_stopped(self) -> None:
+        one = part(A)
+        targets = targets_of(one.sounds, 120, counts=one.counts, passes=8)
+        onsets = Onsets(np.array([1.3 + t.seconds for t in targets]), np.full(len(targets), -15.0))
+        shares: list[float] = []
+        judge(one, 120, onsets, task=Task(shares.append).within(0.5, 1.0))
+        self.assertEqual(shares, sorted(shares))
+        self.assertTrue(0.5 <= shares[0] < shares[-1] <= 1.0)
+        with self.assertRaises(Cancelled):
+            judge(one, 120, onsets, task=Task(cancelled=lambda: len(shares) > 3).within(0.5, 1.0))
+
     def test_a_part_with_one_sound(self) -> None:
         with self.assertRaisesRegex(NothingHeard, "fewer than two"):
             judge(part("1 step 2-4 hold"), 120, Onsets(np.array([0.1, 0.6]), np.zeros(2)))

@@ -1,5 +1,7 @@
 """Long work off the window's thread, watched and cancelled from it."""
 
+import os
+import sys
 import threading
 import traceback
 from collections.abc import Callable
@@ -12,6 +14,8 @@ from firn.core.task import Task
 from firn.errors import Cancelled, FirnError
 
 SHOW_AFTER_MS = 300
+SWITCH_S = 0.0005
+"""How long Python lets a job go on while the window's thread waits: a key asks for its turn some twenty times."""
 
 
 class _Wire(QObject):
@@ -65,6 +69,10 @@ class JobRunner(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        sys.setswitchinterval(SWITCH_S)
+        # NumPy's matrix products, imported by the first job that needs them, would else keep every core: no sooner
+        # done, and the window's thread has none.
+        os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(2)
         self._running: dict[str, _Running] = {}
