@@ -3,6 +3,7 @@
 The rules are common practice of the trade, no source; docs/notation.md has them as a table.
 """
 
+from collections.abc import Callable
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -18,7 +19,7 @@ class Way(NamedTuple):
 
 
 NO_FOOT = {"click", "clap", "snap", "pat", "drum", "turn", "swivel", "sweep", "pivot"}
-_LANDING = {"step": "b", "flat": "F", "heel_step": "h", "leap": "b"}
+_LANDING: dict[str, Touch] = {"step": "b", "flat": "F", "heel_step": "h", "leap": "b"}
 _FREE: dict[str, Touch] = {
     "touch": "b", "dig": "h", "toe_tip": "t", "stomp": "-", "brush": "-", "spank": "-", "scuff": "-",
     "kick": "-", "flick": "-", "lift": "-", "point": "t",
@@ -103,105 +104,140 @@ def _feet(state: State, step: Step) -> list[Foot | str]:
     return [*FEET]
 
 
+class _Try(NamedTuple):
+    """A sound tried with a foot: the state before it, the same with what came down before settled, and what it costs
+    to move that foot."""
+
+    before: State
+    down: State
+    step: Step
+    foot: Foot
+    cost: int
+
+    def to(self, weight: Weight, touch: Touch, rest: Touch | None = None, *, cost: int | None = None) -> Way:
+        """The way that leaves the foot as `touch` and, if given, the other as `rest`."""
+        return Way(_after(self.down, weight, self.foot, touch, rest), self.cost if cost is None else cost, self.foot)
+
+
 def _one(state: State, step: Step, foot: Foot | str, lead: Foot) -> list[Way]:
-    x: Foot = "L" if foot == "L" else "R"
-    y = other(x)
-    kind = step.kind
-    down = state if kind == "heel" and step.near and state.foot(x) == "F" else _settled(state)
-    cost = _mover_cost(state, x, lead)
-    if state.weight == "0" and kind not in ("land", "jump", *_LANDING):
+    """A sound of one foot."""
+    rule = _RULES.get(step.kind)
+    if rule is None:
+        raise ValueError(f"no rule for {step.kind}")
+    if state.weight == "0" and step.kind not in _FROM_THE_AIR:
         return []
-    if kind in _LANDING:
-        if state.weight == x:
-            return []
-        touch: Touch = "h" if kind == "heel_step" else "F" if kind == "flat" else "b"
-        return [Way(_after(down, x, x, touch, "-" if kind == "leap" else None), cost, x)]
-    if kind in _FREE:
-        return [] if state.weight == x else [Way(_after(down, y, x, _FREE[kind]), cost, x)]
-    if kind == "hop":
-        if not state.carries(x):
-            return []
-        return [Way(_after(down, x, x, "b", "-"), 3 - cost if state.both else 0, x)]
-    if kind in ("heel", "toe"):
-        return _drop(down, step, x, cost)
-    if kind in ("pickup", "land"):
-        return _pickup(down, x, cost) if kind == "pickup" else _land(down, x)
-    if kind == "shift":
-        if state.weight == x or state.foot(x) in "-pq":
-            return []
-        return [Way(down._replace(weight=x), cost, x)]
-    if kind == "chug":
-        return [Way(_after(down, state.weight, x, "f"), cost, x)] if state.carries(x) else []
-    if kind == "slide":
-        touch = state.foot(x) if state.carries(x) else "f"
-        return [Way(_after(down, state.weight, x, touch), cost, x)]
-    if kind == "jump":
-        return _both(state, step)
-    raise ValueError(f"no rule for {kind}")
+    x: Foot = "L" if foot == "L" else "R"
+    down = state if step.kind == "heel" and step.near and state.foot(x) == "F" else _settled(state)
+    return rule(_Try(state, down, step, x, _mover_cost(state, x, lead)))
 
 
-def _drop(state: State, step: Step, x: Foot, cost: int) -> list[Way]:
+def _on_to(at: _Try) -> list[Way]:
+    """A step of any kind: the foot that does not carry alone takes the weight."""
+    rest: Touch | None = "-" if at.step.kind == "leap" else None
+    return [] if at.before.weight == at.foot else [at.to(at.foot, _LANDING[at.step.kind], rest)]
+
+
+def _free(at: _Try) -> list[Way]:
+    """What a foot does while the other stands."""
+    return [] if at.before.weight == at.foot else [at.to(other(at.foot), _FREE[at.step.kind])]
+
+
+def _hop(at: _Try) -> list[Way]:
+    """On the foot that carries; from both rather on the heavier one."""
+    if not at.before.carries(at.foot):
+        return []
+    return [at.to(at.foot, "b", "-", cost=3 - at.cost if at.before.both else 0)]
+
+
+def _drop(at: _Try) -> list[Way]:
     """A heel or toe drop: the foot ends flat; where it did not carry it may take the weight."""
-    ready: Touch = "b" if step.kind == "heel" else "h"
-    touch = state.foot(x)
-    if touch not in (ready, "o", "f"):
+    state, x, takes = at.down, at.foot, at.step.takes
+    touch, weight = state.foot(x), state.weight
+    if touch not in ("b" if at.step.kind == "heel" else "h", "o", "f"):
         return []
     again = 1 if touch == "f" else 0
-    weight = state.weight
-    if step.takes == "both":
+    if takes == "both":
         carrier: Foot = ("L" if weight == "L" else "R") if weight in FEET else x
-        return [Way(_after(state, lighter(other(carrier)), x, "f"), again, x)]
+        return [at.to(lighter(other(carrier)), "f", cost=again)]
     if state.carries(x):
-        return [Way(_after(state, x if step.takes == "takes" else weight, x, "f"), again + cost, x)]
+        return [at.to(x if takes == "takes" else weight, "f", cost=again + at.cost)]
     found = []
-    if step.takes != "takes":
-        found.append(Way(_after(state, weight, x, "f"), again, x))
-    if step.takes != "stays":
-        found.append(Way(_after(state, x, x, "f"), again + (0 if step.takes else 2), x))
+    if takes != "takes":
+        found.append(at.to(weight, "f", cost=again))
+    if takes != "stays":
+        found.append(at.to(x, "f", cost=again + (0 if takes else 2)))
     return found
 
 
-def _pickup(state: State, x: Foot, cost: int) -> list[Way]:
+def _pickup(at: _Try) -> list[Way]:
+    """The foot that carries leaves the floor; of both one, with the other or before it."""
+    state, x = at.down, at.foot
     y = other(x)
     if state.weight == x:
-        return [Way(_after(state, "0", x, "p", "p" if state.foot(y) == "q" else None), 0, x)]
+        return [at.to("0", "p", "p" if state.foot(y) == "q" else None, cost=0)]
     if not state.both:
         return []
-    return [Way(_after(state, y, x, "q"), cost, x), Way(_after(state, "0", x, "p", "-"), cost + 1, x)]
+    return [at.to(y, "q"), at.to("0", "p", "-", cost=at.cost + 1)]
 
 
-def _land(state: State, x: Foot) -> list[Way]:
+def _land(at: _Try) -> list[Way]:
+    """Down from the air, rather on what was picked up; or beside the foot that has landed."""
+    state, x = at.down, at.foot
     if state.weight == "0":
-        return [Way(_after(state, x, x, "b"), 0 if state.foot(x) == "p" else 1, x)]
-    if state.weight == other(x) and state.foot(x) in "pq":
-        return [Way(_after(state, "=", x, "b"), 0, x)]
-    return []
+        return [at.to(x, "b", cost=0 if state.foot(x) == "p" else 1)]
+    return [at.to("=", "b", cost=0)] if state.weight == other(x) and state.foot(x) in "pq" else []
+
+
+def _shift(at: _Try) -> list[Way]:
+    """The weight on to a foot that is down, in silence."""
+    if at.before.weight == at.foot or at.before.foot(at.foot) in "-pq":
+        return []
+    return [Way(at.down._replace(weight=at.foot), at.cost, at.foot)]
+
+
+def _chug(at: _Try) -> list[Way]:
+    """On a foot that carries, which ends flat."""
+    return [at.to(at.down.weight, "f")] if at.before.carries(at.foot) else []
+
+
+def _slide(at: _Try) -> list[Way]:
+    """A foot that carries stays as it is; one that does not comes down flat."""
+    return [at.to(at.down.weight, at.before.foot(at.foot) if at.before.carries(at.foot) else "f")]
+
+
+_RULES: dict[str, Callable[[_Try], list[Way]]] = {
+    **dict.fromkeys(_LANDING, _on_to), **dict.fromkeys(_FREE, _free), "hop": _hop, "heel": _drop, "toe": _drop,
+    "pickup": _pickup, "land": _land, "shift": _shift, "chug": _chug, "slide": _slide,
+    "jump": lambda at: _both(at.before, at.step),
+}  # fmt: skip
+"""What each kind of sound asks of one foot, and does to both."""
+
+_FROM_THE_AIR = frozenset({*_LANDING, "land", "jump"})
+"""Kinds that come down."""
 
 
 def _both(state: State, step: Step) -> list[Way]:
     """A sound of both feet; the foot that was free stays the lighter one."""
     kind, down = step.kind, _settled(state)
-    free: Weight = lighter(other("L" if state.weight == "L" else "R")) if state.weight in FEET else "="
-    if state.both:
-        free = state.weight
+    free: Weight = state.weight
+    if state.weight in FEET:
+        free = lighter(other("L" if state.weight == "L" else "R"))
+    elif state.weight == "0":
+        free = "="
+    from_one = 0 if state.both else 2
     if kind in ("jump", "hop"):
         return [Way(State("=", "b", "b", state.a), 0, "both")]
-    if kind in _LANDING or kind == "land":
-        if kind == "land" and state.weight != "0":
-            return []
-        touch: Touch = "h" if kind == "heel_step" else "F" if kind == "flat" else "b"
-        return [Way(State(free, touch, touch, state.a), 0, "both")]
-    if state.weight == "0":
-        return []
-    from_one = 0 if state.both else 2
+    if kind in _LANDING:
+        return [Way(State(free, _LANDING[kind], _LANDING[kind], state.a), 0, "both")]
+    if kind == "land":
+        return [Way(State(free, "b", "b", state.a), 0, "both")] if state.weight == "0" else []
     if kind == "pickup":
         return [Way(State("0", "p", "p", state.a), 0, "both")] if state.both else []
-    if kind in ("heel", "toe"):
-        start = state if step.near else down
-        ready = ("b", "o", "f") if kind == "heel" else ("h", "o", "f")
-        if start.left not in ready or start.right not in ready:
-            return []
-        return [Way(State(free, "f", "f", state.a), from_one, "both")]
+    if state.weight == "0":
+        return []
+    flat = [Way(State(free, "f", "f", state.a), from_one, "both")]
     if kind in ("chug", "slide"):
-        return [Way(State(free, "f", "f", state.a), from_one, "both")]
-    return []
+        return flat
+    ready = {"heel": "bof", "toe": "hof"}.get(kind, "")
+    start = state if step.near else down
+    return flat if start.left in ready and start.right in ready and ready else []
