@@ -9,15 +9,18 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox
 
+from firn.files.formats import WORKBOOK
 from firn.session import demo as demo_module
 from firn.session.demo import TAKES, open_demo
 from firn.session.session import Session
 from firn.session.settings import Settings, load_settings, save_settings
 from firn.ui.dialogs.prompts import Prompts, with_ending
 from firn.ui.start import opened
-from firn.ui.work.workbooks import KINDS, said_place
+from firn.ui.work.workbooks import said_place
 from tests.support import FolderCase, cases, wait
 from tests.ui.window import CTRL, SHIFT, Answers, Qt, WindowCase, application
+
+KINDS = WORKBOOK.offered
 
 
 class DemoTest(WindowCase):

@@ -3,8 +3,8 @@
 import csv
 import io
 import json
-from collections.abc import Sequence
-from typing import Any
+from collections.abc import Callable, Sequence
+from typing import Any, NamedTuple
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.reading.finding import Finding
@@ -13,6 +13,8 @@ from firn.core.reading.profile import OVERS, Over, profile
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
+from firn.files.formats import Format
+from firn.files.whole import write_text
 
 COLUMNS = ("part", "phrase", "over", "measure", "source", "value")
 FINDINGS = ("part", "level", "code", "place", "message", "meant")
@@ -153,6 +155,25 @@ def findings_csv(piece: Piece, asked: Asked | None = None) -> str:
         for f in check(piece, asked)
     ]
     return _table(FINDINGS, rows)
+
+
+class Checked(NamedTuple):
+    """A piece, and what it is checked against."""
+
+    piece: Piece
+    asked: Asked
+
+
+def _check(name: str, ending: str, made: Callable[[Checked], str]) -> Format:
+    return Format(name, (ending,), write=lambda path, checked: write_text(path, made(checked)))
+
+
+CHECKS = (
+    _check("All as JSON", ".json", lambda it: report_json(it.piece, it.asked)),
+    _check("Findings as a table", ".findings.csv", lambda it: findings_csv(it.piece, it.asked)),
+    _check("Measures as a table", ".measures.csv", lambda it: measures_csv(it.piece)),
+)
+"""The ways in which a check (`Checked`) is written."""
 
 
 def _cell(value: object) -> object:

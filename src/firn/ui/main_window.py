@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.files.cards import OwnCards
+from firn.files.formats import CARDS, PIECE, RECORDING, WORKBOOK
 from firn.session.session import Session
 from firn.session.settings import Settings
 from firn.session.transport import spoken_line
@@ -42,7 +43,7 @@ from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
-from firn.ui.work.dropped import RECORDINGS, Readers, dropped_file, read_dropped
+from firn.ui.work.dropped import Readers, dropped_file, read_dropped
 from firn.ui.work.editing import Editing
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program, geometry_settings
@@ -115,10 +116,10 @@ class MainWindow(QMainWindow):
         self.setMinimumSize(1000, 620)
         self.setAcceptDrops(True)
         self._readers: Readers = {
-            ".firn": self.workbooks.open_path,
-            ".steps": self.pieces.bring_in,
-            ".toml": self.cards.bring_in_file,
-            **dict.fromkeys(RECORDINGS, lambda path: self.rooms.takes.bring_in(path)),
+            WORKBOOK: self.workbooks.open_path,
+            PIECE: self.pieces.bring_in,
+            CARDS: self.cards.bring_in_file,
+            RECORDING: lambda path: self.rooms.takes.bring_in(path),
         }
         for button, action in ((self.dance_button, "dance"), (self.stand_button, "stand_back")):
             button.setToolTip(tip(action))

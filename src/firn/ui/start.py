@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from firn.errors import FirnError, StoreError
 from firn.files.cards import read_cards
+from firn.files.formats import PIECE, WORKBOOK
 from firn.files.whole import is_there
 from firn.session.session import Session, session_of_steps
 from firn.session.settings import documents_folder, load_settings, settings_path
@@ -29,7 +30,6 @@ from firn.ui.signals import close_at_signals
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip import accessible
 from firn.ui.work.program import geometry_settings
-from firn.ui.work.workbooks import KINDS
 
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
@@ -85,7 +85,7 @@ def _own_folder() -> Path:
 
 def _named(path: Path) -> Session:
     """The workbook of a name, made where there is none; a piece as text in a new workbook."""
-    if path.suffix.casefold() == ".steps":
+    if PIECE.names(path):
         return session_of_steps(path, _own_folder())
     return Session.open(path) if is_there(path) else Session.new(path)
 
@@ -117,9 +117,9 @@ def opened(words: Sequence[str], prompts: Prompts) -> Session | None:
             sentence = str(fault)
         answer, path = prompts.instead(sentence), None
         if answer == "open":
-            path = prompts.open_file(None, "Open workbook", KINDS)
+            path = prompts.open_file(None, "Open workbook", WORKBOOK.offered)
         elif answer == "new":
-            path = prompts.new_file(None, "New workbook", KINDS, "class.firn")
+            path = prompts.new_file(None, "New workbook", WORKBOOK.offered, "class.firn")
         else:
             return None
         if path is not None:

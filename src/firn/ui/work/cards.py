@@ -6,10 +6,9 @@ from typing import Any
 
 from firn.core.steps.card import Card
 from firn.errors import FirnError
-from firn.files.cards import OwnCards, bring_in_cards, read_cards, save_card, write_cards, write_example
+from firn.files.cards import OwnCards, bring_in_cards, read_cards, save_card, write_example
+from firn.files.formats import CARDS
 from firn.ui.work.context import Context, Handlers
-
-CARD_FILES = "Cards (*.toml)"
 
 
 class Cards:
@@ -60,7 +59,7 @@ class Cards:
 
     def bring_in(self) -> None:
         """Ask for a file of cards and bring all of it in."""
-        file = self._context.prompts.open_file(self._context.window, "Bring in cards", CARD_FILES)
+        file = self._context.prompts.open_file(self._context.window, "Bring in cards", CARDS.offered)
         if file is not None:
             self.bring_in_file(file)
 
@@ -76,14 +75,14 @@ class Cards:
 
     def write_out(self, cards: Sequence[Card]) -> None:
         """Ask for a file and write cards into it."""
-        name = f"{cards[0].name}.toml" if len(cards) == 1 else "cards.toml"
-        file = self._context.prompts.save_file(self._context.window, "Write cards out", CARD_FILES, name)
+        name = f"{cards[0].name if len(cards) == 1 else 'cards'}{CARDS.ending}"
+        file = self._context.prompts.save_file(self._context.window, "Write cards out", CARDS.offered, name)
         if file is None:
             return
         from firn.core.library.make import table_of
 
         try:
-            write_cards(file, [table_of(c) for c in cards])
+            CARDS.write(file, [table_of(c) for c in cards])
         except FirnError as fault:
             self._context.say(str(fault))
 

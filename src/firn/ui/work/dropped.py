@@ -5,10 +5,10 @@ from pathlib import Path
 
 from PySide6.QtCore import QMimeData
 
-Readers = Mapping[str, Callable[[Path], object]]
-"""What reads a file, by the ending of its name, small letters."""
+from firn.files.formats import Format
 
-RECORDINGS = (".wav", ".flac", ".ogg", ".oga")
+Readers = Mapping[Format, Callable[[Path], object]]
+"""What reads each kind of file."""
 
 
 def dropped_file(data: QMimeData) -> Path | None:
@@ -19,9 +19,9 @@ def dropped_file(data: QMimeData) -> Path | None:
 
 def read_dropped(path: Path, readers: Readers, say: Callable[[str], None]) -> None:
     """Read a file that was dropped, or say that nothing reads it."""
-    read = readers.get(path.suffix.casefold())
+    read = next((read for kind, read in readers.items() if kind.names(path)), None)
     if read is None:
-        known = ", ".join(readers)
+        known = ", ".join(ending for kind in readers for ending in kind.endings)
         say(f"Firn reads no {path.suffix or 'such'} files; it reads {known}.")
     else:
         read(path)

@@ -9,8 +9,7 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.errors import FirnError
-from firn.files.steps_file import read_steps
-from firn.files.whole import write_text
+from firn.files.formats import PIECE
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
@@ -211,14 +210,14 @@ class Pieces:
 
     def read_steps(self) -> None:
         """Ask for a .steps text and bring it in as a piece."""
-        path = self._context.prompts.open_file(self._context.window, "Bring in a piece", "Pieces (*.steps)")
+        path = self._context.prompts.open_file(self._context.window, "Bring in a piece", PIECE.offered)
         if path is not None:
             self.bring_in(path)
 
     def bring_in(self, path: Path) -> None:
         """Bring a .steps text in as a piece; says why where it cannot be."""
         try:
-            text = read_steps(path)
+            text = PIECE.read(path)
         except FirnError as fault:
             self._context.say(str(fault))
             return
@@ -232,10 +231,10 @@ class Pieces:
         desk.commit()
         if desk.piece is None:
             return
-        name = f"{desk.settings.name}.steps"
-        path = self._context.prompts.save_file(self._context.window, "Write out", "Pieces (*.steps)", name)
+        name = desk.settings.name + PIECE.ending
+        path = self._context.prompts.save_file(self._context.window, "Write out", PIECE.offered, name)
         if path is not None:
             try:
-                write_text(path, desk.piece.script)
+                PIECE.write(path, desk.piece.script)
             except FirnError as fault:
                 self._context.say(str(fault))

@@ -6,7 +6,7 @@ from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QPdfWriter
 
 from firn.core.task import Task
-from firn.files.whole import write_bytes
+from firn.files.formats import PAPER
 from firn.session.desk import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
 from firn.ui.paper import page_layout, print_on
@@ -70,15 +70,15 @@ class Printing:
             return
         desk = self._context.desk
         title = paper_title(desk.settings, desk.title, check=check)
-        name = f"{title.replace(', ', ' ').replace(': ', ' ').replace('/', '-')}.pdf"
-        path = self._context.prompts.save_file(self._context.window, "Write as PDF", "PDF (*.pdf)", name)
+        name = title.replace(", ", " ").replace(": ", " ").replace("/", "-") + PAPER.ending
+        path = self._context.prompts.save_file(self._context.window, "Write as PDF", PAPER.offered, name)
         if path is None:
             return
 
         def work(task: Task) -> int:
             data, pages = pdf_of(make())
             task.step(0.9)
-            write_bytes(path, data)
+            PAPER.write(path, data)
             return pages
 
         def done(pages: int) -> None:

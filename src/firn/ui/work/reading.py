@@ -12,11 +12,11 @@ from firn.core.reading.retimed import Chosen, delayed, pushed, straightened
 from firn.core.reading.style import Asked
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.files.whole import write_text
+from firn.files.formats import format_of, offered
 from firn.session.alike import Elsewhere, alike
 from firn.session.desk import read_one, read_piece
 from firn.session.reading import meant_text
-from firn.session.report import findings_csv, measures_csv, report_json
+from firn.session.report import CHECKS, Checked
 from firn.session.stretch import Stretch, around, leaned_on, part_stretch
 from firn.ui.desk import Desk
 from firn.ui.work.context import Context, Handlers
@@ -174,21 +174,15 @@ class Reading:
         desk.commit()
         if desk.piece is None:
             return
-        kinds = "All as JSON (*.json);;Findings as a table (*.findings.csv);;Measures as a table (*.measures.csv)"
-        name = f"{desk.settings.name}.json"
-        path = self._context.prompts.save_file(self._context.window, "Write the check out", kinds, name)
+        name = desk.settings.name + CHECKS[0].ending
+        path = self._context.prompts.save_file(self._context.window, "Write the check out", offered(CHECKS), name)
         if path is None:
             return
         script, shelf, asked = desk.piece.script, desk.shelf, Asked(desk.asked.style)
-        table, measures = path.suffix.casefold() == ".csv", "measure" in path.stem.casefold()
+        write = format_of(path, CHECKS).write
 
         def work(task: Task) -> None:
-            piece = read_piece(script, shelf)
-            if table:
-                made = measures_csv(piece) if measures else findings_csv(piece, asked)
-            else:
-                made = report_json(piece, asked)
-            write_text(path, made)
+            write(path, Checked(read_piece(script, shelf), asked))
 
         self._context.beside(f"Writing {path.name}", _long(desk), work, lambda made: None)
 

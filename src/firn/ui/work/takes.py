@@ -9,6 +9,7 @@ from firn.core.book.book import Take
 from firn.core.book.edits import AddTake, ChangeTake, DeleteTake, RenameTake
 from firn.core.task import Task
 from firn.errors import FirnError
+from firn.files.formats import RECORDING
 from firn.ui.pages.entries import LISTEN
 from firn.ui.pages.listen.page import ListenPage
 from firn.ui.work.context import Context, Handlers
@@ -52,8 +53,8 @@ class Takes:
     def ask_recording(self) -> None:
         """Ask for a recording and bring it in."""
         if self._page.panel.file_button.isEnabled():
-            kinds = "Recordings (*.wav *.flac *.ogg)"
-            path = self._context.prompts.open_file(self._context.window, "Bring in a recording", kinds)
+            title = "Bring in a recording"
+            path = self._context.prompts.open_file(self._context.window, title, RECORDING.offered)
             if path is not None:
                 self.bring_in(path)
 

@@ -7,12 +7,11 @@ from pathlib import Path
 from PySide6.QtWidgets import QMenu
 
 from firn.errors import FirnError
+from firn.files.formats import WORKBOOK
 from firn.files.whole import is_there
 from firn.session.session import Session
 from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
-
-KINDS = "Firn workbooks (*.firn)"
 
 
 class Workbooks:
@@ -26,13 +25,13 @@ class Workbooks:
 
     def new(self) -> None:
         """Ask for a place and begin a workbook there."""
-        path = self._context.prompts.new_file(self._context.window, "New workbook", KINDS, "class.firn")
+        path = self._context.prompts.new_file(self._context.window, "New workbook", WORKBOOK.offered, "class.firn")
         if path is not None:
             self._turn_to(lambda: Session.new(path))
 
     def open(self) -> None:
         """Ask for a workbook and open it."""
-        path = self._context.prompts.open_file(self._context.window, "Open workbook", KINDS)
+        path = self._context.prompts.open_file(self._context.window, "Open workbook", WORKBOOK.offered)
         if path is not None:
             self.open_path(path)
 
@@ -96,7 +95,7 @@ class Workbooks:
     def _copied(self, title: str, name: str) -> Path | None:
         self._context.desk.commit()
         session = self._context.bridge.session
-        path = self._context.prompts.save_file(self._context.window, title, KINDS, name)
+        path = self._context.prompts.save_file(self._context.window, title, WORKBOOK.offered, name)
         if path is None:
             return None
         try:
