@@ -114,7 +114,20 @@ class FeetTest(unittest.TestCase):
             for text in (*(k.sentence for k in KINDS.values()), *_LABELS.values())
             for _, name, _, _ in Formatter().parse(text)
         }
-        values = dict.fromkeys((name for name in fields if name), "x")
+        made = (
+            "off",
+            "many",
+            "phrases",
+            "phrase",
+            "counts",
+            "sounds",
+            "syllables",
+            "said",
+            "turn",
+            "foot",
+            "becomes",
+        )
+        values = dict.fromkeys([*(name for name in fields if name), *made], "2") | {"why": "takes"}
         from firn.core.reading.finding import Finding, MendText
 
         for code in KINDS:

@@ -1,5 +1,7 @@
 """Findings in words: the one place where checks are put into English."""
 
+from collections.abc import Callable, Mapping
+
 from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.kinds import KINDS
 from firn.core.steps.kinds import kind_said
@@ -46,36 +48,100 @@ def _many(number: str, what: str) -> str:
     return f"{number} {what}" if number == "1" else f"{number} {what}s"
 
 
-def _spoken(values: dict[str, str]) -> dict[str, str]:
-    said = dict(values)
-    for key in ("kind", "becomes"):
-        if key in said:
-            said[key] = kind_said(said[key])
-    said["end"] = {"toe": "toe"}.get(values.get("kind", ""), "heel")
-    said["Count"], said["has"] = ("Counts", "have") if values.get("many") else ("Count", "has")
-    said["off_said"] = "Nothing" if values.get("off") == "0" else _many(values.get("off", ""), "sound")
-    said["hang_said"] = "1 hangs" if values.get("many") == "1" else f"{values.get('many', '')} hang"
+Values = Mapping[str, str]
+
+
+def _kind(values: Values) -> str:
+    return kind_said(values["kind"])
+
+
+def _becomes(values: Values) -> str:
+    return kind_said(values["becomes"])
+
+
+def _end(values: Values) -> str:
+    """The end of the foot that drops."""
+    return "toe" if values.get("kind") == "toe" else "heel"
+
+
+def _off(values: Values) -> str:
+    return "Nothing" if values["off"] == "0" else _many(values["off"], "sound")
+
+
+def _hang(values: Values) -> str:
+    return "1 hangs" if values["many"] == "1" else f"{values['many']} hang"
+
+
+def _limits(values: Values) -> str:
     told = [text.format(values[key]) for key, text in _LIMITS if key in values]
     usual = [text.format(values[key], values.get(f"{key}_ms")) for key, text in _USUAL if key in values]
     told += [f"{', '.join(usual)} (common practice)"] if usual else []
-    said["limits_said"] = f"Counts a minute: {'; '.join(told)}"
+    return f"Counts a minute: {'; '.join(told)}"
+
+
+def _more(values: Values) -> str:
+    """How many others there are like the one that is told."""
     more = int(values["many"]) - 1 if values.get("many", "").isdigit() else 0
-    said["why_said"] = _AWKWARD.get(values.get("why", ""), "").format(**values)
-    said["more_said"] = f" (and {more} more)" if more > 0 else ""
-    said["said_counts"] = _many(values.get("said", ""), "count")
-    said["syllables_said"] = _many(values.get("syllables", ""), "syllable")
-    said["sounds_said"] = _many(values.get("sounds", ""), "sound")
-    said["counts_said"] = _many(values.get("counts", ""), "count")
-    said["phrases_said"] = _many(values.get("phrases", ""), "phrase")
-    said["filling"] = f"{said['phrases_said']} of {values.get('phrase', '')}"
-    if values.get("phrases") == "1":
-        said["filling"] = f"fills its phrase of {values.get('phrase', '')}"
-    said["phrase_said"] = f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
-    said["pickup_said"] = f" after a pick-up of {_many(values['pickup'], 'count')}" if values.get("pickup") else ""
-    said["turn_said"] = " to the ".join(values.get("turn", "").rsplit(" ", 1))
-    said["in_said"] = f"{values['run']}, " if values.get("run") else ""
-    said["where"] = f"after {values['before']}" if values.get("before") else "at the start"
-    return said
+    return f" (and {more} more)" if more > 0 else ""
+
+
+def _filling(values: Values) -> str:
+    if values["phrases"] == "1":
+        return f"fills its phrase of {values['phrase']}"
+    return f"{_many(values['phrases'], 'phrase')} of {values['phrase']}"
+
+
+def _by_phrase(values: Values) -> str:
+    return f", by phrase {values['by_phrase']}" if values.get("by_phrase") else ""
+
+
+def _pickup(values: Values) -> str:
+    return f" after a pick-up of {_many(values['pickup'], 'count')}" if values.get("pickup") else ""
+
+
+def _turn(values: Values) -> str:
+    return " to the ".join(values["turn"].rsplit(" ", 1))
+
+
+def _number_of(key: str, what: str) -> Callable[[Values], str]:
+    return lambda values: _many(values[key], what)
+
+
+_MADE: dict[str, Callable[[Values], str]] = {
+    "kind": _kind,
+    "becomes": _becomes,
+    "end": _end,
+    "Count": lambda values: "Counts" if values.get("many") else "Count",
+    "has": lambda values: "have" if values.get("many") else "has",
+    "off_said": _off,
+    "hang_said": _hang,
+    "limits_said": _limits,
+    "why_said": lambda values: _AWKWARD[values["why"]].format(**values),
+    "more_said": _more,
+    "said_counts": _number_of("said", "count"),
+    "syllables_said": _number_of("syllables", "syllable"),
+    "sounds_said": _number_of("sounds", "sound"),
+    "counts_said": _number_of("counts", "count"),
+    "phrases_said": _number_of("phrases", "phrase"),
+    "filling": _filling,
+    "phrase_said": _by_phrase,
+    "pickup_said": _pickup,
+    "turn_said": _turn,
+    "in_said": lambda values: f"{values['run']}, " if values.get("run") else "",
+    "where": lambda values: f"after {values['before']}" if values.get("before") else "at the start",
+}
+"""What a sentence says of its values, where that is not the value itself: made when a sentence asks for it."""
+
+
+class _Said(dict[str, str]):
+    """Values as a sentence says them."""
+
+    def __init__(self, values: Values) -> None:
+        super().__init__((key, value) for key, value in values.items() if key not in _MADE)
+        self._values = values
+
+    def __missing__(self, key: str) -> str:
+        return _MADE[key](self._values)
 
 
 REASONS = {
@@ -91,7 +157,7 @@ REASONS = {
 
 def sentence(finding: Finding) -> str:
     """A finding in one sentence."""
-    said = KINDS[finding.code].sentence.format(**_spoken(finding.values))
+    said = KINDS[finding.code].sentence.format_map(_Said(finding.values))
     said = said.replace("the either foot", "either foot").replace("the  foot", "the foot")
     if finding.meant is not None:
         said += f" Meant so{f': {finding.meant}' if finding.meant else ''}."
@@ -100,4 +166,4 @@ def sentence(finding: Finding) -> str:
 
 def label(mend: MendText) -> str:
     """What a mend does, in a few words."""
-    return _LABELS[mend.code].format(**_spoken(mend.values))
+    return _LABELS[mend.code].format_map(_Said(mend.values))
