@@ -25,7 +25,7 @@ class SheetTest(unittest.TestCase):
     def made(self, hearing: Hearing, *, body: str = A, transport: Transport = TRANSPORT, passes: int = 2):
         return sheet(part_stretch(part(body)), transport, hearing, passes)
 
-    @cases(("silence", 0.0, 0.0), ("the click", 0.05, 0.0), ("the model", 0.05, 0.05))
+    @cases(("silence", 0.0, 0.0), ("click", 0.05, 0.0), ("model", 0.05, 0.05))
     def test_what_is_heard_after_the_count_in(self, hearing: Hearing, on_beat: float, between: float) -> None:
         """The pick-up on 8 is due at 3 counts of 0.5 s; beats on whole counts, a step on the & after 2."""
         plan = self.made(hearing)

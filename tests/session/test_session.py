@@ -1,5 +1,6 @@
 """A session: edits committed as they are made, undone and done again, and kept whatever happens."""
 
+import json
 import os
 import random
 import signal
@@ -11,6 +12,7 @@ from tools.fuzz.undo import sequence
 from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart, DeletePart, GoTo, NoteAnswer, RenamePart, SetPartText
 from firn.core.book.log import Answer
+from firn.core.reading.style import Style
 from firn.errors import FirnError, StoreError
 from firn.session.session import Session
 from firn.session.settings import RECENT, Settings, load_settings, save_settings
@@ -205,6 +207,21 @@ class SettingsTest(FolderCase):
         path = self.folder / "s.json"
         path.write_text('{"version": 9, "settings": {"dark": true, "newer": 1}}')
         self.assertTrue(load_settings(path).dark)
+
+    def test_what_was_kept_in_english_is_kept_in_codes(self) -> None:
+        path = self.folder / "s.json"
+        sheet = {"accents": "closing stamp", "off": ["off phrase", 7], "any_ms": 90}
+        kept = {"hearing": "the click", "styles": {"tap": {"accents": "even counts", "off": ["off phrase"]}}}
+        path.write_text(json.dumps({"version": 1, "settings": kept}))
+        loaded = load_settings(path)
+        self.assertEqual(loaded.hearing, "click")
+        self.assertEqual(loaded.styles, {"tap": Style(accents="even", off=("off_phrase",))})
+        save_settings(path, loaded)
+        self.assertEqual(load_settings(path), loaded)
+        # What is broken there is as if it were not.
+        for broken in ({"styles": {"tap": sheet}}, {"styles": {"tap": [1]}}, {"styles": 3}, {"hearing": ["x"]}):
+            path.write_text(json.dumps({"version": 1, "settings": broken | {"dark": True}}))
+            self.assertEqual(load_settings(path), Settings(dark=True))
 
     def test_recent(self) -> None:
         settings = Settings()

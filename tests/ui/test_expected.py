@@ -88,7 +88,7 @@ class SettingsTest(WindowCase):
         self.answers.fill = fill
         self.key(Qt.Key.Key_Comma, CTRL)
         kept = load_settings(self.folder / "settings.json")
-        self.assertEqual((kept.on_ms, kept.dark, kept.text_percent, kept.hearing), (40, True, 120, "the click"))
+        self.assertEqual((kept.on_ms, kept.dark, kept.text_percent, kept.hearing), (40, True, 120, "click"))
         self.assertEqual((kept.passes, kept.handed, kept.cards_folder), (3, "left", self.folder / "mine"))
         self.assertTrue(self.running.theme.dark)
 

@@ -308,7 +308,7 @@ class ReadTest(WindowCase):
             {n.code for n in self.page.notes.notes} & {"leaves_floor", "too_even"}, {"leaves_floor", "too_even"}
         )
         kept = load_settings(self.folder / "settings.json").styles["tap"]
-        self.assertEqual((kept.airborne, kept.least_hanging, kept.any_ms, kept.off), (False, 1, 90, ("off phrase",)))
+        self.assertEqual((kept.airborne, kept.least_hanging, kept.any_ms, kept.off), (False, 1, 90, ("off_phrase",)))
         self.answers.fill = lambda dialog: dialog.shipped.click()
         self.key(Qt.Key.Key_T, CTRL | ALT)
         self.assertEqual(load_settings(self.folder / "settings.json").styles, {})

@@ -93,7 +93,7 @@ class RecordTest(RecordCase):
         self.answers.fill = fill
         self.key(Qt.Key.Key_T, CTRL | SHIFT)
         settings = self.window.program.settings
-        self.assertEqual((settings.hearing, settings.passes), ("the model", 3))
+        self.assertEqual((settings.hearing, settings.passes), ("model", 3))
 
     def test_dancing_and_leaving_end_it_without_a_take(self) -> None:
         for leave in (lambda: self.key(Qt.Key.Key_Space, on=self.page.takes), lambda: self.window.pieces.new_part()):

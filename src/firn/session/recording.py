@@ -62,8 +62,8 @@ def sheet(stretch: Stretch, transport: Transport, hearing: Hearing, passes: int,
     mixing = Mixing(
         tempo=transport.tempo,
         count_in=count_in,
-        steps=hearing == "the model",
-        counts=hearing == "the model" and layers.counts,
+        steps=hearing == "model",
+        counts=hearing == "model" and layers.counts,
         beats=hearing != "silence",
         led_in=True,
     )

@@ -4,24 +4,26 @@ import contextlib
 import json
 import os
 from pathlib import Path
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Any, Literal
 
 from msgspec import Meta, Struct, ValidationError, convert, to_builtins
 from msgspec.structs import fields, replace
 
-from firn.core.reading.style import Style
+from firn.core.reading.style import ACCENTS, Style
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
 from firn.errors import FileFormatError, WriteError
 from firn.files.whole import read_whole, write_text
 from firn.session.view import PLAIN, View
 
-VERSION = 1
+VERSION = 2
 RECENT = 8
 MOST_DEVICES = 20
 MOST_BYTES = 4_000_000
-Hearing = Literal["silence", "the click", "the model"]
-HEARINGS: tuple[Hearing, ...] = get_args(Hearing)
+Hearing = Literal["silence", "click", "model"]
+HEARINGS: dict[Hearing, str] = {"silence": "silence", "click": "the click", "model": "the model"}
+"""What can be heard while a take is recorded, and how that is said."""
+
 MOST_PASSES = 8
 
 
@@ -91,18 +93,44 @@ def documents_folder() -> Path:
 def load_settings(path: Path) -> Settings:
     """The kept settings; the default for each that is missing or cannot be read."""
     try:
-        kept = json.loads(read_whole(path, "settings", MOST_BYTES))["settings"]
+        data = json.loads(read_whole(path, "settings", MOST_BYTES))
+        kept = data["settings"]
     except (FileFormatError, ValueError, KeyError, TypeError, RecursionError):
         return Settings()
     settings = Settings()
     if not isinstance(kept, dict):
         return settings
+    if data.get("version") == 1:
+        kept = _of_version_1(kept)
     for field in fields(Settings):
         if field.name in kept:
             # A ValueError of its own kind: text that is none.
             with contextlib.suppress(ValidationError, ValueError):
                 settings = replace(settings, **{field.name: convert(kept[field.name], field.type)})
     return replace(settings, recent=settings.recent[:RECENT], latency_ms=settings.latency_ms[-MOST_DEVICES:])
+
+
+def _of_version_1(kept: dict[str, Any]) -> dict[str, Any]:
+    """Settings that were kept in English, with codes in its place."""
+    hearings = {said: code for code, said in HEARINGS.items()}
+    accents = {said: code for code, said in ACCENTS.items()}
+    new = dict(kept)
+    if isinstance(kept.get("hearing"), str):
+        new["hearing"] = hearings.get(kept["hearing"], kept["hearing"])
+    if isinstance(kept.get("styles"), dict):
+        new["styles"] = {name: _sheet(sheet, accents) for name, sheet in kept["styles"].items()}
+    return new
+
+
+def _sheet(sheet: Any, accents: dict[str, Any]) -> Any:
+    if not isinstance(sheet, dict):
+        return sheet
+    new = dict(sheet)
+    if isinstance(sheet.get("off"), list):
+        new["off"] = [code.replace(" ", "_") if isinstance(code, str) else code for code in sheet["off"]]
+    if isinstance(sheet.get("accents"), str):
+        new["accents"] = accents.get(sheet["accents"], sheet["accents"])
+    return new
 
 
 def save_settings(path: Path, settings: Settings) -> None:

@@ -42,7 +42,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *style.findings(part, asked.style),
     ]
     off = asked.style.off
-    wanted = [f for f in found if f.name not in off]
+    wanted = [f for f in found if f.code not in off]
     return sorted(_meant(wanted, part.layers.meant, part.name), key=lambda f: _ORDER[f.level])
 
 

@@ -15,8 +15,12 @@ from firn.core.reading.syncopation import part_hangs
 from firn.core.script.changes import Change
 from firn.core.script.reader import lines_of
 
-Accents = Literal["anywhere", "even counts", "odd counts", "closing stamp"]
-ACCENTS: tuple[Accents, ...] = get_args(Accents)
+Accents = Literal["anywhere", "even", "odd", "closing"]
+ACCENTS: dict[Accents, str] = {
+    "anywhere": "anywhere", "even": "even counts", "odd": "odd counts", "closing": "closing stamp",
+}  # fmt: skip
+"""Where a style may lean, and how that is said."""
+
 Pulse = Literal["", "down on the count", "up on the count", "down on the &", "up on the &"]
 PULSES: tuple[Pulse, ...] = get_args(Pulse)
 
@@ -32,7 +36,7 @@ class Style(Struct, frozen=True, forbid_unknown_fields=True):
     `airborne`: whether it leaves the floor; `accents`: where it leans; `equal`: all sounds equally loud; `pulse`:
     what the standing leg goes on doing, through holds too. `least_hanging`, `most_hanging`: how much may hang over in
     four counts (Longuet-Higgins & Lee), None for any. `same_foot_ms`, `any_ms`: the shortest gaps, `air_ms`: the
-    longest time in the air. `off`: names of checks that are not made.
+    longest time in the air. `off`: codes of findings that are not looked for.
     """
 
     airborne: bool = True
@@ -113,13 +117,13 @@ def _accents(part: Part, style: Style) -> Iterator[Finding]:
         if leaned:
             yield _told(part, "not_equal", leaned[0][0], many=str(len(leaned)))
         return
-    if style.accents in ("even counts", "odd counts"):
-        wanted = 0 if style.accents == "even counts" else 1
+    if style.accents in ("even", "odd"):
+        wanted = 0 if style.accents == "even" else 1
         counting = part.settings.counting
         off = [i for i, s in leaned if s.place.denominator != 1 or counting.number(s.place) % 2 != wanted]
         if off:
-            yield _told(part, "accent_elsewhere", off[0], many=str(len(off)), accents=style.accents)
-    elif style.accents == "closing stamp":
+            yield _told(part, "accent_elsewhere", off[0], many=str(len(off)), accents=ACCENTS[style.accents])
+    elif style.accents == "closing":
         last = next((i for i, s in reversed(list(_own(part))) if s.heard and s.foot), None)
         if last is not None and part.sounds[last].level <= 0:
             yield _told(part, "closing_soft", last)

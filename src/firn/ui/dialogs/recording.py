@@ -18,8 +18,8 @@ class RecordingDialog(FormDialog):
         super().__init__("How takes are recorded", parent, width=500)
         self.hearing, self.passes = settings.hearing, settings.passes
         self.heard, self.times = QComboBox(), QComboBox()
-        self.heard.addItems(list(HEARINGS))
-        self.heard.setCurrentText(settings.hearing)
+        self.heard.addItems(list(HEARINGS.values()))
+        self.heard.setCurrentText(HEARINGS[settings.hearing])
         self.times.addItems([str(n) for n in range(1, MOST_PASSES + 1)])
         self.times.setCurrentText(str(settings.passes))
         known = [f"{name}: {ms:.0f} ms late" for name, ms in settings.latency_ms]
@@ -28,6 +28,6 @@ class RecordingDialog(FormDialog):
 
     def accept(self) -> None:
         """Take what was chosen."""
-        self.hearing = HEARINGS[self.heard.currentIndex()]
+        self.hearing = list(HEARINGS)[self.heard.currentIndex()]
         self.passes = int(self.times.currentText())
         super().accept()

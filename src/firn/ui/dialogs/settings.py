@@ -32,8 +32,8 @@ class SettingsDialog(FormDialog):
         self.dark = QCheckBox("Lamp out: light on dark")
         self.dark.setChecked(settings.dark)
         self.heard, self.times, self.handed = QComboBox(), QComboBox(), QComboBox()
-        self.heard.addItems(list(HEARINGS))
-        self.heard.setCurrentText(settings.hearing)
+        self.heard.addItems(list(HEARINGS.values()))
+        self.heard.setCurrentText(HEARINGS[settings.hearing])
         self.times.addItems([str(n) for n in range(1, MOST_PASSES + 1)])
         self.times.setCurrentText(str(settings.passes))
         self.handed.addItems(["right", "left"])
@@ -70,7 +70,7 @@ class SettingsDialog(FormDialog):
             "on_ms": float(self.on.value()),
             "text_percent": int(self.text_size.currentText().removesuffix(" %")),
             "dark": self.dark.isChecked(),
-            "hearing": self.heard.currentText(),
+            "hearing": list(HEARINGS)[self.heard.currentIndex()],
             "passes": int(self.times.currentText()),
             "handed": self.handed.currentText(),
             "cards": now.cards if folder == str(now.cards_folder) else folder,

@@ -37,7 +37,7 @@ class StyleDialog(FormDialog):
         self.style_sheet: Style | None = None
         self.airborne, self.accents, self.equal, self.pulse = (QComboBox() for _ in range(4))
         self.airborne.addItems(YES)
-        self.accents.addItems(ACCENTS)
+        self.accents.addItems(list(ACCENTS.values()))
         self.equal.addItems(YES)
         self.pulse.addItems([p or NO_PULSE for p in PULSES])
         self.hanging = QLineEdit()
@@ -45,9 +45,8 @@ class StyleDialog(FormDialog):
         self.checks = QListWidget()
         self.checks.setAccessibleName("What is checked")
         for kind in (k for k in KINDS.values() if k.check):
-            name = kind.code.replace("_", " ")
             item = QListWidgetItem(kind.check, self.checks)
-            item.setData(Qt.ItemDataRole.UserRole, name)
+            item.setData(Qt.ItemDataRole.UserRole, kind.code)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
         self.shipped = QPushButton("As &Firn has it")
         self.shipped.clicked.connect(lambda: self.show_style(style_of(tradition)))
@@ -66,7 +65,7 @@ class StyleDialog(FormDialog):
     def show_style(self, style: Style) -> None:
         """Fill the fields."""
         self.airborne.setCurrentText(YES[not style.airborne])
-        self.accents.setCurrentText(style.accents)
+        self.accents.setCurrentText(ACCENTS[style.accents])
         self.equal.setCurrentText(YES[not style.equal])
         self.pulse.setCurrentText(style.pulse or NO_PULSE)
         self.hanging.setText(hanging_text(style))
@@ -87,7 +86,7 @@ class StyleDialog(FormDialog):
         items = [self.checks.item(row) for row in range(self.checks.count())]
         table = {
             "airborne": self.airborne.currentText() == "yes",
-            "accents": self.accents.currentText(),
+            "accents": list(ACCENTS)[self.accents.currentIndex()],
             "equal": self.equal.currentText() == "yes",
             "pulse": self.pulse.currentText().replace(NO_PULSE, ""),
             "least_hanging": float(match["least"]) if match and match["least"] else None,
