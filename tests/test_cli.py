@@ -12,7 +12,7 @@ import soundfile
 from firn.cli import main
 from firn.core.ear.student import Faults, dance
 from firn.files.cards import write_example
-from firn.session.settings import Settings, save_settings
+from firn.session.settings import ProgramSettings, save_settings
 from tests.core.test_script import GATE_LATCH
 from tests.support import FolderCase, cases, part
 
@@ -21,7 +21,7 @@ class CliCase(FolderCase):
     def setUp(self) -> None:
         super().setUp()
         own = {"FIRN_SETTINGS": str(self.folder / "settings.json")}
-        save_settings(self.folder / "settings.json", Settings(cards=str(self.folder / "cards")))
+        save_settings(self.folder / "settings.json", ProgramSettings(cards=str(self.folder / "cards")))
         self.enterContext(unittest.mock.patch.dict("os.environ", own))
         self.steps = self.folder / "gate.steps"
         self.steps.write_text(GATE_LATCH, "utf-8")

@@ -12,7 +12,7 @@ from firn.core.reading.kinds import KINDS
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check, check_combo, check_part
 from firn.core.reading.retimed import delayed, pushed, straightened
-from firn.core.reading.rounds import Entry, groups, rounds
+from firn.core.reading.rounds import RoundKind, groups, rounds
 from firn.core.reading.sentences import sentence
 from firn.core.reading.style import Asked, Style, shipped_styles, style_of
 from firn.core.script.changes import changed_text
@@ -149,7 +149,7 @@ class NeverRaisesTest(unittest.TestCase):
         said = [used_said(one), pace_said(one, 100), *said_aloud(one), compared(one, OVERS[0])]
         said += [line for i in range(len(one.sounds)) for line in sound_said(one, stretch, i)]
         said += [rounds_said(shown) for against in (0, 3) if (shown := rounds(one, against)) is not None]
-        said += [groups_said(shown) for entry in get_args(Entry) if (shown := groups(one, 3, entry)) is not None]
+        said += [groups_said(shown) for entry in get_args(RoundKind) if (shown := groups(one, 3, entry)) is not None]
         said.append(laid_beside(one, one, mirrored=True).said)
         self.assertTrue(all(isinstance(text, str) for text in said))
         for make in (straightened, pushed, delayed):

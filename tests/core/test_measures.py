@@ -13,7 +13,7 @@ from firn.core.meter.meter import Meter, parse_meter
 from firn.core.reading.measures import (
     KNOWN,
     MEASURES,
-    Pattern,
+    RhythmPattern,
     balance,
     evenness,
     keith,
@@ -37,11 +37,11 @@ DATA = json.loads((Path(__file__).parents[1] / "data/syncopation.json").read_tex
 METERS = ("4/4", "3/4", "6/8", "12/8", "5/4", "7/8", "12/8 as 3+3+2+2+2")
 
 
-def of(entry: dict) -> Pattern:
+def of(entry: dict) -> RhythmPattern:
     meter = parse_meter(entry["meter"])
     assert meter is not None
     per_beat = entry["pulses_per_beat"]
-    return Pattern(tuple(entry["onsets"]), entry["pulses"], per_beat, meter.weights(F(1, per_beat)))
+    return RhythmPattern(tuple(entry["onsets"]), entry["pulses"], per_beat, meter.weights(F(1, per_beat)))
 
 
 class OracleTest(unittest.TestCase):
@@ -82,20 +82,20 @@ class OracleTest(unittest.TestCase):
     @cases(("running eighths", 2, F(1)), ("running sixteenths", 4, F(5, 2)))
     def test_full_is_far_from_the_beat_and_yet_not_syncopated(self, _: str, per_beat: int, far: Fraction) -> None:
         """WNBD of running eighths is 1, of running sixteenths 5/2 (its definition, worked by hand)."""
-        full = Pattern(tuple(range(4 * per_beat)), 4 * per_beat, per_beat, Meter(4, 4).weights(F(1, per_beat)))
+        full = RhythmPattern(tuple(range(4 * per_beat)), 4 * per_beat, per_beat, Meter(4, 4).weights(F(1, per_beat)))
         self.assertEqual((wnbd(full), longuet_higgins_lee(full)), (far, 0))
 
 
-def doubled(one: Pattern, meter: Meter) -> Pattern:
+def doubled(one: RhythmPattern, meter: Meter) -> RhythmPattern:
     weights = meter.weights(F(1, 2 * one.per_beat))
-    return Pattern(tuple(2 * o for o in one.onsets), 2 * one.pulses, 2 * one.per_beat, weights)
+    return RhythmPattern(tuple(2 * o for o in one.onsets), 2 * one.pulses, 2 * one.per_beat, weights)
 
 
 class PropertyTest(unittest.TestCase):
     @given(st.sets(st.integers(0, 15), min_size=1))
     def test_a_finer_grid_changes_only_off_beatness(self, onsets: set[int]) -> None:
         """Splitting every pulse in two makes off-beatness 0 and changes no other (syncopation.json's invariants)."""
-        one = Pattern(tuple(sorted(onsets)), 16, 4, Meter(4, 4).weights(F(1, 4)))
+        one = RhythmPattern(tuple(sorted(onsets)), 16, 4, Meter(4, 4).weights(F(1, 4)))
         two = doubled(one, Meter(4, 4))
         for measure in MEASURES:
             if measure.key == "off_beatness":

@@ -15,7 +15,7 @@ from firn.core.book.log import Answer
 from firn.core.reading.style import Style
 from firn.errors import FirnError, StoreError
 from firn.session.session import Session
-from firn.session.settings import RECENT, Settings, load_settings, save_settings
+from firn.session.settings import RECENT, ProgramSettings, load_settings, save_settings
 from tests.support import FolderCase, cases
 
 
@@ -187,7 +187,7 @@ class KilledTest(FolderCase):
 class SettingsTest(FolderCase):
     def test_kept(self) -> None:
         path = self.folder / "deep" / "settings.json"
-        settings = Settings(recent=("/a.firn",), on_ms=30, dark=True, text_percent=120)
+        settings = ProgramSettings(recent=("/a.firn",), on_ms=30, dark=True, text_percent=120)
         save_settings(path, settings)
         self.assertEqual(load_settings(path), settings)
 
@@ -201,7 +201,7 @@ class SettingsTest(FolderCase):
         path = self.folder / f"{name}.json"
         if text is not None:
             path.write_text(text)
-        self.assertEqual(load_settings(path), Settings())
+        self.assertEqual(load_settings(path), ProgramSettings())
 
     def test_unknown_fields_are_left(self) -> None:
         path = self.folder / "s.json"
@@ -221,10 +221,10 @@ class SettingsTest(FolderCase):
         # What is broken there is as if it were not.
         for broken in ({"styles": {"tap": sheet}}, {"styles": {"tap": [1]}}, {"styles": 3}, {"hearing": ["x"]}):
             path.write_text(json.dumps({"version": 1, "settings": broken | {"dark": True}}))
-            self.assertEqual(load_settings(path), Settings(dark=True))
+            self.assertEqual(load_settings(path), ProgramSettings(dark=True))
 
     def test_recent(self) -> None:
-        settings = Settings()
+        settings = ProgramSettings()
         for i in range(12):
             settings = settings.opened(self.folder / f"{i}.firn")
         settings = settings.opened(self.folder / "8.firn")

@@ -43,12 +43,12 @@ class LongPartTest(LongCase):
         self.settle()
         self.key(Qt.Key.Key_Escape, on=self.editor)
         self.key(Qt.Key.Key_Escape, on=self.editor)
-        self.assertTrue(wait(2_000, lambda: any("stepp" in n for n in self.notes())), self.notes())
+        self.assertTrue(wait(20_000, lambda: any("stepp" in n for n in self.notes())), self.notes())
 
     def test_on_read_too(self) -> None:
         self.window.show_page(1)
         self.settle()
-        self.assertTrue(wait(2_000, lambda: any("30 phrases" in n.text for n in self.window.rooms.read.notes.notes)))
+        self.assertTrue(wait(20_000, lambda: any("30 phrases" in n.text for n in self.window.rooms.read.notes.notes)))
 
     def test_on_paper(self) -> None:
         self.answers.path = self.folder / "long.pdf"

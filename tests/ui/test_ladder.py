@@ -67,8 +67,8 @@ class LadderTest(WindowCase):
             lambda _: tempos.append((self.running.player._rendered.tempo.steps[0][1], self.running.player._pass))
         )
         self.key(Qt.Key.Key_Space, on=self.window.stand_back)
-        self.assertTrue(wait(3_000, lambda: self.running.player.playing))
-        self.assertTrue(wait(15_000, lambda: not self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
         self.assertEqual(
             [" ".join(s.split()) for s in said],
             ["as written, 1 of 1 380 → 400", "other side, 1 of 1 380 → 400",

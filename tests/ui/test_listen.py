@@ -149,7 +149,7 @@ class EarFirstTest(ListenCase):
     def test_hear_what_is_asked_about(self) -> None:
         self.simulated("Clean")
         self.key(Qt.Key.Key_E)
-        self.assertTrue(wait(2_000, lambda: self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
         start, end = self.page.question.question.stretch_s
         self.assertTrue(wait(int((end - start) * 1000) + 2_000, lambda: not self.running.player.playing))
 
@@ -178,7 +178,7 @@ class VerdictTest(ListenCase):
         self.simulated()
         self.key(Qt.Key.Key_K)
         self.key(Qt.Key.Key_H)
-        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
         reel = self.running.player._reel
         model_s = (self.desk.stretch.counts + 3) * 60 / self.page.heard.verdict.tempo
         self.assertAlmostEqual(len(reel._now) / 48_000, self.page.heard.take.seconds + 0.5 + model_s + 0.4, delta=0.2)

@@ -152,7 +152,7 @@ class JobsTest(unittest.TestCase):
 
         results = []
         self.jobs.run("a", "Work", work, lambda result: results.append((result, threading.get_ident())))
-        self.assertTrue(wait(2_000, lambda: bool(results)))
+        self.assertTrue(wait(20_000, lambda: bool(results)))
         self.assertEqual(results, [(5, threading.get_ident())])
         self.assertNotEqual(threads, [threading.get_ident()])
 
@@ -178,9 +178,9 @@ class JobsTest(unittest.TestCase):
                 stopped.append(True)
 
         self.jobs.run("a", "Long", work, lambda result: None)
-        self.assertTrue(wait(3_000, lambda: ("Long", 0.4) in shown))
+        self.assertTrue(wait(20_000, lambda: ("Long", 0.4) in shown))
         self.jobs.cancel_all()
-        self.assertTrue(wait(2_000, lambda: bool(stopped)))
+        self.assertTrue(wait(20_000, lambda: bool(stopped)))
         self.assertFalse(self.jobs.working)
 
     def test_what_is_quick_is_not_shown(self) -> None:
@@ -198,7 +198,7 @@ class JobsTest(unittest.TestCase):
             raise FirnError("No.")
 
         self.jobs.run("a", "Work", work, lambda result: None)
-        self.assertTrue(wait(2_000, lambda: said == ["No."]))
+        self.assertTrue(wait(20_000, lambda: said == ["No."]))
 
 
 class ReelTest(unittest.TestCase):
@@ -223,7 +223,7 @@ class ReelTest(unittest.TestCase):
         player.ended.connect(lambda: ended.append(True))
         player.play_samples(np.zeros((4_800, 2), np.float32))
         self.assertTrue(player.playing)
-        self.assertTrue(wait(2_000, lambda: bool(ended)))
+        self.assertTrue(wait(20_000, lambda: bool(ended)))
         self.assertFalse(player.playing)
 
 

@@ -148,7 +148,7 @@ class ReadTest(WindowCase):
         self.turn("2 step  & step  3 hold  4 step  5 step")
         self.page.show_face(1)
         found = self.page.rhythm.list
-        self.assertTrue(wait(2_000, lambda: found.count() > 0))
+        self.assertTrue(wait(20_000, lambda: found.count() > 0))
         self.assertIn("A: the same, begun 1 count later", found.item(0).text())
         found.setFocus()
         found.setCurrentRow(0)
@@ -159,7 +159,7 @@ class ReadTest(WindowCase):
         self.turn("1 brush  & spank  2 step  & spank  3 touch")
         self.page.show_face(1)
         found = self.page.rhythm.list
-        self.assertTrue(wait(2_000, lambda: found.count() > 0))
+        self.assertTrue(wait(20_000, lambda: found.count() > 0))
         found.setFocus()
         found.setCurrentRow(found.count() - 1)
         card = found.currentItem().text().split(":")[0]
@@ -185,11 +185,11 @@ class ReadTest(WindowCase):
         self.turn(HANGS)
         self.page.strip.setFocus()
         self.key(Qt.Key.Key_Q)
-        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
         self.key(Qt.Key.Key_Space)
         self.assertFalse(self.running.player.playing)
         QTest.mouseClick(self.page.turn_button, Qt.MouseButton.LeftButton)
-        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
         self.key(Qt.Key.Key_Space, CTRL)
         self.desk.write("1 step  2 step")
         wait(10)

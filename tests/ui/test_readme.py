@@ -45,7 +45,7 @@ class FirstStepsTest(WindowCase):
         else:
             QTest.keyClicks(there, said)
             if isinstance(there, QPlainTextEdit):
-                self.assertTrue(wait(2_000, lambda: not self.desk.drafting))
+                self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
         wait(10)
 
     def after(self) -> dict[int, Callable[[], object]]:

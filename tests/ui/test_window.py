@@ -172,7 +172,7 @@ class WorkbooksTest(WindowCase):
         store.limit_pages(store.page_count())
         self.type("x" * 300)
         self.editor.setPlainText("# " + "long " * 40_000)
-        self.assertTrue(wait(2_000, lambda: not self.desk.drafting))
+        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
         self.assertTrue(self.window.banner.isVisible())
         self.assertIn("The disk is full", self.window.banner.text)
         self.assertEqual(self.window.kept.text(), "not kept")

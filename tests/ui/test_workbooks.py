@@ -13,7 +13,7 @@ from firn.files.formats import WORKBOOK
 from firn.session import demo as demo_module
 from firn.session.demo import TAKES, open_demo
 from firn.session.session import Session
-from firn.session.settings import Settings, load_settings, save_settings
+from firn.session.settings import ProgramSettings, load_settings, save_settings
 from firn.ui.dialogs.prompts import Prompts, with_ending
 from firn.ui.start import opened
 from firn.ui.work.workbooks import said_place
@@ -31,7 +31,7 @@ class DemoTest(WindowCase):
         self.open(open_demo())
         self.demo = self.running.bridge.session.path
 
-    def kept(self) -> Settings:
+    def kept(self) -> ProgramSettings:
         return load_settings(self.folder / "settings.json")
 
     def test_is_told_and_never_recent(self) -> None:
@@ -262,7 +262,7 @@ class StartTest(FolderCase):
         self.assertEqual(self.answers.asked.count("bad.firn is no Firn workbook."), 2)
 
     def test_the_one_left_last_is_broken(self) -> None:
-        save_settings(self.settings, Settings(recent=(str(self.bad()),)))
+        save_settings(self.settings, ProgramSettings(recent=(str(self.bad()),)))
         self.answers.instead_of, self.answers.path = ["new"], self.folder / "new.firn"
         session = opened([], self.answers)
         assert session is not None

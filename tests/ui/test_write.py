@@ -252,13 +252,13 @@ class DanceTest(WindowCase):
         self.type(LINE)
 
     def dancing(self) -> bool:
-        return wait(5_000, lambda: self.running.player.playing)
+        return wait(20_000, lambda: self.running.player.playing)
 
     def test_dance_from_the_text_and_stop(self) -> None:
         self.key(Qt.Key.Key_Space, CTRL)
         self.assertTrue(self.dancing())
         self.assertEqual(self.window.dance_button.text(), "Stop")
-        self.assertTrue(wait(4_000, lambda: (self.window.write_page.strip.overlay.played or F(-9)) > F(-1)))
+        self.assertTrue(wait(20_000, lambda: (self.window.write_page.strip.overlay.played or F(-9)) > F(-1)))
         self.key(Qt.Key.Key_Space, CTRL)
         self.assertFalse(self.running.player.playing)
         self.assertIsNone(self.window.write_page.strip.overlay.played)
@@ -308,7 +308,7 @@ class DanceTest(WindowCase):
         self.assertTrue(self.dancing())
         self.key(Qt.Key.Key_Minus)
         self.settle()
-        self.assertTrue(wait(5_000, lambda: self.running.player._waiting is None and self.running.player._pass > 0))
+        self.assertTrue(wait(20_000, lambda: self.running.player._waiting is None and self.running.player._pass > 0))
         self.assertEqual(self.running.player._rendered.tempo, TempoPath.steady(self.desk.transport.tempo))
 
     def test_once_and_stop(self) -> None:
@@ -319,7 +319,7 @@ class DanceTest(WindowCase):
         self.window.write_page.strip.setFocus()
         self.key(Qt.Key.Key_Space)
         self.assertTrue(self.dancing())
-        self.assertTrue(wait(6_000, lambda: not self.running.player.playing))
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
 
     def test_stand_back(self) -> None:
         self.key(Qt.Key.Key_F8)
@@ -384,7 +384,7 @@ class PastedTest(WindowCase):
         self.editor.setFocus()
         QGuiApplication.clipboard().setText(text)
         self.key(Qt.Key.Key_V, CTRL, on=self.editor)
-        self.assertTrue(wait(5_000, lambda: not self.desk.drafting))
+        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
         self.assertEqual((self.editor.toPlainText(), len(self.desk.stretch.sounds)), (text, sounds))
         self.assertEqual(self.book.pieces[0].parts[0].text, text)
         wait(50)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
 from firn.devices.outputs import ClockOutput
 from firn.session.session import Session
-from firn.session.settings import Settings, save_settings
+from firn.session.settings import ProgramSettings, save_settings
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.pages.entries import LISTEN, WRITE
 from firn.ui.start import Running, build
@@ -110,7 +110,7 @@ class WindowCase(FolderCase):
         super().setUp()
         self.app = application()
         self.path = self.folder / "class.firn"
-        save_settings(self.folder / "settings.json", Settings(cards=str(self.folder / "cards")))
+        save_settings(self.folder / "settings.json", ProgramSettings(cards=str(self.folder / "cards")))
         self.open(Session.new(self.path))
 
     def build(self, session: Session) -> Running:
@@ -158,7 +158,7 @@ class WindowCase(FolderCase):
             if number:
                 QTest.keyClick(self.editor, Qt.Key.Key_Return)
             QTest.keyClicks(self.editor, line)
-        self.assertTrue(wait(2_000, lambda: not self.desk.drafting))
+        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
 
     def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier = NONE, on: QWidget | None = None) -> None:
         QTest.keyClick(on or self.app.focusWidget() or self.window, key, modifiers)

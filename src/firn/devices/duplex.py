@@ -15,7 +15,7 @@ BUFFER_MS = 50
 """A Python that is busy painting keeps up with this; the delay it brings is told by claps and taken out."""
 SIMULATED_LATENCY_S = 0.03
 
-Block = Callable[[FloatArray], FloatArray]
+AudioBlock = Callable[[FloatArray], FloatArray]
 """Called by the device with what was recorded, shape (n,); gives what is to be played, shape (n, 2)."""
 
 
@@ -25,7 +25,7 @@ class Duplex(Protocol):
     name: str
     simulated: bool
 
-    def start(self, block: Block) -> None: ...
+    def start(self, block: AudioBlock) -> None: ...
 
     def stop(self) -> None: ...
 
@@ -55,7 +55,7 @@ class DeviceDuplex:
         except miniaudio.MiniaudioError as fault:
             raise DeviceError("No microphone answers.") from fault
 
-    def start(self, block: Block) -> None:
+    def start(self, block: AudioBlock) -> None:
         import miniaudio
 
         def stream() -> Generator[bytes, bytearray, None]:
@@ -100,7 +100,7 @@ class SimulatedDuplex:
         self._at = 0
         self._clock = Clock()
 
-    def start(self, block: Block) -> None:
+    def start(self, block: AudioBlock) -> None:
         def tick(frames: int) -> None:
             piece = np.zeros(frames, dtype=np.float32)
             heard = self._heard[self._at : self._at + frames]

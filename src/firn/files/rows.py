@@ -19,7 +19,7 @@ Kept = tuple[Any, ...]
 """What is kept under a key: its columns, values that are packed as JSON still as they are."""
 
 
-class Kind(Struct, frozen=True):
+class RowKind(Struct, frozen=True):
     """A kind of thing: its table, the columns beside `id` and `sum`, what a workbook has of it, and its name.
 
     `of` gives each thing's columns by its id. `same`: whether two workbooks have just the same of it, at a glance.
@@ -47,7 +47,7 @@ def _state(book: Book) -> Mapping[Key, Kept]:
 
 
 KINDS = (
-    Kind(
+    RowKind(
         table="pieces",
         columns=("position", "head", "combo"),
         of=_pieces,
@@ -55,7 +55,7 @@ KINDS = (
         one=lambda row: f"the piece {BookPiece('', row[2], ()).name}",
         many="pieces",
     ),
-    Kind(
+    RowKind(
         table="parts",
         columns=("piece", "position", "name", "text"),
         of=_parts,
@@ -63,7 +63,7 @@ KINDS = (
         one=lambda row: f"part {row[3]}",
         many="parts",
     ),
-    Kind(
+    RowKind(
         table="takes",
         columns=("position", "data"),
         of=lambda book: {t.id: (n, t) for n, t in enumerate(book.takes)},
@@ -71,7 +71,7 @@ KINDS = (
         one=lambda row: f"the take {row[-1].name}",
         many="takes",
     ),
-    Kind(
+    RowKind(
         table="log",
         columns=("position", "data"),
         of=lambda book: {e.id: (n, e) for n, e in enumerate(book.log)},
@@ -79,7 +79,7 @@ KINDS = (
         one=lambda row: f"{row[-1].step} of {row[-1].day} in the log",
         many="lines of the log",
     ),
-    Kind(
+    RowKind(
         table="state",
         columns=("value",),
         of=_state,
@@ -118,7 +118,7 @@ def write_book(db: sqlite3.Connection, before: Book, after: Book) -> None:
             _write_kind(db, kind, kind.of(before), kind.of(after))
 
 
-def _write_kind(db: sqlite3.Connection, kind: Kind, before: Mapping[Key, Kept], after: Mapping[Key, Kept]) -> None:
+def _write_kind(db: sqlite3.Connection, kind: RowKind, before: Mapping[Key, Kept], after: Mapping[Key, Kept]) -> None:
     marks = ", ".join("?" * (len(kind.columns) + 2))
     for key, kept in after.items():
         if before.get(key) != kept:
@@ -169,7 +169,7 @@ _READ: dict[str, Callable[[str], Any]] = {
 """What the last column of a table must be for a row to be read."""
 
 
-def _read_kind(db: sqlite3.Connection, kind: Kind, faults: list[str]) -> list[tuple[Any, ...]]:
+def _read_kind(db: sqlite3.Connection, kind: RowKind, faults: list[str]) -> list[tuple[Any, ...]]:
     order = " ORDER BY position" if "position" in kind.columns else ""
     found: list[tuple[Any, ...]] = []
     changed: list[str] = []
@@ -206,7 +206,7 @@ def _read_kind(db: sqlite3.Connection, kind: Kind, faults: list[str]) -> list[tu
 _NAMED = 3
 
 
-def _typed(kind: Kind, row: tuple[Any, ...]) -> tuple[Any, ...]:
+def _typed(kind: RowKind, row: tuple[Any, ...]) -> tuple[Any, ...]:
     """A row whose columns are of their types; raises TypeError. SQLite keeps any value in any column."""
     for column, value in zip(("id", *kind.columns, "sum"), row, strict=True):
         if not isinstance(value, int if column == "position" else str):

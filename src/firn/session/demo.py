@@ -13,7 +13,7 @@ from msgspec import Struct
 
 from firn.core.book.book import Book, BookPiece, Take, piece_of_script
 from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
-from firn.core.book.log import LogEntry, Side
+from firn.core.book.log import FirstFoot, LogEntry
 from firn.errors import StoreError
 from firn.files.whole import lock
 from firn.session.log import step_name
@@ -31,7 +31,7 @@ def demo_piece(name: str = "gate_latch") -> BookPiece:
 
 
 # Day, part, side, tempo, clean, on, of, shoes, floor: an invented month of practice.
-_PRACTICE: tuple[tuple[str, int, Side, float, bool, int, int, str, str], ...] = (
+_PRACTICE: tuple[tuple[str, int, FirstFoot, float, bool, int, int, str, str], ...] = (
     ("2026-10-27T19:20", 0, "right", 96, True, 24, 24, "tap shoes", "hall boards"),
     ("2026-10-27T19:35", 0, "left", 96, False, 20, 24, "tap shoes", "hall boards"),
     ("2026-10-30T18:05", 0, "left", 92, True, 23, 24, "socks", "kitchen lino"),

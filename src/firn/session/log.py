@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece, Take
-from firn.core.book.log import LogEntry, Side, best_clean
+from firn.core.book.log import FirstFoot, LogEntry, best_clean
 from firn.core.piece.piece import Part
 from firn.session.session import new_id, now
 
@@ -22,7 +22,7 @@ def step_name(piece: BookPiece, part_name: str) -> str:
     return f"{piece.name}, {part_name}"
 
 
-def side_of(lead: str, *, swapped: bool) -> Side:
+def side_of(lead: str, *, swapped: bool) -> FirstFoot:
     """The foot that begins: the lead, or on the other side the other."""
     right = (lead == "right") != swapped
     return "right" if right else "left"

@@ -12,7 +12,7 @@ from firn.core.script.reader import lines_of
 from firn.core.script.settings import Settings
 from firn.session.desk import Note
 from firn.session.ledger import LEDGER, ledger
-from firn.session.reading import Row, grouped, rows
+from firn.session.reading import MeasureRow, grouped, rows
 from firn.session.rhythm import pace_said, rounds_said, used_said
 from firn.session.stretch import Stretch
 from firn.session.transport import count_in_text
@@ -66,7 +66,7 @@ def paper_title(settings: Settings, title: str, *, check: bool = False) -> str:
     return f"{settings.name}, {title}{CHECK if check else ''}"
 
 
-def _measured(row: Row) -> str:
+def _measured(row: MeasureRow) -> str:
     by_phrase = f" (by phrase {', '.join(row.phrases)})" if row.phrases else ""
     return f"{row.name} {row.value}{by_phrase}"
 

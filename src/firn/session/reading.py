@@ -7,7 +7,7 @@ from typing import get_args
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
-from firn.core.reading.kinds import KINDS, Group
+from firn.core.reading.kinds import KINDS, FindingGroup
 from firn.core.reading.measures import KNOWN, Value, known_pattern, longuet_higgins_lee, nearest_known, pattern
 from firn.core.reading.profile import Measured, Over, measured_sounds, moment, profile
 from firn.core.reading.tempo import PLAIN, room_after
@@ -17,7 +17,7 @@ from firn.core.steps.names import fold
 from firn.session.desk import Note
 from firn.session.stretch import WEIGHTS, Stretch, described
 
-PROBLEM: Group = "Write it again"
+PROBLEM: FindingGroup = "Write it again"
 """What is done about a problem of the script."""
 
 KNOW = "Good to know"
@@ -29,7 +29,7 @@ def grouped(notes: Sequence[Note]) -> list[Note]:
     told: list[Note] = [n for n in notes if n.level == "note"]
     rest = [n for n in notes if n.level != "note"]
     asked = [n for n in rest if n.level != "ok"]
-    for name in get_args(Group):
+    for name in get_args(FindingGroup):
         own = [n for n in asked if name != KNOW and _group(n) == name]
         told += [Note("head", name), *own] if own else []
     known = [n for n in rest if n not in told and not n.meant]
@@ -38,7 +38,7 @@ def grouped(notes: Sequence[Note]) -> list[Note]:
     return [*told, *([Note("head", MEANT), *meant] if meant else [])]
 
 
-def _group(note: Note) -> Group:
+def _group(note: Note) -> FindingGroup:
     kind = KINDS.get(note.code)
     return kind.group if kind is not None else PROBLEM
 
@@ -87,7 +87,7 @@ def sound_said(
     return said
 
 
-class Row(Struct, frozen=True):
+class MeasureRow(Struct, frozen=True):
     """A measure as a row: its name, its value for the part and for each phrase, what it says and of whom it is."""
 
     name: str
@@ -103,14 +103,14 @@ def value_text(value: Value) -> str:
     return f"{round(float(value), 2):g}"
 
 
-def rows(part: Part, over: Over) -> list[Row]:
+def rows(part: Part, over: Over) -> list[MeasureRow]:
     """Every measure of a part as a row."""
     return [_row(m) for m in profile(part, over)]
 
 
-def _row(one: Measured) -> Row:
+def _row(one: Measured) -> MeasureRow:
     phrases = tuple(value_text(v) for v in one.phrases)
-    return Row(one.measure.name, value_text(one.value), phrases, _says(one))
+    return MeasureRow(one.measure.name, value_text(one.value), phrases, _says(one))
 
 
 def _says(one: Measured) -> str:
@@ -136,14 +136,14 @@ def _in_four(one: Measured, part: Part) -> str:
 SHOWN_BESIDE = ("shiko", "son", "rumba", "bossa", "gahu")
 
 
-def beside_known(part: Part) -> list[Row]:
+def beside_known(part: Part) -> list[MeasureRow]:
     """Every measure of what is heard of a part, and of well-known patterns of four counts in place of its phrases.
 
     What adds up over a part is taken for four counts of it, as these last.
     """
     known = [known_pattern(text) for name, text in KNOWN if name in SHOWN_BESIDE]
     return [
-        Row(m.measure.name, _in_four(m, part), tuple(value_text(m.measure.of(k)) for k in known), _says(m))
+        MeasureRow(m.measure.name, _in_four(m, part), tuple(value_text(m.measure.of(k)) for k in known), _says(m))
         for m in profile(part)
     ]
 

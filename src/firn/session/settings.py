@@ -27,7 +27,7 @@ HEARINGS: dict[Hearing, str] = {"silence": "silence", "click": "the click", "mod
 MOST_PASSES = 8
 
 
-class Settings(Struct, frozen=True):
+class ProgramSettings(Struct, frozen=True):
     """Program settings; every field has a default.
 
     `recent`: workbooks, newest first. `on_ms`: how near its time a sound counts as on. `dark`: the lamp-out
@@ -67,7 +67,7 @@ class Settings(Struct, frozen=True):
         """The known delays with one more."""
         return tuple({**dict(self.latency_ms), device: round(ms, 1)}.items())[-MOST_DEVICES:]
 
-    def opened(self, path: Path) -> "Settings":
+    def opened(self, path: Path) -> "ProgramSettings":
         """The settings with a workbook as the newest of the recent ones."""
         name = str(path.absolute())
         return replace(self, recent=(name, *[r for r in self.recent if r != name])[:RECENT])
@@ -90,19 +90,19 @@ def documents_folder() -> Path:
     return Path(platformdirs.user_documents_dir())
 
 
-def load_settings(path: Path) -> Settings:
+def load_settings(path: Path) -> ProgramSettings:
     """The kept settings; the default for each that is missing or cannot be read."""
     try:
         data = json.loads(read_whole(path, "settings", MOST_BYTES))
         kept = data["settings"]
     except (FileFormatError, ValueError, KeyError, TypeError, RecursionError):
-        return Settings()
-    settings = Settings()
+        return ProgramSettings()
+    settings = ProgramSettings()
     if not isinstance(kept, dict):
         return settings
     if data.get("version") == 1:
         kept = _of_version_1(kept)
-    for field in fields(Settings):
+    for field in fields(ProgramSettings):
         if field.name in kept:
             # A ValueError of its own kind: text that is none.
             with contextlib.suppress(ValidationError, ValueError):
@@ -133,7 +133,7 @@ def _sheet(sheet: Any, accents: dict[str, Any]) -> Any:
     return new
 
 
-def save_settings(path: Path, settings: Settings) -> None:
+def save_settings(path: Path, settings: ProgramSettings) -> None:
     """Keep the settings, whole or not at all; a place that cannot be written is left."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)

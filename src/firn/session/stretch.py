@@ -11,7 +11,7 @@ from firn.core.piece.unfold import Unfolded
 from firn.core.reading.sentences import REASONS
 from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
-from firn.core.script.layers import Cue, Way, words_across
+from firn.core.script.layers import Cue, PulseWay, words_across
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
 
@@ -24,7 +24,7 @@ class Beside(Struct, frozen=True):
     """
 
     cues: tuple[Cue, ...] = ()
-    pulse: tuple[tuple[Fraction, Way], ...] = ()
+    pulse: tuple[tuple[Fraction, PulseWay], ...] = ()
     syllables: tuple[tuple[int, str], ...] = ()
 
     def across(self) -> "Beside":

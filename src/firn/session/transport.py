@@ -17,11 +17,11 @@ from firn.session.stretch import Stretch, cut_stretch, moved
 from firn.session.view import HEARD, PLAIN, View, heard, layers_of
 
 Side = Literal["as written", "other side", "both sides in turn"]
-Layers = Literal["counts and beats", "counts", "beats", "steps alone"]
+Voicing = Literal["counts and beats", "counts", "beats", "steps alone"]
 Then = Literal["stop", "again", "a rest of 4", "a rest of 8"]
 
 SIDES: tuple[Side, ...] = ("as written", "other side", "both sides in turn")
-LAYERS: tuple[Layers, ...] = ("counts and beats", "counts", "beats", "steps alone")
+LAYERS: tuple[Voicing, ...] = ("counts and beats", "counts", "beats", "steps alone")
 THENS: tuple[Then, ...] = ("again", "a rest of 4", "a rest of 8", "stop")
 TEMPO_STEP = 2
 
@@ -37,7 +37,7 @@ class Transport(Struct, frozen=True):
     tempo: float = 120.0
     count_in: CountIn = CountIn()
     side: Side = "as written"
-    layers: Layers = "counts and beats"
+    layers: Voicing = "counts and beats"
     then: Then = "again"
     chosen: tuple[Fraction, Fraction] | None = None
     ladder: Ladder | None = None

@@ -30,11 +30,11 @@ T = TypeVar("T")
 AT_ONCE = 300
 """So many sounds are worked on at once: it takes no longer than a key may."""
 
-Beside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], Callable[[], bool]]
+RunBeside = Callable[[str, str, Callable[[Task], Any], Callable[[Any], None]], Callable[[], bool]]
 """Runs work beside the window's thread: a key, a label, the work, and what is done with what comes of it. Gives
 whether it still goes on, to be asked later."""
 
-Aside = Beside
+Aside = RunBeside
 """The same where it takes long, else at once."""
 
 REST_MS = 500
@@ -58,7 +58,7 @@ class Desk(QObject):
         *,
         view: View = PLAIN,
         styles: Mapping[str, Style] | None = None,
-        beside: Beside | None = None,
+        beside: RunBeside | None = None,
     ) -> None:
         super().__init__(parent)
         self._beside = beside

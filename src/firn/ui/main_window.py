@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 from firn.files.cards import OwnCards
 from firn.files.formats import CARDS, PIECE, RECORDING, WORKBOOK
 from firn.session.session import Session
-from firn.session.settings import Settings
+from firn.session.settings import ProgramSettings
 from firn.session.transport import spoken_line
 from firn.ui.actions import enable_actions, fill_menus, make_actions, tip
 from firn.ui.bridge import SessionBridge
@@ -66,7 +66,7 @@ class MainWindow(QMainWindow):
         bridge: SessionBridge,
         theme: Theme,
         player: Player,
-        settings: Settings,
+        settings: ProgramSettings,
         settings_path: Path,
         cards: OwnCards,
         *,

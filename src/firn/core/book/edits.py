@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
-from firn.core.book.log import Answer, LogEntry, Side
+from firn.core.book.log import Answer, FirstFoot, LogEntry
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
 from firn.core.steps.sides import ACROSS
@@ -232,7 +232,7 @@ class ChangeTake(_Plain, frozen=True):
         return replace(book, takes=takes, log=log)
 
 
-def _other(side: Side) -> Side:
+def _other(side: FirstFoot) -> FirstFoot:
     return ACROSS.get(side, side)  # type: ignore[return-value]
 
 

@@ -5,7 +5,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-Side = Literal["right", "left", ""]
+FirstFoot = Literal["right", "left", ""]
 Source = Literal["take", "noted"]
 QuestionKind = Literal["how_many", "what_missing", "early_or_late", ""]
 
@@ -23,7 +23,7 @@ class LogEntry(Struct, frozen=True):
     when: str
     step: str
     part: str
-    side: Side
+    side: FirstFoot
     tempo: float
     clean: bool | None
     on: int = 0
@@ -52,7 +52,7 @@ class Best(Struct, frozen=True):
     """The best clean tempo of a step on a side: its series of (when, tempo), each better than the one before."""
 
     step: str
-    side: Side
+    side: FirstFoot
     rises: tuple[tuple[str, float], ...]
 
     @property
@@ -66,7 +66,7 @@ def best_clean(entries: Iterable[LogEntry]) -> list[Best]:
     A step is known by its part where there is one, and called as it was last called.
     """
     called: dict[str, str] = {}
-    rises: dict[tuple[str, Side], list[tuple[str, float]]] = {}
+    rises: dict[tuple[str, FirstFoot], list[tuple[str, float]]] = {}
     for entry in sorted(entries, key=lambda e: e.when):
         key = entry.part or entry.step
         called[key] = entry.step
@@ -74,7 +74,7 @@ def best_clean(entries: Iterable[LogEntry]) -> list[Best]:
             series = rises.setdefault((key, entry.side), [])
             if not series or entry.tempo > series[-1][1]:
                 series.append((entry.when, entry.tempo))
-    order: tuple[Side, ...] = ("right", "left", "")
+    order: tuple[FirstFoot, ...] = ("right", "left", "")
     found = [Best(called[key], side, tuple(series)) for (key, side), series in rises.items()]
     return sorted(found, key=lambda b: (b.step.casefold(), order.index(b.side)))
 

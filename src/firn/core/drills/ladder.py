@@ -15,7 +15,7 @@ from firn.errors import FirnError
 MOST_RUNGS = 200
 MOST_TIMES = 16
 
-Sides = Literal["as written", "both sides"]
+LadderSides = Literal["as written", "both sides"]
 
 
 class LadderError(FirnError):
@@ -29,7 +29,7 @@ class Ladder(Struct, frozen=True):
     end: float
     step: float = 4
     times: int = 2
-    sides: Sides = "both sides"
+    sides: LadderSides = "both sides"
     rest: int = 4
 
 

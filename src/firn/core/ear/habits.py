@@ -14,7 +14,7 @@ What = Literal["missing", "added", "early", "late"]
 ORDER: tuple[What, ...] = ("missing", "added", "late", "early")
 
 
-class Fault(Struct, frozen=True):
+class TakeFault(Struct, frozen=True):
     """What went wrong with a sound: in how many of the passes, by how many ms on average, and where first.
 
     `sounds` are indexes of the part; an added sound is one after them. `first` indexes the judged targets.
@@ -33,7 +33,7 @@ class Fault(Struct, frozen=True):
         return 2 * self.times >= self.of
 
 
-def faults(judged: Sequence[Judged], added: Sequence[Added]) -> list[Fault]:
+def faults(judged: Sequence[Judged], added: Sequence[Added]) -> list[TakeFault]:
     """All that went wrong, one fault for each sound and kind; those to mend first come first.
 
     Habits before slips; then what is not heard, what is added, what is off; then the most often, the farthest off.
@@ -51,11 +51,11 @@ def faults(judged: Sequence[Judged], added: Sequence[Added]) -> list[Fault]:
         off = [abs(judged[i].ms or 0.0) for i in indexes]
         far = max(indexes, key=lambda i: abs(judged[i].ms or 0.0)) if what in ("early", "late") else indexes[0]
         times = len({judged[i].target.time for i in indexes})
-        found.append(Fault(what, sounds, times, of, fmean(off), far))
+        found.append(TakeFault(what, sounds, times, of, fmean(off), far))
     return sorted(found, key=_rank)
 
 
-def _rank(fault: Fault) -> tuple[bool, int, int, float, int]:
+def _rank(fault: TakeFault) -> tuple[bool, int, int, float, int]:
     # Early and late are one kind of fault: the more often, then the farther off.
     kind = min(ORDER.index(fault.what), ORDER.index("late"))
     return not fault.habit, kind, -fault.times, -fault.ms if kind == ORDER.index("late") else 0.0, fault.first

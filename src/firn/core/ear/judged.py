@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from firn.core.ear.targets import Target
 
-Heard = Literal["on", "early", "late", "missing"]
+HeardAs = Literal["on", "early", "late", "missing"]
 
 
 class Judged(Struct, frozen=True):
@@ -16,7 +16,7 @@ class Judged(Struct, frozen=True):
     """
 
     target: Target
-    heard: Heard
+    heard: HeardAs
     ms: float | None
     heard_s: float | None
     expected_s: float

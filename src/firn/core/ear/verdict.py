@@ -9,8 +9,8 @@ from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
-from firn.core.ear.habits import Fault, faults
-from firn.core.ear.judged import Added, Heard, Judged
+from firn.core.ear.habits import TakeFault, faults
+from firn.core.ear.judged import Added, HeardAs, Judged
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part, Sound
@@ -20,7 +20,7 @@ from firn.errors import FirnError
 ON_MS = 25.0
 
 
-class Mend(Struct, frozen=True):
+class FirstMend(Struct, frozen=True):
     """The one thing to mend first: a code for the table of sentences, its values, and the target it is about.
 
     `remedy`: what helps, from the step's card or its sound's; "" for nothing.
@@ -41,13 +41,13 @@ class Verdict(Struct, frozen=True):
     tempo: float
     passes: int
     spread_ms: float
-    mend: Mend
+    mend: FirstMend
     dropped: int | None
     others: tuple[float, ...]
     lines: tuple[tuple[float, float], ...]
     kept: Kept | None = None
 
-    def count(self, heard: Heard) -> int:
+    def count(self, heard: HeardAs) -> int:
         """How many targets were heard so."""
         return sum(j.heard == heard for j in self.judged)
 
@@ -186,7 +186,7 @@ def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: f
             continue
         heard = float(onsets.times_s[pairs[index]])
         ms = (heard - expected) * 1000
-        verdict: Heard = "on" if abs(ms) <= on_ms else "late" if ms > 0 else "early"
+        verdict: HeardAs = "on" if abs(ms) <= on_ms else "late" if ms > 0 else "early"
         judged.append(Judged(target, verdict, ms, heard, expected, float(onsets.levels_db[pairs[index]])))
     return tuple(judged)
 
@@ -198,7 +198,7 @@ def _spread(judged: Sequence[Judged]) -> float:
 
 def _mend_first(
     part: Part, judged: Sequence[Judged], added: Sequence[Added], dropped: int | None, kept: Kept | None
-) -> Mend:
+) -> FirstMend:
     """A dropped hold first, then habits: what is not heard, what is added, all of it behind the click, what is off.
 
     Where there is no habit, a slip is named as one.
@@ -208,7 +208,7 @@ def _mend_first(
         counting = part.settings.counting
         last = hold.place + hold.length - 1
         said = counting.say(hold.place) + (f"-{counting.say(last)}" if hold.length > 1 else "")
-        return Mend("hold_dropped", {"counts": said, "length": f"{hold.length}"})
+        return FirstMend("hold_dropped", {"counts": said, "length": f"{hold.length}"})
     found = faults(judged, added)
     habit = next((f for f in found if f.habit), None)
     if habit is not None and habit.what == "missing":
@@ -216,25 +216,27 @@ def _mend_first(
     if habit is not None and habit.what == "added":
         return _mend(part, judged, habit, habit.what, many=len(added))
     if kept is not None and kept.steady and abs(kept.lag_ms) > BEHIND_MS:
-        return Mend("behind" if kept.lag_ms > 0 else "ahead", {"ms": f"{abs(kept.lag_ms):.0f}"})
+        return FirstMend("behind" if kept.lag_ms > 0 else "ahead", {"ms": f"{abs(kept.lag_ms):.0f}"})
     if habit is not None:
         return _mend(part, judged, habit, habit.what)
     if kept is not None and kept.came_in:
         many = abs(kept.came_in)
-        return Mend("came_in", {"counts": str(many), "when": "late" if kept.came_in > 0 else "early"})
+        return FirstMend("came_in", {"counts": str(many), "when": "late" if kept.came_in > 0 else "early"})
     if found:
         return _mend(part, judged, found[0], "slip", many=len(found))
-    return Mend("clean", {"spread": f"{_spread(judged):.0f}"})
+    return FirstMend("clean", {"spread": f"{_spread(judged):.0f}"})
 
 
-def _mend(part: Part, judged: Sequence[Judged], fault: Fault, code: str, remedy: str = "", *, many: int = 1) -> Mend:
+def _mend(
+    part: Part, judged: Sequence[Judged], fault: TakeFault, code: str, remedy: str = "", *, many: int = 1
+) -> FirstMend:
     """A fault as what to mend, its sound named."""
     values = _named(part, judged[fault.first])
     values |= {"times": str(fault.times), "passes": str(fault.of), "many": str(many), "what": fault.what}
     ms = judged[fault.first].ms
     if fault.what in ("early", "late") and ms is not None:
         values["ms"] = f"{abs(ms):.0f}"
-    return Mend(code, values, fault.first, remedy)
+    return FirstMend(code, values, fault.first, remedy)
 
 
 def _remedy(part: Part, judged: Judged) -> str:

@@ -1,8 +1,8 @@
 """What the ear says, in words."""
 
 from firn.core.ear.click import BEHIND_MS
-from firn.core.ear.judged import Heard
-from firn.core.ear.verdict import Mend, Verdict
+from firn.core.ear.judged import HeardAs
+from firn.core.ear.verdict import FirstMend, Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
 from firn.core.steps.kinds import kind_said
@@ -17,7 +17,7 @@ def _sound(values: dict[str, str]) -> str:
     return f"{name}: its {'landing' if values['kind'] == 'land' else kind_said(values['kind'])}"
 
 
-def mend_sentence(mend: Mend) -> str:
+def mend_sentence(mend: FirstMend) -> str:
     """The one thing to mend first, in one sentence."""
     values = mend.values
     if mend.code == "clean":
@@ -58,7 +58,7 @@ def _once(values: dict[str, str]) -> str:
 def summary(verdict: Verdict) -> str:
     """How many sounds were on, early, late, missing and added."""
     parts = [f"{verdict.count('on')} on"]
-    later: tuple[Heard, ...] = ("early", "late", "missing")
+    later: tuple[HeardAs, ...] = ("early", "late", "missing")
     for heard in later:
         if number := verdict.count(heard):
             parts.append(f"{number} {heard}")

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 
-Pattern = Literal["none", "last", "pair", "bars"]
+CountInPattern = Literal["none", "last", "pair", "bars"]
 
 MOST_BARS = 8
 LONGEST_WORD = 12
@@ -24,7 +24,7 @@ class CountIn(Struct, frozen=True):
     `words` are said in place of the last two counts.
     """
 
-    pattern: Pattern = "last"
+    pattern: CountInPattern = "last"
     many: int = 4
     words: tuple[str, str] | None = None
 

@@ -23,7 +23,7 @@ class Gap(Struct, frozen=True):
         return seconds(self.counts, tempo) * 1000
 
 
-class Heard(Struct, frozen=True):
+class Struck(Struct, frozen=True):
     """The heard sounds of a part as moments: their indexes (of sounds that fall together the first), their positions
     in ticks, and how many ticks make a count."""
 
@@ -41,7 +41,7 @@ class Heard(Struct, frozen=True):
         return Gap(self.indexes[first], self.indexes[first + 1], Fraction(least, self.in_a_count))
 
 
-def heard_moments(part: Part, foot: str = "") -> Heard:
+def heard_moments(part: Part, foot: str = "") -> Struck:
     """The moments on which a part sounds, of one foot if it is named."""
     positions = part.position_ticks
     indexes: list[int] = []
@@ -52,7 +52,7 @@ def heard_moments(part: Part, foot: str = "") -> Heard:
             indexes.append(index)
             at.append(tick)
             last = tick
-    return Heard(tuple(indexes), tuple(at), positions.in_a_count)
+    return Struck(tuple(indexes), tuple(at), positions.in_a_count)
 
 
 def shortest_gap(part: Part, foot: str = "") -> Gap | None:
@@ -63,7 +63,7 @@ def shortest_gap(part: Part, foot: str = "") -> Gap | None:
     return heard_moments(part, foot).shortest()
 
 
-def most_in_a_count(part: Part, heard: Heard) -> tuple[int, Fraction]:
+def most_in_a_count(part: Part, heard: Struck) -> tuple[int, Fraction]:
     """The most sounds from one whole count up to the next, and that count, the first of equals; (0, 0) for none."""
     places = part.place_ticks
     by_count = Counter(places.at[i] // places.in_a_count for i in heard.indexes)

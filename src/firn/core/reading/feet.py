@@ -12,7 +12,7 @@ from firn.core.reading.finding import Finding, MendText
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
-from firn.core.script.words import Run
+from firn.core.script.words import WordRun
 from firn.core.script.writer import renamed, side_text, spelled_out
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
@@ -53,7 +53,7 @@ def _reads(part: Part, mend: MendText) -> bool:
 def _alone(part: Part, change: Change) -> bool:
     """Whether what changes is the only word after its counts."""
     items, _ = line_items(part.script.lines[change.line], part.script.shelf, part.settings.tradition)
-    runs = [item for item in items if isinstance(item, Run)]
+    runs = [item for item in items if isinstance(item, WordRun)]
     return any(len(r.words) == 1 and r.counts and change.column <= r.words[0].column < change.end for r in runs)
 
 

@@ -4,7 +4,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-Group = Literal[
+FindingGroup = Literal[
     "Change the feet",
     "Write it again",
     "Count it again",
@@ -26,7 +26,7 @@ class FindingKind(Struct, frozen=True):
 
     code: str
     sentence: str
-    group: Group = "Good to know"
+    group: FindingGroup = "Good to know"
     check: str = ""
     on_read: bool = False
 

@@ -17,7 +17,7 @@ MOST_PULSES = 200_000
 """The measures go over every pulse of a cycle: 2,000 counts in 96ths have fewer."""
 
 
-class Pattern(Struct, frozen=True):
+class RhythmPattern(Struct, frozen=True):
     """Onsets on a grid, danced over and over.
 
     `onsets`: pulses with a sound, ascending, 0 the first of a bar; `pulses` in a cycle, `per_beat` in a count;
@@ -41,7 +41,7 @@ class Pattern(Struct, frozen=True):
         return self.weights[pulse % len(self.weights)]
 
 
-def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> Pattern:
+def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> RhythmPattern:
     """The pattern of some places (in counts, 0 a bar's first) that comes again after so many counts.
 
     The grid is the widest that holds them all, at least halves of a count, or thirds in compound time. Raises
@@ -61,7 +61,7 @@ def pattern(places: Sequence[Fraction], meter: Meter, counts: int) -> Pattern:
         raise ValueError(f"a pattern of {counts * per_beat} pulses, more than {MOST_PULSES}")
     onsets = sorted({int(p * per_beat) % (counts * per_beat) for p in places})
     # Each place by its own division: where halves and thirds meet, neither lies under the other.
-    return Pattern(tuple(onsets), counts * per_beat, per_beat, _weights(meter, per_beat))
+    return RhythmPattern(tuple(onsets), counts * per_beat, per_beat, _weights(meter, per_beat))
 
 
 @lru_cache(maxsize=32)
@@ -70,7 +70,7 @@ def _weights(meter: Meter, per_beat: int) -> tuple[int, ...]:
     return tuple(meter.weight(Fraction(k, per_beat)) for k in range(meter.counts * per_beat))
 
 
-def longuet_higgins_lee(of: Pattern) -> Value:
+def longuet_higgins_lee(of: RhythmPattern) -> Value:
     """Longuet-Higgins & Lee 1984, one pair a note, with the heaviest silent pulse before the next note."""
     score = 0
     for onset, gap in zip(of.onsets, of.gaps, strict=True):
@@ -79,7 +79,7 @@ def longuet_higgins_lee(of: Pattern) -> Value:
     return Fraction(score)
 
 
-def keith(of: Pattern) -> Value:
+def keith(of: RhythmPattern) -> Value:
     """Keith 1991: a hesitation (only the end off its beat) 1, an anticipation (only the start) 2, both 3.
 
     Off its beat is what is no multiple of the gap rounded down to a power of two. Only where the cycle is a power of
@@ -89,13 +89,13 @@ def keith(of: Pattern) -> Value:
     return None if _keith(of) is None else Fraction(sum(points))
 
 
-def off_beat_starts(of: Pattern) -> Value:
+def off_beat_starts(of: RhythmPattern) -> Value:
     """Keith's measure as Toussaint counts it (Gómez et al. 2005): one for each note that starts off its beat."""
     starts = _keith(of)
     return None if starts is None else Fraction(sum(start for start, _ in starts))
 
 
-def _keith(of: Pattern) -> list[tuple[int, int]] | None:
+def _keith(of: RhythmPattern) -> list[tuple[int, int]] | None:
     if of.pulses & (of.pulses - 1):
         return None
     found = []
@@ -105,7 +105,7 @@ def _keith(of: Pattern) -> list[tuple[int, int]] | None:
     return found
 
 
-def wnbd(of: Pattern) -> Value:
+def wnbd(of: RhythmPattern) -> Value:
     """Weighted note-to-beat distance (Gómez, Melvin, Rappaport, Toussaint 2005), the mean over the notes.
 
     A note off the beat counts 1 over its distance to the nearest beat in beats, twice that where it ends between the
@@ -125,28 +125,28 @@ def wnbd(of: Pattern) -> Value:
     return total / len(of.onsets)
 
 
-def off_beatness(of: Pattern) -> Value:
+def off_beatness(of: RhythmPattern) -> Value:
     """Off-beatness (Toussaint 2005): onsets on pulses that share no divisor with the cycle, on no even division."""
     return Fraction(sum(gcd(onset, of.pulses) == 1 for onset in of.onsets))
 
 
-def metrical_complexity(of: Pattern) -> Value:
+def metrical_complexity(of: RhythmPattern) -> Value:
     """Metrical complexity (Toussaint 2002): how far the onsets' weights fall short of the most for so many."""
     by_weight = sorted((of.weight(p) for p in range(of.pulses)), reverse=True)
     return Fraction(sum(by_weight[: len(of.onsets)]) - sum(of.weight(o) for o in of.onsets))
 
 
-def evenness(of: Pattern) -> Value:
+def evenness(of: RhythmPattern) -> Value:
     """Evenness (Milne et al. 2015): 1 where the onsets divide the cycle evenly; the first Fourier coefficient."""
     return abs(_coefficient(of, 1)) if of.onsets else None
 
 
-def balance(of: Pattern) -> Value:
+def balance(of: RhythmPattern) -> Value:
     """Balance (Milne et al. 2015): 1 where the onsets, as points of a circle, weigh evenly about its middle."""
     return 1 - abs(_coefficient(of, 0)) if of.onsets else None
 
 
-def _coefficient(of: Pattern, order: int) -> complex:
+def _coefficient(of: RhythmPattern, order: int) -> complex:
     import cmath
 
     turn = 2j * cmath.pi
@@ -155,7 +155,7 @@ def _coefficient(of: Pattern, order: int) -> complex:
     return sum(points, 0j) / many
 
 
-def npvi(of: Pattern) -> Value:
+def npvi(of: RhythmPattern) -> Value:
     """Normalised pairwise variability (Grabe & Low 2002) of the gaps: 0 where all are alike."""
     gaps = of.gaps
     if len(gaps) < 2:
@@ -163,7 +163,7 @@ def npvi(of: Pattern) -> Value:
     return Fraction(200, len(gaps) - 1) * sum((Fraction(abs(a - b), a + b) for a, b in pairwise(gaps)), Fraction(0))
 
 
-def notes_a_beat(of: Pattern) -> Value:
+def notes_a_beat(of: RhythmPattern) -> Value:
     """How many onsets there are for each count."""
     return Fraction(len(of.onsets) * of.per_beat, of.pulses)
 
@@ -175,7 +175,7 @@ class Measure(Struct, frozen=True):
     name: str
     source: str
     says: str
-    of: Callable[[Pattern], Value]
+    of: Callable[[RhythmPattern], Value]
     applies: str = ""
 
 
@@ -209,12 +209,12 @@ KNOWN = (
 """Well-known patterns of 16 pulses, 4 beats (Toussaint 2002, Gómez et al. 2005), to lay a number beside."""
 
 
-def known_pattern(text: str) -> Pattern:
+def known_pattern(text: str) -> RhythmPattern:
     """A pattern written with x for a sound and a dot for none, a bar of 4/4."""
     meter = Meter(4, 4)
     per_beat = len(text) // meter.counts
     onsets = tuple(i for i, c in enumerate(text) if c == "x")
-    return Pattern(onsets, len(text), per_beat, meter.weights(Fraction(1, per_beat)))
+    return RhythmPattern(onsets, len(text), per_beat, meter.weights(Fraction(1, per_beat)))
 
 
 def nearest_known(score: Fraction) -> str:

@@ -41,7 +41,7 @@ def rounds(part: Part, against: int = 0) -> Rounds | None:
     return Rounds(part.counts, phrase, int(part.first_count) % phrase)
 
 
-Entry = Literal["canon", "relay", "follow"]
+RoundKind = Literal["canon", "relay", "follow"]
 
 
 class Groups(Struct, frozen=True):
@@ -54,7 +54,7 @@ class Groups(Struct, frozen=True):
     many: int
     counts: int
     phrase: int
-    entry: Entry
+    entry: RoundKind
     apart: int
 
     @property
@@ -79,7 +79,7 @@ class Groups(Struct, frozen=True):
         return self.counts % self.phrase == 0 or (self.entry == "canon" and self.phrase % self.counts == 0)
 
 
-def groups(part: Part, many: int, entry: Entry = "canon") -> Groups | None:
+def groups(part: Part, many: int, entry: RoundKind = "canon") -> Groups | None:
     """Groups of a part: in canon a phrase apart, in relay as long as it is, a follow 4 counts after the lead.
 
     None for a part without counts.

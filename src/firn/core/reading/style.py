@@ -21,8 +21,8 @@ ACCENTS: dict[Accents, str] = {
 }  # fmt: skip
 """Where a style may lean, and how that is said."""
 
-Pulse = Literal["", "down on the count", "up on the count", "down on the &", "up on the &"]
-PULSES: tuple[Pulse, ...] = get_args(Pulse)
+PulseAsked = Literal["", "down on the count", "up on the count", "down on the &", "up on the &"]
+PULSES: tuple[PulseAsked, ...] = get_args(PulseAsked)
 
 AIRBORNE = ("hop", "leap", "jump", "pickup")
 
@@ -42,7 +42,7 @@ class Style(Struct, frozen=True, forbid_unknown_fields=True):
     airborne: bool = True
     accents: Accents = "anywhere"
     equal: bool = False
-    pulse: Pulse = ""
+    pulse: PulseAsked = ""
     least_hanging: Hanging | None = None
     most_hanging: Hanging | None = None
     same_foot_ms: Ms = 200.0

@@ -13,7 +13,7 @@ from firn.core.meter.meter import Meter
 from firn.core.script.counts import CountReader, Entry, first_number
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Counts, atoms_of_text
-from firn.core.script.words import Run
+from firn.core.script.words import WordRun
 from firn.core.steps.names import fold
 
 HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")
@@ -30,7 +30,7 @@ LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
 
-Way = Literal["", "down", "up"]
+PulseWay = Literal["", "down", "up"]
 
 
 class LayerLine(Struct, frozen=True):
@@ -66,7 +66,7 @@ class Cue(Struct, frozen=True):
 class Pulse(Struct, frozen=True):
     """What the standing leg goes on doing: `way` on these places of every `cycle` counts."""
 
-    way: Way
+    way: PulseWay
     places: tuple[Fraction, ...]
     cycle: int
     line: int = 0
@@ -226,7 +226,7 @@ class LayerReader:
             words = text[match.end() : after.start() if after else len(text)]
             if not words.strip() and after is not None:
                 continue
-            reader.hear([Run(tuple(groups), ())])
+            reader.hear([WordRun(tuple(groups), ())])
             places = reader.resolve(groups)
             said, ahead = _ahead(words) if name == "signals" else (words.strip(), 0)
             if not said:
@@ -242,12 +242,12 @@ class LayerReader:
         if name in self._entries:
             return self._entries[name]
         groups = tuple(Counts(atoms_of_text(m[0]), m[0], m.start(), m.end()) for m in found)
-        return Entry(first=first_number([Run(groups, ())], self._counting.phrase))
+        return Entry(first=first_number([WordRun(groups, ())], self._counting.phrase))
 
     def _read_pulse(self, text: str, column: int, number: int) -> None:
         match = _PULSE.fullmatch(text[column:])
         said = fold(match[2]) if match else ""
-        ways: dict[str, Way] = {"down": "down", "up": "up"}
+        ways: dict[str, PulseWay] = {"down": "down", "up": "up"}
         way = ways.get((match[1] or "").casefold(), "") if match else ""
         share = self._counting.division("&", among=frozenset("&")) if said in ("the &", "every &", "&") else None
         if said in _EVERY:

@@ -11,7 +11,7 @@ from firn.core.meter.counting import Counting
 from firn.core.script.counts import CountReader, Entry, first_number, run_together
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts, parse_line
-from firn.core.script.words import Bar, Item, Repeat, Run, Word
+from firn.core.script.words import Bar, Item, Repeat, Word, WordRun
 from firn.core.steps.card import Card, whole_counts
 
 MOST_WORDS = 4_096
@@ -94,7 +94,7 @@ def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     eights = replace(counting, phrase=8)
     nodes, brackets = parse_line(text)
     groups = [n for n in nodes if isinstance(n, Counts)]
-    first = first_number([Run(tuple(groups), ())], 8)
+    first = first_number([WordRun(tuple(groups), ())], 8)
     places = CountReader(eights, Entry(first=first or Fraction(0))).resolve(groups)
     if brackets or len(groups) != len(nodes) or len(places) != sum(len(g.atoms) for g in groups):
         raise ValueError(f'not counts: "{text}"')
@@ -126,7 +126,7 @@ class Placer(CountReader):
     def _repeat(self, item: Repeat) -> None:
         before = len(self.uses)
         for inner in item.body:
-            if isinstance(inner, Run):
+            if isinstance(inner, WordRun):
                 self._run(inner)
             elif isinstance(inner, Repeat):
                 self._repeat(inner)
@@ -145,7 +145,7 @@ class Placer(CountReader):
         if times > 1:
             self.at = max(use.last for use in body) + span * (times - 1)
 
-    def _run(self, run: Run) -> None:
+    def _run(self, run: WordRun) -> None:
         groups, words = list(run.counts), list(run.words)
         if not words:
             if groups and not self._count_in(groups, 0):

@@ -19,7 +19,7 @@ from firn.core.script.places import MOST_SOUNDS, PlacedLine, Use, place_line
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
-from firn.core.script.words import Item, Run, runs_of
+from firn.core.script.words import Item, WordRun, runs_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf, shipped
@@ -224,16 +224,16 @@ def _counts_first(read: list[_Read]) -> list[_Read]:
     """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none."""
     joined = list(read)
     for number, ((items, faults), (below, more)) in enumerate(pairwise(read)):
-        alone = len(items) == 1 and isinstance(items[0], Run) and items[0].counts and not items[0].words
-        waiting = len(below) == 1 and isinstance(below[0], Run) and below[0].words and not below[0].counts
+        alone = len(items) == 1 and isinstance(items[0], WordRun) and items[0].counts and not items[0].words
+        waiting = len(below) == 1 and isinstance(below[0], WordRun) and below[0].words and not below[0].counts
         if alone and waiting and not faults:
             counts, words = items[0], below[0]
-            assert isinstance(counts, Run) and isinstance(words, Run)
+            assert isinstance(counts, WordRun) and isinstance(words, WordRun)
             spot = words.words[0]
             # What is said of these counts is said at the first word of their line.
             taken = tuple(replace(c, column=spot.column, end=spot.end) for c in counts.counts)
             joined[number] = (), ()
-            joined[number + 1] = (Run(taken, words.words),), more
+            joined[number + 1] = (WordRun(taken, words.words),), more
     return joined
 
 

@@ -41,7 +41,7 @@ class Word(Struct, frozen=True):
     others: tuple[Card, ...] = ()
 
 
-class Run(Struct, frozen=True):
+class WordRun(Struct, frozen=True):
     """Groups of counts and the words after them, up to the next counts."""
 
     counts: tuple[Counts, ...]
@@ -59,7 +59,7 @@ class Bar(Struct, frozen=True):
     """The | before a 1: what came before is a pick-up."""
 
 
-Item = Run | Repeat | Bar
+Item = WordRun | Repeat | Bar
 
 
 class _Line:
@@ -84,7 +84,7 @@ class _Line:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
         self._side = self._join = None
         if self._counts or self._words:
-            self.items.append(Run(tuple(self._counts), tuple(self._words)))
+            self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:

@@ -11,12 +11,12 @@ from msgspec import Struct
 from firn.core.steps.kinds import KINDS, Kind
 
 Role = Literal["A", "B", "2", "W", "T", "-", "a", "b", "D", "N"]
-Takes = Literal["takes", "stays", "both", ""]
+TakesWeight = Literal["takes", "stays", "both", ""]
 
 FEET_ROLES: tuple[Role, ...] = ("A", "B", "2", "W", "T")
 HAND_ROLES: tuple[Role, ...] = ("a", "b", "D", "N", "-")
 
-_TAKES: dict[str, Takes] = {"takes": "takes", "stays": "stays", "both": "both"}
+_TAKES: dict[str, TakesWeight] = {"takes": "takes", "stays": "stays", "both": "both"}
 _MARKS = ("as-one", "optional", "grounded")
 HARDEST = 3
 
@@ -36,7 +36,7 @@ class Beat(Struct, frozen=True, omit_defaults=True):
 
     kind: Kind
     role: Role
-    weight: Takes = ""
+    weight: TakesWeight = ""
     level: int = 0
     as_one: bool = False
     optional: bool = False
@@ -124,7 +124,7 @@ def _beat(text: str) -> Beat:
     kind = _kind(name.rstrip("!~"))
     roles = FEET_ROLES if kind.limb == "foot" else HAND_ROLES if kind.limb == "hands" else ("-",)
     role: Role = "A" if kind.limb == "foot" else "-"
-    weight: Takes = ""
+    weight: TakesWeight = ""
     marks = set()
     for word in words[1:]:
         if word in roles:

@@ -4,7 +4,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-Part = Literal["ball", "heel", "tip", "whole", "sole", "none"]
+FootPart = Literal["ball", "heel", "tip", "whole", "sole", "none"]
 
 
 class Kind(Struct, frozen=True, omit_defaults=True):
@@ -14,14 +14,14 @@ class Kind(Struct, frozen=True, omit_defaults=True):
     """
 
     name: str
-    part: Part
+    part: FootPart
     silent: bool = False
     limb: Literal["foot", "hands", "none"] = "foot"
     level: int = 0
 
 
 def _kinds() -> dict[str, Kind]:
-    heard: list[tuple[str, Part]] = [
+    heard: list[tuple[str, FootPart]] = [
         ("step", "ball"), ("flat", "whole"), ("heel_step", "heel"), ("touch", "ball"), ("stomp", "whole"),
         ("toe_tip", "tip"), ("dig", "heel"), ("brush", "ball"), ("spank", "ball"), ("scuff", "heel"),
         ("heel", "heel"), ("toe", "ball"), ("hop", "ball"), ("leap", "ball"), ("jump", "ball"),

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.core.book.book import Book
-from firn.session.find import MOST_FOUND, Found, find
+from firn.session.find import MOST_FOUND, FoundPlace, find
 from firn.ui.widgets.labels import Label
 
 ASKED = "Type what to look for; ↓ chooses a place, Enter goes there."
@@ -28,8 +28,8 @@ class FindDialog(QDialog):
         self.setWindowTitle("Find in this workbook")
         self.resize(WIDTH, HEIGHT)
         self._book = book
-        self.found: Found | None = None
-        self._places: list[Found] = []
+        self.found: FoundPlace | None = None
+        self._places: list[FoundPlace] = []
         self.word = QLineEdit(wanted)
         self.word.setPlaceholderText("a word, a count, a note")
         self.word.setAccessibleName("What to find")

@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
-from firn.core.drills.ladder import Ladder, LadderError, Sides, checked
+from firn.core.drills.ladder import Ladder, LadderError, LadderSides, checked
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.ui.dialogs.form import FormDialog
 
@@ -45,7 +45,7 @@ class LadderDialog(FormDialog):
         except ValueError:
             self.wrong.setText("A ladder is written in numbers.")
             return
-        sides: Sides = "both sides" if self.sides.currentIndex() == 0 else "as written"
+        sides: LadderSides = "both sides" if self.sides.currentIndex() == 0 else "as written"
         try:
             self.ladder = checked(Ladder(start, end, step, times, sides, RESTS[self.rest.currentText()]))
         except LadderError as fault:

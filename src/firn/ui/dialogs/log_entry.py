@@ -6,11 +6,11 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.book.edits import checked_entry
-from firn.core.book.log import LogEntry, Side
+from firn.core.book.log import FirstFoot, LogEntry
 from firn.errors import FirnError
 from firn.ui.dialogs.form import FormDialog
 
-SIDES: dict[str, Side] = {"right foot": "right", "left foot": "left", "not said": ""}
+SIDES: dict[str, FirstFoot] = {"right foot": "right", "left foot": "left", "not said": ""}
 CLEAN: dict[str, bool | None] = {"clean": True, "not yet clean": False, "not judged": None}
 
 

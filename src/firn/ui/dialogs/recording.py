@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QWidget
 
-from firn.session.settings import HEARINGS, MOST_PASSES, Settings
+from firn.session.settings import HEARINGS, MOST_PASSES, ProgramSettings
 from firn.ui.dialogs.form import FormDialog
 
 CARE = (
@@ -14,7 +14,7 @@ CARE = (
 class RecordingDialog(FormDialog):
     """Asks how takes are recorded; `hearing` and `passes` hold it once accepted."""
 
-    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+    def __init__(self, settings: ProgramSettings, parent: QWidget | None = None) -> None:
         super().__init__("How takes are recorded", parent, width=500)
         self.hearing, self.passes = settings.hearing, settings.passes
         self.heard, self.times = QComboBox(), QComboBox()

@@ -7,7 +7,7 @@ from typing import Any
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QSpinBox, QWidget
 
 from firn.files.whole import is_there
-from firn.session.settings import HEARINGS, MOST_PASSES, Settings
+from firn.session.settings import HEARINGS, MOST_PASSES, ProgramSettings
 from firn.ui.dialogs.form import FormDialog
 from firn.ui.dialogs.recording import CARE
 
@@ -17,7 +17,7 @@ SIZES = range(80, 201, 10)
 class SettingsDialog(FormDialog):
     """Asks for the settings; `changes` holds those that differ once accepted."""
 
-    def __init__(self, settings: Settings, parent: QWidget | None = None) -> None:
+    def __init__(self, settings: ProgramSettings, parent: QWidget | None = None) -> None:
         super().__init__("Settings", parent, width=560)
         self._settings = settings
         self.changes: dict[str, Any] = {}

@@ -20,7 +20,7 @@ from firn.ui.work.context import Context, Handlers
 if TYPE_CHECKING:
     from firn.core.sound.model import Rendered
     from firn.core.sound.voices import FloatArray
-    from firn.ui.pages.listen.heard import Heard
+    from firn.ui.pages.listen.heard import HeardTake
 
 
 class Dancing(QObject):
@@ -189,7 +189,7 @@ class Dancing(QObject):
 
         self._context.jobs.run("dance", "Making the model", work, self._player.play_samples)
 
-    def play_both(self, one: "Heard") -> None:
+    def play_both(self, one: "HeardTake") -> None:
         """The take, a breath, and the model at the take's own tempo."""
         stretch = self._context.desk.stretch
         if stretch is None or not stretch.sounds:

@@ -8,7 +8,7 @@ from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QWidget
 
 from firn.session.session import Session
-from firn.session.settings import Settings, save_settings
+from firn.session.settings import ProgramSettings, save_settings
 from firn.ui.theme.theme import Theme
 from firn.ui.work.context import Handlers
 
@@ -22,7 +22,12 @@ class Program:
     """The program's settings, kept as soon as they change; `recent` is told when the recent workbooks do."""
 
     def __init__(
-        self, window: QWidget, theme: Theme, settings: Settings, path: Path, recent: Callable[[tuple[str, ...]], None]
+        self,
+        window: QWidget,
+        theme: Theme,
+        settings: ProgramSettings,
+        path: Path,
+        recent: Callable[[tuple[str, ...]], None],
     ) -> None:
         self._window, self.theme, self._recent = window, theme, recent
         self.settings, self.path = settings, path

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from firn.files.audio import FloatArray
 
 
-class Heard:
+class HeardTake:
     """A take that has been listened to. `fault`: why there is no verdict; `asked`: the ear has answered."""
 
     def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:

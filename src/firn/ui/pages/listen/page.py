@@ -24,7 +24,7 @@ from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.entries import PageView
-from firn.ui.pages.listen.heard import Heard
+from firn.ui.pages.listen.heard import HeardTake
 from firn.ui.pages.listen.question_view import QuestionView
 from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
@@ -57,7 +57,7 @@ class ListenPage(Page, PageView):
     ) -> None:
         super().__init__(theme, parent)
         self._desk, self._jobs, self._on_ms = desk, jobs, on_ms
-        self._heard: Heard | None = None
+        self._heard: HeardTake | None = None
         self._wanted = ""
         self._pass = 0
         self.question = QuestionView(theme)
@@ -129,7 +129,7 @@ class ListenPage(Page, PageView):
     # Showing
 
     @property
-    def heard(self) -> Heard | None:
+    def heard(self) -> HeardTake | None:
         return self._heard
 
     @property
@@ -242,17 +242,17 @@ class ListenPage(Page, PageView):
         self.question.ask(())
         store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
 
-        def work(task: Task) -> "tuple[Heard, Part | None, Sequence[Question]]":
+        def work(task: Task) -> "tuple[HeardTake, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
-            one = Heard(take, *heard(store, take, task.within(0, 0.6)))
+            one = HeardTake(take, *heard(store, take, task.within(0, 0.6)))
             if part is not None:
                 one.judge(part, on_ms=on_ms, task=task.within(0.6, 1))
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
 
-    def _listened(self, one: Heard, part: Part | None, asked: "Sequence[Question]") -> None:
+    def _listened(self, one: HeardTake, part: Part | None, asked: "Sequence[Question]") -> None:
         if one.take.id != self._wanted:
             return
         self._heard = one
@@ -270,14 +270,14 @@ class ListenPage(Page, PageView):
         one, part, on_ms = self._heard, self.part, self._on_ms()
         if one is None or part is None:
             return
-        fresh = Heard(one.take, one.sound, one.rate, one.onsets)
+        fresh = HeardTake(one.take, one.sound, one.rate, one.onsets)
         fresh.asked = one.asked
 
-        def work(task: Task) -> Heard:
+        def work(task: Task) -> HeardTake:
             fresh.judge(part, on_ms=on_ms, line=line, task=task)
             return fresh
 
-        def done(judged: Heard) -> None:
+        def done(judged: HeardTake) -> None:
             if self._heard is one:
                 self._heard = judged
                 self._judged()

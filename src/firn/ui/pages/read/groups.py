@@ -4,12 +4,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
-from firn.core.reading.rounds import Entry, Groups, groups
+from firn.core.reading.rounds import Groups, RoundKind, groups
 from firn.session.rhythm import groups_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
 
-WAYS: tuple[tuple[int, Entry], ...] = (
+WAYS: tuple[tuple[int, RoundKind], ...] = (
     (2, "canon"), (3, "canon"), (4, "canon"), (2, "relay"), (3, "relay"), (4, "relay"), (2, "follow"),
 )  # fmt: skip
 """How many groups, and how they enter."""

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QWidget
 from firn.core.piece.piece import Part
 from firn.core.reading.profile import OVERS, Over
 from firn.core.task import Task
-from firn.session.reading import BESIDE, Row, beside_known, known_names, rows
+from firn.session.reading import BESIDE, MeasureRow, beside_known, known_names, rows
 from firn.ui.desk import Aside
 from firn.ui.pages.read.face import Face
 from firn.ui.pages.read.table import SAID, PlainTable
@@ -57,10 +57,10 @@ class MeasuresFace(Face):
             self._show([], beside=beside)
             return
 
-        def work(task: Task) -> list[Row]:
+        def work(task: Task) -> list[MeasureRow]:
             return beside_known(part) if beside else rows(part, over)
 
-        def done(found: list[Row]) -> None:
+        def done(found: list[MeasureRow]) -> None:
             if part is self.part and way == self.way:
                 self._measured = part
                 self._show(found, beside=beside)
@@ -72,7 +72,7 @@ class MeasuresFace(Face):
             self._show([], beside=beside)
             self.says.setText("Measuring…")
 
-    def _show(self, found: list[Row], *, beside: bool) -> None:
+    def _show(self, found: list[MeasureRow], *, beside: bool) -> None:
         many = min(MOST_PHRASES, len(found[0].phrases)) if found else 0
         at = self.table.currentRow()
         others = known_names() if beside else [f"{'phrase ' if many < 5 else ''}{n + 1}" for n in range(many)]

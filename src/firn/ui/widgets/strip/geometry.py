@@ -46,7 +46,7 @@ class Placed(Struct, frozen=True):
     second: QRectF
 
 
-class Label(Struct, frozen=True):
+class StripLabel(Struct, frozen=True):
     """A text, its baseline's centre or left end, and whether it is a strong, plain or light count."""
 
     text: str
@@ -55,7 +55,7 @@ class Label(Struct, frozen=True):
     strength: int
 
 
-class Gap(Struct, frozen=True):
+class HoldGap(Struct, frozen=True):
     """A hold: a named gap."""
 
     index: int
@@ -88,7 +88,7 @@ class Spot(Struct, frozen=True):
     aim: float | None = None
 
 
-class Run(Struct, frozen=True):
+class ThreadRun(Struct, frozen=True):
     """A stretch of thread: from x to x in a lane, swinging over from another lane where it begins.
 
     `style`: on (weight on one foot), both, air, seat. `start`, `end` are positions in counts. `swing`: how many px
@@ -107,7 +107,7 @@ class Run(Struct, frozen=True):
     cut: float = 0.0
 
 
-class Row(Struct, frozen=True):
+class StripRow(Struct, frozen=True):
     """One row of a strip with everything on it: from its first count up to `end`, its lanes from `top` on.
 
     `sounds` and `words_from`: which of the stretch's stand in it, from one index up to another. `origin`: the x of
@@ -124,11 +124,11 @@ class Row(Struct, frozen=True):
     words_from: tuple[int, int]
     closest: float | None = None
     placed: tuple[Placed, ...] = ()
-    counts: tuple[Label, ...] = ()
-    words: tuple[Label, ...] = ()
-    titles: tuple[Label, ...] = ()
-    thread: tuple[Run, ...] = ()
-    holds: tuple[Gap, ...] = ()
+    counts: tuple[StripLabel, ...] = ()
+    words: tuple[StripLabel, ...] = ()
+    titles: tuple[StripLabel, ...] = ()
+    thread: tuple[ThreadRun, ...] = ()
+    holds: tuple[HoldGap, ...] = ()
     relief: tuple[tuple[float, float, int, bool], ...] = ()
     arcs: tuple[Arc, ...] = ()
     spots: tuple[Spot, ...] = ()
@@ -162,24 +162,26 @@ class Frame(Struct, frozen=True):
     headroom: float = 0.0
 
 
-class Rows(Sequence[Row]):
+class StripRows(Sequence[StripRow]):
     """The rows of a strip, each laid out when it is first asked for: of a long part few are ever seen.
 
     `drafts`: where each begins and ends and which sounds stand in it, without what is on it. `kept`: rows that are
     laid out already, by their numbers.
     """
 
-    def __init__(self, drafts: Sequence[Row], kept: dict[int, Row], lay: Callable[[Row], Row]) -> None:
+    def __init__(
+        self, drafts: Sequence[StripRow], kept: dict[int, StripRow], lay: Callable[[StripRow], StripRow]
+    ) -> None:
         self.drafts, self._laid, self._lay = drafts, kept, lay
 
     def __len__(self) -> int:
         return len(self.drafts)
 
     @overload
-    def __getitem__(self, number: int) -> Row: ...
+    def __getitem__(self, number: int) -> StripRow: ...
     @overload
-    def __getitem__(self, number: slice) -> Sequence[Row]: ...
-    def __getitem__(self, number: int | slice) -> Row | Sequence[Row]:
+    def __getitem__(self, number: slice) -> Sequence[StripRow]: ...
+    def __getitem__(self, number: int | slice) -> StripRow | Sequence[StripRow]:
         if isinstance(number, slice):
             return [self[n] for n in range(*number.indices(len(self)))]
         draft = self.drafts[number]
@@ -188,10 +190,10 @@ class Rows(Sequence[Row]):
             found = self._laid[draft.number] = self._lay(draft)
         return found
 
-    def __iter__(self) -> Iterator[Row]:
+    def __iter__(self) -> Iterator[StripRow]:
         return (self[n] for n in range(len(self)))
 
-    def laid(self, until: int) -> dict[int, Row]:
+    def laid(self, until: int) -> dict[int, StripRow]:
         """The rows before one that are laid out so far, by their numbers."""
         return {number: row for number, row in self._laid.items() if number < until}
 
@@ -204,7 +206,7 @@ class StripLayout(Struct, frozen=True, dict=True):
     """A stretch laid out at a width, row by row."""
 
     frame: Frame
-    rows: Rows
+    rows: StripRows
     stretch: Stretch
 
     @property
@@ -282,7 +284,7 @@ class StripLayout(Struct, frozen=True, dict=True):
         return min(near, key=lambda p: abs(p.box.center().x() - point.x())).index if near else None
 
 
-def drawn(layout: StripLayout, row: Row) -> tuple[object, ...]:
+def drawn(layout: StripLayout, row: StripRow) -> tuple[object, ...]:
     """All that is drawn in a row, for telling whether it differs from another layout's."""
     sounds = layout.stretch.sounds[slice(*row.sounds)]
     looks = [(s.strikes, s.foot, s.kind, s.silent, s.level, s.optional, s.as_one, s.hand, s.voiced) for s in sounds]

@@ -4,13 +4,13 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPainterPath, QPen
 
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.strip.geometry import LANE, Frame, Row, Spot, layer_y
+from firn.ui.widgets.strip.geometry import LANE, Frame, Spot, StripRow, layer_y
 
 _LEFT = int(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft)
 _CENTRE = int(Qt.AlignmentFlag.AlignCenter)
 
 
-def paint_lanes(painter: QPainter, theme: Theme, frame: Frame, row: Row) -> None:
+def paint_lanes(painter: QPainter, theme: Theme, frame: Frame, row: StripRow) -> None:
     """Paint the lanes of a row, each with its name at the edge."""
     high = LANE * frame.scale
     painter.setFont(theme.font(13))
@@ -27,7 +27,7 @@ def paint_lanes(painter: QPainter, theme: Theme, frame: Frame, row: Row) -> None
         following[spot.lane] = spot.x
 
 
-def _spot(painter: QPainter, theme: Theme, frame: Frame, row: Row, spot: Spot, end: float) -> None:
+def _spot(painter: QPainter, theme: Theme, frame: Frame, row: StripRow, spot: Spot, end: float) -> None:
     y, high = layer_y(frame, row.top, spot.lane), LANE * frame.scale
     if spot.way:
         painter.setPen(QPen(theme.colour("ink"), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))

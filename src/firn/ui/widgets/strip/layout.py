@@ -35,13 +35,13 @@ from firn.ui.widgets.strip.geometry import (
     WORDS_ROOM,
     Arc,
     Frame,
-    Gap,
-    Label,
+    HoldGap,
     Placed,
-    Row,
-    Rows,
     Spot,
+    StripLabel,
     StripLayout,
+    StripRow,
+    StripRows,
     below,
     hand_y,
     lane_y,
@@ -107,7 +107,7 @@ def lay_out(
     frame = replace(frame, sole=_sole_scale(frame, drafts))
     laid = before.rows.laid(len(kept)) if before is not None and before.frame.sole == frame.sole else {}
     laying = _Laying(frame, stretch, measure)
-    return StripLayout(frame, Rows(drafts, laid, lambda row: laying.row(row, last=row is drafts[-1])), stretch)
+    return StripLayout(frame, StripRows(drafts, laid, lambda row: laying.row(row, last=row is drafts[-1])), stretch)
 
 
 def headroom_of(scale: float, text: float) -> float:
@@ -115,7 +115,7 @@ def headroom_of(scale: float, text: float) -> float:
     return max(0.0, (RAISED + ASCENT) * text - WORDS * scale)
 
 
-def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[Row]:
+def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[StripRow]:
     """The drafts of another layout's first rows, as far as all that they show, and what comes next, is the same."""
     if before is None or replace(before.frame, sole=1.0) != frame or before.stretch.first != stretch.first:
         return []
@@ -147,7 +147,7 @@ def _alike(one: Sequence[object], two: Sequence[object]) -> int:
 _FEET = {"left": (0,), "right": (1,), "both": (0, 1)}
 
 
-def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[Row]) -> Iterator[Row]:
+def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterator[StripRow]:
     """The rows after those that are kept: which sounds and words stand in each, and how close they come."""
     rows_needed = max(1, -(-stretch.counts // frame.row_counts))
     sounds, words = stretch.sounds, stretch.words
@@ -175,7 +175,7 @@ def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[Row]) -> Iterator[Row
                 latest[foot] = tick
         while word < len(words) and words[word][0] < at:
             word += 1
-        yield Row(
+        yield StripRow(
             number, first, end, number * frame.row_height + frame.above,
             MARGIN * frame.scale + float(frame.lead - first) * frame.px, (begins, at), (begins_word, word),
             closest / in_a_count if closest < math.inf else None,
@@ -211,7 +211,7 @@ def _lanes(stretch: Stretch) -> tuple[str, ...]:
     return tuple(name for name in SHOWN if name in has)
 
 
-def _sole_scale(frame: Frame, rows: Sequence[Row]) -> float:
+def _sole_scale(frame: Frame, rows: Sequence[StripRow]) -> float:
     """Narrower soles where the closest sounds of one foot would touch."""
     gaps = [row.closest * frame.px for row in rows if row.closest is not None]
     return max(0.45, min([LEAST_GAP * frame.scale, *gaps]) / LEAST_GAP)
@@ -228,7 +228,7 @@ class _Laying:
         self.frame, self.stretch, self.measure = frame, stretch, measure
         self.lane_of = {name: n for n, name in enumerate(frame.lanes)}
 
-    def row(self, row: Row, *, last: bool) -> Row:
+    def row(self, row: StripRow, *, last: bool) -> StripRow:
         """A row with everything on it; the `last` takes what is past its end."""
         frame, view = self.frame, self.frame.view
         placed = self._soles(row)
@@ -246,14 +246,14 @@ class _Laying:
             spots=tuple(self._spots(row, placed, last=last)) if frame.lanes else (),
         )
 
-    def _x(self, row: Row, place: Fraction | float) -> float:
+    def _x(self, row: StripRow, place: Fraction | float) -> float:
         return row.origin + float(place) * self.frame.px
 
-    def _in(self, row: Row, place: Fraction, *, last: bool) -> bool:
+    def _in(self, row: StripRow, place: Fraction, *, last: bool) -> bool:
         """Whether a place stands in a row; the first takes pick-ups, the last what is past its end."""
         return (place >= row.first or not row.number) and (place < row.end or last)
 
-    def _soles(self, row: Row) -> tuple[Placed, ...]:
+    def _soles(self, row: StripRow) -> tuple[Placed, ...]:
         frame = self.frame
         placed = []
         for index in range(*row.sounds):
@@ -270,27 +270,27 @@ class _Laying:
             placed.append(Placed(index, row.number, x, box, second))
         return tuple(placed)
 
-    def _counts(self, row: Row, placed: Sequence[Placed]) -> tuple[Label, ...]:
+    def _counts(self, row: StripRow, placed: Sequence[Placed]) -> tuple[StripLabel, ...]:
         counting, y = self.stretch.counting, below(self.frame, row.top, COUNTS)
         labels = []
         for count in range(int(row.first), int(-(-min(row.end, self.stretch.end) // 1))):
             place = Fraction(count)
             strong = counting.number(place) == 1 or counting.strong(place)
-            labels.append(Label(counting.counted(place), self._x(row, count), y, 2 if strong else 1))
+            labels.append(StripLabel(counting.counted(place), self._x(row, count), y, 2 if strong else 1))
         last_x: float | None = None
         for spot in placed:
             sound = self.stretch.sounds[spot.index]
             # Sounds at one place have one name.
             if sound.place.denominator != 1 and spot.x != last_x:
-                labels.append(Label(sound.say, spot.x, y, 0))
+                labels.append(StripLabel(sound.say, spot.x, y, 0))
             last_x = spot.x
         return tuple(labels)
 
-    def _words(self, row: Row, placed: Sequence[Placed]) -> tuple[Label, ...]:
+    def _words(self, row: StripRow, placed: Sequence[Placed]) -> tuple[StripLabel, ...]:
         """Words over their first sounds; one that would run into the next is raised out of its way, or left out."""
         frame, sounds = self.frame, self.stretch.sounds
         top = row.number * frame.row_height + (TITLES_ROOM if frame.titled else 0.0) * frame.scale + frame.headroom
-        labels: list[Label] = []
+        labels: list[StripLabel] = []
         ends: dict[int, float] = {}
         for index, text in self.stretch.words[slice(*row.words_from)]:
             if not text or not row.sounds[0] <= index < row.sounds[1]:
@@ -301,22 +301,22 @@ class _Laying:
             x = spot.x - (wide / 2 if alone else 9 * frame.scale)
             for level in (0, 1):
                 if x >= ends.get(level, -1e9):
-                    labels.append(Label(text, x, top + WORDS * frame.scale - RAISED * level * frame.text, level))
+                    labels.append(StripLabel(text, x, top + WORDS * frame.scale - RAISED * level * frame.text, level))
                     ends[level] = x + wide + 8
                     break
         return tuple(labels)
 
-    def _titles(self, row: Row, *, last: bool) -> tuple[Label, ...]:
+    def _titles(self, row: StripRow, *, last: bool) -> tuple[StripLabel, ...]:
         """Names of the parts that begin, above the words: at the edge of their row, or over their first count."""
         frame = self.frame
         y = row.number * frame.row_height + 13 * frame.scale
         return tuple(
-            Label(text, self._x(row, place) if place > row.first else 24.0 * frame.scale, y, 1)
+            StripLabel(text, self._x(row, place) if place > row.first else 24.0 * frame.scale, y, 1)
             for place, text in self.stretch.titles
             if self._in(row, place, last=last)
         )
 
-    def _holds(self, row: Row) -> tuple[Gap, ...]:
+    def _holds(self, row: StripRow) -> tuple[HoldGap, ...]:
         gaps = []
         frame, sounds = self.frame, self.stretch.sounds
         for index in range(*row.sounds):
@@ -331,10 +331,10 @@ class _Laying:
                 x1 = min(x1, self._x(row, following.place))
             middle = (lane_y(frame, row.top, "left") + lane_y(frame, row.top, "right")) / 2
             half = 13 * frame.scale
-            gaps.append(Gap(index, row.number, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))
+            gaps.append(HoldGap(index, row.number, QRectF(x0 - 10, middle - half, max(30.0, x1 - x0 - 8), 2 * half)))
         return tuple(gaps)
 
-    def _relief(self, row: Row) -> tuple[tuple[float, float, int, bool], ...]:
+    def _relief(self, row: StripRow) -> tuple[tuple[float, float, int, bool], ...]:
         """The meter's own weight under each count and its parts."""
         counting, y = self.stretch.counting, below(self.frame, row.top, RELIEF)
         own = self.stretch.sounds[slice(*row.sounds)]
@@ -351,7 +351,7 @@ class _Laying:
                 marks.append((self._x(row, at / parts), y, 0, (at, parts) in sounded))
         return tuple(marks)
 
-    def _arcs(self, row: Row, *, last: bool) -> tuple[Arc, ...]:
+    def _arcs(self, row: StripRow, *, last: bool) -> tuple[Arc, ...]:
         y = below(self.frame, row.top, RELIEF + 4)
         arcs = []
         for hang in self.stretch.hangs:
@@ -361,7 +361,7 @@ class _Laying:
                 arcs.append(Arc(row.number, self._x(row, hang.place), x1, y, past))
         return tuple(arcs)
 
-    def _spots(self, row: Row, placed: Sequence[Placed], *, last: bool) -> Iterator[Spot]:
+    def _spots(self, row: StripRow, placed: Sequence[Placed], *, last: bool) -> Iterator[Spot]:
         """What stands in the lanes of the layers."""
         beside, lane_of, number = self.stretch.beside, self.lane_of, row.number
         for index, text in beside.syllables:
@@ -380,7 +380,7 @@ class _Laying:
             yield Spot(number, lane_of[cue.layer], x, x1, cue.text, aim=aim)
 
 
-def _sole_y(frame: Frame, row: Row, foot: str, sound: Sound) -> float:
+def _sole_y(frame: Frame, row: StripRow, foot: str, sound: Sound) -> float:
     """Soles that carry are strung on the thread; the others hang off it, a hop stands just above."""
     y = lane_y(frame, row.top, foot)
     carried = sound.weight in (foot, "both")

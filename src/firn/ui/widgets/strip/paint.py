@@ -14,9 +14,9 @@ from firn.ui.widgets.strip.geometry import (
     COUNTS,
     Arc,
     Placed,
-    Row,
-    Run,
     StripLayout,
+    StripRow,
+    ThreadRun,
     below,
     hand_y,
     lane_y,
@@ -74,7 +74,7 @@ class StripPainter:
 
     # Ground
 
-    def _ground(self, painter: QPainter, row: Row) -> None:
+    def _ground(self, painter: QPainter, row: StripRow) -> None:
         theme, frame = self._theme, self._frame
         painter.setFont(theme.font(16, QFont.Weight.DemiBold))
         for foot, letter in () if frame.raised else (("left", "L"), ("right", "R")):
@@ -121,7 +121,7 @@ class StripPainter:
 
     # Thread
 
-    def _run(self, painter: QPainter, run: Run) -> None:
+    def _run(self, painter: QPainter, run: ThreadRun) -> None:
         theme = self._theme
         chosen = self._over.chosen
         mid = (run.start + run.end) / 2
@@ -137,7 +137,7 @@ class StripPainter:
             self._line(painter, run, theme.colour("ink"), 5.5)
             painter.restore()
 
-    def _line(self, painter: QPainter, run: Run, colour: QColor, width: float) -> None:
+    def _line(self, painter: QPainter, run: ThreadRun, colour: QColor, width: float) -> None:
         # On a chair no foot carries: there is only time to go along.
         thin = 0.35 if run.style == "seat" else 1.0
         pen = QPen(colour, width * thin * min(1.0, self._s), Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap)
@@ -164,7 +164,7 @@ class StripPainter:
         painter.setFont(self._theme.font(15))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "hold")
 
-    def _sound(self, painter: QPainter, row: Row, placed: Placed) -> None:
+    def _sound(self, painter: QPainter, row: StripRow, placed: Placed) -> None:
         sound = self._stretch.sounds[placed.index]
         if placed.box.isNull():
             if sound.kind not in ("hold",) and not sound.hand and not self._frame.raised:
@@ -234,7 +234,7 @@ class StripPainter:
             path.quadTo(c.x() + 0.5 * way, c.y(), c.x() + 7.5 * way, c.y() + 7)
             painter.drawPath(path)
 
-    def _move(self, painter: QPainter, row: Row, placed: Placed) -> None:
+    def _move(self, painter: QPainter, row: StripRow, placed: Placed) -> None:
         """A silent move of the body: a small open ring between the lanes."""
         y = (lane_y(self._frame, row.top, "left") + lane_y(self._frame, row.top, "right")) / 2
         painter.setPen(QPen(self._theme.colour("quiet"), 1.6))
@@ -246,7 +246,7 @@ class StripPainter:
         painter.setBrush(self._theme.colour("chosen_wash"))
         painter.drawRoundedRect(box.adjusted(-7, -7, 7, 7), 9, 9)
 
-    def _flag(self, painter: QPainter, row: Row, placed: Placed, level: str) -> None:
+    def _flag(self, painter: QPainter, row: StripRow, placed: Placed, level: str) -> None:
         """A finding's mark under the counts, with a hairline to its sound."""
         colour = self._theme.colour("bad" if level == "bad" else "look")
         y = below(self._frame, row.top, COUNT_MARK)
@@ -262,7 +262,7 @@ class StripPainter:
 
     # Texts
 
-    def _texts(self, painter: QPainter, row: Row) -> None:
+    def _texts(self, painter: QPainter, row: StripRow) -> None:
         theme = self._theme
         painter.setFont(theme.font(17, QFont.Weight.Medium))
         painter.setPen(theme.colour("ink"))
@@ -285,7 +285,7 @@ class StripPainter:
 
     # Verdict
 
-    def _verdict(self, painter: QPainter, row: Row) -> None:
+    def _verdict(self, painter: QPainter, row: StripRow) -> None:
         """The take under the counts: a tick where a sound should be, a bar to where it was."""
         theme, y = self._theme, below(self._frame, row.top, TAKE)
         assert self._over.verdict is not None
@@ -338,7 +338,7 @@ def paint_mark(painter: QPainter, centre: QPointF, level: str, size: float = 6.5
         painter.drawEllipse(centre, size, size)
 
 
-def _swing(run: Run, y1: float) -> QPainterPath:
+def _swing(run: ThreadRun, y1: float) -> QPainterPath:
     """A stretch of thread, swinging over from the lane that it comes from just before its beginning."""
     until = max(run.x0, run.x1 - run.cut)
     if not run.swing or run.y0 == y1:

@@ -4,10 +4,10 @@ from fractions import Fraction
 
 from firn.core.steps.sides import ACROSS
 from firn.session.stretch import Stretch
-from firn.ui.widgets.strip.geometry import Frame, Row, Run, lane_y
+from firn.ui.widgets.strip.geometry import Frame, StripRow, ThreadRun, lane_y
 
 
-def lay_thread(frame: Frame, row: Row, stretch: Stretch, *, last: bool) -> tuple[Run, ...]:
+def lay_thread(frame: Frame, row: StripRow, stretch: Stretch, *, last: bool) -> tuple[ThreadRun, ...]:
     """The thread of one row, from what came before it to its end, swinging over where the weight does.
 
     The `last` row takes what is past its end.
@@ -26,7 +26,7 @@ def lay_thread(frame: Frame, row: Row, stretch: Stretch, *, last: bool) -> tuple
     after = (sounds[end].place, sounds[end].position) if end < len(sounds) else (stretch.end, stretch.end)
     events.append((*after, ""))
     until_end = max(row.end, stretch.end) if last else row.end
-    runs: list[Run] = []
+    runs: list[ThreadRun] = []
     for until, sounding, becomes in events:
         if until > at:
             start = row.first if at < row.first and row.number else at
@@ -45,9 +45,9 @@ def lay_thread(frame: Frame, row: Row, stretch: Stretch, *, last: bool) -> tuple
 
 
 def _run(
-    frame: Frame, row: Row, start: Fraction, stop: Fraction, weight: str, before: str, sounds: Fraction,
+    frame: Frame, row: StripRow, start: Fraction, stop: Fraction, weight: str, before: str, sounds: Fraction,
     until: Fraction, *, cut: bool,
-) -> Run:  # fmt: skip
+) -> ThreadRun:  # fmt: skip
     x0, x1 = row.origin + float(start) * frame.px, row.origin + float(stop) * frame.px
     if cut:
         x1 += 14
@@ -58,12 +58,12 @@ def _run(
     # From both feet nothing swings: the line of the foot that stays goes on.
     y0 = y1 if before == "both" else _y(frame, row, before)
     style = weight if weight in ("both", "air", "seat") else "on"
-    return Run(row.number, x0, x1, y0, y1, style, sounds, until)
+    return ThreadRun(row.number, x0, x1, y0, y1, style, sounds, until)
 
 
-def _swung(runs: list[Run], scale: float, *, begins: bool) -> list[Run]:
+def _swung(runs: list[ThreadRun], scale: float, *, begins: bool) -> list[ThreadRun]:
     """The runs with the room that each swing takes from the run before it."""
-    swung: list[Run] = []
+    swung: list[ThreadRun] = []
     for number, run in enumerate(runs):
         room = cut = 0.0
         if run.y0 != run.y1:
@@ -74,11 +74,11 @@ def _swung(runs: list[Run], scale: float, *, begins: bool) -> list[Run]:
         after = runs[number + 1] if number + 1 < len(runs) else None
         if after is not None and after.y0 != after.y1:
             cut = _room(run, scale)
-        swung.append(Run(run.row, run.x0, run.x1, run.y0, run.y1, run.style, run.start, run.end, room, cut))
+        swung.append(ThreadRun(run.row, run.x0, run.x1, run.y0, run.y1, run.style, run.start, run.end, room, cut))
     return swung
 
 
-def _room(run: Run, scale: float) -> float:
+def _room(run: ThreadRun, scale: float) -> float:
     """How many px a swing to the next run takes of this one."""
     return min(26 * scale, (run.x1 - run.x0) * 0.7)
 
@@ -93,7 +93,7 @@ def _before(stretch: Stretch) -> str:
     return ACROSS.get(first.foot, "left")
 
 
-def _y(frame: Frame, row: Row, weight: str) -> float:
+def _y(frame: Frame, row: StripRow, weight: str) -> float:
     if weight in ("left", "right"):
         return lane_y(frame, row.top, weight)
     return (lane_y(frame, row.top, "left") + lane_y(frame, row.top, "right")) / 2

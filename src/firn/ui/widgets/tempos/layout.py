@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF
 
-from firn.core.book.log import Best, LogEntry, Side
+from firn.core.book.log import Best, FirstFoot, LogEntry
 
 LEFT, RIGHT, TOP, BOTTOM = 64.0, 96.0, 30.0, 34.0
 LEAST_TEMPOS = 12.0
@@ -24,7 +24,7 @@ class Dot(Struct, frozen=True):
 class Rise(Struct, frozen=True):
     """The best clean tempo of a side over time: corners of its steps, and where its name stands."""
 
-    side: Side
+    side: FirstFoot
     corners: tuple[QPointF, ...]
     text: str
     text_at: QPointF
