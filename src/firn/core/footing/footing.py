@@ -2,12 +2,13 @@
 
 from collections.abc import Sequence
 from functools import lru_cache
+from typing import NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.footing.mends import Mend, changed, search
-from firn.core.footing.solver import Layer, again, forward, opening, run, trace
+from firn.core.footing.solver import Layer, Path, again, forward, opening, run, trace
 from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
 from firn.core.steps.sides import ACROSS
 
@@ -81,17 +82,45 @@ def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
     return danced == until
 
 
-class _Dance:
-    """The strict pass, mended silently at each fault, so that one fault gives one complaint."""
+class _Danced(NamedTuple):
+    """How a part was danced that had no fault: what is written at its end changes little of it."""
 
-    def __init__(self, steps: list[Step], lead: Foot, wanted: bool) -> None:
+    steps: tuple[Step, ...]
+    lead: Foot
+    layers: list[Layer]
+    path: Path
+
+
+_danced: _Danced | None = None
+"""The last long one."""
+
+_LONG = 200
+
+
+def _same(one: Sequence[Step], other: Sequence[Step]) -> int:
+    """How many of the first steps are the same."""
+    differ = (n for n, (a, b) in enumerate(zip(one, other, strict=False)) if a is not b)
+    return next(differ, min(len(one), len(other)))
+
+
+class _Dance:
+    """The strict pass, mended silently at each fault, so that one fault gives one complaint.
+
+    `before`: another dance, of which as much is taken over as begins alike.
+    """
+
+    def __init__(self, steps: list[Step], lead: Foot, wanted: bool, before: _Danced | None = None) -> None:
         self.steps, self.lead, self.wanted = steps, lead, wanted
         self.original = list(range(len(steps)))
         self.layers: list[Layer] = [opening(lead, steps)]
         self.faults: list[Fault] = []
+        self.same = 0
+        if before is not None and before.lead == lead and before.layers[0] == self.layers[0]:
+            self.same = _same(before.steps, steps)
+            self.layers = before.layers[: self.same + 1]
 
     def dance(self) -> None:
-        at = 0
+        at = len(self.layers) - 1
         while True:
             while at < len(self.steps):
                 following = forward(self.layers[at], self.steps[at], self.lead)
@@ -150,10 +179,17 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     Strict first; at each fault a complaint with up to three mends, the best of them taken silently.
     Without `mends` they are not kept.
     """
+    global _danced
     leading: Foot = "L" if lead == "left" else "R"
-    dance = _Dance(list(steps), leading, mends)
+    before = _danced if len(steps) > _LONG else None
+    dance = _Dance(list(steps), leading, mends, before)
     dance.dance()
-    path = trace(dance.layers)
+    if dance.faults or before is None:
+        path = trace(dance.layers)
+    else:
+        path = trace(dance.layers, before.path, dance.same)
+    if len(steps) > _LONG and not dance.faults:
+        _danced = _Danced(steps, leading, dance.layers, path)
     kept = [i for i, number in enumerate(dance.original) if number >= 0]
     blamed = {f.index: f.foot for f in dance.faults if f.foot}
     # A sound that cannot be danced is shown on the foot that its complaint speaks of.
@@ -167,6 +203,6 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
         faults=tuple(dance.faults),
         first=NAMES[first],
         free=free_foot(path.end),
-        again=again(path.end, dance.steps, first, leading),
+        again=again(path.end, dance.steps, first, leading, dance.layers),
         end=path.end,
     )

@@ -64,16 +64,22 @@ class Path(Struct, frozen=True):
     end: State
 
 
-def trace(layers: Sequence[Layer]) -> Path:
-    """The cheapest path through the layers, the first of them the opening."""
+def trace(layers: Sequence[Layer], known: Path | None = None, same: int = 0) -> Path:
+    """The cheapest path through the layers, the first of them the opening.
+
+    `known`: the path through layers of which the first `same` after the opening are these very ones; where this one
+    comes upon it there, it goes on as it does.
+    """
     last = layers[-1]
     grounded = {s: r for s, r in last.items() if s.weight != "0"} or last
     state: State = min(grounded, key=lambda s: (grounded[s].cost, s))
     end = state
     feet: list[str] = []
     states: list[State] = []
-    for layer in reversed(layers[1:]):
-        reached = layer[state]
+    for at in range(len(layers) - 2, -1, -1):
+        if known is not None and at < same and known.states[at] == state:
+            return Path((*known.feet[: at + 1], *reversed(feet)), (*known.states[: at + 1], *reversed(states)), end)
+        reached = layers[at + 1][state]
         feet.append(reached.foot)
         states.append(state)
         assert reached.before is not None
@@ -81,16 +87,16 @@ def trace(layers: Sequence[Layer]) -> Path:
     return Path(tuple(reversed(feet)), tuple(reversed(states)), end)
 
 
-def again(end: State, steps: Sequence[Step], first: str, lead: Foot) -> str:
+def again(end: State, steps: Sequence[Step], first: str, lead: Foot, layers: Sequence[Layer]) -> str:
     """How a part repeats from where it ends: "same", "other", "either" or "neither" side.
 
     `first` is the foot of its first foot sound. Danced again with that foot, and with the other and every
-    written foot swapped.
+    written foot swapped. `layers`: how it was danced the first time.
     """
     can = []
     for swap in (False, True):
         begins = _swapped(first) if swap else first
-        can.append(_dances(end, steps, begins, swap=swap, lead=lead))
+        can.append(_dances(end, steps, begins, layers, swap=swap, lead=lead))
     return {(True, True): "either", (True, False): "same", (False, True): "other"}.get((can[0], can[1]), "neither")
 
 
@@ -98,10 +104,21 @@ def _swapped(foot: str) -> str:
     return {"L": "R", "R": "L"}.get(foot, foot)
 
 
-def _dances(end: State, steps: Sequence[Step], begins: str, *, swap: bool, lead: Foot) -> bool:
+_MIRRORED = {"L": "R", "R": "L", "<": ">", ">": "<"}
+
+
+def _mirrored(state: State) -> State:
+    """The same on the other side."""
+    weight, a = _MIRRORED.get(state.weight, state.weight), _MIRRORED.get(state.a, state.a)
+    return State(weight, state.right, state.left, a)  # type: ignore[arg-type]
+
+
+def _dances(
+    end: State, steps: Sequence[Step], begins: str, layers: Sequence[Layer], *, swap: bool, lead: Foot
+) -> bool:
     layer: Layer = {end._replace(a=""): Reached(0, None, "")}
     fresh = True
-    for step in steps:
+    for number, step in enumerate(steps, start=1):
         side = _swapped(step.side) if swap else step.side
         turned = Step(step.kind, step.role, side, step.takes, step.first, step.near and not fresh)
         following = forward(layer, turned, lead)
@@ -112,4 +129,10 @@ def _dances(end: State, steps: Sequence[Step], begins: str, *, swap: bool, lead:
         if not following:
             return False
         layer = following
+        if not fresh and len(layer) == len(layers[number]):
+            known = {_mirrored(state) for state in layers[number]} if swap else layers[number].keys()
+            if layer.keys() == known:
+                # From here on it goes as it went, and it went to its end.
+                layer = layers[-1]
+                break
     return any(state.weight != "0" for state in layer)

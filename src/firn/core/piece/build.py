@@ -27,9 +27,9 @@ _MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
 _Laid = tuple[Fraction, int, int]
 
 
-def _laid_out(uses: Sequence[Use]) -> list[_Laid]:
-    """All beats by place; at one place in the order they were written."""
-    laid = [(place, u, b) for u, use in enumerate(uses) for b, place in enumerate(use.places)]
+def _laid_out(uses: Sequence[Use], first: int = 0) -> list[_Laid]:
+    """All beats by place, of the words from one on; at one place in the order they were written."""
+    laid = [(place, u, b) for u, use in enumerate(uses[first:], first) for b, place in enumerate(use.places)]
     places = [place for place, _, _ in laid]
     order = ticks(places, ticks_in_a_count(places))
     return [laid[i] for i in sorted(range(len(laid)), key=order.__getitem__)]
@@ -44,12 +44,16 @@ def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
 _step = lru_cache(maxsize=4_096)(Step)
 
 
-def _steps(uses: Sequence[Use], laid: Sequence[_Laid]) -> tuple[Step, ...]:
-    steps = []
+def _steps(uses: Sequence[Use], laid: Sequence[_Laid], known: tuple[Step, ...] = ()) -> tuple[Step, ...]:
+    """The solver's view of beats; `known`: that of the first of them, which are all of their words."""
+    steps = list(known)
     begun: set[int] = set()
-    last: int | None = None
-    in_a_count = ticks_in_a_count(place for place, _, _ in laid)
-    for at, (_, u, b) in zip(ticks([place for place, _, _ in laid], in_a_count), laid, strict=True):
+    before = next((place for place, u, b in reversed(laid[: len(known)]) if _on_foot(uses[u], b)), None)
+    laid = laid[len(known) :]
+    places = [place for place, _, _ in laid]
+    in_a_count = ticks_in_a_count(places if before is None else [*places, before])
+    last = None if before is None else ticks([before], in_a_count)[0]
+    for at, (_, u, b) in zip(ticks(places, in_a_count), laid, strict=True):
         use = uses[u]
         beat = use.card.beats[b]
         on_foot = beat.kind.limb == "foot"
@@ -61,6 +65,10 @@ def _steps(uses: Sequence[Use], laid: Sequence[_Laid]) -> tuple[Step, ...]:
             begun.add(u)
             last = at
     return tuple(steps)
+
+
+def _on_foot(use: Use, beat: int) -> bool:
+    return use.card.beats[beat].kind.limb == "foot"
 
 
 def _reason(step: Step, side: str, before: str) -> Reason:
@@ -125,15 +133,23 @@ _MOST_KEPT = 60_000
 
 
 def _sounds(
-    script: PartScript, settings: Settings, laid: Sequence[_Laid], steps: Sequence[Step], footing: Footing
+    script: PartScript,
+    settings: Settings,
+    laid: Sequence[_Laid],
+    steps: Sequence[Step],
+    footing: Footing,
+    known: tuple[Sound, ...] = (),
 ) -> tuple[Sound, ...]:
+    """The sounds of a part; `known`: the first of them, which are all of their words."""
     counting = settings.counting
-    sounds = []
-    before = ""
-    leads = _leads(laid, steps, footing.feet)
+    sounds = list(known)
+    before = next((s.weight for s in reversed(known) if s.foot), "")
+    rest = slice(len(known), None)
+    beats, feet, weights = laid[rest], footing.feet[rest], footing.weights[rest]
+    leads = _leads(beats, steps[rest], feet)
     if len(_KEPT) > _MOST_KEPT:
         _KEPT.clear()
-    for (_, u, b), step, side, weight in zip(laid, steps, footing.feet, footing.weights, strict=True):
+    for (_, u, b), step, side, weight in zip(beats, steps[rest], feet, weights, strict=True):
         use = script.uses[u]
         danced = _Danced(u, b, side, weight, before, step.first, leads.get(u, ""))
         key = id(use), id(counting), settings.handed, danced
@@ -179,6 +195,8 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
 
 def _sided(script: PartScript, settings: Settings) -> PartScript:
     """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
+    if not any(use.again for use in script.uses):
+        return script
     uses = list(script.uses)
     for number, use in enumerate(script.uses):
         if not use.across:
@@ -200,19 +218,75 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
     return script
 
 
+class _Built(NamedTuple):
+    """A long part as it was last built: what is written at its end, or in its midst, leaves what is before it."""
+
+    uses: tuple[Use, ...]
+    laid: list[_Laid]
+    part: Part
+
+
+_LONG = 100
+"""Of so many words a part is long."""
+
+_built: tuple[_Built, ...] = ()
+"""The last long ones, the newest first; replaced whole, since jobs build too."""
+
+
+def _remember(one: _Built) -> None:
+    global _built
+    _built = (one, *_built[:3])
+
+
+def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
+    """What was built that begins as these words do, how many they are, and how many beats; None, 0, 0 for nothing.
+
+    Only words all of whose beats come before those of the others are taken. A line is read once: the same words are
+    the same values.
+    """
+    best: tuple[_Built | None, int, int] = None, 0, 0
+    for one in _built if len(uses) >= _LONG else ():
+        differ = (n for n, (a, b) in enumerate(zip(one.uses, uses, strict=False)) if a is not b)
+        words = next(differ, min(len(one.uses), len(uses)))
+        beats = sum(len(use.places) for use in uses[:words])
+        if words <= best[1] or not beats or max(u for _, u, _ in one.laid[:beats]) >= words:
+            continue
+        later = [place for use in uses[words:] for place in use.places]
+        if not later or one.laid[beats - 1][0] <= min(later):
+            best = one, words, beats
+    return best
+
+
 @lru_cache(maxsize=128)
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
     settings = counted_as(settings, script.layers.meter, script.layers.phrase)
     script = _sided(script, settings)
-    laid = _laid_out(script.uses)
-    steps = _steps(script.uses, laid)
+    before, words, beats = _taken_over(script.uses)
+    laid = [*(before.laid[:beats] if before is not None else ()), *_laid_out(script.uses, words)]
+    steps = _steps(script.uses, laid, before.part.steps[:beats] if before is not None else ())
     footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
     if script.layers.seated:
         # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.
         seat = tuple("seat" for _ in footing.weights)
         footing = replace(footing, weights=seat, faults=(), free="either", again="either")
-    return Part(script.name, script, settings, _sounds(script, settings, laid, steps, footing), steps, footing)
+    known = before.part.sounds[:beats] if before is not None and _alike(before.part, settings, footing, beats) else ()
+    sounds = _sounds(script, settings, laid, steps, footing, known)
+    part = Part(script.name, script, settings, sounds, steps, footing)
+    if len(script.uses) >= _LONG:
+        _remember(_Built(script.uses, laid, part))
+    return part
+
+
+def _alike(part: Part, settings: Settings, footing: Footing, beats: int) -> bool:
+    """Whether a part's first beats are danced alike, counted alike and by the same hand."""
+    one = part.settings
+    return (
+        one.counting is settings.counting
+        and one.handed == settings.handed
+        and part.footing.feet[:beats] == footing.feet[:beats]
+        and part.footing.weights[:beats] == footing.weights[:beats]
+    )
 
 
 def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Part:

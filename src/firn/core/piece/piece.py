@@ -101,8 +101,9 @@ class Part(Struct, frozen=True, dict=True):
         firsts: dict[int, int] = {}
         for index, sound in enumerate(self.sounds):
             firsts.setdefault(sound.use, index)
-        uses, line = self.uses, self.script.line
-        spots = sorted((uses[u].line - line, uses[u].word.column, uses[u].word.end, i) for u, i in firsts.items())
+        line = self.script.line
+        words = ((self.uses[u], i) for u, i in firsts.items())
+        spots = sorted((use.line - line, use.word.column, use.word.end, i) for use, i in words)
         return [s[:2] for s in spots], [s[2:] for s in spots]
 
     @property
@@ -147,7 +148,8 @@ class Part(Struct, frozen=True, dict=True):
         ticks = self.place_ticks
         all_beside = len(self._own) == len(self.sounds)
         own = [(at, s.length) for at, s in zip(ticks.at, self.sounds, strict=True) if all_beside or not s.layer]
-        lasting = ((Fraction(at, ticks.in_a_count) + length - 1) // 1 for at, length in own if length > 1)
+        long = ((at, length) for at, length in own if length.numerator > length.denominator)
+        lasting = ((Fraction(at, ticks.in_a_count) + length - 1) // 1 for at, length in long)
         return Fraction(max([max(at for at, _ in own) // ticks.in_a_count, *lasting]))
 
     @property

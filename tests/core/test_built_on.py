@@ -1,0 +1,75 @@
+"""A long part that is built on the one before it, a change in it at a time, is as one that is built anew."""
+
+import random
+import unittest
+
+from firn.core.footing import footing
+from firn.core.piece import build
+from firn.core.piece.piece import Part
+from firn.core.script.reader import read_part
+from firn.core.script.settings import Settings
+from tests.support import cases
+
+LINES = (
+    "1 step  2 flap  & step  3 step  4 flap  & step  5 step  6 flap  & step  7 step  8 stamp",
+    "1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  8 step",
+    "1 jump  2 step  &a3 shuffle step  4 clap  5-6 hold  7 L step  8 R step",
+    "1 pickup & land 2 step 3 heel 4 dig & toe",
+)
+TYPED = (
+    "  8 step",
+    "L ",
+    " 2 heel",
+    "x2",
+    "\n1 step 2 touch",
+    "  & stomp",
+    "!",
+    " 1 stepp",
+    "\nother side",
+    "\nhands: 2 4 clap",
+)
+
+
+def anew(text: str, settings: Settings) -> Part:
+    """A part with nothing that was built before it."""
+    build._built, footing._danced = (), None
+    build.build_part.cache_clear()
+    footing.foot.cache_clear()
+    return build.build_part(read_part("A", text, settings), settings)
+
+
+class BuiltOnTest(unittest.TestCase):
+    @cases(
+        ("straight", Settings(phrase=8)), ("left", Settings(phrase=8, lead="left")), ("swung", Settings(feel="swing"))
+    )
+    def test_as_anew(self, _: str, settings: Settings) -> None:
+        rng = random.Random(11)
+        text = "\n".join(rng.choice(LINES[:3]) for _ in range(30))
+        taken = 0
+        for _ in range(40):
+            at = rng.choice((len(text), rng.randrange(len(text)), rng.randrange(len(text))))
+            if rng.random() < 0.7:
+                text = text[:at] + rng.choice(TYPED) + text[at:]
+            else:
+                text = text[:at] + text[at + rng.randrange(1, 12) :]
+            script = read_part("A", text, settings)
+            taken += build._taken_over(script.uses)[2] > 0
+            one = build.build_part(script, settings)
+            kept = build._built, footing._danced
+            other = anew(text, settings)
+            build._built, footing._danced = kept
+            self.assertEqual((one.sounds, one.steps), (other.sounds, other.steps))
+            self.assertEqual(one.footing, other.footing)
+        self.assertGreater(taken, 10)
+
+    def test_another_meter_or_hand_is_another_part(self) -> None:
+        text = "\n".join(LINES[:3] * 10)
+        for settings in (Settings(phrase=8), Settings(phrase=8, feel="swing"), Settings(phrase=8, handed="left")):
+            one = build.build_part(read_part("A", text, settings), settings)
+            kept = build._built, footing._danced
+            self.assertEqual(one.sounds, anew(text, settings).sounds)
+            build._built, footing._danced = kept
+
+
+if __name__ == "__main__":
+    unittest.main()
