@@ -13,18 +13,23 @@ from tests.support import F, cases, oracle, places
 from tests.support import part as read
 
 
+def count_quarters(meter: Meter) -> F:
+    """Length of a count in quarter notes."""
+    return F(12 if meter.compound else 4, meter.unit)
+
+
 class SecondsTest(unittest.TestCase):
     def test_grid_of_every_known_meter(self) -> None:
         """Exact arithmetic of timing.json: seconds = quarters / quarters a beat * 60 / beats a minute."""
         checked = 0
         for grid in oracle("timing")["grid_times"]:
             meter = parse_meter(grid["meter"])
-            if meter is None or meter.count_quarters != F(grid["beat_unit_quarters"]):
+            if meter is None or count_quarters(meter) != F(grid["beat_unit_quarters"]):
                 continue
             for quarters, exact, decimal in zip(
                 grid["position_quarters"], grid["exact"], grid["seconds"], strict=True
             ):
-                position = F(quarters) / meter.count_quarters
+                position = F(quarters) / count_quarters(meter)
                 self.assertAlmostEqual(seconds(position, grid["bpm"]), decimal, places=8)
                 self.assertEqual(
                     round(TempoPath.steady(grid["bpm"]).seconds(F(0), position) * 48_000), round(F(exact) * 48_000)
@@ -85,7 +90,7 @@ class WeightsTest(unittest.TestCase):
             meter = parse_meter(entry["meter"])
             if meter is None:
                 continue
-            step = F(entry["step_quarters"]).limit_denominator(64) / meter.count_quarters
+            step = F(entry["step_quarters"]).limit_denominator(64) / count_quarters(meter)
             with self.subTest(entry["meter"], step=str(step)):
                 self.assertEqual(list(meter.weights(step)), entry["lhl_weights"])
                 self.assertEqual(list(meter.levels(step)), entry["subdivision_top_down"])
@@ -108,7 +113,7 @@ class WeightsTest(unittest.TestCase):
             measure = stream.Measure()
             measure.timeSignature = theirs.TimeSignature(text)
             for _ in range(ours.counts * parts):
-                measure.append(note.Note(quarterLength=step * ours.count_quarters))
+                measure.append(note.Note(quarterLength=step * count_quarters(ours)))
             found = [n.beatStrength for n in measure.notes]
             self.assertEqual(found, [2.0**w for w in ours.weights(step)], text)
 
@@ -164,7 +169,7 @@ class WeightsTest(unittest.TestCase):
 
         meter, other = parse_meter(said), TimeSignature(theirs)
         assert meter is not None
-        pulse = float(meter.count_quarters) / pulses
+        pulse = float(count_quarters(meter)) / pulses
         expected = [other.getAccentWeight(i * pulse) for i in range(meter.counts * pulses)]
         self.assertEqual([2.0**w for w in meter.weights(F(1, pulses))], expected)
         self.assertEqual([2.0 ** meter.weight(F(i, pulses)) for i in range(meter.counts * pulses)], expected)
@@ -187,7 +192,7 @@ class WeightsTest(unittest.TestCase):
         """7 eighths at 210 a minute last 2 s (arithmetic); a phrase has two bars, or one of 8 counts and more."""
         meter = parse_meter("7/8")
         assert meter is not None
-        self.assertEqual((meter.counts, meter.count_quarters, meter.phrase, meter.compound), (7, F(1, 2), 14, False))
+        self.assertEqual((meter.counts, count_quarters(meter), meter.phrase, meter.compound), (7, F(1, 2), 14, False))
         self.assertEqual(seconds(F(7), 210), 2.0)
         self.assertEqual(Meter(12, 4, (3, 3, 2, 2, 2)).phrase, 12)
 

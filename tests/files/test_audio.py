@@ -15,8 +15,8 @@ from firn.files.audio import (
     from_flac,
     onsets_of_file,
     read_take,
+    write_wav_blocks,
     take_info,
-    write_wav,
 )
 from firn.files.steps_file import MOST_BYTES, read_steps
 from firn.files.whole import write_text
@@ -162,10 +162,10 @@ class WriteTest(FolderCase):
 
     def test_whole_or_not_at_all(self) -> None:
         path = self.folder / "a.wav"
-        write_wav(path, np.zeros((100, 2)), 48_000)
+        write_wav_blocks(path, [np.zeros((100, 2))], 48_000)
         self.assertEqual(soundfile.info(path).channels, 2)
         with self.assertRaisesRegex(WriteError, "could not be written"):
-            write_wav(self.folder / "none" / "a.wav", np.zeros(10), 48_000)
+            write_wav_blocks(self.folder / "none" / "a.wav", [np.zeros(10)], 48_000)
         self.assertEqual([p.name for p in self.folder.iterdir()], ["a.wav"])
 
 

@@ -159,11 +159,6 @@ def from_flac(data: bytes) -> tuple[FloatArray, int]:
     return sound, int(rate)
 
 
-def write_wav(path: Path, sound: npt.ArrayLike, rate: int) -> None:
-    """Write 24-bit WAV, shape (n,) or (n, channels); whole or not at all. Raises WriteError."""
-    write_wav_blocks(path, [np.asarray(sound)], rate)
-
-
 def write_wav_blocks(path: Path, blocks: Iterable[npt.ArrayLike], rate: int) -> None:
     """Write 24-bit WAV as its blocks come, each of shape (n,) or (n, channels); whole or not at all.
 

@@ -50,11 +50,6 @@ class Meter(Struct, frozen=True, dict=True):
         return self.beats // 3 if self.compound else self.beats
 
     @property
-    def count_quarters(self) -> Fraction:
-        """Length of a count in quarter notes."""
-        return Fraction(12 if self.compound else 4, self.unit)
-
-    @property
     def phrase(self) -> int:
         """Counts in a phrase where the teacher has not said: an eight, in three or an uneven meter two bars."""
         if self.groups:
