@@ -15,8 +15,8 @@ from firn.files.audio import (
     from_flac,
     onsets_of_file,
     read_take,
-    write_wav_blocks,
     take_info,
+    write_wav_blocks,
 )
 from firn.files.steps_file import MOST_BYTES, read_steps
 from firn.files.whole import write_text
