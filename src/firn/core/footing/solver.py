@@ -107,7 +107,7 @@ def _swapped(foot: str) -> str:
 _MIRRORED = {"L": "R", "R": "L", "<": ">", ">": "<"}
 
 
-def _mirrored(state: State) -> State:
+def mirrored(state: State) -> State:
     """The same on the other side."""
     weight, a = _MIRRORED.get(state.weight, state.weight), _MIRRORED.get(state.a, state.a)
     return State(weight, state.right, state.left, a)  # type: ignore[arg-type]
@@ -130,7 +130,7 @@ def _dances(
             return False
         layer = following
         if not fresh and len(layer) == len(layers[number]):
-            known = {_mirrored(state) for state in layers[number]} if swap else layers[number].keys()
+            known = {mirrored(state) for state in layers[number]} if swap else layers[number].keys()
             if layer.keys() == known:
                 # From here on it goes as it went, and it went to its end.
                 layer = layers[-1]

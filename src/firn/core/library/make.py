@@ -63,14 +63,20 @@ def table_of(card: Card) -> dict[str, Any]:
     return {key: value for key, value in table.items() if value or key == "name"}
 
 
+MOST_IN_A_STEP = 128
+"""Eight counts of sixteenths, four times over: what is longer is a part."""
+
+
 def table_of_sounds(part: Part, first: Fraction, end: Fraction) -> dict[str, Any]:
     """The sounds of a part from one place up to another as the table of a new card, yet without a name.
 
-    The foot that is free before them becomes A. Raises CardError where there are none, or none on a count.
+    The foot that is free before them becomes A. Raises CardError where there are none, or more than a step has.
     """
     inside = [i for i, s in enumerate(part.sounds) if first <= s.place < end]
     if not inside:
         raise CardError("No sound is selected")
+    if len(inside) > MOST_IN_A_STEP:
+        raise CardError(f"A step has up to {MOST_IN_A_STEP} sounds: select fewer")
     before = next((s.weight for s in reversed(part.sounds[: inside[0]]) if s.foot), "")
     sounds = [part.sounds[i] for i in inside]
     free = _free(sounds, before)

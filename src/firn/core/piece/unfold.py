@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.footing.footing import NAMES, weight_name
-from firn.core.footing.solver import Layer, Reached, forward, opening, trace
+from firn.core.footing.solver import Layer, Reached, forward, mirrored, opening, trace
 from firn.core.footing.state import FEET, Foot, State, Step, other
 from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
@@ -175,14 +175,16 @@ class _Unfolder:
             mirror = ACROSS if swapped else {}
             feet = [mirror.get(f, f) for f in part.footing.feet]
             weights = [mirror.get(w, w) for w in part.footing.weights]
-            end = _mirrored(part.footing.end) if swapped else part.footing.end
+            end = mirrored(part.footing.end) if swapped else part.footing.end
         if part.seated:
             weights = ["seat"] * len(weights)
         if self._cursor is None:
             self._cursor = part.first_count
         offset = self._cursor - part.first_count
         sounds = tuple(
-            replace(s, place=s.place + offset, position=s.position + offset, foot=f, weight=w)
+            s
+            if not offset and s.foot == f and s.weight == w
+            else replace(s, place=s.place + offset, position=s.position + offset, foot=f, weight=w)
             for s, f, w in zip((other_side(s) if swapped else s for s in part.sounds), feet, weights, strict=True)
         )
         ok = layers is not None or part.seated
@@ -203,11 +205,6 @@ def _counted(passes: Sequence[Pass], counting: Counting) -> Counting:
         first = min([one.offset + one.part.first_count, *(s.place for s in one.sounds[:1])])
         stages.append(Stage(first, one.offset, theirs))
     return replace(counting, changes=tuple(stages)) if stages else counting
-
-
-def _mirrored(state: State) -> State:
-    weight = {"L": "R", "R": "L", "<": ">", ">": "<"}.get(state.weight, state.weight)
-    return State(weight, state.right, state.left, "")  # type: ignore[arg-type]
 
 
 def _free(layer: Layer) -> str:

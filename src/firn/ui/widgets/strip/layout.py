@@ -4,6 +4,7 @@ import math
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
+from typing import NamedTuple
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
@@ -147,9 +148,39 @@ def _alike(one: Sequence[object], two: Sequence[object]) -> int:
 _FEET = {"left": (0,), "right": (1,), "both": (0, 1)}
 
 
+class _Shared(NamedTuple):
+    """What stands in a row, however large it is drawn: its first count, sounds, words, and how close they come."""
+
+    first: Fraction
+    sounds: tuple[int, int]
+    words: tuple[int, int]
+    closest: float | None
+
+
+_last: tuple[Stretch, int, Sequence[_Shared]] | None = None
+"""The stretch that was last laid out whole, its counts a row, and its rows: it is laid out in more than one size."""
+
+
 def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterator[StripRow]:
-    """The rows after those that are kept: which sounds and words stand in each, and how close they come."""
-    rows_needed = max(1, -(-stretch.counts // frame.row_counts))
+    """The rows after those that are kept: where each stands, and what stands in it."""
+    global _last
+    known = _last
+    if kept:
+        shared: Sequence[_Shared] = list(_shared(stretch, frame.row_counts, kept))
+    elif known is not None and known[0] is stretch and known[1] == frame.row_counts:
+        shared = known[2]
+    else:
+        shared = list(_shared(stretch, frame.row_counts))
+        _last = stretch, frame.row_counts, shared
+    for number, row in enumerate(shared, start=len(kept)):
+        top, origin = number * frame.row_height + frame.above, MARGIN * frame.scale
+        origin += float(frame.lead - row.first) * frame.px
+        yield StripRow(number, row.first, row.first + frame.row_counts, top, origin, *row[1:])
+
+
+def _shared(stretch: Stretch, row_counts: int, kept: Sequence[StripRow] = ()) -> Iterator[_Shared]:
+    """What stands in the rows after those that are kept."""
+    rows_needed = max(1, -(-stretch.counts // row_counts))
     sounds, words = stretch.sounds, stretch.words
     at, word = (kept[-1].sounds[1], kept[-1].words_from[1]) if kept else (0, 0)
     base = max(0, at - 64)
@@ -161,8 +192,8 @@ def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterato
         for foot in _FEET.get(sound.foot, ()):
             latest[foot] = tick
     for number in range(len(kept), rows_needed):
-        first = stretch.first + number * frame.row_counts
-        end = first + frame.row_counts
+        first = stretch.first + number * row_counts
+        end = first + row_counts
         begins, begins_word, closest = at, word, math.inf
         if number == rows_needed - 1:
             at = len(sounds)
@@ -175,11 +206,7 @@ def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterato
                 latest[foot] = tick
         while word < len(words) and words[word][0] < at:
             word += 1
-        yield StripRow(
-            number, first, end, number * frame.row_height + frame.above,
-            MARGIN * frame.scale + float(frame.lead - first) * frame.px, (begins, at), (begins_word, word),
-            closest / in_a_count if closest < math.inf else None,
-        )  # fmt: skip
+        yield _Shared(first, (begins, at), (begins_word, word), closest / in_a_count if closest < math.inf else None)
 
 
 def _row_counts(stretch: Stretch, room: float, lead: float, least: int, *, fitted: bool) -> int:
