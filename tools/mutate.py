@@ -36,7 +36,7 @@ ROOMS = {
     "moves": ("firn.core.footing.moves", ("moves", "footing", "claims", "by_hand")),
     "places": ("firn.core.script.places", ("again", "own_meter", "layers", "script")),
     "unfold": ("firn.core.piece.unfold", ("joins", "claims", "reading", "versions")),
-    "counting": ("firn.core.meter.counting", ("meter", "own_meter", "layers", "versions")),
+    "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
     "words": ("firn.core.script.words", ("runs", "words", "again")),
     "by_hand": ("firn.core.piece.by_hand", ("by_hand", "clip", "strip_alone", "versions")),
     "onsets": ("firn.core.ear.onsets", ("ear.OnsetsTest", "ear.RecordedHitsTest", "ear.VerdictTest")),
