@@ -6,7 +6,7 @@ from fractions import Fraction as F
 from firn.core.meter.counting import Counting, Stage
 from firn.core.meter.feel import STRAIGHT, Feel
 from firn.core.meter.meter import Meter
-from tests.support import cases
+from tests.support import cases, codes, part, piece
 
 SWING = Feel(F(2))
 TRIPLETS = Counting(lone_a="triplet")
@@ -117,6 +117,15 @@ class ChangesTest(unittest.TestCase):
         self.assertEqual(CHANGING.position(F(17, 2)), F(17, 2))
         self.assertEqual(CHANGING.position(F(25, 2)), 12 + F(2, 3))
         self.assertEqual(Counting(feel=SWING).position(F(1, 2)), F(2, 3))
+
+
+class PickUpTest(unittest.TestCase):
+    def test_a_count_past_the_phrase_moves_no_pick_up(self) -> None:
+        """Found by texts made at random: a bar after 7 and 999999 began the part a million counts early."""
+        read = piece("7 step  999999 step  |  1 step")
+        self.assertEqual(codes(read)[0], "N105")
+        self.assertGreaterEqual(min(s.place for s in read.parts[0].sounds), -8)
+        self.assertEqual([str(s.place) for s in part("7 step  8 step  |  1 step").sounds], ["-2", "-1", "0"])
 
 
 class SharesTest(unittest.TestCase):

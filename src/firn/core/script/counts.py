@@ -67,6 +67,9 @@ def first_number(items: Iterable[Item], phrase: int) -> Fraction | None:
     for number in numbers:
         if number is None:
             return Fraction(first - before - 1)
+        if not 1 <= number <= phrase:
+            # That is told where it is read, and nothing is counted by it.
+            continue
         if number < before:
             # Words without counts may stand on the 1: 8 stomp hop 2 step.
             near = number == 1 or 2 * ((number - before) % phrase) <= phrase
