@@ -1,7 +1,7 @@
 """How places are counted aloud: letters, numbers, the tally, and where a combo changes it (common practice)."""
 
 import unittest
-from fractions import Fraction as F
+from fractions import Fraction as F  # noqa: N817
 
 from firn.core.meter.counting import Counting, Stage
 from firn.core.meter.feel import STRAIGHT, Feel
