@@ -15,6 +15,7 @@ from tests.support import cases, feet, part
 
 F = Fraction
 LINE = "8 stomp  1 hop  2 step  &3 flap  & step   # the gate"
+HANDS = "1 step  2 step  3-4 hold\nhands: 1 clap  2 clap  & snap"
 WORDS = (
     "step",
     "flap",
@@ -54,6 +55,34 @@ class TypedTest(unittest.TestCase):
     )  # fmt: skip
     def test_as_a_teacher_would_have_typed_it(self, _: str, make, text: str) -> None:
         self.assertEqual(make(part(LINE)).text, text)
+
+    @cases(
+        ("a clap of two left out", HANDS, lambda p: left_out(p, 1),
+         "1 step  2 step  3-4 hold\nhands:  2 clap  & snap", None),
+        ("a clap between left out", HANDS, lambda p: left_out(p, 3),
+         "1 step  2 step  3-4 hold\nhands: 1 clap  2+1/2 snap", None),
+        ("a step over a clap: the feet hold", HANDS, lambda p: left_out(p, 2),
+         "1 step  2 hold  3-4 hold\nhands: 1 clap  2 clap  & snap", 2),
+        ("into a long hold", HANDS, lambda p: put_in(p, F(2), "step"),
+         "1 step  2 step  3-4 hold + step\nhands: 1 clap  2 clap  & snap", 5),
+        ("in place of a short hold", "1 step  2 hold  3 hold  4 step", lambda p: put_in(p, F(1), "touch"),
+         "1 step  2 touch  3 hold  4 step", 1),
+        ("one more clap", HANDS, lambda p: put_in(p, F(2), "clap", layer="hands"),
+         "1 step  2 step  3-4 hold\nhands: 1 clap  2 clap  & snap  3 clap", 6),
+        ("one more that is said", "1 step  2 step\nvoiced hands: 1 clap",
+         lambda p: put_in(p, F(1), "clap", layer="hands"), "1 step  2 step\nvoiced hands: 1 clap  2 clap", 3),
+        ("a stamp of a word stays one", "1 stomp double", lambda p: moved(p, 0, F(-1, 4)),
+         "8+3/4 stamp  1+1/2 brush  1+3/4 spank  2 step", 0),
+        ("its last on the other foot", "1 stomp double", lambda p: other_foot(p, 3),
+         "1 stamp  & brush  a spank  2 R step", 3),
+        ("a word that is leaned on", "1 double step!", lambda p: other_foot(p, 2),
+         "& brush!  a spank!  1 L step!", 2),
+        ("a word that is softened", "e&a1 cramp roll~", lambda p: other_foot(p, 3),
+         "e step~  & step~  a R heel~  1 R heel~", 3),
+    )  # fmt: skip
+    def test_what_is_left_and_where_it_stands(self, _: str, body: str, make, text: str, index: int | None) -> None:
+        drawn = make(part(body))
+        self.assertEqual((drawn.text, drawn.index), (text, index))
 
     def test_of_a_row_the_rest_stays(self) -> None:
         one = part("step x4")
