@@ -45,8 +45,8 @@ class CountsTest(unittest.TestCase):
         one = part(body, tradition="swing")
         self.assertEqual(one.counts, 7)
         finding = next(f for f in check_part(one) if f.code == "off_phrase")
-        self.assertEqual((finding.values["by"], finding.values["way"]), ("1", "short"))
-        self.assertEqual((finding.values["times"], finding.values["all"]), ("8", "56"))
+        self.assertEqual((finding.values["by"], finding.values["way"]), (1, "short"))
+        self.assertEqual((finding.values["times"], finding.values["all"]), (8, 56))
         starts = [(int(one.first_count) + n * one.counts) % 8 + 1 for n in range(9)]
         self.assertEqual(starts, [1, 8, 7, 6, 5, 4, 3, 2, 1])
         self.assertEqual(finding.values["begins"], "8, 7, 5, 1")
@@ -59,7 +59,7 @@ class CountsTest(unittest.TestCase):
         one = part(OVER_SIX, tradition="swing", phrase="8 counts")
         self.assertEqual((one.counts, sum(s.changes_weight for s in one.sounds)), (6, 8))
         finding = next(f for f in check_part(one) if f.code == "off_phrase")
-        self.assertEqual(finding.values["all"], "24")
+        self.assertEqual(finding.values["all"], 24)
 
     def test_hold_mend_fills_the_gap(self) -> None:
         one = part("1 step  2 step\n5 step  6-8 hold")
@@ -110,24 +110,14 @@ class FeetTest(unittest.TestCase):
 
     def test_every_sentence_and_label_can_be_said(self) -> None:
         fields = {
-            name
+            name: spec
             for text in (*(k.sentence for k in KINDS.values()), *_LABELS.values())
-            for _, name, _, _ in Formatter().parse(text)
+            for _, name, spec, _ in Formatter().parse(text)
+            if name
         }
-        made = (
-            "off",
-            "many",
-            "phrases",
-            "phrase",
-            "counts",
-            "sounds",
-            "syllables",
-            "said",
-            "turn",
-            "foot",
-            "becomes",
-        )
-        values = dict.fromkeys([*(name for name in fields if name), *made], "2") | {"why": "takes"}
+        numbers = {name for name, spec in fields.items() if spec} | {"off", "many", "phrases", "phrase"}
+        words = {*fields, *["counts", "sounds", "syllables", "said", "turn", "foot", "becomes", "kind"]} - numbers
+        values: dict = dict.fromkeys(words, "2") | dict.fromkeys(numbers, 2) | {"why": "takes"}
         from firn.core.reading.finding import Finding, MendText
 
         for code in KINDS:
@@ -187,7 +177,7 @@ class WallsTest(unittest.TestCase):
         whole = unfold(read)
         self.assertEqual((whole.counts, sum(p.turn for p in whole.passes)), (32, F(3, 2)))
         walls = next(f for f in check_combo(read) if f.code == "walls")
-        self.assertEqual((walls.level, walls.values["facing"], walls.values["times"]), ("look", "back", "2"))
+        self.assertEqual((walls.level, walls.values["facing"], walls.values["times"]), ("look", "back", 2))
         twice = piece_from("phrase: 16 counts\n" + figures + once * 2)
         self.assertEqual([f.code for f in check_combo(twice)], ["combo_fills", "walls_front"])
 

@@ -103,7 +103,8 @@ class UnfoldTest(unittest.TestCase):
         self.assertEqual(found, changes)
 
     def test_a_pick_up_is_counted_with_its_part(self) -> None:
-        text = "phrase: 8 counts\npart A\n1 step 2 step\npart V\nmeter: 3/4\nphrase: 6 counts\n6 step  1 step  2 step\ncombo\nA, V\n"
+        theirs = "meter: 3/4\nphrase: 6 counts\n6 step  1 step  2 step"
+        text = f"phrase: 8 counts\npart A\n1 step 2 step\npart V\n{theirs}\ncombo\nA, V\n"
         whole = unfold(piece_from(text))
         (change,) = whole.counting.changes
         self.assertEqual((change.first, change.origin), (2, 3))

@@ -8,7 +8,7 @@ from firn.core.footing.state import FEET, Foot, State, lighter
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part, Sound
 from firn.core.reading.feet import MOST_TRIED, mend_text
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import changed_text
 from firn.core.steps.kinds import WITH_WEIGHT
 
@@ -22,9 +22,9 @@ def findings(part: Part) -> list[Finding]:
         return []
     index, why = awkward[0]
     sound = part.sounds[index]
-    values = {
+    values: dict[str, Value] = {
         "word": part.word(sound), "count": part.settings.counting.name(sound.place), "foot": sound.foot, "why": why,
-        "many": str(len(awkward)),
+        "many": len(awkward),
     }  # fmt: skip
     mends = tuple(_mends(part, index, why, len(awkward))) if len(part.sounds) <= MOST_TRIED else ()
     return [Finding("awkward", "look", part.name, sound.place, index, values, mends)]

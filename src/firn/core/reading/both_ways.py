@@ -5,7 +5,7 @@ from fractions import Fraction
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Value
 from firn.core.reading.syncopation import score_of
 
 _OTHER = {(6, 8): Meter(3, 4), (3, 4): Meter(6, 8)}
@@ -33,9 +33,9 @@ def _pairs(part: Part) -> list[Finding]:
         return []
     pair = 2
     starts = sorted({int(p % PAIRS.counts) + 1 for p in heard if p.denominator == 1 and p % pair == 0})
-    values = {
+    values: dict[str, Value] = {
         "meter": str(counting.meter), "starts": " ".join(map(str, starts)) or "none",
-        "score": str(score), "their_score": str(their_score),
+        "score": score, "their_score": their_score,
     }  # fmt: skip
     return [Finding("in_pairs", "ok", part.name, values=values)]
 
@@ -58,10 +58,13 @@ def _eighths(part: Part) -> list[Finding]:
     if counts % other.counts:
         return []
     again = Counting(other, phrase=counting.phrase * per // theirs or other.phrase)
-    values = {
+    score, their_score = score_of(heard, meter, part.counts), score_of(places, other, counts)
+    if score is None or their_score is None:
+        return []
+    values: dict[str, Value] = {
         "meter": str(meter), "other": str(other),
         "said": " ".join(_said(again, p) for p in places[:12]) + (" …" if len(places) > 12 else ""),
-        "score": str(score_of(heard, meter, part.counts)), "their_score": str(score_of(places, other, counts)),
+        "score": score, "their_score": their_score,
         "beat": "two counts of three eighths" if other.compound else "three counts of two eighths",
     }  # fmt: skip
     return [Finding("both_ways", "ok", part.name, values=values)]

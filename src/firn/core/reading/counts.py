@@ -8,7 +8,7 @@ from math import lcm
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.places import Use
 
@@ -105,11 +105,11 @@ def length(part: Part) -> list[Finding]:
     counts, phrase = part.counts, part.settings.counting.phrase
     if not part.sounds:
         return []
-    values = {"counts": str(counts), "phrase": str(phrase)}
+    values: dict[str, Value] = {"counts": counts, "phrase": phrase}
     if counts % phrase == 0:
-        return [Finding("fills", "ok", part.name, values=values | {"phrases": str(counts // phrase)})]
+        return [Finding("fills", "ok", part.name, values=values | {"phrases": counts // phrase})]
     if phrase % counts == 0:
-        return [Finding("fills_part", "ok", part.name, values=values | {"times": str(phrase // counts)})]
+        return [Finding("fills_part", "ok", part.name, values=values | {"times": phrase // counts})]
     over = counts % phrase
     short = phrase - over
     long = counts > phrase and over < short
@@ -117,12 +117,12 @@ def length(part: Part) -> list[Finding]:
     begins = {n: (start + n * counts) % phrase + 1 for n in (1, 2, 4, 8)}
     round_after = lcm(counts, phrase) // counts
     values |= {
-        "by": str(over if long else short),
+        "by": over if long else short,
         "way": "long" if long else "short",
         "begins": ", ".join(f"{begins[n]}" for n in (1, 2, 4, 8)),
-        "first": str(start % phrase + 1),
-        "times": str(round_after),
-        "all": str(round_after * counts),
+        "first": start % phrase + 1,
+        "times": round_after,
+        "all": round_after * counts,
     }
     return [Finding("off_phrase", "look", part.name, values=values)]
 
@@ -132,7 +132,7 @@ def claim(part: Part) -> list[Finding]:
     said = part.layers.length
     if said is None or not part.sounds or said == part.counts:
         return []
-    return [Finding("claim", "look", part.name, values={"said": str(said), "counts": str(part.counts)})]
+    return [Finding("claim", "look", part.name, values={"said": said, "counts": part.counts})]
 
 
 def lines(part: Part) -> list[Finding]:
@@ -151,10 +151,10 @@ def lines(part: Part) -> list[Finding]:
     if odd is None:
         return []
     counting = part.settings.counting
-    values = {
-        "line": str(odd + 1), "counts": str(int(lengths[odd])), "usual": str(int(usual)),
-        "way": "early" if lengths[odd] < usual else "late", "by": str(abs(int(usual - lengths[odd]))),
-        "first": str(counting.number(spans[odd][0])), "last": str(counting.number(spans[odd][1] - 1)),
+    values: dict[str, Value] = {
+        "line": odd + 1, "counts": int(lengths[odd]), "usual": int(usual),
+        "way": "early" if lengths[odd] < usual else "late", "by": abs(int(usual - lengths[odd])),
+        "first": counting.number(spans[odd][0]), "last": counting.number(spans[odd][1] - 1),
     }  # fmt: skip
     sound = next((i for i, s in enumerate(part.sounds) if s.place >= spans[odd][0] and not s.layer), None)
     return [Finding("odd_line", "look", part.name, spans[odd][0], sound, values)]
@@ -184,8 +184,8 @@ def shifted(part: Part) -> list[Finding]:
         if by:
             counting = part.settings.counting
             late = by <= Fraction(1, 2)
-            values = {
-                "line": str(number), "before": str(before), "first": counting.name(place),
+            values: dict[str, Value] = {
+                "line": number, "before": before, "first": counting.name(place),
                 "share": str(min(by, 1 - by)), "way": "late" if late else "early",
                 "done": "added" if late else "dropped",
             }  # fmt: skip

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from firn.core.meter.tempo import seconds
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Value
 
 
 class Gap(Struct, frozen=True):
@@ -83,18 +83,18 @@ def findings(part: Part) -> list[Finding]:
     counting = part.settings.counting
     many, count = most_in_a_count(part, heard)
     feet = [(g, foot) for foot in ("left", "right") if (g := shortest_gap(part, foot)) is not None]
-    values = {
-        "tempo": f"{tempo:g}",
-        "rate": f"{len(heard.at) / seconds(Fraction(part.counts), tempo):.1f}",
-        "most": f"{many * tempo / 60:.1f}",
-        "count": str(counting.number(count)),
-        "ms": f"{gap.ms(tempo):.0f}",
+    values: dict[str, Value] = {
+        "tempo": tempo,
+        "rate": len(heard.at) / seconds(Fraction(part.counts), tempo),
+        "most": many * tempo / 60,
+        "count": counting.number(count),
+        "ms": gap.ms(tempo),
         "from": counting.name(part.sounds[gap.first].place),
         "to": counting.name(part.sounds[gap.second].place),
     }
     if feet:
         own, foot = min(feet, key=lambda f: (f[0].counts, f[0].first))
-        values |= {"foot": foot, "foot_ms": f"{own.ms(tempo):.0f}"}
+        values |= {"foot": foot, "foot_ms": own.ms(tempo)}
         values |= {"foot_from": counting.name(part.sounds[own.first].place)}
         values |= {"foot_to": counting.name(part.sounds[own.second].place)}
     code = "thick" if feet else "thick_no_foot"

@@ -8,7 +8,7 @@ from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
 from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part, Sound, place_key
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
@@ -26,7 +26,7 @@ def faults(part: Part) -> list[Finding]:
 def _fault(part: Part, fault: Fault) -> Finding:
     sound = part.sounds[fault.index]
     counting = part.settings.counting
-    values = {
+    values: dict[str, Value] = {
         "word": part.word(sound),
         "kind": sound.kind,
         "foot": fault.foot or sound.foot,
@@ -69,11 +69,12 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
     sound = part.sounds[mend.index]
     use = part.uses[sound.use]
     counting = part.settings.counting
+    becomes = "stamp" if mend.becomes == "flat" else mend.becomes
     values = {
         "word": use.word.text,
         "kind": sound.kind,
         "count": counting.name(sound.place),
-        "becomes": "stamp" if mend.becomes == "flat" else mend.becomes,
+        "becomes": becomes,
     }
     repeated = use.copy or use.word.times > 1 or use.word.joined or use.word.optional
     if repeated or place_key(use.line, use.word.column) in part.joined_words:
@@ -96,7 +97,7 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
         return MendText(
             "becomes",
             values,
-            (_change(use, part, renamed(use, values["becomes"], part.settings, part.script.shelf)),),
+            (_change(use, part, renamed(use, becomes, part.settings, part.script.shelf)),),
         )
     return _spelled(part, sound, mend, values)
 
@@ -161,7 +162,7 @@ def ending(part: Part) -> list[Finding]:
     if not part.sounds or part.seated:
         return []
     again = part.footing.again
-    values = {"free": part.footing.free, "again": again, "first": part.footing.first}
+    values: dict[str, Value] = {"free": part.footing.free, "again": again, "first": part.footing.first}
     level = "look" if again == "neither" else "ok"
     mends = tuple(_other_end(part)) if again in _OTHER_WAY and len(part.sounds) <= MOST_TRIED else ()
     return [Finding(f"again_{again}", level, part.name, values=values, mends=mends)]  # type: ignore[arg-type]
@@ -212,8 +213,8 @@ def shifts(part: Part) -> list[Finding]:
     if not silent:
         return []
     first = part.sounds[silent[0]]
-    values = {
-        "count": part.settings.counting.name(first.place), "foot": first.foot, "many": str(len(silent)),
+    values: dict[str, Value] = {
+        "count": part.settings.counting.name(first.place), "foot": first.foot, "many": len(silent),
     }  # fmt: skip
     return [Finding("silent_shift", "ok", part.name, first.place, silent[0], values)]
 

@@ -1,5 +1,6 @@
 """What a check found: a code, a place and values; a table of sentences puts it into words."""
 
+from collections.abc import Mapping
 from fractions import Fraction
 from typing import Literal
 
@@ -9,6 +10,11 @@ from firn.core.script.changes import Change
 
 Level = Literal["bad", "look", "ok"]
 
+Value = str | int | float | Fraction
+"""What a sentence is told: names as words, numbers as numbers."""
+
+Values = Mapping[str, Value]
+
 
 class MendText(Struct, frozen=True):
     """A mend that can be taken: a code and values for its label, and the changes it makes to the text.
@@ -17,7 +23,7 @@ class MendText(Struct, frozen=True):
     """
 
     code: str
-    values: dict[str, str]
+    values: Values
     changes: tuple[Change, ...] = ()
     lead: str = ""
 
@@ -34,7 +40,7 @@ class Finding(Struct, frozen=True):
     part: str
     place: Fraction | None = None
     sound: int | None = None
-    values: dict[str, str] = field(default_factory=dict)
+    values: Values = field(default_factory=dict)
     mends: tuple[MendText, ...] = ()
     meant: str | None = None
 

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from firn.core.piece.piece import Part, Piece, Sound
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
 from firn.core.reading.feet import stance_clash, stance_values
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.combo import ordinal
 from firn.core.script.places import Use
@@ -25,7 +25,7 @@ def endings(piece: Piece) -> list[Finding]:
         for which, ends in said:
             fault = ending_fault(part, ends) if part and ends else ""
             if fault:
-                values = {"part": item.part, "which": which, "fault": fault}
+                values: dict[str, Value] = {"part": item.part, "which": which, "fault": fault}
                 found.append(Finding("ending", "look", "combo", values=values))
     return found
 
@@ -39,9 +39,9 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
         if now.part.footing.faults:
             continue
         before = unfolded.passes[number - 1] if number else None
-        values = {
+        values: dict[str, Value] = {
             "part": now.part.name,
-            "time": str(now.time + 1),
+            "time": now.time + 1,
             "needed": now.needed,
             "free": now.free,
             "before": before.part.name if before else "",
@@ -65,10 +65,10 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
     for (first, then), numbers in found.items():
         before, now = unfolded.passes[numbers[0] - 1 : numbers[0] + 1]
         off, counting = _off(before, now), now.part.settings.counting
-        values = {
-            "part": then, "before": first, "from": str(counting.number(now.part.first_count)),
-            "next": str(counting.number(before.part.last_count + 1)), "counts": str(abs(off)),
-            "way": "early" if off > 0 else "late", "many": str(len(numbers)),
+        values: dict[str, Value] = {
+            "part": then, "before": first, "from": counting.number(now.part.first_count),
+            "next": counting.number(before.part.last_count + 1), "counts": abs(off),
+            "way": "early" if off > 0 else "late", "many": len(numbers),
         }  # fmt: skip
         place = now.offset + now.part.first_count
         # As above: the first is the one to mend.
@@ -165,24 +165,24 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
     told = []
     for counting, passes in runs:
         counts, phrase = sum(p.part.counts for p in passes), counting.phrase
-        values = {"counts": str(counts), "phrase": str(phrase), "free": unfolded.free}
+        values: dict[str, Value] = {"counts": counts, "phrase": phrase, "free": unfolded.free}
         names = list(dict.fromkeys(p.part.name for p in passes))
         told.append(f"{counts} in {counting.meter} ({', '.join(names)})")
         # What is danced before the first 1 leads up to it: it is of no phrase, or of each where it comes back.
         pickup = max(0, -int(passes[0].part.first_count)) if passes[0] is unfolded.passes[0] else 0
         if counts % phrase and (counts - pickup) % phrase == 0:
             counts -= pickup
-            values["pickup"] = str(pickup)
+            values["pickup"] = pickup
         if counts % phrase:
-            values["by"] = str(min(counts % phrase, phrase - counts % phrase))
+            values["by"] = min(counts % phrase, phrase - counts % phrase)
             values["run"] = f"{', '.join(names)} in {counting.meter}" if len(runs) > 1 else ""
             place = passes[0].offset + passes[0].part.first_count if len(runs) > 1 else None
             yield Finding("combo_off_phrase", "look", "combo", place, values=values)
         elif len(runs) == 1:
-            yield Finding("combo_fills", "ok", "combo", values=values | {"phrases": str(counts // phrase)})
+            yield Finding("combo_fills", "ok", "combo", values=values | {"phrases": counts // phrase})
     if len(runs) > 1:
-        values = {"counts": str(unfolded.counts), "free": unfolded.free, "told": ", then ".join(told[:8])}
-        values["told"] += ", …" if len(told) > 8 else ""
+        more = ", …" if len(told) > 8 else ""
+        values = {"counts": unfolded.counts, "free": unfolded.free, "told": ", then ".join(told[:8]) + more}
         yield Finding("combo_changes", "ok", "combo", values=values)
 
 
@@ -210,5 +210,5 @@ def _ended(
     if number < len(passes) and mended(passes[number - 1], passes[number]):
         said = "last time ends" if item.times > 1 else "ends"
         line, column = item.until
-        values = {"part": item.part, "ends": ends}
+        values: dict[str, Value] = {"part": item.part, "ends": ends}
         yield MendText("other_ending", values, (Change(line, column, column, f", {said}: {ends}"),))

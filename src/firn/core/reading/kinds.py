@@ -146,23 +146,23 @@ _KINDS = (
     FindingKind(
         "thick",
         (
-            "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to "
-            "{to}), on one foot {foot_ms} ms ({foot}, {foot_from} to {foot_to})."
+            "At {tempo:g} a minute: {rate:.1f} sounds a second, {most:.1f} in count {count}. Shortest gap "
+            "{ms:.0f} ms ({from} to {to}), on one foot {foot_ms:.0f} ms ({foot}, {foot_from} to {foot_to})."
         ),
         check="sounds a second",
     ),
     FindingKind(
         "thick_no_foot",
         (
-            "At {tempo} a minute: {rate} sounds a second, {most} in count {count}. Shortest gap {ms} ms ({from} to "
-            "{to})."
+            "At {tempo:g} a minute: {rate:.1f} sounds a second, {most:.1f} in count {count}. Shortest gap "
+            "{ms:.0f} ms ({from} to {to})."
         ),
     ),
     FindingKind(
         "same_foot_limit",
         (
-            "The {foot} foot strikes again after {ms} ms ({from} to {to}): most feet take {bound} ms, at {limit} a "
-            "minute."
+            "The {foot} foot strikes again after {ms:.0f} ms ({from} to {to}): most feet take {bound:.0f} ms, at "
+            "{limit:.0f} a minute."
         ),
         "Choose the tempo",
         check="the same foot again",
@@ -170,8 +170,8 @@ _KINDS = (
     FindingKind(
         "air_limit",
         (
-            "From {from} to {to} both feet are in the air for {ms} ms: easily done is {bound} ms, from {limit} a "
-            "minute up."
+            "From {from} to {to} both feet are in the air for {ms:.0f} ms: easily done is {bound:.0f} ms, from "
+            "{limit:.0f} a minute up."
         ),
         "Choose the tempo",
         check="time in the air",
@@ -179,7 +179,7 @@ _KINDS = (
     FindingKind("limits", "{limits_said}.", on_read=True),
     FindingKind(
         "own_limit",
-        "At {tempo} it has not been clean yet{on}: the fastest in the log is {clean}.",
+        "At {tempo:g} it has not been clean yet{on}: the fastest in the log is {clean}.",
         "Choose the tempo",
         check="what is clean in the log",
     ),
@@ -218,23 +218,23 @@ _KINDS = (
     ),
     FindingKind(
         "too_even",
-        "In four counts it hangs over by {score}: {style} wants {wanted} or more (Longuet-Higgins & Lee).",
+        "In four counts it hangs over by {score:.3g}: {style} wants {wanted:g} or more (Longuet-Higgins & Lee).",
         "Dance it in its style",
     ),
     FindingKind(
         "too_syncopated",
-        "In four counts it hangs over by {score}: {style} wants {wanted} or less (Longuet-Higgins & Lee).",
+        "In four counts it hangs over by {score:.3g}: {style} wants {wanted:g} or less (Longuet-Higgins & Lee).",
         "Dance it in its style",
     ),
     FindingKind(
         "too_slow",
-        "{word}: not danced slower than {limit} counts a minute, and the piece is at {tempo}.",
+        "{word}: not danced slower than {limit:g} counts a minute, and the piece is at {tempo:g}.",
         "Choose the tempo",
         check="slower than a card's floor",
     ),
     FindingKind(
         "too_fast",
-        "{word}: not danced faster than {limit} counts a minute, and the piece is at {tempo}.",
+        "{word}: not danced faster than {limit:g} counts a minute, and the piece is at {tempo:g}.",
         "Choose the tempo",
         check="faster than a card's ceiling",
     ),

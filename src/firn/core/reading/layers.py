@@ -28,7 +28,7 @@ def _syllables(part: Part) -> Iterator[Finding]:
     for line in scat_lines(part):
         if line.syllables and len(line.syllables) != len(line.sounds):
             index = line.sounds[0] if line.sounds else None
-            values = {"syllables": str(len(line.syllables)), "sounds": str(len(line.sounds))}
+            values = {"syllables": len(line.syllables), "sounds": len(line.sounds)}
             place = part.sounds[index].place if index is not None else None
             yield Finding("syllables", "look", part.name, place, index, values)
 

@@ -1,8 +1,8 @@
 """Findings in words: the one place where checks are put into English."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value, Values
 from firn.core.reading.kinds import KINDS
 from firn.core.steps.kinds import kind_said
 
@@ -20,9 +20,9 @@ _LIMITS = (
 """Limits that are somebody's, each with whose."""
 
 _USUAL = (
-    ("same_foot", "the same foot again takes {1} ms at {0}"),
-    ("any", "two sounds come within {1} ms at {0}"),
-    ("air", "the air lasts no longer than {1} ms from {0} up"),
+    ("same_foot", "the same foot again takes {1:g} ms at {0}"),
+    ("any", "two sounds come within {1:g} ms at {0}"),
+    ("air", "the air lasts no longer than {1:g} ms from {0} up"),
 )
 """The usual limits."""
 
@@ -44,19 +44,16 @@ _LABELS = {
 }
 
 
-def _many(number: str, what: str) -> str:
-    return f"{number} {what}" if number == "1" else f"{number} {what}s"
-
-
-Values = Mapping[str, str]
+def _many(number: Value, what: str) -> str:
+    return f"{number} {what}" if number == 1 else f"{number} {what}s"
 
 
 def _kind(values: Values) -> str:
-    return kind_said(values["kind"])
+    return kind_said(str(values["kind"]))
 
 
 def _becomes(values: Values) -> str:
-    return kind_said(values["becomes"])
+    return kind_said(str(values["becomes"]))
 
 
 def _end(values: Values) -> str:
@@ -65,11 +62,11 @@ def _end(values: Values) -> str:
 
 
 def _off(values: Values) -> str:
-    return "Nothing" if values["off"] == "0" else _many(values["off"], "sound")
+    return "Nothing" if values["off"] == 0 else _many(values["off"], "sound")
 
 
 def _hang(values: Values) -> str:
-    return "1 hangs" if values["many"] == "1" else f"{values['many']} hang"
+    return "1 hangs" if values["many"] == 1 else f"{values['many']} hang"
 
 
 def _limits(values: Values) -> str:
@@ -81,12 +78,13 @@ def _limits(values: Values) -> str:
 
 def _more(values: Values) -> str:
     """How many others there are like the one that is told."""
-    more = int(values["many"]) - 1 if values.get("many", "").isdigit() else 0
+    many = values.get("many")
+    more = many - 1 if isinstance(many, int) else 0
     return f" (and {more} more)" if more > 0 else ""
 
 
 def _filling(values: Values) -> str:
-    if values["phrases"] == "1":
+    if values["phrases"] == 1:
         return f"fills its phrase of {values['phrase']}"
     return f"{_many(values['phrases'], 'phrase')} of {values['phrase']}"
 
@@ -100,7 +98,7 @@ def _pickup(values: Values) -> str:
 
 
 def _turn(values: Values) -> str:
-    return " to the ".join(values["turn"].rsplit(" ", 1))
+    return " to the ".join(str(values["turn"]).rsplit(" ", 1))
 
 
 def _number_of(key: str, what: str) -> Callable[[Values], str]:
@@ -116,7 +114,7 @@ _MADE: dict[str, Callable[[Values], str]] = {
     "off_said": _off,
     "hang_said": _hang,
     "limits_said": _limits,
-    "why_said": lambda values: _AWKWARD[values["why"]].format(**values),
+    "why_said": lambda values: _AWKWARD[str(values["why"])].format(**values),
     "more_said": _more,
     "said_counts": _number_of("said", "count"),
     "syllables_said": _number_of("syllables", "syllable"),
@@ -133,7 +131,7 @@ _MADE: dict[str, Callable[[Values], str]] = {
 """What a sentence says of its values, where that is not the value itself: made when a sentence asks for it."""
 
 
-class _Said(dict[str, str]):
+class _Said(dict[str, Value]):
     """Values as a sentence says them."""
 
     def __init__(self, values: Values) -> None:

@@ -10,7 +10,7 @@ import msgspec
 from msgspec import Meta, Struct
 
 from firn.core.piece.piece import Part, Sound
-from firn.core.reading.finding import Finding, MendText
+from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.syncopation import part_hangs
 from firn.core.script.changes import Change
 from firn.core.script.reader import lines_of
@@ -94,7 +94,7 @@ def _own(part: Part) -> Iterator[tuple[int, Sound]]:
     return ((i, s) for i, s in enumerate(part.sounds) if not s.layer)
 
 
-def _told(part: Part, code: str, index: int, level: Literal["look", "ok"] = "look", **values: str) -> Finding:
+def _told(part: Part, code: str, index: int, level: Literal["look", "ok"] = "look", **values: Value) -> Finding:
     sound = part.sounds[index]
     said = {"count": part.settings.counting.name(sound.place), "word": part.word(sound), **values}
     said["style"] = part.settings.tradition
@@ -107,7 +107,7 @@ def _air(part: Part, style: Style) -> Iterator[Finding]:
         return
     leaving = [i for i, s in _own(part) if s.kind in AIRBORNE]
     if leaving:
-        yield _told(part, "leaves_floor", leaving[0], many=str(len(leaving)))
+        yield _told(part, "leaves_floor", leaving[0], many=len(leaving))
 
 
 def _accents(part: Part, style: Style) -> Iterator[Finding]:
@@ -115,14 +115,14 @@ def _accents(part: Part, style: Style) -> Iterator[Finding]:
     leaned = [(i, s) for i, s in _own(part) if s.level > 0]
     if style.equal:
         if leaned:
-            yield _told(part, "not_equal", leaned[0][0], many=str(len(leaned)))
+            yield _told(part, "not_equal", leaned[0][0], many=len(leaned))
         return
     if style.accents in ("even", "odd"):
         wanted = 0 if style.accents == "even" else 1
         counting = part.settings.counting
         off = [i for i, s in leaned if s.place.denominator != 1 or counting.number(s.place) % 2 != wanted]
         if off:
-            yield _told(part, "accent_elsewhere", off[0], many=str(len(off)), accents=ACCENTS[style.accents])
+            yield _told(part, "accent_elsewhere", off[0], many=len(off), accents=ACCENTS[style.accents])
     elif style.accents == "closing":
         last = next((i for i, s in reversed(list(_own(part))) if s.heard and s.foot), None)
         if last is not None and part.sounds[last].level <= 0:
@@ -156,8 +156,8 @@ def _hanging(part: Part, style: Style) -> Iterator[Finding]:
     if part.counts <= 0 or not part.sounds:
         return
     score = sum(h.strength for h in part_hangs(part)) * 4 / part.counts
-    values = {"score": f"{score:.3g}", "style": part.settings.tradition}
+    values: dict[str, Value] = {"score": float(score), "style": part.settings.tradition}
     if style.least_hanging is not None and score < style.least_hanging:
-        yield Finding("too_even", "look", part.name, values=values | {"wanted": f"{style.least_hanging:g}"})
+        yield Finding("too_even", "look", part.name, values=values | {"wanted": style.least_hanging})
     if style.most_hanging is not None and score > style.most_hanging:
-        yield Finding("too_syncopated", "look", part.name, values=values | {"wanted": f"{style.most_hanging:g}"})
+        yield Finding("too_syncopated", "look", part.name, values=values | {"wanted": style.most_hanging})

@@ -9,7 +9,7 @@ from msgspec import Struct
 from firn.core.meter.meter import Meter
 from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.piece.piece import Part
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Value
 
 
 class Hang(Struct, frozen=True):
@@ -125,10 +125,10 @@ def findings(part: Part) -> list[Finding]:
         return []
     hanging, phrases = part_hangs(part), by_phrase(part)
     counting = part.settings.counting
-    values = {
-        "off": str(off_beat(part)),
-        "many": str(len(hanging)),
-        "score": str(sum(h.strength for h in hanging)),
+    values: dict[str, Value] = {
+        "off": off_beat(part),
+        "many": len(hanging),
+        "score": sum(h.strength for h in hanging),
         "by_phrase": ", ".join(map(str, phrases)) if len(phrases) > 1 else "",
         "first": counting.name(hanging[0].place) if hanging else "",
         "over": counting.name(hanging[0].over) if hanging else "",

@@ -12,7 +12,7 @@ from msgspec import Struct
 from firn.core.meter.tempo import seconds
 from firn.core.piece.piece import Part
 from firn.core.reading.density import heard_moments
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Value
 from firn.core.reading.style import Asked, Style
 
 PLAIN = Style()
@@ -99,7 +99,10 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
     found, within = _by_cards(part, fast=not asked.clean)
     if asked.clean:
         slowest = min(best for _, best in asked.clean)
-        values = {"tempo": f"{tempo:g}", "clean": ", ".join(f"{side} {best:g}".strip() for side, best in asked.clean)}
+        values: dict[str, Value] = {
+            "tempo": tempo,
+            "clean": ", ".join(f"{side} {best:g}".strip() for side, best in asked.clean),
+        }
         if tempo > slowest:
             slower = [side for side, best in asked.clean if best < tempo]
             values["on"] = f" on the {slower[0]}" if slower[0] and len(slower) < len(asked.clean) else ""
@@ -112,8 +115,8 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
         if limit.kind != "any" and limit.exceeded(tempo):
             found.append(_past(part, limit))
         else:
-            within[limit.kind] = f"{limit.tempo:.0f}"
-            within[f"{limit.kind}_ms"] = f"{limit.bound_ms:g}"
+            within[limit.kind] = round(limit.tempo)
+            within[f"{limit.kind}_ms"] = limit.bound_ms
     # A card's bound that the tempo is past is told by itself.
     for told, bound in (("too_slow", "floor"), ("too_fast", "ceiling")):
         if any(f.code == told for f in found):
@@ -123,22 +126,23 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
     return found
 
 
-def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, str]]:
+def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, Value]]:
     """The first step that is not danced as slow, or as fast, as the piece is; and the bounds that its cards give."""
     tempo = part.settings.tempo
-    found, within = [], {}
+    found: list[Finding] = []
+    within: dict[str, Value] = {}
     floors = [u for u in part.uses if u.card.floor > 0]
     ceilings = [u for u in part.uses if u.card.ceiling > 0] if fast else []
     if floors:
-        within["floor"] = f"{max(u.card.floor for u in floors):g}"
+        within["floor"] = max(u.card.floor for u in floors)
     if ceilings:
-        within["ceiling"] = f"{min(u.card.ceiling for u in ceilings):g}"
+        within["ceiling"] = min(u.card.ceiling for u in ceilings)
     slow = next((u for u in floors if 0 < tempo < u.card.floor), None)
     quick = next((u for u in ceilings if u.card.ceiling < tempo), None)
     for code, use in (("too_slow", slow), ("too_fast", quick)):
         if use is not None:
             limit = use.card.floor if code == "too_slow" else use.card.ceiling
-            values = {"word": use.card.name, "tempo": f"{tempo:g}", "limit": f"{limit:g}"}
+            values: dict[str, Value] = {"word": use.card.name, "tempo": tempo, "limit": limit}
             sound = part.first_of(use)
             found.append(Finding(code, "look", part.name, use.places[0], sound, values))
     return found, within
@@ -147,10 +151,10 @@ def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, str]]
 def _past(part: Part, limit: Limit) -> Finding:
     tempo, counting = part.settings.tempo, part.settings.counting
     first, second = part.sounds[limit.first], part.sounds[limit.second]
-    values = {
-        "ms": f"{limit.ms(tempo):.0f}", "bound": f"{limit.bound_ms:.0f}", "limit": f"{limit.tempo:.0f}",
+    values: dict[str, Value] = {
+        "ms": limit.ms(tempo), "bound": limit.bound_ms, "limit": limit.tempo,
         "from": counting.name(first.place), "to": counting.name(second.place), "foot": second.foot,
-        "tempo": f"{tempo:g}",
+        "tempo": tempo,
     }  # fmt: skip
     return Finding(f"{limit.kind}_limit", "look", part.name, second.place, limit.second, values)
 

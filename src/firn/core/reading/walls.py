@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded
-from firn.core.reading.finding import Finding, Level, MendText
+from firn.core.reading.finding import Finding, Level, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.turns import turn_text
 
@@ -38,7 +38,11 @@ def part_turns(part: Part) -> list[Finding]:
     turned = sum((s.turn for s in part.sounds), Fraction(0))
     if not any(s.turn for s in part.sounds):
         return []
-    values = {"turn": turn_text(turned) or "0", "facing": facing(turned), "times": str((turned % 1).denominator)}
+    values: dict[str, Value] = {
+        "turn": turn_text(turned) or "0",
+        "facing": facing(turned),
+        "times": (turned % 1).denominator,
+    }
     code = "turns_front" if (turned % 1) == 0 else "turns"
     return [Finding(code, "ok", part.name, values=values)]
 
@@ -90,10 +94,10 @@ def combo_turns(piece: Piece, unfolded: Unfolded) -> list[Finding]:
     for one, (_, name) in zip(unfolded.passes, ways, strict=True):
         if not after or not after[-1].startswith(f"{name} after "):
             after.append(f"{name} after {one.part.name}")
-    values = {"facing": way, "turn": turn_text(turned) or "0", "after": ", ".join(after[:8])}
+    values: dict[str, Value] = {"facing": way, "turn": turn_text(turned) or "0", "after": ", ".join(after[:8])}
     if len(after) > 8:
-        values["after"] += " …"
-    values["times"] = str((turned % 1).denominator)
+        values["after"] = f"{', '.join(after[:8])} …"
+    values["times"] = (turned % 1).denominator
     level: Level = "ok" if turned % 1 == 0 else "look"
     mends = () if level == "ok" else tuple(_forgotten(piece, turned))
     walls = Finding("walls_front" if level == "ok" else "walls", level, "combo", values=values, mends=mends)
