@@ -175,7 +175,7 @@ class WorkbooksTest(WindowCase):
         self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
         self.assertTrue(self.window.banner.isVisible())
         self.assertIn("The disk is full", self.window.banner.text)
-        self.assertEqual(self.window.kept.text(), "not kept")
+        self.assertEqual(self.window.menu_corner.kept.text(), "not kept")
         self.answers.path = self.folder / "copy.firn"
         self.click(self.window.banner.copy_button)
         copy = Session.open(self.folder / "copy.firn")

@@ -37,7 +37,7 @@ class DemoTest(WindowCase):
     def test_is_told_and_never_recent(self) -> None:
         self.assertEqual(self.window.windowTitle(), "Firn: a demo")
         self.assertIn("This is a demo", self.window.banner.text)
-        self.assertEqual(self.window.kept.text(), "a demo")
+        self.assertEqual(self.window.menu_corner.kept.text(), "a demo")
         self.assertEqual([Path(r).name for r in self.kept().recent], ["class.firn"])
         self.assertEqual([t.name for t in self.book.takes], [t.name for t in TAKES])
 
@@ -63,7 +63,7 @@ class DemoTest(WindowCase):
         self.answers.path = self.folder / "mine.firn"
         self.click(self.window.banner.keep_button)
         self.assertEqual(self.window.windowTitle(), "mine.firn, Firn")
-        self.assertEqual((self.desk.text, self.window.kept.text()), ("1 step", "kept"))
+        self.assertEqual((self.desk.text, self.window.menu_corner.kept.text()), ("1 step", "kept"))
         self.assertFalse(self.demo.parent.exists())
         self.assertEqual([Path(r).name for r in self.kept().recent], ["mine.firn", "class.firn"])
         self.assertFalse(self.window.banner.keep_button.isVisible())

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QFont, QKeyEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
@@ -28,6 +28,7 @@ from firn.ui.actions import enable_actions, fill_menus, make_actions, tip
 from firn.ui.bridge import SessionBridge
 from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
+from firn.ui.head import Corner, Head
 from firn.ui.jobs import JobRunner
 from firn.ui.pages.entries import PAGES, TITLES, PageView
 from firn.ui.pages.write.page import WritePage
@@ -35,11 +36,10 @@ from firn.ui.player import Player
 from firn.ui.rooms import Rooms
 from firn.ui.stand_back import StandBack
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import Label, framed, rule, shortened, shown
+from firn.ui.widgets.labels import framed, rule, shown
 from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
-from firn.ui.widgets.tabs import ThreadTabs
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
@@ -83,14 +83,12 @@ class MainWindow(QMainWindow):
         self.desk = Desk(bridge, cards.shelf, self, view=settings.view, styles=settings.styles, beside=self.jobs.run)
         self.write_page = WritePage(self.desk, theme)
         self.stand_back = StandBack(self.desk, theme)
-        self.page_tabs = ThreadTabs(theme, "Pages", threaded=True)
-        self.part_tabs = ThreadTabs(theme, "Parts", threaded=False)
+        self.head, self.menu_corner = Head(self.desk, theme), Corner(theme, self)
+        self.page_tabs, self.part_tabs = self.menu_corner.pages, self.head.parts
         self.line = SpokenLine(theme)
         self.dance_button = QPushButton("Dance")
         self.stand_button = QPushButton("Stand back")
-        self.title_button = QPushButton()
-        self.counts_button = QPushButton()
-        self.kept = Label("kept")
+        self.title_button, self.counts_button = self.head.title, self.head.counts
         self.banner = Banner(theme)
         self.working = Working(theme)
         self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
@@ -123,8 +121,6 @@ class MainWindow(QMainWindow):
         }
         for button, action in ((self.dance_button, "dance"), (self.stand_button, "stand_back")):
             button.setToolTip(tip(action))
-        self.title_button.setToolTip(tip("next_piece"))
-        self.counts_button.setToolTip(tip("counting"))
         self.show_desk()
         self._opened(bridge.session)
         self.cards.tell()
@@ -151,22 +147,7 @@ class MainWindow(QMainWindow):
 
     def _lay_out(self) -> None:
         # PySide6 drops a corner widget that nothing else holds.
-        corner = self._corner = QWidget(self)
-        row = QHBoxLayout(corner)
-        row.setContentsMargins(0, 0, 24, 0)
-        row.setSpacing(28)
-        row.addWidget(self.page_tabs)
-        row.addWidget(self.kept)
-        self.menuBar().setCornerWidget(corner, Qt.Corner.TopRightCorner)
-        self._head = QWidget()
-        head = QHBoxLayout(self._head)
-        head.setContentsMargins(24, 6, 16, 6)
-        head.setSpacing(10)
-        for button in (self.title_button, self.counts_button):
-            button.setFlat(True)
-            head.addWidget(button)
-        head.addStretch(1)
-        head.addWidget(self.part_tabs)
+        self.menuBar().setCornerWidget(self.menu_corner, Qt.Corner.TopRightCorner)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.write_page)
         # The others are made when they are first turned to.
@@ -184,7 +165,7 @@ class MainWindow(QMainWindow):
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         self._rule = rule()
-        box.addWidget(self._head)
+        box.addWidget(self.head)
         box.addWidget(self._rule)
         box.addWidget(self.banner)
         box.addWidget(self.working)
@@ -239,64 +220,30 @@ class MainWindow(QMainWindow):
     def _restyle(self) -> None:
         theme = self._theme
         t = theme.tokens
-        self.title_button.setFont(theme.font(27, QFont.Weight.DemiBold))
-        self.counts_button.setFont(theme.font(15))
-        plain = "QPushButton { border: none; background: transparent; padding: 0 4px; text-align: left; %s }"
-        focus = f"QPushButton:focus {{ background: {t.chosen_wash}; border-radius: 6px; }}"
-        self.title_button.setStyleSheet(plain % f"font-size: {theme.px(27)}px; font-weight: 600;" + focus)
-        quiet = f"font-size: {theme.px(15)}px; font-weight: 400; color: {t.quiet};"
-        self.counts_button.setStyleSheet(plain % quiet + focus)
+        self.head.restyle()
         theme.dress(self.menuBar())
-        theme.dress(self._head)
         self._rule.setStyleSheet(f"background: {t.hairline}; border: none")
         theme.dress(self._bar, f"#framed {{ background: {t.band}; }}")
         if self._whole.currentIndex():
             theme.dress(self.stand_back)
         if (shown := self.pages.currentWidget()) is not None:
             theme.dress(shown)
-        self.kept.setStyleSheet(f"color: {t.quiet}")
-        self.kept.setFont(theme.font(14))
-        self._fit_corner()
-
-    def _fit_corner(self) -> None:
-        """A menu bar does not ask its corner again when its size changes."""
-        self._corner.setFixedSize(self._corner.sizeHint().expandedTo(self._corner.minimumSizeHint()))
-        self.dance_button.setMinimumWidth(self._theme.px(92))
+        self.menu_corner.restyle()
+        self.dance_button.setMinimumWidth(theme.px(92))
 
     # Showing
 
     def show_desk(self) -> None:
         """Show the names, the part tabs and the transport."""
-        desk, book = self.desk, self._bridge.book
-        piece = desk.piece
-        settings = desk.settings
-        many = "  ▾" if len(book.pieces) > 1 else ""
-        self.title_button.setText(f"{shown(shortened(settings.name, 26))}{many}" if piece else "No piece")
-        counted_as = desk.part.settings if desk.part is not None else settings
-        lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counted_as.counting.lone_a]
-        counted = f"{counted_as.meter}, {settings.feel}"
-        said = f"{counted}, a lone “a” on {lone}"
-        # Large text leaves no room for all of it.
-        self.counts_button.setText((said if self._theme.percent < 130 else counted) if piece else "")
-        self.title_button.setAccessibleName(f"Piece: {settings.name}")
-        self.counts_button.setAccessibleName(f"How it counts: {said}")
-        ids = self.pieces.ids()
-        names = [p.name for p in piece.parts] + ["combo", "+"] if piece else ["+"]
-        chosen = ids.index(desk.part_id) if desk.part_id in ids else -1
-        if (self.part_tabs.names, self.part_tabs.chosen) != (tuple(names), chosen):
-            self.part_tabs.show_names(names, chosen)
-        if self.page_tabs.names != TITLES:
-            self.page_tabs.show_names(TITLES, self.pages.currentIndex())
-            self._fit_corner()
+        desk = self.desk
+        self.head.show_desk(self.pieces.ids())
+        self.menu_corner.show_page(self.pages.currentIndex())
         session = self._bridge.session
         unsaved, demo = session.unsaved, session.scratch is not None
         if unsaved and session.store.read_only:
             unsaved = " ".join((unsaved, *session.told))
         self.banner.show_standing(unsaved or (DEMO if demo else ""), demo=demo and not unsaved)
-        kept = "not kept" if unsaved else "a demo" if demo else "kept"
-        if kept != self.kept.text():
-            self.kept.setText(kept)
-            self._fit_corner()
+        self.menu_corner.show_kept("not kept" if unsaved else "a demo" if demo else "kept")
         history = self._bridge.session.history
         for name, label in (("undo", history.undo_label), ("redo", history.redo_label)):
             action = self.actions_by_id[name]

@@ -9,8 +9,6 @@ from PySide6.QtGui import (
     QAccessible,
     QAccessibleEvent,
     QFocusEvent,
-    QFont,
-    QFontMetricsF,
     QHelpEvent,
     QKeyEvent,
     QKeySequence,
@@ -26,18 +24,15 @@ from firn.session.stretch import Stretch, described, grown
 from firn.session.view import PLAIN, View, seen
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import plain_tip
+from firn.ui.widgets.strip.fitting import Fitting, Room
 from firn.ui.widgets.strip.geometry import LEAST_COUNTS, StripLayout, drawn
 from firn.ui.widgets.strip.hand import asked
-from firn.ui.widgets.strip.layout import headroom_of, lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
-VERDICT_ROOM = 38.0
 REACH = 16
 """How far words of a row may reach out of it where it is drawn smaller than they are, in px."""
 
-MARK_ROOM = 10.0
 LEAST_WIDTH = 240
-MOST_GROWN, MOST_SHRUNK = 1.7, 0.8
 
 
 class Strip(QWidget):
@@ -67,14 +62,11 @@ class Strip(QWidget):
         self._room = 0
         self._drawn: StripLayout | None = None
         self._stale = False
-        # The least height, in px, in which a whole row is seen.
-        self.row_least = 0
-        self._layouts: dict[float, StripLayout] = {}
+        self._fitting = Fitting(theme)
         self._marked: set[int] = set()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
         self.setAccessibleName("Strip")
-        self._widths: dict[str, float] = {}
         theme.changed.connect(self._restyle)
 
     # What is shown
@@ -185,9 +177,13 @@ class Strip(QWidget):
 
     # Geometry
 
+    @property
+    def row_least(self) -> int:
+        """The least height, in px, in which a whole row is seen."""
+        return self._fitting.row_least
+
     def _restyle(self) -> None:
-        self._widths.clear()
-        self._layouts.clear()
+        self._fitting.forget()
         self._stale = True
         if self.isVisible():
             self._relay()
@@ -203,58 +199,22 @@ class Strip(QWidget):
         if self._stretch is None:
             return
         self._stale = False
-        metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        widths = self._widths
-
-        def measured(text: str) -> float:
-            if text not in widths:
-                widths[text] = metrics.horizontalAdvance(text)
-            return widths[text]
-
-        width = max(LEAST_WIDTH, self.width())
-        extra = VERDICT_ROOM if self._overlay.verdict is not None else MARK_ROOM
-
-        least = self._theme.percent / 100
-
-        def laid(scale: float) -> StripLayout:
-            assert self._stretch is not None
-            return lay_out(
-                self._stretch,
-                width,
-                measured,
-                scale=scale,
-                text=least,
-                extra=extra * scale,
-                least=self._least,
-                view=self._view,
-                before=self._layouts.get(scale),
-            )
-
-        self._layout = first = laid(least)
-        # A short part is drawn larger: there is room, and feet are read from afar.
-        grown = min(MOST_GROWN, (self._room - 8) / self._layout.height) * least if self._layout.height else least
-        if grown < least:
-            grown -= least * len(first.rows) * headroom_of(grown, least) / first.height
-        # A little too high is drawn a little smaller; more than that scrolls.
-        if grown > least * 1.05 or max(MOST_SHRUNK, least * 0.55) <= grown < least:
-            self._layout = laid(grown)
-        shrunk = max(MOST_SHRUNK * least, least * 0.55)
-        row_least = round(first.row_height * shrunk / least + headroom_of(shrunk, least)) + 12
-        if row_least != self.row_least:
-            self.row_least = row_least
+        room = Room(max(LEAST_WIDTH, self.width()), self._room, self._overlay.verdict is not None, self._least)
+        before = self.row_least
+        self._layout = self._fitting.fit(self._stretch, self._view, room)
+        if before != self.row_least:
             self.relaid.emit()
         height = int(self._layout.height) + 4
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)
             self.updateGeometry()
-        self._layouts = {layout.scale: layout for layout in (first, self._layout)}
-        before, self._drawn = self._drawn, self._layout
-        if before is None or before.frame != self._layout.frame or len(before.rows) != len(self._layout.rows):
+        known, self._drawn = self._drawn, self._layout
+        if known is None or known.frame != self._layout.frame or len(known.rows) != len(self._layout.rows):
             self.update()
             return
         # Typing changes a row: the others stand as they are. What is out of sight is painted when it comes into it.
         layout, seen_now = self._layout, self.visibleRegion().boundingRect()
-        self._update_rows({n for n in self._rows_in(seen_now) if self._differs(before, layout, n)})
+        self._update_rows({n for n in self._rows_in(seen_now) if self._differs(known, layout, n)})
 
     @staticmethod
     def _differs(before: StripLayout, layout: StripLayout, number: int) -> bool:
