@@ -96,3 +96,18 @@ def wait(ms: int, until: Callable[[], bool] = lambda: False) -> bool:
             return True
         time.sleep(0.002)
     return until()
+
+
+def luminance(colour: str) -> float:
+    """Relative luminance of #rrggbb (WCAG 2.2)."""
+    shares = []
+    for at in (1, 3, 5):
+        c = int(colour[at : at + 2], 16) / 255
+        shares.append(c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4)
+    return 0.2126 * shares[0] + 0.7152 * shares[1] + 0.0722 * shares[2]
+
+
+def contrast(one: str, two: str) -> float:
+    """Contrast ratio of two colours, 1 to 21 (WCAG 2.2)."""
+    high, low = sorted((luminance(one), luminance(two)), reverse=True)
+    return (high + 0.05) / (low + 0.05)

@@ -13,8 +13,8 @@ from firn.session.desk import part_notes
 from firn.session.paper import paper
 from firn.session.stretch import part_stretch
 from firn.ui.paper import WIDTH, PaperPainter
-from firn.ui.theme.tokens import LAMP_ON, contrast
-from tests.support import cases
+from firn.ui.theme.tokens import LAMP_ON
+from tests.support import cases, contrast
 from tests.ui.window import CTRL, SHIFT, WindowCase, application
 
 HEIGHT = 1_335.0

@@ -18,7 +18,7 @@ from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT
 from firn.ui.widgets.strip.geometry import ASCENT
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.soles import HEIGHT, WIDTH, sole_path
-from tests.support import F, cases, part, wait
+from tests.support import F, cases, contrast, part, wait
 from tests.ui.window import application
 
 A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
@@ -26,21 +26,6 @@ A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  &
 
 def measure(text: str) -> float:
     return 9.0 * len(text)
-
-
-def luminance(colour: str) -> float:
-    """Relative luminance of #rrggbb (WCAG 2.2)."""
-    shares = []
-    for at in (1, 3, 5):
-        c = int(colour[at : at + 2], 16) / 255
-        shares.append(c / 12.92 if c <= 0.04045 else ((c + 0.055) / 1.055) ** 2.4)
-    return 0.2126 * shares[0] + 0.7152 * shares[1] + 0.0722 * shares[2]
-
-
-def contrast(one: str, two: str) -> float:
-    """Contrast ratio of two colours, 1 to 21 (WCAG 2.2)."""
-    high, low = sorted((luminance(one), luminance(two)), reverse=True)
-    return (high + 0.05) / (low + 0.05)
 
 
 class ThemeTest(unittest.TestCase):
