@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside)."""
+actions, beside, spoken)."""
 
 import sys
 
-from benchmarks import actions, beside, desk, ear
+from benchmarks import actions, beside, desk, ear, spoken
 from benchmarks.report import machine
 
 ALL = {
@@ -17,6 +17,7 @@ ALL = {
     "starting": desk.starting,
     "actions": actions.actions,
     "beside": beside.keys,
+    "spoken": spoken.spoken,
 }
 
 
