@@ -34,7 +34,7 @@ WANTED = 80
 
 ROOMS = {
     "moves": ("firn.core.footing.moves", ("moves", "footing", "claims", "by_hand")),
-    "places": ("firn.core.script.places", ("again", "own_meter", "layers", "script")),
+    "places": ("firn.core.script.places", ("placing", "again", "own_meter", "layers", "script")),
     "unfold": ("firn.core.piece.unfold", ("unfold", "joins", "claims")),
     "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
     "words": ("firn.core.script.words", ("runs", "words", "again")),
