@@ -1,5 +1,6 @@
 """Sounds, parts and pieces: a script with every sound in its place, on its foot."""
 
+from bisect import bisect_left, bisect_right
 from fractions import Fraction
 from functools import cached_property
 from typing import Literal
@@ -94,17 +95,22 @@ class Part(Struct, frozen=True, dict=True):
     def uses(self) -> tuple[Use, ...]:
         return self.script.uses
 
-    @cached_property
-    def spots(self) -> tuple[list[tuple[int, int]], list[tuple[int, int]]]:
-        """Where in the text the words of the sounds begin, ascending, as (line, column); and for each its end column
-        and the first of its sounds."""
-        firsts: dict[int, int] = {}
-        for index, sound in enumerate(self.sounds):
-            firsts.setdefault(sound.use, index)
-        line = self.script.line
-        words = ((self.uses[u], i) for u, i in firsts.items())
-        spots = sorted((use.line - line, use.word.column, use.word.end, i) for use, i in words)
-        return [s[:2] for s in spots], [s[2:] for s in spots]
+    def said_at(self, line: int, column: int) -> tuple[int | None, int | None]:
+        """The first sound of the word in which a place of the text lies, and that of the word before it or in it, by
+        their indexes; None for none."""
+        uses, line = self.uses, line + self.script.line
+        own = bisect_left(uses, True, key=lambda u: bool(u.layer))
+        # The steps' own lines come in their order; the few of the hands after them.
+        first, last = (side(uses, line, hi=own, key=lambda u: u.line) for side in (bisect_left, bisect_right))
+        near = [*uses[max(0, first - 1) : last], *uses[own:]]
+        before = [u for u in near if (u.line, u.word.column) <= (line, column)]
+        if not before:
+            return None, None
+        spot = max((u.line, u.word.column) for u in before)
+        # Of a word that is danced several times, the first time is stood on, the last is near.
+        said = [u for u in before if (u.line, u.word.column) == spot]
+        inside = self.first_of(said[0]) if spot[0] == line and column <= said[0].word.end else None
+        return inside, self.first_of(said[-1])
 
     @property
     def layers(self) -> Layers:
@@ -171,8 +177,14 @@ class Part(Struct, frozen=True, dict=True):
         return frozenset(place_key(u.line, w.column) for u in self.uses for w in u.word.joined)
 
     def first_of(self, use: Use) -> int | None:
-        """The first sound of a word, by its index; None for a word that has none."""
-        return next((i for i, s in enumerate(self.sounds) if self.uses[s.use] is use), None)
+        """The first sound of a word, by its index; None for a word that is not of this part."""
+        if not use.places:
+            return None
+        ticks, place = self.place_ticks, min(use.places)
+        tick = place.numerator * ticks.in_a_count // place.denominator
+        at = bisect_left(ticks.at, tick)
+        until = bisect_right(ticks.at, tick, lo=at)
+        return next((i for i in range(at, until) if self.uses[self.sounds[i].use] is use), None)
 
     def line_of(self, use: Use) -> str:
         """The line of the text that a word stands on."""

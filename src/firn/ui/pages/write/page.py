@@ -1,6 +1,5 @@
 """Write: the strip above, the script below, what is worth a look beside it."""
 
-from bisect import bisect_right
 from collections.abc import Callable
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -194,14 +193,7 @@ class WritePage(QWidget, PageView):
             return False
         if self._follow_selection(part):
             return True
-        line, column = self.editor.caret
-        begins, rest = part.spots
-        last = bisect_right(begins, (line, column)) - 1
-        near = rest[last][1] if last >= 0 else None
-        inside = None
-        while last >= 0 and begins[last][0] == line and column <= rest[last][0]:
-            inside = rest[last][1]
-            last -= 1
+        inside, near = part.said_at(*self.editor.caret)
         self.strip.stand_on(inside)
         shown = inside if inside is not None else near
         if shown is not None and self._desk.stretch is not None and shown < len(self._desk.stretch.sounds):
