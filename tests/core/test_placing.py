@@ -31,6 +31,9 @@ class PlacedTest(unittest.TestCase):
         ("1 step + cramp roll  2 step", "0 0 1/4 1/2 3/4 1"),
         ("1 step + cramp roll step", "0 0 1/4 1/2 3/4 1"),
         ("1 cramp roll + clap step", "0 0 1/4 1/2 3/4 1"),
+        ("1 step + waltz clog step", "0 0 1/2 1 3/2 2 3"),
+        ("8 single time step x2", "-1 0 1 3/2 2 5/2 3 4 5 11/2 6 13/2"),
+        ("5 6 7 8 step hop step hop", "4 5 6 7"),
         ("cramp roll 1 step", "-1 -3/4 -1/2 -1/4 0"),
         ("step flap 1 step", "-2 -3/2 -1 0"),
         ("e&a step step step", "1/4 1/2 3/4"),
@@ -41,6 +44,10 @@ class PlacedTest(unittest.TestCase):
     )
     def test_places(self, text: str, places: str) -> None:
         self.assertEqual((told(text), placed(text)), ([], places))
+
+    def test_a_step_that_lasts_longer_than_its_sounds_comes_again_after_it(self) -> None:
+        sounds = piece("2 rumba walk x2", tradition="latin").parts[0].sounds
+        self.assertEqual([int(s.place) for s in sounds], [1, 2, 3, 5, 6, 7])
 
     def test_lengths_last_on_the_beat(self) -> None:
         sounds = piece("1-2 flap  4-6 hold").parts[0].sounds
@@ -66,6 +73,19 @@ class ToldTest(unittest.TestCase):
     )
     def test_complaints(self, text: str, places: str, problems: list[tuple[str, int, int, int]]) -> None:
         self.assertEqual((told(text), placed(text)), (problems, places))
+
+    @cases(
+        ("1 2 3 step", '"step" has 1 sound; 3 counts are written.'),
+        ("1 2 3 shuffle", '"shuffle" has 2 sounds; 3 counts are written.'),
+        ("1 step 1 step", '"step" falls on 1, where another word is: join them with + or move one.'),
+        ("1 2 3 flap step touch hop", "3 counts for 4 words with 5 sounds."),
+        ("5 6 7 8 1 step", '"5 6 7 8" is a count-in: Firn counts in by itself, so leave it out.'),
+    )
+    def test_in_words(self, text: str, said: str) -> None:
+        self.assertEqual([p.message for p in piece(text, tradition="tap").problems], [said])
+
+    def test_a_count_in_of_eight_in_three(self) -> None:
+        self.assertEqual([p.code for p in piece("5 6 7 8 1 step", meter="3/4").problems], ["N107"])
 
 
 if __name__ == "__main__":
