@@ -39,7 +39,7 @@ ROOMS = {
     "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
     "words": ("firn.core.script.words", ("runs", "words", "again")),
     "by_hand": ("firn.core.piece.by_hand", ("by_hand", "clip", "strip_alone", "versions")),
-    "onsets": ("firn.core.ear.onsets", ("ear.OnsetsTest", "ear.RecordedHitsTest", "ear.VerdictTest")),
+    "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }
 """Each room's module, and the quick tests that know it, the nearest first."""
 

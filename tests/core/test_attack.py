@@ -1,0 +1,134 @@
+"""Where a sound begins, peak by peak: the parts of the onset finder, on sounds made for each (worked out by hand)."""
+
+import unittest
+from unittest.mock import patch
+
+import numpy as np
+
+from firn.core.ear import onsets
+from firn.core.ear.activation import HOP_S
+from firn.core.ear.onsets import APART_S, ATTACK, NONE, SURE, Onsets, find_onsets, joined
+from tests.support import cases
+
+RATE = 8_000
+
+
+def hill(length: int, *tops: tuple[float, float]) -> np.ndarray:
+    """An activation with parabolas: where each has its top, in frames, and how high over what is sure."""
+    frames = np.arange(length)
+    shapes = [SURE + high - 0.4 * (frames - top) ** 2 for top, high in tops]
+    return np.maximum.reduce([np.full(length, SURE - 20.0), *shapes]).astype(np.float32)
+
+
+class PeaksTest(unittest.TestCase):
+    @cases(
+        ("on a frame", [(40.0, 2.0)], [40.0]),
+        ("between two, nearer the first", [(40.3, 2.0)], [40.3]),
+        ("between two, nearer the second", [(39.7, 2.0)], [39.7]),
+        ("two far apart", [(40.2, 2.0), (80.0, 1.0)], [40.2, 80.0]),
+        ("not sure enough", [(40.0, -1.0)], []),
+        ("just sure", [(40.0, 0.1)], [40.0]),
+    )
+    def test_between_its_frames(self, _: str, tops: list[tuple[float, float]], frames: list[float]) -> None:
+        found = onsets._peaks(hill(120, *tops)) / HOP_S
+        np.testing.assert_allclose(found, frames, atol=0.02)
+
+    def test_of_two_close_together_the_surer(self) -> None:
+        close = APART_S / HOP_S * 0.6
+        found = onsets._peaks(hill(120, (40.0, 1.0), (40.0 + close, 3.0))) / HOP_S
+        np.testing.assert_allclose(found, [40.0 + close], atol=0.1)
+
+    def test_at_the_very_edges(self) -> None:
+        edge = np.full(60, SURE - 9, dtype=np.float32)
+        edge[0] = edge[-1] = SURE + 1
+        np.testing.assert_allclose(onsets._peaks(edge) / HOP_S, [0, 59], atol=1e-6)
+
+
+def struck(at: int, peak: float = 1.0, length: int = RATE, ground: float = 0.0) -> np.ndarray:
+    """An envelope that is struck at a sample, rises within 4 samples and dies away."""
+    envelope = np.full(length, ground)
+    envelope[at : at + 4] = peak * np.array([0.25, 0.5, 0.75, 1.0])
+    envelope[at + 4 : at + 404] = np.maximum(ground, peak * np.exp(-np.arange(400) / 60))
+    return envelope
+
+
+class AttackTest(unittest.TestCase):
+    @cases(("as near", 0.0), ("told a little late", 0.003), ("told a little early", -0.003))
+    def test_from_the_peak_back_to_where_it_begins(self, _: str, away: float) -> None:
+        at = RATE // 2
+        found = onsets._attack(struck(at), RATE, at / RATE + away, 0.01)
+        assert found is not None
+        first = at + next(n for n, share in enumerate((0.25, 0.5, 0.75, 1.0)) if share >= ATTACK)
+        self.assertAlmostEqual(found[0], first / RATE, places=9)
+        self.assertAlmostEqual(found[1], 0.0, places=6)
+
+    def test_its_level(self) -> None:
+        found = onsets._attack(struck(4_000, 0.1), RATE, 0.5, 0.01)
+        assert found is not None
+        self.assertAlmostEqual(found[1], -20.0, places=6)
+
+    def test_too_soft_is_none(self) -> None:
+        self.assertIsNone(onsets._attack(struck(4_000, 0.1), RATE, 0.5, 0.2))
+
+    def test_at_the_very_end_there_is_none(self) -> None:
+        self.assertIsNone(onsets._attack(np.ones(40), RATE, 1.0, 0.01))
+
+    def test_a_lone_crest_before_it_is_not_the_sound(self) -> None:
+        at = RATE // 2
+        envelope = struck(at)
+        envelope[at - round(0.012 * RATE)] = 0.6
+        found = onsets._attack(envelope, RATE, at / RATE, 0.01)
+        assert found is not None
+        self.assertLess(abs(found[0] - at / RATE), 3 / RATE)
+
+    def test_what_begins_far_from_where_it_was_told_is_left_there(self) -> None:
+        at = RATE // 2
+        envelope = np.zeros(RATE)
+        # Rising without a gap from long before.
+        envelope[at - 400 : at] = np.linspace(0.5, 0.99, 400)
+        envelope[at] = 1.0
+        found = onsets._attack(envelope, RATE, at / RATE, 0.01)
+        assert found is not None
+        self.assertEqual(found[0], at / RATE)
+
+    def test_in_a_room_that_rings_it_stands_out_of_the_ringing(self) -> None:
+        at = RATE // 2
+        found = onsets._attack(struck(at, 1.0, ground=0.2), RATE, at / RATE, 0.01)
+        assert found is not None
+        self.assertLess(abs(found[0] - at / RATE), 4 / RATE)
+
+
+class PartsTest(unittest.TestCase):
+    @cases(
+        ("halves", [0.0, 0.5, 1.0, 0.5], 0.5), ("one value", [0.25] * 9, 0.0), ("uneven", [0, 0.1, 0.4, 0.45], 0.05)
+    )
+    def test_the_least_step(self, _: str, values: list[float], least: float) -> None:
+        self.assertAlmostEqual(onsets._least_step(np.array(values, dtype=np.float32)), least, places=6)
+
+    def test_joined(self) -> None:
+        one, two = Onsets(np.array([0.1, 0.2]), np.array([-1.0, -2.0])), Onsets(np.array([0.7]), np.array([-3.0]))
+        both = joined([one, NONE, two])
+        self.assertEqual((both.times_s.tolist(), both.levels_db.tolist()), ([0.1, 0.2, 0.7], [-1.0, -2.0, -3.0]))
+        self.assertEqual(len(joined([NONE, NONE])), 0)
+
+    def test_each_block_gives_what_lies_in_it(self) -> None:
+        """A sound every half second in a take of two and a half minutes: each once, though blocks overlap."""
+        rate = 4_000
+        seen: list[int] = []
+
+        def found(piece: np.ndarray, rate_hz: int) -> Onsets:
+            seen.append(len(piece))
+            # The samples say where they are: their value is their number.
+            numbers = piece.astype(np.int64)
+            times = np.flatnonzero(numbers % (rate // 2) == 0) / rate_hz
+            return Onsets(times, numbers[np.round(times * rate_hz).astype(int)] / rate)
+
+        with patch.object(onsets, "_find", found):
+            all_of_it = find_onsets(np.arange(150 * rate, dtype=np.float32), rate)
+        np.testing.assert_allclose(all_of_it.times_s, np.arange(300) / 2)
+        np.testing.assert_allclose(all_of_it.levels_db, np.arange(300) / 2)
+        self.assertEqual(seen, [60 * rate + rate // 2, 61 * rate, 30 * rate + rate // 2])
+
+
+if __name__ == "__main__":
+    unittest.main()
