@@ -48,7 +48,9 @@ class Use(Struct, frozen=True):
     @property
     def last(self) -> Fraction:
         """The last place that it fills."""
-        return max(p + max(n - 1, Fraction(0)) for p, n in zip(self.places, self.lengths, strict=True))
+        # Few last longer than a count, and fractions are slow.
+        long = (p + n - 1 for p, n in zip(self.places, self.lengths, strict=True) if n.numerator > n.denominator)
+        return max(*self.places, *long) if len(self.places) > 1 else next(long, self.places[0])
 
 
 def span_of(body: Sequence[Use]) -> int:
