@@ -8,6 +8,7 @@ import numpy as np
 from firn.core.ear import onsets
 from firn.core.ear.activation import HOP_S
 from firn.core.ear.onsets import APART_S, ATTACK, NONE, SURE, Onsets, find_onsets, joined
+from firn.core.task import Task
 from tests.support import cases
 
 RATE = 8_000
@@ -37,6 +38,18 @@ class PeaksTest(unittest.TestCase):
         close = APART_S / HOP_S * 0.6
         found = onsets._peaks(hill(120, (40.0, 1.0), (40.0 + close, 3.0))) / HOP_S
         np.testing.assert_allclose(found, [40.0 + close], atol=0.1)
+
+    def test_at_just_that_distance_too(self) -> None:
+        apart = round(APART_S / HOP_S)
+        logits = np.full(120, SURE - 9, dtype=np.float32)
+        logits[40], logits[40 + apart] = SURE + 1, SURE + 3
+        np.testing.assert_allclose(onsets._peaks(logits) / HOP_S, [40 + apart], atol=1e-6)
+        logits[40 + apart], logits[41 + apart] = SURE - 9, SURE + 3
+        np.testing.assert_allclose(onsets._peaks(logits) / HOP_S, [40, 41 + apart], atol=1e-6)
+
+    def test_between_frames_next_to_the_edges(self) -> None:
+        np.testing.assert_allclose(onsets._peaks(hill(60, (1.2, 2.0))) / HOP_S, [1.2], atol=0.02)
+        np.testing.assert_allclose(onsets._peaks(hill(60, (57.8, 2.0))) / HOP_S, [57.8], atol=0.02)
 
     def test_at_the_very_edges(self) -> None:
         edge = np.full(60, SURE - 9, dtype=np.float32)
@@ -79,7 +92,18 @@ class AttackTest(unittest.TestCase):
         envelope[at - round(0.012 * RATE)] = 0.6
         found = onsets._attack(envelope, RATE, at / RATE, 0.01)
         assert found is not None
-        self.assertLess(abs(found[0] - at / RATE), 3 / RATE)
+        self.assertEqual(found[0], at / RATE)
+
+    def test_at_the_first_sample(self) -> None:
+        found = onsets._attack(struck(0), RATE, 0.001, 0.01)
+        assert found is not None
+        self.assertLess(found[0], 3 / RATE)
+
+    def test_out_of_quiet_it_may_begin_long_before_it_was_told(self) -> None:
+        at = RATE // 2
+        found = onsets._attack(struck(at), RATE, at / RATE + 0.012, 0.01)
+        assert found is not None
+        self.assertEqual(found[0], at / RATE)
 
     def test_what_begins_far_from_where_it_was_told_is_left_there(self) -> None:
         at = RATE // 2
@@ -93,17 +117,51 @@ class AttackTest(unittest.TestCase):
 
     def test_in_a_room_that_rings_it_stands_out_of_the_ringing(self) -> None:
         at = RATE // 2
-        found = onsets._attack(struck(at, 1.0, ground=0.2), RATE, at / RATE, 0.01)
+        found = onsets._attack(struck(at, 1.0, ground=0.19), RATE, at / RATE + 0.003, 0.01)
         assert found is not None
-        self.assertLess(abs(found[0] - at / RATE), 4 / RATE)
+        self.assertEqual(found[0], at / RATE)
+
+    def test_the_sound_before_it_still_rings(self) -> None:
+        """Struck 22 ms before: what is left of it 14 ms before says by how much the next must stand out."""
+        at, before = RATE // 2, RATE // 2 - round(0.022 * RATE)
+        envelope = np.maximum(struck(at), struck(before))
+        left = envelope[at + round((0.003 - onsets.RINGING_BACK_S) * RATE)]
+        found = onsets._attack(envelope, RATE, at / RATE + 0.003, 0.01)
+        assert found is not None
+        rise = next(n for n, share in enumerate((0.25, 0.5, 0.75, 1.0)) if share >= onsets.OVER_GROUND * left)
+        self.assertGreater(onsets.OVER_GROUND * left, 0.25)
+        self.assertEqual(found[0], (at + rise) / RATE)
 
 
 class PartsTest(unittest.TestCase):
     @cases(
-        ("halves", [0.0, 0.5, 1.0, 0.5], 0.5), ("one value", [0.25] * 9, 0.0), ("uneven", [0, 0.1, 0.4, 0.45], 0.05)
+        ("halves", [0.0, 0.5, 1.0, 0.5], 0.5),
+        ("one value", [0.25] * 9, 0.0),
+        ("two values", [0, 0.5], 0.5),
+        ("uneven", [0, 0.1, 0.4, 0.45], 0.05),
     )
     def test_the_least_step(self, _: str, values: list[float], least: float) -> None:
         self.assertAlmostEqual(onsets._least_step(np.array(values, dtype=np.float32)), least, places=6)
+
+    @cases(
+        ("within", RATE, 47, 1.0), ("just past", RATE, 48, 0.0), ("few samples", 100, 3, 1.0), ("past", 100, 4, 0.0)
+    )  # fmt: skip
+    def test_the_ground_is_what_was_before(self, _: str, rate: int, at: int, ground: float) -> None:
+        piece = np.zeros(200)
+        piece[at] = 1.0
+        self.assertEqual(onsets._ground(piece, rate), ground)
+
+    def test_the_low_end_is_left_out(self) -> None:
+        seconds = np.arange(RATE) / RATE
+        loud = [
+            onsets._envelope(np.sin(2 * np.pi * hz * seconds).astype(np.float32), RATE)[2_000:].max()
+            for hz in (50, 1_000)
+        ]
+        self.assertLess(loud[0], 0.06)
+        self.assertGreater(loud[1], 0.9)
+
+    def test_none(self) -> None:
+        self.assertEqual((len(NONE.times_s), len(NONE.levels_db)), (0, 0))
 
     def test_joined(self) -> None:
         one, two = Onsets(np.array([0.1, 0.2]), np.array([-1.0, -2.0])), Onsets(np.array([0.7]), np.array([-3.0]))
@@ -123,11 +181,55 @@ class PartsTest(unittest.TestCase):
             times = np.flatnonzero(numbers % (rate // 2) == 0) / rate_hz
             return Onsets(times, numbers[np.round(times * rate_hz).astype(int)] / rate)
 
+        shares: list[float] = []
         with patch.object(onsets, "_find", found):
-            all_of_it = find_onsets(np.arange(150 * rate, dtype=np.float32), rate)
+            all_of_it = find_onsets(np.arange(150 * rate, dtype=np.float32), rate, task=Task(shares.append))
+        np.testing.assert_allclose(shares, [0, 0.4, 0.8])
         np.testing.assert_allclose(all_of_it.times_s, np.arange(300) / 2)
         np.testing.assert_allclose(all_of_it.levels_db, np.arange(300) / 2)
         self.assertEqual(seen, [60 * rate + rate // 2, 61 * rate, 30 * rate + rate // 2])
+
+
+class LevelsTest(unittest.TestCase):
+    """What is too soft, or too short, to be a sound, whatever the network says."""
+
+    @staticmethod
+    def found(sound: np.ndarray) -> int:
+        """How many onsets there are where the network is sure of one at a tenth of a second, or in the middle."""
+        many = max(4, round(len(sound) / RATE / HOP_S))
+        logits = np.full(many, SURE - 9, dtype=np.float32)
+        logits[min(many // 2, round(0.1 / HOP_S))] = SURE + 3
+        with patch.object(onsets, "activation", lambda *_: logits):
+            return len(find_onsets(sound.astype(np.float32), RATE))
+
+    @staticmethod
+    def burst(peak: float, at: int = 800, length: int = 2_400) -> np.ndarray:
+        sound = np.zeros(length)
+        many = min(400, length - at)
+        sound[at : at + many] = peak * np.cos(np.arange(many) * 1.5) * np.exp(-np.arange(many) / 150)
+        return sound
+
+    @cases(
+        ("loud", 0.5, 1), ("soft", 1e-3, 1), ("just over silence", 7.0e-4, 1), ("just under", 4.4e-4, 0),
+        ("far under", 1e-5, 0),
+    )  # fmt: skip
+    def test_silence(self, _: str, peak: float, many: int) -> None:
+        self.assertEqual(self.found(self.burst(peak)), many)
+
+    def test_clicks_of_two_values_are_sounds(self) -> None:
+        sound = np.zeros(2_400)
+        sound[800] = 0.5
+        self.assertEqual(self.found(sound), 1)
+
+    def test_the_flicker_of_the_last_bits_is_none(self) -> None:
+        """Of eight bits the least step is 1/128: beside a loud sound, one of two steps is none, one of ten is."""
+        loud = np.round(self.burst(0.9, at=4_000, length=4_800) * 128) / 128
+        soft, softer = (np.round(self.burst(steps / 128, length=4_800) * 128) / 128 for steps in (10, 2))
+        self.assertEqual((self.found(loud + softer), self.found(loud + soft)), (0, 1))
+
+    @cases(("long enough", 160, 1), ("too short", 159, 0))
+    def test_a_fiftieth_of_a_second_at_least(self, _: str, length: int, many: int) -> None:
+        self.assertEqual(self.found(self.burst(0.5, at=60, length=length)), many)
 
 
 if __name__ == "__main__":

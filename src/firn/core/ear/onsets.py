@@ -46,6 +46,10 @@ RINGING_BACK_S, RINGING_FAR_S = 0.014, 0.008
 """The same where the sound before still rings."""
 
 
+LOW_END_HZ = 250
+"""Below this lie hum and the floor's own swinging; recordings have 4,000 samples a second at least."""
+
+
 class Onsets(Struct, frozen=True):
     """Onset times in seconds, ascending, and the loudness of each in dB re full scale; shapes (n,)."""
 
@@ -140,7 +144,7 @@ def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
     """The waveform without its low end, rectified."""
     from scipy.signal import butter, sosfilt
 
-    sos = butter(2, min(250, rate / 8), "high", fs=rate, output="sos")
+    sos = butter(2, LOW_END_HZ, "high", fs=rate, output="sos")
     return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
 
 
