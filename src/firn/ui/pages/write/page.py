@@ -13,7 +13,7 @@ from firn.core.reading.finding import MendText
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.desk import Note, written_notes
-from firn.ui.desk import Desk
+from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.pages.entries import PageView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
@@ -29,6 +29,9 @@ if TYPE_CHECKING:
 
 SOON_DRAWN = 2_500
 """A part of so many sounds is changed by hand within a tenth of a second."""
+
+TYPED_MS = 120
+"""So long after the last key what is worth a look in a long part is worked out."""
 
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
@@ -61,7 +64,6 @@ class WritePage(QWidget, PageView):
         # The strip first: what is worth a look is worked out once that is painted.
         self._looking = QTimer(self)
         self._looking.setSingleShot(True)
-        self._looking.setInterval(0)
         self._looking.timeout.connect(self._show_notes)
         self._lay_out()
         self.editor.written.connect(desk.write)
@@ -71,12 +73,12 @@ class WritePage(QWidget, PageView):
         self.editor.unfinished.connect(lambda: self.told.emit("No word to complete here. Esc goes to the strip."))
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
-        self.strip.selected.connect(lambda _: self._looking.start())
+        self.strip.selected.connect(lambda _: self._look())
         self.strip.drawn.connect(self._draw)
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self._mend)
         desk.shown.connect(self.show_desk)
-        desk.noted.connect(self._looking.start)
+        desk.noted.connect(lambda: self._looking.start(0))
         desk.turned.connect(self._turned)
         desk.danced.connect(lambda: self.strip.show_chosen(desk.transport.chosen))
         self.show_desk()
@@ -121,11 +123,17 @@ class WritePage(QWidget, PageView):
         self.try_line.setVisible(empty)
         if empty:
             self.try_line.setText(f"Try:  {self._try_text()}".replace("&", "&&"))
-        self._looking.start()
+        self._look()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.show_desk()
+
+    def _look(self) -> None:
+        """Show what is worth a look soon: of a long part, once the typing rests, or each key would begin it anew."""
+        desk = self._desk
+        long = desk.stretch is not None and len(desk.stretch.sounds) > AT_ONCE
+        self._looking.start(TYPED_MS if long and desk.drafting else 0)
 
     def _try_text(self) -> str:
         if not self._desk.on_combo:
@@ -184,7 +192,7 @@ class WritePage(QWidget, PageView):
 
     def _caret_moved(self) -> None:
         if self._follow_caret():
-            self._looking.start()
+            self._look()
 
     def _follow_caret(self) -> bool:
         """Stand on the sound whose word the caret is in, the row that is typed in kept in sight."""
@@ -226,7 +234,7 @@ class WritePage(QWidget, PageView):
 
     def _stand_on(self, index: int) -> None:
         self._view.reveal(index)
-        self._looking.start()
+        self._look()
 
     # By hand
 
