@@ -1,6 +1,7 @@
 """Stretches: the sounds of a part or of a combo in their places, with all that is said beside them."""
 
 from fractions import Fraction
+from operator import itemgetter
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -105,14 +106,12 @@ def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Soun
 
 def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
     words: list[tuple[int, str]] = []
-    seen: set[int] = set()
     means: dict[Card, bool] = {}
-    uses, tradition = part.uses, part.settings.tradition
-    for index, sound in enumerate(part.sounds):
-        if sound.use in seen:
-            continue
-        seen.add(sound.use)
-        use = uses[sound.use]
+    uses, tradition, many = part.uses, part.settings.tradition, len(part.sounds)
+    # Backwards, so that of each word its first sound is kept.
+    firsts = {sound.use: many - back for back, sound in enumerate(reversed(part.sounds), start=1)}
+    for number, index in sorted(firsts.items(), key=itemgetter(1)):
+        use = uses[number]
         if use.layer:
             continue
         card, word = use.card, use.word
