@@ -10,6 +10,7 @@ SRC = Path(__file__).parents[2] / "src"
 ORDER = ["errors", "core", "devices", "files", "session", "ui"]
 CORE = [
     "task",
+    "same",
     "meter",
     "steps",
     "script",

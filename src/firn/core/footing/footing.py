@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from firn.core.footing.mends import Mend, changed, search
 from firn.core.footing.solver import Layer, Path, again, forward, opening, run, trace
 from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
+from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
 
 NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
@@ -82,7 +83,7 @@ def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
     return danced == until
 
 
-class _Danced(NamedTuple):
+class _LastDance(NamedTuple):
     """How a part was danced that had no fault: what is written at its end changes little of it."""
 
     steps: tuple[Step, ...]
@@ -91,16 +92,10 @@ class _Danced(NamedTuple):
     path: Path
 
 
-_danced: _Danced | None = None
+_danced: _LastDance | None = None
 """The last long one."""
 
 _LONG = 200
-
-
-def _same(one: Sequence[Step], other: Sequence[Step]) -> int:
-    """How many of the first steps are the same."""
-    differ = (n for n, (a, b) in enumerate(zip(one, other, strict=False)) if a is not b)
-    return next(differ, min(len(one), len(other)))
 
 
 class _Dance:
@@ -109,14 +104,14 @@ class _Dance:
     `before`: another dance, of which as much is taken over as begins alike.
     """
 
-    def __init__(self, steps: list[Step], lead: Foot, wanted: bool, before: _Danced | None = None) -> None:
+    def __init__(self, steps: list[Step], lead: Foot, wanted: bool, before: _LastDance | None = None) -> None:
         self.steps, self.lead, self.wanted = steps, lead, wanted
         self.original = list(range(len(steps)))
         self.layers: list[Layer] = [opening(lead, steps)]
         self.faults: list[Fault] = []
         self.same = 0
         if before is not None and before.lead == lead and before.layers[0] == self.layers[0]:
-            self.same = _same(before.steps, steps)
+            self.same = begins_alike(before.steps, steps)
             self.layers = before.layers[: self.same + 1]
 
     def dance(self) -> None:
@@ -189,7 +184,7 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     else:
         path = trace(dance.layers, before.path, dance.same)
     if len(steps) > _LONG and not dance.faults:
-        _danced = _Danced(steps, leading, dance.layers, path)
+        _danced = _LastDance(steps, leading, dance.layers, path)
     kept = [i for i, number in enumerate(dance.original) if number >= 0]
     blamed = {f.index: f.foot for f in dance.faults if f.foot}
     # A sound that cannot be danced is shown on the foot that its complaint speaks of.

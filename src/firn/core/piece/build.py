@@ -12,6 +12,7 @@ from firn.core.footing.state import Step
 from firn.core.meter.counting import Counting
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part, Piece, Reason, Sound
+from firn.core.same import begins_alike
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings, counted_as
@@ -246,8 +247,7 @@ def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
     """
     best: tuple[_Built | None, int, int] = None, 0, 0
     for one in _built if len(uses) >= _LONG else ():
-        differ = (n for n, (a, b) in enumerate(zip(one.uses, uses, strict=False)) if a is not b)
-        words = next(differ, min(len(one.uses), len(uses)))
+        words = begins_alike(one.uses, uses)
         beats = sum(len(use.places) for use in uses[:words])
         if words <= best[1] or not beats or max(u for _, u, _ in one.laid[:beats]) >= words:
             continue

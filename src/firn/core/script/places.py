@@ -50,7 +50,7 @@ class Use(Struct, frozen=True):
         """The last place that it fills."""
         # Few last longer than a count, and fractions are slow.
         long = (p + n - 1 for p, n in zip(self.places, self.lengths, strict=True) if n.numerator > n.denominator)
-        return max(*self.places, *long) if len(self.places) > 1 else next(long, self.places[0])
+        return max((*self.places, *long))
 
 
 def span_of(body: Sequence[Use]) -> int:
