@@ -103,10 +103,13 @@ def typing() -> None:
     heading("Typing, 5,000 sounds in one part, at its end")
     _typing(1, whole, "33 ms", "")
     heading("Typing, 5,000 sounds in one part, at its start: all that follows moves on")
-    _typing(1, whole, "33 ms", "", first=True)
+    _typing(1, whole, "33 ms", "", at=0)
+    heading("Typing, 5,000 sounds in one part, in its midst")
+    _typing(1, whole, "33 ms", "", at=whole.index("\n", len(whole) // 2) + 1)
 
 
-def _typing(parts: int, text: str, most: str, worst: str, *, first: bool = False) -> None:
+def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = None) -> None:
+    """Keystrokes at a letter of a part's text, at its end where none is given."""
     from PySide6.QtGui import QPaintEvent
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
@@ -146,7 +149,7 @@ def _typing(parts: int, text: str, most: str, worst: str, *, first: bool = False
         editor.setFocus()
         cursor = editor.textCursor()
         # At the end, where what is typed makes sense and shows.
-        cursor.setPosition(0 if first else len(text))
+        cursor.setPosition(len(text) if at is None else at)
         editor.setTextCursor(cursor)
         # The row that is typed in stands in sight, as it does for whoever types.
         part = window.desk.part
@@ -173,6 +176,9 @@ def _typing(parts: int, text: str, most: str, worst: str, *, first: bool = False
             app.processEvents()
             # What is worth a look has been worked out and is shown by now.
             fresh.append((time.perf_counter() - began) * 1000)
+        while not window.desk.whole:
+            app.processEvents()
+        rest = (time.perf_counter() - began) * 1000
         figure("keystrokes, and after how many nothing changed", f"{len(took)}, {unpainted}")
         figure("keystroke to repainted strip, median", f"{np.median(took):.1f} ms")
         figure("95 of 100 under", f"{np.percentile(took, 95):.1f} ms", most)
@@ -183,7 +189,9 @@ def _typing(parts: int, text: str, most: str, worst: str, *, first: bool = False
             f"{np.percentile(fresh, 90):.1f} ms",
             "60 ms",
         )
-        if not first:
+        if text != LONG:
+            figure("the last keystroke to all of the part read", f"{rest:.0f} ms", "250 ms")
+        if at is None:
             window.desk.go_to("p", COMBO)
             stretch = window.desk.stretch
             assert stretch is not None

@@ -13,7 +13,7 @@ from firn.core.steps.shelf import shipped
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 from firn.session.demo import make_demo
-from firn.session.desk import head_with, next_name, part_notes, settings_of, whole_combo
+from firn.session.desk import FAR, NEAR, head_with, near_text, next_name, part_notes, settings_of, whole_combo
 from firn.session.session import Session
 from firn.session.stretch import cut_stretch, moved, part_stretch
 from firn.session.takes import bring_in, faults_for, heard, judged, simulate
@@ -21,6 +21,32 @@ from firn.session.transport import SIDES, Transport, danced, spoken_line
 from tests.support import F, FolderCase, cases, part, piece
 
 A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
+
+
+class NearTextTest(unittest.TestCase):
+    line = "1 step  2 stamp  3 step  4 stamp"
+
+    def near(self, at: int, text: str) -> str | None:
+        return near_text(text[:at] + text[at + 1 :], text)
+
+    def test_it_ends_with_a_line_some_screens_after_the_change(self) -> None:
+        text = "\n".join([self.line] * 2 * (FAR // len(self.line)))
+        for at in (0, 50, 5_000):
+            near = self.near(at, text)
+            assert near is not None
+            self.assertTrue(text.startswith(near + "\n"))
+            self.assertTrue(at + NEAR <= len(near) <= at + NEAR + 2 * len(self.line))
+
+    def test_near_the_end_nothing_is_left_for_later(self) -> None:
+        text = "\n".join([self.line] * 2 * (FAR // len(self.line)))
+        self.assertIsNone(self.near(len(text) - FAR + NEAR, text))
+        self.assertIsNone(self.near(0, text[: FAR - 1]))
+
+    def test_what_layers_say_of_all_of_it_is_kept(self) -> None:
+        rows = [self.line] * 2 * (FAR // len(self.line))
+        near = self.near(0, "\n".join([*rows, "meter: 6/8", "arms: 1 up"]))
+        assert near is not None
+        self.assertEqual(near.split("\n")[-2:], ["meter: 6/8", "arms: 1 up"])
 
 
 class StretchTest(unittest.TestCase):

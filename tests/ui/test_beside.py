@@ -31,6 +31,50 @@ class LongCase(WindowCase):
         self.strip = self.window.write_page.strip
 
 
+class FarTest(LongCase):
+    """A part of which what is out of sight of the key follows after what is in sight."""
+
+    lines = 120
+
+    def type_at_start(self, words: str) -> None:
+        self.editor.setFocus()
+        self.editor.moveCursor(self.editor.textCursor().MoveOperation.Start)
+        QTest.keyClicks(self.editor, words)
+
+    def test_what_is_in_sight_is_there_at_once_and_the_rest_soon(self) -> None:
+        many, height = len(self.strip.stretch.sounds), self.strip.minimumHeight()
+        self.type_at_start("1 shuffle step  ")
+        self.assertFalse(self.desk.whole)
+        self.assertLess(len(self.strip.stretch.sounds), many)
+        self.assertGreaterEqual(self.strip.minimumHeight(), height)
+        self.assertEqual([w for _, w in self.strip.stretch.words][:2], ["shuffle step", "step"])
+        self.assertTrue(wait(20_000, lambda: self.desk.whole))
+        self.assertEqual(len(self.strip.stretch.sounds), many + 3)
+
+    def test_whoever_asks_for_all_of_it_has_it(self) -> None:
+        many = len(self.strip.stretch.sounds)
+        self.type_at_start("1 step  ")
+        self.assertFalse(self.desk.whole)
+        self.assertEqual(len(self.desk.stretch.sounds), many + 1)
+        self.assertTrue(wait(20_000, lambda: len(self.strip.stretch.sounds) == many + 1))
+
+    def test_it_is_kept_whole(self) -> None:
+        self.type_at_start("1 step  ")
+        self.desk.commit()
+        self.assertTrue(self.desk.whole)
+        self.assertEqual(self.desk.book_part.text.count(LINE), self.lines)
+
+    def test_a_line_that_says_how_all_of_it_is_counted_holds_at_once(self) -> None:
+        self.editor.setFocus()
+        self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
+        self.key(Qt.Key.Key_Return, on=self.editor)
+        QTest.keyClicks(self.editor, "phrase: 6 counts")
+        self.assertTrue(wait(20_000, lambda: self.desk.whole))
+        self.type_at_start("1 step  ")
+        self.assertFalse(self.desk.whole)
+        self.assertEqual(self.strip.stretch.counting.phrase, 6)
+
+
 class LongPartTest(LongCase):
     def notes(self) -> list[str]:
         return [n.text for n in self.window.write_page.notes.notes]

@@ -1,5 +1,6 @@
 """What is on the desk: the piece and part (or combo) being worked on, read, footed and checked."""
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from functools import lru_cache
 
@@ -15,8 +16,9 @@ from firn.core.reading.kinds import KINDS
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
+from firn.core.script.layers import layer_of
 from firn.core.script.problems import Problem
-from firn.core.script.reader import read_part
+from firn.core.script.reader import lines_of, read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import Shelf
 
@@ -69,6 +71,24 @@ def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
     """One part, read once."""
     settings = settings_of(head)
     return build_part(read_part(name, text, settings, shelf), settings)
+
+
+NEAR, FAR = 3_000, 7_000
+"""Letters after a change that fill any screen, and so many that what is past them is worth leaving for later."""
+
+
+def near_text(before: str, text: str) -> str | None:
+    """A script as far as it is in sight where it was just changed: to the end of a line some screens further on.
+
+    What layers say of all of it is kept. None where little would be left for later.
+    """
+    alike = bisect_left(range(1, min(len(before), len(text)) + 1), True, key=lambda n: before[:n] != text[:n])
+    reach = alike + NEAR
+    if len(text) - reach < FAR - NEAR:
+        return None
+    lines = lines_of(text[reach:])
+    rest = [line for line in lines[1:] if ":" in line and layer_of(line) is not None]
+    return "\n".join((text[:reach] + lines[0], *rest))
 
 
 def problem_notes(problems: tuple[Problem, ...], line: int = 0) -> list[Note]:

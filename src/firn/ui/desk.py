@@ -18,7 +18,17 @@ from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
-from firn.session.desk import COMBO, Note, combo_notes, head_with, part_notes, read_one, settings_of, whole_combo
+from firn.session.desk import (
+    COMBO,
+    Note,
+    combo_notes,
+    head_with,
+    near_text,
+    part_notes,
+    read_one,
+    settings_of,
+    whole_combo,
+)
 from firn.session.log import clean_tempos
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
 from firn.session.transport import Transport
@@ -39,6 +49,9 @@ Aside = RunBeside
 
 REST_MS = 500
 """Typing is committed after this much rest."""
+
+PAUSE_MS = 60
+"""After this much rest, what is out of sight of the key follows, beside the window."""
 
 
 class Desk(QObject):
@@ -71,11 +84,17 @@ class Desk(QObject):
         self._draft: str | None = None
         self._here = ("", "")
         self._stretch: Stretch | None = None
+        self._near: Part | None = None
+        self._near_stretch: Stretch | None = None
         self._notes: tuple[Note, ...] | None = ()
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.commit)
+        self._pause = QTimer(self)
+        self._pause.setSingleShot(True)
+        self._pause.setInterval(PAUSE_MS)
+        self._pause.timeout.connect(self._want_rest)
         bridge.changed.connect(self._follow)
         bridge.opened.connect(self._forget)
         self._follow()
@@ -140,7 +159,25 @@ class Desk(QObject):
 
     @property
     def stretch(self) -> Stretch | None:
+        """What is on show, whole."""
+        if self._stretch is None and self._near is not None and self.part is not None:
+            self._stretch = part_stretch(self.part)
         return self._stretch
+
+    @property
+    def whole(self) -> bool:
+        """Whether all of what is on show is read; else what follows far after the key is still to come."""
+        return self._near is None
+
+    @property
+    def near(self) -> Part | None:
+        """The part on show, as far as it is read."""
+        return self._near or self.part
+
+    @property
+    def near_stretch(self) -> Stretch | None:
+        """What is on show, as far as it is read."""
+        return self._stretch if self._near is None else self._near_stretch
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -151,7 +188,7 @@ class Desk(QObject):
 
     def want_notes(self) -> bool:
         """Whether the notes are there, or soon made; else they are made beside, and `noted` tells when they are."""
-        many = len(self._stretch.sounds) if self._stretch is not None else 0
+        many = len(stretch.sounds) if (stretch := self.stretch) is not None else 0
         if self._notes is not None or self._beside is None or many <= AT_ONCE:
             return True
         reading, work = self._readings, self.noting()
@@ -179,7 +216,7 @@ class Desk(QObject):
         `done` is called with what comes of it, unless something newer of that key was asked for meanwhile. A part of
         `at_once` sounds is soon done.
         """
-        many = len(self._stretch.sounds) if self._stretch is not None else 0
+        many = len(stretch.sounds) if (stretch := self.stretch) is not None else 0
         if self._beside is None or many <= at_once:
             done(work(UNWATCHED))
             return lambda: False
@@ -228,10 +265,37 @@ class Desk(QObject):
     # Changing
 
     def write(self, text: str) -> None:
-        """The user has typed: read at once, commit after a rest."""
-        self._draft = text
-        self._read()
+        """The user has typed: read at once what is in sight, the rest soon, commit after a rest."""
+        before, self._draft = self.text, text
+        part = self.book_part
+        near = near_text(before, text) if self._beside is not None and part is not None else None
+        if near is None or part is None or self.piece is None:
+            self._read()
+        else:
+            self._show_near(read_one(part.name, near, self.piece.head, self.shelf))
         self._rest.start()
+
+    def _show_near(self, part: Part) -> None:
+        self._notes = None
+        self._readings += 1
+        self._near, self._near_stretch, self._stretch = part, part_stretch(part), None
+        self._pause.start()
+        self.shown.emit()
+
+    def _want_rest(self) -> None:
+        """Read the rest of a long part that is typed in, beside the window."""
+        part, piece, text, reading, shelf = self.book_part, self.piece, self.text, self._readings, self.shelf
+        if self._near is None or part is None or piece is None or self._beside is None:
+            return
+
+        def work(task: Task) -> Stretch:
+            return part_stretch(read_one(part.name, text, piece.head, shelf))
+
+        def done(stretch: Stretch) -> None:
+            if reading == self._readings and self._near is not None:
+                self._read()
+
+        self._beside("reading", "Reading the part", work, done)
 
     def commit(self) -> None:
         """Commit what has been typed."""
@@ -346,7 +410,7 @@ class Desk(QObject):
 
     def _read(self) -> None:
         piece = self.piece
-        self._notes = None
+        self._notes = self._near = None
         self._readings += 1
         if piece is None:
             self._stretch = None

@@ -36,7 +36,7 @@ class Head(QWidget):
         desk, piece, settings = self._desk, self._desk.piece, self._desk.settings
         many = "  ▾" if len(desk.bridge.book.pieces) > 1 else ""
         self.title.setText(f"{shown(shortened(settings.name, LONGEST_NAME))}{many}" if piece else "No piece")
-        counted_as = desk.part.settings if desk.part is not None else settings
+        counted_as = desk.near.settings if desk.near is not None else settings
         lone = {"triplet": "the last triplet", "sixteenth": "the last sixteenth"}[counted_as.counting.lone_a]
         counted = f"{counted_as.meter}, {settings.feel}"
         said = f"{counted}, a lone “a” on {lone}"

@@ -252,6 +252,9 @@ class MainWindow(QMainWindow):
         self._show_line()
 
     def _show_line(self) -> None:
+        if not self.desk.whole:
+            # While a long part is typed in: what it comes to is said when all of it is read.
+            return
         stretch = self.desk.stretch
         if stretch is not None:
             self.line.show_values(spoken_line(self.desk.title, stretch, self.desk.transport, self.desk.view))

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from operator import itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -245,16 +246,15 @@ def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
     Only words all of whose beats come before those of the others are taken. A line is read once: the same words are
     the same values.
     """
-    best: tuple[_Built | None, int, int] = None, 0, 0
-    for one in _built if len(uses) >= _LONG else ():
-        words = begins_alike(one.uses, uses)
+    known = _built if len(uses) >= _LONG else ()
+    for words, one in sorted(((begins_alike(o.uses, uses), o) for o in known), key=itemgetter(0), reverse=True):
         beats = sum(len(use.places) for use in uses[:words])
-        if words <= best[1] or not beats or max(u for _, u, _ in one.laid[:beats]) >= words:
+        if not beats or max(map(itemgetter(1), one.laid[:beats])) >= words:
             continue
         later = [place for use in uses[words:] for place in use.places]
         if not later or one.laid[beats - 1][0] <= min(later):
-            best = one, words, beats
-    return best
+            return one, words, beats
+    return None, 0, 0
 
 
 @lru_cache(maxsize=128)

@@ -151,12 +151,9 @@ class Part(Struct, frozen=True, dict=True):
         """The last whole count that is sounded or held, holds to their end."""
         if not self.sounds:
             return Fraction(-1)
-        ticks = self.place_ticks
-        all_beside = len(self._own) == len(self.sounds)
-        own = [(at, s.length) for at, s in zip(ticks.at, self.sounds, strict=True) if all_beside or not s.layer]
-        long = ((at, length) for at, length in own if length.numerator > length.denominator)
-        lasting = ((Fraction(at, ticks.in_a_count) + length - 1) // 1 for at, length in long)
-        return Fraction(max([max(at for at, _ in own) // ticks.in_a_count, *lasting]))
+        # In order of time: the last begins last, though one before it may be held for longer.
+        long = (s for s in self._own if s.length.numerator > s.length.denominator)
+        return Fraction(max([self._own[-1].place // 1, *((s.place + s.length - 1) // 1 for s in long)]))
 
     @property
     def counts(self) -> int:

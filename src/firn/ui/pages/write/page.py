@@ -112,9 +112,10 @@ class WritePage(QWidget, PageView):
         if not self.isVisible():
             return
         desk = self._desk
-        if desk.stretch is not None:
-            self.strip.show_stretch(desk.stretch, desk.view)
-        self.strip.setVisible(desk.stretch is not None)
+        stretch = desk.near_stretch
+        if stretch is not None:
+            self.strip.show_stretch(stretch, desk.view, more=not desk.whole)
+        self.strip.setVisible(stretch is not None)
         self.strip.may_draw = not desk.on_combo
         self.editor.show_text(desk.text)
         self._follow_caret()
@@ -132,6 +133,10 @@ class WritePage(QWidget, PageView):
     def _look(self) -> None:
         """Show what is worth a look soon: of a long part, once the typing rests, or each key would begin it anew."""
         desk = self._desk
+        if not desk.whole:
+            # It is shown once more when all of it is read.
+            self._looking.stop()
+            return
         long = desk.stretch is not None and len(desk.stretch.sounds) > AT_ONCE
         self._looking.start(TYPED_MS if long and desk.drafting else 0)
 
@@ -148,7 +153,7 @@ class WritePage(QWidget, PageView):
         self.editor.setFocus()
 
     def _show_notes(self) -> None:
-        if not self.isVisible() or not self._desk.want_notes():
+        if not self.isVisible() or not self._desk.whole or not self._desk.want_notes():
             return
         caret = self.editor.caret if self.editor.hasFocus() else None
         notes = written_notes(self._desk.notes_but(caret))
@@ -196,7 +201,7 @@ class WritePage(QWidget, PageView):
 
     def _follow_caret(self) -> bool:
         """Stand on the sound whose word the caret is in, the row that is typed in kept in sight."""
-        part = self._desk.part
+        part, stretch = self._desk.near, self._desk.near_stretch
         if not self.editor.hasFocus() or not self.isVisible() or part is None:
             return False
         if self._follow_selection(part):
@@ -204,7 +209,7 @@ class WritePage(QWidget, PageView):
         inside, near = part.said_at(*self.editor.caret)
         self.strip.stand_on(inside)
         shown = inside if inside is not None else near
-        if shown is not None and self._desk.stretch is not None and shown < len(self._desk.stretch.sounds):
+        if shown is not None and stretch is not None and shown < len(stretch.sounds):
             self._view.reveal(shown)
         return True
 

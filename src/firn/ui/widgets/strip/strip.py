@@ -62,6 +62,7 @@ class Strip(QWidget):
         self._room = 0
         self._drawn: StripLayout | None = None
         self._stale = False
+        self._more = False
         self._fitting = Fitting(theme)
         self._marked: set[int] = set()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -71,9 +72,12 @@ class Strip(QWidget):
 
     # What is shown
 
-    def show_stretch(self, stretch: Stretch, view: View = PLAIN) -> None:
-        """Show a stretch as a view has it; the selection and the sound stood on are kept where they still exist."""
-        self._stretch, self._view = seen(stretch, view), view
+    def show_stretch(self, stretch: Stretch, view: View = PLAIN, *, more: bool = False) -> None:
+        """Show a stretch as a view has it; the selection and the sound stood on are kept where they still exist.
+
+        `more`: rows to come follow it, for which the room that there was is kept.
+        """
+        self._stretch, self._view, self._more = seen(stretch, view), view, more
         current = self._overlay.current
         if current is not None and current >= len(stretch.sounds):
             self._overlay = replace(self._overlay, current=None)
@@ -205,6 +209,8 @@ class Strip(QWidget):
         if before != self.row_least:
             self.relaid.emit()
         height = int(self._layout.height) + 4
+        if self._more:
+            height = max(height, self.minimumHeight())
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)
             self.updateGeometry()
