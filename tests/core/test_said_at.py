@@ -12,7 +12,7 @@ def by_all(part: Part, line: int, column: int) -> tuple[int | None, int | None]:
     for index, sound in enumerate(part.sounds):
         firsts.setdefault(sound.use, index)
     words = [(part.uses[u], i) for u, i in firsts.items()]
-    spots = sorted((u.line - part.script.line, u.word.column, u.word.end, i) for u, i in words)
+    spots = sorted((u.line, u.word.column, u.word.end, i) for u, i in words)
     before = [spot for spot in spots if spot[:2] <= (line, column)]
     inside = [i for at, _, end, i in before if at == line and column <= end and before[-1][:2] == (at, _)]
     return (inside[0] if inside else None), (before[-1][3] if before else None)

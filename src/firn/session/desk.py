@@ -103,7 +103,7 @@ def part_notes(part: Part, asked: Asked | None = None) -> list[Note]:
     findings = [_note(f) for f in check_part(part, asked)]
     bad = [n for n in findings if n.level == "bad"]
     think = [Note("note", part.layers.note)] if part.layers.note else []
-    return [*think, *bad, *problem_notes(part.problems, part.script.line), *findings[len(bad) :], *_care(part)]
+    return [*think, *bad, *problem_notes(part.problems), *findings[len(bad) :], *_care(part)]
 
 
 def _care(part: Part) -> list[Note]:

@@ -78,7 +78,7 @@ def _layers_data(part: Part) -> dict[str, Any]:
 
 def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
     """The stable data of `firn check --json`; lines and columns of changes count from 1 in the file."""
-    lines = {p.name: p.script.line for p in piece.parts} | {"combo": piece.combo_line}
+    lines = {p.name: at for p, at in zip(piece.parts, piece.part_lines, strict=True)} | {"combo": piece.combo_line}
     return {
         "findings": [
             {

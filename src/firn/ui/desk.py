@@ -309,6 +309,17 @@ class Desk(QObject):
         elif self.book_part is not None:
             self.bridge.do(SetPartText(piece.id, self.part_id, draft))
 
+    def ready(self) -> Callable[[str], str]:
+        """What reads another text of the part on show in a job, so that it is known when it is written."""
+        part, piece, shelf = self.book_part, self.piece, self.shelf
+
+        def read(text: str) -> str:
+            if part is not None and piece is not None:
+                read_one(part.name, text, piece.head, shelf)
+            return text
+
+        return read
+
     def change(self, text: str, what: str) -> None:
         """Change the script on show by something else than typing: one edit of its own, called what it does."""
         piece = self.piece

@@ -297,7 +297,8 @@ def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = No
 def build(script: Script, *, mends: bool = True) -> Piece:
     """A piece from its script."""
     parts = tuple(build_part(p, script.settings, mends=mends) for p in script.parts)
-    return Piece(script.settings, parts, script.combo, script.problems, script.combo_line, script.meant)
+    lines = script.combo_line, script.meant, script.part_lines
+    return Piece(script.settings, parts, script.combo, script.problems, *lines)
 
 
 def piece_from(text: str, shelf: Shelf | None = None) -> Piece:

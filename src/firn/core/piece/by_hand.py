@@ -111,7 +111,7 @@ def put_in(part: Part, place: Fraction, name: str, *, layer: str = "") -> Drawn:
     before = [u for u in own if u.places[0] <= place]
     like = before[-1] if before else own[0] if own else None
     use = Use(
-        card, Word(card.name, card, 0, 0), like.line if like else part.script.line, (place,), (Fraction(0),),
+        card, Word(card.name, card, 0, 0), like.line if like else 0, (place,), (Fraction(0),),
         layer=layer, voiced=like.voiced if like else False,
     )  # fmt: skip
     gone = [u for u in own if u.card.name == "hold" and place in u.places and u.lengths[0] <= 1]
@@ -230,7 +230,7 @@ def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
         if not before or len(new) != 1:
             return None
         use = before[-1]
-        return None if use.copy else Change(use.line - part.script.line, use.word.end, use.word.end, "  ")
+        return None if use.copy else Change(use.line, use.word.end, use.word.end, "  ")
     use = part.uses[part.sounds[index].use]
     line = part.line_of(use)
     start = counts_column(line, use.word.column)
@@ -238,7 +238,7 @@ def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
         return None
     if not new:
         start = len(line[:start].rstrip())
-    return Change(use.line - part.script.line, start, use.word.end, "")
+    return Change(use.line, start, use.word.end, "")
 
 
 def _in_line(part: Part, uses: Sequence[Use]) -> list[Use]:

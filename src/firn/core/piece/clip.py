@@ -46,7 +46,7 @@ def pasted(part: Part, at: Fraction, text: str) -> Drawn:
     over = [i for i, s in enumerate(part.sounds) if s.layer in layers and _meets(s, first, last)]
     kept, gone = _parted(part, over)
     old = {u.layer: u.line for u in reversed(gone)}
-    placed = [replace(u, line=old.get(u.layer, _line_for(kept, u, part))) for u in new]
+    placed = [replace(u, line=old.get(u.layer, _line_for(kept, u))) for u in new]
     return _drawn(part, [*kept, *placed], first, freed=last)
 
 
@@ -117,13 +117,13 @@ def _holds(part: Part, kept: Sequence[Use], taken: Sequence[Use]) -> list[Use]:
     ]
 
 
-def _line_for(kept: Sequence[Use], use: Use, part: Part) -> int:
-    """The line on which a new word is written: that of the word before it in its layer, else after it."""
+def _line_for(kept: Sequence[Use], use: Use) -> int:
+    """The line on which a new word is written: that of the word before it in its layer, else the first."""
     own = [u for u in kept if u.layer == use.layer and u.voiced == use.voiced]
     before = [u for u in own if u.places[0] < use.places[0]]
     if own:
         return sorted(before, key=lambda u: u.places[0])[-1].line if before else own[0].line
-    return part.script.line
+    return 0
 
 
 def _cards_for(part: Part, sounds: Sequence[Sound]) -> list[Card]:
@@ -147,7 +147,7 @@ def _danced(part: Part, uses: Sequence[Use]) -> list[tuple[Fraction, str, str, s
 
 
 def _text(part: Part, uses: Sequence[Use]) -> str:
-    plain = [replace(u, line=part.script.line, copy=0) for u in in_writing_order(uses)]
+    plain = [replace(u, line=0, copy=0) for u in in_writing_order(uses)]
     # Out of its part a pick-up may lead up to nothing: then it is said a phrase later.
     for later in (0, part.settings.counting.phrase):
         moved = (replace(u, places=tuple(p + later for p in u.places)) for u in plain)

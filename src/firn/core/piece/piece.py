@@ -98,7 +98,7 @@ class Part(Struct, frozen=True, dict=True):
     def said_at(self, line: int, column: int) -> tuple[int | None, int | None]:
         """The first sound of the word in which a place of the text lies, and that of the word before it or in it, by
         their indexes; None for none."""
-        uses, line = self.uses, line + self.script.line
+        uses = self.uses
         own = bisect_left(uses, True, key=lambda u: bool(u.layer))
         # The steps' own lines come in their order; the few of the hands after them.
         first, last = (side(uses, line, hi=own, key=lambda u: u.line) for side in (bisect_left, bisect_right))
@@ -185,7 +185,7 @@ class Part(Struct, frozen=True, dict=True):
 
     def line_of(self, use: Use) -> str:
         """The line of the text that a word stands on."""
-        return self.script.lines[use.line - self.script.line]
+        return self.script.lines[use.line]
 
     def typed(self, use: Use) -> str:
         """A word as it is typed, with the foot before it and the marks behind it."""
@@ -221,7 +221,7 @@ def scat_lines(part: Part) -> list[ScatLine]:
 
 
 class Piece(Struct, frozen=True):
-    """A piece: settings, parts in order, the combo's items, and the line of the text on which the combo begins.
+    """A piece: settings, parts in order, the combo's items, and the lines of the text on which these begin.
 
     `meant`: what is worth a look in the combo and is meant so, by its name, with the reason.
     """
@@ -232,6 +232,7 @@ class Piece(Struct, frozen=True):
     problems: tuple[Problem, ...]
     combo_line: int = 0
     meant: tuple[tuple[str, str], ...] = ()
+    part_lines: tuple[int, ...] = ()
 
     def part(self, name: str) -> Part | None:
         return next((p for p in self.parts if p.name == name), None)

@@ -188,7 +188,7 @@ class _Unfolder:
             for s, f, w in zip((other_side(s) if swapped else s for s in part.sounds), feet, weights, strict=True)
         )
         ok = layers is not None or part.seated
-        turn = sum((s.turn for s in sounds), item.turn)
+        turn = sum((s.turn for s in sounds if s.turn.numerator), item.turn)
         self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free, turn))
         self._cursor += part.counts
         self.counts += part.counts

@@ -96,7 +96,7 @@ def _hold(part: Part, before: _Before, first: Fraction, last: Fraction, said: st
     word = use.word.joined[-1] if use.word.joined else use.word
     if word.times > 1 or before.copies[id(use.word)] > use.copy:
         return ()
-    change = Change(use.line - part.script.line, word.end, word.end, f"  {said} hold")
+    change = Change(use.line, word.end, word.end, f"  {said} hold")
     return (MendText("write_hold", {"counts": said}, (change,)),)
 
 

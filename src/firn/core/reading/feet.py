@@ -58,7 +58,7 @@ def _alone(part: Part, change: Change) -> bool:
 
 
 def _change(use: Use, part: Part, text: str) -> Change:
-    return Change(use.line - part.script.line, use.word.column, use.word.end, text)
+    return Change(use.line, use.word.column, use.word.end, text)
 
 
 def mend_text(part: Part, mend: Mend) -> MendText | None:
@@ -110,7 +110,7 @@ def _left_out(part: Part, use: Use, values: dict[str, str]) -> MendText | None:
     start = counts_column(line, use.word.column)
     if start is None:
         return None
-    return MendText("leave_out", values, (Change(use.line - part.script.line, start, use.word.end, ""),))
+    return MendText("leave_out", values, (Change(use.line, start, use.word.end, ""),))
 
 
 def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendText | None:
@@ -128,7 +128,7 @@ def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendTe
             return None
         rest = f"{counting.number(first + 1)}-{counting.number(last)}" if last > first + 1 else counting.number(last)
         new = f"{counting.number(first)} {text}  {rest} hold"
-        change = Change(use.line - part.script.line, column, use.word.end, new)
+        change = Change(use.line, column, use.word.end, new)
         return MendText("in_rest", values | {"becomes": text}, (change,))
     return MendText("in_rest", values | {"becomes": text}, (_change(use, part, text),))
 
@@ -152,7 +152,7 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
     if start is None:
         return None
     text = spelled_out(use, kinds, feet, part.settings, part.script.shelf)
-    change = Change(use.line - part.script.line, start, use.word.end, text)
+    change = Change(use.line, start, use.word.end, text)
     code = "leave_out" if mend.action == "drop" else "becomes"
     return MendText(code, values, (change,))
 
@@ -190,7 +190,7 @@ def _other_end(part: Part) -> Iterator[MendText]:
         if match is None:
             return
         start = use.word.column + match.start()
-        line = use.line - part.script.line
+        line = use.line
         for times, code in ((use.word.times + 1, "once_more"), (use.word.times - 1, "once_fewer")):
             text = f"x{times}" if times > 1 else ""
             change = (Change(line, start, use.word.column + match.end(), text),)

@@ -29,6 +29,7 @@ from firn.core.steps.sides import ACROSS
 class PartScript(Struct, frozen=True, dict=True, eq=False):
     """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows.
 
+    Lines count from its own text's first, 0, wherever in a piece it stands.
     The words of a layer of hands come after those of the steps; `layers` are the silent ones.
     """
 
@@ -37,7 +38,6 @@ class PartScript(Struct, frozen=True, dict=True, eq=False):
     uses: tuple[Use, ...]
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
-    line: int = 0
     shelf: Shelf = field(default_factory=shipped)
     layers: Layers = NONE
 
@@ -48,7 +48,8 @@ class PartScript(Struct, frozen=True, dict=True, eq=False):
 
 
 class Script(Struct, frozen=True):
-    """A piece as read; lines of problems count from the text's first, 0, as does `combo_line`, the combo's first.
+    """A piece as read; its problems' lines count from the whole text's first, 0, as do `part_lines` and `combo_line`,
+    on which its parts and its combo begin.
 
     `meant`: what is worth a look in the combo and is meant so, by its name, with the reason.
     """
@@ -59,6 +60,7 @@ class Script(Struct, frozen=True):
     meant: tuple[tuple[str, str], ...]
     problems: tuple[Problem, ...]
     combo_line: int = 0
+    part_lines: tuple[int, ...] = ()
 
 
 @lru_cache(maxsize=20_000)
@@ -98,21 +100,18 @@ _Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
 """A line's runs of counts and words, and what is wrong with it."""
 
 
-def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, line: int = 0) -> PartScript:
-    """A part's text read line by line; goes on after any fault.
-
-    `line` is where the part's text begins in the whole, for the lines of problems. The same text gives the same part.
-    """
-    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words), line)
+def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> PartScript:
+    """A part's text read line by line; goes on after any fault. The same text gives the same part."""
+    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words))
 
 
 @lru_cache(maxsize=128)
-def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int) -> PartScript:
+def _read_part(name: str, text: str, settings: Settings, shelf: Shelf) -> PartScript:
     own: list[_Row] = []
     hands: dict[tuple[str, bool], list[_Row]] = {}
     others: list[tuple[int, LayerLine]] = []
     endless: list[Problem] = []
-    for number, row in enumerate(lines_of(text), start=line):
+    for number, row in enumerate(lines_of(text)):
         if len(row) > MOST_LETTERS:
             endless.append(too_long(number, row))
             continue
@@ -141,7 +140,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, line: int
     if settings.sides == "standing foot":
         uses = [replace(use, side=across(use.side, use.card)) for use in uses]
     layers = reader.layers if others else NONE
-    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), line, shelf, layers)
+    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), shelf, layers)
 
 
 def _layer(line: str) -> bool:
@@ -354,8 +353,13 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     blocks = cut(text.removeprefix("\ufeff"))
     settings, problems = read_settings(blocks.head)
     problems += _same_names(blocks.parts)
-    parts = tuple(read_part(name, "\n".join(lines), settings, shelf, line=line) for name, line, lines in blocks.parts)
-    problems += [p for part in parts for p in part.problems]
+    # As it is when it is read alone: what is read once is known then.
+    texts = ("\n".join(lines).rstrip() for _, _, lines in blocks.parts)
+    parts = tuple(
+        read_part(name, text, settings, shelf) for (name, _, _), text in zip(blocks.parts, texts, strict=True)
+    )
+    at = tuple(line for _, line, _ in blocks.parts)
+    problems += [p.moved(line) for part, line in zip(parts, at, strict=True) for p in part.problems]
     problems += _unknown_words(settings, blocks.head, shelf or shipped())
     combo: tuple[ComboItem, ...] = ()
     meant: list[tuple[str, str]] = []
@@ -374,4 +378,5 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
         tuple(meant),
         tuple(sorted(problems, key=lambda p: (p.line, p.column))),
         line,
+        at,
     )

@@ -232,14 +232,13 @@ def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> st
     for way in _WAYS:
         lines: list[str | None] = list(script.lines)
         for line in changed:
-            at = line - script.line
-            if not 0 <= at < len(lines):
+            if not 0 <= line < len(lines):
                 return None
             row = new.get(line, [])
-            note = script.lines[at].partition("#")
+            note = script.lines[line].partition("#")
             text = _row_text(row, script, settings, way) if row else ""
             tail = "".join(note[1:])
-            lines[at] = f"{text}   {tail}".strip() or None
+            lines[line] = f"{text}   {tail}".strip() or None
         whole = "\n".join(line for line in lines if line is not None)
         read = read_part(script.name, whole, settings, script.shelf)
         # A line that dances another again follows by itself, whatever the other has become.

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QMenu, QPushButton
 
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
+from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import PIECE
 from firn.session.desk import COMBO, free_name, head_with, next_name
@@ -109,8 +110,12 @@ class Pieces:
         else:
             from firn.session.by_hand import counted
 
-            what = "Fill in the counts"
-            self._context.beside(what, len(part.sounds), lambda task: counted(part), lambda t: desk.change(t, what))
+            what, ready = "Fill in the counts", desk.ready()
+
+            def work(task: Task) -> str:
+                return ready(counted(part))
+
+            self._context.beside(what, len(part.sounds), work, lambda text: desk.change(text, what))
 
     def ask_version(self) -> None:
         """Ask for another version of the part: in its place, or as a part of its own."""

@@ -170,7 +170,7 @@ class WritePage(QWidget, PageView):
         if index is None or part is None or index >= len(part.sounds):
             return None
         use = part.uses[part.sounds[index].use]
-        return use.line - part.script.line, use.word.column, use.word.end
+        return use.line, use.word.column, use.word.end
 
     def _turned(self) -> None:
         self.strip.stand_on(None)
@@ -226,8 +226,8 @@ class WritePage(QWidget, PageView):
             index
             for index, sound in enumerate(part.sounds)
             if (use := part.uses[sound.use])
-            and (use.line - part.script.line, use.word.end) > first
-            and (use.line - part.script.line, use.word.column) < last
+            and (use.line, use.word.end) > first
+            and (use.line, use.word.column) < last
         ]
         if not inside:
             return False
@@ -270,13 +270,15 @@ class WritePage(QWidget, PageView):
                 return
         wish, value = ("leave_out", None) if what == "cut" else (what, value)
         value = clipboard.text() if wish == "paste" else value
-        before = self._desk.text
+        before, ready = self._desk.text, self._desk.ready()
 
         def work(task: Task) -> "Drawn | str":
             try:
-                return draw(part, picked, wish, value)
+                drawn = draw(part, picked, wish, value)
             except FirnError as fault:
                 return str(fault)
+            ready(drawn.text)
+            return drawn
 
         def done(drawn: "Drawn | str") -> None:
             if isinstance(drawn, str):
