@@ -15,6 +15,7 @@ from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece, Sound, other_side
 from firn.core.piece.unfold import unfold
+from firn.core.reading import doubts
 from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
@@ -46,9 +47,18 @@ def _print_problems(path: str, piece: Piece) -> None:
         print(f"{path}:{p.line + 1}:{p.column + 1}: {p.code} {p.message}", file=sys.stderr)
 
 
+def _print_doubts(path: str, piece: Piece) -> None:
+    """What could be read in more ways than one, where it stands in the file, and the ways."""
+    for part, at in zip(piece.parts, piece.part_lines, strict=True):
+        for doubt in doubts.findings(part):
+            line, column, _ = doubt.spot or (0, 0, 0)
+            print(f"{path}:{at + line + 1}:{column + 1}: {sentence(doubt)}", file=sys.stderr)
+
+
 def _read(args: argparse.Namespace) -> int:
     piece = _piece(args)
     _print_problems(args.piece, piece)
+    _print_doubts(args.piece, piece)
     if args.json:
         print(json.dumps(sounds_data(piece), indent=1, ensure_ascii=False))
         return WRONG if piece.problems else 0

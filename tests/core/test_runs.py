@@ -29,7 +29,7 @@ def item(one: Item) -> str:
 
 def read(line: str) -> tuple[list[Item], list[tuple[str, int, int, str]]]:
     nodes, brackets = parse_line(line)
-    items, problems = runs_of(nodes, shipped(), "tap")
+    items, problems, _ = runs_of(nodes, shipped(), "tap")
     return items, [(p.code, p.column, p.end, p.message) for p in (*brackets, *problems)]
 
 
@@ -89,7 +89,7 @@ class RunsTest(unittest.TestCase):
         ("1 step + or touch", [("N101", 9, 11, 'No step is called "or".')]),
         ("1 step 1/4", [("N113", 7, 10, None)]),
         ("1 step 1/4 both hop", [("N113", 7, 10, None)]),
-        ("1 ;", [("N109", 2, 3, '";" means nothing here.')]),
+        ("1 %", [("N109", 2, 3, '"%" means nothing here.')]),
     )
     def test_what_is_said(self, line: str, expected: list[tuple[str, int, int, str | None]]) -> None:
         _, problems = read(line)

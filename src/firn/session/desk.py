@@ -19,7 +19,7 @@ from firn.core.reading.style import Asked
 from firn.core.script.layers import layer_of
 from firn.core.script.problems import Problem
 from firn.core.script.reader import lines_of, read_part
-from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.script.settings import Settings, read_settings, with_words, write_settings
 from firn.core.steps.shelf import Shelf
 
 COMBO = "combo"
@@ -136,7 +136,13 @@ def _note(finding: Finding) -> Note:
         mends=mends,
         code=finding.code,
         meant=finding.meant is not None,
+        **_spot(finding),
     )
+
+
+def _spot(finding: Finding) -> dict[str, int]:
+    """Where in the text a finding is that is about a word there."""
+    return {} if finding.spot is None else dict(zip(("line", "column", "end"), finding.spot, strict=True))
 
 
 def head_with(head: str, **values: object) -> str:
@@ -144,6 +150,13 @@ def head_with(head: str, **values: object) -> str:
     settings = settings_of(head)
     new = replace(settings, **values)
     return head if new == settings else write_settings(new)
+
+
+def mended_head(head: str, mend: MendText) -> str:
+    """Headings as a mend leaves them."""
+    if mend.lead:
+        head = head_with(head, lead=mend.lead)
+    return head_with(head, words=with_words(settings_of(head).words, mend.words)) if mend.words else head
 
 
 @lru_cache(maxsize=4)

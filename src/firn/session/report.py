@@ -13,6 +13,7 @@ from firn.core.reading.profile import OVERS, Over, profile
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
+from firn.core.script.settings import words_text
 from firn.files.formats import Format
 from firn.files.whole import write_text
 
@@ -100,7 +101,9 @@ def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
                             for c in m.changes
                         ]
                         if m.changes
-                        else {"lead": m.lead},
+                        else {"lead": m.lead}
+                        if m.lead
+                        else {"words": words_text(m.words)},
                     }
                     for m in f.mends
                 ],

@@ -23,6 +23,7 @@ from firn.session.desk import (
     Note,
     combo_notes,
     head_with,
+    mended_head,
     near_text,
     part_notes,
     read_one,
@@ -343,8 +344,9 @@ class Desk(QObject):
             return
         text = self.text
         self.commit()
-        if mend.lead:
-            self.bridge.do(SetHead(piece.id, head_with(piece.head, lead=mend.lead)))
+        if mend.lead or mend.words:
+            what = "Say how a word is read" if mend.words else "Start on the other foot"
+            self.bridge.do(SetHead(piece.id, mended_head(piece.head, mend), what))
         else:
             self.change(changed_text(text, mend.changes), "Take a mend")
 
@@ -355,17 +357,20 @@ class Desk(QObject):
             return None
         return whole_combo(replace(self.piece, combo=self.text), self.shelf)[:2]
 
-    def mended(self, mend: MendText) -> Stretch | None:
-        """What is on show as a mend would leave it."""
-        piece, part = self.piece, self.book_part
-        if piece is None:
-            return None
-        head = head_with(piece.head, lead=mend.lead) if mend.lead else piece.head
-        text = changed_text(self.text, mend.changes)
-        if part is None:
-            read, whole, _ = whole_combo(replace(piece, head=head, combo=text), self.shelf)
-            return combo_stretch(read, whole)
-        return part_stretch(read_one(part.name, text, head, self.shelf))
+    def mending(self, mend: MendText) -> Callable[[Task], Stretch | None]:
+        """What makes the stretch on show as a mend would leave it, without anything of this thread."""
+        piece, part, text, shelf = self.piece, self.book_part, self.text, self.shelf
+
+        def made(task: Task) -> Stretch | None:
+            if piece is None:
+                return None
+            head, changed = mended_head(piece.head, mend), changed_text(text, mend.changes)
+            if part is None:
+                read, whole, _ = whole_combo(replace(piece, head=head, combo=changed), shelf)
+                return combo_stretch(read, whole)
+            return part_stretch(read_one(part.name, changed, head, shelf))
+
+        return made
 
     def dance_as(self, transport: Transport) -> None:
         """Dance another way."""

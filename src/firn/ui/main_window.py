@@ -139,6 +139,7 @@ class MainWindow(QMainWindow):
             "settings": self.ask_settings,
             "about": lambda: self.prompts.tell(self, *self.program.about()),
             **self.rooms.handlers(),
+            "hear_place": lambda: self.dancing.hear_place(*self._page.looked_at()),
             "quit": self.close,
             "stand_back": self.toggle_stand_back,
             **{f"{page.id}_page": partial(self.show_page, place) for place, page in enumerate(PAGES)},

@@ -84,12 +84,13 @@ class DeletePiece(_Plain, frozen=True):
         return replace(book, pieces=pieces, takes=takes, here=here)
 
 
-class SetHead(_Plain, frozen=True):
-    """The headings of a piece: name, meter, feel and so on."""
+class SetHead(Struct, frozen=True):
+    """The headings of a piece: name, meter, feel and so on; `label` says what of them is changed."""
 
-    label: ClassVar[str] = "Change how it counts"
+    undoable: ClassVar[bool] = True
     piece: str
     head: str
+    label: str = "Change how it counts"
 
     def apply(self, book: Book) -> Book:
         return book.with_piece(replace(_piece(book, self.piece), head=self.head))

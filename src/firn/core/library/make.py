@@ -6,7 +6,7 @@ from typing import Any
 
 from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Sound
-from firn.core.script.writer import count_text
+from firn.core.script.counts import count_text
 from firn.core.steps.card import Alias, Beat, Card, CardError
 
 EIGHTS = Counting()

@@ -11,9 +11,9 @@ from msgspec.structs import replace
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
 from firn.core.meter.counting import Counting
-from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.same import begins_alike
+from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, Script, read_part, read_script
 from firn.core.script.settings import Settings, counted_as
@@ -21,56 +21,7 @@ from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 
-_SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
-
 _MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
-
-# One beat in its place: use, beat within it, and what the solver needs.
-_Laid = tuple[Fraction, int, int]
-
-
-def _laid_out(uses: Sequence[Use], first: int = 0) -> list[_Laid]:
-    """All beats by place, of the words from one on; at one place in the order they were written."""
-    laid = [(place, u, b) for u, use in enumerate(uses[first:], first) for b, place in enumerate(use.places)]
-    places = [place for place, _, _ in laid]
-    order = ticks(places, ticks_in_a_count(places))
-    return [laid[i] for i in sorted(range(len(laid)), key=order.__getitem__)]
-
-
-def steps_of(uses: Sequence[Use]) -> tuple[Step, ...]:
-    """The solver's view of some words, by place."""
-    return _steps(uses, _laid_out(uses))
-
-
-# There are few kinds of them, and many are asked for.
-_step = lru_cache(maxsize=4_096)(Step)
-
-
-def _steps(uses: Sequence[Use], laid: Sequence[_Laid], known: tuple[Step, ...] = ()) -> tuple[Step, ...]:
-    """The solver's view of beats; `known`: that of the first of them, which are all of their words."""
-    steps = list(known)
-    begun: set[int] = set()
-    before = next((place for place, u, b in reversed(laid[: len(known)]) if _on_foot(uses[u], b)), None)
-    laid = laid[len(known) :]
-    places = [place for place, _, _ in laid]
-    in_a_count = ticks_in_a_count(places if before is None else [*places, before])
-    last = None if before is None else ticks([before], in_a_count)[0]
-    for at, (_, u, b) in zip(ticks(places, in_a_count), laid, strict=True):
-        use = uses[u]
-        beat = use.card.beats[b]
-        on_foot = beat.kind.limb == "foot"
-        first = u not in begun and on_foot
-        side = _SIDES[use.side] if on_foot and (first or use.side == "both") else ""
-        near = last is not None and at - last <= in_a_count
-        steps.append(_step(beat.kind.name, beat.role, side, beat.weight, first, near))
-        if on_foot:
-            begun.add(u)
-            last = at
-    return tuple(steps)
-
-
-def _on_foot(use: Use, beat: int) -> bool:
-    return use.card.beats[beat].kind.limb == "foot"
 
 
 def _reason(step: Step, side: str, before: str) -> Reason:
@@ -90,7 +41,7 @@ def _reason(step: Step, side: str, before: str) -> Reason:
     return "carries" if side == before else "free"
 
 
-def _leads(laid: Sequence[_Laid], steps: Sequence[Step], feet: Sequence[str]) -> dict[int, str]:
+def _leads(laid: Sequence[Laid], steps: Sequence[Step], feet: Sequence[str]) -> dict[int, str]:
     """The foot that is A in each word that says so."""
     found: dict[int, str] = {}
     for (_, u, _), step, side in zip(laid, steps, feet, strict=True):
@@ -137,7 +88,7 @@ _MOST_KEPT = 60_000
 def _sounds(
     script: PartScript,
     settings: Settings,
-    laid: Sequence[_Laid],
+    laid: Sequence[Laid],
     steps: Sequence[Step],
     footing: Footing,
     known: tuple[Sound, ...] = (),
@@ -205,7 +156,7 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
             continue
         steps = steps_of(uses)
         feet = foot(steps, settings.lead, mends=False).feet
-        danced = [(place, u, side) for (place, u, _), side in zip(_laid_out(uses), feet, strict=True)]
+        danced = [(place, u, side) for (place, u, _), side in zip(laid_out(uses), feet, strict=True)]
         own = next(((u, p, f) for p, u, f in danced if u >= number and uses[u].again and f in ACROSS), None)
         if own is None:
             continue
@@ -224,7 +175,7 @@ class _Built(NamedTuple):
     """A long part as it was last built: what is written at its end, or in its midst, leaves what is before it."""
 
     uses: tuple[Use, ...]
-    laid: list[_Laid]
+    laid: list[Laid]
     part: Part
 
 
@@ -263,8 +214,8 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
     settings = counted_as(settings, script.layers.meter, script.layers.phrase)
     script = _sided(script, settings)
     before, words, beats = _taken_over(script.uses)
-    laid = [*(before.laid[:beats] if before is not None else ()), *_laid_out(script.uses, words)]
-    steps = _steps(script.uses, laid, before.part.steps[:beats] if before is not None else ())
+    laid = [*(before.laid[:beats] if before is not None else ()), *laid_out(script.uses, words)]
+    steps = steps_laid(script.uses, laid, before.part.steps[:beats] if before is not None else ())
     footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
     if script.layers.seated:
         # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.

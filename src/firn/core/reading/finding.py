@@ -7,6 +7,7 @@ from typing import Literal
 from msgspec import Struct, field
 
 from firn.core.script.changes import Change
+from firn.core.steps.shelf import Words
 
 Level = Literal["bad", "look", "ok"]
 
@@ -19,20 +20,22 @@ Values = Mapping[str, Value]
 class MendText(Struct, frozen=True):
     """A mend that can be taken: a code and values for its label, and the changes it makes to the text.
 
-    `lead` is set where the mend is to begin on the other foot.
+    `lead` is set where the mend is to begin on the other foot; `words` is what words then mean in the whole piece.
     """
 
     code: str
     values: Values
     changes: tuple[Change, ...] = ()
     lead: str = ""
+    words: Words = ()
 
 
 class Finding(Struct, frozen=True):
     """One finding: `level` bad (cannot be danced), look (worth a look) or ok.
 
     `sound` indexes the part's sounds, None where it is about the part; `place` in counts, None likewise. `meant`: why
-    it is meant so, None where nobody has said that it is.
+    it is meant so, None where nobody has said that it is. `spot`: the line, column and end of what it is about in the
+    part's text, where it is about a word and not about how it is danced.
     """
 
     code: str
@@ -43,6 +46,7 @@ class Finding(Struct, frozen=True):
     values: Values = field(default_factory=dict)
     mends: tuple[MendText, ...] = ()
     meant: str | None = None
+    spot: tuple[int, int, int] | None = None
 
     @property
     def name(self) -> str:

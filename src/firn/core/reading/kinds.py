@@ -56,6 +56,8 @@ _KINDS = (
         "Change the feet",
         check="what is only awkward to dance",
     ),
+    FindingKind("doubt", "“{said}” is read as {read}; it could be {others}.", "Write it again"),
+    FindingKind("squeezed", "“{said}” has no room before the next count: it is read as {read}.", "Write it again"),
     FindingKind(
         "empty_count",
         "{Count} {counts} {has} neither a sound nor a hold.",

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import awkward, both_ways, counts, density, feet, layers, style, syncopation, tempo
+from firn.core.reading import awkward, both_ways, counts, density, doubts, feet, layers, style, syncopation, tempo
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
@@ -23,6 +23,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
     asked = Asked(style_of(part.settings.tradition)) if asked is None else asked
     found = [
         *feet.faults(part),
+        *doubts.findings(part),
         *awkward.findings(part),
         *counts.gaps(part),
         *counts.length(part),

@@ -41,6 +41,7 @@ _LABELS = {
     "other_ending": "{part} ends with {ends}",
     "write_pulse": "write pulse: {pulse}",
     "in_rest": "{becomes} in the hold on {count}",
+    "read_as": "read it as {read}",
 }
 
 

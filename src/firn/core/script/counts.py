@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from msgspec import Struct
 
+from firn.core.footing.stance import OPENING, Stance
 from firn.core.meter.counting import Counting
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts
@@ -19,13 +20,15 @@ class Entry(Struct, frozen=True):
     """What a line needs to know of the lines before it.
 
     `at`: the last place taken. `first`: the place of the part's first number, None if it has none. `base`: a
-    place that is said as 1; another than 0 where a teacher counts by bars inside a longer phrase.
+    place that is said as 1; another than 0 where a teacher counts by bars inside a longer phrase. `feet`: how the
+    feet stand, up to the mirror image.
     """
 
     at: Fraction | None = None
     first: Fraction | None = None
     started: bool = False
     base: Fraction = Fraction(0)
+    feet: Stance = OPENING
 
 
 def atoms_of(items: Iterable[Item]) -> Iterator[Atom | None]:
@@ -88,12 +91,13 @@ class CountReader:
         self.counting, self.tradition, self.stated_phrase, self.line = counting, tradition, stated_phrase, line
         self.problems: list[Problem] = []
         self.at, self.first, self.started, self.base = entry.at, entry.first, entry.started, entry.base
+        self.feet = entry.feet
         self._spoken: dict[int, frozenset[str]] = {}
 
     @property
     def after(self) -> Entry:
         """The state after what has been read."""
-        return Entry(self.at, self.first, self.started, self.base)
+        return Entry(self.at, self.first, self.started, self.base, self.feet)
 
     def problem(self, code: str, at: Counts | Word, message: str) -> None:
         self.problems.append(Problem(code, self.line, at.column, at.end, message))
@@ -210,3 +214,37 @@ class CountReader:
             return (Fraction(0) if self.first is None else self.first - 1) + share
         place = self.at // 1 + share
         return Fraction(place if place > self.at else place + 1)
+
+
+def count_text(places: Sequence[Fraction], counting: Counting, *, exact: bool = False) -> str:
+    """Places as counts: "&3", "1e&a", "8 1 2 &3 &"; `exact` writes "2+1/3" for whatever is no whole count."""
+    whole = {p for p in places if p.denominator == 1}
+    groups: list[str] = []
+    fresh = True
+    for place in places:
+        letter = counting.letter(place)
+        number = str(counting.number(place))
+        if not letter:
+            groups.append(number) if fresh else groups.__setitem__(-1, groups[-1] + number)
+            fresh = place + 1 in whole or place + 1 <= max(places)
+            continue
+        inside = place % 1
+        if exact or "/" in letter:
+            groups.append(f"{number}+{inside.numerator}/{inside.denominator}")
+            fresh = True
+            continue
+        leads = place // 1 + 1 in whole
+        begins = not groups or (leads and (fresh or _before(places, place) // 1 != place // 1))
+        begins = begins or (leads and _before(places, place).denominator == 1)
+        # What follows a count that divisions lead into stands for itself: "&3 &".
+        begins = begins or (not leads and groups[-1][0] in "&ae" and groups[-1][-1].isdigit())
+        if begins:
+            groups.append(letter)
+        else:
+            groups[-1] += letter
+        fresh = not leads
+    return " ".join(groups)
+
+
+def _before(places: Sequence[Fraction], place: Fraction) -> Fraction:
+    return max((p for p in places if p < place), default=place - 1)

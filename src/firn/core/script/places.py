@@ -8,16 +8,18 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
-from firn.core.script.counts import CountReader, Entry, first_number, run_together
+from firn.core.script.choices import PLAIN, Choices, Division
+from firn.core.script.counts import CountReader, Entry, atoms_of, first_number, run_together
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts, parse_line
 from firn.core.script.words import Bar, Item, Repeat, Word, WordRun
 from firn.core.steps.card import Card, whole_counts
 
 MOST_WORDS = 4_096
+"""Words that one line may come to, repeats and all: brackets in brackets multiply."""
+
 MOST_SOUNDS = 20_000
 """Sounds in a part, and in a combo: said before more of them are made."""
-"""Words that one line may come to, repeats and all: brackets in brackets multiply."""
 
 
 class Use(Struct, frozen=True):
@@ -66,12 +68,14 @@ def span_of(body: Sequence[Use]) -> int:
 
 
 class PlacedLine(Struct, frozen=True):
-    """A line's words in their places, places claimed by unknown words, problems, and the state after it."""
+    """A line's words in their places, places claimed by unknown words, problems, the state after it, and its lone
+    divisions before words of several sounds."""
 
     uses: tuple[Use, ...]
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     after: Entry
+    divisions: tuple[Division, ...] = ()
 
 
 @lru_cache(maxsize=4_000)
@@ -107,15 +111,27 @@ class Placer(CountReader):
     """Places one line; makes no sound of its own and never raises for any text."""
 
     def __init__(
-        self, counting: Counting, entry: Entry, tradition: str = "", *, stated_phrase: bool = True, line: int = 0
+        self,
+        counting: Counting,
+        entry: Entry,
+        tradition: str = "",
+        *,
+        stated_phrase: bool = True,
+        choices: Choices = PLAIN,
     ) -> None:
-        super().__init__(counting, entry, tradition, stated_phrase=stated_phrase, line=line)
+        super().__init__(counting, entry, tradition, stated_phrase=stated_phrase)
         self.uses: list[Use] = []
         self.unknown: list[Fraction] = []
+        self.divisions: list[Division] = []
+        self._choices = choices
+        self._ahead: int | None = None
 
-    def place(self, items: Sequence[Item]) -> None:
+    def place(self, items: Sequence[Item], ahead: int | None = None) -> None:
+        """Place a line's items; `ahead`: the first number of the next line."""
         self.hear(items)
-        for item in items:
+        for index, item in enumerate(items):
+            numbers = (a.number for a in atoms_of(items[index + 1 :]) if a is not None and a.number is not None)
+            self._ahead = next(numbers, ahead)
             if isinstance(item, Bar):
                 # What follows is count 1 of the part.
                 self.base = Fraction(0)
@@ -263,8 +279,14 @@ class Placer(CountReader):
         elif atoms == size:
             self._put(word, places, lengths)
             self._times(word)
+        elif atoms == 1 and groups[0].atoms[0].number is None and groups[0].column not in self._choices.on_beat:
+            self._led(word, groups[0], places[0])
+            self._times(word)
         elif atoms == 1:
             self._anchor(word, places[0], lengths[0])
+            if groups[0].atoms[0].number is None and size > 1:
+                taken = self.uses[-1].places
+                self.divisions.append(Division(groups[0].text, word.text, groups[0].column, word.end, taken))
             self._times(word)
         else:
             shown = Counts((), "", groups[0].column, groups[-1].end)
@@ -283,6 +305,43 @@ class Placer(CountReader):
                 place -= self.counting.phrase
         lengths = [length if u == anchor else Fraction(0) for u in usual]
         self._put(word, [u - anchor + place for u in usual], lengths)
+
+    def _led(self, word: Word, group: Counts, place: Fraction) -> None:
+        """A word whose first sound is on a lone division; what would run into the next number leads up to the count
+        before, or is squeezed where that is taken."""
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        squeezed = False
+        if anchor in usual and anchor != usual[0]:
+            # Its beat stays on a count: the first that comes after its first sound.
+            beat = Fraction(place // 1 + 1)
+            places = [place, *(u - anchor + beat for u in usual[1:])]
+            leading = usual.index(anchor)
+            if places[1] <= place:
+                squeezed = True
+                places[:leading] = [place + (beat - place) * n / leading for n in range(leading)]
+        else:
+            places = [u - usual[0] + place for u in usual]
+        until = self._next_number(place)
+        if until is not None and places[-1] >= until:
+            early = places[-1] // 1 - until + 1
+            if self.at is None or places[0] - early > self.at:
+                places = [p - early for p in places]
+            else:
+                squeezed = True
+                step = (until - place) / len(places)
+                places = [place + step * n for n in range(len(places))]
+        found = Division(group.text, word.text, group.column, word.end, tuple(places), squeezed)
+        self.divisions.append(found)
+        self._put(word, places, [Fraction(0)] * len(places))
+
+    def _next_number(self, place: Fraction) -> Fraction | None:
+        """The place of the next number that is said after a place, in its line or at the head of the next."""
+        phrase = self.counting.phrase
+        if self._ahead is None or not 1 <= self._ahead <= phrase:
+            return None
+        away = (self._ahead - self._said(place)) % phrase or phrase
+        return Fraction(place // 1 + away)
 
     def _follow(self, word: Word, *, early: int = 0) -> None:
         """A word without counts: the earliest beat that puts its first sound after the last one.
@@ -350,9 +409,22 @@ class Placer(CountReader):
 
 
 def place_line(
-    items: Sequence[Item], counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
+    items: Sequence[Item],
+    counting: Counting,
+    entry: Entry,
+    tradition: str,
+    stated_phrase: bool,
+    choices: Choices = PLAIN,
+    ahead: int | None = None,
 ) -> PlacedLine:
-    """A line's words in their places, from the state that the lines before it leave."""
-    placer = Placer(counting, entry, tradition, stated_phrase=stated_phrase)
-    placer.place(items)
-    return PlacedLine(tuple(placer.uses), tuple(placer.unknown), tuple(placer.problems), placer.after)
+    """A line's words in their places, from the state that the lines before it leave and up to the first number of
+    the one after it."""
+    placer = Placer(counting, entry, tradition, stated_phrase=stated_phrase, choices=choices)
+    placer.place(items, ahead)
+    return PlacedLine(
+        tuple(placer.uses),
+        tuple(placer.unknown),
+        tuple(placer.problems),
+        placer.after,
+        tuple(placer.divisions),
+    )

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
 from itertools import pairwise
+from typing import NamedTuple
 
 from msgspec import Struct, field
 from msgspec.structs import replace
@@ -13,23 +14,25 @@ from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
-from firn.core.script.counts import Entry, first_number
+from firn.core.script.counts import Entry, atoms_of, first_number
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
-from firn.core.script.places import MOST_SOUNDS, PlacedLine, Use, place_line
+from firn.core.script.places import MOST_SOUNDS, Use, place_line
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
+from firn.core.script.readings import Doubt, LineRead, danced_on, read_alone
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Item, WordRun, runs_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
-from firn.core.steps.shelf import Shelf, shipped
+from firn.core.steps.shelf import APART, TOGETHER, Shelf, shipped
 from firn.core.steps.sides import ACROSS
 
 
 class PartScript(Struct, frozen=True, dict=True, eq=False):
     """A part as read: words in their places, places claimed by unknown words, what is wrong, the cards it knows.
 
-    Lines count from its own text's first, 0, wherever in a piece it stands.
+    Lines count from its own text's first, 0, wherever in a piece it stands. `doubts`: words that could be read in
+    more ways than one, each once.
     The words of a layer of hands come after those of the steps; `layers` are the silent ones.
     """
 
@@ -40,6 +43,7 @@ class PartScript(Struct, frozen=True, dict=True, eq=False):
     problems: tuple[Problem, ...]
     shelf: Shelf = field(default_factory=shipped)
     layers: Layers = NONE
+    doubts: tuple[Doubt, ...] = ()
 
     @cached_property
     def lines(self) -> list[str]:
@@ -67,30 +71,34 @@ class Script(Struct, frozen=True):
 def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
     """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
     nodes, brackets = parse_line(text)
-    items, problems = runs_of(nodes, shelf, tradition)
+    items, problems, _ = runs_of(nodes, shelf, tradition)
     return tuple(items), (*brackets, *problems)
 
 
 @lru_cache(maxsize=20_000)
-def _placed(
-    text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
-) -> PlacedLine:
-    """The same line from the same state is placed once: a keystroke costs one line."""
-    items, _ = line_items(text, shelf, tradition)
-    return place_line(items, counting, entry, tradition, stated_phrase)
+def _read_on(
+    number: int,
+    text: str,
+    shelf: Shelf,
+    counting: Counting,
+    entry: Entry,
+    tradition: str,
+    stated_phrase: bool,
+    ahead: int | None,
+) -> LineRead:
+    """A line as it is believed, its words and problems on their line of the text."""
+    return _on_line(number, read_alone(text, shelf, counting, entry, tradition, stated_phrase, ahead))
 
 
-@lru_cache(maxsize=20_000)
-def _placed_on(
-    number: int, text: str, shelf: Shelf, counting: Counting, entry: Entry, tradition: str, stated_phrase: bool
-) -> PlacedLine:
-    """The same, its words and problems on their line of the text."""
-    return _on_line(number, _placed(text, shelf, counting, entry, tradition, stated_phrase))
-
-
-def _on_line(number: int, placed: PlacedLine) -> PlacedLine:
+def _on_line(number: int, read: LineRead) -> LineRead:
+    placed = read.placed
     uses = tuple(replace(use, line=number) for use in placed.uses)
-    return replace(placed, uses=uses, problems=tuple(p.moved(number) for p in placed.problems))
+    problems = tuple(p.moved(number) for p in placed.problems)
+    return LineRead(
+        replace(placed, uses=uses, problems=problems),
+        tuple(p.moved(number) for p in read.problems),
+        tuple(replace(d, line=number) for d in read.doubts),
+    )
 
 
 _Row = tuple[int, str]
@@ -125,12 +133,12 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf) -> PartSc
     counted = [(number, layer) for number, layer in others if layer.name in COUNTED]
     meter, phrase, wrong = _counted(counted, settings)
     settings = counted_as(settings, meter, phrase)
-    uses, unknown, problems = _read_rows(own, settings, shelf)
-    problems += [*wrong, *endless]
+    rows_read = _read_rows(own, settings, shelf)
+    uses, problems = rows_read.uses, [*rows_read.problems, *wrong, *endless]
     for (layer_name, voiced), rows in hands.items():
-        found, _, faults = _read_rows(rows, settings, shelf)
-        problems += [*faults, *_for_feet(found, layer_name)]
-        uses += [replace(u, layer=layer_name, voiced=voiced) for u in found if _for_hands(u)]
+        found = _read_rows(rows, settings, shelf)
+        problems += [*found.problems, *_for_feet(found.uses, layer_name)]
+        uses += [replace(u, layer=layer_name, voiced=voiced) for u in found.uses if _for_hands(u)]
     reader = LayerReader(settings.counting, meter, phrase)
     for number, layer in others:
         if layer.name not in COUNTED:
@@ -140,7 +148,8 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf) -> PartSc
     if settings.sides == "standing foot":
         uses = [replace(use, side=across(use.side, use.card)) for use in uses]
     layers = reader.layers if others else NONE
-    return PartScript(name, text, tuple(uses), tuple(unknown), tuple(problems), shelf, layers)
+    doubts = tuple({doubt.key: doubt for doubt in reversed(rows_read.doubts)}.values())[::-1]
+    return PartScript(name, text, tuple(uses), tuple(rows_read.unknown), tuple(problems), shelf, layers, doubts)
 
 
 def _layer(line: str) -> bool:
@@ -169,47 +178,69 @@ def _counted(
     return meter, phrase, problems
 
 
-def _read_rows(
-    rows: Sequence[_Row], settings: Settings, shelf: Shelf
-) -> tuple[list[Use], list[Fraction], list[Problem]]:
-    """Lines that follow on each other: their words, places of unknown ones, and what is wrong."""
+class _RowsRead(NamedTuple):
+    """Lines as they are believed: their words, places of unknown ones, what is wrong, and what is in doubt."""
+
+    uses: list[Use]
+    unknown: list[Fraction]
+    problems: list[Problem]
+    doubts: list[Doubt]
+
+
+def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf) -> _RowsRead:
+    """Lines that follow on each other."""
     # What a line says of the one before it holds no words of its own.
     plain = [row if again_of(row) is None else "" for _, row in rows]
-    read = _counts_first([line_items(row, shelf, settings.tradition) for row in plain])
+    alone = [line_items(row, shelf, settings.tradition) for row in plain]
+    read = _counts_first(alone)
     counting, stated = settings.counting, settings.phrase is not None
     entry = Entry(first=first_number((i for items, _ in read for i in items), counting.phrase))
-    uses: list[Use] = []
-    unknown: list[Fraction] = []
-    problems: list[Problem] = []
+    aheads = _numbers_ahead([items for items, _ in read])
+    found = _RowsRead([], [], [], [])
     body: Sequence[Use] = ()
     many = 0
-    for (number, row), (items, faults) in zip(rows, read, strict=True):
+    for (number, row), (items, faults), own, ahead in zip(rows, read, alone, aheads, strict=True):
         again = again_of(row)
         many += _sounds(body) * again.times if again is not None else 0
         if many > MOST_SOUNDS:
-            problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))
+            found.problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))
             break
         if again is not None:
             body, wrong = _again(again, body, number, settings, shelf)
-            uses += body
-            problems += wrong
+            found.uses.extend(body)
+            found.problems.extend(wrong)
             if body:
-                entry = replace(entry, at=max(u.last for u in body), started=True)
+                entry = danced_on(replace(entry, at=max(u.last for u in body), started=True), body)
             continue
-        problems += [p.moved(number) for p in faults]
         if not items:
+            found.problems.extend(p.moved(number) for p in faults)
             continue
-        if items is line_items(row, shelf, settings.tradition)[0]:
-            placed = _placed_on(number, row, shelf, counting, entry, settings.tradition, stated)
+        if items is own[0]:
+            line = _read_on(number, row, shelf, counting, entry, settings.tradition, stated, ahead)
         else:
-            placed = _on_line(number, place_line(items, counting, entry, settings.tradition, stated))
-        entry = placed.after
-        body = placed.uses or body
-        many += _sounds(placed.uses)
-        uses += placed.uses
-        unknown += placed.unknown
-        problems += placed.problems
-    return uses, unknown, problems
+            placed = place_line(items, counting, entry, settings.tradition, stated, ahead=ahead)
+            placed = replace(placed, after=danced_on(placed.after, placed.uses))
+            line = _on_line(number, LineRead(placed, faults))
+        found.problems.extend(line.problems)
+        found.doubts.extend(line.doubts)
+        entry = line.placed.after
+        body = line.placed.uses or body
+        many += _sounds(line.placed.uses)
+        found.uses.extend(line.placed.uses)
+        found.unknown.extend(line.placed.unknown)
+        found.problems.extend(line.placed.problems)
+    return found
+
+
+def _numbers_ahead(lines: Sequence[Sequence[Item]]) -> list[int | None]:
+    """For each line the first number of the next one that has words; None where that begins with none."""
+    ahead: list[int | None] = []
+    following: int | None = None
+    for items in reversed(lines):
+        ahead.append(following)
+        if items:
+            following = next((a.number for a in atoms_of(items) if a is not None), None)
+    return ahead[::-1]
 
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
@@ -250,7 +281,8 @@ def _again(
     if again.change is None:
         return uses, []
     blanked = " " * again.at + again.change
-    new, _, problems = _read_rows([(number, blanked)], settings, shelf)
+    read = _read_rows([(number, blanked)], settings, shelf)
+    new, problems = read.uses, read.problems
     if not new:
         return uses, problems or problem(again.column, again.end, "Say what is different, such as: same but 7 stamp.")
     last = [u for u in uses if u.places[0] >= uses[-len(body)].places[0]]
@@ -341,7 +373,8 @@ def _same_names(parts: Iterable[tuple[str, int, list[str]]]) -> list[Problem]:
 def _unknown_words(settings: Settings, head: list[str], shelf: Shelf) -> list[Problem]:
     """Words that would mean a step that no shelf knows."""
     line = next((n for n, text in enumerate(head) if fold(text.split(":")[0]) == "words"), 0)
-    missing = [name for _, name in settings.words if shelf.find(name, settings.tradition) is None]
+    named = [name for _, name in settings.words if name not in (APART, TOGETHER)]
+    missing = [name for name in named if shelf.find(name, settings.tradition) is None]
     return [
         Problem("H203", line, 0, len(head[line]), f'No step is called "{n}": that word is left.', shelf.nearest(n))
         for n in missing

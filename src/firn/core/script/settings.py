@@ -15,7 +15,7 @@ from firn.core.meter.meter import Meter, misgrouped, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.steps.names import fold, nearest
-from firn.core.steps.shelf import TRADITIONS, Words
+from firn.core.steps.shelf import APART, TOGETHER, TRADITIONS, Words
 
 MOST_PHRASE = 64
 Sides = Literal["working foot", "standing foot"]
@@ -64,11 +64,33 @@ def _counting(meter: Meter, feel_text: str, lone_a: LoneA | None, phrase: int | 
     return Counting(meter, feel, where, phrase or meter.phrase, tally)
 
 
+_PARTINGS = {"apart": APART, "together": TOGETHER}
+
+
 def _words(settings: Settings, text: str) -> Settings | None:
-    pairs = [[side.strip() for side in " ".join(pair.split()).split(" is ")] for pair in text.split(",")]
-    if not all(len(pair) == 2 and all(pair) for pair in pairs):
-        return None
-    return replace(settings, words=tuple((fold(word), fold(name)) for word, name in pairs))
+    pairs: list[tuple[str, str]] = []
+    for said in text.split(","):
+        word, is_said, name = " ".join(said.split()).partition(" is ")
+        if is_said:
+            pairs.append((fold(word), fold(name)))
+            continue
+        word, _, way = word.rpartition(" ")
+        # Only what has several words can be taken apart.
+        if fold(way) not in _PARTINGS or " " not in fold(word):
+            return None
+        pairs.append((fold(word), _PARTINGS[fold(way)]))
+    return replace(settings, words=tuple(pairs)) if all(word and name for word, name in pairs) else None
+
+
+def words_text(words: Words) -> str:
+    """What words mean, as a teacher says it."""
+    said = {way: text for text, way in _PARTINGS.items()}
+    return ", ".join(f"{word} {said[name]}" if name in said else f"{word} is {name}" for word, name in words)
+
+
+def with_words(words: Words, more: Words) -> Words:
+    """What words mean with some more; what is said of a word later holds."""
+    return tuple({**dict(words), **dict(more)}.items())
 
 
 def _sides(settings: Settings, text: str) -> Settings | None:
@@ -149,7 +171,7 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "lead": (_lead, "right or left"),
     "count in": (_count_in, "last 4, last 8, a pair, then all, 2 bars, or none; then two words, such as ready go"),
     "tally": (_tally, "yes or no"),
-    "words": (_words, "pairs such as stamp is stomp, irish is shuffle hop step"),
+    "words": (_words, "such as stamp is stomp, irish is shuffle hop step, heel toe apart"),
     "sides": (_sides, "working foot or standing foot"),
     "handed": (_handed, "right or left"),
 }
@@ -218,7 +240,7 @@ def write_settings(settings: Settings) -> str:
     if settings.tally:
         lines.append("tally: yes")
     if settings.words:
-        lines.append(f"words: {', '.join(f'{word} is {name}' for word, name in settings.words)}")
+        lines.append(f"words: {words_text(settings.words)}")
     if settings.sides != "working foot":
         lines.append(f"sides: {settings.sides}")
     if settings.handed != "right":

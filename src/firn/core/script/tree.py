@@ -28,7 +28,8 @@ class Counts(Struct, frozen=True):
 
 
 class Bit(Struct, frozen=True):
-    """Any other token: a name, a fraction (1/4), a mark (! ~), times (x4), a join (+ =), a bar, a stray one."""
+    """Any other token: a name, a fraction (1/4), a mark (! ~), times (x4), a join (+ =), a bar, a pause (a comma or
+    a full stop, which say nothing but that words are apart), a stray one."""
 
     kind: str
     text: str
@@ -61,7 +62,7 @@ _TOKEN = re.compile(
     | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
     | (?P<name> [^\W\d_](?:[^\W_]|[MARKS]|['’\-/](?=[^\W_]))* )
     | (?P<open> \( ) | (?P<close> \) )
-    | (?P<mark> [!~] ) | (?P<join> [+=] ) | (?P<bar> \| )
+    | (?P<mark> [!~] ) | (?P<join> [+=] ) | (?P<bar> \| ) | (?P<pause> [,;.\u2026]+ )
     | (?P<other> \S )
     """.replace("MARKS", MARKS),
     re.VERBOSE,

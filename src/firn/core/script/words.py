@@ -2,17 +2,18 @@
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
-from itertools import islice
+from itertools import islice, pairwise
 
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.script.choices import PLAIN, Against, Choices, Named
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.steps.card import Card
-from firn.core.steps.shelf import Shelf
+from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
 SIDES = {"r": "right", "right": "right", "l": "left", "left": "left", "both": "both"}
 MOST_TIMES = 64
@@ -65,10 +66,11 @@ Item = WordRun | Repeat | Bar
 class _Line:
     """Collects one line's items; problems are in columns of that line."""
 
-    def __init__(self, shelf: Shelf, tradition: str) -> None:
-        self.shelf, self.tradition = shelf, tradition
+    def __init__(self, shelf: Shelf, tradition: str, choices: Choices) -> None:
+        self.shelf, self.tradition, self.choices = shelf, tradition, choices
         self.items: list[Item] = []
         self.problems: list[Problem] = []
+        self.named: list[Named] = []
         self._counts: list[Counts] = []
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
@@ -112,15 +114,18 @@ class _Line:
             elif node.kind == "name":
                 at -= 1
                 at += self._name(nodes, at, optional)
+            elif node.kind == "pause":
+                continue
             else:
                 self._sign(node)
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
-        inner = _Line(self.shelf, self.tradition)
+        inner = _Line(self.shelf, self.tradition, self.choices)
         inner.read(node.items)
         inner.close()
         self.problems += inner.problems
+        self.named += inner.named
         self.items.append(Repeat(tuple(inner.items), self._times(times)))
 
     def _times(self, bit: Bit) -> int:
@@ -132,15 +137,20 @@ class _Line:
 
     def _name(self, nodes: Sequence[Node], at: int, optional: bool) -> int:
         """Take the longest known name from a token on, which is a name; returns how many tokens it used."""
-        following = _names(nodes, at)
-        names = list(islice(following, self.shelf.longest))
+        names = list(islice(_names(nodes, at, pauses=True), self.shelf.longest))
         first = names[0]
-        for size in range(min(len(names), self.shelf.longest), 0, -1):
+        for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card = self.shelf.find(text, self.tradition)
-            if card is not None:
+            said = self.shelf.parting(text) if card is not None and size > 1 else ""
+            if card is not None and said != APART:
                 self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
-                return size
+                used = _reach(nodes, at, size)
+                if size > 1 and said != TOGETHER:
+                    self._note(nodes, at, names[:size], card, at + used)
+                return used
+        following = _names(nodes, at)
+        names = list(islice(following, self.shelf.longest))
         side = SIDES.get(first.text.casefold())
         if side is not None:
             if self._side is not None:
@@ -166,6 +176,42 @@ class _Line:
         )
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
+
+    def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
+        """Note a name of several words that may be read as others."""
+        sizes = tuple(size for size in range(len(names) - 1, 0, -1) if self._begins(names, size))
+        if not sizes:
+            return
+        first, last = names[0].text.casefold(), names[-1].text.casefold()
+        after, before = self._lone_after(nodes, after_at), self._lone_before(nodes, at)
+        told: dict[Against, bool] = {
+            "apart": _wide(nodes, names) or any(isinstance(n, Bit) and n.kind == "pause" for n in nodes[at:after_at]),
+            "first after": after == first,
+            "last after": after == last,
+            "first before": before == first,
+            "last before": before == last,
+        }
+        against = frozenset(what for what, holds in told.items() if holds)
+        text = " ".join(n.text for n in names)
+        self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
+
+    def _lone_after(self, nodes: Sequence[Node], at: int) -> str:
+        """The word right after a name, where no name of several words begins with it."""
+        names = list(islice(_names(nodes, at), self.shelf.longest))
+        sizes = range(2, len(names) + 1)
+        longer = any(self.shelf.find(" ".join(n.text for n in names[:s]), self.tradition) for s in sizes)
+        return names[0].text.casefold() if names and not longer else ""
+
+    def _lone_before(self, nodes: Sequence[Node], at: int) -> str:
+        """The word right before a name, where it is one of its own."""
+        node = nodes[at - 1] if at else None
+        own = isinstance(node, Bit) and node.kind == "name" and self._words and self._words[-1].text == node.text
+        return node.text.casefold() if own and isinstance(node, Bit) else ""
+
+    def _begins(self, names: Sequence[Bit], size: int) -> bool:
+        """Whether the first of some words are a name, and the next one begins another."""
+        known = self.shelf.find(" ".join(n.text for n in names[:size]), self.tradition)
+        return known is not None and self._known(list(names), size)
 
     def _or(self, said: Bit, nodes: Sequence[Node], at: int) -> int:
         """Take a word that may stand in place of the one before it; returns how many tokens it used."""
@@ -252,17 +298,39 @@ def _is_amount(bit: Bit, shelf: Shelf, tradition: str) -> bool:
     return bit.kind == "fraction" or (word in TURN_WORDS and shelf.find(word, tradition) is None)
 
 
-def _names(nodes: Sequence[Node], at: int) -> Iterator[Bit]:
+def _names(nodes: Sequence[Node], at: int, *, pauses: bool = False) -> Iterator[Bit]:
+    """The words from a token on, up to what is no word; over pauses too if asked."""
     for number in range(at, len(nodes)):
         node = nodes[number]
-        if not (isinstance(node, Bit) and node.kind == "name"):
+        if not isinstance(node, Bit) or node.kind not in ("name", "pause"):
             return
-        yield node
+        if node.kind == "name":
+            yield node
+        elif not pauses:
+            return
 
 
-def runs_of(nodes: Sequence[Node], shelf: Shelf, tradition: str) -> tuple[list[Item], list[Problem]]:
-    """The runs of one line, and what is wrong with its words."""
-    line = _Line(shelf, tradition)
+def _reach(nodes: Sequence[Node], at: int, size: int) -> int:
+    """How many tokens some words take, the pauses between them included."""
+    used = 0
+    while size:
+        node = nodes[at + used]
+        used += 1
+        size -= isinstance(node, Bit) and node.kind == "name"
+    return used
+
+
+def _wide(nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
+    """Whether words stand further apart than others of their line do."""
+    widest = max(b.column - a.end for a, b in pairwise(names))
+    return widest > 1 and widest > min(b.column - a.end for a, b in pairwise(nodes))
+
+
+def runs_of(
+    nodes: Sequence[Node], shelf: Shelf, tradition: str, choices: Choices = PLAIN
+) -> tuple[list[Item], list[Problem], list[Named]]:
+    """The runs of one line, what is wrong with its words, and its names that may be read as others."""
+    line = _Line(shelf, tradition, choices)
     line.read(nodes)
     line.close()
-    return line.items, line.problems
+    return line.items, line.problems, line.named

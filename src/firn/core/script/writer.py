@@ -8,6 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.script.counts import count_text
 from firn.core.script.layers import CUES, VOICED, Cue, Layers, Pulse, Syllable
 from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, across, read_part
@@ -20,40 +21,6 @@ _FIRST, _LAST = -1, 1_000_000
 
 MARKS = {1: "!", -1: "~", 0: ""}
 SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
-
-
-def count_text(places: Sequence[Fraction], counting: Counting, *, exact: bool = False) -> str:
-    """Places as counts: "&3", "1e&a", "8 1 2 &3 &"; `exact` writes "2+1/3" for whatever is no whole count."""
-    whole = {p for p in places if p.denominator == 1}
-    groups: list[str] = []
-    fresh = True
-    for place in places:
-        letter = counting.letter(place)
-        number = str(counting.number(place))
-        if not letter:
-            groups.append(number) if fresh else groups.__setitem__(-1, groups[-1] + number)
-            fresh = place + 1 in whole or place + 1 <= max(places)
-            continue
-        inside = place % 1
-        if exact or "/" in letter:
-            groups.append(f"{number}+{inside.numerator}/{inside.denominator}")
-            fresh = True
-            continue
-        leads = place // 1 + 1 in whole
-        begins = not groups or (leads and (fresh or _before(places, place) // 1 != place // 1))
-        begins = begins or (leads and _before(places, place).denominator == 1)
-        # What follows a count that divisions lead into stands for itself: "&3 &".
-        begins = begins or (not leads and groups[-1][0] in "&ae" and groups[-1][-1].isdigit())
-        if begins:
-            groups.append(letter)
-        else:
-            groups[-1] += letter
-        fresh = not leads
-    return " ".join(groups)
-
-
-def _before(places: Sequence[Fraction], place: Fraction) -> Fraction:
-    return max((p for p in places if p < place), default=place - 1)
 
 
 def _counts(use: Use, counting: Counting, tradition: str, exact: bool, anchored: bool) -> str:

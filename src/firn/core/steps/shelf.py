@@ -21,7 +21,11 @@ PACKED = Path(__file__).with_name("cards") / "packed.json"
 
 
 Words = tuple[tuple[str, str], ...]
-"""What words mean to a teacher: each with the name of the card that it stands for."""
+"""What words mean to a teacher: each with the name of the card that it stands for; or a name of several words with
+APART or TOGETHER."""
+
+APART, TOGETHER = "(apart)", "(together)"
+"""Said of a name of several words: that these are words of their own, or that together they are the step."""
 
 
 class Shelf(Struct, frozen=True, eq=False):
@@ -68,6 +72,11 @@ class Shelf(Struct, frozen=True, eq=False):
             return own
         return next((c for c in found if tradition in c.traditions), found[0] if found else None)
 
+    def parting(self, name: str) -> str:
+        """What is said of a name of several words: APART, TOGETHER, or "" for nothing."""
+        said = (way for word, way in self.words if way in (APART, TOGETHER) and fold(word) == fold(name))
+        return next(said, "")
+
     def nearest(self, name: str) -> tuple[str, ...]:
         """Up to three known names close to a slip, closest first."""
         return _nearest(self, name)
@@ -98,7 +107,8 @@ def _nearest(shelf: Shelf, name: str) -> tuple[str, ...]:
 def _called(plain: Shelf, words: Words) -> Shelf:
     if not words:
         return plain
-    meant = {fold(word): (card,) for word, name in words if (card := plain.find(name, "")) is not None}
+    cards = [(word, plain.find(name, "")) for word, name in words if name not in (APART, TOGETHER)]
+    meant = {fold(word): (card,) for word, card in cards if card is not None}
     names = plain.by_name | meant
     longest = max(plain.longest, *(len(n.split()) for n in meant)) if meant else plain.longest
     return Shelf(plain.cards, names, longest, plain.own, words, plain)

@@ -3,10 +3,10 @@
 from msgspec.structs import replace
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
-from firn.core.script.settings import Settings, read_settings, write_settings
+from firn.core.script.settings import Settings, read_settings, words_text, write_settings
 from firn.core.steps.disputed import DISPUTED
 from firn.core.steps.names import fold
-from firn.core.steps.shelf import Shelf
+from firn.core.steps.shelf import APART, TOGETHER, Shelf
 from firn.ui.dialogs.form import FormDialog
 
 SIDES = ("working foot", "standing foot")
@@ -31,7 +31,7 @@ class WordsDialog(FormDialog):
             box.setCurrentText(meant)
             self.choices[word] = box
             rows.append((f"“{word}” is", box))
-        self.others = QLineEdit(", ".join(f"{word} is {name}" for word, name in now.items()))
+        self.others = QLineEdit(words_text(tuple(now.items())))
         self.others.setPlaceholderText("latch is ball change, latch turn is pivot")
         self.sides = QComboBox()
         self.sides.addItems([f"the {s}" for s in SIDES])
@@ -56,7 +56,8 @@ class WordsDialog(FormDialog):
         if problems:
             self.wrong.setText(problems[0].message)
             return
-        missing = next((n for _, n in read.words if self._shelf.find(n, self.settings.tradition) is None), None)
+        named = [name for _, name in read.words if name not in (APART, TOGETHER)]
+        missing = next((n for n in named if self._shelf.find(n, self.settings.tradition) is None), None)
         if missing is not None:
             near = ", ".join(self._shelf.nearest(missing))
             self.wrong.setText(f"No step is called “{missing}”.{f' Nearest: {near}.' if near else ''}")

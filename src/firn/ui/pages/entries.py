@@ -5,6 +5,8 @@ from fractions import Fraction
 from msgspec import Struct
 from PySide6.QtWidgets import QWidget
 
+from firn.core.reading.finding import MendText
+
 
 class PageEntry(Struct, frozen=True):
     """A page: its id, its name on the thread above, and the keys that turn to it. `Rooms` makes what it shows."""
@@ -38,6 +40,10 @@ class PageView:
 
     def take_mend(self, number: int) -> None:
         """Take the mend of a number, from 1, of those on show."""
+
+    def looked_at(self) -> tuple[int | None, MendText | None]:
+        """The sound that is stood on, by its finding or itself, and the mend of it that is looked at."""
+        return None, None
 
     def answer_key(self, digit: int) -> bool:
         """Answer a question by a digit; False where none is asked."""

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from firn.core.reading.finding import MendText
 from firn.session.desk import Note
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.paint import paint_mark
@@ -20,6 +21,9 @@ _NOTE = Qt.ItemDataRole.UserRole
 _FIRST_KEY = Qt.ItemDataRole.UserRole + 1
 MOST_KEYS = 9
 MARK_WIDTH, KEY_WIDTH = 28, 52
+
+PREVIEW = "On the strip: {label}. Enter takes it, {others}Shift+E plays it, Esc shows what is written."
+OTHERS = "← → show the others, "
 
 
 class _Delegate(QStyledItemDelegate):
@@ -166,20 +170,28 @@ class NotesView(QListWidget):
             self.pointed.emit(self._notes[row])
             self._look()
 
-    @property
-    def mend(self) -> int:
-        """Which mend of the note that is stood on the keys have come to, from 0."""
-        return self._mend
+    def looked_at(self, sound: int | None) -> tuple[int | None, MendText | None]:
+        """The sound of the note that is stood on, else the one given, and its mend that the keys have come to."""
+        note = self.stood_on
+        mend = note.mends[self._mend][1] if note is not None and note.mends else None
+        return note.sound if note is not None and note.sound is not None else sound, mend
 
     def _look(self) -> None:
-        note = self._stood_on
+        note = self.stood_on
         mends = note.mends if note is not None and self.hasFocus() else ()
         self.looked.emit(mends[self._mend] if mends else None)
 
     @property
-    def _stood_on(self) -> Note | None:
+    def stood_on(self) -> Note | None:
+        """The note that is stood on."""
         row = self.currentRow()
         return self._notes[row] if 0 <= row < len(self._notes) else None
+
+    def keys_said(self, looked: tuple[str, MendText]) -> str:
+        """What the strip shows of a mend that is looked at, and the keys that go on from there."""
+        note = self.stood_on
+        others = OTHERS if note is not None and len(note.mends) > 1 else ""
+        return PREVIEW.format(label=looked[0], others=others)
 
     def focusInEvent(self, event: QFocusEvent) -> None:
         super().focusInEvent(event)
@@ -200,7 +212,7 @@ class NotesView(QListWidget):
             self.mended.emit(note.mends[mend][1])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        note = self._stood_on
+        note = self.stood_on
         if note is not None and note.mends:
             key = event.key()
             if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

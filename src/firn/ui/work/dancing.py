@@ -8,11 +8,12 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
 from firn.core.drills.ladder import Ladder, rungs, tempo_bounds
+from firn.core.reading.finding import MendText
 from firn.core.task import Task
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
-from firn.session.stretch import Stretch
+from firn.session.stretch import Stretch, around
 from firn.session.transport import climbing, danced, next_count_in
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
@@ -188,6 +189,24 @@ class Dancing(QObject):
             return np.concatenate(made)
 
         self._context.jobs.run("dance", "Making the model", work, self._player.play_samples)
+
+    def hear_place(self, index: int | None, mend: MendText | None) -> None:
+        """Some counts about a sound, as they are and then as a mend would have them, where there is one."""
+        desk = self._context.desk
+        stretch = desk.stretch
+        if stretch is None or index is None or index >= len(stretch.sounds):
+            self._context.say("Stand on a sound, or on a finding that has a place.")
+            return
+        count = Fraction(stretch.sounds[index].place // 1)
+        heard = [around(stretch, count)]
+        if mend is None:
+            self.play_in_turn(heard)
+            return
+
+        def play(made: Stretch | None) -> None:
+            self.play_in_turn([*heard, *([around(made, count)] if made is not None else [])])
+
+        desk.aside("mended", "Trying the mend", desk.mending(mend), play)
 
     def play_both(self, one: "HeardTake") -> None:
         """The take, a breath, and the model at the take's own tempo."""

@@ -1,7 +1,6 @@
 """What is done about what Read says: a finding that is meant so is said to be, with its reason."""
 
 from collections.abc import Callable
-from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from firn.core.book.book import BookPart, BookPiece
@@ -17,7 +16,7 @@ from firn.session.alike import Elsewhere, alike
 from firn.session.desk import read_one, read_piece
 from firn.session.reading import meant_text
 from firn.session.report import CHECKS, Checked
-from firn.session.stretch import Stretch, around, leaned_on, part_stretch
+from firn.session.stretch import Stretch, leaned_on, part_stretch
 from firn.ui.desk import Desk
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
@@ -52,7 +51,6 @@ class Reading:
             "meant": self.mean,
             "write_check": self.write_check,
             "hear_clashes": self.hear,
-            "hear_place": self.hear_place,
             "hear_straight": lambda: self.hear(in_turn=True),
             "style": self.ask_style,
             "beside": self.lay_beside,
@@ -131,21 +129,6 @@ class Reading:
                 return
             other = part_stretch(part_from(part.name, text, part.settings, part.script.shelf))
         self._dancing.play_in_turn([first] if other is None else [first, other])
-
-    def hear_place(self) -> None:
-        """Some counts about the finding that is stood on, or the sound; then mended, where there is a mend."""
-        desk, note, strip = self._context.desk, self.page.current_note, self.page.strip
-        stretch = desk.stretch
-        index = note.sound if note is not None and note.sound is not None else strip.current
-        if stretch is None or index is None or index >= len(stretch.sounds):
-            self._context.say("Stand on a sound, or on a finding that has a place.")
-            return
-        count = stretch.sounds[index].place // 1
-        heard = [around(stretch, Fraction(count))]
-        if note is not None and note.mends:
-            made = desk.mended(note.mends[self.page.notes.mend][1])
-            heard += [around(made, Fraction(count))] if made is not None else []
-        self._dancing.play_in_turn(heard)
 
     def find_alike(self, part: Part) -> None:
         """Look for the like of a part's rhythm, and show it."""

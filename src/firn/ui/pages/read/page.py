@@ -1,6 +1,7 @@
 """Read: the part with what is to be done about it, one sound at a time, and its rhythm under several faces."""
 
 from fractions import Fraction
+from functools import partial
 
 from msgspec.structs import astuple
 from PySide6.QtCore import Qt, Signal
@@ -8,6 +9,7 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
+from firn.core.reading.finding import MendText
 from firn.session.desk import Note
 from firn.session.ledger import LEDGER, ledger
 from firn.session.reading import compared, grouped, sound_said
@@ -32,8 +34,6 @@ from firn.ui.widgets.tabs import ThreadTabs
 STAND = "Stand on a sound (F6, then the arrows): here it says where the meter has it, and how the feet stand."
 EMPTY = "Write a part first: then it is checked and measured here."
 COMBO = "A combo is checked here, pass by pass: stand on a row of its ledger. What is measured is a part."
-PREVIEW = "The strip shows it mended: {label}. Enter takes it, {others}Esc shows what is written."
-OTHERS = "← → show its other mends, "
 
 
 class ReadPage(Page, PageView):
@@ -237,8 +237,11 @@ class ReadPage(Page, PageView):
     @property
     def current_note(self) -> Note | None:
         """The note that is stood on."""
-        row = self.notes.currentRow()
-        return self.notes.notes[row] if 0 <= row < len(self.notes.notes) else None
+        return self.notes.stood_on
+
+    def looked_at(self) -> tuple[int | None, MendText | None]:
+        """The sound that is stood on, by its finding or itself, and the mend of it that is looked at."""
+        return self.notes.looked_at(self.strip.current)
 
     def next_way(self) -> None:
         """Show the face on show by something else."""
@@ -263,17 +266,20 @@ class ReadPage(Page, PageView):
             self.strip.stand_on(note.sound)
             self._stand_on(note.sound)
 
-    def _preview(self, looked: tuple[str, object] | None) -> None:
+    def _preview(self, looked: tuple[str, MendText] | None) -> None:
         """Show the strip as a mend would leave it; None for as it is written."""
-        made = self._desk.mended(looked[1]) if looked is not None else None  # type: ignore[arg-type]
-        if looked is None or made is None:
+        if looked is None:
             self.show_desk()
+            return
+        done = partial(self._show_mended, self.notes.keys_said(looked))
+        self._desk.aside("mended", "Trying the mend", self._desk.mending(looked[1]), done)
+
+    def _show_mended(self, label: str, made: Stretch | None) -> None:
+        if made is None or not self.notes.hasFocus():
             return
         self.strip.show_stretch(made, self._desk.view)
         self.strip.show_marks({})
-        note = self.current_note
-        others = OTHERS if note is not None and len(note.mends) > 1 else ""
-        self.sound.setText(PREVIEW.format(label=looked[0], others=others))
+        self.sound.setText(label)
 
     def take_mend(self, number: int) -> None:
         """Take the mend of a number, from 1, of those on show."""

@@ -2,17 +2,19 @@
 
 from collections.abc import Callable
 from fractions import Fraction
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.desk import Note, written_notes
+from firn.session.stretch import Stretch
 from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.pages.entries import PageView
 from firn.ui.theme.theme import Theme
@@ -33,6 +35,7 @@ SOON_DRAWN = 2_500
 TYPED_MS = 120
 """So long after the last key what is worth a look in a long part is worked out."""
 
+LOOK = "Worth a look"
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
 
@@ -54,6 +57,8 @@ class WritePage(QWidget, PageView):
         self.strip = Strip(theme)
         self.editor = ScriptEditor(theme)
         self.notes = NotesView(theme)
+        self.look_head = heading(theme, LOOK)
+        self.look_head.setWordWrap(True)
         self.try_line = QPushButton()
         self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
@@ -77,6 +82,7 @@ class WritePage(QWidget, PageView):
         self.strip.drawn.connect(self._draw)
         self.notes.pointed.connect(self._point)
         self.notes.mended.connect(self._mend)
+        self.notes.looked.connect(self._preview)
         desk.shown.connect(self.show_desk)
         desk.noted.connect(lambda: self._looking.start(0))
         desk.turned.connect(self._turned)
@@ -91,7 +97,9 @@ class WritePage(QWidget, PageView):
         say.addWidget(self.try_line, 0, Qt.AlignmentFlag.AlignLeft)
         look = QVBoxLayout()
         look.setSpacing(4)
-        look.addWidget(heading(self._theme, "Worth a look"))
+        # The strip stays as high as it is, however many lines are said over the list.
+        self.notes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        look.addWidget(self.look_head)
         look.addWidget(self.notes, 1)
         below = QHBoxLayout()
         below.setContentsMargins(24, 10, 24, 8)
@@ -308,6 +316,27 @@ class WritePage(QWidget, PageView):
 
     def _mend(self, mend: MendText) -> None:
         self._desk.take(mend)
+
+    def _preview(self, looked: tuple[str, MendText] | None) -> None:
+        """Show the strip as a mend would leave it; None for as it is written."""
+        if looked is not None:
+            label = self.notes.keys_said(looked)
+            done = partial(self._show_mended, label)
+            self._desk.aside("mended", "Trying the mend", self._desk.mending(looked[1]), done)
+        elif self.look_head.text() != LOOK:
+            self.look_head.setText(LOOK)
+            self.show_desk()
+
+    def _show_mended(self, label: str, made: Stretch | None) -> None:
+        if made is None or not self.notes.hasFocus():
+            return
+        self.look_head.setText(label)
+        self.strip.show_stretch(made, self._desk.view)
+        self.strip.show_marks({})
+
+    def looked_at(self) -> tuple[int | None, MendText | None]:
+        """The sound that is stood on, by its finding or itself, and the mend of it that is looked at."""
+        return self.notes.looked_at(self.strip.current)
 
     def take_mend(self, number: int) -> None:
         """Take the mend of a number, from 1, of those on show."""

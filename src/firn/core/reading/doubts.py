@@ -1,0 +1,48 @@
+"""Words that could be read in more ways than one: how they are read, and the others, each to be taken."""
+
+from collections.abc import Iterator
+
+from firn.core.piece.piece import Part, place_key
+from firn.core.reading.finding import Finding, MendText, Value
+from firn.core.script.changes import Change
+from firn.core.script.readings import Doubt, Offer
+
+
+def findings(part: Part) -> Iterator[Finding]:
+    """One for each doubt; the first of its mends is to keep what is believed."""
+    uses = part.uses
+    for doubt in part.script.doubts:
+        spots = range(place_key(doubt.line, doubt.column), place_key(doubt.line, doubt.end))
+        within = (
+            i for i, s in enumerate(part.sounds) if place_key(uses[s.use].line, uses[s.use].word.column) in spots
+        )
+        index = next(within, None)
+        said = " ".join(part.script.lines[doubt.line][doubt.column : doubt.end].split())
+        values: dict[str, Value] = {"said": said, "read": offer_said(doubt.offers[0])}
+        if len(doubt.offers) > 1:
+            values["others"] = " or ".join(offer_said(offer) for offer in doubt.offers[1:])
+        yield Finding(
+            "doubt" if len(doubt.offers) > 1 else "squeezed",
+            "look",
+            part.name,
+            None if index is None else part.sounds[index].place,
+            index,
+            values,
+            tuple(_mend(doubt, offer) for offer in doubt.offers),
+            spot=(doubt.line, doubt.column, doubt.end),
+        )
+
+
+def offer_said(offer: Offer) -> str:
+    """One way to read a word, in words."""
+    if offer.code == "whole":
+        return f"{offer.names[0]}, the step"
+    if offer.code == "parted":
+        return ", then ".join(offer.names)
+    word, counts = offer.names
+    return f"{word} on {counts}"
+
+
+def _mend(doubt: Doubt, offer: Offer) -> MendText:
+    changes = (Change(doubt.line, *offer.counts),) if offer.counts is not None else ()
+    return MendText("read_as", {"read": offer_said(offer)}, changes, words=offer.words)

@@ -1,0 +1,265 @@
+"""A line read in the likeliest of the ways in which it can be, and where another is nearly as likely: a doubt."""
+
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
+from functools import lru_cache
+from typing import NamedTuple
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.footing.stance import Trial, tried
+from firn.core.meter.counting import Counting
+from firn.core.script.choices import PLAIN, Against, Choices, Division, Named
+from firn.core.script.counts import Entry, count_text
+from firn.core.script.laid import laid_out, steps_laid
+from firn.core.script.places import PlacedLine, Use, place_line
+from firn.core.script.problems import Problem
+from firn.core.script.tree import Node, parse_line
+from firn.core.script.words import Item, Word, WordRun, runs_of
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
+
+# What a reading costs; of two that cost about as much the believed one is in doubt.
+_PROBLEM, _FAULT = 40, 30
+_PARTED = 6
+_AGAINST: dict[Against, int] = {
+    "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
+}  # fmt: skip
+_OTHERS = 7
+_SQUEEZED, _ON_BEAT = 6, 8
+NEARLY = 5
+"""So much more may a reading cost that is offered beside the believed one."""
+
+MOST_TRIED = 40
+"""Readings of one line that are tried."""
+
+
+class Offer(Struct, frozen=True):
+    """One way to read a word: a code and names for its label; `counts`: what is written in place of its counts, as
+    (column, end, text); `words`: what its words mean in the piece."""
+
+    code: str
+    names: tuple[str, ...]
+    counts: tuple[int, int, str] | None = None
+    words: Words = ()
+
+
+class Doubt(Struct, frozen=True):
+    """A word, from column to end, that could be read in more ways than one: the believed one first."""
+
+    line: int
+    column: int
+    end: int
+    offers: tuple[Offer, ...]
+
+    @property
+    def key(self) -> tuple[tuple[str, ...], ...]:
+        """What is in doubt: once for a piece is enough."""
+        return tuple((offer.code, *offer.names) for offer in self.offers)
+
+
+class _Way(NamedTuple):
+    """A line in one way: what was chosen, what came of it, how it is danced, and what it costs."""
+
+    choices: Choices
+    items: Sequence[Item]
+    named: Sequence[Named]
+    problems: tuple[Problem, ...]
+    placed: PlacedLine
+    trial: Trial
+    cost: int
+    heard: tuple[tuple[Fraction, str, str], ...]
+
+
+class LineRead(Struct, frozen=True):
+    """A line as it is believed: its words in their places, what is wrong with it, and its doubts."""
+
+    placed: PlacedLine
+    problems: tuple[Problem, ...]
+    doubts: tuple[Doubt, ...] = ()
+
+
+class _Reader:
+    """Tries the ways to read one line."""
+
+    def __init__(
+        self,
+        nodes: Sequence[Node],
+        shelf: Shelf,
+        counting: Counting,
+        entry: Entry,
+        tradition: str,
+        stated_phrase: bool,
+        ahead: int | None,
+    ) -> None:
+        self._nodes, self._shelf, self._tradition = nodes, shelf, tradition
+        self._counting, self._entry, self._stated, self._ahead = counting, entry, stated_phrase, ahead
+        self._tried: dict[Choices, _Way] = {}
+
+    def way(self, choices: Choices) -> _Way:
+        """The line as it is with some choices."""
+        found = self._tried.get(choices)
+        if found is None:
+            found = self._tried[choices] = self._try(choices)
+        return found
+
+    def _try(self, choices: Choices) -> _Way:
+        items, problems, named = runs_of(self._nodes, self._shelf, self._tradition, choices)
+        placed = place_line(items, self._counting, self._entry, self._tradition, self._stated, choices, self._ahead)
+        laid = laid_out(placed.uses)
+        trial = tried(self._entry.feet, steps_laid(placed.uses, laid))
+        kinds = (placed.uses[u].card.beats[b].kind.name for _, u, b in laid)
+        heard = tuple(zip((p for p, _, _ in laid), kinds, trial.feet, strict=True))
+        wrong = len(problems) + len(placed.problems) + len(placed.unknown)
+        cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
+        cost += sum(self._against(one) for one in named)
+        cost += _PARTED * len(choices.sizes)
+        cost += sum(_SQUEEZED for d in placed.divisions if d.squeezed) + _ON_BEAT * len(choices.on_beat)
+        return _Way(choices, items, named, tuple(problems), placed, trial, cost, heard)
+
+    def _against(self, name: Named) -> int:
+        """What speaks against a name of several words."""
+        cost = sum(_AGAINST[what] for what in name.against)
+        theirs = name.card.traditions
+        return cost + (_OTHERS if theirs and self._tradition not in theirs else 0)
+
+    def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
+        """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
+        now, passed = self.way(PLAIN), -1
+        open_places: list[list[Choices]] = []
+        while len(self._tried) < MOST_TRIED:
+            spot = next((s for s in self._spots(now) if s[0] > passed), None)
+            if spot is None:
+                break
+            start, end = spot
+            ways = [now.choices, *self._others(now.choices, start, end)]
+            open_places.append(ways)
+            now = min((self.way(choices) for choices in ways), key=lambda way: way.cost)
+            passed = max(start, end - 1)
+        return now, [self._beside(now, ways) for ways in open_places]
+
+    def _spots(self, way: _Way) -> list[tuple[int, int]]:
+        """Where a way is open, from column to column."""
+        lone = [(d.column, d.column + 1) for d in way.placed.divisions if d.squeezed]
+        return sorted({*((n.column, n.end) for n in way.named), *lone})
+
+    def _others(self, choices: Choices, start: int, end: int) -> Iterator[Choices]:
+        """Other choices for what lies from one column up to another."""
+        here = self.way(choices)
+        for name in here.named:
+            if start <= name.column < end and name.column not in dict(choices.sizes):
+                for size in name.sizes:
+                    other = choices.parted(name.column, size)
+                    if len(self._tried) < MOST_TRIED and other not in self._tried:
+                        yield other
+                        yield from self._others(other, name.column + 1, end)
+        for lone in here.placed.divisions:
+            if lone.squeezed and start <= lone.column < end and len(self._tried) < MOST_TRIED:
+                yield choices.beaten(lone.column)
+
+    def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
+        """The ways at one place that come near to the believed one and sound or stand otherwise."""
+        plain = ways[0]
+        found = [believed]
+        for choices in ways:
+            way = self.way(choices)
+            near = way.cost - believed.cost <= NEARLY or (choices == plain and believed.choices != plain)
+            wrong = len(way.problems) + len(way.placed.problems)
+            clean = wrong <= len(believed.problems) + len(believed.placed.problems)
+            if near and clean and all(way.heard != other.heard for other in found):
+                found.append(way)
+        return tuple(found)
+
+
+def read_line(
+    text: str,
+    shelf: Shelf,
+    counting: Counting,
+    entry: Entry,
+    tradition: str,
+    stated_phrase: bool,
+    ahead: int | None,
+) -> LineRead:
+    """A line of steps as it is believed; `ahead`: the first number of the next line, None for none."""
+    nodes, brackets = parse_line(text)
+    reader = _Reader(nodes, shelf, counting, entry, tradition, stated_phrase, ahead)
+    believed, places = reader.best()
+    doubts = tuple(doubt for ways in places for doubt in _doubts(ways, counting))
+    after = replace(believed.placed.after, feet=believed.trial.after)
+    return LineRead(replace(believed.placed, after=after), (*brackets, *believed.problems), doubts)
+
+
+def _doubts(ways: Sequence[_Way], counting: Counting) -> Iterator[Doubt]:
+    """What is in doubt where some ways differ, the believed one first."""
+    beaten = {column for way in ways for column in way.choices.on_beat}
+    lone = next((d for d in ways[0].placed.divisions if d.column in beaten or d.squeezed), None)
+    if lone is not None and (len(ways) == 1 or beaten):
+        yield _squeezed([d for way in ways for d in way.placed.divisions if d.column == lone.column], counting)
+        return
+    if len(ways) == 1:
+        return
+    words = [_words(way.items) for way in ways]
+    first, last = _differing(words)
+    regions = [[w for w in row if first <= w.column and w.end <= last] for row in words]
+    parted = [_names_in(way.named, first, last) for way in ways]
+    offers = []
+    for region, own in zip(regions, parted, strict=True):
+        names = tuple(w.text for w in region)
+        others = {name for way in parted for name in way} - set(own)
+        said = (*((name, TOGETHER) for name in own), *((name, APART) for name in sorted(others)))
+        offers.append(Offer("whole" if len(region) == 1 else "parted", names, words=said))
+    if len({offer.names for offer in offers}) == len(offers):
+        yield Doubt(0, first, last, tuple(offers))
+
+
+def _squeezed(ways: Sequence[Division], counting: Counting) -> Doubt:
+    """What is in doubt of a word that had to be squeezed in after a lone division."""
+    offers = []
+    for way in ways:
+        counts = count_text(way.places, counting, exact=any("/" in counting.letter(p) for p in way.places))
+        span = way.column, way.column + len(way.text), counts
+        offers.append(Offer("squeezed" if way.squeezed else "on_beat", (way.word, counts), counts=span))
+    return Doubt(0, ways[0].column, ways[0].end, tuple(offers))
+
+
+def _words(items: Sequence[Item]) -> list[Word]:
+    """All words of a line, in their order."""
+    found: list[Word] = []
+    for item in items:
+        if isinstance(item, WordRun):
+            found += (w for word in item.words for w in (word, *word.joined))
+        elif hasattr(item, "body"):
+            found += _words(item.body)
+    return found
+
+
+def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int]:
+    """From which column to which some readings have other words."""
+    spans = [{(w.column, w.end) for w in row} for row in rows]
+    shared = set.intersection(*spans)
+    apart = [span for row in spans for span in row - shared]
+    return min(column for column, _ in apart), max(end for _, end in apart)
+
+
+def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
+    return tuple(fold(n.text) for n in named if first <= n.column and n.end <= last)
+
+
+@lru_cache(maxsize=20_000)
+def read_alone(
+    text: str,
+    shelf: Shelf,
+    counting: Counting,
+    entry: Entry,
+    tradition: str,
+    stated_phrase: bool,
+    ahead: int | None,
+) -> LineRead:
+    """The same line from the same state is read once: a keystroke costs one line."""
+    return read_line(text, shelf, counting, entry, tradition, stated_phrase, ahead)
+
+
+def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:
+    """The state after some words that are already in their places."""
+    return replace(entry, feet=tried(entry.feet, steps_laid(uses, laid_out(uses))).after)

@@ -1,0 +1,155 @@
+"""Lines that could be read in more ways than one: what is believed, when it is doubted, and what is offered.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Piece
+from firn.core.reading.doubts import findings, offer_said
+from firn.core.script.changes import changed_text
+from firn.core.script.settings import words_text
+from tests.support import cases
+
+
+def piece(tradition: str, body: str, words: str = "") -> Piece:
+    head = f"tradition: {tradition}\n" + (f"words: {words}\n" if words else "")
+    return piece_from(f"{head}part A\n{body}")
+
+
+def said(one: Piece) -> str:
+    """Each sound of a part: its count, foot and kind."""
+    return ", ".join(f"{s.say}{(s.foot or '-')[0].upper()} {s.kind}" for s in one.parts[0].sounds)
+
+
+def doubted(one: Piece) -> list[list[str]]:
+    """What is offered for each word in doubt, the believed reading first."""
+    return [[offer_said(o) for o in d.offers] for d in one.parts[0].script.doubts]
+
+
+class PartedTest(unittest.TestCase):
+    """Names of several words whose words are names too."""
+
+    @cases(
+        ("tap", "1 heel toe  2 heel toe"),
+        ("tap", "1 shuffle ball change  3 step heel  4 toe heel"),
+        ("tap", "step heel step heel toe heel toe heel"),
+        ("tap", "1 flap, 2 flap, 3 shuffle, 4 step"),
+        ("tap", "heel toe, heel toe, step"),
+        ("clogging", "double step heel heel"),
+        ("clogging", "ds ds ds rock step"),
+        ("clogging", "1 stomp double step"),
+        ("swing", "triple step triple step rock step"),
+        ("swing", "rock step, triple step, triple step"),
+        ("solo jazz", "1 kick ball change  3 kick step"),
+    )
+    def test_what_plainly_is_a_step_is_not_doubted(self, tradition: str, body: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+
+    @cases(
+        ("tap", "1 heel, toe", "1L heel, 2L toe", ["heel, then toe", "heel toe, the step"]),
+        ("tap", "1 heel  toe", "1L heel, 2L toe", ["heel, then toe", "heel toe, the step"]),
+        (
+            "tap", "1 heel toe heel", "1L heel, 2R step, &R heel",
+            ["heel, then toe heel", "heel toe, then heel"],
+        ),
+        (
+            "clogging", "double step, heel, heel", "&R brush, aR spank, 1R step, 2R heel, 3R heel",
+            ["double step, then heel, then heel", "double step heel heel, the step"],
+        ),
+        (
+            "swing", "triple step step", "1R step, aL step, 2R step, 3L step",
+            ["triple step, the step", "triple, then step"],
+        ),
+    )  # fmt: skip
+    def test_on_evidence_it_is(self, tradition: str, body: str, sounds: str, offers: list[str]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
+
+    def test_counts_choose(self) -> None:
+        # The heels have counts of their own: a figure would take one of these from the toe.
+        one = piece("tap", "1 heel, toe  2 step")
+        self.assertEqual(said(one), "1R heel_step, &R toe, 2L step")
+
+    def test_what_can_be_danced_is_believed(self) -> None:
+        # The foot that carries can drop its heel; it cannot step on it.
+        one = piece("tap", "1 L step  2 dig  & spank heel toe heel")
+        self.assertEqual(said(one).split(", ")[3:], ["3L heel", "4R step", "&R heel"])
+        self.assertEqual(one.parts[0].footing.faults, ())
+
+    def test_once_for_a_piece_is_enough(self) -> None:
+        self.assertEqual(len(doubted(piece("tap", "1 heel, toe\n5 heel, toe\n1 heel, toe"))), 1)
+
+    @cases(
+        ("heel toe apart", "1 heel toe", "1L heel, 2L toe"),
+        ("heel toe together", "1 heel, toe", "1R heel_step, &R toe"),
+        ("toe heel together, heel toe apart", "1 heel toe heel", "1L heel, 2R step, &R heel"),
+        ("heel toe together, toe heel apart", "1 heel toe heel", "1R heel_step, &R toe, 2R heel"),
+    )
+    def test_what_the_head_says_holds(self, words: str, body: str, sounds: str) -> None:
+        one = piece("tap", body, words)
+        self.assertEqual((said(one), doubted(one)), (sounds, []))
+
+    def test_a_name_that_is_not_there_is_told(self) -> None:
+        one = piece("tap", "1 step", "heel apart")
+        self.assertEqual([p.code for p in one.problems], ["H202"])
+
+
+class DivisionTest(unittest.TestCase):
+    """A lone division before a word of several sounds."""
+
+    @cases(
+        ("& ball change 2 step", "&R step, 1L step, 2R step"),
+        ("1 step & ball change 3 step", "1R step, &L step, 2R step, 3L step"),
+        ("1 hop & shuffle 2 step", "1L hop, &R brush, aR spank, 2R step"),
+        ("& shuffle 1 step & shuffle 2 step", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step"),
+        ("1 kick a ball change", "1R kick, aR step, 2L step"),
+        ("& paradiddle", "&R dig, aR spank, 2R step, eR heel"),
+        ("1 step\n& ball change\n3 step", "1R step, &L step, 2R step, 3L step"),
+        ("2 step & flap 8 step", "2R step, &L brush, 3L step, 8R step"),
+    )
+    def test_it_is_the_first_sound(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
+
+    @cases(
+        ("1 step & ball change 2 step", "1R step, &L step, aR step, 2L step", ["ball change on &a"]),
+        ("1 step\n& ball change\n2 step", "1R step, &L step, aR step, 2L step", ["ball change on &a"]),
+    )
+    def test_what_has_no_room_is_squeezed_and_doubted(self, body: str, sounds: str, offers: list[str]) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
+
+
+class TakenTest(unittest.TestCase):
+    """A reading that is taken is what was shown, and leaves nothing open."""
+
+    @cases(
+        ("tap", "1 heel, toe"),
+        ("tap", "dig spank heel toe heel"),
+        ("tap", "flap heel heel spank heel toe heel"),
+        ("clogging", "double step, heel, heel"),
+        ("swing", "triple step step"),
+        ("tap", "1 step & ball change 2 step"),
+        ("tap", "1 step\n& ball change\n2 step"),
+    )
+    def test_each(self, tradition: str, body: str) -> None:
+        one = piece(tradition, body)
+        (doubt,) = findings(one.parts[0])
+        taken = []
+        for mend in doubt.mends:
+            after = piece(tradition, changed_text(body, mend.changes), words_text(mend.words))
+            self.assertEqual(([p.message for p in after.problems], doubted(after)), ([], []))
+            taken.append(said(after))
+        self.assertEqual(taken[0], said(one))
+        self.assertEqual(len(set(taken)), len(taken))
+
+    def test_the_place_is_told(self) -> None:
+        (doubt,) = findings(piece("tap", "1 step\n2 heel, toe").parts[0])
+        self.assertEqual((doubt.spot, doubt.place, doubt.sound), ((1, 2, 11), 1, 1))
+
+
+if __name__ == "__main__":
+    unittest.main()
