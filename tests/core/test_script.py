@@ -117,7 +117,7 @@ class ProblemsTest(unittest.TestCase):
     @cases(
         ("N101", "1 shufle step", (1, 2)),
         ("N102", "4 step 3 step", (1, 7)),
-        ("N103", "1 2&a step", (1, 0)),
+        ("N103", "1 2 & 3 shuffle", (1, 0)),
         ("N104", "1 step 1 step", (1, 9)),
         ("N105", "9 step", (1, 0)),
         ("N106", "123 step step step", (1, 0)),
@@ -128,7 +128,7 @@ class ProblemsTest(unittest.TestCase):
         ("N110", "1 step ) 2 step", (1, 7)),
         ("N111", "1 step x99", (1, 7)),
         ("N112", "x4", (1, 0)),
-        ("N112", "1 step R", (1, 7)),
+        ("N112", "1 step +", (1, 7)),
         ("N113", "1 step 1/4", (1, 7)),
     )
     def test_code_and_place(self, code: str, body: str, place: tuple[int, int]) -> None:
@@ -163,7 +163,7 @@ class ProblemsTest(unittest.TestCase):
     def test_ten_faults_ten_problems_at_their_places(self) -> None:
         text = (
             "tempp: 120\nmeter: five\npart A\n1 stpe  2 step  4 step 3 step\n5 step ? 6 step x0\n( 7 step\n"
-            "part B\n1 step 1 step\n2 3&a step\n9 step\ncombo\nC x2\n"
+            "part B\n1 step 1 step\n2 & 3 shuffle\n9 step\ncombo\nC x2\n"
         )
         found = [(p.code, p.line, p.column) for p in read_script(text).problems]
         self.assertEqual(

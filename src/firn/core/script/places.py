@@ -197,7 +197,7 @@ class Placer(CountReader):
             for word in words[1:]:
                 self._follow(word)
         elif len(words) == 1:
-            self._with_group(words[0], groups)
+            self._with_groups(words[0], groups)
         else:
             shown = Counts((), "", groups[0].column, groups[-1].end)
             self.problem("N103", shown, f"{atoms} counts for {len(words)} words with {needed} sounds.")
@@ -263,6 +263,28 @@ class Placer(CountReader):
                 part, found = found[:size], found[size:]
                 side = word.side if not copy else ""
                 self._put(replace(word, side=side), [p for p, _ in part], [n for _, n in part], copy=copy)
+
+    def _with_groups(self, word: Word, groups: list[Counts]) -> None:
+        """Several counts before one word: it is danced on each, one of several sounds on each group."""
+        size = len(word.card.beats) if word.card else 0
+        atoms = [len(group.atoms) for group in groups]
+
+        def fits(group: Counts) -> bool:
+            """Whether a word of several sounds is danced on a group: on its beat, or each sound on a count."""
+            return len(group.atoms) == size or (len(group.atoms) == 1 and group.atoms[0].number is not None)
+
+        lasts = word.card is None or word.card.name == "hold" or word.times > 1
+        if not lasts and size == 1 < sum(atoms):
+            before = self.at
+            found = self.resolve(groups)
+            self.at = before
+            for number, (place, length) in enumerate(found):
+                self._put(replace(word, side="" if number else word.side), [place], [length])
+        elif not lasts and size > 1 < len(groups) and sum(atoms) != size and all(map(fits, groups)):
+            for number, group in enumerate(groups):
+                self._with_group(replace(word, side="" if number else word.side), [group])
+        else:
+            self._with_group(word, groups)
 
     def _with_group(self, word: Word, groups: list[Counts]) -> None:
         size = len(word.card.beats) if word.card else 0

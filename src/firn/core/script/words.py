@@ -1,5 +1,6 @@
 """From tokens to runs: counts, and the words that they belong to, each word looked up."""
 
+import re
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from itertools import islice, pairwise
@@ -7,19 +8,19 @@ from itertools import islice, pairwise
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named
 from firn.core.script.problems import Problem
-from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.script.said import SIDES, card_said
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
-SIDES = {"r": "right", "right": "right", "l": "left", "left": "left", "both": "both"}
 MOST_TIMES = 64
 LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
-NUMBERS = ("one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
 
 
 class Word(Struct, frozen=True):
@@ -75,16 +76,20 @@ class _Line:
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
         self._join: Bit | None = None
+        # How often the next word is danced, where that is said before it; where the words after a pause begin.
+        self._many: tuple[int, Bit] | None = None
+        self._since = 0
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
 
     def close(self) -> None:
         """End the run."""
-        for waiting in (self._side and self._side[1], self._join):
+        for waiting in (self._side and self._side[1], self._join, self._many and self._many[1]):
             if waiting is not None:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
-        self._side = self._join = None
+        self._side = self._join = self._many = None
+        self._since = 0
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
@@ -95,11 +100,7 @@ class _Line:
             node = nodes[at]
             at += 1
             if isinstance(node, Counts):
-                # Counts after a join only say its place again.
-                if self._words and not self._join:
-                    self.close()
-                if not self._join:
-                    self._counts.append(node)
+                at += self._counted(node, nodes, at)
             elif isinstance(node, Group):
                 after = nodes[at] if at < len(nodes) else None
                 if isinstance(after, Bit) and after.kind == "times":
@@ -115,9 +116,49 @@ class _Line:
                 at -= 1
                 at += self._name(nodes, at, optional)
             elif node.kind == "pause":
-                continue
+                self._since = len(self._words)
             else:
                 self._sign(node)
+
+    def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
+        """Take counts; returns how many more tokens they used."""
+        after = nodes[at] if at < len(nodes) else None
+        number = node.atoms[0].number if len(node.atoms) == 1 else None
+        if number is not None and self._words and _is_name(after, say.TIMES):
+            self._mark(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
+            return 1
+        if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):
+            return 0
+        # Counts after a join only say its place again.
+        if self._words and not self._join:
+            self.close()
+        if self._join:
+            return 0
+        self._counts.append(node)
+        return self._run_on(node, nodes, at)
+
+    def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
+        """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
+        used = 0
+        while at + used + 1 < len(nodes):
+            sign, number = nodes[at + used], nodes[at + used + 1]
+            if not isinstance(sign, Bit) or sign.column != node.end:
+                break
+            if sign.text != "+" or not isinstance(number, Counts) or number.column != sign.end:
+                break
+            self._counts += [_division("&", sign), number]
+            node, used = number, used + 2
+        last = nodes[at + used] if at + used < len(nodes) else None
+        if isinstance(last, Bit) and last.column == node.end and _N_NUMBERS.fullmatch(last.text):
+            for figure in last.text[1:].casefold().split("n"):
+                self._counts += [_division("&", last), _numbered(int(figure), last)]
+            used += 1
+        return used
+
+    def _is_article(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether an "a" is no count: a step, then a step; a step and a step."""
+        after_word = _is_said(nodes, at - 2, say.AND) and at >= 3 and isinstance(nodes[at - 3], Bit)
+        return (after_word or _is_said(nodes, at - 2, say.THEN)) and next(_names(nodes, at), None) is not None
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
@@ -141,33 +182,27 @@ class _Line:
         first = names[0]
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
-            card = self.shelf.find(text, self.tradition)
+            card, plural = card_said(self.shelf, text, self.tradition)
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
-                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
                 used = _reach(nodes, at, size)
+                if self._many is not None and self._many[0] == 1 and not plural:
+                    self._many = None
+                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
                 return used
+        small = self._small(nodes, at, first)
+        if small:
+            return small
         following = _names(nodes, at)
         names = list(islice(following, self.shelf.longest))
-        side = SIDES.get(first.text.casefold())
-        if side is not None:
-            if self._side is not None:
-                self.problem("N112", self._side[1], f'"{self._side[1].text}" has no word after it.')
-            self._side = side, first
-            return 1
         # All of an unknown name together, up to the next word that is known, makes one problem.
         size = 1
         while size < len(names) and not self._known(names, size):
             size += 1
             names += islice(following, 1)
         text = " ".join(n.text for n in names[:size])
-        if size == 1 and text.casefold() in NUMBERS:
-            figure = str(NUMBERS.index(text.casefold()) + 1)
-            message = f'Counts are written as figures: {figure} for "{text}".'
-            self.problems.append(Problem("N101", 0, first.column, first.end, message, (figure,)))
-            return 1
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text) if len(text) <= LONGEST_NAME else ()
         hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
@@ -176,6 +211,129 @@ class _Line:
         )
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
+
+    def _small(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take a word that is no step's name but says something of steps; returns how many tokens it used, 0 for
+        none of these."""
+        word = first.text.casefold()
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        if word in SIDES:
+            return self._side_said(SIDES[word], nodes, at, first)
+        if word in say.THEN:
+            self._since = len(self._words)
+            return 1
+        if word in say.ON and self._words[self._since :]:
+            return self._on(nodes, at)
+        if word in say.ONCE_OR_MORE and self._words:
+            self._mark(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
+            return 1
+        if word in say.NUMBERS:
+            return self._number(say.NUMBERS[word], nodes, at, first)
+        if word in say.AND or (word in say.DIVISIONS and self._among_counts(nodes, at)):
+            return self._and(nodes, at, first)
+        if word in say.THE or word in say.ARTICLES:
+            return 1 if isinstance(after, Bit) and after.kind == "name" else 0
+        return 0
+
+    def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take the foot that a word is danced with, before it or after it."""
+        used = 1
+        if _is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET):
+            used = 2
+        following = nodes[at + used] if at + used < len(nodes) else None
+        if len(first.text) == 1 and isinstance(following, Bit) and following.text == ".":
+            # "l." is short for left.
+            used += 1
+            following = nodes[at + used] if at + used < len(nodes) else None
+        goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
+        waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
+        if waiting is not None and (not goes_on or self._sides_follow(nodes, at)):
+            self._side_after(side, waiting, nodes[at + used - 1].end)
+            return used
+        if self._side is not None:
+            self.problem("N112", self._side[1], f'"{self._side[1].text}" has no word after it.')
+        self._side = side, first
+        return used
+
+    def _side_after(self, side: str, word: Word, end: int) -> None:
+        """Say the foot of the word before; said of one word again, it is danced again with that foot."""
+        target = word.joined[-1] if word.joined else word
+        if not target.side:
+            target = replace(target, side=side, end=end)
+            self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
+        else:
+            self._words.append(replace(word, side=side, end=end))
+
+    def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether feet are said after their words here: what is said up to the next count or pause ends with one."""
+        last: Node | None = None
+        for node in nodes[at:]:
+            if not isinstance(node, Bit) or node.kind not in ("name", "mark"):
+                break
+            last = node
+        return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
+
+    def _on(self, nodes: Sequence[Node], at: int) -> int:
+        """Take the counts of the words before it: stomp on 8, step on the and; returns how many tokens it used."""
+        used = 1
+        if _is_name(nodes[at + used] if at + used < len(nodes) else None, say.THE):
+            used += 1
+        counts: list[Counts] = []
+        while at + used < len(nodes):
+            count = _count_of(nodes[at + used])
+            if count is None:
+                break
+            counts.append(count)
+            used += 1
+        if not counts or (self._counts and not self._since):
+            return 0
+        words = self._words[self._since :]
+        del self._words[self._since :]
+        self.close()
+        self._counts, self._words = counts, words
+        self.close()
+        return used
+
+    def _number(self, number: int, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take a number in words: how often, before a plural or "times"; else a count."""
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        if self._words and _is_name(after, say.TIMES):
+            self._mark(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
+            return 2
+        names = list(islice(_names(nodes, at + 1), self.shelf.longest))
+        for size in range(len(names), 0, -1):
+            card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
+            if card is not None:
+                if plural:
+                    self._many = number, first
+                    return 1
+                break
+        if self._words and not self._join:
+            self.close()
+        self._counts.append(_numbered(number, first))
+        return 1
+
+    def _among_counts(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether what is said stands between counts, or right after one."""
+        return at > 0 and isinstance(nodes[at - 1], Counts) and not self._words
+
+    def _and(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take an "and": a division among counts and before a word, nothing before a count or an article."""
+        before = nodes[at - 1] if at else None
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        listed = isinstance(before, Bit) and before.kind == "pause"
+        counted = bool(self._counts) and not self._words
+        if not counted:
+            article = isinstance(after, Counts) and after.text.casefold() in say.ARTICLES
+            number = isinstance(after, Counts) or _is_name(after, frozenset(say.NUMBERS))
+            if listed or article or (number and self._words):
+                self._since = len(self._words)
+                return 1
+        if self._words and not self._join:
+            self.close()
+        letter = say.DIVISIONS.get(first.text.casefold(), "&")
+        self._counts.append(_division(letter, first))
+        return 1
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""
@@ -210,7 +368,7 @@ class _Line:
 
     def _begins(self, names: Sequence[Bit], size: int) -> bool:
         """Whether the first of some words are a name, and the next one begins another."""
-        known = self.shelf.find(" ".join(n.text for n in names[:size]), self.tradition)
+        known, _ = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
         return known is not None and self._known(list(names), size)
 
     def _or(self, said: Bit, nodes: Sequence[Node], at: int) -> int:
@@ -234,14 +392,18 @@ class _Line:
 
     def _known(self, names: list[Bit], at: int) -> bool:
         sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)
-        return names[at].text.casefold() in SIDES or any(
-            self.shelf.find(" ".join(n.text for n in names[at : at + size]), self.tradition) for size in sizes
+        texts = (" ".join(n.text for n in names[at : at + size]) for size in sizes)
+        return names[at].text.casefold() in _SMALL or any(
+            card_said(self.shelf, text, self.tradition)[0] for text in texts
         )
 
     def _word(self, word: Word) -> None:
         if self._side is not None:
             word = replace(word, side=self._side[0], column=self._side[1].column)
             self._side = None
+        if self._many is not None:
+            word = replace(word, times=self._many[0], column=self._many[1].column)
+            self._many = None
         if self._join is None:
             self._words.append(word)
             return
@@ -290,6 +452,42 @@ class _Line:
         else:
             target = replace(target, times=self._times(bit), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+
+_N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
+_SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE})
+"""Words that end an unknown name."""
+
+
+def _is_name(node: Node | None, words: frozenset[str]) -> bool:
+    """Whether a token is one of some words."""
+    return isinstance(node, Bit) and node.kind == "name" and node.text.casefold() in words
+
+
+def _is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
+    return at >= 0 and _is_name(nodes[at], words)
+
+
+def _count_of(node: Node) -> Counts | None:
+    """A token as a count, in figures or in words; None for none."""
+    if isinstance(node, Counts):
+        return node
+    if not isinstance(node, Bit) or node.kind != "name":
+        return None
+    word = node.text.casefold()
+    if word in say.DIVISIONS:
+        return _division(say.DIVISIONS[word], node)
+    return _numbered(say.NUMBERS[word], node) if word in say.NUMBERS else None
+
+
+def _division(letter: str, at: Bit) -> Counts:
+    """A division that is said as a word."""
+    return Counts((Atom(None, letter, "", None),), letter, at.column, at.end)
+
+
+def _numbered(number: int, at: Bit) -> Counts:
+    """A count that is said as a word."""
+    return Counts((Atom(number, "", "", None),), str(number), at.column, at.end)
 
 
 def _is_amount(bit: Bit, shelf: Shelf, tradition: str) -> bool:

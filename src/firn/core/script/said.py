@@ -1,0 +1,91 @@
+"""The small words that teachers say between steps, in English and Spanish, and the forms that names take.
+
+Common practice, no source.
+"""
+
+import unicodedata
+from collections.abc import Iterator
+from functools import lru_cache
+
+from firn.core.steps.card import Card
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import Shelf
+
+SIDES = {
+    "r": "right", "right": "right", "l": "left", "left": "left", "both": "both", "der": "right", "derecha": "right",
+    "derecho": "right", "izq": "left", "izquierda": "left", "izquierdo": "left",
+}  # fmt: skip
+"""Which foot, before its word or after it."""
+
+FEET = frozenset({"foot", "feet", "pie", "pies"})
+"""Said with a side, and nothing of its own."""
+
+AND = frozenset({"and", "y"})
+THEN = frozenset({"then", "luego", "después", "despues"})
+ON = frozenset({"on", "en"})
+THE = frozenset({"the", "el", "la", "los", "las"})
+ARTICLES = frozenset({"a", "an", "un", "una"})
+TIMES = frozenset({"times", "veces"})
+ONCE_OR_MORE = {"once": 1, "twice": 2, "thrice": 3}
+
+DIVISIONS = {"and": "&", "y": "&", "n": "&", "an": "&", "ah": "a", "uh": "a", "ee": "e"}
+"""Divisions as they sound, among counts."""
+
+NUMBERS = {
+    "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
+    "eleven": 11, "twelve": 12, "uno": 1, "dos": 2, "tres": 3, "cuatro": 4, "cinco": 5, "seis": 6, "siete": 7,
+    "ocho": 8, "nueve": 9, "diez": 10, "once": 11, "doce": 12,
+}  # fmt: skip
+"""Numbers in words; what is said in both languages is read as English."""
+
+
+def bare(word: str) -> str:
+    """A word without its accents."""
+    plain = unicodedata.normalize("NFD", word)
+    return unicodedata.normalize("NFC", "".join(c for c in plain if unicodedata.category(c) != "Mn"))
+
+
+def singular(word: str) -> Iterator[str]:
+    """What a word may be the plural of."""
+    if word.endswith("ies") and len(word) > 4:
+        yield word[:-3] + "y"
+    if word.endswith("es") and len(word) > 3:
+        yield word[:-2]
+    if word.endswith("s") and len(word) > 2:
+        yield word[:-1]
+
+
+def done(word: str) -> Iterator[str]:
+    """What a word may be a form of: stepping, stepped, golpeando, golpeados."""
+    for ending in ("ing", "ed"):
+        stem = word.removesuffix(ending)
+        if stem != word and len(stem) > 2:
+            yield stem
+            yield stem + "e"
+            if stem[-1] == stem[-2]:
+                yield stem[:-1]
+    for ending in ("ando", "iendo", "ados", "adas", "ado", "ada", "idos", "idas", "ido", "ida"):
+        stem = word.removesuffix(ending)
+        if stem != word and len(stem) > 2:
+            yield from (stem, stem + "e", stem + "a", stem + "o")
+
+
+@lru_cache(maxsize=20_000)
+def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, bool]:
+    """The card that a name means as it is said, in any of its forms; and whether it is said of several."""
+    exact = shelf.find(name, tradition)
+    if exact is not None or len(name) > 60:
+        return exact, False
+    *before, last = fold(name).split() or [""]
+    for plural, ways in ((True, singular), (False, done)):
+        for form in ways(last):
+            card = shelf.find(" ".join((*before, form)), tradition)
+            if card is not None:
+                return card, plural
+    return _accented(shelf).get(bare(fold(name))), False
+
+
+@lru_cache(maxsize=16)
+def _accented(shelf: Shelf) -> dict[str, Card]:
+    """Cards by those of their names that have accents, without them."""
+    return {bare(name): cards[0] for name, cards in shelf.by_name.items() if bare(name) != name}
