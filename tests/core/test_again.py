@@ -32,7 +32,11 @@ class SaidTest(unittest.TestCase):
     @cases(
         ("again", (1, False, None)), ("  Same again x3", (3, False, None)), ("other side", (1, True, None)),
         ("on the other side x2   # both", (2, True, None)), ("same, other side, but 7 stamp", (1, True, "7 stamp")),
-        ("same but", (1, False, "")), ("x3", None), ("but 7 stamp", None), ("other", None), ("", None),
+        ("same but", (1, False, "")), ("x3", (2, False, None)), ("three times", (2, False, None)),
+        ("twice", (1, False, None)),
+        ("x1", None), ("x3 but 1 step", None), ("nine lives", None), ("repeat x2", (2, False, None)),
+        ("opposite side", (1, True, None)), ("otra vez", (1, False, None)), ("del otro lado", (1, True, None)),
+        ("but 7 stamp", None), ("other", None), ("", None),
         ("again step", None),
     )  # fmt: skip
     def test_said(self, line: str, meant: tuple[int, bool, str | None] | None) -> None:

@@ -49,9 +49,9 @@ class PlacedTest(unittest.TestCase):
         sounds = piece("2 rumba walk x2", tradition="latin").parts[0].sounds
         self.assertEqual([int(s.place) for s in sounds], [1, 2, 3, 5, 6, 7])
 
-    def test_lengths_last_on_the_beat(self) -> None:
-        sounds = piece("1-2 flap  4-6 hold").parts[0].sounds
-        self.assertEqual([int(s.length) for s in sounds], [0, 2, 3])
+    def test_what_lasts(self) -> None:
+        sounds = piece("1-2 slide  4-6 hold").parts[0].sounds
+        self.assertEqual([int(s.length) for s in sounds], [2, 3])
 
 
 class ToldTest(unittest.TestCase):

@@ -115,12 +115,61 @@ class DivisionTest(unittest.TestCase):
         self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
 
     @cases(
-        ("1 step & ball change 2 step", "1R step, &L step, aR step, 2L step", ["ball change on &a"]),
-        ("1 step\n& ball change\n2 step", "1R step, &L step, aR step, 2L step", ["ball change on &a"]),
+        ("1 step & ball change 2 step", "1R step, &L step, aR step, 2L step", ["“&a ball change”"]),
+        ("1 step\n& ball change\n2 step", "1R step, &L step, aR step, 2L step", ["“&a ball change”"]),
     )
     def test_what_has_no_room_is_squeezed_and_doubted(self, body: str, sounds: str, offers: list[str]) -> None:
         one = piece("tap", body)
         self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
+
+
+class RangeTest(unittest.TestCase):
+    """Counts from one to another, and counts in a row."""
+
+    @cases(
+        ("1-4 step", "1R step, 2L step, 3R step, 4L step"),
+        ("1-4 step x4", "1R step, 2L step, 3R step, 4L step"),
+        ("1-2 3-4 step stamp", "1R step, 2L step, 3R flat, 4L flat"),
+        ("1 step  2-4 hold", "1R step, 2- hold"),
+        ("1 step  2-4 slide", "1R step, 2R slide"),
+        ("1-2 shuffle ball change", "&R brush, 1R spank, &R step, 2L step"),
+        ("1 2 3 & 4 step", "1R step, 2L step, 3R step, &L step, 4R step"),
+        ("1 2 3 flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
+    )
+    def test_one_each(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
+
+    @cases(
+        ("1-2 flap", "&R brush, 1R step, &L brush, 2L step", ["“1 flap x2”", "“1 flap”"]),
+        ("5 6 7 8 step", "5R step, 6L step, 7R step, 8L step", ["“5 step  6 step  7 step  8 step”", "“step”"]),
+    )
+    def test_what_could_be_otherwise(self, body: str, sounds: str, offers: list[str]) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
+
+
+class TimesTest(unittest.TestCase):
+    """How much "x3" covers."""
+
+    @cases(
+        ("brush dig step x2", "1R brush, 2R dig, 3R step, 4L brush, 5L dig, 6L step"),
+        ("1 step  2 stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
+        ("step, stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
+        ("( 1 step ) stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
+        ("1 stomp 2 step x3 / 5 stamp", "1R stomp, 2R step, 3L step, 4R step, 5L flat"),
+        ("1 step 2-4 stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
+        ("1 step 2 3 4 stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
+        ("step stamp twice", "1R step, 2L flat, 3R step, 4L flat"),
+        ("1 step 2 stamp x4", "1R step, 2L flat, 3R step, 4L flat, 5R step, 6L flat, 7R step, 8L flat"),
+    )
+    def test_it_covers(self, body: str, sounds: str) -> None:
+        one = piece("tap", body.replace(" / ", "\n"))
+        self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
+
+    def test_where_both_fit_it_is_doubted(self) -> None:
+        one = piece("tap", "1 stomp 2 hop 3 step x4")
+        self.assertEqual(doubted(one), [["“( 1 stomp 2 hop 3 step ) x4”", "“1 stomp 2 hop,  3 step x4”"]])
 
 
 class TakenTest(unittest.TestCase):
@@ -134,6 +183,11 @@ class TakenTest(unittest.TestCase):
         ("swing", "triple step step"),
         ("tap", "1 step & ball change 2 step"),
         ("tap", "1 step\n& ball change\n2 step"),
+        ("tap", "1-2 flap"),
+        ("tap", "1-8 shuffle ball change  1 step"),
+        ("tap", "5 6 7 8 step"),
+        ("tap", "1 stomp 2 hop 3 step x4"),
+        ("tap", "1 step\n2 stomp 3 hop 4 step x4"),
     )
     def test_each(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)

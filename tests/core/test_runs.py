@@ -29,7 +29,7 @@ def item(one: Item) -> str:
 
 def read(line: str) -> tuple[list[Item], list[tuple[str, int, int, str]]]:
     nodes, brackets = parse_line(line)
-    items, problems, _ = runs_of(nodes, shipped(), "tap")
+    items, problems, _, _ = runs_of(nodes, shipped(), "tap", text=line)
     return items, [(p.code, p.column, p.end, p.message) for p in (*brackets, *problems)]
 
 

@@ -39,10 +39,9 @@ def offer_said(offer: Offer) -> str:
         return f"{offer.names[0]}, the step"
     if offer.code == "parted":
         return ", then ".join(offer.names)
-    word, counts = offer.names
-    return f"{word} on {counts}"
+    return f"“{offer.names[0]}”"
 
 
 def _mend(doubt: Doubt, offer: Offer) -> MendText:
-    changes = (Change(doubt.line, *offer.counts),) if offer.counts is not None else ()
+    changes = (Change(doubt.line, *offer.written),) if offer.written is not None else ()
     return MendText("read_as", {"read": offer_said(offer)}, changes, words=offer.words)

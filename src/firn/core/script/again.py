@@ -1,4 +1,4 @@
-"""Lines that dance the line before them again: "again x3", "other side", "same but 7 stamp"."""
+"""Lines that dance the line before them again: "again x3", "other side", "same but 7 stamp", "three times"."""
 
 import re
 from collections.abc import Sequence
@@ -10,15 +10,16 @@ from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 from firn.core.script.places import Use, span_of
+from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 from firn.core.script.words import MOST_TIMES
 from firn.core.steps.sides import ACROSS
 
 _AGAIN = re.compile(
     # Spaces are never given back: a line of very many would be gone through as often.
     r"""\s*+(?P<said>
-        (?P<same>again|same(?:\s++again)?)?
-        (?:(?:^|\s*+,?\s*+)(?P<other>(?:on\s++the\s++)?other\s++side))?
-        (?:\s*+,?\s*+[x×]\s?(?P<times>\d+))?
+        (?P<same>again|same(?:\s++again)?|repeat|otra\s++vez|repite)?
+        (?:(?:^|\s*+,?\s*+)(?P<other>(?:on\s++the\s++)?(?:other|opposite)\s++side|(?:del\s++|al\s++)?otro\s++lado))?
+        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
     )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
@@ -43,15 +44,30 @@ def again_of(line: str) -> Again | None:
     """What a line says of the one before it; None for a line of steps."""
     text = line.split("#")[0].rstrip()
     match = _AGAIN.fullmatch(text)
-    if match is None or not (match["same"] or match["other"]):
+    if match is None or not match["said"]:
         return None
-    times = int((match["times"] or "1")[:6])
+    times = int(match["times"][:6]) if match["times"] else _many(match["many"]) if match["many"] else 1
+    if times is None:
+        return None
+    if not (match["same"] or match["other"]):
+        # "x3" alone: the line before is danced so often in all.
+        times -= 1
+        if times < 1 or match["but"]:
+            return None
     change = match["change"]
     return Again(
         min(max(times, 1), MOST_TIMES), bool(match["other"]), match.start("said"), match.end("said"),
         change.strip() if match["but"] else None,
         match.start("change") + len(change) - len(change.lstrip()) if match["but"] else 0,
     )  # fmt: skip
+
+
+def _many(text: str) -> int | None:
+    """How often "twice" or "three times" says; None where that is no number."""
+    word = text.split()[0].casefold()
+    if word in ONCE_OR_MORE:
+        return ONCE_OR_MORE[word]
+    return NUMBERS.get(word) or (int(word[:6]) if word.isdecimal() else None)
 
 
 def danced_again(again: Again, body: Sequence[Use], line: int) -> list[Use]:

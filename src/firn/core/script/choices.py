@@ -1,6 +1,5 @@
 """Where a line is open: what may be read in more ways than one, and which of them is tried."""
 
-from fractions import Fraction
 from typing import Literal
 
 from msgspec import Struct
@@ -11,12 +10,12 @@ from firn.core.steps.card import Card
 class Choices(Struct, frozen=True):
     """What is tried of a line that is open; nothing for what it plainly says.
 
-    `sizes`: for the column on which a name begins, of how many words it is at most. `on_beat`: the columns of lone
-    divisions that are the beat of their word and not its first sound.
+    `sizes`: for the column on which a name begins, of how many words it is at most. `otherwise`: the columns of what
+    is taken the other way.
     """
 
     sizes: tuple[tuple[int, int], ...] = ()
-    on_beat: tuple[int, ...] = ()
+    otherwise: frozenset[int] = frozenset()
 
     def size(self, column: int, most: int) -> int:
         """Of how many words a name that begins on a column is at most."""
@@ -24,11 +23,11 @@ class Choices(Struct, frozen=True):
 
     def parted(self, column: int, size: int) -> "Choices":
         """The same with a name of fewer words."""
-        return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.on_beat)
+        return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.otherwise)
 
-    def beaten(self, column: int) -> "Choices":
-        """The same with a lone division that is the beat of its word."""
-        return Choices(self.sizes, (*self.on_beat, column))
+    def turned(self, column: int) -> "Choices":
+        """The same with what stands on a column taken the other way."""
+        return Choices(self.sizes, self.otherwise | {column})
 
 
 PLAIN = Choices()
@@ -53,13 +52,28 @@ class Named(Struct, frozen=True):
     against: frozenset[Against] = frozenset()
 
 
-class Division(Struct, frozen=True):
-    """A lone division before a word of several sounds: where it stands, and on which places these fall; `squeezed`:
-    closer together than usual, before the next count that is said."""
+OpenCode = Literal["led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone"]
+"""How counts that leave something open were taken.
 
-    text: str
-    word: str
+A lone division before a word of several sounds: its first sound, the others squeezed in, or its beat. A range before
+a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
+count-in. "x3" after several words: for all of them, or for the last alone.
+"""
+
+OTHER: dict[OpenCode, OpenCode] = {"squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone"}
+"""Those that may be in doubt, with the other way to take them."""
+
+
+class Open(Struct, frozen=True):
+    """Counts that leave something open, as they were taken.
+
+    `column`, `end`: where they and their words stand; `written`: what is written there so that nothing is left open;
+    `cost`: what speaks against taking them so; `since`: where what is covered begins, if that is further to the left.
+    """
+
+    code: OpenCode
     column: int
     end: int
-    places: tuple[Fraction, ...]
-    squeezed: bool = False
+    written: str
+    cost: int = 0
+    since: int | None = None

@@ -8,8 +8,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import PLAIN, Choices, Division
-from firn.core.script.counts import CountReader, Entry, atoms_of, first_number, run_together
+from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
+from firn.core.script.counts import CountReader, Entry, atoms_of, count_text, first_number, run_together
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts, parse_line
 from firn.core.script.words import Bar, Item, Repeat, Word, WordRun
@@ -68,14 +68,14 @@ def span_of(body: Sequence[Use]) -> int:
 
 
 class PlacedLine(Struct, frozen=True):
-    """A line's words in their places, places claimed by unknown words, problems, the state after it, and its lone
-    divisions before words of several sounds."""
+    """A line's words in their places, places claimed by unknown words, problems, the state after it, and the counts
+    that leave something open."""
 
     uses: tuple[Use, ...]
     unknown: tuple[Fraction, ...]
     problems: tuple[Problem, ...]
     after: Entry
-    divisions: tuple[Division, ...] = ()
+    open: tuple[Open, ...] = ()
 
 
 @lru_cache(maxsize=4_000)
@@ -107,6 +107,15 @@ def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     return tuple(place for place, _ in places)
 
 
+LASTING = frozenset({"hold", "slide", "turn", "sweep", "swivel", "pivot", "hand_down", "shift", "lift", "point"})
+"""Kinds that last as long as a range of counts that is said of them."""
+
+
+def lasts(card: Card) -> bool:
+    """Whether a card on a range of counts lasts as long, and is not danced on each."""
+    return len(card.beats) == 1 and card.beats[0].kind.name in LASTING
+
+
 class Placer(CountReader):
     """Places one line; makes no sound of its own and never raises for any text."""
 
@@ -122,7 +131,7 @@ class Placer(CountReader):
         super().__init__(counting, entry, tradition, stated_phrase=stated_phrase)
         self.uses: list[Use] = []
         self.unknown: list[Fraction] = []
-        self.divisions: list[Division] = []
+        self.open: list[Open] = []
         self._choices = choices
         self._ahead: int | None = None
 
@@ -166,7 +175,7 @@ class Placer(CountReader):
     def _run(self, run: WordRun) -> None:
         groups, words = list(run.counts), list(run.words)
         if not words:
-            if groups and not self._count_in(groups, 0):
+            if groups and not self._count_in(groups, ()):
                 shown = Counts((), "", groups[0].column, groups[-1].end)
                 self.problem("N108", shown, "These counts have no word: write hold where nothing sounds.")
                 self.resolve(groups)
@@ -179,7 +188,7 @@ class Placer(CountReader):
             words = known
         needed = self._sounds(words)
         if not self.started and needed != sum(len(g.atoms) for g in groups):
-            cut = self._count_in(groups, len(words))
+            cut = self._count_in(groups, words)
             groups = groups[cut:]
         self.started = True
         atoms = sum(len(g.atoms) for g in groups)
@@ -229,8 +238,11 @@ class Placer(CountReader):
                 spaced.append(group)
         return spaced
 
-    def _count_in(self, groups: list[Counts], words: int) -> int:
-        """How many leading groups are a count-in written out; says so if there are any."""
+    def _count_in(self, groups: list[Counts], words: Sequence[Word]) -> int:
+        """How many leading groups are a count-in written out; says so if there are any.
+
+        Before one word they are counts of its own, unless that is taken the other way.
+        """
         if self.started or self.at is not None:
             return 0
         numbers = [g.atoms[0].number if len(g.atoms) == 1 else None for g in groups]
@@ -242,8 +254,16 @@ class Placer(CountReader):
         ends = {self.counting.phrase, self.counting.meter.counts, 8, 4}
         if size < 3 or numbers[size - 1] not in ends:
             return 0
-        if words and size == len(groups) and (numbers[0] == 1 or size == words):
+        if words and size == len(groups) and (numbers[0] == 1 or size == len(words)):
             return 0
+        if len(words) == 1 and size == len(groups):
+            column, word = groups[0].column, words[0]
+            led = column in self._choices.otherwise
+            each = "  ".join(f"{n} {word.text}" for n in numbers)
+            way = Open("count_in", column, word.end, word.text, 4) if led else Open("steps", column, word.end, each)
+            self.open.append(way)
+            self.first = None if led else self.first
+            return size if led else 0
         said = " ".join(str(n) for n in numbers[:size])
         shown = Counts((), "", groups[0].column, groups[size - 1].end)
         self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
@@ -257,12 +277,17 @@ class Placer(CountReader):
         before = self.at
         found = self.resolve(groups)
         self.at = before
+        said = [group for group in groups for _ in group.atoms]
         for word in words:
             for copy in range(word.times):
                 size = len(word.card.beats) if word.card else 1
                 part, found = found[:size], found[size:]
-                side = word.side if not copy else ""
-                self._put(replace(word, side=side), [p for p, _ in part], [n for _, n in part], copy=copy)
+                group, said = said[0] if said else groups[-1], said[size:]
+                one = replace(word, side=word.side if not copy else "")
+                if size == 1 and part and part[0][1] > 1 and word.card is not None and not lasts(word.card):
+                    self._fill(replace(one, times=1), group, *part[0])
+                else:
+                    self._put(one, [p for p, _ in part], [n for _, n in part], copy=copy)
 
     def _with_groups(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word: it is danced on each, one of several sounds on each group."""
@@ -273,14 +298,14 @@ class Placer(CountReader):
             """Whether a word of several sounds is danced on a group: on its beat, or each sound on a count."""
             return len(group.atoms) == size or (len(group.atoms) == 1 and group.atoms[0].number is not None)
 
-        lasts = word.card is None or word.card.name == "hold" or word.times > 1
-        if not lasts and size == 1 < sum(atoms):
+        once = word.card is None or word.card.name == "hold" or word.times > 1
+        if not once and size == 1 < sum(atoms):
             before = self.at
             found = self.resolve(groups)
             self.at = before
             for number, (place, length) in enumerate(found):
                 self._put(replace(word, side="" if number else word.side), [place], [length])
-        elif not lasts and size > 1 < len(groups) and sum(atoms) != size and all(map(fits, groups)):
+        elif not once and size > 1 < len(groups) and sum(atoms) != size and all(map(fits, groups)):
             for number, group in enumerate(groups):
                 self._with_group(replace(word, side="" if number else word.side), [group])
         else:
@@ -298,17 +323,18 @@ class Placer(CountReader):
         elif word.card.name == "hold":
             for place, length in found:
                 self._put(word, [place], [length])
+        elif atoms == 1 and lengths[0] > 1 and not lasts(word.card):
+            self._fill(word, groups[0], places[0], lengths[0])
         elif atoms == size:
             self._put(word, places, lengths)
             self._times(word)
-        elif atoms == 1 and groups[0].atoms[0].number is None and groups[0].column not in self._choices.on_beat:
+        elif atoms == 1 and groups[0].atoms[0].number is None and groups[0].column not in self._choices.otherwise:
             self._led(word, groups[0], places[0])
             self._times(word)
         elif atoms == 1:
             self._anchor(word, places[0], lengths[0])
             if groups[0].atoms[0].number is None and size > 1:
-                taken = self.uses[-1].places
-                self.divisions.append(Division(groups[0].text, word.text, groups[0].column, word.end, taken))
+                self._left_open("on_beat", word, groups[0], self.uses[-1].places)
             self._times(word)
         else:
             shown = Counts((), "", groups[0].column, groups[-1].end)
@@ -327,6 +353,28 @@ class Placer(CountReader):
                 place -= self.counting.phrase
         lengths = [length if u == anchor else Fraction(0) for u in usual]
         self._put(word, [u - anchor + place for u in usual], lengths)
+
+    def _fill(self, word: Word, group: Counts, place: Fraction, length: Fraction) -> None:
+        """A word on a range of counts: a single sound on each of them, a figure as often as it goes into them."""
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        span = max(word.card.counts, whole_counts(usual))
+        if word.times > 1 and word.times * span != length:
+            # How often is said: the range is where it begins.
+            self._anchor(word, place, Fraction(0))
+            self._times(word)
+            return
+        many = int(length // span) if length % span == 0 else 1
+        if many > 1 and len(usual) > 1:
+            begins, often = self.counting.number(place), f" x{many}"
+            once = group.column in self._choices.otherwise
+            said = f"{begins} {word.text}{'' if once else often}"
+            self.open.append(Open("once" if once else "each", group.column, word.end, said, 4 if once else 0))
+            many = 1 if once else many
+        for copy in range(many):
+            side = "" if copy else word.side
+            one = replace(word, side=side, times=1)
+            self._put(one, [u - anchor + place + span * copy for u in usual], [Fraction(0)] * len(usual), copy=copy)
 
     def _led(self, word: Word, group: Counts, place: Fraction) -> None:
         """A word whose first sound is on a lone division; what would run into the next number leads up to the count
@@ -353,9 +401,14 @@ class Placer(CountReader):
                 squeezed = True
                 step = (until - place) / len(places)
                 places = [place + step * n for n in range(len(places))]
-        found = Division(group.text, word.text, group.column, word.end, tuple(places), squeezed)
-        self.divisions.append(found)
+        self._left_open("squeezed" if squeezed else "led", word, group, places)
         self._put(word, places, [Fraction(0)] * len(places))
+
+    def _left_open(self, code: OpenCode, word: Word, group: Counts, places: Sequence[Fraction]) -> None:
+        """Note how a lone division was taken."""
+        exact = any("/" in self.counting.letter(p) for p in places)
+        said = f"{count_text(places, self.counting, exact=exact)} {word.text}"
+        self.open.append(Open(code, group.column, word.end, said, {"squeezed": 6, "on_beat": 8}.get(code, 0)))
 
     def _next_number(self, place: Fraction) -> Fraction | None:
         """The place of the next number that is said after a place, in its line or at the head of the next."""
@@ -448,5 +501,5 @@ def place_line(
         tuple(placer.unknown),
         tuple(placer.problems),
         placer.after,
-        tuple(placer.divisions),
+        tuple(placer.open),
     )

@@ -71,8 +71,8 @@ class Script(Struct, frozen=True):
 def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
     """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
     nodes, brackets = parse_line(text)
-    items, problems, _ = runs_of(nodes, shelf, tradition)
-    return tuple(items), (*brackets, *problems)
+    runs = runs_of(nodes, shelf, tradition, text=text)
+    return tuple(runs.items), (*brackets, *runs.problems)
 
 
 @lru_cache(maxsize=20_000)

@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import PLAIN, Against, Choices, Division, Named
-from firn.core.script.counts import Entry, count_text
+from firn.core.script.choices import OTHER, PLAIN, Against, Choices, Named, Open
+from firn.core.script.counts import Entry
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
@@ -27,7 +27,7 @@ _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
 }  # fmt: skip
 _OTHERS = 7
-_SQUEEZED, _ON_BEAT = 6, 8
+_EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
 
@@ -36,12 +36,12 @@ MOST_TRIED = 40
 
 
 class Offer(Struct, frozen=True):
-    """One way to read a word: a code and names for its label; `counts`: what is written in place of its counts, as
-    (column, end, text); `words`: what its words mean in the piece."""
+    """One way to read a word: a code and names for its label; `written`: what is written in place of it and its
+    counts, as (column, end, text); `words`: what its words mean in the piece."""
 
     code: str
     names: tuple[str, ...]
-    counts: tuple[int, int, str] | None = None
+    written: tuple[int, int, str] | None = None
     words: Words = ()
 
 
@@ -66,6 +66,7 @@ class _Way(NamedTuple):
     items: Sequence[Item]
     named: Sequence[Named]
     problems: tuple[Problem, ...]
+    open: Sequence[Open]
     placed: PlacedLine
     trial: Trial
     cost: int
@@ -85,6 +86,7 @@ class _Reader:
 
     def __init__(
         self,
+        text: str,
         nodes: Sequence[Node],
         shelf: Shelf,
         counting: Counting,
@@ -93,7 +95,7 @@ class _Reader:
         stated_phrase: bool,
         ahead: int | None,
     ) -> None:
-        self._nodes, self._shelf, self._tradition = nodes, shelf, tradition
+        self._text, self._nodes, self._shelf, self._tradition = text, nodes, shelf, tradition
         self._counting, self._entry, self._stated, self._ahead = counting, entry, stated_phrase, ahead
         self._tried: dict[Choices, _Way] = {}
 
@@ -105,7 +107,7 @@ class _Reader:
         return found
 
     def _try(self, choices: Choices) -> _Way:
-        items, problems, named = runs_of(self._nodes, self._shelf, self._tradition, choices)
+        items, problems, named, said = runs_of(self._nodes, self._shelf, self._tradition, choices, self._text)
         placed = place_line(items, self._counting, self._entry, self._tradition, self._stated, choices, self._ahead)
         laid = laid_out(placed.uses)
         trial = tried(self._entry.feet, steps_laid(placed.uses, laid))
@@ -115,8 +117,24 @@ class _Reader:
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += sum(self._against(one) for one in named)
         cost += _PARTED * len(choices.sizes)
-        cost += sum(_SQUEEZED for d in placed.divisions if d.squeezed) + _ON_BEAT * len(choices.on_beat)
-        return _Way(choices, items, named, tuple(problems), placed, trial, cost, heard)
+        left_open = (*said, *placed.open)
+        cost += sum(one.cost for one in left_open)
+        if said:
+            cost += self._unfilled(placed)
+        return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
+
+    def _unfilled(self, placed: PlacedLine) -> int:
+        """What speaks against how long a line is: counts that stay empty up to the next number, or to the phrase."""
+        if not placed.uses:
+            return 0
+        phrase = self._counting.phrase
+        taken = {p // 1 for use in placed.uses for p in (*use.places, use.last)}
+        first, last = int(min(taken)), int(max(taken))
+        if self._ahead is None:
+            return _OFF_PHRASE if (last + 1 - first) % phrase else 0
+        said = self._counting.number(Fraction(last) - placed.after.base)
+        away = (self._ahead - said) % phrase or phrase
+        return _EMPTY * min(_MOST_EMPTY, away - 1 + (last - first + 1) - len(taken))
 
     def _against(self, name: Named) -> int:
         """What speaks against a name of several words."""
@@ -141,8 +159,8 @@ class _Reader:
 
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
-        lone = [(d.column, d.column + 1) for d in way.placed.divisions if d.squeezed]
-        return sorted({*((n.column, n.end) for n in way.named), *lone})
+        counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER)
+        return sorted({*((n.column, n.end) for n in way.named), *counted})
 
     def _others(self, choices: Choices, start: int, end: int) -> Iterator[Choices]:
         """Other choices for what lies from one column up to another."""
@@ -154,9 +172,9 @@ class _Reader:
                     if len(self._tried) < MOST_TRIED and other not in self._tried:
                         yield other
                         yield from self._others(other, name.column + 1, end)
-        for lone in here.placed.divisions:
-            if lone.squeezed and start <= lone.column < end and len(self._tried) < MOST_TRIED:
-                yield choices.beaten(lone.column)
+        for one in here.open:
+            if one.code in OTHER and start <= one.column < end and len(self._tried) < MOST_TRIED:
+                yield choices.turned(one.column)
 
     def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
         """The ways at one place that come near to the believed one and sound or stand otherwise."""
@@ -164,7 +182,7 @@ class _Reader:
         found = [believed]
         for choices in ways:
             way = self.way(choices)
-            near = way.cost - believed.cost <= NEARLY or (choices == plain and believed.choices != plain)
+            near = way.cost - believed.cost <= NEARLY or (choices == plain and believed.choices.sizes != plain.sizes)
             wrong = len(way.problems) + len(way.placed.problems)
             clean = wrong <= len(believed.problems) + len(believed.placed.problems)
             if near and clean and all(way.heard != other.heard for other in found):
@@ -183,19 +201,19 @@ def read_line(
 ) -> LineRead:
     """A line of steps as it is believed; `ahead`: the first number of the next line, None for none."""
     nodes, brackets = parse_line(text)
-    reader = _Reader(nodes, shelf, counting, entry, tradition, stated_phrase, ahead)
+    reader = _Reader(text, nodes, shelf, counting, entry, tradition, stated_phrase, ahead)
     believed, places = reader.best()
-    doubts = tuple(doubt for ways in places for doubt in _doubts(ways, counting))
+    doubts = tuple(doubt for ways in places for doubt in _doubts(ways))
     after = replace(believed.placed.after, feet=believed.trial.after)
     return LineRead(replace(believed.placed, after=after), (*brackets, *believed.problems), doubts)
 
 
-def _doubts(ways: Sequence[_Way], counting: Counting) -> Iterator[Doubt]:
+def _doubts(ways: Sequence[_Way]) -> Iterator[Doubt]:
     """What is in doubt where some ways differ, the believed one first."""
-    beaten = {column for way in ways for column in way.choices.on_beat}
-    lone = next((d for d in ways[0].placed.divisions if d.column in beaten or d.squeezed), None)
-    if lone is not None and (len(ways) == 1 or beaten):
-        yield _squeezed([d for way in ways for d in way.placed.divisions if d.column == lone.column], counting)
+    turned = {column for way in ways for column in way.choices.otherwise}
+    one = next((o for o in ways[0].open if o.column in turned or o.code == "squeezed"), None)
+    if one is not None and (one.code == "squeezed" if len(ways) == 1 else turned):
+        yield _left_open([o for way in ways for o in way.open if o.column == one.column])
         return
     if len(ways) == 1:
         return
@@ -213,14 +231,11 @@ def _doubts(ways: Sequence[_Way], counting: Counting) -> Iterator[Doubt]:
         yield Doubt(0, first, last, tuple(offers))
 
 
-def _squeezed(ways: Sequence[Division], counting: Counting) -> Doubt:
-    """What is in doubt of a word that had to be squeezed in after a lone division."""
-    offers = []
-    for way in ways:
-        counts = count_text(way.places, counting, exact=any("/" in counting.letter(p) for p in way.places))
-        span = way.column, way.column + len(way.text), counts
-        offers.append(Offer("squeezed" if way.squeezed else "on_beat", (way.word, counts), counts=span))
-    return Doubt(0, ways[0].column, ways[0].end, tuple(offers))
+def _left_open(ways: Sequence[Open]) -> Doubt:
+    """What is in doubt where counts were taken in one of several ways."""
+    column = ways[0].column if ways[0].since is None else ways[0].since
+    offers = tuple(Offer(o.code, (o.written,), (column, o.end, o.written)) for o in ways)
+    return Doubt(0, column, ways[0].end, offers)
 
 
 def _words(items: Sequence[Item]) -> list[Word]:

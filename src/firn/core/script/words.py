@@ -4,12 +4,13 @@ import re
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from itertools import islice, pairwise
+from typing import NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import PLAIN, Against, Choices, Named
+from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
@@ -67,11 +68,14 @@ Item = WordRun | Repeat | Bar
 class _Line:
     """Collects one line's items; problems are in columns of that line."""
 
-    def __init__(self, shelf: Shelf, tradition: str, choices: Choices) -> None:
-        self.shelf, self.tradition, self.choices = shelf, tradition, choices
+    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str) -> None:
+        self.shelf, self.tradition, self.choices, self.text = shelf, tradition, choices, text
         self.items: list[Item] = []
         self.problems: list[Problem] = []
         self.named: list[Named] = []
+        self.open: list[Open] = []
+        # What "x3" covers begins here: after so many words, and on which column.
+        self._bound = (0, 0)
         self._counts: list[Counts] = []
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
@@ -96,9 +100,12 @@ class _Line:
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
+        wide = _wide_gaps(nodes)
         while at < len(nodes):
             node = nodes[at]
             at += 1
+            if node.column in wide or at == 1:
+                self._bound_at(node.column)
             if isinstance(node, Counts):
                 at += self._counted(node, nodes, at)
             elif isinstance(node, Group):
@@ -108,6 +115,7 @@ class _Line:
                     self._repeat(node, after)
                 else:
                     self.read(node.items, optional=True)
+                self._bound_at(node.end)
             elif self._words and _is_amount(node, self.shelf, self.tradition):
                 at += self._turn(node, nodes[at] if at < len(nodes) else None)
             elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
@@ -117,6 +125,7 @@ class _Line:
                 at += self._name(nodes, at, optional)
             elif node.kind == "pause":
                 self._since = len(self._words)
+                self._bound_at(node.end)
             else:
                 self._sign(node)
 
@@ -125,7 +134,7 @@ class _Line:
         after = nodes[at] if at < len(nodes) else None
         number = node.atoms[0].number if len(node.atoms) == 1 else None
         if number is not None and self._words and _is_name(after, say.TIMES):
-            self._mark(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
+            self._often(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
             return 1
         if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):
             return 0
@@ -162,15 +171,16 @@ class _Line:
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
-        inner = _Line(self.shelf, self.tradition, self.choices)
+        inner = _Line(self.shelf, self.tradition, self.choices, self.text)
         inner.read(node.items)
         inner.close()
         self.problems += inner.problems
         self.named += inner.named
+        self.open += inner.open
         self.items.append(Repeat(tuple(inner.items), self._times(times)))
 
     def _times(self, bit: Bit) -> int:
-        times = int(bit.text[1:].strip()[:6])
+        times = self._times_of(bit)
         if 1 <= times <= MOST_TIMES:
             return times
         self.problem("N111", bit, f"{bit.text} cannot be danced: between x1 and x{MOST_TIMES}.")
@@ -225,7 +235,7 @@ class _Line:
         if word in say.ON and self._words[self._since :]:
             return self._on(nodes, at)
         if word in say.ONCE_OR_MORE and self._words:
-            self._mark(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
+            self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
@@ -298,7 +308,7 @@ class _Line:
         """Take a number in words: how often, before a plural or "times"; else a count."""
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         if self._words and _is_name(after, say.TIMES):
-            self._mark(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
+            self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
             return 2
         names = list(islice(_names(nodes, at + 1), self.shelf.longest))
         for size in range(len(names), 0, -1):
@@ -423,6 +433,8 @@ class _Line:
             self.problem("N112", bit, f'"{bit.text}" has no word before it.')
         elif bit.kind == "join":
             self._join = bit
+        elif bit.kind == "times":
+            self._often(bit)
         else:
             self._mark(bit)
 
@@ -442,6 +454,56 @@ class _Line:
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
 
+    def _bound_at(self, column: int) -> None:
+        """What "x3" covers begins no earlier than here."""
+        self._bound = _many_words(self.items) + len(self._words), column
+
+    def _often(self, bit: Bit) -> None:
+        """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
+        bound, column = self._bound
+        covered = _many_words(self.items) + len(self._words) - bound
+        if covered < 2 or self._times_of(bit) < 2 or self._restated(self._times_of(bit)):
+            self._mark(bit)
+            return
+        # Back over whole runs, and into the one that is open where a pause is in it.
+        own, items = len(self._words), len(self.items)
+        while items and covered - own >= _many_words(self.items[items - 1 : items]):
+            items -= 1
+            own += _many_words(self.items[items : items + 1])
+        inside = max(0, len(self._words) - covered)
+        counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
+        start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
+        said = self.text[column : bit.column].strip()
+        if bit.column in self.choices.otherwise:
+            apart = f"{self.text[column:start].strip()},  {self.text[start : bit.column].strip()} {bit.text}"
+            self.open.append(Open("alone", bit.column, bit.end, apart, 4 if counts else 7, since=column))
+            self._mark(bit)
+            return
+        self.open.append(Open("all", bit.column, bit.end, f"( {said} ) {bit.text}", since=column))
+        if inside:
+            before, self._words = self._words[:inside], self._words[inside:]
+            self.items.append(WordRun(tuple(self._counts), tuple(before)))
+            self._counts = []
+            items = len(self.items)
+        self.close()
+        body = self.items[items:]
+        del self.items[items:]
+        self.items.append(Repeat(tuple(body), self._times(bit)))
+        self._bound_at(bit.end)
+
+    def _restated(self, times: int) -> bool:
+        """Whether the counts of a word say already how often it is danced: 6 7 8 step x3, 1-4 step x4."""
+        card = self._words[-1].card
+        if len(self._words) != 1 or card is None or not self._counts:
+            return False
+        atoms = [atom for group in self._counts for atom in group.atoms]
+        far = [a.through - a.number + 1 for a in atoms if a.through is not None and a.number is not None]
+        return len(atoms) == times * len(card.beats) or far == [times]
+
+    @staticmethod
+    def _times_of(bit: Bit) -> int:
+        return int(bit.text[1:].strip()[:6])
+
     def _mark(self, bit: Bit) -> None:
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
@@ -452,6 +514,11 @@ class _Line:
         else:
             target = replace(target, times=self._times(bit), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+
+def _many_words(items: Sequence[Item]) -> int:
+    """How many words some items hold; what is repeated counts as several."""
+    return sum(len(i.words) if isinstance(i, WordRun) else 2 if isinstance(i, Repeat) else 0 for i in items)
 
 
 _N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
@@ -518,17 +585,32 @@ def _reach(nodes: Sequence[Node], at: int, size: int) -> int:
     return used
 
 
+def _wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:
+    """The columns of tokens that stand further from the one before than others of their line do."""
+    gaps = {after.column: after.column - before.end for before, after in pairwise(nodes)}
+    least = min(gaps.values(), default=0)
+    return frozenset(column for column, gap in gaps.items() if gap > max(1, least))
+
+
 def _wide(nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
     """Whether words stand further apart than others of their line do."""
-    widest = max(b.column - a.end for a, b in pairwise(names))
-    return widest > 1 and widest > min(b.column - a.end for a, b in pairwise(nodes))
+    wide = _wide_gaps(nodes)
+    return any(name.column in wide for name in names[1:])
 
 
-def runs_of(
-    nodes: Sequence[Node], shelf: Shelf, tradition: str, choices: Choices = PLAIN
-) -> tuple[list[Item], list[Problem], list[Named]]:
-    """The runs of one line, what is wrong with its words, and its names that may be read as others."""
-    line = _Line(shelf, tradition, choices)
+class Runs(NamedTuple):
+    """A line's runs of counts and words, what is wrong with them, its names that may be read as others, and what else
+    it leaves open."""
+
+    items: list[Item]
+    problems: list[Problem]
+    named: list[Named]
+    open: list[Open]
+
+
+def runs_of(nodes: Sequence[Node], shelf: Shelf, tradition: str, choices: Choices = PLAIN, text: str = "") -> Runs:
+    """The runs of one line, whose tokens are given with it."""
+    line = _Line(shelf, tradition, choices, text)
     line.read(nodes)
     line.close()
-    return line.items, line.problems, line.named
+    return Runs(line.items, line.problems, line.named, line.open)
