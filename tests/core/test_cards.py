@@ -123,7 +123,9 @@ class ShippedTest(unittest.TestCase):
             if card.primitive:
                 continue
             with self.subTest(card.name):
-                right, left = (part_from("A", card.name, Settings(lead=lead)) for lead in ("right", "left"))
+                tradition = (card.traditions or ("tap",))[0]
+                heads = (Settings(lead=lead, tradition=tradition) for lead in ("right", "left"))
+                right, left = (part_from("A", card.name, head) for head in heads)
                 self.assertEqual(feet(right), feet(left).translate(swap))
                 self.assertEqual(weights(right), weights(left).translate(swap))
 

@@ -2,8 +2,9 @@
 
 import unittest
 
+from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.tree import parse_line
-from firn.core.script.words import Bar, Item, Repeat, Word, WordRun, runs_of
+from firn.core.script.words import runs_of
 from firn.core.steps.shelf import shipped
 from tests.support import cases
 

@@ -121,6 +121,8 @@ def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
         name = "" if card.name == "hold" else card.name if means[card] else word.text
         if word.others:
             name += "".join(f" or {other.name}" for other in word.others)
+        if word.where:
+            name = f"{name} {word.where}"
         words.append((base + index, f"{name} {turn_text(word.turn)}".strip() if word.turn else name))
     return tuple(words)
 

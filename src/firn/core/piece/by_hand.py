@@ -14,8 +14,8 @@ from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Sound
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.counts import count_text
+from firn.core.script.items import Word
 from firn.core.script.places import Use
-from firn.core.script.words import Word
 from firn.core.script.writer import in_writing_order, rewritten, word_text, write_part
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said

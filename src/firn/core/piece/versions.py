@@ -9,9 +9,9 @@ from msgspec.structs import replace
 from firn.core.piece.build import part_from
 from firn.core.piece.by_hand import footed, keyed, singles_of
 from firn.core.piece.piece import Part
+from firn.core.script.items import Word
 from firn.core.script.layers import Layers, words_across
 from firn.core.script.places import Use, usual_places
-from firn.core.script.words import Word
 from firn.core.script.writer import in_writing_order, write_part
 from firn.core.steps.card import Card
 from firn.core.steps.sides import ACROSS

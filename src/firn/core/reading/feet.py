@@ -10,9 +10,9 @@ from firn.core.piece.build import part_from
 from firn.core.piece.piece import Part, Sound, place_key
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change, changed_text, counts_column
+from firn.core.script.items import WordRun
 from firn.core.script.places import Use
 from firn.core.script.reader import line_items, read_part
-from firn.core.script.words import WordRun
 from firn.core.script.writer import renamed, side_text, spelled_out
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT

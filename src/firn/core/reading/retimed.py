@@ -11,8 +11,8 @@ from firn.core.piece.by_hand import footed, keyed, singles_of
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import Version, VersionError, written
 from firn.core.reading.syncopation import part_hangs
+from firn.core.script.items import Word
 from firn.core.script.places import Use
-from firn.core.script.words import Word
 from firn.core.script.writer import in_writing_order
 
 Moves = Mapping[int, Fraction]

@@ -11,11 +11,12 @@ class Choices(Struct, frozen=True):
     """What is tried of a line that is open; nothing for what it plainly says.
 
     `sizes`: for the column on which a name begins, of how many words it is at most. `otherwise`: the columns of what
-    is taken the other way.
+    is taken the other way. `untied`: no sound is tied to the foot of one before it.
     """
 
     sizes: tuple[tuple[int, int], ...] = ()
     otherwise: frozenset[int] = frozenset()
+    untied: bool = False
 
     def size(self, column: int, most: int) -> int:
         """Of how many words a name that begins on a column is at most."""
@@ -23,11 +24,11 @@ class Choices(Struct, frozen=True):
 
     def parted(self, column: int, size: int) -> "Choices":
         """The same with a name of fewer words."""
-        return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.otherwise)
+        return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.otherwise, self.untied)
 
     def turned(self, column: int) -> "Choices":
         """The same with what stands on a column taken the other way."""
-        return Choices(self.sizes, self.otherwise | {column})
+        return Choices(self.sizes, self.otherwise | {column}, self.untied)
 
 
 PLAIN = Choices()

@@ -8,9 +8,9 @@ from msgspec import Struct
 
 from firn.core.footing.stance import OPENING, Stance
 from firn.core.meter.counting import Counting
+from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts
-from firn.core.script.words import Bar, Item, Repeat, Word
 
 FINEST = 64
 """The most parts of a count that one may be written out in: finer than feet are, and a measure goes over each."""

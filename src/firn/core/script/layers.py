@@ -11,9 +11,9 @@ from msgspec import Struct
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.script.counts import CountReader, Entry, first_number
+from firn.core.script.items import WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Counts, atoms_of_text
-from firn.core.script.words import WordRun
 from firn.core.steps.names import fold
 
 HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")

@@ -10,9 +10,9 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
 from firn.core.script.counts import CountReader, Entry, atoms_of, count_text, first_number, run_together
+from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts, parse_line
-from firn.core.script.words import Bar, Item, Repeat, Word, WordRun
 from firn.core.steps.card import Card, whole_counts
 
 MOST_WORDS = 4_096

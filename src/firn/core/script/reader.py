@@ -15,13 +15,14 @@ from firn.core.meter.meter import Meter
 from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, atoms_of, first_number
+from firn.core.script.items import Item, WordRun
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
 from firn.core.script.places import MOST_SOUNDS, Use, place_line
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.readings import Doubt, LineRead, danced_on, read_alone
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
-from firn.core.script.words import Item, WordRun, runs_of
+from firn.core.script.words import runs_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf, shipped
@@ -374,7 +375,7 @@ def _unknown_words(settings: Settings, head: list[str], shelf: Shelf) -> list[Pr
     """Words that would mean a step that no shelf knows."""
     line = next((n for n, text in enumerate(head) if fold(text.split(":")[0]) == "words"), 0)
     named = [name for _, name in settings.words if name not in (APART, TOGETHER)]
-    missing = [name for name in named if shelf.find(name, settings.tradition) is None]
+    missing = [name for name in named if shelf.called_so(name, settings.tradition) is None]
     return [
         Problem("H203", line, 0, len(head[line]), f'No step is called "{n}": that word is left.', shelf.nearest(n))
         for n in missing

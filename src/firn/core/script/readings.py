@@ -12,17 +12,20 @@ from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import OTHER, PLAIN, Against, Choices, Named, Open
 from firn.core.script.counts import Entry
+from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
+from firn.core.script.said import WHERE
 from firn.core.script.tree import Node, parse_line
-from firn.core.script.words import Item, Word, WordRun, runs_of
+from firn.core.script.words import runs_of
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
 
 # What a reading costs; of two that cost about as much the believed one is in doubt.
 _PROBLEM, _FAULT = 40, 30
 _PARTED = 6
+_TIED = 14
 _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
 }  # fmt: skip
@@ -30,6 +33,9 @@ _OTHERS = 7
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
+
+LIKELY = 10
+"""So much more may the step cost that words would be, where they are read apart."""
 
 MOST_TRIED = 40
 """Readings of one line that are tried."""
@@ -117,6 +123,8 @@ class _Reader:
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += sum(self._against(one) for one in named)
         cost += _PARTED * len(choices.sizes)
+        if any(word.tied for word in _words(items)):
+            cost -= _TIED
         left_open = (*said, *placed.open)
         cost += sum(one.cost for one in left_open)
         if said:
@@ -155,6 +163,9 @@ class _Reader:
             open_places.append(ways)
             now = min((self.way(choices) for choices in ways), key=lambda way: way.cost)
             passed = max(start, end - 1)
+        if now.trial.faults and any(word.tied for word in _words(now.items)):
+            # Tied to the feet before it cannot be danced: each sound as it is by itself.
+            now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
         return now, [self._beside(now, ways) for ways in open_places]
 
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
@@ -182,7 +193,9 @@ class _Reader:
         found = [believed]
         for choices in ways:
             way = self.way(choices)
-            near = way.cost - believed.cost <= NEARLY or (choices == plain and believed.choices.sizes != plain.sizes)
+            parted = choices == plain and believed.choices.sizes != plain.sizes
+            less = parted and (way.trial.faults > believed.trial.faults or way.cost - believed.cost <= LIKELY)
+            near = way.cost - believed.cost <= NEARLY or less
             wrong = len(way.problems) + len(way.placed.problems)
             clean = wrong <= len(believed.problems) + len(believed.placed.problems)
             if near and clean and all(way.heard != other.heard for other in found):
@@ -223,10 +236,10 @@ def _doubts(ways: Sequence[_Way]) -> Iterator[Doubt]:
     parted = [_names_in(way.named, first, last) for way in ways]
     offers = []
     for region, own in zip(regions, parted, strict=True):
-        names = tuple(w.text for w in region)
+        names = tuple(f"{w.text} {w.where}".strip() if fold(w.text) not in WHERE else w.text for w in region)
         others = {name for way in parted for name in way} - set(own)
         said = (*((name, TOGETHER) for name in own), *((name, APART) for name in sorted(others)))
-        offers.append(Offer("whole" if len(region) == 1 else "parted", names, words=said))
+        offers.append(Offer("whole" if len(region) == 1 and own else "parted", names, words=said))
     if len({offer.names for offer in offers}) == len(offers):
         yield Doubt(0, first, last, tuple(offers))
 
@@ -251,10 +264,10 @@ def _words(items: Sequence[Item]) -> list[Word]:
 
 def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int]:
     """From which column to which some readings have other words."""
-    spans = [{(w.column, w.end) for w in row} for row in rows]
+    spans = [{(w.column, w.end, w.card) for w in row} for row in rows]
     shared = set.intersection(*spans)
     apart = [span for row in spans for span in row - shared]
-    return min(column for column, _ in apart), max(end for _, end in apart)
+    return min(column for column, _, _ in apart), max(end for _, end, _ in apart)
 
 
 def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:

@@ -39,6 +39,25 @@ NUMBERS = {
 """Numbers in words; what is said in both languages is read as English."""
 
 
+TO = frozenset({"to", "toward", "towards", "hacia", "al"})
+WHERE = {
+    "cross": "across", "across": "across", "over": "across", "behind": "behind", "front": "front", "side": "side",
+    "out": "out", "in": "in", "back": "back", "backward": "back", "backwards": "back", "forward": "forward",
+    "forwards": "forward", "place": "in place", "together": "together", "up": "up", "down": "down", "atrás": "back",
+    "atras": "back", "adelante": "forward", "lado": "side", "cruzado": "across", "detrás": "behind",
+    "detras": "behind", "delante": "front", "junto": "together", "juntos": "together", "fuera": "out",
+    "afuera": "out", "dentro": "in", "adentro": "in", "arriba": "up", "abajo": "down",
+}  # fmt: skip
+"""Where a step goes."""
+
+
+def own_names(shelf: Shelf, name: str, tradition: str) -> tuple[str, ...]:
+    """Steps of a tradition whose names hold a word."""
+    word = fold(name)
+    found = (c.name for c in shelf.cards if tradition in c.traditions and word in fold(c.name).split())
+    return tuple(list(found)[:3])
+
+
 def bare(word: str) -> str:
     """A word without its accents."""
     plain = unicodedata.normalize("NFD", word)

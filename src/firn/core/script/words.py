@@ -2,17 +2,17 @@
 
 import re
 from collections.abc import Iterator, Sequence
-from fractions import Fraction
 from itertools import islice, pairwise
 from typing import NamedTuple
 
-from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
+from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
+from firn.core.script.ties import tied
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -22,47 +22,6 @@ from firn.core.steps.shelf import APART, TOGETHER, Shelf
 MOST_TIMES = 64
 LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
-
-
-class Word(Struct, frozen=True):
-    """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
-
-    `turn`: how far the body turns with it, right above 0. `others`: cards that may stand in its place.
-    """
-
-    text: str
-    card: Card | None
-    column: int
-    end: int
-    side: str = ""
-    level: int = 0
-    optional: bool = False
-    as_one: bool = False
-    times: int = 1
-    joined: "tuple[Word, ...]" = ()
-    turn: Fraction = Fraction(0)
-    others: tuple[Card, ...] = ()
-
-
-class WordRun(Struct, frozen=True):
-    """Groups of counts and the words after them, up to the next counts."""
-
-    counts: tuple[Counts, ...]
-    words: tuple[Word, ...]
-
-
-class Repeat(Struct, frozen=True):
-    """Runs in brackets, danced several times."""
-
-    body: "tuple[Item, ...]"
-    times: int
-
-
-class Bar(Struct, frozen=True):
-    """The | before a 1: what came before is a pick-up."""
-
-
-Item = WordRun | Repeat | Bar
 
 
 class _Line:
@@ -215,10 +174,14 @@ class _Line:
         text = " ".join(n.text for n in names[:size])
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text) if len(text) <= LONGEST_NAME else ()
+        theirs = self.shelf.called_so(text, self.tradition)
+        message = f'No step is called "{shown}".'
+        if theirs is not None:
+            nearest = say.own_names(self.shelf, text, self.tradition) or nearest
+            whose = " and ".join(theirs.traditions)
+            message = f'In {self.tradition} no step is called "{shown}": it is one of {whose}.'
         hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
-        self.problems.append(
-            Problem("N101", 0, first.column, names[size - 1].end, f'No step is called "{shown}".{hint}', nearest)
-        )
+        self.problems.append(Problem("N101", 0, first.column, names[size - 1].end, f"{message}{hint}", nearest))
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
 
@@ -241,9 +204,36 @@ class _Line:
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts(nodes, at)):
             return self._and(nodes, at, first)
+        if word in say.TO and self._where_after(nodes, at + 1):
+            return 1
+        if word in say.WHERE:
+            # "in front": where follows.
+            return 1 if word == "in" and _is_name(after, _WHERE) else self._where(say.WHERE[word], first)
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    @staticmethod
+    def _where_after(nodes: Sequence[Node], at: int) -> bool:
+        """Whether a place to go to comes next, with its article or without."""
+        if at < len(nodes) and _is_name(nodes[at], say.THE):
+            at += 1
+        return at < len(nodes) and _is_name(nodes[at], _WHERE)
+
+    def _where(self, where: str, first: Bit) -> int:
+        """Take where the word before goes; alone, or where counts are left for it, it is a step there."""
+        before = self._words[-1] if self._words[self._since :] else None
+        target = before and (before.joined[-1] if before.joined else before)
+        moves = target is not None and target.card is not None and target.card.weight_changes > 0
+        left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
+        goes = target is None or (moves and (bool(target.where) or left or where == "together"))
+        if goes or target is None or before is None:
+            card = self.shelf.find("step", self.tradition)
+            self._word(Word(first.text, card, first.column, first.end, where=where))
+            return 1
+        target = replace(target, where=where, end=first.end)
+        self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
+        return 1
 
     def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take the foot that a word is danced with, before it or after it."""
@@ -522,7 +512,8 @@ def _many_words(items: Sequence[Item]) -> int:
 
 
 _N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
-_SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE})
+_SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
+_WHERE = frozenset(say.WHERE)
 """Words that end an unknown name."""
 
 
@@ -613,4 +604,5 @@ def runs_of(nodes: Sequence[Node], shelf: Shelf, tradition: str, choices: Choice
     line = _Line(shelf, tradition, choices, text)
     line.read(nodes)
     line.close()
-    return Runs(line.items, line.problems, line.named, line.open)
+    items = line.items if choices.untied else tied(line.items)
+    return Runs(items, line.problems, line.named, line.open)

@@ -44,24 +44,32 @@ def side_text(side: str, card: Card | None, settings: Settings) -> str:
     return SIDES[side]
 
 
-def word_text(use: Use, settings: Settings, shelf: Shelf) -> str:
-    """A word with its marks, without its counts."""
-    word = f"{shelf.word_for(use.card, settings.tradition)}{MARKS[use.word.level]}"
+def word_text(use: Use, settings: Settings, shelf: Shelf, *, hyphens: bool = False) -> str:
+    """A word with its marks, without its counts; a name of several words in one where asked."""
+    where = use.word.where
+    if where and use.card is shelf.find("step", settings.tradition):
+        # Where it goes says the step.
+        word = f"{where.removeprefix('in ')}{MARKS[use.word.level]}"
+    else:
+        name = shelf.word_for(use.card, settings.tradition)
+        name = name.replace(" ", "-") if hyphens else name
+        word = f"{name}{f' {where}' if where else ''}{MARKS[use.word.level]}"
     word += "".join(f" or {shelf.word_for(card, settings.tradition)}" for card in use.word.others)
     text = f"{side_text(use.side, use.card, settings)}{word} {turn_text(use.word.turn)}".rstrip()
     return f"({text})" if use.word.optional else text
 
 
-def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, *, exact: bool, anchored: bool, bar: bool) -> str:
+def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, way: "_Way") -> str:
     counting, tradition = settings.counting, settings.tradition
     words: list[str] = []
     for use in uses:
         joined = _joint(words, use, uses)
         if joined:
-            words[-1] += f" {joined} {word_text(use, settings, shelf)}"
+            words[-1] += f" {joined} {word_text(use, settings, shelf, hyphens=way.hyphens)}"
             continue
-        sign = "| " if bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
-        words.append(f"{sign}{_counts(use, counting, tradition, exact, anchored)} {word_text(use, settings, shelf)}")
+        sign = "| " if way.bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
+        counts = _counts(use, counting, tradition, way.exact, way.anchored)
+        words.append(f"{sign}{counts} {word_text(use, settings, shelf, hyphens=way.hyphens)}")
     return "  ".join(words)
 
 
@@ -183,7 +191,8 @@ def write_part(script: PartScript, settings: Settings) -> str:
         # Each in the line it was typed on: syllables belong to the steps above them.
         text = "\n".join(line for _, line in sorted([*lines, *others], key=lambda row: row[0]))
         read = read_part(script.name, text, settings, script.shelf)
-        if not read.problems and same_uses(read.uses, script.uses) and _same_layers(read.layers, script.layers):
+        clear = not read.problems and len(read.doubts) <= len(script.doubts)
+        if clear and same_uses(read.uses, script.uses) and _same_layers(read.layers, script.layers):
             return text
     raise ValueError("no text reads back to this part")
 
@@ -211,7 +220,7 @@ def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> st
         # A line that dances another again follows by itself, whatever the other has become.
         meant = [u for u in uses if not u.again or u.line in changed]
         own = [u for u in read.uses if not u.again]
-        sound = len(read.problems) <= len(script.problems)
+        sound = len(read.problems) <= len(script.problems) and len(read.doubts) <= len(script.doubts)
         if sound and same_uses(own, meant) and _same_layers(read.layers, script.layers):
             return whole
     return None
@@ -225,15 +234,18 @@ def _by_line(uses: Sequence[Use]) -> dict[int, list[Use]]:
 
 
 class _Way(Struct, frozen=True):
-    """A way to write counts: written out exactly, by each word's beat, with a bar before the first 1."""
+    """A way to write words: counts written out exactly, by each word's beat, with a bar before the first 1; names of
+    several words in one, so that they are not read apart."""
 
     exact: bool
     anchored: bool
     bar: bool
+    hyphens: bool
 
 
 _WAYS = tuple(
-    _Way(exact, anchored, bar)
+    _Way(exact, anchored, bar, hyphens)
+    for hyphens in (False, True)
     for exact, anchored in ((False, False), (False, True), (True, False))
     for bar in (False, True)
 )
@@ -242,7 +254,7 @@ _WAYS = tuple(
 def _row_text(row: Sequence[Use], script: PartScript, settings: Settings, way: _Way) -> str:
     """One line of words, the name of its layer before it."""
     bar = way.bar and any(u.places[0] < 0 for u in row)
-    return _layer_name(row[0]) + _line(row, settings, script.shelf, exact=way.exact, anchored=way.anchored, bar=bar)
+    return _layer_name(row[0]) + _line(row, settings, script.shelf, replace(way, bar=bar))
 
 
 def kind_text(kind: str, side: str, settings: Settings, shelf: Shelf) -> str:

@@ -1,4 +1,5 @@
-"""Words that schools use for different steps, each with the cards that it may mean; common practice, no source."""
+"""Words that schools use for different steps, each with the cards that it may mean, and names that traditions do not
+share; common practice, no source."""
 
 DISPUTED: dict[str, tuple[str, ...]] = {
     "flap": ("flap", "slap"),
@@ -14,3 +15,11 @@ DISPUTED: dict[str, tuple[str, ...]] = {
     "irish": ("shuffle hop step", "skip"),
     "triple": ("triple step", "clogging triple", "triple time step"),
 }
+
+LOCAL = frozenset({
+    "basic", "chain", "chain step", "triple", "back step", "march", "skip", "skip step", "cut", "cut step", "batter",
+    "threes", "sevens", "promenade", "rally", "farmer", "skate", "irish", "fancy", "joey", "heel work",
+    "rolling step", "sweeping step", "gallop step", "doble", "rocking chair", "cross", "mambo", "toe back",
+    "toe behind",
+})  # fmt: skip
+"""Names that other traditions have for steps of their own: what they mean in one says nothing in another."""

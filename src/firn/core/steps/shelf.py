@@ -8,6 +8,7 @@ import msgspec
 from msgspec import Struct
 
 from firn.core.steps.card import Card
+from firn.core.steps.disputed import LOCAL
 from firn.core.steps.names import fold, nearest
 
 TRADITIONS = (
@@ -62,10 +63,30 @@ class Shelf(Struct, frozen=True, eq=False):
         """A word that means a card here: its name, or else one of the others."""
         known = {fold(name) for name in (card.name, *card.aliases)}
         names = (card.name, *card.aliases, *(word for word, name in self.words if fold(name) in known))
-        return next((n for n in names if self.find(n, tradition) is card), card.name)
+        word = next((n for n in names if self.find(n, tradition) is card), "")
+        if not card.traditions or tradition in card.traditions or not tradition:
+            return word or card.name
+        # A step of others: by whose it is where its name says nothing here, in one word where others are in it.
+        return word.replace(" ", "-") if word else f"{card.traditions[0]} {card.name}"
 
     def find(self, name: str, tradition: str) -> Card | None:
-        """The card that a name means in a tradition, or None."""
+        """The card that a name means in a tradition, or None; a step of another is called by whose it is where its
+        name alone says nothing here: clogging basic."""
+        card = self.called_so(name, tradition)
+        if card is not None and self.is_elsewhere(card, name, tradition):
+            return None
+        if card is None and " " in name:
+            whose = next((t for t in TRADITIONS if fold(name).startswith(f"{t} ")), "")
+            return self.called_so(fold(name).removeprefix(f"{whose} "), whose) if whose else None
+        return card
+
+    def is_elsewhere(self, card: Card, name: str, tradition: str) -> bool:
+        """Whether what a name means is a step of other traditions alone, and says nothing in this one."""
+        theirs = tradition and card.traditions and tradition not in card.traditions
+        return bool(theirs) and fold(name) in LOCAL and all(fold(word) != fold(name) for word, _ in self.words)
+
+    def called_so(self, name: str, tradition: str) -> Card | None:
+        """The card that goes by a name, rather that of a tradition; None for none."""
         found = self.by_name.get(fold(name), ())
         own = next((c for c in found if c in self.own and (not c.traditions or tradition in c.traditions)), None)
         if own is not None:
@@ -95,7 +116,8 @@ def names_of(cards: Sequence[Card]) -> dict[str, tuple[int, ...]]:
 
 
 def _longest(names: Iterable[str]) -> int:
-    return max((len(n.split()) for n in names), default=1)
+    """Of how many words a name is at most, said with the tradition that it is of."""
+    return max((len(n.split()) for n in names), default=1) + 2
 
 
 @lru_cache(maxsize=2_000)

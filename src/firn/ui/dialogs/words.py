@@ -57,7 +57,7 @@ class WordsDialog(FormDialog):
             self.wrong.setText(problems[0].message)
             return
         named = [name for _, name in read.words if name not in (APART, TOGETHER)]
-        missing = next((n for n in named if self._shelf.find(n, self.settings.tradition) is None), None)
+        missing = next((n for n in named if self._shelf.called_so(n, self.settings.tradition) is None), None)
         if missing is not None:
             near = ", ".join(self._shelf.nearest(missing))
             self.wrong.setText(f"No step is called “{missing}”.{f' Nearest: {near}.' if near else ''}")

@@ -1,0 +1,52 @@
+"""What a line holds: runs of counts and the words that they belong to, repeats and bars."""
+
+from fractions import Fraction
+
+from msgspec import Struct
+
+from firn.core.script.tree import Counts
+from firn.core.steps.card import Card, Role
+
+
+class Word(Struct, frozen=True):
+    """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
+
+    `turn`: how far the body turns with it, right above 0. `others`: cards that may stand in its place. `where`:
+    where it goes. `tied`: the foot of the last step's that its sound is tied to.
+    """
+
+    text: str
+    card: Card | None
+    column: int
+    end: int
+    side: str = ""
+    level: int = 0
+    optional: bool = False
+    as_one: bool = False
+    times: int = 1
+    joined: "tuple[Word, ...]" = ()
+    turn: Fraction = Fraction(0)
+    others: tuple[Card, ...] = ()
+    where: str = ""
+    tied: Role | None = None
+
+
+class WordRun(Struct, frozen=True):
+    """Groups of counts and the words after them, up to the next counts."""
+
+    counts: tuple[Counts, ...]
+    words: tuple[Word, ...]
+
+
+class Repeat(Struct, frozen=True):
+    """Runs in brackets, danced several times."""
+
+    body: "tuple[Item, ...]"
+    times: int
+
+
+class Bar(Struct, frozen=True):
+    """The | before a 1: what came before is a pick-up."""
+
+
+Item = WordRun | Repeat | Bar

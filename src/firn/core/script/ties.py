@@ -1,0 +1,72 @@
+"""Sounds that a teacher ties to the feet of the ones before: heels in the order of their steps, a landing on the foot
+that touched.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script.items import Item, Repeat, Word, WordRun
+from firn.core.steps.card import Role
+
+DROPS = ("heel", "toe")
+TOUCHES = ("touch", "dig", "toe_tip")
+
+
+def tied(items: Sequence[Item]) -> list[Item]:
+    """Items with the words that are tied to others before them marked: with the foot A or B of the last step."""
+    words = [word for item in items if isinstance(item, WordRun) for word in item.words]
+    roles = _roles([_kind(word) for word in words])
+    if not any(roles) and not any(isinstance(item, Repeat) for item in items):
+        return list(items)
+    marked = iter(replace(word, tied=role) if role else word for word, role in zip(words, roles, strict=True))
+    made: list[Item] = []
+    for item in items:
+        if isinstance(item, WordRun):
+            made.append(WordRun(item.counts, tuple(next(marked) for _ in item.words)))
+        elif isinstance(item, Repeat):
+            made.append(Repeat(tuple(tied(item.body)), item.times))
+        else:
+            made.append(item)
+    return made
+
+
+def _kind(word: Word) -> str:
+    """The kind of a word's one sound; "" for what is more than that, or whose foot is said."""
+    one = (
+        word.card is not None and len(word.card.beats) == 1 and word.times == 1 and not word.joined and not word.side
+    )
+    return word.card.beats[0].kind.name if one and word.card is not None else ""
+
+
+def _roles(kinds: Sequence[str]) -> list[Role | None]:
+    """For each sound the foot of the last step's that it is tied to; None for none."""
+    roles: list[Role | None] = [None] * len(kinds)
+    at = 0
+    while at < len(kinds):
+        many = _alike(kinds, at)
+        if kinds[at] == "step" and many > 1:
+            at = _drops(kinds, at + many, many, roles)
+        elif kinds[at] in TOUCHES and tuple(kinds[at + 1 : at + 3]) == ("pickup", "land"):
+            # The foot that touched is the free one: A of the pickup.
+            roles[at + 2] = "A"
+            at += 3
+        else:
+            at += many
+    return roles
+
+
+def _alike(kinds: Sequence[str], at: int) -> int:
+    """How many of some kinds from one on are the same."""
+    return next((n for n, kind in enumerate(kinds[at:]) if kind != kinds[at]), len(kinds) - at)
+
+
+def _drops(kinds: Sequence[str], at: int, steps: int, roles: list[Role | None]) -> int:
+    """Tie as many heels, or toes, as there were steps, in their order; again where more of these follow."""
+    while at < len(kinds) and kinds[at] in DROPS and _alike(kinds, at) == steps:
+        for number in range(steps):
+            roles[at + number] = "A" if (steps - 1 - number) % 2 == 0 else "B"
+        at += steps
+    return at
