@@ -72,7 +72,7 @@ class Script(Struct, frozen=True):
 def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
     """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
     nodes, brackets = parse_line(text)
-    runs = runs_of(nodes, shelf, tradition, text=text)
+    runs = runs_of(nodes, shelf, tradition, text=text, hints=False)
     return tuple(runs.items), (*brackets, *runs.problems)
 
 

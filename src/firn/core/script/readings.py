@@ -17,8 +17,8 @@ from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
-from firn.core.script.tree import Node, parse_line
-from firn.core.script.words import runs_of
+from firn.core.script.tree import parse_line
+from firn.core.script.words import Runs, runs_of
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
 
@@ -30,6 +30,9 @@ _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
 }  # fmt: skip
 _OTHERS = 7
+_OF_COUNTS = ("N102", "N103", "N104")
+"""What is wrong with where words fall: others may fall better."""
+
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
@@ -37,7 +40,7 @@ NEARLY = 5
 LIKELY = 10
 """So much more may the step cost that words would be, where they are read apart."""
 
-MOST_TRIED = 40
+MOST_TRIED = 16
 """Readings of one line that are tried."""
 
 
@@ -87,13 +90,19 @@ class LineRead(Struct, frozen=True):
     doubts: tuple[Doubt, ...] = ()
 
 
+@lru_cache(maxsize=20_000)
+def _runs(text: str, shelf: Shelf, tradition: str, choices: Choices, *, hints: bool = False) -> Runs:
+    """The runs of a line: they are the same wherever it stands."""
+    nodes, _ = parse_line(text)
+    return runs_of(nodes, shelf, tradition, choices, text, hints=hints)
+
+
 class _Reader:
     """Tries the ways to read one line."""
 
     def __init__(
         self,
         text: str,
-        nodes: Sequence[Node],
         shelf: Shelf,
         counting: Counting,
         entry: Entry,
@@ -101,7 +110,7 @@ class _Reader:
         stated_phrase: bool,
         ahead: int | None,
     ) -> None:
-        self._text, self._nodes, self._shelf, self._tradition = text, nodes, shelf, tradition
+        self._text, self._shelf, self._tradition = text, shelf, tradition
         self._counting, self._entry, self._stated, self._ahead = counting, entry, stated_phrase, ahead
         self._tried: dict[Choices, _Way] = {}
 
@@ -113,7 +122,7 @@ class _Reader:
         return found
 
     def _try(self, choices: Choices) -> _Way:
-        items, problems, named, said = runs_of(self._nodes, self._shelf, self._tradition, choices, self._text)
+        items, problems, named, said = _runs(self._text, self._shelf, self._tradition, choices)
         placed = place_line(items, self._counting, self._entry, self._tradition, self._stated, choices, self._ahead)
         laid = laid_out(placed.uses)
         trial = tried(self._entry.feet, steps_laid(placed.uses, laid))
@@ -171,7 +180,11 @@ class _Reader:
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
         counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER)
-        return sorted({*((n.column, n.end) for n in way.named), *counted})
+        # What nothing speaks against is the step: parted it costs too much to be believed, or to be a doubt.
+        wrong = any(problem.code in _OF_COUNTS for problem in way.placed.problems) or way.trial.faults
+        well = not wrong and way.trial.cost < _PARTED
+        named = ((n.column, n.end) for n in way.named if not well or self._against(n))
+        return sorted({*named, *counted})
 
     def _others(self, choices: Choices, start: int, end: int) -> Iterator[Choices]:
         """Other choices for what lies from one column up to another."""
@@ -213,12 +226,14 @@ def read_line(
     ahead: int | None,
 ) -> LineRead:
     """A line of steps as it is believed; `ahead`: the first number of the next line, None for none."""
-    nodes, brackets = parse_line(text)
-    reader = _Reader(text, nodes, shelf, counting, entry, tradition, stated_phrase, ahead)
+    _, brackets = parse_line(text)
+    reader = _Reader(text, shelf, counting, entry, tradition, stated_phrase, ahead)
     believed, places = reader.best()
     doubts = tuple(doubt for ways in places for doubt in _doubts(ways))
     after = replace(believed.placed.after, feet=believed.trial.after)
-    return LineRead(replace(believed.placed, after=after), (*brackets, *believed.problems), doubts)
+    # Which names are near to one that is not known is looked for once.
+    problems = _runs(text, shelf, tradition, believed.choices, hints=True).problems if believed.problems else ()
+    return LineRead(replace(believed.placed, after=after), (*brackets, *problems), doubts)
 
 
 def _doubts(ways: Sequence[_Way]) -> Iterator[Doubt]:

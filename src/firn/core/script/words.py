@@ -27,8 +27,8 @@ LONGEST_NAME = 80
 class _Line:
     """Collects one line's items; problems are in columns of that line."""
 
-    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str) -> None:
-        self.shelf, self.tradition, self.choices, self.text = shelf, tradition, choices, text
+    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str, *, hints: bool) -> None:
+        self.shelf, self.tradition, self.choices, self.text, self.hints = shelf, tradition, choices, text, hints
         self.items: list[Item] = []
         self.problems: list[Problem] = []
         self.named: list[Named] = []
@@ -130,7 +130,7 @@ class _Line:
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
-        inner = _Line(self.shelf, self.tradition, self.choices, self.text)
+        inner = _Line(self.shelf, self.tradition, self.choices, self.text, hints=self.hints)
         inner.read(node.items)
         inner.close()
         self.problems += inner.problems
@@ -173,7 +173,7 @@ class _Line:
             names += islice(following, 1)
         text = " ".join(n.text for n in names[:size])
         shown = text if len(text) <= 40 else text[:39] + "…"
-        nearest = self.shelf.nearest(text) if len(text) <= LONGEST_NAME else ()
+        nearest = self.shelf.nearest(text) if self.hints and len(text) <= LONGEST_NAME else ()
         theirs = self.shelf.called_so(text, self.tradition)
         message = f'No step is called "{shown}".'
         if theirs is not None:
@@ -599,9 +599,17 @@ class Runs(NamedTuple):
     open: list[Open]
 
 
-def runs_of(nodes: Sequence[Node], shelf: Shelf, tradition: str, choices: Choices = PLAIN, text: str = "") -> Runs:
-    """The runs of one line, whose tokens are given with it."""
-    line = _Line(shelf, tradition, choices, text)
+def runs_of(
+    nodes: Sequence[Node],
+    shelf: Shelf,
+    tradition: str,
+    choices: Choices = PLAIN,
+    text: str = "",
+    *,
+    hints: bool = True,
+) -> Runs:
+    """The runs of one line, whose tokens are given with it; `hints`: which names are near to an unknown one."""
+    line = _Line(shelf, tradition, choices, text, hints=hints)
     line.read(nodes)
     line.close()
     items = line.items if choices.untied else tied(line.items)
