@@ -17,6 +17,7 @@ from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
+from firn.core.script.ties import DROPS
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Runs, runs_of
 from firn.core.steps.names import fold
@@ -25,7 +26,7 @@ from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
 # What a reading costs; of two that cost about as much the believed one is in doubt.
 _PROBLEM, _FAULT = 40, 30
 _PARTED = 6
-_TIED = 14
+_TIED = 7
 _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
 }  # fmt: skip
@@ -132,8 +133,7 @@ class _Reader:
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += sum(self._against(one) for one in named)
         cost += _PARTED * len(choices.sizes)
-        if any(word.tied for word in _words(items)):
-            cost -= _TIED
+        cost -= _TIED * sum(word.tied is not None for word in _words(items))
         left_open = (*said, *placed.open)
         cost += sum(one.cost for one in left_open)
         if said:
@@ -161,7 +161,7 @@ class _Reader:
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
-        now, passed = self.way(PLAIN), -1
+        now, passed = self._single(self.way(PLAIN)), -1
         open_places: list[list[Choices]] = []
         while len(self._tried) < MOST_TRIED:
             spot = next((s for s in self._spots(now) if s[0] > passed), None)
@@ -176,6 +176,16 @@ class _Reader:
             # Tied to the feet before it cannot be danced: each sound as it is by itself.
             now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
         return now, [self._beside(now, ways) for ways in open_places]
+
+    def _single(self, plain: _Way) -> _Way:
+        """The plain way, or that of single words only where these are tied to each other."""
+        way = plain
+        if not any(word in DROPS for name in plain.named for word in fold(name.text).split()):
+            return plain
+        while way.named and len(self._tried) < MOST_TRIED // 2:
+            way = self.way(way.choices.parted(way.named[0].column, way.named[0].sizes[-1]))
+        drops = sum(word.tied is not None for word in _words(way.items))
+        return way if not way.named and drops > 1 and way.cost < plain.cost else plain
 
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
@@ -193,7 +203,7 @@ class _Reader:
             if start <= name.column < end and name.column not in dict(choices.sizes):
                 for size in name.sizes:
                     other = choices.parted(name.column, size)
-                    if len(self._tried) < MOST_TRIED and other not in self._tried:
+                    if len(self._tried) < MOST_TRIED or other in self._tried:
                         yield other
                         yield from self._others(other, name.column + 1, end)
         for one in here.open:

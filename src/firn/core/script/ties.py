@@ -34,11 +34,11 @@ def tied(items: Sequence[Item]) -> list[Item]:
 
 
 def _kind(word: Word) -> str:
-    """The kind of a word's one sound; "" for what is more than that, or whose foot is said."""
-    one = (
-        word.card is not None and len(word.card.beats) == 1 and word.times == 1 and not word.joined and not word.side
-    )
-    return word.card.beats[0].kind.name if one and word.card is not None else ""
+    """The kind of a word's one sound; "" for what is more than that, or would be tied but for a foot that is said."""
+    if word.card is None or word.times > 1 or word.joined or len(word.card.beats) > 1:
+        return ""
+    kind = word.card.beats[0].kind.name
+    return "" if word.side and kind in (*DROPS, "land") else kind
 
 
 def _roles(kinds: Sequence[str]) -> list[Role | None]:
