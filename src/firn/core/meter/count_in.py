@@ -96,6 +96,9 @@ def _pattern(said: str) -> CountIn | None:
         return CountIn("none")
     if re.fullmatch(r"(a )?pair(,? then all)?", said):
         return CountIn("pair")
+    if said in ("5 6 7 8", "1 2 3 4 5 6 7 8"):
+        # As it is said itself.
+        return CountIn("last", len(said.split()))
     if match := re.fullmatch(r"(?:the )?(?:last )?([48])( counts)?", said):
         return CountIn("last", int(match[1]))
     if (match := re.fullmatch(r"(\d) bars?", said)) and 1 <= int(match[1]) <= MOST_BARS:

@@ -53,15 +53,20 @@ class Named(Struct, frozen=True):
     against: frozenset[Against] = frozenset()
 
 
-OpenCode = Literal["led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone"]
+OpenCode = Literal[
+    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many"
+]  # fmt: skip
 """How counts that leave something open were taken.
 
 A lone division before a word of several sounds: its first sound, the others squeezed in, or its beat. A range before
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
-count-in. "x3" after several words: for all of them, or for the last alone.
+count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
+many.
 """
 
-OTHER: dict[OpenCode, OpenCode] = {"squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone"}
+OTHER: dict[OpenCode, OpenCode] = {
+    "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
+}  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
 

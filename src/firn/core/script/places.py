@@ -132,6 +132,8 @@ class Placer(CountReader):
         self.uses: list[Use] = []
         self.unknown: list[Fraction] = []
         self.open: list[Open] = []
+        # The places of the last word that had a list of counts, if that came right before.
+        self._list: tuple[Fraction, ...] | None = None
         self._choices = choices
         self._ahead: int | None = None
 
@@ -206,7 +208,7 @@ class Placer(CountReader):
             for word in words[1:]:
                 self._follow(word)
         elif len(words) == 1:
-            self._with_groups(words[0], groups)
+            self._listed(words[0], groups)
         else:
             shown = Counts((), "", groups[0].column, groups[-1].end)
             self.problem("N103", shown, f"{atoms} counts for {len(words)} words with {needed} sounds.")
@@ -288,6 +290,28 @@ class Placer(CountReader):
                     self._fill(replace(one, times=1), group, *part[0])
                 else:
                     self._put(one, [p for p, _ in part], [n for _, n in part], copy=copy)
+
+    def _listed(self, word: Word, groups: list[Counts]) -> None:
+        """Several counts before one word; those that fall between the ones of the list before are danced there."""
+        before, self._list = self._list, None
+        taken = len(self.uses)
+        if before is not None and self._between(groups, before):
+            # From the first of these on, which it follows.
+            until, self.at = self.at, before[0]
+            self._with_groups(word, groups)
+            self.at = max(p for p in (self.at, until) if p is not None)
+        else:
+            self._with_groups(word, groups)
+        places = tuple(p for use in self.uses[taken:] for p in use.places)
+        self._list = places if len(groups) > 1 and places else None
+
+    def _between(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
+        """Whether counts begin between the first and the last of some others, and fall on none of them."""
+        numbers = [group.atoms[0].number or 0 for group in groups if len(group.atoms) == 1]
+        said = [self._said(place) for place in taken]
+        if len(numbers) < max(2, len(groups)):
+            return False
+        return said[0] < numbers[0] < said[-1] and not set(numbers) & set(said)
 
     def _with_groups(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word: it is danced on each, one of several sounds on each group."""

@@ -30,7 +30,7 @@ _TIED = 7
 _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1,
 }  # fmt: skip
-_OTHERS = 7
+_OTHERS, _EVERYBODYS = 7, 3
 _OF_COUNTS = ("N102", "N103", "N104")
 """What is wrong with where words fall: others may fall better."""
 
@@ -157,7 +157,10 @@ class _Reader:
         """What speaks against a name of several words."""
         cost = sum(_AGAINST[what] for what in name.against)
         theirs = name.card.traditions
-        return cost + (_OTHERS if theirs and self._tradition not in theirs else 0)
+        if not theirs:
+            # A name of everybody's is no figure of this tradition: where something speaks against it, that weighs more.
+            return cost + (_EVERYBODYS if cost else 0)
+        return cost + (_OTHERS if self._tradition not in theirs else 0)
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""

@@ -42,6 +42,7 @@ class _Line:
         # How often the next word is danced, where that is said before it; where the words after a pause begin.
         self._many: tuple[int, Bit] | None = None
         self._since = 0
+        self._only_count = False
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
@@ -60,6 +61,7 @@ class _Line:
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
         wide = _wide_gaps(nodes)
+        self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
             node = nodes[at]
             at += 1
@@ -157,10 +159,14 @@ class _Line:
                 used = _reach(nodes, at, size)
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
-                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
+                if plural and self._many is None:
+                    self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
+                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
                 return used
+        if first.text.casefold() == "it" and self._words and self._words[-1].text.casefold() in ("hold", "wait"):
+            return 1
         small = self._small(nodes, at, first)
         if small:
             return small
@@ -278,6 +284,11 @@ class _Line:
         used = 1
         if _is_name(nodes[at + used] if at + used < len(nodes) else None, say.THE):
             used += 1
+        side = nodes[at + used] if at + used < len(nodes) else None
+        if isinstance(side, Bit) and _is_name(side, frozenset(SIDES)):
+            self._side_after(SIDES[side.text.casefold()], self._words[-1], side.end)
+            foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
+            return used + (2 if _is_name(foot, say.FEET) else 1)
         counts: list[Counts] = []
         while at + used < len(nodes):
             count = _count_of(nodes[at + used])
@@ -334,6 +345,21 @@ class _Line:
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
         self._counts.append(_division(letter, first))
         return 1
+
+    def _counted_or_many(self, first: Bit, last: Bit) -> None:
+        """A number before a plural, alone on its line: the count that it is on, or how many."""
+        alone = len(self._counts) == 1 and not self.items and not self._words and self._only_count
+        number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
+        if number is None or not 1 < number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
+            return
+        group = self._counts[0]
+        name = self.text[first.column : last.end]
+        if group.column in self.choices.otherwise:
+            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4))
+            self._many = number, first
+            self._counts = []
+        else:
+            self.open.append(Open("count", group.column, last.end, f"{number} {_one_of(name)}"))
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""
@@ -524,6 +550,12 @@ def _is_name(node: Node | None, words: frozenset[str]) -> bool:
 
 def _is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
     return at >= 0 and _is_name(nodes[at], words)
+
+
+def _one_of(name: str) -> str:
+    """A name that is said of several, of one."""
+    *before, last = name.split()
+    return " ".join((*before, next(say.singular(last), last)))
 
 
 def _count_of(node: Node) -> Counts | None:

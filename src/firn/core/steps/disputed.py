@@ -17,7 +17,8 @@ DISPUTED: dict[str, tuple[str, ...]] = {
 }
 
 LOCAL = frozenset({
-    "basic", "chain", "chain step", "triple", "back step", "march", "skip", "skip step", "cut", "cut step", "batter",
+    "basic", "double", "chain", "chain step", "triple", "back step", "march", "skip", "skip step", "cut", "cut step",
+    "batter",
     "threes", "sevens", "promenade", "rally", "farmer", "skate", "irish", "fancy", "joey", "heel work",
     "rolling step", "sweeping step", "gallop step", "doble", "rocking chair", "cross", "mambo", "toe back",
     "toe behind",
