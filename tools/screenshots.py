@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QTextCursor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -75,6 +76,14 @@ def main() -> None:
         assert piece is not None
         window.desk.write("8 stomp  1 hop  2 step  &3 flap  4 stamp & heel\n5 R stomp  L step  6 shufle  8 step")
         shot("write-findings")
+        window.desk.write("1 dig  & spank heel toe heel\n5 step  & ball change  6 stamp  7 step  8 hold")
+        settle(running)
+        notes = window.write_page.notes
+        notes.setFocus()
+        notes.setCurrentRow([n.code for n in notes.notes].index("doubt"))
+        QTest.keyClick(notes, Qt.Key.Key_Right)
+        settle(running)
+        shot("write-doubt")
         window.desk.write("8 stomp  1 hop  2 step\n")
         editor = window.write_page.editor
         wait(30)

@@ -12,7 +12,7 @@ class Word(Struct, frozen=True):
     """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
 
     `turn`: how far the body turns with it, right above 0. `others`: cards that may stand in its place. `where`:
-    where it goes. `tied`: the foot of the last step's that its sound is tied to.
+    where it goes. `several`: said of more than one. `tied`: the foot of the last step's that its sound is tied to.
     """
 
     text: str
@@ -28,6 +28,7 @@ class Word(Struct, frozen=True):
     turn: Fraction = Fraction(0)
     others: tuple[Card, ...] = ()
     where: str = ""
+    several: bool = False
     tied: Role | None = None
 
 

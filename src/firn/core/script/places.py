@@ -198,7 +198,7 @@ class Placer(CountReader):
             early = self._early(words)
             for word in words:
                 self._follow(word, early=early)
-        elif needed == atoms:
+        elif needed == atoms and not (len(words) == 1 and words[0].several and len(groups) > 1):
             self._in_order(groups, words)
         elif len(groups) == len(words):
             for group, word in zip(groups, words, strict=True):
@@ -329,7 +329,7 @@ class Placer(CountReader):
             self.at = before
             for number, (place, length) in enumerate(found):
                 self._put(replace(word, side="" if number else word.side), [place], [length])
-        elif not once and size > 1 < len(groups) and sum(atoms) != size and all(map(fits, groups)):
+        elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):
             for number, group in enumerate(groups):
                 self._with_group(replace(word, side="" if number else word.side), [group])
         else:

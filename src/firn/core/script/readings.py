@@ -158,7 +158,7 @@ class _Reader:
         cost = sum(_AGAINST[what] for what in name.against)
         theirs = name.card.traditions
         if not theirs:
-            # A name of everybody's is no figure of this tradition: where something speaks against it, that weighs more.
+            # A name of everybody's is no figure of this tradition: what speaks against it weighs more.
             return cost + (_EVERYBODYS if cost else 0)
         return cost + (_OTHERS if self._tradition not in theirs else 0)
 

@@ -163,7 +163,8 @@ class _Line:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
-                self._word(Word(text, card, first.column, names[size - 1].end, optional=optional))
+                end = names[size - 1].end
+                self._word(Word(text, card, first.column, end, optional=optional, several=plural))
                 return used
         if first.text.casefold() == "it" and self._words and self._words[-1].text.casefold() in ("hold", "wait"):
             return 1
