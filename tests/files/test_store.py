@@ -382,6 +382,15 @@ class VersionTest(FolderCase):
         self.assertEqual(store.samples(HASH), SAMPLES)
         store.close()
 
+    def test_a_kept_file_of_version_4(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v4.sqlite", path)
+        store = open_store(path)
+        book = store.load()
+        self.assertEqual([(p.name, p.parts[0].text) for p in book.pieces], [("Kept Latch", "8 stomp  1 hop  # kept")])
+        self.assertEqual((book.takes, book.log, store.told, store.version), ((HEARD,), (ENTRY,), (), 4))
+        store.close()
+
     def test_upgrades_run_one_by_one(self) -> None:
         path = self.folder / "a.firn"
         new_store(path).close()

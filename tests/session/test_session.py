@@ -4,6 +4,7 @@ import json
 import os
 import random
 import signal
+import sqlite3
 import time
 import unittest
 
@@ -37,6 +38,37 @@ class SessionCase(FolderCase):
         self.session.close()
         self.session = Session.open(self.path)
         return self.session
+
+
+class OlderTest(SessionCase):
+    """A workbook from before lines were read as they are said."""
+
+    def older(self, text: str) -> Session:
+        self.write(text)
+        self.session.close()
+        with sqlite3.connect(self.path) as db:
+            db.execute("PRAGMA user_version = 3")
+        db.close()
+        self.session = Session.open(self.path)
+        return self.session
+
+    def test_what_it_says_is_kept_as_one_step_and_told(self) -> None:
+        session = self.older("& flap  2 step\n1-4 step\n5 stamp")
+        self.assertEqual(self.text(), "1& flap  2 step\n1 step  2-4 hold\n5 stamp")
+        self.assertEqual(
+            session.told,
+            ("This workbook is older: 2 lines would now read otherwise, and say in full what they meant.",),
+        )
+        self.assertEqual(session.history.undo_label, "Keep what older lines mean")
+
+    def test_taken_back_it_stays_so(self) -> None:
+        self.older("& flap  2 step").undo()
+        self.assertEqual(self.text(), "& flap  2 step")
+        self.assertEqual((self.reopened().told, self.text()), ((), "& flap  2 step"))
+
+    def test_what_reads_alike_is_left(self) -> None:
+        session = self.older("8 stomp  1 hop  2 step")
+        self.assertEqual((self.text(), session.told, session.history.undo_label), ("8 stomp  1 hop  2 step", (), ""))
 
 
 class EditsTest(SessionCase):

@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 3
+VERSION = 4
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -39,7 +39,10 @@ def _sums(db: sqlite3.Connection) -> None:
         db.executemany(f"UPDATE {table} SET sum = ? WHERE id = ?", [(sum_of(row), row[0]) for row in rows])
 
 
-UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers, 2: _sums}
+AS_SAID = 4
+"""From this version on, lines are read as they are said: what was written before is kept as it was meant."""
+
+UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers, 2: _sums, 3: ""}
 """From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 
 
@@ -78,7 +81,7 @@ def check_head(path: Path, head: bytes) -> None:
 
 def upgrade(db: sqlite3.Connection) -> None:
     """Bring a workbook of an older version to this one, by one at a time; raises sqlite3.Error or ValueError."""
-    for step in range(_version(db), VERSION):
+    for step in range(version_of(db), VERSION):
         made = UPGRADES.get(step)
         if made is None:
             raise StoreError("This workbook is of a version that there never was, and is left as it is.")
@@ -92,13 +95,14 @@ def upgrade(db: sqlite3.Connection) -> None:
         db.execute("COMMIT")
 
 
-def _version(db: sqlite3.Connection) -> int:
+def version_of(db: sqlite3.Connection) -> int:
+    """The version of a workbook."""
     return int(db.execute("PRAGMA user_version").fetchone()[0])
 
 
 def read_any(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
     """The workbook in a file of any version, and what is damaged in it; an older one is upgraded in memory alone."""
-    if _version(db) == VERSION:
+    if version_of(db) == VERSION:
         return read_book(db)
     copy = sqlite3.connect(":memory:", isolation_level=None)
     try:
@@ -108,7 +112,7 @@ def read_any(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
                 rows = db.execute(f"SELECT * FROM {name}").fetchall()
                 if rows:
                     copy.executemany(f"INSERT INTO {name} VALUES ({', '.join('?' * len(rows[0]))})", rows)
-        copy.execute(f"PRAGMA user_version = {_version(db)}")
+        copy.execute(f"PRAGMA user_version = {version_of(db)}")
         upgrade(copy)
         return read_book(copy)
     finally:

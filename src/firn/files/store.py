@@ -14,7 +14,7 @@ from pathlib import Path
 from firn.core.book.book import Book
 from firn.errors import FileFormatError, FirnError, ReadOnlyError, StoreError
 from firn.files.rows import write_book
-from firn.files.schema import check_head, empty, read_any, upgrade
+from firn.files.schema import VERSION, check_head, empty, read_any, upgrade, version_of
 from firn.files.whole import HEAD, Lock, called, checked_to_read, lock, whole_file, write_bytes
 
 CHUNK = 1 << 20
@@ -27,8 +27,8 @@ NO_LOCKS = "There are no file locks in this place: have this workbook open in on
 class Store:
     """An open workbook file. Made by `open_store` and `new_store`.
 
-    `told`: what is to be said of it, a sentence each: what is damaged, or missing here. `was_empty`: it was an empty
-    file when it was opened.
+    `told`: what is to be said of it, a sentence each: what is damaged, or missing here. `version`: that of the file
+    when it was opened; `was_empty`: it was an empty file then.
     """
 
     def __init__(
@@ -47,6 +47,7 @@ class Store:
         self._guard = threading.RLock()
         self._kept = Book()
         self.was_empty = False
+        self.version = VERSION
 
     @property
     def read_only(self) -> bool:
@@ -236,10 +237,11 @@ def open_store(path: Path) -> Store:
         damage = _damage(db, path)
         if damage and not why:
             why = f"it is damaged ({damage}). Save a copy keeps what can be read."
+        version = version_of(db)
         if not why:
             upgrade(db)
         store = Store(path, db, handle, why, told)
-        store.was_empty = was_empty
+        store.was_empty, store.version = was_empty, version
         store.load()
         return store
     except (sqlite3.Error, ValueError, TypeError, FirnError) as fault:

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.book.edits import AddPiece, Edit
 from firn.errors import StoreError
+from firn.files.schema import AS_SAID
 from firn.files.steps_file import read_steps
 from firn.files.store import Store, new_store, open_store
 from firn.files.whole import is_there
@@ -43,6 +44,7 @@ class Session:
         self.changed = False
         self.scratch: Path | None = None
         self._book = book
+        self._said: tuple[str, ...] = ()
         self._listeners: list[Callable[[], None]] = []
 
     @classmethod
@@ -52,7 +54,18 @@ class Session:
         session = cls(store, store.load())
         if store.was_empty:
             session._publish(AddPiece(new_piece(new_id(), new_id(), "Untitled")).apply(Book()))
+        if store.version < AS_SAID and not store.read_only:
+            session._keep_meaning()
         return session
+
+    def _keep_meaning(self) -> None:
+        """Have lines of an older workbook mean what they meant."""
+        from firn.session.older import kept_meaning
+
+        edit, said = kept_meaning(self._book)
+        if edit is not None:
+            self.do(edit)
+        self._said = (said,) if said else ()
 
     @classmethod
     def new(cls, path: Path, book: Book | None = None) -> "Session":
@@ -73,7 +86,7 @@ class Session:
     @property
     def told(self) -> tuple[str, ...]:
         """What is to be said of the file, a sentence each."""
-        return self.store.told
+        return (*self.store.told, *self._said)
 
     def listen(self, listener: Callable[[], None]) -> None:
         """Have `listener` called after every change."""

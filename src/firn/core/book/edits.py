@@ -111,6 +111,19 @@ class SetPartText(Struct, frozen=True):
         return book.with_piece(replace(piece, parts=parts))
 
 
+class SetTexts(Struct, frozen=True):
+    """The texts of several parts, as (piece, part, text), changed by what `label` says."""
+
+    undoable: ClassVar[bool] = True
+    texts: tuple[tuple[str, str, str], ...]
+    label: str
+
+    def apply(self, book: Book) -> Book:
+        for piece, part, text in self.texts:
+            book = SetPartText(piece, part, text).apply(book)
+        return book
+
+
 class SetCombo(Struct, frozen=True):
     """A combo's text: typed, or changed by what `label` says."""
 

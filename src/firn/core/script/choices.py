@@ -11,12 +11,14 @@ class Choices(Struct, frozen=True):
     """What is tried of a line that is open; nothing for what it plainly says.
 
     `sizes`: for the column on which a name begins, of how many words it is at most. `otherwise`: the columns of what
-    is taken the other way. `untied`: no sound is tied to the foot of one before it.
+    is taken the other way. `untied`: no sound is tied to the foot of one before it. `before`: as lines were
+    read before they were read as they are said.
     """
 
     sizes: tuple[tuple[int, int], ...] = ()
     otherwise: frozenset[int] = frozenset()
     untied: bool = False
+    before: bool = False
 
     def size(self, column: int, most: int) -> int:
         """Of how many words a name that begins on a column is at most."""
@@ -32,6 +34,7 @@ class Choices(Struct, frozen=True):
 
 
 PLAIN = Choices()
+BEFORE = Choices(untied=True, before=True)
 
 
 Against = Literal["apart", "first after", "last after", "first before", "last before"]

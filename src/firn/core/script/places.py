@@ -286,7 +286,8 @@ class Placer(CountReader):
                 part, found = found[:size], found[size:]
                 group, said = said[0] if said else groups[-1], said[size:]
                 one = replace(word, side=word.side if not copy else "")
-                if size == 1 and part and part[0][1] > 1 and word.card is not None and not lasts(word.card):
+                each = word.card is not None and not lasts(word.card) and not self._choices.before
+                if each and size == 1 and part and part[0][1] > 1:
                     self._fill(replace(one, times=1), group, *part[0])
                 else:
                     self._put(one, [p for p, _ in part], [n for _, n in part], copy=copy)
@@ -295,6 +296,9 @@ class Placer(CountReader):
         """Several counts before one word; those that fall between the ones of the list before are danced there."""
         before, self._list = self._list, None
         taken = len(self.uses)
+        if self._choices.before:
+            self._with_group(word, groups)
+            return
         if before is not None and self._between(groups, before):
             # From the first of these on, which it follows.
             until, self.at = self.at, before[0]
@@ -347,12 +351,17 @@ class Placer(CountReader):
         elif word.card.name == "hold":
             for place, length in found:
                 self._put(word, [place], [length])
-        elif atoms == 1 and lengths[0] > 1 and not lasts(word.card):
+        elif atoms == 1 and lengths[0] > 1 and not lasts(word.card) and not self._choices.before:
             self._fill(word, groups[0], places[0], lengths[0])
         elif atoms == size:
             self._put(word, places, lengths)
             self._times(word)
-        elif atoms == 1 and groups[0].atoms[0].number is None and groups[0].column not in self._choices.otherwise:
+        elif (
+            atoms == 1
+            and groups[0].atoms[0].number is None
+            and groups[0].column not in self._choices.otherwise
+            and not self._choices.before
+        ):
             self._led(word, groups[0], places[0])
             self._times(word)
         elif atoms == 1:
@@ -377,6 +386,11 @@ class Placer(CountReader):
                 place -= self.counting.phrase
         lengths = [length if u == anchor else Fraction(0) for u in usual]
         self._put(word, [u - anchor + place for u in usual], lengths)
+
+    def _leads(self, group: Counts) -> bool:
+        """Whether a group is a lone division that is the first sound of its word."""
+        lone = group.atoms[0].number is None and not self._choices.before
+        return lone and group.column not in self._choices.otherwise
 
     def _fill(self, word: Word, group: Counts, place: Fraction, length: Fraction) -> None:
         """A word on a range of counts: a single sound on each of them, a figure as often as it goes into them."""

@@ -86,9 +86,11 @@ def _read_on(
     tradition: str,
     stated_phrase: bool,
     ahead: int | None,
+    before: bool,
 ) -> LineRead:
     """A line as it is believed, its words and problems on their line of the text."""
-    return _on_line(number, read_alone(text, shelf, counting, entry, tradition, stated_phrase, ahead))
+    read = read_alone(text, shelf, counting, entry, tradition, stated_phrase, ahead, before=before)
+    return _on_line(number, read)
 
 
 def _on_line(number: int, read: LineRead) -> LineRead:
@@ -109,13 +111,18 @@ _Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
 """A line's runs of counts and words, and what is wrong with it."""
 
 
-def read_part(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> PartScript:
-    """A part's text read line by line; goes on after any fault. The same text gives the same part."""
-    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words))
+def read_part(
+    name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, before: bool = False
+) -> PartScript:
+    """A part's text read line by line; goes on after any fault. The same text gives the same part.
+
+    `before`: as texts were read before lines were read as they are said.
+    """
+    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words), before)
 
 
 @lru_cache(maxsize=128)
-def _read_part(name: str, text: str, settings: Settings, shelf: Shelf) -> PartScript:
+def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: bool) -> PartScript:
     own: list[_Row] = []
     hands: dict[tuple[str, bool], list[_Row]] = {}
     others: list[tuple[int, LayerLine]] = []
@@ -134,10 +141,10 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf) -> PartSc
     counted = [(number, layer) for number, layer in others if layer.name in COUNTED]
     meter, phrase, wrong = _counted(counted, settings)
     settings = counted_as(settings, meter, phrase)
-    rows_read = _read_rows(own, settings, shelf)
+    rows_read = _read_rows(own, settings, shelf, before=before)
     uses, problems = rows_read.uses, [*rows_read.problems, *wrong, *endless]
     for (layer_name, voiced), rows in hands.items():
-        found = _read_rows(rows, settings, shelf)
+        found = _read_rows(rows, settings, shelf, before=before)
         problems += [*found.problems, *_for_feet(found.uses, layer_name)]
         uses += [replace(u, layer=layer_name, voiced=voiced) for u in found.uses if _for_hands(u)]
     reader = LayerReader(settings.counting, meter, phrase)
@@ -188,7 +195,7 @@ class _RowsRead(NamedTuple):
     doubts: list[Doubt]
 
 
-def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf) -> _RowsRead:
+def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf, *, before: bool = False) -> _RowsRead:
     """Lines that follow on each other."""
     # What a line says of the one before it holds no words of its own.
     plain = [row if again_of(row) is None else "" for _, row in rows]
@@ -217,7 +224,7 @@ def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf) -> _RowsR
             found.problems.extend(p.moved(number) for p in faults)
             continue
         if items is own[0]:
-            line = _read_on(number, row, shelf, counting, entry, settings.tradition, stated, ahead)
+            line = _read_on(number, row, shelf, counting, entry, settings.tradition, stated, ahead, before)
         else:
             placed = place_line(items, counting, entry, settings.tradition, stated, ahead=ahead)
             placed = replace(placed, after=danced_on(placed.after, placed.uses))

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import OTHER, PLAIN, Against, Choices, Named, Open
+from firn.core.script.choices import BEFORE, OTHER, PLAIN, Against, Choices, Named, Open
 from firn.core.script.counts import Entry
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
@@ -237,11 +237,16 @@ def read_line(
     tradition: str,
     stated_phrase: bool,
     ahead: int | None,
+    *,
+    before: bool = False,
 ) -> LineRead:
-    """A line of steps as it is believed; `ahead`: the first number of the next line, None for none."""
+    """A line of steps as it is believed; `ahead`: the first number of the next line, None for none.
+
+    `before`: as it was read before lines were read as they are said.
+    """
     _, brackets = parse_line(text)
     reader = _Reader(text, shelf, counting, entry, tradition, stated_phrase, ahead)
-    believed, places = reader.best()
+    believed, places = (reader.way(BEFORE), []) if before else reader.best()
     doubts = tuple(doubt for ways in places for doubt in _doubts(ways))
     after = replace(believed.placed.after, feet=believed.trial.after)
     # Which names are near to one that is not known is looked for once.
@@ -311,9 +316,11 @@ def read_alone(
     tradition: str,
     stated_phrase: bool,
     ahead: int | None,
+    *,
+    before: bool = False,
 ) -> LineRead:
     """The same line from the same state is read once: a keystroke costs one line."""
-    return read_line(text, shelf, counting, entry, tradition, stated_phrase, ahead)
+    return read_line(text, shelf, counting, entry, tradition, stated_phrase, ahead, before=before)
 
 
 def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:

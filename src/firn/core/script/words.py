@@ -153,7 +153,7 @@ class _Line:
         first = names[0]
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
-            card, plural = card_said(self.shelf, text, self.tradition)
+            card, plural = self._card(text)
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
                 used = _reach(nodes, at, size)
@@ -166,9 +166,12 @@ class _Line:
                 end = names[size - 1].end
                 self._word(Word(text, card, first.column, end, optional=optional, several=plural))
                 return used
+        if self.choices.before and first.text.casefold() in SIDES:
+            self._side = SIDES[first.text.casefold()], first
+            return 1
         if first.text.casefold() == "it" and self._words and self._words[-1].text.casefold() in ("hold", "wait"):
             return 1
-        small = self._small(nodes, at, first)
+        small = 0 if self.choices.before else self._small(nodes, at, first)
         if small:
             return small
         following = _names(nodes, at)
@@ -347,6 +350,12 @@ class _Line:
         self._counts.append(_division(letter, first))
         return 1
 
+    def _card(self, text: str) -> tuple[Card | None, bool]:
+        """The card that a name means, and whether it is said of several."""
+        if self.choices.before:
+            return self.shelf.called_so(text, self.tradition), False
+        return card_said(self.shelf, text, self.tradition)
+
     def _counted_or_many(self, first: Bit, last: Bit) -> None:
         """A number before a plural, alone on its line: the count that it is on, or how many."""
         alone = len(self._counts) == 1 and not self.items and not self._words and self._only_count
@@ -479,7 +488,8 @@ class _Line:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
         bound, column = self._bound
         covered = _many_words(self.items) + len(self._words) - bound
-        if covered < 2 or self._times_of(bit) < 2 or self._restated(self._times_of(bit)):
+        often = self._times_of(bit)
+        if self.choices.before or covered < 2 or often < 2 or self._restated(often):
             self._mark(bit)
             return
         # Back over whole runs, and into the one that is open where a pause is in it.
