@@ -126,7 +126,8 @@ def _accents(part: Part, style: Style) -> Iterator[Finding]:
     elif style.accents == "closing":
         last = next((i for i, s in reversed(list(_own(part))) if s.heard and s.foot), None)
         if last is not None and part.sounds[last].level <= 0:
-            yield _told(part, "closing_soft", last)
+            # Not every part closes the dance.
+            yield _told(part, "closing_soft", last, "ok")
 
 
 def _pulse(part: Part, style: Style) -> Iterator[Finding]:

@@ -48,18 +48,25 @@ def limits(part: Part, style: Style = PLAIN) -> list[Limit]:
     return [limit for limit in found if limit is not None]
 
 
+SWINGS = frozenset({"brush", "spank", "scuff"})
+"""What a foot does on its way down: with what comes next it is one movement."""
+
+REBOUNDS = frozenset({"spank", "heel", "toe", "pickup"})
+"""What a foot that is down does without striking anew: it comes off the floor again, or drops."""
+
+
 def _same_foot(part: Part, bound: float) -> Limit | None:
-    """The shortest gap from one word's sound of a foot to the next word's of the same: one movement is no gap."""
+    """The shortest gap from one strike of a foot to its next, in one word or two: a rebound or a drop is none."""
     best: tuple[int, int, int] | None = None
     last: dict[str, tuple[int, int]] = {}
     positions = part.position_ticks
     for index, (tick, sound) in enumerate(zip(positions.at, part.sounds, strict=True)):
-        if not sound.foot or not sound.heard:
+        if not sound.foot or not sound.heard or sound.kind in REBOUNDS or sound.kind in SWINGS:
             continue
         for foot in ("left", "right") if sound.foot == "both" else (sound.foot,):
             before = last.get(foot)
             last[foot] = index, tick
-            if before is None or part.sounds[before[0]].use == sound.use:
+            if before is None:
                 continue
             gap = tick - before[1]
             if gap > 0 and (best is None or gap < best[0]):
