@@ -7,7 +7,7 @@ import unittest
 
 from firn.core.piece.build import piece_from
 from firn.core.reading.read import check_part
-from firn.core.steps.shelf import shipped
+from firn.core.steps.shelf import TRADITIONS, shipped
 
 TEMPO = 110
 
@@ -26,6 +26,14 @@ LENGTH = ("off_phrase",)
 """What only says that four times of a step fill no phrase."""
 
 
+APART = {**EXCEPT, "double heels": "begins with both feet where their heels can drop"}
+"""Steps that are not joined with others."""
+
+EXPLAINED = ("stance", "doubt", "same_foot_limit")
+"""What may be said of two steps after each other: how the first leaves the feet; that their names could be read
+together; that the second begins at once with the foot that just struck."""
+
+
 class AloneTest(unittest.TestCase):
     def test_each_step_four_times_on_both_sides(self) -> None:
         told: set[str] = set()
@@ -39,6 +47,21 @@ class AloneTest(unittest.TestCase):
                         told.add(card.name)
         self.assertEqual(told, set(EXCEPT))
         self.assertLess(len(EXCEPT), 0.15 * len(shipped().cards))
+
+    def test_each_step_with_others_of_its_tradition(self) -> None:
+        joined = told = 0
+        for tradition in TRADITIONS:
+            cards = [c for c in shipped().cards if tradition in c.traditions and c.name not in APART]
+            for number, card in enumerate(cards):
+                for away in (1, 5, 11):
+                    other = cards[(number + away) % len(cards)]
+                    said = f"1 {card.name}  {other.name}  {card.name}  {other.name}"
+                    piece = piece_from(f"tradition: {tradition}\ntempo: {TEMPO}\npart A\n{said}")
+                    self.assertEqual(piece.problems, (), said)
+                    found = {f.code for f in check_part(piece.parts[0]) if f.level != "ok" and f.code not in LENGTH}
+                    self.assertLessEqual(found, set(EXPLAINED), said)
+                    joined, told = joined + 1, told + bool(found)
+        self.assertLess(told, 0.05 * joined)
 
 
 if __name__ == "__main__":

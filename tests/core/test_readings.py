@@ -43,6 +43,9 @@ class PartedTest(unittest.TestCase):
         ("swing", "triple step triple step rock step"),
         ("swing", "rock step, triple step, triple step"),
         ("solo jazz", "1 kick ball change  3 kick step"),
+        ("swing", "triple step step"),
+        ("tap", "shuffle hop step shuffle step"),
+        ("solo jazz", "1 step  2 half break"),
     )
     def test_what_plainly_is_a_step_is_not_doubted(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)
@@ -60,8 +63,8 @@ class PartedTest(unittest.TestCase):
             ["double step, then heel, then heel", "double step heel heel, the step"],
         ),
         (
-            "swing", "triple step step", "1R step, aL step, 2R step, 3L step",
-            ["triple step, the step", "triple, then step"],
+            "clogging", "stomp stomp double", "1R stomp, 2R flat, &L brush, aL spank, 3L step",
+            ["stomp double, the step", "stomp, then double"],
         ),
     )  # fmt: skip
     def test_on_evidence_it_is(self, tradition: str, body: str, sounds: str, offers: list[str]) -> None:
@@ -180,7 +183,7 @@ class TakenTest(unittest.TestCase):
         ("tap", "dig spank heel toe heel"),
         ("tap", "flap heel heel spank heel toe heel"),
         ("clogging", "double step, heel, heel"),
-        ("swing", "triple step step"),
+        ("clogging", "stomp stomp double"),
         ("tap", "1 step & ball change 2 step"),
         ("tap", "1 step\n& ball change\n2 step"),
         ("tap", "1-2 flap"),

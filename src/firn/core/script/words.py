@@ -77,7 +77,7 @@ class _Line:
                 else:
                     self.read(node.items, optional=True)
                 self._bound_at(node.end)
-            elif self._words and _is_amount(node, self.shelf, self.tradition):
+            elif self._words and self._is_amount(nodes, at - 1):
                 at += self._turn(node, nodes[at] if at < len(nodes) else None)
             elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
                 at += self._or(node, nodes, at)
@@ -378,16 +378,22 @@ class _Line:
             return
         first, last = names[0].text.casefold(), names[-1].text.casefold()
         after, before = self._lone_after(nodes, after_at), self._lone_before(nodes, at)
+        # A word beside it that would make another name with its last, or its first.
+        goes_on, led = self._makes(last, after), self._makes(before, first)
         told: dict[Against, bool] = {
             "apart": _wide(nodes, names) or any(isinstance(n, Bit) and n.kind == "pause" for n in nodes[at:after_at]),
-            "first after": after == first,
-            "last after": after == last,
-            "first before": before == first,
-            "last before": before == last,
+            "first after": after == first and goes_on,
+            "last after": after == last and goes_on,
+            "first before": before == first and (led or len(names) == 2),
+            "last before": before == last and led,
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
         self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
+
+    def _makes(self, one: str, other: str) -> bool:
+        """Whether two words are a name together."""
+        return bool(one and other) and self._card(f"{one} {other}")[0] is not None
 
     def _lone_after(self, nodes: Sequence[Node], at: int) -> str:
         """The word right after a name, where no name of several words begins with it."""
@@ -463,6 +469,15 @@ class _Line:
             self._often(bit)
         else:
             self._mark(bit)
+
+    def _is_amount(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a token says how far to turn: a fraction, or quarter, half, full where they begin no step."""
+        bit = nodes[at]
+        if not isinstance(bit, Bit) or bit.text.casefold() not in TURN_WORDS:
+            return isinstance(bit, Bit) and bit.kind == "fraction"
+        names = list(islice(_names(nodes, at), self.shelf.longest))
+        sizes = range(1, len(names) + 1)
+        return not any(self._card(" ".join(n.text for n in names[:size]))[0] for size in sizes)
 
     def _turn(self, bit: Bit, after: Node | None) -> int:
         """Take how far the word before it turns, and which way; returns how many more tokens that used."""
@@ -589,12 +604,6 @@ def _division(letter: str, at: Bit) -> Counts:
 def _numbered(number: int, at: Bit) -> Counts:
     """A count that is said as a word."""
     return Counts((Atom(number, "", "", None),), str(number), at.column, at.end)
-
-
-def _is_amount(bit: Bit, shelf: Shelf, tradition: str) -> bool:
-    """Whether a token says how far to turn: a fraction, or quarter, half, full where they are no step."""
-    word = bit.text.casefold()
-    return bit.kind == "fraction" or (word in TURN_WORDS and shelf.find(word, tradition) is None)
 
 
 def _names(nodes: Sequence[Node], at: int, *, pauses: bool = False) -> Iterator[Bit]:
