@@ -72,9 +72,10 @@ class PartedTest(unittest.TestCase):
         self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
 
     def test_counts_choose(self) -> None:
-        # The heels have counts of their own: a figure would take one of these from the toe.
-        one = piece("tap", "1 heel, toe  2 step")
-        self.assertEqual(said(one), "1R heel_step, &R toe, 2L step")
+        # As the figure that goes on to the 2 it would take that from the step.
+        one = piece("clogging", "1 double step heel heel  2 step")
+        self.assertEqual(said(one), "&R brush, aR spank, 1R step, &R heel, aR heel, 2L step")
+        self.assertEqual(doubted(one), [])
 
     def test_what_can_be_danced_is_believed(self) -> None:
         # The foot that carries can drop its heel; it cannot step on it.
@@ -140,6 +141,18 @@ class RangeTest(unittest.TestCase):
         ("1 2 3 flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
     )
     def test_one_each(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
+
+    @cases(
+        ("1 step clap 2 step clap", "1R step, &- clap, 2L step, &- clap"),
+        ("1 step heel 2 step heel 3 stamp", "1R step, &R heel, 2L step, &L heel, 3R flat"),
+        ("hold 1, step 2, stamp 3", "1- hold, 2R step, 3L flat"),
+        ("left right left", "1L step, 2R step, 3L step"),
+        ("1, 2, 3: step", "1R step, 2L step, 3R step"),
+        ("1 3 step 2 4 clap", "1R step, 2- clap, 3L step, 4- clap"),
+    )
+    def test_what_has_no_count_of_its_own(self, body: str, sounds: str) -> None:
         one = piece("tap", body)
         self.assertEqual((said(one), [p.code for p in one.problems], doubted(one)), (sounds, [], []))
 

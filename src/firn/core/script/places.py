@@ -107,6 +107,13 @@ def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     return tuple(place for place, _ in places)
 
 
+_BETWEEN = (
+    (Fraction(1, 2),),
+    (Fraction(1, 2), Fraction(3, 4)),
+    (Fraction(1, 4), Fraction(1, 2), Fraction(3, 4)),
+)
+"""Where one, two and three sounds between two counts fall."""
+
 LASTING = frozenset({"hold", "slide", "turn", "sweep", "swivel", "pivot", "hand_down", "shift", "lift", "point"})
 """Kinds that last as long as a range of counts that is said of them."""
 
@@ -132,6 +139,7 @@ class Placer(CountReader):
         self.uses: list[Use] = []
         self.unknown: list[Fraction] = []
         self.open: list[Open] = []
+        self._fitted = False
         # The places of the last word that had a list of counts, if that came right before.
         self._list: tuple[Fraction, ...] | None = None
         self._choices = choices
@@ -205,8 +213,9 @@ class Placer(CountReader):
                 self._with_group(word, [group])
         elif len(groups) == 1:
             self._with_group(words[0], groups)
-            for word in words[1:]:
-                self._follow(word)
+            if not self._fit_in(words[1:]):
+                for word in words[1:]:
+                    self._follow(word)
         elif len(words) == 1:
             self._listed(words[0], groups)
         else:
@@ -215,6 +224,28 @@ class Placer(CountReader):
             self._with_group(words[0], groups[:1])
             for word in words[1:]:
                 self._follow(word)
+
+    def _fit_in(self, words: Sequence[Word]) -> bool:
+        """Put single sounds that have no count between the count said and the next, where that follows at once, as in
+        1 step clap 2 step clap; whether they were."""
+        if self.at is None or self._choices.before or not 0 < len(words) <= len(_BETWEEN):
+            return False
+        until = self._next_number(self.at)
+        single = all(w.card is not None and len(w.card.beats) == 1 and w.times == 1 and not w.joined for w in words)
+        if until is None and self._fitted:
+            # The last of several is as the others were.
+            until = self.at + 1
+        if not single or until is None or until != self.at + 1 or self.at.denominator != 1:
+            return False
+        self._fitted = True
+        if len(words) > 1:
+            # Where between the counts each of several falls is nobody's rule.
+            places = [until - 1 + share for share in _BETWEEN[len(words) - 1]]
+            said = (f"{count_text([p], self.counting)} {w.text}" for p, w in zip(places, words, strict=True))
+            self.open.append(Open("squeezed", words[0].column, words[-1].end, "  ".join(said)))
+        for word, share in zip(words, _BETWEEN[len(words) - 1], strict=True):
+            self._put(word, [until - 1 + share], [Fraction(0)])
+        return True
 
     def _early(self, words: Sequence[Word]) -> int:
         """How many counts words that open a part must begin early, to end before its first number."""

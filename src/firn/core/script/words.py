@@ -60,6 +60,7 @@ class _Line:
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
+        nodes = _counts_before(nodes)
         wide = _wide_gaps(nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
@@ -261,9 +262,19 @@ class _Line:
             self._side_after(side, waiting, nodes[at + used - 1].end)
             return used
         if self._side is not None:
-            self.problem("N112", self._side[1], f'"{self._side[1].text}" has no word after it.')
+            self._lone_side(*self._side)
         self._side = side, first
+        if not goes_on:
+            self._lone_side(*self._side)
         return used
+
+    def _lone_side(self, side: str, said: Bit) -> None:
+        """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
+        self._side = None
+        if len(said.text) > 1 and side != "both":
+            self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
+        else:
+            self.problem("N112", said, f'"{said.text}" has no word after it.')
 
     def _side_after(self, side: str, word: Word, end: int) -> None:
         """Say the foot of the word before; said of one word again, it is danced again with that foot."""
@@ -369,7 +380,13 @@ class _Line:
             self._many = number, first
             self._counts = []
         else:
-            self.open.append(Open("count", group.column, last.end, f"{number} {_one_of(name)}"))
+            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}"))
+
+    def _one_of(self, name: str) -> str:
+        """A name that is said of several, of one."""
+        *before, last = name.split()
+        names = (" ".join((*before, one)) for one in say.singular(last))
+        return next((one for one in names if self.shelf.find(one, self.tradition) is not None), name)
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""
@@ -578,12 +595,6 @@ def _is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
     return at >= 0 and _is_name(nodes[at], words)
 
 
-def _one_of(name: str) -> str:
-    """A name that is said of several, of one."""
-    *before, last = name.split()
-    return " ".join((*before, next(say.singular(last), last)))
-
-
 def _count_of(node: Node) -> Counts | None:
     """A token as a count, in figures or in words; None for none."""
     if isinstance(node, Counts):
@@ -626,6 +637,31 @@ def _reach(nodes: Sequence[Node], at: int, size: int) -> int:
         used += 1
         size -= isinstance(node, Bit) and node.kind == "name"
     return used
+
+
+def _counts_before(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line in which every step is said before its counts, parted by pauses, as if they were said before it."""
+    parts: list[list[Node]] = [[]]
+    for node in nodes:
+        if isinstance(node, Bit) and node.kind == "pause":
+            parts.append([])
+        else:
+            parts[-1].append(node)
+    parts = [part for part in parts if part]
+    if len(parts) < 2 or not all(_ends_with_counts(part) for part in parts):
+        return nodes
+    made: list[Node] = []
+    for part in parts:
+        at = next(n for n, node in enumerate(part) if isinstance(node, Counts))
+        made += [*part[at:], *part[:at]]
+    return made
+
+
+def _ends_with_counts(nodes: Sequence[Node]) -> bool:
+    """Whether words come first, and then counts alone."""
+    at = next((n for n, node in enumerate(nodes) if isinstance(node, Counts)), 0)
+    words = all(isinstance(node, Bit) and node.kind == "name" for node in nodes[:at])
+    return at > 0 and words and not _is_name(nodes[at - 1], say.ON) and all(isinstance(n, Counts) for n in nodes[at:])
 
 
 def _wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:
