@@ -75,7 +75,7 @@ class PartedTest(unittest.TestCase):
         # As the figure that goes on to the 2 it would take that from the step.
         one = piece("clogging", "1 double step heel heel  2 step")
         self.assertEqual(said(one), "&R brush, aR spank, 1R step, &R heel, aR heel, 2L step")
-        self.assertEqual(doubted(one), [])
+        self.assertEqual(doubted(one), [["“& heel  a heel”"]])
 
     def test_what_can_be_danced_is_believed(self) -> None:
         # The foot that carries can drop its heel; it cannot step on it.
