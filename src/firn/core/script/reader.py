@@ -10,7 +10,6 @@ from typing import NamedTuple
 from msgspec import Struct, field
 from msgspec.structs import replace
 
-from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.script.again import Again, again_of, changed, danced_again
 from firn.core.script.combo import ComboItem, read_combo
@@ -19,7 +18,7 @@ from firn.core.script.items import Item, WordRun
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
 from firn.core.script.places import MOST_SOUNDS, Use, place_line
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
-from firn.core.script.readings import Doubt, LineRead, danced_on, read_alone
+from firn.core.script.readings import Doubt, LineAsked, LineRead, danced_on, read_line
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by
 from firn.core.script.tree import parse_line
 from firn.core.script.words import runs_of
@@ -77,20 +76,9 @@ def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...
 
 
 @lru_cache(maxsize=20_000)
-def _read_on(
-    number: int,
-    text: str,
-    shelf: Shelf,
-    counting: Counting,
-    entry: Entry,
-    tradition: str,
-    stated_phrase: bool,
-    ahead: int | None,
-    before: bool,
-) -> LineRead:
+def _read_on(number: int, asked: LineAsked) -> LineRead:
     """A line as it is believed, its words and problems on their line of the text."""
-    read = read_alone(text, shelf, counting, entry, tradition, stated_phrase, ahead, before=before)
-    return _on_line(number, read)
+    return _on_line(number, read_line(asked))
 
 
 def _on_line(number: int, read: LineRead) -> LineRead:
@@ -224,7 +212,8 @@ def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf, *, before
             found.problems.extend(p.moved(number) for p in faults)
             continue
         if items is own[0]:
-            line = _read_on(number, row, shelf, counting, entry, settings.tradition, stated, ahead, before)
+            asked = LineAsked(row, shelf, counting, entry, settings.tradition, stated, ahead, before)
+            line = _read_on(number, asked)
         else:
             placed = place_line(items, counting, entry, settings.tradition, stated, ahead=ahead)
             placed = replace(placed, after=danced_on(placed.after, placed.uses))

@@ -98,21 +98,28 @@ def _runs(text: str, shelf: Shelf, tradition: str, choices: Choices, *, hints: b
     return runs_of(nodes, shelf, tradition, choices, text, hints=hints)
 
 
+class LineAsked(Struct, frozen=True):
+    """A line with all that it is read by: the cards, how it is counted, the state that the lines before it left,
+    whether the phrase is stated, and the first number of the next line, None for none.
+
+    `before`: it is read as lines were before they were read as they are said.
+    """
+
+    text: str
+    shelf: Shelf
+    counting: Counting
+    entry: Entry
+    tradition: str
+    stated_phrase: bool
+    ahead: int | None
+    before: bool = False
+
+
 class _Reader:
     """Tries the ways to read one line."""
 
-    def __init__(
-        self,
-        text: str,
-        shelf: Shelf,
-        counting: Counting,
-        entry: Entry,
-        tradition: str,
-        stated_phrase: bool,
-        ahead: int | None,
-    ) -> None:
-        self._text, self._shelf, self._tradition = text, shelf, tradition
-        self._counting, self._entry, self._stated, self._ahead = counting, entry, stated_phrase, ahead
+    def __init__(self, asked: LineAsked) -> None:
+        self._asked = asked
         self._tried: dict[Choices, _Way] = {}
 
     def way(self, choices: Choices) -> _Way:
@@ -123,10 +130,13 @@ class _Reader:
         return found
 
     def _try(self, choices: Choices) -> _Way:
-        items, problems, named, said = _runs(self._text, self._shelf, self._tradition, choices)
-        placed = place_line(items, self._counting, self._entry, self._tradition, self._stated, choices, self._ahead)
+        asked = self._asked
+        items, problems, named, said = _runs(asked.text, asked.shelf, asked.tradition, choices)
+        placed = place_line(
+            items, asked.counting, asked.entry, asked.tradition, asked.stated_phrase, choices, asked.ahead
+        )
         laid = laid_out(placed.uses)
-        trial = tried(self._entry.feet, steps_laid(placed.uses, laid))
+        trial = tried(asked.entry.feet, steps_laid(placed.uses, laid))
         kinds = (placed.uses[u].card.beats[b].kind.name for _, u, b in laid)
         heard = tuple(zip((p for p, _, _ in laid), kinds, trial.feet, strict=True))
         wrong = len(problems) + len(placed.problems) + len(placed.unknown)
@@ -144,13 +154,14 @@ class _Reader:
         """What speaks against how long a line is: counts that stay empty up to the next number, or to the phrase."""
         if not placed.uses:
             return 0
-        phrase = self._counting.phrase
+        counting, ahead = self._asked.counting, self._asked.ahead
+        phrase = counting.phrase
         taken = {p // 1 for use in placed.uses for p in (*use.places, use.last)}
         first, last = int(min(taken)), int(max(taken))
-        if self._ahead is None:
+        if ahead is None:
             return _OFF_PHRASE if (last + 1 - first) % phrase else 0
-        said = self._counting.number(Fraction(last) - placed.after.base)
-        away = (self._ahead - said) % phrase or phrase
+        said = counting.number(Fraction(last) - placed.after.base)
+        away = (ahead - said) % phrase or phrase
         return _EMPTY * min(_MOST_EMPTY, away - 1 + (last - first + 1) - len(taken))
 
     def _against(self, name: Named) -> int:
@@ -160,7 +171,7 @@ class _Reader:
         if not theirs:
             # A name of everybody's is no figure of this tradition: what speaks against it weighs more.
             return cost + (_EVERYBODYS if cost else 0)
-        return cost + (_OTHERS if self._tradition not in theirs else 0)
+        return cost + (_OTHERS if self._asked.tradition not in theirs else 0)
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
@@ -229,28 +240,16 @@ class _Reader:
         return tuple(found)
 
 
-def read_line(
-    text: str,
-    shelf: Shelf,
-    counting: Counting,
-    entry: Entry,
-    tradition: str,
-    stated_phrase: bool,
-    ahead: int | None,
-    *,
-    before: bool = False,
-) -> LineRead:
-    """A line of steps as it is believed; `ahead`: the first number of the next line, None for none.
-
-    `before`: as it was read before lines were read as they are said.
-    """
-    _, brackets = parse_line(text)
-    reader = _Reader(text, shelf, counting, entry, tradition, stated_phrase, ahead)
-    believed, places = (reader.way(BEFORE), []) if before else reader.best()
+@lru_cache(maxsize=20_000)
+def read_line(asked: LineAsked) -> LineRead:
+    """A line of steps as it is believed; the same from the same state is read once: a keystroke costs one line."""
+    _, brackets = parse_line(asked.text)
+    reader = _Reader(asked)
+    believed, places = (reader.way(BEFORE), []) if asked.before else reader.best()
     doubts = tuple(doubt for ways in places for doubt in _doubts(ways))
     after = replace(believed.placed.after, feet=believed.trial.after)
     # Which names are near to one that is not known is looked for once.
-    problems = _runs(text, shelf, tradition, believed.choices, hints=True).problems if believed.problems else ()
+    problems = _told(asked, believed.choices) if believed.problems else ()
     return LineRead(replace(believed.placed, after=after), (*brackets, *problems), doubts)
 
 
@@ -307,20 +306,9 @@ def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
     return tuple(fold(n.text) for n in named if first <= n.column and n.end <= last)
 
 
-@lru_cache(maxsize=20_000)
-def read_alone(
-    text: str,
-    shelf: Shelf,
-    counting: Counting,
-    entry: Entry,
-    tradition: str,
-    stated_phrase: bool,
-    ahead: int | None,
-    *,
-    before: bool = False,
-) -> LineRead:
-    """The same line from the same state is read once: a keystroke costs one line."""
-    return read_line(text, shelf, counting, entry, tradition, stated_phrase, ahead, before=before)
+def _told(asked: LineAsked, choices: Choices) -> Sequence[Problem]:
+    """What is wrong with the words of a line, with the names that are near to what is not known."""
+    return _runs(asked.text, asked.shelf, asked.tradition, choices, hints=True).problems
 
 
 def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:
