@@ -9,9 +9,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.script.collector import MOST_TIMES
 from firn.core.script.places import Use, span_of
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE
-from firn.core.script.words import MOST_TIMES
 from firn.core.steps.sides import ACROSS
 
 _AGAIN = re.compile(

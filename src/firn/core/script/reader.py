@@ -16,7 +16,8 @@ from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.counts import Entry, atoms_of, first_number
 from firn.core.script.items import Item, WordRun
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of, meant_by
-from firn.core.script.places import MOST_SOUNDS, Use, place_line
+from firn.core.script.places import MOST_SOUNDS, Use
+from firn.core.script.placing import place_line
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.readings import Doubt, LineAsked, LineRead, danced_on, read_line
 from firn.core.script.settings import HEADING, Settings, counted_as, expected, read_settings, set_by

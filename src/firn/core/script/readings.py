@@ -14,7 +14,8 @@ from firn.core.script.choices import BEFORE, OTHER, PLAIN, Against, Choices, Nam
 from firn.core.script.counts import Entry
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
-from firn.core.script.places import PlacedLine, Use, place_line
+from firn.core.script.places import PlacedLine, Use
+from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
 from firn.core.script.ties import DROPS

@@ -1,0 +1,156 @@
+"""A line's runs as they are collected: counts, the words after them, and what "x3" covers."""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.choices import Choices, Named, Open
+from firn.core.script.items import Item, Repeat, Word, WordRun
+from firn.core.script.problems import Problem
+from firn.core.script.said import SIDES, card_said
+from firn.core.script.tree import Bit, Counts, Group
+from firn.core.steps.card import Card
+from firn.core.steps.shelf import Shelf
+
+MOST_TIMES = 64
+
+SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
+
+
+def many_words(items: Sequence[Item]) -> int:
+    """How many words some items hold; what is repeated counts as several."""
+    return sum(len(i.words) if isinstance(i, WordRun) else 2 if isinstance(i, Repeat) else 0 for i in items)
+
+
+class RunCollector:
+    """Collects one line's items; problems are in columns of that line."""
+
+    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str, *, hints: bool) -> None:
+        self.shelf, self.tradition, self.choices, self.text, self.hints = shelf, tradition, choices, text, hints
+        self.items: list[Item] = []
+        self.problems: list[Problem] = []
+        self.named: list[Named] = []
+        self.open: list[Open] = []
+        # What "x3" covers begins here: after so many words, and on which column.
+        self._bound = (0, 0)
+        self._counts: list[Counts] = []
+        self._words: list[Word] = []
+        self._side: tuple[str, Bit] | None = None
+        self._join: Bit | None = None
+        # How often the next word is danced, where that is said before it; where the words after a pause begin.
+        self._many: tuple[int, Bit] | None = None
+        self._since = 0
+        self._only_count = False
+
+    def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
+        self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
+
+    def close(self) -> None:
+        """End the run."""
+        for waiting in (self._side and self._side[1], self._join, self._many and self._many[1]):
+            if waiting is not None:
+                self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
+        self._side = self._join = self._many = None
+        self._since = 0
+        if self._counts or self._words:
+            self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
+        self._counts, self._words = [], []
+
+    def _word(self, word: Word) -> None:
+        if self._side is not None:
+            word = replace(word, side=self._side[0], column=self._side[1].column)
+            self._side = None
+        if self._many is not None:
+            word = replace(word, times=self._many[0], column=self._many[1].column)
+            self._many = None
+        if self._join is None:
+            self._words.append(word)
+            return
+        as_one = self._join.text == "="
+        self._join = None
+        head = self._words.pop()
+        word = replace(word, as_one=as_one)
+        self._words.append(replace(head, as_one=head.as_one or as_one, joined=(*head.joined, word)))
+
+    def _mark(self, bit: Bit) -> None:
+        head = self._words.pop()
+        target = head.joined[-1] if head.joined else head
+        if bit.kind == "mark":
+            target = replace(target, level=1 if bit.text == "!" else -1, end=bit.end)
+        elif head.joined:
+            head = replace(head, times=self._times(bit))
+        else:
+            target = replace(target, times=self._times(bit), end=bit.end)
+        self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+    def _times(self, bit: Bit) -> int:
+        times = self._times_of(bit)
+        if 1 <= times <= MOST_TIMES:
+            return times
+        self.problem("N111", bit, f"{bit.text} cannot be danced: between x1 and x{MOST_TIMES}.")
+        return 1
+
+    @staticmethod
+    def _times_of(bit: Bit) -> int:
+        return int(bit.text[1:].strip()[:6])
+
+    def _bound_at(self, column: int) -> None:
+        """What "x3" covers begins no earlier than here."""
+        self._bound = many_words(self.items) + len(self._words), column
+
+    def _often(self, bit: Bit) -> None:
+        """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
+        bound, column = self._bound
+        covered = many_words(self.items) + len(self._words) - bound
+        often = self._times_of(bit)
+        if self.choices.before or covered < 2 or often < 2 or self._restated(often):
+            self._mark(bit)
+            return
+        # Back over whole runs, and into the one that is open where a pause is in it.
+        own, items = len(self._words), len(self.items)
+        while items and covered - own >= many_words(self.items[items - 1 : items]):
+            items -= 1
+            own += many_words(self.items[items : items + 1])
+        inside = max(0, len(self._words) - covered)
+        counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
+        start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
+        said = self.text[column : bit.column].strip()
+        if bit.column in self.choices.otherwise:
+            apart = f"{self.text[column:start].strip()},  {self.text[start : bit.column].strip()} {bit.text}"
+            self.open.append(Open("alone", bit.column, bit.end, apart, 4 if counts else 7, since=column))
+            self._mark(bit)
+            return
+        self.open.append(Open("all", bit.column, bit.end, f"( {said} ) {bit.text}", since=column))
+        if inside:
+            before, self._words = self._words[:inside], self._words[inside:]
+            self.items.append(WordRun(tuple(self._counts), tuple(before)))
+            self._counts = []
+            items = len(self.items)
+        self.close()
+        body = self.items[items:]
+        del self.items[items:]
+        self.items.append(Repeat(tuple(body), self._times(bit)))
+        self._bound_at(bit.end)
+
+    def _restated(self, times: int) -> bool:
+        """Whether the counts of a word say already how often it is danced: 6 7 8 step x3, 1-4 step x4."""
+        card = self._words[-1].card
+        if len(self._words) != 1 or card is None or not self._counts:
+            return False
+        atoms = [atom for group in self._counts for atom in group.atoms]
+        far = [a.through - a.number + 1 for a in atoms if a.through is not None and a.number is not None]
+        return len(atoms) == times * len(card.beats) or far == [times]
+
+    def _card(self, text: str) -> tuple[Card | None, bool]:
+        """The card that a name means, and whether it is said of several."""
+        if self.choices.before:
+            return self.shelf.called_so(text, self.tradition), False
+        return card_said(self.shelf, text, self.tradition)
+
+    def _known(self, names: list[Bit], at: int) -> bool:
+        sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)
+        texts = (" ".join(n.text for n in names[at : at + size]) for size in sizes)
+        return names[at].text.casefold() in SMALL or any(
+            card_said(self.shelf, text, self.tradition)[0] for text in texts
+        )

@@ -1,0 +1,205 @@
+"""Words with counts of their own: each sound on one, the beat on one, one on each, a figure over a range."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from firn.core.script.choices import Open
+from firn.core.script.counts import count_text
+from firn.core.script.items import Word
+from firn.core.script.placer import WordPlacer
+from firn.core.script.places import lasts, usual_places
+from firn.core.script.tree import Counts
+from firn.core.steps.card import whole_counts
+
+_BETWEEN = (
+    (Fraction(1, 2),),
+    (Fraction(1, 2), Fraction(3, 4)),
+    (Fraction(1, 4), Fraction(1, 2), Fraction(3, 4)),
+)
+"""Where one, two and three sounds between two counts fall."""
+
+
+class CountedPlacer(WordPlacer):
+    """Places words by the counts that are said of them."""
+
+    def _leads(self, group: Counts) -> bool:
+        """Whether a group is a lone division that is the first sound of its word."""
+        lone = group.atoms[0].number is None and not self._choices.before
+        return lone and group.column not in self._choices.otherwise
+
+    def _fill(self, word: Word, group: Counts, place: Fraction, length: Fraction) -> None:
+        """A word on a range of counts: a single sound on each of them, a figure as often as it goes into them."""
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        span = max(word.card.counts, whole_counts(usual))
+        if word.times > 1 and word.times * span != length:
+            # How often is said: the range is where it begins.
+            self._anchor(word, place, Fraction(0))
+            self._times(word)
+            return
+        many = int(length // span) if length % span == 0 else 1
+        if many > 1 and len(usual) > 1:
+            begins, often = self.counting.number(place), f" x{many}"
+            once = group.column in self._choices.otherwise
+            said = f"{begins} {word.text}{'' if once else often}"
+            self.open.append(Open("once" if once else "each", group.column, word.end, said, 4 if once else 0))
+            many = 1 if once else many
+        for copy in range(many):
+            side = "" if copy else word.side
+            one = replace(word, side=side, times=1)
+            self._put(one, [u - anchor + place + span * copy for u in usual], [Fraction(0)] * len(usual), copy=copy)
+
+    def _led(self, word: Word, group: Counts, place: Fraction) -> None:
+        """A word whose first sound is on a lone division; what would run into the next number leads up to the count
+        before, or is squeezed where that is taken."""
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        squeezed = False
+        if anchor in usual and anchor != usual[0]:
+            # Its beat stays on a count: the first that comes after its first sound.
+            beat = Fraction(place // 1 + 1)
+            places = [place, *(u - anchor + beat for u in usual[1:])]
+            leading = usual.index(anchor)
+            if places[1] <= place:
+                squeezed = True
+                places[:leading] = [place + (beat - place) * n / leading for n in range(leading)]
+        else:
+            places = [u - usual[0] + place for u in usual]
+        until = self._next_number(place)
+        if until is not None and places[-1] >= until:
+            early = places[-1] // 1 - until + 1
+            if self.at is None or places[0] - early > self.at:
+                places = [p - early for p in places]
+            else:
+                squeezed = True
+                step = (until - place) / len(places)
+                places = [place + step * n for n in range(len(places))]
+        self._left_open("squeezed" if squeezed else "led", word, group, places)
+        self._put(word, places, [Fraction(0)] * len(places))
+
+    def _with_group(self, word: Word, groups: list[Counts]) -> None:
+        size = len(word.card.beats) if word.card else 0
+        atoms = sum(len(g.atoms) for g in groups)
+        before = self.at
+        found = self.resolve(groups)
+        places, lengths = [p for p, _ in found], [n for _, n in found]
+        self.at = before
+        if word.card is None:
+            self._put(word, places, lengths)
+        elif word.card.name == "hold":
+            for place, length in found:
+                self._put(word, [place], [length])
+        elif atoms == 1 and lengths[0] > 1 and not lasts(word.card) and not self._choices.before:
+            self._fill(word, groups[0], places[0], lengths[0])
+        elif atoms == size:
+            self._put(word, places, lengths)
+            self._times(word)
+        elif (
+            atoms == 1
+            and groups[0].atoms[0].number is None
+            and groups[0].column not in self._choices.otherwise
+            and not self._choices.before
+        ):
+            self._led(word, groups[0], places[0])
+            self._times(word)
+        elif atoms == 1:
+            self._anchor(word, places[0], lengths[0])
+            if groups[0].atoms[0].number is None and size > 1:
+                self._left_open("on_beat", word, groups[0], self.uses[-1].places)
+            self._times(word)
+        else:
+            shown = Counts((), "", groups[0].column, groups[-1].end)
+            sounds = "1 sound" if size == 1 else f"{size} sounds"
+            self.problem("N103", shown, f'"{word.text}" has {sounds}; {atoms} counts are written.')
+            self._anchor(word, places[0], Fraction(0))
+
+    def _with_groups(self, word: Word, groups: list[Counts]) -> None:
+        """Several counts before one word: it is danced on each, one of several sounds on each group."""
+        size = len(word.card.beats) if word.card else 0
+        atoms = [len(group.atoms) for group in groups]
+
+        def fits(group: Counts) -> bool:
+            """Whether a word of several sounds is danced on a group: on its beat, or each sound on a count."""
+            return len(group.atoms) == size or (len(group.atoms) == 1 and group.atoms[0].number is not None)
+
+        once = word.card is None or word.card.name == "hold" or word.times > 1
+        if not once and size == 1 < sum(atoms):
+            before = self.at
+            found = self.resolve(groups)
+            self.at = before
+            for number, (place, length) in enumerate(found):
+                self._put(replace(word, side="" if number else word.side), [place], [length])
+        elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):
+            for number, group in enumerate(groups):
+                self._with_group(replace(word, side="" if number else word.side), [group])
+        else:
+            self._with_group(word, groups)
+
+    def _listed(self, word: Word, groups: list[Counts]) -> None:
+        """Several counts before one word; those that fall between the ones of the list before are danced there."""
+        before, self._list = self._list, None
+        taken = len(self.uses)
+        if self._choices.before:
+            self._with_group(word, groups)
+            return
+        if before is not None and self._between(groups, before):
+            # From the first of these on, which it follows.
+            until, self.at = self.at, before[0]
+            self._with_groups(word, groups)
+            self.at = max(p for p in (self.at, until) if p is not None)
+        else:
+            self._with_groups(word, groups)
+        places = tuple(p for use in self.uses[taken:] for p in use.places)
+        self._list = places if len(groups) > 1 and places else None
+
+    def _between(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
+        """Whether counts begin between the first and the last of some others, and fall on none of them."""
+        numbers = [group.atoms[0].number or 0 for group in groups if len(group.atoms) == 1]
+        said = [self._said(place) for place in taken]
+        if len(numbers) < max(2, len(groups)):
+            return False
+        return said[0] < numbers[0] < said[-1] and not set(numbers) & set(said)
+
+    def _in_order(self, groups: list[Counts], words: Sequence[Word]) -> None:
+        before = self.at
+        found = self.resolve(groups)
+        self.at = before
+        said = [group for group in groups for _ in group.atoms]
+        for word in words:
+            for copy in range(word.times):
+                size = len(word.card.beats) if word.card else 1
+                part, found = found[:size], found[size:]
+                group, said = said[0] if said else groups[-1], said[size:]
+                one = replace(word, side=word.side if not copy else "")
+                each = word.card is not None and not lasts(word.card) and not self._choices.before
+                if each and size == 1 and part and part[0][1] > 1:
+                    self._fill(replace(one, times=1), group, *part[0])
+                else:
+                    self._put(one, [p for p, _ in part], [n for _, n in part], copy=copy)
+
+    def _sounds(self, words: Sequence[Word]) -> int:
+        return sum(len(w.card.beats) * w.times if w.card else 1 for w in words)
+
+    def _fit_in(self, words: Sequence[Word]) -> bool:
+        """Put single sounds that have no count between the count said and the next, where that follows at once, as in
+        1 step clap 2 step clap; whether they were."""
+        if self.at is None or self._choices.before or not 0 < len(words) <= len(_BETWEEN):
+            return False
+        until = self._next_number(self.at)
+        single = all(w.card is not None and len(w.card.beats) == 1 and w.times == 1 and not w.joined for w in words)
+        if until is None and self._fitted:
+            # The last of several is as the others were.
+            until = self.at + 1
+        if not single or until is None or until != self.at + 1 or self.at.denominator != 1:
+            return False
+        self._fitted = True
+        if len(words) > 1:
+            # Where between the counts each of several falls is nobody's rule.
+            places = [until - 1 + share for share in _BETWEEN[len(words) - 1]]
+            said = (f"{count_text([p], self.counting)} {w.text}" for p, w in zip(places, words, strict=True))
+            self.open.append(Open("squeezed", words[0].column, words[-1].end, "  ".join(said)))
+        for word, share in zip(words, _BETWEEN[len(words) - 1], strict=True):
+            self._put(word, [until - 1 + share], [Fraction(0)])
+        return True

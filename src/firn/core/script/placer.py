@@ -1,0 +1,135 @@
+"""Words put in their places one by one: by counts of their own, by their usual ones, after the one before."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from firn.core.meter.counting import Counting
+from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
+from firn.core.script.counts import CountReader, Entry, count_text
+from firn.core.script.items import Word
+from firn.core.script.places import MOST_WORDS, Use, span_of, usual_places
+from firn.core.script.tree import Counts
+
+
+class WordPlacer(CountReader):
+    """Places words; makes no sound of its own and never raises for any text."""
+
+    def __init__(
+        self,
+        counting: Counting,
+        entry: Entry,
+        tradition: str = "",
+        *,
+        stated_phrase: bool = True,
+        choices: Choices = PLAIN,
+    ) -> None:
+        super().__init__(counting, entry, tradition, stated_phrase=stated_phrase)
+        self.uses: list[Use] = []
+        self.unknown: list[Fraction] = []
+        self.open: list[Open] = []
+        self._fitted = False
+        # The places of the last word that had a list of counts, if that came right before.
+        self._list: tuple[Fraction, ...] | None = None
+        self._choices = choices
+        self._ahead: int | None = None
+
+    def _put(self, word: Word, places: Sequence[Fraction], lengths: Sequence[Fraction], *, copy: int = 0) -> None:
+        if not places:
+            return
+        if self.at is not None and places[0] <= self.at:
+            self.problem(
+                "N104" if places[0] == self.at else "N102",
+                word,
+                f'"{word.text}" falls on {self.counting.name(places[0])}, '
+                + (
+                    "where another word is: join them with + or move one."
+                    if places[0] == self.at
+                    else f"before the end of the word on {self.counting.name(self.at)}."
+                ),
+            )
+        if word.card is None:
+            self.unknown += places
+            self.at = places[-1] + max(lengths[-1] - 1, Fraction(0))
+            self.started = True
+            return
+        lasting = tuple(
+            max(n, Fraction(1)) if word.card.beats[i].kind.name == "hold" else max(n, Fraction(0))
+            for i, n in enumerate(lengths)
+        )
+        use = Use(word.card, word, self.line, tuple(places), lasting, word.side, copy)
+        self.uses.append(use)
+        last = use.last
+        for other in word.joined:
+            last = max(last, self._join(other, places[0]))
+        self.at = max(last, self.at) if self.at is not None else last
+
+    def _join(self, word: Word, place: Fraction) -> Fraction:
+        if word.card is None:
+            return place
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        places = tuple(u - anchor + place for u in usual)
+        use = Use(word.card, word, self.line, places, tuple(Fraction(0) for _ in usual), word.side)
+        self.uses.append(use)
+        return use.last
+
+    def _times(self, word: Word) -> None:
+        if word.times > 1 and self.uses:
+            heads = [u for u in self.uses if u.word == word and u.line == self.line]
+            if heads:
+                joined = self.uses[self.uses.index(heads[-1]) :]
+                self._again(joined, word.times)
+
+    def _again(self, body: Sequence[Use], times: int) -> None:
+        if len(body) * times > MOST_WORDS:
+            word = body[0].word
+            self.problem("N111", word, f"Repeated {times} times this is more than {MOST_WORDS} words on one line.")
+            return
+        span = span_of(body)
+        for copy in range(1, times):
+            self.uses += [use.moved(Fraction(span * copy), copy=use.copy + copy) for use in body]
+        if times > 1:
+            self.at = max(use.last for use in body) + span * (times - 1)
+
+    def _next_number(self, place: Fraction) -> Fraction | None:
+        """The place of the next number that is said after a place, in its line or at the head of the next."""
+        phrase = self.counting.phrase
+        if self._ahead is None or not 1 <= self._ahead <= phrase:
+            return None
+        away = (self._ahead - self._said(place)) % phrase or phrase
+        return Fraction(place // 1 + away)
+
+    def _follow(self, word: Word, *, early: int = 0) -> None:
+        """A word without counts: the earliest beat that puts its first sound after the last one.
+
+        The first of a part begins `early` counts before its usual ones.
+        """
+        if word.card is None:
+            return
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        if self.at is not None:
+            shift = Fraction((self.at - usual[0]) // 1 + 1)
+        elif self.first is None:
+            # With no number to lead up to, a word without a beat of its own lies in count 1.
+            shift = Fraction(0 if anchor in usual else 1)
+        else:
+            shift = Fraction(-early)
+        self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))
+        self._times(word)
+
+    def _anchor(self, word: Word, place: Fraction, length: Fraction) -> None:
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        if self.at is None and self.first == place and not self.uses and not self.unknown:
+            # A word that begins late in the phrase and runs past its end begins before the 1.
+            number = place % self.counting.phrase + 1
+            runs = place + max(usual) - anchor >= self.counting.phrase
+            if runs and 2 * number > self.counting.phrase:
+                place -= self.counting.phrase
+        lengths = [length if u == anchor else Fraction(0) for u in usual]
+        self._put(word, [u - anchor + place for u in usual], lengths)
+
+    def _left_open(self, code: OpenCode, word: Word, group: Counts, places: Sequence[Fraction]) -> None:
+        """Note how a lone division was taken."""
+        exact = any("/" in self.counting.letter(p) for p in places)
+        said = f"{count_text(places, self.counting, exact=exact)} {word.text}"
+        self.open.append(Open(code, group.column, word.end, said, {"squeezed": 6, "on_beat": 8}.get(code, 0)))

@@ -1,0 +1,163 @@
+"""Where words fall: counts as said turned into places, line by line from the state on entry."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from firn.core.meter.counting import Counting
+from firn.core.script.choices import PLAIN, Choices, Open
+from firn.core.script.counted import CountedPlacer
+from firn.core.script.counts import Entry, atoms_of, run_together
+from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
+from firn.core.script.places import PlacedLine
+from firn.core.script.tree import Atom, Counts
+
+
+class Placer(CountedPlacer):
+    """Places one line; makes no sound of its own and never raises for any text."""
+
+    def place(self, items: Sequence[Item], ahead: int | None = None) -> None:
+        """Place a line's items; `ahead`: the first number of the next line."""
+        self.hear(items)
+        for index, item in enumerate(items):
+            numbers = (a.number for a in atoms_of(items[index + 1 :]) if a is not None and a.number is not None)
+            self._ahead = next(numbers, ahead)
+            if isinstance(item, Bar):
+                # What follows is count 1 of the part.
+                self.base = Fraction(0)
+                continue
+            if isinstance(item, Repeat):
+                self._repeat(item)
+            else:
+                self._run(item)
+
+    def _repeat(self, item: Repeat) -> None:
+        before = len(self.uses)
+        for inner in item.body:
+            if isinstance(inner, WordRun):
+                self._run(inner)
+            elif isinstance(inner, Repeat):
+                self._repeat(inner)
+        body = self.uses[before:]
+        if body:
+            self._again(body, item.times)
+
+    def _run(self, run: WordRun) -> None:
+        groups, words = list(run.counts), list(run.words)
+        if not words:
+            if groups and not self._count_in(groups, ()):
+                shown = Counts((), "", groups[0].column, groups[-1].end)
+                self.problem("N108", shown, "These counts have no word: write hold where nothing sounds.")
+                self.resolve(groups)
+                self.unknown.append(self.at or Fraction(0))
+            return
+        groups = self._spaced(groups)
+        known = [w for w in words if w.card is not None]
+        if known and len(known) < len(words) and len(groups) == len(known):
+            # "1 double shuffle": the word that is not known goes with the one that is.
+            words = known
+        needed = self._sounds(words)
+        if not self.started and needed != sum(len(g.atoms) for g in groups):
+            cut = self._count_in(groups, words)
+            groups = groups[cut:]
+        self.started = True
+        atoms = sum(len(g.atoms) for g in groups)
+        if not groups:
+            early = self._early(words)
+            for word in words:
+                self._follow(word, early=early)
+        elif needed == atoms and not (len(words) == 1 and words[0].several and len(groups) > 1):
+            self._in_order(groups, words)
+        elif len(groups) == len(words):
+            for group, word in zip(groups, words, strict=True):
+                self._with_group(word, [group])
+        elif len(groups) == 1:
+            self._with_group(words[0], groups)
+            if not self._fit_in(words[1:]):
+                for word in words[1:]:
+                    self._follow(word)
+        elif len(words) == 1:
+            self._listed(words[0], groups)
+        else:
+            shown = Counts((), "", groups[0].column, groups[-1].end)
+            self.problem("N103", shown, f"{atoms} counts for {len(words)} words with {needed} sounds.")
+            self._with_group(words[0], groups[:1])
+            for word in words[1:]:
+                self._follow(word)
+
+    def _early(self, words: Sequence[Word]) -> int:
+        """How many counts words that open a part must begin early, to end before its first number."""
+        if self.at is not None or self.first is None:
+            return 0
+        trial = Placer(self.counting, self.after, self.tradition, stated_phrase=self.stated_phrase)
+        for word in words:
+            trial._follow(word)
+        return int((trial.at - self.first) // 1 + 1) if trial.at is not None and trial.at >= self.first else 0
+
+    def _spaced(self, groups: list[Counts]) -> list[Counts]:
+        """Take "123" for 1 2 3, and say so."""
+        spaced = []
+        for group in groups:
+            digits = group.text
+            if run_together(digits, self.counting.phrase):
+                apart = " ".join(digits)
+                self.problem("N106", group, f"{digits} is read as one number: write {apart}.")
+                for i, digit in enumerate(digits):
+                    atom = Atom(int(digit), "", "", None)
+                    spaced.append(Counts((atom,), digit, group.column + i, group.column + i + 1))
+            else:
+                spaced.append(group)
+        return spaced
+
+    def _count_in(self, groups: list[Counts], words: Sequence[Word]) -> int:
+        """How many leading groups are a count-in written out; says so if there are any.
+
+        Before one word they are counts of its own, unless that is taken the other way.
+        """
+        if self.started or self.at is not None:
+            return 0
+        numbers = [g.atoms[0].number if len(g.atoms) == 1 else None for g in groups]
+        size = 0
+        while size < len(numbers) and (n := numbers[size]) is not None:
+            if size and n != (numbers[size - 1] or 0) + 1:
+                break
+            size += 1
+        ends = {self.counting.phrase, self.counting.meter.counts, 8, 4}
+        if size < 3 or numbers[size - 1] not in ends:
+            return 0
+        if words and size == len(groups) and (numbers[0] == 1 or size == len(words)):
+            return 0
+        if len(words) == 1 and size == len(groups):
+            column, word = groups[0].column, words[0]
+            led = column in self._choices.otherwise
+            each = "  ".join(f"{n} {word.text}" for n in numbers)
+            way = Open("count_in", column, word.end, word.text, 4) if led else Open("steps", column, word.end, each)
+            self.open.append(way)
+            self.first = None if led else self.first
+            return size if led else 0
+        said = " ".join(str(n) for n in numbers[:size])
+        shown = Counts((), "", groups[0].column, groups[size - 1].end)
+        self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
+        self.first = None
+        return size
+
+
+def place_line(
+    items: Sequence[Item],
+    counting: Counting,
+    entry: Entry,
+    tradition: str,
+    stated_phrase: bool,
+    choices: Choices = PLAIN,
+    ahead: int | None = None,
+) -> PlacedLine:
+    """A line's words in their places, from the state that the lines before it leave and up to the first number of
+    the one after it."""
+    placer = Placer(counting, entry, tradition, stated_phrase=stated_phrase, choices=choices)
+    placer.place(items, ahead)
+    return PlacedLine(
+        tuple(placer.uses),
+        tuple(placer.unknown),
+        tuple(placer.problems),
+        placer.after,
+        tuple(placer.open),
+    )
