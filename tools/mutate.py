@@ -34,10 +34,16 @@ WANTED = 80
 
 ROOMS = {
     "moves": ("firn.core.footing.moves", ("moves", "footing", "claims", "by_hand")),
-    "places": ("firn.core.script.places", ("placing", "again", "own_meter", "layers", "script")),
+    "places": ("firn.core.script.placer", ("placing", "again", "own_meter", "layers", "script", "readings")),
+    "placing": ("firn.core.script.placing", ("placing", "again", "own_meter", "layers", "script", "readings")),
+    "counted": ("firn.core.script.counted", ("placing", "readings", "script", "kept")),
     "unfold": ("firn.core.piece.unfold", ("unfold", "joins", "claims")),
     "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
-    "words": ("firn.core.script.words", ("runs", "words", "again")),
+    "words": ("firn.core.script.words", ("runs", "words", "readings", "again")),
+    "small_words": ("firn.core.script.small_words", ("runs", "readings")),
+    "collector": ("firn.core.script.collector", ("runs", "readings")),
+    "readings": ("firn.core.script.readings", ("readings", "ties")),
+    "ties": ("firn.core.script.ties", ("ties",)),
     "by_hand": ("firn.core.piece.by_hand", ("by_hand", "clip", "strip_alone", "versions")),
     "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }

@@ -2,7 +2,7 @@
 
 import unittest
 
-from tests.support import cases, piece
+from tests.support import cases, feet, piece
 
 
 def placed(text: str) -> str:
@@ -25,6 +25,31 @@ class PlacedTest(unittest.TestCase):
         ("1 cramp roll x2", "0 1/4 1/2 3/4 1 5/4 3/2 7/4"),
         ("1 waltz clog x2", "0 1/2 1 3/2 2 3 7/2 4 9/2 5"),
         ("8 step and clap  1 step", "-1 -1/2 0"),
+        ("1-3 step", "0 1 2"),
+        ("1-4 flap x2", "-1/2 0 1/2 1"),
+        ("1-4 flap x4", "-1/2 0 1/2 1 3/2 2 5/2 3"),
+        ("1-3 flap ball change", "-1/2 0 1/2 1"),
+        ("1 step 2-4 step x3", "0 1 2 3"),
+        ("1 step heel toe clap 2 step", "0 1/4 1/2 3/4 1"),
+        ("1 step heel toe 2 step", "0 1/2 3/4 1"),
+        ("1 step heel 3 step", "0 1/2 2"),
+        ("1 step heel 2 step heel", "0 1/2 1 3/2"),
+        ("1 3 5 step 2 4 6 clap", "0 1 2 3 4 5"),
+        ("1 3 5 step 2 4 clap 7 step", "0 1 2 3 4 6"),
+        ("2 4 step 1 3 clap", "1 3 4 6"),
+        ("8 step & ball change 2 step", "-1 -1/2 0 1"),
+        ("7 step & ball change 1 step", "-2 -3/2 -1 0"),
+        ("1 step & ball change 8 step", "0 1/2 1 7"),
+        ("7 step & ball change 8 step", "6 13/2 27/4 7"),
+        ("e shuffle 1 step", "-3/4 -1/2 0"),
+        ("1 step a flap 4 step", "0 3/4 1 3"),
+        ("& double step 1 step", "-3/2 -5/4 -1 0"),
+        ("a double step 2 step", "-1/4 -1/8 0 1"),
+        ("1 step & waltz clog 3 step", "0 1/2 4/5 11/10 7/5 17/10 2"),
+        ("1 step + double step 3 step", "-1/2 -1/4 0 0 2"),
+        ("8 flap 1 step", "-3/2 -1 0"),
+        ("8 paradiddle 2 step", "-1 -3/4 -1/2 -1/4 1"),
+        ("8 waltz clog 3 step", "-1 -1/2 0 1/2 1 2"),
         ("7 buffalo", "6 13/2 27/4 7"),
         ("6 step", "5"),
         ("8 single time step", "-1 0 1 3/2 2 5/2"),
@@ -48,6 +73,33 @@ class PlacedTest(unittest.TestCase):
     def test_a_step_that_lasts_longer_than_its_sounds_comes_again_after_it(self) -> None:
         sounds = piece("2 rumba walk x2", tradition="latin").parts[0].sounds
         self.assertEqual([int(s.place) for s in sounds], [1, 2, 3, 5, 6, 7])
+
+    @cases(
+        ("1-4 L flap", "LLRRLLRR"), ("1-3 L step", "LRL"), ("1-2 L shuffle ball change", "LLLR"),
+        ("1 2 3 L step", "LRL"), ("1 3 L step", "LR"), ("1 2 L flap x1", "LL"), ("& L ball change 2 step", "LRL"),
+    )  # fmt: skip
+    def test_a_foot_that_is_written_holds_for_the_first_time(self, text: str, expected: str) -> None:
+        self.assertEqual(feet(piece(text, tradition="tap").parts[0]), expected)
+
+    @cases(
+        ("1 step & ball change 2 step", "&a ball change", 7, 20),
+        ("a double step 2 step", "8+3/4 8+7/8 1 double step", 0, 13),
+        ("1-4 flap", "1 flap x4", 0, 8),
+        ("5-8 shuffle ball change", "5 shuffle ball change x2", 0, 23),
+        ("5 6 7 8 step", "5 step  6 step  7 step  8 step", 0, 12),
+        ("1 step heel toe clap 2 step", "e heel  & toe  a clap", 7, 20),
+    )
+    def test_what_is_written_of_it(self, text: str, written: str, column: int, end: int) -> None:
+        (doubt,) = piece(text, tradition="tap").parts[0].script.doubts
+        self.assertEqual(doubt.offers[0].written, (column, end, written))
+
+    @cases(
+        ("1 step heel toe clap clap 2 step", "N102"), ("1 step flap 2 step", "N104"),
+        ("1 step clap + heel 2 step", "N104"), ("1 3 5 step 2 4 5 clap", "N102"), ("1 3 step 3 5 clap", "N104"), ("1 3 step 2 clap", "N102"),
+        ("1 3 step 2 step 2 4 clap", "N102"),
+    )  # fmt: skip
+    def test_what_has_no_room_is_told(self, text: str, code: str) -> None:
+        self.assertEqual({p.code for p in piece(text, tradition="tap").problems}, {code})
 
     def test_what_lasts(self) -> None:
         sounds = piece("1-2 slide  4-6 hold").parts[0].sounds

@@ -2,6 +2,7 @@
 
 import unittest
 
+from firn.core.script.choices import PLAIN
 from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.tree import parse_line
 from firn.core.script.words import runs_of
@@ -14,6 +15,7 @@ def word(one: Word) -> str:
     marks = {"left": "L ", "right": "R ", "both": "both ", "": ""}[one.side]
     name = f"{marks}{one.card.name if one.card else '?' + one.text}{'!' * (one.level > 0)}{'~' * (one.level < 0)}"
     name += "".join(f" or {card.name}" for card in one.others) + (f" x{one.times}" if one.times != 1 else "")
+    name += f" {one.where}" if one.where else ""
     name += f" turn {one.turn}" if one.turn else ""
     if one.joined:
         name += (" = " if one.as_one else " + ") + " + ".join(word(w) for w in one.joined)
@@ -78,6 +80,57 @@ class RunsTest(unittest.TestCase):
         ("1 l. step 2 right foot step", "1: L step; 1: R step"),
         ("1 stepping 2 shuffled 3 brushes", "1: step; 1: shuffle; 1: brush"),
         ("uno golpe, dos golpes", "1: stamp, stamp x2"),
+        ("1 touch in front 2 step", "1: touch front; 1: step"),
+        ("1 touch to the side", "1: touch side"),
+        ("1 touch in", "1: touch in"),
+        ("1 side 2 together", "1: step side; 1: step together"),
+        ("step side", "0: step side"),
+        ("step side back", "0: step back"),
+        ("1 2 step side", "2: step, step side"),
+        ("step together", "0: step, step together"),
+        ("1 2 3 side together side", "3: step side, step together, step side"),
+        ("brush forward", "0: brush forward"),
+        ("touch together", "0: touch together"),
+        ("step, back", "0: step, step back"),
+        ("1 zzqqx back", "1: ?zzqqx back"),
+        ("1 step right foot, 2 stamp", "1: R step; 1: stamp"),
+        ("1 hop on the right", "1: R hop"),
+        ("1 hop on the left foot 2 step", "1: L hop; 1: step"),
+        ("1 hop on left", "1: L hop"),
+        ("1 step + clap right", "1: step + R clap"),
+        ("left right left", "0: L step, R step, L step"),
+        ("right 1 step", "0: R step; 1: step"),
+        ("1 step izquierda 2 pie derecho step", "1: L step; 1: R step"),
+        ("stamp on one and two", "3: stamp"),
+        ("step, stamp on 2 3", "0: step; 2: stamp"),
+        ("stamp on the", "0: stamp, ?on the"),
+        ("stamp on zz", "0: stamp, ?on zz"),
+        ("1 stamp on 2", "1: stamp, ?on; 1: "),
+        ("1 stamp three times 5 step", "1: stamp x3; 1: step"),
+        ("1 stamp 3 times", "1: stamp x3"),
+        ("two flap", "1: flap"),
+        ("one flaps", "0: flap"),
+        ("three four step stamp", "2: step, stamp"),
+        ("step two", "0: step; 1: "),
+        ("1 and a step step step", "3: step, step, step"),
+        ("step and a stamp", "0: step, stamp"),
+        ("step and 2 stamp", "0: step; 1: stamp"),
+        ("step and two stamp", "0: step; 1: stamp"),
+        ("step, and stamp", "0: step, stamp"),
+        ("and step", "1: step"),
+        ("1 ee and ah step", "4: step"),
+        ("1 n step step", "2: step, step"),
+        ("1+2+3 step", "5: step"),
+        ("1 +2 step", "2: step"),
+        ("1 n2 step", "1: ?n2, step"),
+        ("3 flaps", "1: flap"),
+        ("step 3 flaps", "0: step; 1: flap"),
+        ("the step", "0: step"),
+        ("then step", "0: step"),
+        ("1 step it 2 hold it", "1: step, ?it; 1: hold"),
+        ("step twice", "0: step x2"),
+        ("twice", "0: ?twice"),
+        ("six flaps 1 step", "0: flap x6; 1: step"),
         ("1 Shuffle BALL", "1: shuffle, ?BALL"),
     )
     def test_what_is_read(self, line: str, expected: str) -> None:
@@ -127,6 +180,54 @@ class RunsTest(unittest.TestCase):
         runs = [one for one in items if isinstance(one, WordRun)]
         spots = [(w.column, w.end) for run in runs for w in run.words]
         self.assertEqual(spots, [(2, 27), (31, 44), (48, 58), (62, 76)])
+
+    @cases(
+        ("1 touch in front 2 step right foot", [(2, 16), (19, 34)]),
+        ("1 hop on the left foot", [(2, 22)]),
+        ("left right step", [(0, 4), (5, 15)]),
+        ("1 l. step", [(2, 9)]),
+        ("six flaps twice", [(0, 15)]),
+        ("1 stamp three times", [(2, 19)]),
+        ("1 stamp 3 times", [(2, 15)]),
+        ("side together", [(0, 4), (5, 13)]),
+    )
+    def test_what_belongs_to_a_word(self, text: str, spots: list[tuple[int, int]]) -> None:
+        items, _ = read(text)
+        self.assertEqual([(w.column, w.end) for run in items for w in run.words], spots)
+
+    @cases(
+        ("1 and 2 step", [(0, 1), (2, 5), (6, 7)]),
+        ("1n2 step", [(0, 1), (1, 3), (1, 3)]),
+        ("1+2 step", [(0, 1), (1, 2), (2, 3)]),
+        ("one step", [(0, 3)]),
+    )
+    def test_where_a_count_is_said(self, text: str, spots: list[tuple[int, int]]) -> None:
+        (run,), _ = read(text)
+        self.assertEqual([(c.column, c.end) for c in run.counts], spots)
+
+    @cases(
+        ("brush dig x3", "( brush dig ) x3", 0),
+        ("1 step  2 stamp 3 hop x2", "( 2 stamp 3 hop ) x2", 8),
+        ("step, brush dig x3", "( brush dig ) x3", 5),
+        ("( step ) brush dig x3", "( brush dig ) x3", 8),
+    )
+    def test_what_is_covered(self, text: str, written: str, since: int) -> None:
+        nodes, _ = parse_line(text)
+        (one,) = runs_of(nodes, shipped(), "tap", text=text).open
+        self.assertEqual((one.code, one.written, one.since, one.cost), ("all", written, since, 0))
+        alone = runs_of(nodes, shipped(), "tap", PLAIN.turned(one.column), text).open[0]
+        self.assertEqual(
+            (alone.code, alone.cost > one.cost, (alone.column, alone.end)), ("alone", True, (one.column, len(text)))
+        )
+
+    @cases(
+        ("3 flaps", "count", "3 flap"), ("12 double steps", "count", "12 double step"), ("1 flaps", "", ""),
+        ("3 flaps 4 step", "", ""), ("step 3 flaps", "", ""), ("1 step 3 flaps", "", ""), ("2-3 flaps", "", ""),
+    )  # fmt: skip
+    def test_a_number_before_a_plural(self, text: str, code: str, written: str) -> None:
+        nodes, _ = parse_line(text)
+        found = runs_of(nodes, shipped(), "clogging", text=text).open
+        self.assertEqual([(o.code, o.written) for o in found], [(code, written)] if code else [])
 
     def test_a_word_alone(self) -> None:
         plain = Word("step", None, 0, 4)

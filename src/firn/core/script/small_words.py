@@ -24,6 +24,8 @@ class SmallWords(RunCollector):
         none of these."""
         word = first.text.casefold()
         after = nodes[at + 1] if at + 1 < len(nodes) else None
+        if word in say.FEET and is_name(after, frozenset(SIDES)):
+            return 1
         if word in SIDES:
             return self._side_said(SIDES[word], nodes, at, first)
         if word in say.THEN:
@@ -36,7 +38,7 @@ class SmallWords(RunCollector):
             return 1
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
-        if word in say.AND or (word in say.DIVISIONS and self._among_counts(nodes, at)):
+        if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
             return self._and(nodes, at, first)
         if word in say.TO and self._where_after(nodes, at + 1):
             return 1
@@ -60,7 +62,7 @@ class SmallWords(RunCollector):
         target = before and (before.joined[-1] if before.joined else before)
         moves = target is not None and target.card is not None and target.card.weight_changes > 0
         left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
-        goes = target is None or (moves and (bool(target.where) or left or where == "together"))
+        goes = target is None or (moves and (target.text.casefold() in _WHERE or left or where == "together"))
         if goes or target is None or before is None:
             card = self.shelf.find("step", self.tradition)
             self._word(Word(first.text, card, first.column, first.end, where=where))
@@ -124,9 +126,10 @@ class SmallWords(RunCollector):
             used += 1
         side = nodes[at + used] if at + used < len(nodes) else None
         if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
-            self._side_after(SIDES[side.text.casefold()], self._words[-1], side.end)
             foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
-            return used + (2 if is_name(foot, say.FEET) else 1)
+            named = foot is not None and is_name(foot, say.FEET)
+            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end)
+            return used + (2 if named else 1)
         counts: list[Counts] = []
         while at + used < len(nodes):
             count = count_of(nodes[at + used])
@@ -162,17 +165,16 @@ class SmallWords(RunCollector):
         self._counts.append(numbered(number, first))
         return 1
 
-    def _among_counts(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether what is said stands between counts, or right after one."""
-        return at > 0 and isinstance(nodes[at - 1], Counts) and not self._words
+    def _among_counts(self) -> bool:
+        """Whether what is said comes after counts, and before their word."""
+        return bool(self._counts) and not self._words
 
     def _and(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take an "and": a division among counts and before a word, nothing before a count or an article."""
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         listed = isinstance(before, Bit) and before.kind == "pause"
-        counted = bool(self._counts) and not self._words
-        if not counted:
+        if not self._among_counts():
             article = isinstance(after, Counts) and after.text.casefold() in say.ARTICLES
             number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
             if listed or article or (number and self._words):
