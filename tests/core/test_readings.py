@@ -83,6 +83,31 @@ class PartedTest(unittest.TestCase):
         self.assertEqual(said(one).split(", ")[3:], ["3L heel", "4R step", "&R heel"])
         self.assertEqual(one.parts[0].footing.faults, ())
 
+    def test_several_in_one_line(self) -> None:
+        one = piece("tap", "1 heel, toe  5 dig  & spank toe heel toe")
+        self.assertEqual(
+            doubted(one),
+            [
+                ["heel, then toe", "heel toe, the step"],
+                ["toe, then heel toe", "toe heel, then toe"],
+            ],
+        )
+        first, second = findings(one.parts[0])
+        self.assertEqual((first.spot, second.spot), ((0, 2, 11), (0, 28, 40)))
+        self.assertEqual(first.mends[1].words, (("heel toe", "(together)"),))
+
+    def test_a_word_that_is_not_known_does_not_part_others(self) -> None:
+        one = piece("tap", "1 zzqqx  2 heel toe  3 step")
+        self.assertEqual(([p.code for p in one.problems], doubted(one)), (["N101"], []))
+
+    def test_near_names_are_told_once(self) -> None:
+        self.assertIn("Nearest: shuffle", piece("tap", "1 shufle, 2 heel, toe").problems[0].message)
+
+    def test_the_feet_of_the_line_before_count(self) -> None:
+        # Both heels are down after the stamps: what drops a heel at once cannot be danced, the step can.
+        alone, after = piece("tap", "1 heel, toe"), piece("tap", "8 R stamp\n1 heel, toe")
+        self.assertEqual((said(alone), said(after).partition(", ")[2]), ("1L heel, 2L toe", "1R heel, 2R toe"))
+
     def test_once_for_a_piece_is_enough(self) -> None:
         self.assertEqual(len(doubted(piece("tap", "1 heel, toe\n5 heel, toe\n1 heel, toe"))), 1)
 
@@ -177,6 +202,8 @@ class TimesTest(unittest.TestCase):
         ("1 step 2-4 stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
         ("1 step 2 3 4 stamp x3", "1R step, 2L flat, 3R flat, 4L flat"),
         ("step stamp twice", "1R step, 2L flat, 3R step, 4L flat"),
+        ("1 step & step 2 stamp x2 / 5 stamp", "1R step, &L step, 2R flat, 3L step, &R step, 4L flat, 5R flat"),
+        ("1 step 2 stamp x2 / 6 stamp", "1R step, 2L flat, 3R step, 4L flat, 6R flat"),
         ("1 step 2 stamp x4", "1R step, 2L flat, 3R step, 4L flat, 5R step, 6L flat, 7R step, 8L flat"),
     )
     def test_it_covers(self, body: str, sounds: str) -> None:

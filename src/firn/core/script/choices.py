@@ -28,6 +28,14 @@ class Choices(Struct, frozen=True):
         """The same with a name of fewer words."""
         return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.otherwise, self.untied)
 
+    def here_as(self, other: "Choices", start: int, end: int) -> "Choices":
+        """The same with what another chooses from one column up to another."""
+        sizes = [s for s in self.sizes if not start <= s[0] < end]
+        sizes += (s for s in other.sizes if start <= s[0] < end)
+        otherwise = {c for c in self.otherwise if not start <= c < end}
+        otherwise |= {c for c in other.otherwise if start <= c < end}
+        return Choices(tuple(sizes), frozenset(otherwise), self.untied)
+
     def turned(self, column: int) -> "Choices":
         """The same with what stands on a column taken the other way."""
         return Choices(self.sizes, self.otherwise | {column}, self.untied)

@@ -177,20 +177,24 @@ class _Reader:
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
         now, passed = self._single(self.way(PLAIN)), -1
-        open_places: list[list[Choices]] = []
+        open_places: list[tuple[int, int, list[Choices]]] = []
         while len(self._tried) < MOST_TRIED:
             spot = next((s for s in self._spots(now) if s[0] > passed), None)
             if spot is None:
                 break
             start, end = spot
             ways = [now.choices, *self._others(now.choices, start, end)]
-            open_places.append(ways)
+            open_places.append((start, end, ways))
             now = min((self.way(choices) for choices in ways), key=lambda way: way.cost)
             passed = max(start, end - 1)
         if now.trial.faults and any(word.tied for word in _words(now.items)):
             # Tied to the feet before it cannot be danced: each sound as it is by itself.
             now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
-        return now, [self._beside(now, ways) for ways in open_places]
+        # Beside what is believed of the rest of the line.
+        return now, [
+            self._beside(now, [now.choices.here_as(way, start, end) for way in ways])
+            for start, end, ways in open_places
+        ]
 
     def _single(self, plain: _Way) -> _Way:
         """The plain way, or that of single words only where these are tied to each other."""
