@@ -23,6 +23,7 @@ FEET = frozenset({"foot", "feet", "pie", "pies"})
 AND = frozenset({"and", "y"})
 THEN = frozenset({"then", "luego", "después", "despues"})
 ON = frozenset({"on", "en"})
+WITH = frozenset({"with", "con"})
 THE = frozenset({"the", "el", "la", "los", "las"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
@@ -47,6 +48,8 @@ WHERE = {
     "atras": "back", "adelante": "forward", "lado": "side", "cruzado": "across", "detrás": "behind",
     "detras": "behind", "delante": "front", "junto": "together", "juntos": "together", "fuera": "out",
     "afuera": "out", "dentro": "in", "adentro": "in", "arriba": "up", "abajo": "down",
+    "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
+    "lateral": "side", "frente": "front",
 }  # fmt: skip
 """Where a step goes."""
 

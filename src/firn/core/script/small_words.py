@@ -33,6 +33,8 @@ class SmallWords(RunCollector):
             return 1
         if word in say.ON and self._words[self._since :]:
             return self._on(nodes, at)
+        if word in say.WITH and self._words and self._foot_next(nodes, at + 1):
+            return 1
         if word in say.ONCE_OR_MORE and self._words:
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1
@@ -48,6 +50,13 @@ class SmallWords(RunCollector):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    @staticmethod
+    def _foot_next(nodes: Sequence[Node], at: int) -> bool:
+        """Whether a foot is named next, as in: step with the right, paso con el pie derecho."""
+        while at < len(nodes) and is_name(nodes[at], say.THE | say.FEET):
+            at += 1
+        return at < len(nodes) and is_name(nodes[at], frozenset(SIDES))
 
     @staticmethod
     def _where_after(nodes: Sequence[Node], at: int) -> bool:

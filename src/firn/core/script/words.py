@@ -69,6 +69,9 @@ class _Line(SmallWords):
             return 1
         if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):
             return 0
+        if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
+            # "a la derecha": to the right.
+            return 0
         # Counts after a join only say its place again.
         if self._words and not self._join:
             self.close()
