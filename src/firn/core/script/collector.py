@@ -53,6 +53,10 @@ class RunCollector:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
         self._side = self._join = self._many = None
         self._since = 0
+        if self._counts and not self._words and all(c.atoms[0].pace for c in self._counts):
+            # Slow, quick, quick: a step each.
+            card = self.shelf.find("step", self.tradition)
+            self._words = [Word(c.text, card, c.column, c.end) for c in self._counts]
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []

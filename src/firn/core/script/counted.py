@@ -21,12 +21,17 @@ _BETWEEN = (
 """Where one, two and three sounds between two counts fall."""
 
 
+def _is_division(group: Counts) -> bool:
+    """Whether a group is a division of a count."""
+    return group.atoms[0].number is None and not group.atoms[0].pace
+
+
 class CountedPlacer(WordPlacer):
     """Places words by the counts that are said of them."""
 
     def _leads(self, group: Counts) -> bool:
         """Whether a group is a lone division that is the first sound of its word."""
-        lone = group.atoms[0].number is None and not self._choices.before
+        lone = _is_division(group) and not self._choices.before
         return lone and group.column not in self._choices.otherwise
 
     def _fill(self, word: Word, group: Counts, place: Fraction, length: Fraction) -> None:
@@ -96,17 +101,12 @@ class CountedPlacer(WordPlacer):
         elif atoms == size:
             self._put(word, places, lengths)
             self._times(word)
-        elif (
-            atoms == 1
-            and groups[0].atoms[0].number is None
-            and groups[0].column not in self._choices.otherwise
-            and not self._choices.before
-        ):
+        elif atoms == 1 and self._leads(groups[0]):
             self._led(word, groups[0], places[0])
             self._times(word)
         elif atoms == 1:
             self._anchor(word, places[0], lengths[0])
-            if groups[0].atoms[0].number is None and size > 1:
+            if _is_division(groups[0]) and size > 1:
                 self._left_open("on_beat", word, groups[0], self.uses[-1].places)
             self._times(word)
         else:

@@ -93,6 +93,9 @@ class CountReader:
         self.at, self.first, self.started, self.base = entry.at, entry.first, entry.started, entry.base
         self.feet = entry.feet
         self._spoken: dict[int, frozenset[str]] = {}
+        # Where the next slow or quick falls, and where a slow one fell.
+        self._due: Fraction | None = None
+        self._slow: dict[Fraction, int] = {}
 
     @property
     def after(self) -> Entry:
@@ -113,7 +116,7 @@ class CountReader:
             letters.clear()
 
         for atom in atoms_of(items):
-            if atom is None or atom.number is not None:
+            if atom is None or atom.number is not None or atom.pace:
                 end()
             else:
                 segment.append(id(atom))
@@ -126,7 +129,9 @@ class CountReader:
         for group in groups:
             numbers = [i for i, a in enumerate(group.atoms) if a.number is not None]
             for i, atom in enumerate(group.atoms):
-                if atom.number is not None:
+                if atom.pace:
+                    place, length = self._paced(atom.pace), Fraction(0)
+                elif atom.number is not None:
                     place, length = self._number(atom, group), self._length(atom, group)
                 else:
                     later = next((n for n in numbers if n > i), None)
@@ -135,6 +140,19 @@ class CountReader:
                 found.append((place, length))
                 self.at = place + max(length - 1, Fraction(0))
         return found
+
+    def _paced(self, counts: int) -> Fraction:
+        """The place of a step that takes so many counts."""
+        if self._due is not None and (self.at is None or self._due > self.at):
+            place = self._due
+        elif self.at is None:
+            place = self.first or Fraction(0)
+        else:
+            place = Fraction(self.at // 1 + 1)
+        self._due = place + counts
+        if counts > 1:
+            self._slow[place] = counts
+        return place
 
     def _length(self, atom: Atom, group: Counts) -> Fraction:
         if atom.through is None or atom.number is None:

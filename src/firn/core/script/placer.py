@@ -9,6 +9,7 @@ from firn.core.script.counts import CountReader, Entry, count_text
 from firn.core.script.items import Word
 from firn.core.script.places import MOST_WORDS, Use, span_of, usual_places
 from firn.core.script.tree import Counts
+from firn.core.steps.shelf import shipped
 
 
 class WordPlacer(CountReader):
@@ -58,10 +59,22 @@ class WordPlacer(CountReader):
         )
         use = Use(word.card, word, self.line, tuple(places), lasting, word.side, copy)
         self.uses.append(use)
-        last = use.last
+        last = max(use.last, self._slowed(use))
         for other in word.joined:
             last = max(last, self._join(other, places[0]))
         self.at = max(last, self.at) if self.at is not None else last
+
+    def _slowed(self, use: Use) -> Fraction:
+        """Hold after a word that is danced slow; gives the last place that is taken."""
+        place = next((p for p in use.places if p in self._slow), None)
+        if place is None:
+            return use.last
+        hold = shipped().called_so("hold", "")
+        assert hold is not None
+        length = Fraction(self._slow[place] - 1)
+        word = Word("hold", hold, use.word.column, use.word.end)
+        self.uses.append(Use(hold, word, self.line, (place + 1,), (length,)))
+        return place + length
 
     def _join(self, word: Word, place: Fraction) -> Fraction:
         if word.card is None:

@@ -54,6 +54,15 @@ WHERE = {
 """Where a step goes."""
 
 
+PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
+"""How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
+
+
+def pace_of(word: str) -> int:
+    """How many counts "slow" or "quick" takes; 0 for any other word."""
+    return PACES.get(word if len(word) == 1 else word.casefold(), 0)
+
+
 def own_names(shelf: Shelf, name: str, tradition: str) -> tuple[str, ...]:
     """Steps of a tradition whose names hold a word."""
     word = fold(name)

@@ -11,7 +11,7 @@ from firn.core.script.collector import MOST_TIMES, RunCollector
 from firn.core.script.items import Word
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
-from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
 
@@ -38,6 +38,8 @@ class SmallWords(RunCollector):
         if word in say.ONCE_OR_MORE and self._words:
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1
+        if say.pace_of(first.text):
+            return self._paced(say.pace_of(first.text), first)
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
@@ -50,6 +52,13 @@ class SmallWords(RunCollector):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    def _paced(self, counts: int, first: Bit) -> int:
+        """Take a slow or a quick."""
+        if self._words and not self._join:
+            self.close()
+        self._counts.append(Counts((Atom(None, "", "", None, counts),), first.text, first.column, first.end))
+        return 1
 
     @staticmethod
     def _foot_next(nodes: Sequence[Node], at: int) -> bool:

@@ -10,12 +10,15 @@ from firn.core.steps.names import MARKS
 
 
 class Atom(Struct, frozen=True):
-    """One count of a group: a number or a letter, with `extra` for "2+1/3" and `through` for "6-7"."""
+    """One count of a group: a number or a letter, with `extra` for "2+1/3" and `through` for "6-7"; or a `pace`: what
+    takes so many counts, after the one before.
+    """
 
     number: int | None
     letter: str
     extra: str
     through: int | None
+    pace: int = 0
 
 
 class Counts(Struct, frozen=True):
