@@ -187,6 +187,14 @@ class RefusedTest(FolderCase):
         with self.assertRaisesRegex(StoreError, "a.firn is damaged and cannot be read."):
             open_store(path)
 
+    def test_half_a_letter_is_saved_as_none(self) -> None:
+        """As a damaged row may hold it, written \\ud800 in what JSON there is."""
+        book = AddLog(replace(ENTRY, id="\ud800")).apply(AddPiece(new_piece("p", "a", "Half \ud800")).apply(Book()))
+        store = new_store(self.folder / "a.firn", book)
+        self.assertEqual([p.name for p in store.load().pieces], ["Half ?"])
+        self.assertEqual(len(store.load().log), 1)
+        store.close()
+
     def test_what_is_not_damaged_is_read_and_can_be_saved(self) -> None:
         """A page of the recordings is struck: pieces are shown, and a copy of what can be read is made."""
         path = self.folder / "a.firn"

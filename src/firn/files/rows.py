@@ -108,7 +108,10 @@ def sum_of(row: tuple[Any, ...]) -> str:
 
 
 def _packed(value: Any) -> Any:
-    return value if isinstance(value, str | int) else json.dumps(to_builtins(value))
+    if isinstance(value, str):
+        # Half a letter, as a damaged row may hold it, is no text: SQLite would not take it.
+        return value.encode("utf-8", "replace").decode("utf-8")
+    return value if isinstance(value, int) else json.dumps(to_builtins(value))
 
 
 def write_book(db: sqlite3.Connection, before: Book, after: Book) -> None:
@@ -122,7 +125,7 @@ def _write_kind(db: sqlite3.Connection, kind: RowKind, before: Mapping[Key, Kept
     marks = ", ".join("?" * (len(kind.columns) + 2))
     for key, kept in after.items():
         if before.get(key) != kept:
-            row = (key, *(_packed(v) for v in kept))
+            row = (_packed(key), *(_packed(v) for v in kept))
             db.execute(f"INSERT OR REPLACE INTO {kind.table} VALUES ({marks})", (*row, sum_of(row)))
     gone = [(key,) for key in before if key not in after]
     db.executemany(f"DELETE FROM {kind.table} WHERE id = ?", gone)

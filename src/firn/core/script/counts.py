@@ -129,10 +129,12 @@ class CountReader:
         for group in groups:
             numbers = [i for i, a in enumerate(group.atoms) if a.number is not None]
             for i, atom in enumerate(group.atoms):
-                if atom.pace:
-                    place, length = self._paced(atom.pace), Fraction(0)
-                elif atom.number is not None:
+                if atom.number is not None:
                     place, length = self._number(atom, group), self._length(atom, group)
+                    self._takes(place, atom.pace)
+                elif atom.pace:
+                    place, length = self._paced(), Fraction(0)
+                    self._takes(place, atom.pace)
                 else:
                     later = next((n for n in numbers if n > i), None)
                     ahead = group.atoms[later] if later is not None else None
@@ -141,18 +143,17 @@ class CountReader:
                 self.at = place + max(length - 1, Fraction(0))
         return found
 
-    def _paced(self, counts: int) -> Fraction:
-        """The place of a step that takes so many counts."""
+    def _paced(self) -> Fraction:
+        """The place of a slow or a quick: when the one before it is over."""
         if self._due is not None and (self.at is None or self._due > self.at):
-            place = self._due
-        elif self.at is None:
-            place = self.first or Fraction(0)
-        else:
-            place = Fraction(self.at // 1 + 1)
-        self._due = place + counts
+            return self._due
+        return self.first or Fraction(0) if self.at is None else Fraction(self.at // 1 + 1)
+
+    def _takes(self, place: Fraction, counts: int) -> None:
+        """What is on a place takes so many counts, 0 for nothing that is said of it."""
+        self._due = place + counts if counts else None
         if counts > 1:
             self._slow[place] = counts
-        return place
 
     def _length(self, atom: Atom, group: Counts) -> Fraction:
         if atom.through is None or atom.number is None:

@@ -57,7 +57,13 @@ class SmallWords(RunCollector):
         """Take a slow or a quick."""
         if self._words and not self._join:
             self.close()
-        self._counts.append(Counts((Atom(None, "", "", None, counts),), first.text, first.column, first.end))
+        last = self._counts[-1] if self._counts else None
+        if last is not None and last.atoms[-1].number is not None:
+            # "1 slow step": the count is said, and how long it takes.
+            atoms = (*last.atoms[:-1], replace(last.atoms[-1], pace=counts))
+            self._counts[-1] = Counts(atoms, last.text, last.column, first.end)
+        else:
+            self._counts.append(Counts((Atom(None, "", "", None, counts),), first.text, first.column, first.end))
         return 1
 
     @staticmethod
