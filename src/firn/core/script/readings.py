@@ -42,8 +42,8 @@ NEARLY = 5
 LIKELY = 10
 """So much more may the step cost that words would be, where they are read apart."""
 
-MOST_TRIED = 16
-"""Readings of one line that are tried."""
+MOST_TRIED, MOST_TOKENS = 16, 320
+"""Readings of one line that are tried, and tokens that are read for it in all: of a long line fewer are tried."""
 
 
 class Offer(Struct, frozen=True):
@@ -122,6 +122,8 @@ class _Reader:
     def __init__(self, asked: LineAsked) -> None:
         self._asked = asked
         self._tried: dict[Choices, _Way] = {}
+        nodes, _ = parse_line(asked.text)
+        self._most = min(MOST_TRIED, max(4, MOST_TOKENS // max(1, len(nodes))))
 
     def way(self, choices: Choices) -> _Way:
         """The line as it is with some choices."""
@@ -178,7 +180,7 @@ class _Reader:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
         now, passed = self._single(self.way(PLAIN)), -1
         open_places: list[tuple[int, int, list[Choices]]] = []
-        while len(self._tried) < MOST_TRIED:
+        while len(self._tried) < self._most:
             spot = next((s for s in self._spots(now) if s[0] > passed), None)
             if spot is None:
                 break
@@ -201,7 +203,7 @@ class _Reader:
         way = plain
         if not any(word in DROPS for name in plain.named for word in fold(name.text).split()):
             return plain
-        while way.named and len(self._tried) < MOST_TRIED // 2:
+        while way.named and len(self._tried) < self._most // 2:
             way = self.way(way.choices.parted(way.named[0].column, way.named[0].sizes[-1]))
         drops = sum(word.tied is not None for word in _words(way.items))
         return way if not way.named and drops > 1 and way.cost < plain.cost else plain
@@ -222,11 +224,11 @@ class _Reader:
             if start <= name.column < end and name.column not in dict(choices.sizes):
                 for size in name.sizes:
                     other = choices.parted(name.column, size)
-                    if len(self._tried) < MOST_TRIED or other in self._tried:
+                    if len(self._tried) < self._most or other in self._tried:
                         yield other
                         yield from self._others(other, name.column + 1, end)
         for one in here.open:
-            if one.code in OTHER and start <= one.column < end and len(self._tried) < MOST_TRIED:
+            if one.code in OTHER and start <= one.column < end and len(self._tried) < self._most:
                 yield choices.turned(one.column)
 
     def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
