@@ -57,7 +57,9 @@ class OlderTest(SessionCase):
         self.assertEqual(self.text(), "1& flap  2 step\n1 step  2-4 hold\n5 stamp")
         self.assertEqual(
             session.told,
-            ("This workbook is older: 2 lines would now read otherwise, and say in full what they meant.",),
+            (
+                "This workbook is older: 2 lines that would read otherwise now say in full what was meant. Ctrl+Z takes that back.",
+            ),
         )
         self.assertEqual(session.history.undo_label, "Keep what older lines mean")
 

@@ -25,7 +25,8 @@ def kept_meaning(book: Book) -> tuple[SetTexts | None, str]:
     said = []
     if texts:
         many = "1 line" if lines == 1 else f"{lines} lines"
-        said.append(f"This workbook is older: {many} would now read otherwise, and say in full what they meant.")
+        said.append(f"This workbook is older: {many} that would read otherwise now say in full what was meant.")
+        said.append("Ctrl+Z takes that back.")
     if open_parts:
         said.append(f"Look over what may read otherwise now: {'; '.join(open_parts[:4])}.")
     return (SetTexts(tuple(texts), LABEL) if texts else None), " ".join(said)
