@@ -58,7 +58,8 @@ class OlderTest(SessionCase):
         self.assertEqual(
             session.told,
             (
-                "This workbook is older: 2 lines that would read otherwise now say in full what was meant. Ctrl+Z takes that back.",
+                "This workbook is older: 2 lines that would read otherwise now say in full what was meant. "
+                "Ctrl+Z takes that back.",
             ),
         )
         self.assertEqual(session.history.undo_label, "Keep what older lines mean")
