@@ -46,6 +46,11 @@ class KeptTest(unittest.TestCase):
         text = "1 stepp\n1 step and heel\n& flap  2 step"
         self.assertEqual(kept("A", text, HEAD).text.split("\n")[:2], text.split("\n")[:2])
 
+    @cases(("1 heel, toe",), ("stomp 8, hop 1",), ("1 step 3 times",), ("1+2 step",))
+    def test_what_was_complained_of_is_left(self, text: str) -> None:
+        self.assertTrue(read_part("A", text, HEAD, before=True).problems)
+        self.assertEqual(kept("A", text, HEAD).text, text)
+
 
 if __name__ == "__main__":
     unittest.main()

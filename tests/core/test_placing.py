@@ -39,6 +39,8 @@ class PlacedTest(unittest.TestCase):
         ("2 4 step 1 3 clap", "1 3 4 6"),
         ("8 step & ball change 2 step", "-1 -1/2 0 1"),
         ("7 step & ball change 1 step", "-2 -3/2 -1 0"),
+        ("( 1 step & ball change 2 step ) x2", "0 1/2 3/4 1 2 5/2 11/4 3"),
+        ("( 1 step clap 2 step clap ) x2", "0 1/2 1 3/2 2 5/2 3 7/2"),
         ("1 step & ball change 8 step", "0 1/2 1 7"),
         ("7 step & ball change 8 step", "6 13/2 27/4 7"),
         ("e shuffle 1 step", "-3/4 -1/2 0"),

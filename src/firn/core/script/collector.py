@@ -16,6 +16,7 @@ from firn.core.steps.shelf import Shelf
 MOST_TIMES = 64
 
 SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
+"""Words that end an unknown name."""
 
 
 def many_words(items: Sequence[Item]) -> int:

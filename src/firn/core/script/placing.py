@@ -18,28 +18,23 @@ class Placer(CountedPlacer):
     def place(self, items: Sequence[Item], ahead: int | None = None) -> None:
         """Place a line's items; `ahead`: the first number of the next line."""
         self.hear(items)
+        self._each(items, ahead)
+
+    def _each(self, items: Sequence[Item], ahead: int | None) -> None:
         for index, item in enumerate(items):
-            numbers = (a.number for a in atoms_of(items[index + 1 :]) if a is not None and a.number is not None)
-            self._ahead = next(numbers, ahead)
+            following = _first_number(items[index + 1 :], ahead)
             if isinstance(item, Bar):
                 # What follows is count 1 of the part.
                 self.base = Fraction(0)
-                continue
-            if isinstance(item, Repeat):
-                self._repeat(item)
+            elif isinstance(item, Repeat):
+                before = len(self.uses)
+                # What is danced again is followed by itself, not by what stands behind the brackets.
+                self._each(item.body, None if item.times > 1 else following)
+                if body := self.uses[before:]:
+                    self._again(body, item.times)
             else:
+                self._ahead = following
                 self._run(item)
-
-    def _repeat(self, item: Repeat) -> None:
-        before = len(self.uses)
-        for inner in item.body:
-            if isinstance(inner, WordRun):
-                self._run(inner)
-            elif isinstance(inner, Repeat):
-                self._repeat(inner)
-        body = self.uses[before:]
-        if body:
-            self._again(body, item.times)
 
     def _run(self, run: WordRun) -> None:
         groups, words = list(run.counts), list(run.words)
@@ -139,6 +134,11 @@ class Placer(CountedPlacer):
         self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
         self.first = None
         return size
+
+
+def _first_number(items: Sequence[Item], ahead: int | None) -> int | None:
+    """The first number that is said in some items; `ahead` where there is none."""
+    return next((a.number for a in atoms_of(items) if a is not None and a.number is not None), ahead)
 
 
 def place_line(

@@ -12,7 +12,7 @@ from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import BEFORE, OTHER, PLAIN, Against, Choices, Named, Open
 from firn.core.script.counts import Entry
-from firn.core.script.items import Item, Word, WordRun
+from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use
 from firn.core.script.placing import place_line
@@ -296,7 +296,7 @@ def _words(items: Sequence[Item]) -> list[Word]:
     for item in items:
         if isinstance(item, WordRun):
             found += (w for word in item.words for w in (word, *word.joined))
-        elif hasattr(item, "body"):
+        elif isinstance(item, Repeat):
             found += _words(item.body)
     return found
 

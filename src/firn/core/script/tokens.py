@@ -17,6 +17,7 @@ def is_name(node: Node | None, words: frozenset[str]) -> bool:
 
 
 def is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
+    """Whether a token of a line is there and one of some words."""
     return at >= 0 and is_name(nodes[at], words)
 
 

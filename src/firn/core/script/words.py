@@ -29,7 +29,7 @@ class _Line(SmallWords):
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
-        nodes = counts_before(nodes)
+        nodes = nodes if self.choices.before else counts_before(nodes)
         wide = wide_gaps(nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
@@ -54,7 +54,7 @@ class _Line(SmallWords):
             elif node.kind == "name":
                 at -= 1
                 at += self._name(nodes, at, optional)
-            elif node.kind == "pause":
+            elif node.kind == "pause" and not self.choices.before:
                 self._since = len(self._words)
                 self._bound_at(node.end)
             else:
@@ -64,6 +64,8 @@ class _Line(SmallWords):
         """Take counts; returns how many more tokens they used."""
         after = nodes[at] if at < len(nodes) else None
         number = node.atoms[0].number if len(node.atoms) == 1 else None
+        if self.choices.before:
+            return self._taken(node)
         if number is not None and self._words and is_name(after, say.TIMES):
             self._often(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
             return 1
@@ -72,13 +74,17 @@ class _Line(SmallWords):
         if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
             # "a la derecha": to the right.
             return 0
-        # Counts after a join only say its place again.
+        joined = self._join
+        self._taken(node)
+        return 0 if joined else self._run_on(node, nodes, at)
+
+    def _taken(self, node: Counts) -> int:
+        """Take counts as they stand, and no more tokens; after a join they only say its place again."""
         if self._words and not self._join:
             self.close()
-        if self._join:
-            return 0
-        self._counts.append(node)
-        return self._run_on(node, nodes, at)
+        if not self._join:
+            self._counts.append(node)
+        return 0
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
@@ -92,7 +98,7 @@ class _Line(SmallWords):
 
     def _name(self, nodes: Sequence[Node], at: int, optional: bool) -> int:
         """Take the longest known name from a token on, which is a name; returns how many tokens it used."""
-        names = list(islice(names_from(nodes, at, pauses=True), self.shelf.longest))
+        names = list(islice(names_from(nodes, at, pauses=not self.choices.before), self.shelf.longest))
         first = names[0]
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
@@ -203,7 +209,7 @@ class _Line(SmallWords):
         if bit.kind == "bar":
             self.close()
             self.items.append(Bar())
-        elif bit.kind in ("other", "fraction"):
+        elif bit.kind in ("other", "fraction", "pause"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
         elif not self._words:
             self.problem("N112", bit, f'"{bit.text}" has no word before it.')

@@ -206,7 +206,7 @@ class Dancing(QObject):
         def play(made: Stretch | None) -> None:
             self.play_in_turn([*heard, *([around(made, count)] if made is not None else [])])
 
-        desk.aside("mended", "Trying the mend", desk.mending(mend), play)
+        desk.aside("heard", "Trying the mend", desk.mending(mend), play)
 
     def play_both(self, one: "HeardTake") -> None:
         """The take, a breath, and the model at the take's own tempo."""
