@@ -5,6 +5,7 @@ import json
 import tempfile
 import time
 import unittest
+import unittest.mock
 from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
@@ -12,6 +13,7 @@ from typing import Any
 
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
+from firn.devices import clock
 
 DATA = Path(__file__).parent / "data"
 
@@ -80,6 +82,18 @@ class FolderCase(unittest.TestCase):
         made = tempfile.TemporaryDirectory()
         self.addCleanup(made.cleanup)
         self.folder = Path(made.name)
+
+
+def hurry(case: unittest.TestCase, times: float = 5) -> None:
+    """Let the clocks of devices that stand in for real ones go so much faster, until the test is over."""
+    first = time.perf_counter()
+    for name, stand_in in (
+        ("now", lambda: first + (time.perf_counter() - first) * times),
+        ("waited", lambda stop, seconds: stop.wait(seconds / times)),
+    ):
+        patched = unittest.mock.patch.object(clock, name, stand_in)
+        patched.start()
+        case.addCleanup(patched.stop)
 
 
 def wait(ms: int, until: Callable[[], bool] = lambda: False) -> bool:

@@ -10,6 +10,7 @@ import signal
 import subprocess
 import sys
 import textwrap
+import threading
 import time
 import unittest
 import unittest.mock
@@ -19,12 +20,13 @@ import miniaudio
 import numpy as np
 
 from firn.core.ear.onsets import find_onsets
-from firn.devices.clock import Clock
+from firn.devices import clock
+from firn.devices.clock import RATE, Clock
 from firn.devices.duplex import SIMULATED_LATENCY_S, DeviceDuplex, SimulatedDuplex, best_duplex
 from firn.devices.outputs import ClockOutput, best_output
 from firn.devices.recorder import GONE_S, Recorder
-from firn.devices.reel import RATE, Reel
-from tests.support import FolderCase
+from firn.devices.reel import Reel
+from tests.support import FolderCase, hurry
 
 NULL = [miniaudio.Backend.NULL]
 
@@ -60,27 +62,29 @@ class ReelTest(unittest.TestCase):
         self.assertTrue(reel.where(0.0)[2])
 
     def test_the_clock_keeps_time(self) -> None:
-        output, reel = ClockOutput(), Reel(np.zeros((RATE, 2), np.float32), None)
-        output.start(reel)
-        time.sleep(0.3)
-        output.stop()
-        _, frame, _ = reel.where(0.0)
-        self.assertGreater(frame, 0.2 * RATE)
-        self.assertLess(frame, 0.9 * RATE)
+        """Whatever time does, as many frames are asked for as it says, and none twice."""
+        told = iter([7.0, 7.015625, 7.015625, 7.5, 7.5 + 2**-20])
+        asked: list[int] = []
+        stops = iter([False] * 4 + [True])
+        with (
+            unittest.mock.patch.object(clock, "now", lambda: next(told)),
+            unittest.mock.patch.object(clock, "waited", lambda stop, seconds: next(stops)),
+        ):
+            Clock._run(asked.append, threading.Event())
+        self.assertEqual(asked, [750, 0, 23_250, 0])
 
     def test_a_clock_that_is_stopped_calls_no_more(self) -> None:
         calls: list[int] = []
-        clock = Clock()
-        clock.start(calls.append)
+        running = Clock()
+        running.start(calls.append)
         self.assertTrue(until(lambda: len(calls) > 2))
-        clock.stop()
-        many = len(calls)
-        time.sleep(0.05)
-        self.assertEqual(len(calls), many)
+        running.stop()
+        self.assertFalse(any(t.name == "firn-clock" for t in threading.enumerate()))
 
 
 class SimulatedTest(unittest.TestCase):
     def test_what_the_student_dances_is_recorded_so_late(self) -> None:
+        hurry(self)
         times = [0.1, 0.35, 0.5]
         recorder = Recorder(SimulatedDuplex(clicks(times, 0.8)), Reel(stereo(clicks(times, 0.8)), None))
         recorder.start()
@@ -125,7 +129,11 @@ class NullBackendTest(unittest.TestCase):
         self.assertFalse(recorder.gone)
         # Stopped behind the recorder's back, as when its plug is pulled.
         recorder.duplex._device.stop()
-        self.assertTrue(until(lambda: recorder.gone, GONE_S + 2))
+        last = clock.now()
+        with unittest.mock.patch.object(clock, "now", lambda: last + GONE_S * 0.9):
+            self.assertFalse(recorder.gone)
+        with unittest.mock.patch.object(clock, "now", lambda: last + GONE_S * 1.1):
+            self.assertTrue(recorder.gone)
         self.assertGreater(len(recorder.stop()), 0.2 * RATE)
 
 
@@ -143,7 +151,8 @@ ROUND = """
     from firn.devices.duplex import DeviceDuplex
     from firn.devices.outputs import DeviceOutput
     from firn.devices.recorder import Recorder
-    from firn.devices.reel import RATE, Reel
+    from firn.devices.clock import RATE
+    from firn.devices.reel import Reel
     from firn.session.recording import clap_sheet, clapped
     audio, clicks = clap_sheet()
     if sys.argv[1] == "latency":

@@ -5,7 +5,7 @@ import unittest
 from PySide6.QtCore import Qt
 
 from firn.core.drills.ladder import Ladder
-from tests.support import wait
+from tests.support import hurry, wait
 from tests.ui.window import WindowCase
 
 
@@ -48,6 +48,7 @@ class LadderTest(WindowCase):
         self.assertIsNone(self.desk.transport.ladder)
 
     def test_danced_rung_by_rung(self) -> None:
+        hurry(self, 3)
         # One foot all along, so that any moment of a rung tells its side.
         self.type("1 touch  2 touch  3 touch  4 touch")
         self.desk.dance_as(self.desk.transport.__class__(ladder=Ladder(380, 400, 20, 1, "both sides", 0)))

@@ -1,22 +1,21 @@
 """Recording in the window, by its keys, with the simulated pair in place of a device."""
 
-import time
 import unittest
 import unittest.mock
 
 import numpy as np
 from PySide6.QtCore import Qt
-from PySide6.QtTest import QTest
 
+from firn.devices.clock import RATE
 from firn.devices.duplex import SimulatedDuplex
 from firn.devices.outputs import ClockOutput
 from firn.devices.reel import Reel
 from firn.errors import DeviceError
 from firn.session.session import Session
 from firn.ui.pages.entries import LISTEN
-from firn.ui.player import GONE_S, Player
+from firn.ui.player import Player
 from firn.ui.start import build
-from tests.support import FolderCase, wait
+from tests.support import FolderCase, hurry, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase, application
 
 LINE = "1 step  2 step  3 stamp  4 stamp"
@@ -36,6 +35,7 @@ class RecordCase(WindowCase):
 
     def setUp(self) -> None:
         super().setUp()
+        hurry(self)
         self.said = []
         # Twelve clicks at the tempo that people clap to would be waited for.
         self.enterContext(unittest.mock.patch("firn.session.recording.CLAP_TEMPO", 240.0))
@@ -50,6 +50,13 @@ class RecordCase(WindowCase):
         self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
         self.assertTrue(wait(20_000, lambda: self.window.recording.active))
+
+    def danced_a_while(self) -> None:
+        """The count-in is over, and .7 s of the dance too."""
+        self.assertTrue(wait(20_000, lambda: "Recording" in self.page.told.text()))
+        recorder = self.window.recording._making.recorder
+        begun = recorder.seconds
+        self.assertTrue(wait(20_000, lambda: recorder.seconds > begun + 0.7))
 
     def recorded(self) -> None:
         self.record()
@@ -77,8 +84,7 @@ class RecordTest(RecordCase):
 
     def test_stopped_early_what_was_heard_is_kept(self) -> None:
         self.record()
-        self.assertTrue(wait(20_000, lambda: "Recording" in self.page.told.text()))
-        wait(700)
+        self.danced_a_while()
         self.key(Qt.Key.Key_T)
         self.settle()
         self.assertFalse(self.window.recording.active)
@@ -163,8 +169,7 @@ class PulledTest(RecordCase):
 
     def test_a_device_pulled_out_in_mid_take(self) -> None:
         self.record()
-        self.assertTrue(wait(20_000, lambda: "Recording" in self.page.told.text()))
-        wait(700)
+        self.danced_a_while()
         self.pulled._clock.stop()
         self.assertTrue(wait(20_000, lambda: not self.window.recording.active))
         self.settle()
@@ -193,17 +198,17 @@ class GoneOutputTest(FolderCase):
     def test_a_loudspeaker_that_goes_away(self) -> None:
         """The reel goes on by the clock, and it is said."""
         application()
+        hurry(self)
         output = ClockOutput()
         player, said = Player(output), []
         player.silent.connect(said.append)
-        player._start(Reel(np.zeros((48_000 * 4, 2), np.float32), None))
-        QTest.qWait(50)
+        player._start(Reel(np.zeros((RATE * 4, 2), np.float32), None))
+        self.assertTrue(wait(1_000, lambda: player._reel.where(0.0)[1] > 0))
         output.stop()
-        self.assertTrue(wait(int(GONE_S * 1000) + 2_000, lambda: bool(said)))
+        self.assertTrue(wait(2_000, lambda: bool(said)))
         self.assertIn("has gone away. Firn dances by the clock", said[0])
         before = player._reel.where(0.0)[1]
-        time.sleep(0.2)
-        self.assertGreater(player._reel.where(0.0)[1], before)
+        self.assertTrue(wait(2_000, lambda: player._reel.where(0.0)[1] > before + RATE / 10))
         player.stop()
 
 

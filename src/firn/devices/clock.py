@@ -4,9 +4,19 @@ import threading
 import time
 from collections.abc import Callable
 
-from firn.devices.reel import RATE
-
+RATE = 48_000
+"""Every device is opened at this rate, in Hz."""
 BLOCK_S = 0.010
+
+
+def now() -> float:
+    """The time in seconds, from some beginning: what reels, recorders and clocks go by."""
+    return time.perf_counter()
+
+
+def waited(stop: threading.Event, seconds: float) -> bool:
+    """Wait so long, or until it is to stop; gives whether it is."""
+    return stop.wait(seconds)
 
 
 class Clock:
@@ -25,9 +35,9 @@ class Clock:
 
     @staticmethod
     def _run(block: Callable[[int], object], stop: threading.Event) -> None:
-        last = time.perf_counter()
-        while not stop.wait(BLOCK_S):
-            frames = int((time.perf_counter() - last) * RATE)
+        last = now()
+        while not waited(stop, BLOCK_S):
+            frames = int((now() - last) * RATE)
             last += frames / RATE
             block(frames)
 

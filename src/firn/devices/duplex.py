@@ -6,9 +6,8 @@ from typing import Any, Protocol
 import numpy as np
 
 from firn.core.sound.voices import FloatArray
-from firn.devices.clock import Clock
+from firn.devices.clock import RATE, Clock
 from firn.devices.quiet import hush
-from firn.devices.reel import RATE
 from firn.errors import DeviceError
 
 BUFFER_MS = 50

@@ -3,9 +3,9 @@
 from collections.abc import Generator
 from typing import Protocol
 
-from firn.devices.clock import Clock
+from firn.devices.clock import RATE, Clock
 from firn.devices.quiet import hush
-from firn.devices.reel import RATE, Reel
+from firn.devices.reel import Reel
 from firn.errors import DeviceError
 
 BUFFER_MS = 50

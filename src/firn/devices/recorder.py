@@ -1,13 +1,14 @@
 """Recording while a reel plays."""
 
 import threading
-import time
 
 import numpy as np
 
 from firn.core.sound.voices import FloatArray
+from firn.devices import clock
+from firn.devices.clock import RATE
 from firn.devices.duplex import Duplex
-from firn.devices.reel import RATE, Reel
+from firn.devices.reel import Reel
 
 GONE_S = 1.0
 """A device that has not called for so long has gone away."""
@@ -23,11 +24,11 @@ class Recorder:
         self._lock = threading.Lock()
         self._chunks: list[FloatArray] = []
         self._frames = 0
-        self._called = time.perf_counter()
+        self._called = clock.now()
 
     def start(self) -> None:
         """Begin; raises DeviceError if the device does not answer."""
-        self._called = time.perf_counter()
+        self._called = clock.now()
         self.duplex.start(self._block)
 
     def _block(self, captured: FloatArray) -> FloatArray:
@@ -35,7 +36,7 @@ class Recorder:
             if self._frames < MOST_S * RATE:
                 self._chunks.append(captured)
                 self._frames += len(captured)
-            self._called = time.perf_counter()
+            self._called = clock.now()
         return self.reel.read(len(captured))
 
     @property
@@ -47,7 +48,7 @@ class Recorder:
     def gone(self) -> bool:
         """Whether the device has gone away."""
         with self._lock:
-            return time.perf_counter() - self._called > GONE_S
+            return clock.now() - self._called > GONE_S
 
     @property
     def level(self) -> float:

@@ -1,15 +1,14 @@
 """A reel: samples that a device reads at its own pace while the window watches."""
 
 import threading
-import time
 from typing import TYPE_CHECKING
+
+from firn.devices import clock
+from firn.devices.clock import RATE
 
 if TYPE_CHECKING:
     # Imported when something is first played, not when Firn starts.
     from firn.core.sound.voices import FloatArray
-
-RATE = 48_000
-"""Every device is opened at this rate, in Hz."""
 
 
 class Reel:
@@ -23,7 +22,7 @@ class Reel:
         self._now, self._turn = first, turn
         self._at = 0
         self._pass = 0
-        self._read_at = time.perf_counter()
+        self._read_at = clock.now()
         self._over = False
 
     def swap(self, turn: "FloatArray | None") -> None:
@@ -49,13 +48,13 @@ class Reel:
                     else:
                         self._now, self._at = self._turn, 0
                         self._pass += 1
-            self._read_at = time.perf_counter()
+            self._read_at = clock.now()
         return out
 
     def where(self, latency_s: float) -> tuple[int, int, bool]:
         """Which pass is heard now, the frame in it, and whether all is over."""
         with self._lock:
-            since = time.perf_counter() - self._read_at
+            since = clock.now() - self._read_at
             frame = self._at + round((min(since, 0.1) - latency_s) * RATE)
             return self._pass, frame, self._over
 
@@ -63,4 +62,4 @@ class Reel:
     def unread_s(self) -> float:
         """Seconds since a device last read: a device that has gone away reads no more."""
         with self._lock:
-            return time.perf_counter() - self._read_at
+            return clock.now() - self._read_at

@@ -13,7 +13,6 @@ if TYPE_CHECKING:
     from firn.devices.outputs import Output
     from firn.devices.reel import Reel
 
-RATE = 48_000
 TICK_MS = 16
 GONE_S = 1.0
 """A device that has not read for so long has gone away."""

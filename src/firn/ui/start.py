@@ -133,6 +133,8 @@ def start(words: Sequence[str]) -> int:
     if fault:
         print(f"firn: {fault}", file=sys.stderr)
         return 2
+    # What was imported stays: looked through once while the window is made, it would cost a twentieth of the start.
+    gc.freeze()
     app = QApplication.instance() or QApplication(["firn"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Firn")

@@ -139,7 +139,7 @@ class Recording(QObject):
     def _tell(self, making: _Making, frame: int) -> None:
         from fractions import Fraction
 
-        from firn.devices.reel import RATE
+        from firn.devices.clock import RATE
 
         plan = making.plan
         heard = "" if making.recorder.level > 0.003 else " — nothing is heard yet"
