@@ -47,7 +47,7 @@ def steps_laid(uses: Sequence[Use], laid: Sequence[Laid], known: tuple[Step, ...
         tied = use.word.tied if on_foot else None
         first = u not in begun and on_foot and tied is None
         side = _SIDES[use.side] if on_foot and (first or use.side == "both") else ""
-        near = last is not None and at - last <= in_a_count
+        near = last is not None and at - last < in_a_count
         steps.append(_step(beat.kind.name, tied or beat.role, side, beat.weight, first, near))
         if on_foot:
             begun.add(u)

@@ -144,14 +144,24 @@ class _Reader:
         heard = tuple(zip((p for p, _, _ in laid), kinds, trial.feet, strict=True))
         wrong = len(problems) + len(placed.problems) + len(placed.unknown)
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
-        cost += sum(self._against(one) for one in named)
-        cost += _PARTED * len(choices.sizes)
+        cost += self._names_cost(named) + _PARTED * self._parted(choices)
         cost -= _TIED * sum(word.tied is not None for word in _words(items))
         left_open = (*said, *placed.open)
         cost += sum(one.cost for one in left_open)
         if said:
             cost += self._unfilled(placed)
         return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
+
+    def _names_cost(self, named: Sequence[Named]) -> int:
+        """What speaks against the names of several words, each once however often it is said."""
+        costs: dict[str, int] = {}
+        for one in named:
+            costs[fold(one.text)] = max(costs.get(fold(one.text), 0), self._against(one))
+        return sum(costs.values())
+
+    def _parted(self, choices: Choices) -> int:
+        """How many names are read apart, each once however often it is said."""
+        return len({frozenset(self._asked.text[column:].casefold().split()[:2]) for column, _ in choices.sizes})
 
     def _unfilled(self, placed: PlacedLine) -> int:
         """What speaks against how long a line is: counts that stay empty up to the next number, or to the phrase."""
@@ -222,11 +232,16 @@ class _Reader:
         here = self.way(choices)
         for name in here.named:
             if start <= name.column < end and name.column not in dict(choices.sizes):
+                alike = [n.column for n in here.named if fold(n.text) == fold(name.text)]
                 for size in name.sizes:
-                    other = choices.parted(name.column, size)
-                    if len(self._tried) < self._most or other in self._tried:
-                        yield other
-                        yield from self._others(other, name.column + 1, end)
+                    # As it is read here, so everywhere in the line; or here alone.
+                    for columns in (alike, [name.column])[len(alike) < 2 :]:
+                        other = choices
+                        for column in columns:
+                            other = other.parted(column, size)
+                        if len(self._tried) < self._most or other in self._tried:
+                            yield other
+                            yield from self._others(other, name.column + 1, end)
         for one in here.open:
             if one.code in OTHER and start <= one.column < end and len(self._tried) < self._most:
                 yield choices.turned(one.column)
