@@ -56,7 +56,7 @@ class PartedTest(unittest.TestCase):
         ("tap", "1 heel  toe", "1L heel, 2L toe", ["heel, then toe", "heel toe, the step"]),
         (
             "tap", "1 heel toe heel", "1L heel, 2R step, &R heel",
-            ["heel, then toe heel", "heel toe, then heel"],
+            ["heel, then toe heel", "heel toe, then heel", "heel, then toe, then heel"],
         ),
         (
             "clogging", "double step, heel, heel", "&R brush, aR spank, 1R step, 2R heel, 3R heel",
@@ -89,7 +89,7 @@ class PartedTest(unittest.TestCase):
             doubted(one),
             [
                 ["heel, then toe", "heel toe, the step"],
-                ["toe, then heel toe", "toe heel, then toe"],
+                ["toe, then heel toe", "toe heel, then toe", "toe, then heel, then toe"],
             ],
         )
         first, second = findings(one.parts[0])

@@ -56,6 +56,9 @@ def ways(state: State, step: Step, lead: Foot) -> tuple[Way, ...]:
     """Every way on from a state; none where the sound cannot be danced from it."""
     if step.kind == "hold":
         return () if state.weight == "0" else (Way(state, 0, ""),)
+    if step.kind == "sweep":
+        leg = _leg(state, step, lead)
+        return (Way(state._replace(a=leg), 0, leg),)
     if step.kind in NO_FOOT:
         return (Way(state, 0, ""),)
     if step.kind == "hand_down":
@@ -67,6 +70,13 @@ def ways(state: State, step: Step, lead: Foot) -> tuple[Way, ...]:
                 if way.after not in found or way.cost < found[way.after].cost:
                     found[way.after] = way
     return tuple(found.values())
+
+
+def _leg(state: State, step: Step, lead: Foot) -> Foot:
+    """The leg that sweeps: the one that was said, or that is free; the hands may carry."""
+    if step.side in FEET:
+        return "L" if step.side == "L" else "R"
+    return other("L" if state.weight == "L" else "R") if state.weight in FEET else lead
 
 
 def _words(state: State, step: Step) -> list[State]:
@@ -83,6 +93,9 @@ def _words(state: State, step: Step) -> list[State]:
 
 def _feet(state: State, step: Step) -> list[Foot | str]:
     """The feet that could make a sound by its role and the teacher's mark."""
+    if step.kind == "jump":
+        # Onto both, or the foot that is said.
+        return [step.side] if step.side in FEET else ["both"]
     if step.side == "both" or step.role == "2":
         return ["both"]
     if step.side in FEET:
@@ -135,6 +148,11 @@ def _on_to(at: _Try) -> list[Way]:
     """A step of any kind: the foot that does not carry alone takes the weight."""
     rest: Touch | None = "-" if at.step.kind == "leap" else None
     return [] if at.before.weight == at.foot else [at.to(at.foot, _LANDING[at.step.kind], rest)]
+
+
+def _jump(at: _Try) -> list[Way]:
+    """From one foot or both down on one."""
+    return [at.to(at.foot, "b", "-", cost=0)]
 
 
 def _free(at: _Try) -> list[Way]:
@@ -208,7 +226,7 @@ def _slide(at: _Try) -> list[Way]:
 _RULES: dict[str, Callable[[_Try], list[Way]]] = {
     **dict.fromkeys(_LANDING, _on_to), **dict.fromkeys(_FREE, _free), "hop": _hop, "heel": _drop, "toe": _drop,
     "pickup": _pickup, "land": _land, "shift": _shift, "chug": _chug, "slide": _slide,
-    "jump": lambda at: _both(at.before, at.step),
+    "jump": _jump,
 }  # fmt: skip
 """What each kind of sound asks of one foot, and does to both."""
 

@@ -161,7 +161,7 @@ class _Reader:
 
     def _parted(self, choices: Choices) -> int:
         """How many names are read apart, each once however often it is said."""
-        return len({frozenset(self._asked.text[column:].casefold().split()[:2]) for column, _ in choices.sizes})
+        return len({frozenset(self._two(column)) for column, _ in choices.sizes})
 
     def _unfilled(self, placed: PlacedLine) -> int:
         """What speaks against how long a line is: counts that stay empty up to the next number, or to the phrase."""
@@ -204,9 +204,25 @@ class _Reader:
             now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
         # Beside what is believed of the rest of the line.
         return now, [
-            self._beside(now, [now.choices.here_as(way, start, end) for way in ways])
+            self._beside(now, [self._here(now.choices, way, start, end) for way in ways])
             for start, end, ways in open_places
         ]
+
+    def _here(self, believed: Choices, way: Choices, start: int, end: int) -> Choices:
+        """What is believed, with what another way chooses from one column up to another, and of the same names
+        wherever else it does so."""
+        sizes = dict(way.sizes)
+        here = believed.here_as(way, start, end)
+        if len(sizes) == len(believed.sizes) or start not in sizes:
+            return here
+        for column, size in way.sizes:
+            if self._two(column) == self._two(start) and size == sizes[start]:
+                here = here.parted(column, size)
+        return here
+
+    def _two(self, column: int) -> tuple[str, ...]:
+        """The two words from a column on."""
+        return tuple(self._asked.text[column:].casefold().split()[:2])
 
     def _single(self, plain: _Way) -> _Way:
         """The plain way, or that of single words only where these are tied to each other."""

@@ -32,10 +32,10 @@ def _kinds() -> dict[str, Kind]:
     for name in ("clap", "snap", "pat", "drum"):
         table[name] = Kind(name, "none", limb="hands")
     table["hand_down"] = Kind("hand_down", "none", silent=True, limb="hands")
-    for name in ("kick", "flick", "lift", "point"):
+    for name in ("kick", "flick", "lift", "point", "sweep"):
         table[name] = Kind(name, "none", silent=True)
     table["shift"] = Kind("shift", "none", silent=True)
-    for name in ("hold", "swivel", "sweep", "turn", "pivot"):
+    for name in ("hold", "swivel", "turn", "pivot"):
         table[name] = Kind(name, "none", silent=True, limb="none")
     return table
 
