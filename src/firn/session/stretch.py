@@ -104,7 +104,7 @@ def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Soun
     return tuple(replace(s, place=s.place + counts, position=s.position + counts) for s in sounds)
 
 
-def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
+def _words(part: Part, base: int, *, swapped: bool = False) -> tuple[tuple[int, str], ...]:
     words: list[tuple[int, str]] = []
     means: dict[Card, bool] = {}
     uses, tradition, many = part.uses, part.settings.tradition, len(part.sounds)
@@ -114,7 +114,7 @@ def _words(part: Part, base: int) -> tuple[tuple[int, str], ...]:
         use = uses[number]
         if use.layer:
             continue
-        card, word = use.card, use.word
+        card, word = use.card, use.word.mirrored() if swapped else use.word
         if card not in means:
             means[card] = part.script.shelf.find(card.name, tradition) is card
         # In her own word where the card's name means something else to her.
@@ -133,7 +133,7 @@ def combo_stretch(piece: Piece, whole: Unfolded) -> Stretch:
     base = 0
     beside = NOTHING
     for one in whole.passes:
-        words += _words(one.part, base)
+        words += _words(one.part, base, swapped=one.swapped)
         first, last = one.part.first_count, one.part.last_count
         beside += _beside(one.part, base, one.offset, first, last + 1, swapped=one.swapped)
         base += len(one.sounds)

@@ -50,7 +50,7 @@ def other_side(part: Part) -> Version:
     first = next((s for s in part.sounds if s.foot in ACROSS), None)
     if first is None:
         raise VersionError("No foot is danced here.")
-    uses = [replace(u, side=ACROSS.get(u.side, u.side), word=replace(u.word, turn=-u.word.turn)) for u in part.uses]
+    uses = [replace(u, side=ACROSS.get(u.side, u.side), word=u.word.mirrored()) for u in part.uses]
     uses[first.use] = replace(uses[first.use], side=ACROSS[first.foot])
     uses = in_writing_order(replace(u, layer=_HANDS_ACROSS.get(u.layer, u.layer)) for u in uses)
     cues = tuple(replace(c, text=words_across(c.text)) for c in part.layers.cues)

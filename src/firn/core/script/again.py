@@ -79,12 +79,11 @@ def danced_again(again: Again, body: Sequence[Use], line: int) -> list[Use]:
         for number, use in enumerate(body):
             word = replace(use.word, column=again.column, end=again.end, joined=())
             side = use.side if not other else ACROSS.get(use.side, use.side)
-            turn = -word.turn if other else word.turn
             first = number == 0 and again.other
             uses.append(
                 replace(
                     use.moved(Fraction(span * copy), copy=use.copy + copy),
-                    line=line, side=side, word=replace(word, turn=turn), again=True,
+                    line=line, side=side, word=word.mirrored() if other else word, again=True,
                     across=Fraction(span * copy) if first else Fraction(0), mirrored=other,
                 )
             )  # fmt: skip

@@ -65,18 +65,19 @@ class Named(Struct, frozen=True):
 
 
 OpenCode = Literal[
-    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many"
+    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many", "goes", "there"
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
 A lone division before a word of several sounds: its first sound, the others squeezed in, or its beat. A range before
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
-many.
+many. A direction after a step without counts: where that goes, or one more step there.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
+    "goes": "there",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

@@ -43,6 +43,8 @@ class RunCollector:
         self._many: tuple[int, Bit] | None = None
         self._since = 0
         self._only_count = False
+        # Whether the line has no counts at all.
+        self._uncounted = False
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))

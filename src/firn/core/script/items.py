@@ -3,9 +3,13 @@
 from fractions import Fraction
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.script.tree import Counts
 from firn.core.steps.card import Card, Role
+
+
+_OTHER_WAY = {"to the left": "to the right", "to the right": "to the left"}
 
 
 class Word(Struct, frozen=True):
@@ -30,6 +34,12 @@ class Word(Struct, frozen=True):
     where: str = ""
     several: bool = False
     tied: Role | None = None
+
+    def mirrored(self) -> "Word":
+        """The same on the other side: it turns and goes the other way."""
+        if not self.turn and self.where not in _OTHER_WAY:
+            return self
+        return replace(self, turn=-self.turn, where=_OTHER_WAY.get(self.where, self.where))
 
 
 class WordRun(Struct, frozen=True):

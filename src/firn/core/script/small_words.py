@@ -6,7 +6,7 @@ from itertools import islice
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import Open
+from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES, RunCollector
 from firn.core.script.items import Word
 from firn.core.script.said import SIDES, card_said
@@ -44,8 +44,8 @@ class SmallWords(RunCollector):
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
             return self._and(nodes, at, first)
-        if word in say.TO and self._where_after(nodes, at + 1):
-            return 1
+        if word in say.TO:
+            return self._to(nodes, at)
         if word in say.WHERE:
             # "in front": where follows.
             return 1 if word == "in" and is_name(after, _WHERE) else self._where(say.WHERE[word], first)
@@ -73,27 +73,65 @@ class SmallWords(RunCollector):
             at += 1
         return at < len(nodes) and is_name(nodes[at], frozenset(SIDES))
 
-    @staticmethod
-    def _where_after(nodes: Sequence[Node], at: int) -> bool:
-        """Whether a place to go to comes next, with its article or without."""
-        if at < len(nodes) and is_name(nodes[at], say.THE):
-            at += 1
-        return at < len(nodes) and is_name(nodes[at], _WHERE)
+    def _to(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "to the side" and "to the left": where the word before goes; returns how many tokens that used."""
+        used = 2 if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.THE) else 1
+        last = nodes[at + used] if at + used < len(nodes) else None
+        if not isinstance(last, Bit):
+            return 0
+        word = last.text.casefold()
+        side = SIDES.get(word, "") if len(word) > 1 else ""
+        if word in say.WHERE:
+            self._where(say.WHERE[word], last, plainly=True)
+        elif side in ("left", "right") and self._words[self._since :]:
+            self._goes(f"to the {side}", last)
+        else:
+            return 0
+        return used + 1
 
-    def _where(self, where: str, first: Bit) -> int:
-        """Take where the word before goes; alone, or where counts are left for it, it is a step there."""
+    def _goes(self, where: str, last: Bit) -> None:
+        """Say where the word before goes."""
+        before = self._words[-1]
+        target = replace(before.joined[-1] if before.joined else before, where=where, end=last.end)
+        self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
+
+    def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
+        """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
+        was said to go there."""
         before = self._words[-1] if self._words[self._since :] else None
         target = before and (before.joined[-1] if before.joined else before)
         moves = target is not None and target.card is not None and target.card.weight_changes > 0
         left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
-        goes = target is None or (moves and (target.text.casefold() in _WHERE or left or where == "together"))
-        if goes or target is None or before is None:
+        another = target is not None and bool(target.where or target.text.casefold() in _WHERE or left)
+        there = target is None or (moves and (another or where == "together") and not plainly)
+        if target is not None and moves and not there and not plainly and self._uncounted:
+            there = self._direction(target, first)
+        if there:
             card = self.shelf.find("step", self.tradition)
             self._word(Word(first.text, card, first.column, first.end, where=where))
-            return 1
-        target = replace(target, where=where, end=first.end)
-        self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
+        else:
+            self._goes(where, first)
         return 1
+
+    def _direction(self, target: Word, first: Bit) -> bool:
+        """Note that a direction after a step without counts may be one more step; gives whether it is taken so."""
+        steps = any(word.text.casefold() in _WHERE for word in self._words)
+        there = (first.column in self.choices.otherwise) != steps
+        turned = first.column in self.choices.otherwise
+        written = f"{target.text}, {first.text}" if there else f"{target.text}-{first.text}"
+        code: OpenCode = "there" if turned else "goes"
+        self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
+        return there
+
+    def _in_one(self, first: Bit) -> bool:
+        """Take a step and where it goes, said in one word, as in step-back; whether it was."""
+        name, _, where = first.text.rpartition("-")
+        card, plural = self._card(name) if name and where.casefold() in _WHERE else (None, False)
+        if card is None:
+            return False
+        going = say.WHERE[where.casefold()]
+        self._word(Word(name, card, first.column, first.end, several=plural, where=going))
+        return True
 
     def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take the foot that a word is danced with, before it or after it."""

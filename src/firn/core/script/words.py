@@ -31,6 +31,7 @@ class _Line(SmallWords):
         at = 0
         nodes = nodes if self.choices.before else counts_before(nodes)
         wide = wide_gaps(nodes)
+        self._uncounted = not any(isinstance(node, Counts) for node in nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
             node = nodes[at]
@@ -73,7 +74,7 @@ class _Line(SmallWords):
             return 0
         if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
             # "a la derecha": to the right.
-            return 0
+            return self._to(nodes, at - 1)
         joined = self._join
         self._taken(node)
         return 0 if joined else self._run_on(node, nodes, at)
@@ -123,6 +124,8 @@ class _Line(SmallWords):
         small = 0 if self.choices.before else self._small(nodes, at, first)
         if small:
             return small
+        if not self.choices.before and self._in_one(first):
+            return 1
         following = names_from(nodes, at)
         names = list(islice(following, self.shelf.longest))
         # All of an unknown name together, up to the next word that is known, makes one problem.

@@ -47,7 +47,7 @@ def side_text(side: str, card: Card | None, settings: Settings) -> str:
 def word_text(use: Use, settings: Settings, shelf: Shelf, *, hyphens: bool = False) -> str:
     """A word with its marks, without its counts; a name of several words in one where asked."""
     where = use.word.where
-    if where and use.card is shelf.find("step", settings.tradition):
+    if where and not where.startswith("to ") and use.card is shelf.find("step", settings.tradition):
         # Where it goes says the step.
         word = f"{where.removeprefix('in ')}{MARKS[use.word.level]}"
     else:
