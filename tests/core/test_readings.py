@@ -83,6 +83,29 @@ class PartedTest(unittest.TestCase):
         self.assertEqual(said(one).split(", ")[3:], ["3L heel", "4R step", "&R heel"])
         self.assertEqual(one.parts[0].footing.faults, ())
 
+    @cases(
+        ("tap", "1 roll", ["“cramp roll”", "“landing roll”"]),
+        ("latin", "1 basic", ["“mambo on one”", "“cha-cha basic”", "“bachata basic”"]),
+        ("swing", "side step side step", ["“step touch”", "“side close”"]),
+        ("step dance", "step back step", ["“step-back”", "“step, back”"]),
+        ("solo jazz", "cross step cross step", ["“step, cross”", "“step-cross”"]),
+        ("folk stamping", "step heel step heel", ["step, then heel", "step heel, the step"]),
+    )
+    def test_one_name_for_several(self, tradition: str, body: str, offers: list[str]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(doubted(one), [offers])
+
+    @cases(
+        ("latin", "1 2 3 4 basic", "1R step, 2L step, 3R step, 4L touch"),
+        ("latin", "1 salsa basic", "1R step, 2L step, 3R step, 4- hold, 5L step, 6R step, 7L step, 8- hold"),
+        ("tap", "1 cramp roll", "1R step, eL step, &R heel, aL heel"),
+        ("tap", "step-back step-side", "1R step, 2L step"),
+        ("tap", "walk to the left", "1R step"),
+    )
+    def test_what_says_which_is_not_doubted(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), doubted(one)), (sounds, []))
+
     def test_several_in_one_line(self) -> None:
         one = piece("tap", "1 heel, toe  5 dig  & spank toe heel toe")
         self.assertEqual(

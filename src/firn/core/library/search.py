@@ -57,7 +57,7 @@ def search(shelf: Shelf, wanted: Wanted) -> list[Found]:
     Where no name holds what is typed, those nearest to it are found.
     """
     rhythm = wanted_rhythm(wanted.rhythm)
-    ranked: list[tuple[tuple[bool, int, int, bool, str], Found]] = []
+    ranked: list[tuple[tuple[bool, int, int, bool, str, bool], Found]] = []
     text = fold(wanted.text)
     for card in shelf.cards:
         if not _fits(card, wanted):
@@ -69,12 +69,19 @@ def search(shelf: Shelf, wanted: Wanted) -> list[Found]:
         if fitted is None:
             continue
         counts, fit = fitted
-        rank = (card.retired, _FITS.index(fit) if fit else 0, how, card not in shelf.own, fold(name))
+        rank = (
+            card.retired,
+            _FITS.index(fit) if fit else 0,
+            how,
+            card not in shelf.own,
+            fold(name),
+            name != card.name,
+        )
         ranked.append((rank, Found(card, name, counts, fit)))
     if not ranked and text:
         near = [n for name in nearest(text, shelf.by_name) for n in shelf.by_name[name]]
         ranked = [
-            ((False, 0, n, False, ""), Found(card, card.name, card.usual_for(wanted.tradition)))
+            ((False, 0, n, False, "", False), Found(card, card.name, card.usual_for(wanted.tradition)))
             for n, card in enumerate(dict.fromkeys(near))
             if _fits(card, wanted) and not rhythm
         ]

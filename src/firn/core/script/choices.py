@@ -3,6 +3,7 @@
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.steps.card import Card
 
@@ -12,13 +13,14 @@ class Choices(Struct, frozen=True):
 
     `sizes`: for the column on which a name begins, of how many words it is at most. `otherwise`: the columns of what
     is taken the other way. `untied`: no sound is tied to the foot of one before it. `before`: as lines were
-    read before they were read as they are said.
+    read before they were read as they are said. `cards`: for the column of a name of several cards, which of them.
     """
 
     sizes: tuple[tuple[int, int], ...] = ()
     otherwise: frozenset[int] = frozenset()
     untied: bool = False
     before: bool = False
+    cards: tuple[tuple[int, int], ...] = ()
 
     def size(self, column: int, most: int) -> int:
         """Of how many words a name that begins on a column is at most."""
@@ -26,7 +28,15 @@ class Choices(Struct, frozen=True):
 
     def parted(self, column: int, size: int) -> "Choices":
         """The same with a name of fewer words."""
-        return Choices((*(s for s in self.sizes if s[0] != column), (column, size)), self.otherwise, self.untied)
+        return replace(self, sizes=(*(s for s in self.sizes if s[0] != column), (column, size)))
+
+    def meant(self, column: int) -> int:
+        """Which of its cards a name means that begins on a column."""
+        return next((number for at, number in self.cards if at == column), 0)
+
+    def meaning(self, column: int, number: int) -> "Choices":
+        """The same with a name of several cards meaning another of them."""
+        return replace(self, cards=(*(c for c in self.cards if c[0] != column), (column, number)))
 
     def here_as(self, other: "Choices", start: int, end: int) -> "Choices":
         """The same with what another chooses from one column up to another."""
@@ -34,11 +44,13 @@ class Choices(Struct, frozen=True):
         sizes += (s for s in other.sizes if start <= s[0] < end)
         otherwise = {c for c in self.otherwise if not start <= c < end}
         otherwise |= {c for c in other.otherwise if start <= c < end}
-        return Choices(tuple(sizes), frozenset(otherwise), self.untied)
+        cards = [c for c in self.cards if not start <= c[0] < end]
+        cards += (c for c in other.cards if start <= c[0] < end)
+        return replace(self, sizes=tuple(sizes), otherwise=frozenset(otherwise), cards=tuple(cards))
 
     def turned(self, column: int) -> "Choices":
         """The same with what stands on a column taken the other way."""
-        return Choices(self.sizes, self.otherwise | {column}, self.untied)
+        return replace(self, otherwise=self.otherwise | {column})
 
 
 PLAIN = Choices()
@@ -65,7 +77,7 @@ class Named(Struct, frozen=True):
 
 
 OpenCode = Literal[
-    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many", "goes", "there"
+    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many", "goes", "there", "means"
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -73,6 +85,7 @@ A lone division before a word of several sounds: its first sound, the others squ
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
 many. A direction after a step without counts: where that goes, or one more step there.
+A name of several cards: one of them.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -87,6 +100,7 @@ class Open(Struct, frozen=True):
 
     `column`, `end`: where they and their words stand; `written`: what is written there so that nothing is left open;
     `cost`: what speaks against taking them so; `since`: where what is covered begins, if that is further to the left.
+    `many`: how many cards a name has.
     """
 
     code: OpenCode
@@ -95,3 +109,4 @@ class Open(Struct, frozen=True):
     written: str
     cost: int = 0
     since: int | None = None
+    many: int = 0

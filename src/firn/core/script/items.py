@@ -8,7 +8,6 @@ from msgspec.structs import replace
 from firn.core.script.tree import Counts
 from firn.core.steps.card import Card, Role
 
-
 _OTHER_WAY = {"to the left": "to the right", "to the right": "to the left"}
 
 

@@ -107,7 +107,9 @@ def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     return tuple(place for place, _ in places)
 
 
-LASTING = frozenset({"hold", "slide", "turn", "sweep", "swivel", "pivot", "hand_down", "shift", "lift", "point"})
+LASTING = frozenset(
+    {"hold", "slide", "turn", "sweep", "swivel", "pivot", "squat", "hand_down", "shift", "lift", "point"}
+)
 """Kinds that last as long as a range of counts that is said of them."""
 
 

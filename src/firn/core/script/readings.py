@@ -236,7 +236,7 @@ class _Reader:
 
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
-        counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER)
+        counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER or one.code == "means")
         # What nothing speaks against is the step: parted it costs too much to be believed, or to be a doubt.
         wrong = any(problem.code in _OF_COUNTS for problem in way.placed.problems) or way.trial.faults
         well = not wrong and way.trial.cost < _PARTED
@@ -261,6 +261,9 @@ class _Reader:
         for one in here.open:
             if one.code in OTHER and start <= one.column < end and len(self._tried) < self._most:
                 yield choices.turned(one.column)
+            elif one.code == "means" and start <= one.column < end:
+                others = (n for n in range(one.many) if n != choices.meant(one.column))
+                yield from (choices.meaning(one.column, n) for n in others if len(self._tried) < self._most)
 
     def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
         """The ways at one place that come near to the believed one and sound or stand otherwise."""
@@ -284,19 +287,19 @@ def read_line(asked: LineAsked) -> LineRead:
     _, brackets = parse_line(asked.text)
     reader = _Reader(asked)
     believed, places = (reader.way(BEFORE), []) if asked.before else reader.best()
-    doubts = tuple(doubt for ways in places for doubt in _doubts(ways))
+    doubts = tuple(doubt for ways in places for doubt in _doubts(ways, asked.text))
     after = replace(believed.placed.after, feet=believed.trial.after)
     # Which names are near to one that is not known is looked for once.
     problems = _told(asked, believed.choices) if believed.problems else ()
     return LineRead(replace(believed.placed, after=after), (*brackets, *problems), doubts)
 
 
-def _doubts(ways: Sequence[_Way]) -> Iterator[Doubt]:
+def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     """What is in doubt where some ways differ, the believed one first."""
-    turned = {column for way in ways for column in way.choices.otherwise}
+    turned = {column for way in ways for column in (*way.choices.otherwise, *(at for at, _ in way.choices.cards))}
     one = next((o for o in ways[0].open if o.column in turned or o.code == "squeezed"), None)
     if one is not None and (one.code == "squeezed" if len(ways) == 1 else turned):
-        yield _left_open([o for way in ways for o in way.open if o.column == one.column])
+        yield _left_open([o for way in ways for o in way.open if o.column == one.column], text)
         return
     if len(ways) == 1:
         return
@@ -314,10 +317,14 @@ def _doubts(ways: Sequence[_Way]) -> Iterator[Doubt]:
         yield Doubt(0, first, last, tuple(offers))
 
 
-def _left_open(ways: Sequence[Open]) -> Doubt:
+def _left_open(ways: Sequence[Open], text: str) -> Doubt:
     """What is in doubt where counts were taken in one of several ways."""
     column = ways[0].column if ways[0].since is None else ways[0].since
-    offers = tuple(Offer(o.code, (o.written,), (column, o.end, o.written)) for o in ways)
+    said = " ".join(text[column : ways[0].end].split())
+    if ways[0].code == "means":
+        offers = tuple(Offer("means", (o.written,), words=((said, o.written),)) for o in ways)
+    else:
+        offers = tuple(Offer(o.code, (o.written,), (column, o.end, o.written)) for o in ways)
     return Doubt(0, column, ways[0].end, offers)
 
 

@@ -116,6 +116,14 @@ def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, boo
     return _accented(shelf).get(bare(fold(name))), False
 
 
+@lru_cache(maxsize=20_000)
+def cards_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card, ...]:
+    """The cards that a name may mean as it is said, where it is the name of several; else ()."""
+    *before, last = fold(name).split() or [""]
+    names = (" ".join((*before, form)) for form in (last, *singular(last)))
+    return next((cards for one in names if (cards := shelf.all_called(one, tradition))), ())
+
+
 @lru_cache(maxsize=16)
 def _accented(shelf: Shelf) -> dict[str, Card]:
     """Cards by those of their names that have accents, without them."""

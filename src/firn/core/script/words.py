@@ -10,7 +10,7 @@ from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.problems import Problem
-from firn.core.script.said import SIDES, card_said, own_names
+from firn.core.script.said import SIDES, card_said, cards_said, own_names
 from firn.core.script.small_words import SmallWords
 from firn.core.script.ties import tied
 from firn.core.script.tokens import counts_before, is_name, names_from, reach, wide, wide_gaps
@@ -22,6 +22,10 @@ from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
 LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
+
+
+_FITS = 10
+"""What speaks for the card of a name that has as many sounds as counts are written."""
 
 
 class _Line(SmallWords):
@@ -107,6 +111,7 @@ class _Line(SmallWords):
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
                 used = reach(nodes, at, size)
+                card = self._one_of_several(text, card, first.column, names[size - 1].end)
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 if plural and self._many is None:
@@ -146,6 +151,18 @@ class _Line(SmallWords):
         self.problems.append(Problem("N101", 0, first.column, names[size - 1].end, f"{message}{hint}", nearest))
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
+
+    def _one_of_several(self, text: str, card: Card, column: int, end: int) -> Card:
+        """The card that a name means here; where it may be one of several, that is noted."""
+        cards = () if self.choices.before else cards_said(self.shelf, text, self.tradition)
+        if card not in cards:
+            return card
+        number = self.choices.meant(column)
+        meant = cards[number]
+        # The number of counts that are written chooses.
+        fits = len(meant.beats) == sum(len(group.atoms) for group in self._counts) > 1 and not self._words
+        self.open.append(Open("means", column, end, meant.name, number - (_FITS if fits else 0), many=len(cards)))
+        return meant
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""

@@ -35,7 +35,7 @@ def _kinds() -> dict[str, Kind]:
     for name in ("kick", "flick", "lift", "point", "sweep"):
         table[name] = Kind(name, "none", silent=True)
     table["shift"] = Kind("shift", "none", silent=True)
-    for name in ("hold", "swivel", "turn", "pivot"):
+    for name in ("hold", "swivel", "turn", "pivot", "squat"):
         table[name] = Kind(name, "none", silent=True, limb="none")
     return table
 

@@ -29,6 +29,10 @@ APART, TOGETHER = "(apart)", "(together)"
 """Said of a name of several words: that these are words of their own, or that together they are the step."""
 
 
+MOST_CARDS = 4
+"""So many cards of one name are told apart."""
+
+
 class Shelf(Struct, frozen=True, eq=False):
     """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition.
 
@@ -93,6 +97,13 @@ class Shelf(Struct, frozen=True, eq=False):
             return own
         return next((c for c in found if tradition in c.traditions), found[0] if found else None)
 
+    def all_called(self, name: str, tradition: str) -> tuple[Card, ...]:
+        """The cards of a tradition that go by a name, where none of them has it as its own; () where one has, or
+        where a teacher has said what it means."""
+        found = [c for c in self.by_name.get(fold(name), ()) if tradition in c.traditions or not c.traditions]
+        plain = any(fold(c.name) == fold(name) or c in self.own for c in found)
+        return () if plain or len(found) < 2 else tuple(found[:MOST_CARDS])
+
     def parting(self, name: str) -> str:
         """What is said of a name of several words: APART, TOGETHER, or "" for nothing."""
         said = (way for word, way in self.words if way in (APART, TOGETHER) and fold(word) == fold(name))
@@ -107,10 +118,12 @@ class Shelf(Struct, frozen=True, eq=False):
 
 
 def names_of(cards: Sequence[Card]) -> dict[str, tuple[int, ...]]:
-    """Every folded name, and the places among some cards of those that it names."""
+    """Every folded name, and the places among some cards of those that it names: first those whose own name it is."""
     names: dict[str, tuple[int, ...]] = {}
     for place, card in enumerate(cards):
-        for name in dict.fromkeys(fold(n) for n in (card.name, *card.aliases)):
+        names[fold(card.name)] = (*names.get(fold(card.name), ()), place)
+    for place, card in enumerate(cards):
+        for name in dict.fromkeys(fold(n) for n in card.aliases if fold(n) != fold(card.name)):
             names[name] = (*names.get(name, ()), place)
     return names
 
