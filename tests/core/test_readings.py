@@ -90,6 +90,9 @@ class PartedTest(unittest.TestCase):
         ("step dance", "step back step", ["“step-back”", "“step, back”"]),
         ("solo jazz", "cross step cross step", ["“step, cross”", "“step-cross”"]),
         ("folk stamping", "step heel step heel", ["step, then heel", "step heel, the step"]),
+        ("tap", "step, hold 3, step", ["“3 hold”", "“hold x3”"]),
+        ("tap", "stomp on 1 and 2", ["“1 2”", "“1 & 2”"]),
+        ("house", "1 and 3 step", ["“1 3”", "“1 & 3”"]),
     )
     def test_one_name_for_several(self, tradition: str, body: str, offers: list[str]) -> None:
         one = piece(tradition, body)
@@ -101,6 +104,17 @@ class PartedTest(unittest.TestCase):
         ("tap", "1 cramp roll", "1R step, eL step, &R heel, aL heel"),
         ("tap", "step-back step-side", "1R step, 2L step"),
         ("tap", "walk to the left", "1R step"),
+        ("tap", "step on 1 and 3, clap on 2 and 4", "1R step, 2 clap, 3L step, 4 clap"),
+        ("tap", "step on 1, 3 and 5", "1R step, 3L step, 5R step"),
+        ("tap", "step on 1 and clap on 2", "1R step, 2 clap"),
+        ("tap", "a one and a two step", "aR step, 1L step, &R step, aL step, 2R step"),
+        ("tap", "stomp (8) hop (1) step (2)", "8R stomp, 1L hop, 2R step"),
+        ("tap", "stomp one hop two step three", "1R stomp, 2L hop, 3R step"),
+        ("tap", "1 step (2) 3 step", "1R step, 2- hold, 3L step"),
+        ("tap", "step hold for two counts step", "1R step, 2- hold, 3- hold, 4L step"),
+        ("tap", "one to four step", "1R step, 2L step, 3R step, 4L step"),
+        ("tap", "beat 1 stomp count 2 step", "1R stomp, 2R step"),
+        ("tap", "brush forward brush back step", "1R brush, 2R spank, 3R step"),
     )
     def test_what_says_which_is_not_doubted(self, tradition: str, body: str, sounds: str) -> None:
         one = piece(tradition, body)

@@ -69,14 +69,8 @@ def search(shelf: Shelf, wanted: Wanted) -> list[Found]:
         if fitted is None:
             continue
         counts, fit = fitted
-        rank = (
-            card.retired,
-            _FITS.index(fit) if fit else 0,
-            how,
-            card not in shelf.own,
-            fold(name),
-            name != card.name,
-        )
+        fits = _FITS.index(fit) if fit else 0
+        rank = (card.retired, fits, how, card not in shelf.own, fold(name), name != card.name)
         ranked.append((rank, Found(card, name, counts, fit)))
     if not ranked and text:
         near = [n for name in nearest(text, shelf.by_name) for n in shelf.by_name[name]]

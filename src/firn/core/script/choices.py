@@ -77,7 +77,8 @@ class Named(Struct, frozen=True):
 
 
 OpenCode = Literal[
-    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many", "goes", "there", "means"
+    "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
+    "goes", "there", "means", "linked", "between",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -85,12 +86,12 @@ A lone division before a word of several sounds: its first sound, the others squ
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
 many. A direction after a step without counts: where that goes, or one more step there.
-A name of several cards: one of them.
+A name of several cards: one of them. "And" between two counts: a link, or the & between them.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
-    "goes": "there",
+    "goes": "there", "linked": "between",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

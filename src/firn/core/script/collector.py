@@ -161,3 +161,12 @@ class RunCollector:
         return names[at].text.casefold() in SMALL or any(
             card_said(self.shelf, text, self.tradition)[0] for text in texts
         )
+
+    def _side_after(self, side: str, word: Word, end: int) -> None:
+        """Say the foot of the word before; said of one word again, it is danced again with that foot."""
+        target = word.joined[-1] if word.joined else word
+        if not target.side:
+            target = replace(target, side=side, end=end)
+            self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
+        else:
+            self._words.append(replace(word, side=side, end=end))

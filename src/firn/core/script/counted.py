@@ -188,7 +188,10 @@ class CountedPlacer(WordPlacer):
         if self.at is None or self._choices.before or not 0 < len(words) <= len(_BETWEEN):
             return False
         until = self._next_number(self.at)
-        single = all(w.card is not None and len(w.card.beats) == 1 and w.times == 1 and not w.joined for w in words)
+        single = all(
+            w.card is not None and len(w.card.beats) == 1 and w.times == 1 and not w.joined and w.card.name != "hold"
+            for w in words
+        )
         if until is None and self._fitted:
             # The last of several is as the others were.
             until = self.at + 1

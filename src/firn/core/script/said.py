@@ -27,6 +27,13 @@ WITH = frozenset({"with", "con"})
 THE = frozenset({"the", "el", "la", "los", "las"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
+LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio"})
+"""Said before a number: for so long, or on that count."""
+FOR = frozenset({"for", "por"})
+COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos"})
+"""Said with a number, and nothing of their own."""
+THROUGH = frozenset({"to", "through", "till", "hasta"})
+"""Between two counts: from one to the other."""
 ONCE_OR_MORE = {"once": 1, "twice": 2, "thrice": 3}
 
 DIVISIONS = {"and": "&", "y": "&", "n": "&", "an": "&", "ah": "a", "uh": "a", "ee": "e"}

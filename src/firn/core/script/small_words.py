@@ -1,22 +1,21 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
 from collections.abc import Sequence
-from itertools import islice
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.collector import MOST_TIMES, RunCollector
 from firn.core.script.items import Word
-from firn.core.script.said import SIDES, card_said
-from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
+from firn.core.script.said import SIDES
+from firn.core.script.said_counts import SaidCounts
+from firn.core.script.tokens import is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
 
 
-class SmallWords(RunCollector):
+class SmallWords(SaidCounts):
     """Takes what is no step's name but says something of steps."""
 
     def _small(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
@@ -44,6 +43,10 @@ class SmallWords(RunCollector):
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
             return self._and(nodes, at, first)
+        if word in say.COUNTED and isinstance(after, Counts):
+            return 1
+        if word in say.FOR and self._lasting():
+            return self._for(nodes, at)
         if word in say.TO:
             return self._to(nodes, at)
         if word in say.WHERE:
@@ -163,15 +166,6 @@ class SmallWords(RunCollector):
         else:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
 
-    def _side_after(self, side: str, word: Word, end: int) -> None:
-        """Say the foot of the word before; said of one word again, it is danced again with that foot."""
-        target = word.joined[-1] if word.joined else word
-        if not target.side:
-            target = replace(target, side=side, end=end)
-            self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
-        else:
-            self._words.append(replace(word, side=side, end=end))
-
     def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said after their words here: what is said up to the next count or pause ends with one."""
         last: Node | None = None
@@ -180,114 +174,3 @@ class SmallWords(RunCollector):
                 break
             last = node
         return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
-
-    def _on(self, nodes: Sequence[Node], at: int) -> int:
-        """Take the counts of the words before it: stomp on 8, step on the and; returns how many tokens it used."""
-        used = 1
-        if is_name(nodes[at + used] if at + used < len(nodes) else None, say.THE):
-            used += 1
-        side = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
-            foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
-            named = foot is not None and is_name(foot, say.FEET)
-            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end)
-            return used + (2 if named else 1)
-        counts: list[Counts] = []
-        while at + used < len(nodes):
-            count = count_of(nodes[at + used])
-            if count is None:
-                break
-            counts.append(count)
-            used += 1
-        if not counts or (self._counts and not self._since):
-            return 0
-        words = self._words[self._since :]
-        del self._words[self._since :]
-        self.close()
-        self._counts, self._words = counts, words
-        self.close()
-        return used
-
-    def _number(self, number: int, nodes: Sequence[Node], at: int, first: Bit) -> int:
-        """Take a number in words: how often, before a plural or "times"; else a count."""
-        after = nodes[at + 1] if at + 1 < len(nodes) else None
-        if self._words and is_name(after, say.TIMES):
-            self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
-            return 2
-        names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
-        for size in range(len(names), 0, -1):
-            card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
-            if card is not None:
-                if plural:
-                    self._many = number, first
-                    return 1
-                break
-        if self._words and not self._join:
-            self.close()
-        self._counts.append(numbered(number, first))
-        return 1
-
-    def _among_counts(self) -> bool:
-        """Whether what is said comes after counts, and before their word."""
-        return bool(self._counts) and not self._words
-
-    def _and(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
-        """Take an "and": a division among counts and before a word, nothing before a count or an article."""
-        before = nodes[at - 1] if at else None
-        after = nodes[at + 1] if at + 1 < len(nodes) else None
-        listed = isinstance(before, Bit) and before.kind == "pause"
-        if not self._among_counts():
-            article = isinstance(after, Counts) and after.text.casefold() in say.ARTICLES
-            number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
-            if listed or article or (number and self._words):
-                self._since = len(self._words)
-                return 1
-        if self._words and not self._join:
-            self.close()
-        letter = say.DIVISIONS.get(first.text.casefold(), "&")
-        self._counts.append(division(letter, first))
-        return 1
-
-    def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
-        """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
-        used = 0
-        while at + used + 1 < len(nodes):
-            sign, number = nodes[at + used], nodes[at + used + 1]
-            if not isinstance(sign, Bit) or sign.column != node.end:
-                break
-            if sign.text != "+" or not isinstance(number, Counts) or number.column != sign.end:
-                break
-            self._counts += [division("&", sign), number]
-            node, used = number, used + 2
-        last = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(last, Bit) and last.column == node.end and N_NUMBERS.fullmatch(last.text):
-            for figure in last.text[1:].casefold().split("n"):
-                self._counts += [division("&", last), numbered(int(figure), last)]
-            used += 1
-        return used
-
-    def _is_article(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether an "a" is no count: a step, then a step; a step and a step."""
-        after_word = is_said(nodes, at - 2, say.AND) and at >= 3 and isinstance(nodes[at - 3], Bit)
-        return (after_word or is_said(nodes, at - 2, say.THEN)) and next(names_from(nodes, at), None) is not None
-
-    def _one_of(self, name: str) -> str:
-        """A name that is said of several, of one."""
-        *before, last = name.split()
-        names = (" ".join((*before, one)) for one in say.singular(last))
-        return next((one for one in names if self.shelf.find(one, self.tradition) is not None), name)
-
-    def _counted_or_many(self, first: Bit, last: Bit) -> None:
-        """A number before a plural, alone on its line: the count that it is on, or how many."""
-        alone = len(self._counts) == 1 and not self.items and not self._words and self._only_count
-        number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
-        if number is None or not 1 < number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
-            return
-        group = self._counts[0]
-        name = self.text[first.column : last.end]
-        if group.column in self.choices.otherwise:
-            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4))
-            self._many = number, first
-            self._counts = []
-        else:
-            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}"))

@@ -1,11 +1,11 @@
 """What is asked of a line's tokens: which words follow, where gaps are wide, what is said before what."""
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise
 
 from firn.core.script import said as say
-from firn.core.script.tree import Atom, Bit, Counts, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
@@ -65,29 +65,75 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
     return used
 
 
-def counts_before(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line in which every step is said before its counts, parted by pauses, as if they were said before it."""
+def counts_before(nodes: Sequence[Node], known: Callable[[str], bool]) -> Sequence[Node]:
+    """A line with every step that is said before its counts as if it were said after them: between two pauses, words
+    first and counts last, as in flap 1 step 2.
+
+    `known`: whether some words are a step's name, such as roll of four.
+    """
     parts: list[list[Node]] = [[]]
     for node in nodes:
+        parts[-1].append(node)
         if isinstance(node, Bit) and node.kind == "pause":
             parts.append([])
-        else:
-            parts[-1].append(node)
-    parts = [part for part in parts if part]
-    if len(parts) < 2 or not all(_ends_with_counts(part) for part in parts):
+    # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
+    each = len(parts) > 1 and all(_turned(part, known) is not part for part in parts if part)
+    turned = [part if not each and _lasting(part) else _turned(part, known) for part in parts]
+    if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes
+    return [node for part in turned for node in part]
+
+
+def _lasting(part: Sequence[Node]) -> bool:
+    """Whether something is said that lasts for as many counts as are said after it."""
+    return any(is_name(node, say.LASTS) for node in part)
+
+
+def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
+    """What stands between two pauses, its counts before its words where they are all said after them."""
+    end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
+    start = 0
+    while start < end and is_name(part[start], say.AND | say.THEN):
+        start += 1
+    said: list[Node] = []
+    for node in part[start:end]:
+        # In brackets they are counts too: stomp (8) hop (1).
+        inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
+        said += (one if _ends_name(said, one, known) else number_of(one) or one for one in inner)
+    if not _after_their_words(said):
+        return part
     made: list[Node] = []
-    for part in parts:
-        at = next(n for n, node in enumerate(part) if isinstance(node, Counts))
-        made += [*part[at:], *part[:at]]
-    return made
+    words: list[Node] = []
+    for before, node in pairwise((None, *said)):
+        if isinstance(before, Counts) and not isinstance(node, Counts):
+            made += words
+            words = []
+        (made if isinstance(node, Counts) else words).append(node)  # type: ignore[arg-type]
+    return [*part[:start], *made, *words, *part[end:]]
 
 
-def _ends_with_counts(nodes: Sequence[Node]) -> bool:
-    """Whether words come first, and then counts alone."""
-    at = next((n for n, node in enumerate(nodes) if isinstance(node, Counts)), 0)
-    words = all(isinstance(node, Bit) and node.kind == "name" for node in nodes[:at])
-    return at > 0 and words and not is_name(nodes[at - 1], say.ON) and all(isinstance(n, Counts) for n in nodes[at:])
+def _after_their_words(nodes: Sequence[Node]) -> bool:
+    """Whether words come first, counts last, and nothing but words and counts is said."""
+    if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
+        return False
+    names = [node for node in nodes if not isinstance(node, Counts)]
+    plain = all(isinstance(node, Bit) and node.kind == "name" for node in names)
+    return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO) for n in names)
+
+
+def _ends_name(before: Sequence[Node], last: Node, known: Callable[[str], bool]) -> bool:
+    """Whether a word ends the name of a step with those before it."""
+    if not isinstance(last, Bit) or last.kind != "name":
+        return False
+    words = [node.text if isinstance(node, Bit) else "" for node in before[-3:]]
+    return any(known(" ".join((*words[at:], last.text))) for at in range(len(words)) if all(words[at:]))
+
+
+def number_of(node: Node) -> Counts | None:
+    """A number in words as a count; None for any other token."""
+    if not isinstance(node, Bit) or node.kind != "name" or node.text.casefold() not in say.NUMBERS:
+        return None
+    return numbered(say.NUMBERS[node.text.casefold()], node)
 
 
 def wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:

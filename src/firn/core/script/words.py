@@ -33,7 +33,7 @@ class _Line(SmallWords):
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
-        nodes = nodes if self.choices.before else counts_before(nodes)
+        nodes = nodes if self.choices.before else counts_before(nodes, lambda name: self._card(name)[0] is not None)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
@@ -49,6 +49,8 @@ class _Line(SmallWords):
                 if isinstance(after, Bit) and after.kind == "times":
                     at += 1
                     self._repeat(node, after)
+                elif self._silent(node):
+                    pass
                 else:
                     self.read(node.items, optional=True)
                 self._bound_at(node.end)
@@ -74,6 +76,9 @@ class _Line(SmallWords):
         if number is not None and self._words and is_name(after, say.TIMES):
             self._often(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
             return 1
+        more = self._far(node, nodes, at)
+        if more is not None:
+            return more
         if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):
             return 0
         if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
@@ -83,13 +88,17 @@ class _Line(SmallWords):
         self._taken(node)
         return 0 if joined else self._run_on(node, nodes, at)
 
-    def _taken(self, node: Counts) -> int:
-        """Take counts as they stand, and no more tokens; after a join they only say its place again."""
-        if self._words and not self._join:
-            self.close()
-        if not self._join:
-            self._counts.append(node)
-        return 0
+    def _silent(self, group: Group) -> bool:
+        """Take counts in brackets after a step that has its own, on which nothing sounds; whether they were."""
+        counts = [node for node in group.items if isinstance(node, Counts)]
+        if self.choices.before or not counts or len(counts) < len(group.items) or not (self._words and self._counts):
+            return False
+        self.close()
+        self._counts = counts
+        hold = self.shelf.find("hold", self.tradition)
+        self._word(Word(self.text[group.column : group.end], hold, group.column, group.end))
+        self.close()
+        return True
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()

@@ -1,0 +1,268 @@
+"""Counts as they are said between steps: numbers in words, and, on, for, how many, how long."""
+
+from collections.abc import Sequence
+from itertools import islice, takewhile
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import MOST_TIMES, RunCollector
+from firn.core.script.said import SIDES, card_said
+from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
+from firn.core.script.tree import Bit, Counts, Node
+
+_UNLIKELY = 12
+
+
+def _on_follows(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a step comes next that has its counts after it."""
+    for node in nodes[at:]:
+        if not isinstance(node, Bit) or node.kind != "name":
+            return False
+        if is_name(node, say.ON):
+            return True
+    return False
+
+
+def word_and(bit: Bit) -> bool:
+    """Whether a token is "and", said in full."""
+    return bit.text.casefold() in say.AND
+
+
+def _number(counts: Counts) -> int | None:
+    """The number of a count that is one number alone."""
+    atom = counts.atoms[0]
+    return atom.number if len(counts.atoms) == 1 and atom.through is None and not atom.extra else None
+
+
+def _only_counts(nodes: Sequence[Node], at: int) -> bool:
+    """Whether nothing but counts comes up to the next pause, and one at least."""
+    rest = list(takewhile(lambda node: not isinstance(node, Bit) or node.kind != "pause", nodes[at:]))
+    return bool(rest) and all(count_of(node) is not None for node in rest)
+
+
+class SaidCounts(RunCollector):
+    """Takes counts that are said in words or after their steps."""
+
+    def _lasting(self) -> bool:
+        """Whether the word before, which has no count of its own, may last as long as is said after it."""
+        own = self._words[self._since :]
+        return bool(own) and bool(not self._counts or self._since) and own[-1].text.casefold() in say.LASTS
+
+    def _far(self, node: Counts, nodes: Sequence[Node], at: int) -> int | None:
+        """Take how long a hold is, or a range said as "1 to 4"; `node` is its first number.
+
+        Gives how many more tokens that used, None where it is neither.
+        """
+        after = nodes[at] if at < len(nodes) else None
+        number = node.atoms[0].number if len(node.atoms) == 1 else None
+        if number is None or node.atoms[0].through is not None:
+            return None
+        if self._lasting():
+            used = 1 if is_name(after, say.COUNTED) else 0
+            ends = after is None or used or (isinstance(after, Bit) and after.kind == "pause")
+            if ends and self._held(number, node, plainly=bool(used)):
+                return used
+        if is_name(after, say.THROUGH) and at + 1 < len(nodes):
+            through = count_of(nodes[at + 1])
+            last = through.atoms[0].number if through is not None and len(through.atoms) == 1 else None
+            if through is not None and last is not None and last > number:
+                atom = replace(node.atoms[0], through=last)
+                self._taken(Counts((atom,), f"{number}-{last}", node.column, through.end))
+                return 2
+        return None
+
+    def _taken(self, node: Counts) -> int:
+        """Take counts as they stand, and no more tokens; after a join they only say its place again."""
+        if self._words and not self._join:
+            self.close()
+        if not self._join:
+            self._counts.append(node)
+        return 0
+
+    def _for(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "for two counts" after a hold; returns how many tokens that used."""
+        count = count_of(nodes[at + 1]) if at + 1 < len(nodes) else None
+        number = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        if count is None or number is None or not self._held(number, count, plainly=True):
+            return 0
+        return 3 if is_name(nodes[at + 2] if at + 2 < len(nodes) else None, say.COUNTED) else 2
+
+    def _held(self, number: int, node: Counts, *, plainly: bool) -> bool:
+        """Take the number after a hold: the count that it is on, or for how many; `plainly`: for how many. Whether it
+        can be either."""
+        if not 1 <= number <= MOST_TIMES:
+            return False
+        hold = self._words[-1]
+        many = plainly or node.column in self.choices.otherwise
+        if not plainly:
+            code: OpenCode = "many" if many else "count"
+            said = f"{hold.text} x{number}" if many else f"{number} {hold.text}"
+            self.open.append(Open(code, node.column, node.end, said, 1 if many else 0, since=hold.column))
+        if many:
+            self._words[-1] = replace(hold, times=number, end=node.end)
+            return True
+        self._words.pop()
+        self.close()
+        self._counts, self._words = [node], [replace(hold, end=node.end)]
+        self.close()
+        return True
+
+    def _on(self, nodes: Sequence[Node], at: int) -> int:
+        """Take the counts of the words before it: stomp on 8, step on the and; returns how many tokens it used."""
+        used = 1
+        if is_name(nodes[at + used] if at + used < len(nodes) else None, say.THE):
+            used += 1
+        side = nodes[at + used] if at + used < len(nodes) else None
+        if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
+            foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
+            named = foot is not None and is_name(foot, say.FEET)
+            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end)
+            return used + (2 if named else 1)
+        counts, many = self._count_list(nodes, at + used)
+        used += many
+        if not counts or (self._counts and not self._since):
+            return 0
+        words = self._words[self._since :]
+        del self._words[self._since :]
+        self.close()
+        self._counts, self._words = counts, words
+        self.close()
+        return used
+
+    def _count_list(self, nodes: Sequence[Node], at: int) -> tuple[list[Counts], int]:
+        """Counts that are said after their step, as in on 1, 3 and 5; and how many tokens they are."""
+        counts: list[Counts] = []
+        start = at
+        while at < len(nodes):
+            node = nodes[at]
+            count = count_of(node)
+            if isinstance(node, Bit) and node.kind == "pause" and counts and _only_counts(nodes, at + 1):
+                at += 1
+                continue
+            if count is None:
+                break
+            if is_name(node, say.AND) and counts and _on_follows(nodes, at + 1):
+                # "step on 1 and clap on 2".
+                at += 1
+                break
+            if (
+                is_name(node, say.AND)
+                and counts
+                and at + 1 < len(nodes)
+                and self._links(counts[-1], node, nodes[at + 1])
+            ):
+                at += 1
+                continue
+            counts.append(count)
+            at += 1
+        return counts, at - start
+
+    def _links(self, before: Counts, said: Bit, after: Node | None, *, listed: bool = True) -> bool:
+        """Whether an "and" between two counts only links them: that is noted where it may be the & between them.
+
+        `listed`: they are said after their step, as in on 1 and 3.
+        """
+        count = None if after is None else count_of(after)
+        first, last = _number(before), None if count is None else _number(count)
+        if count is None or first is None or last is None or (last == first + 1 and not listed):
+            return False
+        links = said.column not in self.choices.otherwise
+        written = f"{first} {last}" if links else f"{first} & {last}"
+        code: OpenCode = "linked" if links else "between"
+        # After their step counts that are no neighbours are two.
+        cost = 0 if links else 1 if last == first + 1 or not listed else _UNLIKELY
+        self.open.append(Open(code, said.column, count.end, written, cost, since=before.column))
+        return links
+
+    def _number(self, number: int, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take a number in words: how often, before a plural or "times"; else a count."""
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        if self._words and is_name(after, say.TIMES):
+            self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
+            return 2
+        names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+        for size in range(len(names), 0, -1):
+            card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
+            if card is not None:
+                if plural:
+                    self._many = number, first
+                    return 1
+                break
+        more = self._far(numbered(number, first), nodes, at + 1)
+        if more is not None:
+            return more + 1
+        if self._words and not self._join:
+            self.close()
+        self._counts.append(numbered(number, first))
+        return 1
+
+    def _among_counts(self) -> bool:
+        """Whether what is said comes after counts, and before their word."""
+        return bool(self._counts) and not self._words
+
+    def _and(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take an "and": a division among counts and before a word, nothing before a count or an article."""
+        before = nodes[at - 1] if at else None
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        listed = isinstance(before, Bit) and before.kind == "pause"
+        if not self._among_counts():
+            article = isinstance(after, Counts) and self._is_article(nodes, at + 2)
+            number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
+            if listed or article or (number and self._words):
+                self._since = len(self._words)
+                return 1
+        elif word_and(first) and self._links(self._counts[-1], first, after, listed=False):
+            return 1
+        if self._words and not self._join:
+            self.close()
+        letter = say.DIVISIONS.get(first.text.casefold(), "&")
+        self._counts.append(division(letter, first))
+        return 1
+
+    def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
+        """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
+        used = 0
+        while at + used + 1 < len(nodes):
+            sign, number = nodes[at + used], nodes[at + used + 1]
+            if not isinstance(sign, Bit) or sign.column != node.end:
+                break
+            if sign.text != "+" or not isinstance(number, Counts) or number.column != sign.end:
+                break
+            self._counts += [division("&", sign), number]
+            node, used = number, used + 2
+        last = nodes[at + used] if at + used < len(nodes) else None
+        if isinstance(last, Bit) and last.column == node.end and N_NUMBERS.fullmatch(last.text):
+            for figure in last.text[1:].casefold().split("n"):
+                self._counts += [division("&", last), numbered(int(figure), last)]
+            used += 1
+        return used
+
+    def _is_article(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether an "a" is no count: a step, then a step; a step and a step."""
+        after_word = is_said(nodes, at - 2, say.AND) and bool(self._words)
+        name = next(names_from(nodes, at), None)
+        counted = name is None or is_name(name, frozenset(say.NUMBERS))
+        return (after_word or is_said(nodes, at - 2, say.THEN)) and not counted
+
+    def _one_of(self, name: str) -> str:
+        """A name that is said of several, of one."""
+        *before, last = name.split()
+        names = (" ".join((*before, one)) for one in say.singular(last))
+        return next((one for one in names if self.shelf.find(one, self.tradition) is not None), name)
+
+    def _counted_or_many(self, first: Bit, last: Bit) -> None:
+        """A number before a plural, alone on its line: the count that it is on, or how many."""
+        alone = len(self._counts) == 1 and not self.items and not self._words and self._only_count
+        number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
+        if number is None or not 1 < number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
+            return
+        group = self._counts[0]
+        name = self.text[first.column : last.end]
+        if group.column in self.choices.otherwise:
+            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4))
+            self._many = number, first
+            self._counts = []
+        else:
+            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}"))
