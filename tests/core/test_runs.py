@@ -91,7 +91,7 @@ class RunsTest(unittest.TestCase):
         ("1 2 step side", "2: step, step side"),
         ("step together", "0: step, step together"),
         ("1 2 3 side together side", "3: step side, step together, step side"),
-        ("brush forward", "0: brush forward"),
+        ("brush forward", "0: brush"),
         ("touch together", "0: touch together"),
         ("step, back", "0: step, step back"),
         ("1 zzqqx back", "1: ?zzqqx back"),

@@ -143,18 +143,14 @@ class SaidCounts(RunCollector):
                 continue
             if count is None:
                 break
-            if is_name(node, say.AND) and counts and _on_follows(nodes, at + 1):
-                # "step on 1 and clap on 2".
-                at += 1
-                break
-            if (
-                is_name(node, say.AND)
-                and counts
-                and at + 1 < len(nodes)
-                and self._links(counts[-1], node, nodes[at + 1])
-            ):
-                at += 1
-                continue
+            if isinstance(node, Bit) and word_and(node) and counts:
+                if _on_follows(nodes, at + 1):
+                    # "step on 1 and clap on 2".
+                    at += 1
+                    break
+                if self._links(counts[-1], node, nodes[at + 1] if at + 1 < len(nodes) else None):
+                    at += 1
+                    continue
             counts.append(count)
             at += 1
         return counts, at - start

@@ -108,7 +108,7 @@ def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
         if isinstance(before, Counts) and not isinstance(node, Counts):
             made += words
             words = []
-        (made if isinstance(node, Counts) else words).append(node)  # type: ignore[arg-type]
+        (made if isinstance(node, Counts) else words).append(node)
     return [*part[:start], *made, *words, *part[end:]]
 
 
