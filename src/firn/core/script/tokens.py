@@ -104,8 +104,8 @@ def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
         return part
     made: list[Node] = []
     words: list[Node] = []
-    for before, node in pairwise((None, *said)):
-        if isinstance(before, Counts) and not isinstance(node, Counts):
+    for number, node in enumerate(said):
+        if number and isinstance(said[number - 1], Counts) and not isinstance(node, Counts):
             made += words
             words = []
         (made if isinstance(node, Counts) else words).append(node)
