@@ -13,9 +13,10 @@ from firn.core.reading import doubts
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import words_text
 
-LINES = Path(__file__).with_suffix(".txt")
-MEANT = Path(__file__).with_suffix(".json")
-"""The sounds of what each line means, as they were read from the same said in full when the lines were written."""
+HERE = Path(__file__).parent
+SETS = {"spoken": "mended from", "spoken_apart": "kept apart"}
+"""The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was. NAME.json holds the sounds
+of what each line means, as they were read from the same said in full when the lines were written."""
 
 Sounds = list[list[str]]
 
@@ -35,11 +36,11 @@ class Line(NamedTuple):
         return f"{self.tradition}: {self.said}"
 
 
-def lines() -> list[Line]:
-    """All lines, in their order."""
+def lines(name: str) -> list[Line]:
+    """All lines of a set, in their order."""
     found = []
     tradition = language = ""
-    for row in LINES.read_text("utf-8").splitlines():
+    for row in (HERE / f"{name}.txt").read_text("utf-8").splitlines():
         if row.startswith(">"):
             tradition, language = (word.strip() for word in row[1:].split(","))
         elif row.strip() and not row.startswith("#"):
@@ -60,10 +61,10 @@ def sounds_of(piece: Piece) -> Sounds:
     return [[str(s.place), s.kind, s.foot] for s in piece.parts[0].sounds] if piece.parts else []
 
 
-def said_in_full() -> dict[str, list[Sounds]]:
+def said_in_full(name: str) -> dict[str, list[Sounds]]:
     """What the lines mean, read from what is said in full; stops at one that does not read."""
     found = {}
-    for line in lines():
+    for line in lines(name):
         meant = []
         for full in line.means:
             piece = piece_of(line.tradition, full)
@@ -117,10 +118,15 @@ WANTED = {
 
 
 def spoken() -> None:
-    """The figures, by tradition; those that are silently wrong are what must not be."""
-    meant = json.loads(MEANT.read_text("utf-8"))
-    all_lines = lines()
-    heading(f"Spoken, {len(all_lines)} lines")
+    """The figures of each set, by tradition; those that are silently wrong are what must not be."""
+    for name, how_kept in SETS.items():
+        _one_set(name, how_kept)
+
+
+def _one_set(name: str, how_kept: str) -> None:
+    meant = json.loads((HERE / f"{name}.json").read_text("utf-8"))
+    all_lines = lines(name)
+    heading(f"Spoken, {len(all_lines)} lines, {how_kept}")
     total: Counter[str] = Counter()
     by: dict[str, Counter[str]] = {}
     for line in all_lines:
@@ -129,9 +135,11 @@ def spoken() -> None:
         by.setdefault(f"{line.tradition}, {line.language}", Counter())[how] += 1
     for how, wanted in WANTED.items():
         figure(f"{how}, of 100", f"{100 * total[how] / len(all_lines):.1f}", wanted)
-    for name, counts in by.items():
-        figure(f"  {name}", ", ".join(f"{many} {how}" for how, many in sorted(counts.items())))
+    for kind, counts in by.items():
+        figure(f"  {kind}", ", ".join(f"{many} {how}" for how, many in sorted(counts.items())))
 
 
 if __name__ == "__main__":
-    MEANT.write_text(json.dumps(said_in_full(), ensure_ascii=False, indent=0) + "\n", "utf-8")
+    for a_set in SETS:
+        found = json.dumps(said_in_full(a_set), ensure_ascii=False, indent=0)
+        (HERE / f"{a_set}.json").write_text(found + "\n", "utf-8")
