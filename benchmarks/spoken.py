@@ -15,8 +15,9 @@ from firn.core.script.settings import words_text
 
 HERE = Path(__file__).parent
 SETS = {"spoken": "mended from", "spoken_apart": "kept apart"}
-"""The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was. NAME.json holds the sounds
-of what each line means, as they were read from the same said in full when the lines were written."""
+"""The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
+
+NAME.json holds the sounds of what each line means, as they were read from the same said in full."""
 
 Sounds = list[list[str]]
 
@@ -96,7 +97,7 @@ def judged(line: Line, meant: list[Sounds]) -> str:
     """
     piece = piece_of(line.tradition, line.said)
     read, others = sounds_of(piece), offered(line, piece)
-    if piece.problems:
+    if piece.problems or piece.parts[0].footing.faults:
         return "right" if line.asks else "noisy" if read in meant else "on a key" if any(
             one in meant for one in others
         ) else "refused"  # fmt: skip

@@ -45,6 +45,8 @@ class RunCollector:
         self._only_count = False
         # Whether the line has no counts at all.
         self._uncounted = False
+        # Whether its numbers stand before plurals and do not go up.
+        self._how_many = False
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
@@ -154,6 +156,13 @@ class RunCollector:
         if self.choices.before:
             return self.shelf.called_so(text, self.tradition), False
         return card_said(self.shelf, text, self.tradition)
+
+    def _last_word(self) -> Word | None:
+        """The last word of the line up to here."""
+        if self._words:
+            return self._words[-1]
+        last = self.items[-1] if self.items else None
+        return last.words[-1] if isinstance(last, WordRun) and last.words else None
 
     def _known(self, names: list[Bit], at: int) -> bool:
         sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)

@@ -62,6 +62,9 @@ class CountedPlacer(WordPlacer):
         assert word.card is not None
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
         squeezed = False
+        if self.at is None and self.first is None and anchor in usual[1:]:
+            # With no number to come it leads up to the 1 that the part begins with.
+            place -= 1
         if anchor in usual and anchor != usual[0]:
             # Its beat stays on a count: the first that comes after its first sound.
             beat = Fraction(place // 1 + 1)

@@ -133,7 +133,7 @@ class WordPlacer(CountReader):
         assert word.card is not None
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
         if self.at is None and self.first == place and not self.uses and not self.unknown:
-            # A word that begins late in the phrase and runs past its end begins before the 1.
+            # What begins late in the phrase and runs past its end begins before the 1.
             number = place % self.counting.phrase + 1
             runs = place + max(usual) - anchor >= self.counting.phrase
             if runs and 2 * number > self.counting.phrase:

@@ -66,6 +66,8 @@ class Placer(CountedPlacer):
             for group, word in zip(groups, words, strict=True):
                 self._with_group(word, [group])
         elif len(groups) == 1:
+            if self._ahead is None:
+                self._begin_early(len(words) - 1)
             self._with_group(words[0], groups)
             if not self._fit_in(words[1:]):
                 for word in words[1:]:
@@ -78,6 +80,14 @@ class Placer(CountedPlacer):
             self._with_group(words[0], groups[:1])
             for word in words[1:]:
                 self._follow(word)
+
+    def _begin_early(self, following: int) -> None:
+        """Take the first number of a part as a pick-up where the words after it, one a count, run past its phrase."""
+        phrase = self.counting.phrase
+        if self.at is not None or self.first is None or 2 * (self.first + 1) <= phrase:
+            return
+        if self.first < phrase <= self.first + following:
+            self.first -= phrase
 
     def _early(self, words: Sequence[Word]) -> int:
         """How many counts words that open a part must begin early, to end before its first number."""

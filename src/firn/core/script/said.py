@@ -27,8 +27,10 @@ WITH = frozenset({"with", "con"})
 THE = frozenset({"the", "el", "la", "los", "las"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
-LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio"})
+LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio", "pausa"})
 """Said before a number: for so long, or on that count."""
+AGAIN = frozenset({"again", "repeat", "repite"})
+"""At a line's end: all of it once more."""
 FOR = frozenset({"for", "por"})
 COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos"})
 """Said with a number, and nothing of their own."""
@@ -63,6 +65,19 @@ WHERE = {
 
 PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
+
+
+BARE = {"heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "toe": "toe tip", "toes": "toe tip"}
+"""A part of the foot said bare, and what it is where it does not drop."""
+
+SPANISH_HEEL = frozenset({"tacón", "tacon", "tacones"})
+ON_THE_BALL = frozenset({"step", "leap", "land", "hop", "heel", "toe", "pickup"})
+"""After these the heel of the foot that carries is up, or has just dropped."""
+
+DROPPED = frozenset({"tap", "clogging", "flatfoot", "folk stamping", "marking"})
+"""Traditions in which a heel or a toe said bare drops."""
+
+WHERE_TOUCHED = frozenset({"behind", "front", "side", "forward", "back", "atrás", "adelante", "detrás", "delante"})
 
 
 def pace_of(word: str) -> int:
@@ -108,6 +123,12 @@ def done(word: str) -> Iterator[str]:
             yield from (stem, stem + "e", stem + "a", stem + "o")
 
 
+def pair(word: str) -> Iterator[str]:
+    """What a word may be one of, where its name is said of several: loose leg."""
+    if len(word) > 2 and word not in NUMBERS:
+        yield f"{word}s"
+
+
 @lru_cache(maxsize=20_000)
 def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, bool]:
     """The card that a name means as it is said, in any of its forms; and whether it is said of several."""
@@ -115,7 +136,7 @@ def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, boo
     if exact is not None or len(name) > 60:
         return exact, False
     *before, last = fold(name).split() or [""]
-    for plural, ways in ((True, singular), (False, done)):
+    for plural, ways in ((True, singular), (False, done), (False, pair)):
         for form in ways(last):
             card = shelf.find(" ".join((*before, form)), tradition)
             if card is not None:

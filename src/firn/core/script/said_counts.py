@@ -249,12 +249,18 @@ class SaidCounts(RunCollector):
         return next((one for one in names if self.shelf.find(one, self.tradition) is not None), name)
 
     def _counted_or_many(self, first: Bit, last: Bit) -> None:
-        """A number before a plural, alone on its line: the count that it is on, or how many."""
-        alone = len(self._counts) == 1 and not self.items and not self._words and self._only_count
+        """A number before a plural: the count that it is on, or how many."""
+        only = self._how_many or (self._only_count and not self.items)
+        alone = only and len(self._counts) == 1 and not self._words
         number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
         if number is None or not 1 < number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
             return
         group = self._counts[0]
+        if self._how_many:
+            # "2 flaps 2 shuffles": numbers that do not go up are no counts.
+            self._many = number, first
+            self._counts = []
+            return
         name = self.text[first.column : last.end]
         if group.column in self.choices.otherwise:
             self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4))

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import Word
+from firn.core.script.items import Repeat, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import is_name
@@ -33,6 +33,11 @@ class SmallWords(SaidCounts):
         if word in say.ON and self._words[self._since :]:
             return self._on(nodes, at)
         if word in say.WITH and self._words and self._foot_next(nodes, at + 1):
+            return 1
+        if word in say.AGAIN and (self._words or self.items) and after is None:
+            # "…, repeat": all of the line.
+            self.close()
+            self.items = [Repeat(tuple(self.items), 2)]
             return 1
         if word in say.ONCE_OR_MORE and self._words:
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
@@ -146,6 +151,10 @@ class SmallWords(SaidCounts):
             # "l." is short for left.
             used += 1
             following = nodes[at + used] if at + used < len(nodes) else None
+        if used > 1 and isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
+            # "right foot:" is said of what comes.
+            self._side = side, first
+            return used + 1
         goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         if waiting is not None and (not goes_on or self._sides_follow(nodes, at)):

@@ -118,6 +118,10 @@ def _after_their_words(nodes: Sequence[Node]) -> bool:
         return False
     names = [node for node in nodes if not isinstance(node, Counts)]
     plain = all(isinstance(node, Bit) and node.kind == "name" for node in names)
+    for before, node, after in zip(nodes, nodes[1:], nodes[2:], strict=False):
+        if isinstance(before, Bit) and isinstance(node, Counts) and isinstance(after, Counts):
+            # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three.
+            plain = plain and before.text.casefold().endswith("s")
     return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO) for n in names)
 
 

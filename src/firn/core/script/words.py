@@ -1,7 +1,7 @@
 """From tokens to runs: counts, and the words that they belong to, each word looked up."""
 
 from collections.abc import Sequence
-from itertools import islice
+from itertools import islice, pairwise
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -18,6 +18,7 @@ from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.steps.card import Card
+from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
 LONGEST_NAME = 80
@@ -36,6 +37,7 @@ class _Line(SmallWords):
         nodes = nodes if self.choices.before else counts_before(nodes, lambda name: self._card(name)[0] is not None)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
+        self._how_many = self._numbers_say_how_many(nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
             node = nodes[at]
@@ -66,6 +68,22 @@ class _Line(SmallWords):
                 self._bound_at(node.end)
             else:
                 self._sign(node)
+
+    def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
+        """Whether all numbers of a line stand before plurals, and one is no higher than the one before."""
+        if self.choices.before or not any(isinstance(node, Counts) for node in nodes):
+            return False
+        numbers: list[int] = []
+        for at, node in enumerate(nodes):
+            if not isinstance(node, Counts):
+                continue
+            names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+            texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
+            plural = next((several for card, several in map(self._card, texts) if card is not None), False)
+            if not plural or len(node.atoms) > 1 or node.atoms[0].number is None:
+                return False
+            numbers.append(node.atoms[0].number)
+        return any(after <= before for before, after in pairwise(numbers))
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take counts; returns how many more tokens they used."""
@@ -120,7 +138,7 @@ class _Line(SmallWords):
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
                 used = reach(nodes, at, size)
-                card = self._one_of_several(text, card, first.column, names[size - 1].end)
+                card = self._one_of_several(text, card, first.column, names[size - 1].end, nodes[at + used :])
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 if plural and self._many is None:
@@ -161,9 +179,13 @@ class _Line(SmallWords):
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
 
-    def _one_of_several(self, text: str, card: Card, column: int, end: int) -> Card:
+    def _one_of_several(self, text: str, card: Card, column: int, end: int, after: Sequence[Node]) -> Card:
         """The card that a name means here; where it may be one of several, that is noted."""
-        cards = () if self.choices.before else cards_said(self.shelf, text, self.tradition)
+        if self.choices.before:
+            return card
+        cards = cards_said(self.shelf, text, self.tradition) or self._part_of_foot(text, card, after)
+        if len(cards) == 1:
+            return cards[0]
         if card not in cards:
             return card
         number = self.choices.meant(column)
@@ -172,6 +194,25 @@ class _Line(SmallWords):
         fits = len(meant.beats) == sum(len(group.atoms) for group in self._counts) > 1 and not self._words
         self.open.append(Open("means", column, end, meant.name, number - (_FITS if fits else 0), many=len(cards)))
         return meant
+
+    def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
+        """The cards that a bare heel or toe may mean; () for its drop.
+
+        Said with where it goes it touches there. Where the heels seldom drop it rather touches, which is asked.
+        """
+        name = say.BARE.get(fold(text))
+        touching = self.shelf.find(name, self.tradition) if name and card.primitive else None
+        if touching is None or any(fold(word) == fold(text) for word, _ in self.shelf.words):
+            return ()
+        if after and is_name(after[0], say.WHERE_TOUCHED):
+            return (touching,)
+        if self.tradition not in say.DROPPED and self.tradition:
+            return (touching, card)
+        before = self._last_word()
+        if fold(text) not in say.SPANISH_HEEL or before is None or before.card is None:
+            return ()
+        # A heel after a ball drops; after the whole foot it may be the other one's.
+        return () if before.card.beats[-1].kind.name in say.ON_THE_BALL else (card, touching)
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""

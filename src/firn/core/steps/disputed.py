@@ -21,6 +21,7 @@ LOCAL = frozenset({
     "batter",
     "threes", "sevens", "promenade", "rally", "farmer", "skate", "irish", "fancy", "joey", "heel work",
     "rolling step", "sweeping step", "gallop step", "doble", "rocking chair", "cross", "mambo", "toe back",
-    "toe behind", "charleston", "roll", "single", "box", "break", "side step", "bounce",
+    "toe behind", "charleston", "stomp double", "stamp double", "roll", "single", "box", "break", "side step",
+    "bounce",
 })  # fmt: skip
 """Names that other traditions have for steps of their own: what they mean in one says nothing in another."""
