@@ -78,7 +78,7 @@ class Named(Struct, frozen=True):
 
 OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
-    "goes", "there", "means", "linked", "between",
+    "goes", "there", "means", "linked", "between", "held", "stepped",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -87,11 +87,12 @@ a figure: as often as it goes into it, or once. Numbers that open a part and end
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
 many. A direction after a step without counts: where that goes, or one more step there.
 A name of several cards: one of them. "And" between two counts: a link, or the & between them.
+Several counts before a hold: all of them held, or danced with a hold after them.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
-    "goes": "there", "linked": "between",
+    "goes": "there", "linked": "between", "held": "stepped",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

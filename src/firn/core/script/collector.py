@@ -47,6 +47,9 @@ class RunCollector:
         self._uncounted = False
         # Whether its numbers stand before plurals and do not go up.
         self._how_many = False
+        # Whether it has no counts in figures; whether a number in words has said how many.
+        self._no_figures = False
+        self._counted_out = False
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))

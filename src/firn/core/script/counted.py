@@ -2,16 +2,18 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from msgspec.structs import replace
 
-from firn.core.script.choices import Open
+from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.placer import WordPlacer
 from firn.core.script.places import lasts, usual_places
 from firn.core.script.tree import Counts
 from firn.core.steps.card import whole_counts
+from firn.core.steps.shelf import shipped
 
 _BETWEEN = (
     (Fraction(1, 2),),
@@ -97,6 +99,8 @@ class CountedPlacer(WordPlacer):
         if word.card is None:
             self._put(word, places, lengths)
         elif word.card.name == "hold":
+            if len(groups) > 1 and not self._choices.before and self._danced_up_to(word, groups, places):
+                return
             for place, length in found:
                 self._put(word, [place], [length])
         elif atoms == 1 and lengths[0] > 1 and not lasts(word.card) and not self._choices.before:
@@ -117,6 +121,25 @@ class CountedPlacer(WordPlacer):
             sounds = "1 sound" if size == 1 else f"{size} sounds"
             self.problem("N103", shown, f'"{word.text}" has {sounds}; {atoms} counts are written.')
             self._anchor(word, places[0], Fraction(0))
+
+    def _danced_up_to(self, hold: Word, groups: list[Counts], places: list[Fraction]) -> bool:
+        """Note that "1 2 3 hold" may be steps on these counts and a hold on the next; whether it is taken so."""
+        if any(b - a != 1 for a, b in pairwise(places)):
+            return False
+        column, numbers = groups[0].column, [self.counting.number(p) for p in places]
+        stepped = column in self._choices.otherwise
+        after = self.counting.number(places[-1] + 1)
+        said = [f"{n} {'step' if stepped else hold.text}" for n in numbers]
+        if stepped:
+            said.append(f"{after} {hold.text}")
+        code: OpenCode = "stepped" if stepped else "held"
+        self.open.append(Open(code, column, hold.end, "  ".join(said), 2 if stepped else 0))
+        if stepped:
+            step = shipped().called_so("step", "")
+            for place in places:
+                self._put(replace(hold, text="step", card=step), [place], [Fraction(0)])
+            self._put(hold, [places[-1] + 1], [Fraction(1)])
+        return stepped
 
     def _with_groups(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word: it is danced on each, one of several sounds on each group."""

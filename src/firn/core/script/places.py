@@ -101,7 +101,9 @@ def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     nodes, brackets = parse_line(text)
     groups = [n for n in nodes if isinstance(n, Counts)]
     first = first_number([WordRun(tuple(groups), ())], 8)
-    places = CountReader(eights, Entry(first=first or Fraction(0))).resolve(groups)
+    # Past a bar's end through 1 too: 4 & 1.
+    reader = CountReader(eights, Entry(first=first or Fraction(0)), stated_phrase=False)
+    places = reader.resolve(groups)
     if brackets or len(groups) != len(nodes) or len(places) != sum(len(g.atoms) for g in groups):
         raise ValueError(f'not counts: "{text}"')
     return tuple(place for place, _ in places)

@@ -313,7 +313,10 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
         others = {name for way in parted for name in way} - set(own)
         said = (*((name, TOGETHER) for name in own), *((name, APART) for name in sorted(others)))
         offers.append(Offer("whole" if len(region) == 1 and own else "parted", names, words=said))
-    if len({offer.names for offer in offers}) == len(offers):
+    # Of ways that are told by the same names the likeliest.
+    named = {offer.names: offer for offer in reversed(offers)}
+    offers = [offer for offer in offers if named[offer.names] is offer]
+    if len(offers) > 1:
         yield Doubt(0, first, last, tuple(offers))
 
 

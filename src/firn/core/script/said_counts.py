@@ -13,6 +13,7 @@ from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_s
 from firn.core.script.tree import Bit, Counts, Node
 
 _UNLIKELY = 12
+_SIDES = frozenset(SIDES)
 
 
 def _on_follows(nodes: Sequence[Node], at: int) -> bool:
@@ -182,7 +183,8 @@ class SaidCounts(RunCollector):
         for size in range(len(names), 0, -1):
             card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
             if card is not None:
-                if plural:
+                if plural or (self._counted_out and number == 1):
+                    self._counted_out = True
                     self._many = number, first
                     return 1
                 break
@@ -203,6 +205,8 @@ class SaidCounts(RunCollector):
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         listed = isinstance(before, Bit) and before.kind == "pause"
+        if is_name(after, say.THEN) or self._links_names(before, after):
+            return 1
         if not self._among_counts():
             article = isinstance(after, Counts) and self._is_article(nodes, at + 2)
             number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
@@ -216,6 +220,11 @@ class SaidCounts(RunCollector):
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
         self._counts.append(division(letter, first))
         return 1
+
+    def _links_names(self, before: Node | None, after: Node | None) -> bool:
+        """Whether an "and" stands between two feet, or before an article: right and left, dos golpes y una palma."""
+        feet = is_name(before, _SIDES) and is_name(after, _SIDES)
+        return bool(self._words) and (feet or is_name(after, say.ARTICLES))
 
     def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
@@ -240,7 +249,9 @@ class SaidCounts(RunCollector):
         after_word = is_said(nodes, at - 2, say.AND) and bool(self._words)
         name = next(names_from(nodes, at), None)
         counted = name is None or is_name(name, frozenset(say.NUMBERS))
-        return (after_word or is_said(nodes, at - 2, say.THEN)) and not counted
+        # "a stamp and two claps": where nothing is counted, it is none.
+        opens = at == 1 and self._no_figures
+        return (after_word or opens or is_said(nodes, at - 2, say.THEN)) and not counted
 
     def _one_of(self, name: str) -> str:
         """A name that is said of several, of one."""

@@ -111,8 +111,10 @@ class SmallWords(SaidCounts):
         moves = target is not None and target.card is not None and target.card.weight_changes > 0
         left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
         another = target is not None and bool(target.where or target.text.casefold() in _WHERE or left)
-        there = target is None or (moves and (another or where == "together") and not plainly)
-        if target is not None and moves and not there and not plainly and self._uncounted:
+        # What goes somewhere already, or leaves a count over, is followed by a step there.
+        step = moves and (another or where == "together")
+        there = target is None or (not plainly and (step or bool(target.where) or left))
+        if target is not None and not there and not plainly and self._uncounted and (moves or self._goes_on(first)):
             there = self._direction(target, first)
         if there:
             card = self.shelf.find("step", self.tradition)
@@ -120,6 +122,11 @@ class SmallWords(SaidCounts):
         else:
             self._goes(where, first)
         return 1
+
+    def _goes_on(self, first: Bit) -> bool:
+        """Whether one more place to go to is said right after one, as in kick back cross."""
+        after = self.text[first.end :].split()
+        return bool(after) and after[0].casefold() in _WHERE
 
     def _direction(self, target: Word, first: Bit) -> bool:
         """Note that a direction after a step without counts may be one more step; gives whether it is taken so."""

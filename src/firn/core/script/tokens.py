@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from firn.core.script import said as say
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
@@ -65,11 +65,11 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
     return used
 
 
-def counts_before(nodes: Sequence[Node], known: Callable[[str], bool]) -> Sequence[Node]:
+def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """A line with every step that is said before its counts as if it were said after them: between two pauses, words
     first and counts last, as in flap 1 step 2.
 
-    `known`: whether some words are a step's name, such as roll of four.
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
     """
     parts: list[list[Node]] = [[]]
     for node in nodes:
@@ -77,8 +77,8 @@ def counts_before(nodes: Sequence[Node], known: Callable[[str], bool]) -> Sequen
         if isinstance(node, Bit) and node.kind == "pause":
             parts.append([])
     # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
-    each = len(parts) > 1 and all(_turned(part, known) is not part for part in parts if part)
-    turned = [part if not each and _lasting(part) else _turned(part, known) for part in parts]
+    each = len(parts) > 1 and all(_turned(part, sounds) is not part for part in parts if part)
+    turned = [part if not each and _lasting(part) else _turned(part, sounds) for part in parts]
     if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes
     return [node for part in turned for node in part]
@@ -89,7 +89,7 @@ def _lasting(part: Sequence[Node]) -> bool:
     return any(is_name(node, say.LASTS) for node in part)
 
 
-def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
+def _turned(part: list[Node], sounds: Callable[[str], int]) -> list[Node]:
     """What stands between two pauses, its counts before its words where they are all said after them."""
     end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
     start = 0
@@ -99,8 +99,8 @@ def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
     for node in part[start:end]:
         # In brackets they are counts too: stomp (8) hop (1).
         inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
-        said += (one if _ends_name(said, one, known) else number_of(one) or one for one in inner)
-    if not _after_their_words(said):
+        said += (one if _ends_name(said, one, sounds) else number_of(one) or one for one in inner)
+    if not _after_their_words(said, sounds):
         return part
     made: list[Node] = []
     words: list[Node] = []
@@ -112,25 +112,31 @@ def _turned(part: list[Node], known: Callable[[str], bool]) -> list[Node]:
     return [*part[:start], *made, *words, *part[end:]]
 
 
-def _after_their_words(nodes: Sequence[Node]) -> bool:
+def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> bool:
     """Whether words come first, counts last, and nothing but words and counts is said."""
     if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
         return False
     names = [node for node in nodes if not isinstance(node, Counts)]
     plain = all(isinstance(node, Bit) and node.kind == "name" for node in names)
-    for before, node, after in zip(nodes, nodes[1:], nodes[2:], strict=False):
-        if isinstance(before, Bit) and isinstance(node, Counts) and isinstance(after, Counts):
-            # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three.
-            plain = plain and before.text.casefold().endswith("s")
+    words: list[str] = []
+    for number, node in enumerate(nodes):
+        if isinstance(node, Bit):
+            words = [*words, node.text] if number and isinstance(nodes[number - 1], Bit) else [node.text]
+            continue
+        several = list(takewhile(lambda one: isinstance(one, Counts), nodes[number:]))
+        if isinstance(nodes[number - 1], Bit) and len(several) > 1:
+            # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
+            atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
+            plain = plain and (words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
     return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO) for n in names)
 
 
-def _ends_name(before: Sequence[Node], last: Node, known: Callable[[str], bool]) -> bool:
+def _ends_name(before: Sequence[Node], last: Node, sounds: Callable[[str], int]) -> bool:
     """Whether a word ends the name of a step with those before it."""
     if not isinstance(last, Bit) or last.kind != "name":
         return False
     words = [node.text if isinstance(node, Bit) else "" for node in before[-3:]]
-    return any(known(" ".join((*words[at:], last.text))) for at in range(len(words)) if all(words[at:]))
+    return any(sounds(" ".join((*words[at:], last.text))) for at in range(len(words)) if all(words[at:]))
 
 
 def number_of(node: Node) -> Counts | None:

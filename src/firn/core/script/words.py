@@ -13,7 +13,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, cards_said, own_names
 from firn.core.script.small_words import SmallWords
 from firn.core.script.ties import tied
-from firn.core.script.tokens import counts_before, is_name, names_from, reach, wide, wide_gaps
+from firn.core.script.tokens import count_of, counts_before, is_name, names_from, reach, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -34,9 +34,11 @@ class _Line(SmallWords):
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
-        nodes = nodes if self.choices.before else counts_before(nodes, lambda name: self._card(name)[0] is not None)
+        nodes = nodes if self.choices.before else counts_before(nodes, self._sounds_of)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
+        figures = (n for n in nodes if isinstance(n, Counts) and n.text.casefold() not in say.ARTICLES)
+        self._no_figures = next(figures, None) is None
         self._how_many = self._numbers_say_how_many(nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
@@ -47,10 +49,10 @@ class _Line(SmallWords):
             if isinstance(node, Counts):
                 at += self._counted(node, nodes, at)
             elif isinstance(node, Group):
-                after = nodes[at] if at < len(nodes) else None
-                if isinstance(after, Bit) and after.kind == "times":
-                    at += 1
-                    self._repeat(node, after)
+                times, used = self._times_said(nodes, at)
+                if times is not None:
+                    at += used
+                    self._repeat(node, times)
                 elif self._silent(node):
                     pass
                 else:
@@ -105,6 +107,27 @@ class _Line(SmallWords):
         joined = self._join
         self._taken(node)
         return 0 if joined else self._run_on(node, nodes, at)
+
+    def _sounds_of(self, name: str) -> int:
+        """How many sounds a name has; 0 for what is none."""
+        card, _ = self._card(name)
+        return 0 if card is None else len(card.beats)
+
+    @staticmethod
+    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
+        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
+        after = nodes[at] if at < len(nodes) else None
+        if after is None or isinstance(after, Group):
+            return None, 0
+        if isinstance(after, Bit) and after.kind == "times":
+            return after, 1
+        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
+            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
+        count = count_of(after)
+        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
+            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
+        return None, 0
 
     def _silent(self, group: Group) -> bool:
         """Take counts in brackets after a step that has its own, on which nothing sounds; whether they were."""
@@ -228,7 +251,7 @@ class _Line(SmallWords):
             "first after": after == first and goes_on,
             "last after": after == last and goes_on,
             "first before": before == first and (led or len(names) == 2),
-            "last before": before == last and led,
+            "last before": before == last and (led or card.primitive),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
