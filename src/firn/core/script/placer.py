@@ -111,10 +111,10 @@ class WordPlacer(CountReader):
         away = (self._ahead - self._said(place)) % phrase or phrase
         return Fraction(place // 1 + away)
 
-    def _follow(self, word: Word, *, early: int = 0) -> None:
+    def _follow(self, word: Word, *, early: int = 0, leads: bool = False) -> None:
         """A word without counts: the earliest beat that puts its first sound after the last one.
 
-        The first of a part begins `early` counts before its usual ones.
+        The first of a part begins `early` counts before its usual ones; `leads`: another follows it.
         """
         if word.card is None:
             return
@@ -122,8 +122,8 @@ class WordPlacer(CountReader):
         if self.at is not None:
             shift = Fraction((self.at - usual[0]) // 1 + 1)
         elif self.first is None:
-            # With no number to lead up to, a word without a beat of its own lies in count 1.
-            shift = Fraction(0 if anchor in usual else 1)
+            # With no number and no word to lead up to, a word without a beat of its own lies in count 1.
+            shift = Fraction(0 if anchor in usual or leads else 1)
         else:
             shift = Fraction(-early)
         self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))

@@ -59,7 +59,7 @@ class Placer(CountedPlacer):
         if not groups:
             early = self._early(words)
             for word in words:
-                self._follow(word, early=early)
+                self._follow(word, early=early, leads=len(words) > 1)
         elif needed == atoms and not (len(words) == 1 and words[0].several and len(groups) > 1):
             self._in_order(groups, words)
         elif len(groups) == len(words):
