@@ -35,6 +35,43 @@ class ClaimTest(unittest.TestCase):
         self.assertEqual([p.code for p in part_from("A", "1 step\nlength: long", Settings()).problems], ["N116"])
 
 
+FOUR = "1 touch  2 step  3 touch  4 step"
+
+
+class ClaimedTest(unittest.TestCase):
+    @cases(
+        ("touches on odd", FOUR, None),
+        ("touches on 1 3", FOUR, None),
+        ("steps on even", FOUR, None),
+        ("touches on even", FOUR, "there is one on 1"),
+        ("touches on 1 2 3", FOUR, "there is a step on 2"),
+        ("touches on 1", FOUR, "there is one on 3"),
+        ("stamps on 1", "2 step", "there is none on 1"),
+        ("stays on its side", FOUR, None),
+        ("changes sides", FOUR, "it stays on its side"),
+        ("changes sides", "1 step  2 step  3 step", None),
+        ("stays on its side", "1 step  2 step  3 step", "it changes sides"),
+        ("ends on left", "1 step  2 step", None),
+        ("ends on the right foot", "1 step  2 step", "it ends on the left"),
+        ("4 sounds", FOUR, None),
+        ("five sounds", FOUR, "it has 4"),
+        ("front after 4", "1 step  2 step 1/4 right", None),
+        ("front after two times", "1 step  2 step 1/4 right", "it is the front after 4"),
+        ("front after 4", "1 step  2 step", "it is the front after every time"),
+    )
+    def test_what_is_claimed(self, said: str, text: str, but: str | None) -> None:
+        wanted = None if but is None else f"It is said of it: {said}. But {but}."
+        self.assertEqual(told(f"{text}\nclaims: {said}").get("claimed"), wanted)
+
+    def test_several_in_one_line_and_what_is_none(self) -> None:
+        one = part_from("A", f"{FOUR}\nclaims: touches on odd, is lovely, 4 sounds", Settings())
+        self.assertEqual([(p.code, p.column, p.end) for p in one.problems], [("N116", 24, 33)])
+        self.assertEqual([c.said for c in one.layers.claims], ["touches on odd", "4 sounds"])
+        kept = part_from("A", f"{FOUR}\nclaims: touches on odd, 4 sounds\nalways: right", Settings())
+        self.assertEqual(write_part(kept.script, Settings()), kept.script.text)
+        self.assertEqual([p.code for p in part_from("A", "1 step\nalways: up", Settings()).problems], ["N116"])
+
+
 class LineTest(unittest.TestCase):
     def test_the_line_that_is_short(self) -> None:
         earlier = "8 step  1 step  2 step  3 step  4 step  5 step  6 step  7 step"

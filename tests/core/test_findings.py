@@ -51,6 +51,7 @@ PLANTED = (
     ("awkward", "1 R step  2 L touch  3 L heel  4 R step", "1 R step  2 L step  3 L heel  4 R step"),
     ("empty_count", "1 step  3 step", "1 step  2 hold  3 step"),
     ("claim", "1 step  2 step\nlength: 4 counts", "1 step  2 step\nlength: 2 counts"),
+    ("claimed", "1 step  2 touch\nclaims: touches on odd", "1 touch  2 step\nclaims: touches on odd"),
     ("odd_line", "\n".join([EIGHT, EIGHT, SEVEN, f"8 step  {SEVEN}"]), "\n".join([EIGHT] * 4)),
     ("shifted_line", f"{QUICK}\n& step  & step  & step  & step", f"{QUICK}\n5 step  6 step  7 step  8 step"),
     ("both_ways", "meter: 6/8\n1 step  & step  a step  2 step", QUICK),

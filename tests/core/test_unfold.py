@@ -85,7 +85,22 @@ class UnfoldTest(unittest.TestCase):
         whole = combo("X, A, X")
         self.assertEqual([one.danceable for one in whole.passes], [False, True, False])
         self.assertEqual(told(whole.passes[1]), "A 3 RLR RLR")
-        self.assertEqual([s.foot for s in whole.passes[2].sounds], ["left", "left", "right"])
+        # The foot that is written holds, and is said where it cannot be.
+        self.assertEqual([s.foot for s in whole.passes[2].sounds], ["right", "right", "left"])
+
+    @cases(
+        ("1 step  2 step  3 step", "A, B", "RL"),
+        ("1 step  2 step  3 step", "A x2, B", "RLR"),
+        ("1 R step  2 step  3 step", "A, B, A", "RLR"),
+        ("1 R step  2 step  3 step", "A x2, B", "RLR"),
+        ("1 R step  2 step  3 step", "A, A", "RR"),
+        ("1 step  2 step  3 step\nalways: right", "A x3", "RRR"),
+        ("1 R step  2 step  3 step", "A, A left", "RL"),
+    )
+    def test_the_foot_that_is_written_first_holds(self, text: str, said: str, feet: str) -> None:
+        """For an item's first time; `always` for every time."""
+        whole = unfold(piece_from(f"part A\n{text}\npart B\n1 step\ncombo\n{said}\n"))
+        self.assertEqual("".join(one.sounds[0].foot[0].upper() for one in whole.passes), feet)
 
     def test_where_it_sounds_moves_with_it(self) -> None:
         whole = unfold(piece_from("feel: swing\npart A\n1 step  & step  2 step\ncombo\nA x2\n"))

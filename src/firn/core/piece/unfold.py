@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.footing.footing import NAMES, weight_name
-from firn.core.footing.solver import Layer, Reached, forward, mirrored, opening, trace
+from firn.core.footing.solver import PASSED_OVER, Layer, Reached, forward, mirrored, opening, trace
 from firn.core.footing.state import FEET, Foot, State, Step, other
 from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
@@ -112,12 +112,23 @@ def _first(part: Part) -> Foot:
     return "L" if part.footing.first == "left" else "R"
 
 
+def _written_first(part: Part) -> bool:
+    """Whether the foot that a part begins on is written."""
+    return next((s.side in FEET for s in part.steps if s.kind not in PASSED_OVER), False)
+
+
 def _sides(item: ComboItem, time: int, part: Part, free: str) -> list[Foot]:
     """The feet that a pass may begin on, the likeliest first."""
     written = _first(part)
     if time == 0 and item.side:
         fixed: dict[str, Foot] = {"right": "R", "left": "L", "as written": written, "other": other(written)}
         return [fixed[item.side]]
+    always = part.layers.always
+    if always:
+        return ["R" if always == "right" else "L"]
+    if time == 0 and _written_first(part):
+        # The foot that is written holds where the item begins; what it cannot begin on is said.
+        return [written]
     if free in ("left", "right"):
         # A part that begins with a hop begins on the foot that carries, so both are tried.
         by_free: Foot = "L" if free == "left" else "R"

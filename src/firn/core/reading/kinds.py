@@ -65,6 +65,7 @@ _KINDS = (
         check="counts with neither a sound nor a hold",
     ),
     FindingKind("claim", "It is said to have {said_counts}; it has {counts}.", "Count it again"),
+    FindingKind("claimed", "It is said of it: {said}. But {but}.", "Count it again"),
     FindingKind(
         "odd_line",
         (

@@ -6,7 +6,19 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.reading import awkward, both_ways, counts, density, doubts, feet, layers, style, syncopation, tempo
+from firn.core.reading import (
+    awkward,
+    both_ways,
+    claims,
+    counts,
+    density,
+    doubts,
+    feet,
+    layers,
+    style,
+    syncopation,
+    tempo,
+)
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
@@ -28,6 +40,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
         *counts.gaps(part),
         *counts.length(part),
         *counts.claim(part),
+        *claims.findings(part),
         *counts.lines(part),
         *counts.shifted(part),
         *layers.findings(part),

@@ -9,6 +9,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
+from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
@@ -43,14 +44,27 @@ class ComboItem(Struct, frozen=True):
         return named or last or self.ends
 
 
+ORDINALS = {
+    "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8, "ninth": 9,
+    "tenth": 10, "eleventh": 11, "twelfth": 12,
+}  # fmt: skip
+
 _TAIL = re.compile(
-    r"""(?P<times>[x×]\s?\d+(?!\w))
+    r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
     |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
     |(?P<turn>turns?\b[^,()]*)
-    |(?P<last>last\s+time\s*(?:ends\s*)?:INNER)
-    |(?P<time>(?P<which>\d{1,3})(?:st|nd|rd|th)\s+time\s*(?:ends\s*)?:INNER)
-    |(?P<ends>ends\s*:INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*"),
+    |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
+    |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
+    |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
+    .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
+    .replace("ORDINALS", "|".join(ORDINALS))
+    .replace("NUMBERS", "|".join(NUMBERS)),
     re.IGNORECASE | re.VERBOSE,
+)
+_ENDING = re.compile(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
+_OFTEN = re.compile(
+    r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
+    re.IGNORECASE,
 )
 _SPACE = re.compile(r"[\s,]+")
 _LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
@@ -82,7 +96,12 @@ class _Reader:
                 fresh = fresh or "," in space[0]
                 at = space.end()
                 continue
-            named = fresh and self._part(text, at)
+            # "A A A Break": after a part another, where nothing else is said of the first.
+            named = (fresh or not _TAIL.match(text, at)) and self._part(text, at)
+            if not named and fresh and (before := self._often(number, text, at)):
+                at = before
+                continue
+            fresh = fresh or bool(named)
             if not named and text[at] in "()":
                 at, fresh = self._bracket(number, text, at), True
             elif not named and (link := _LINK.match(text, at)):
@@ -145,6 +164,18 @@ class _Reader:
         self.problems.append(Problem(code, number, at, end, f'{what} "{said}".{hint}', near))
         return max(end, at + 1)
 
+    def _often(self, number: int, text: str, at: int) -> int:
+        """Take "3x A" and "three times A"; gives where it ends, 0 where this is none."""
+        match = _OFTEN.match(text, at)
+        space = match and _SPACE.match(text, match.end())
+        named = space and self._part(text, space.end())
+        if not match or not named:
+            return 0
+        name, end = named
+        times = self._times(number, match.start(), match.end(), str(_how_often(match[0])))
+        self.items.append(ComboItem(name, times, line=number, column=at, end=end, until=(number, end)))
+        return end
+
     def _part(self, text: str, at: int) -> tuple[str, int] | None:
         """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line."""
         near = text[at : at + self._reach].split(",")[0]
@@ -161,7 +192,7 @@ class _Reader:
         item = self.items.pop()
         said = tail[0]
         if tail["times"]:
-            item = replace(item, times=self._times(number, tail.start(), tail.end(), re.sub(r"\D", "", said)))
+            item = replace(item, times=self._times(number, tail.start(), tail.end(), str(_how_often(said))))
         elif tail["side"]:
             word = fold(said).removesuffix(" side").split()[-1]
             sides: dict[str, ItemSide] = {
@@ -176,9 +207,9 @@ class _Reader:
         elif tail["time"]:
             item = self._time(number, item, tail)
         elif tail["last"]:
-            item = replace(item, last_ends=said.split(":", 1)[1].strip())
+            item = replace(item, last_ends=_ending_said(said))
         else:
-            item = replace(item, ends=said.split(":", 1)[1].strip())
+            item = replace(item, ends=_ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
 
     def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
@@ -192,15 +223,28 @@ class _Reader:
 
     def _time(self, number: int, item: ComboItem, tail: re.Match[str]) -> ComboItem:
         """An ending of one time, such as "2nd time ends: & touch"."""
-        which = int(tail["which"])
+        which = int(tail["which"]) if tail["which"] else ORDINALS[tail["said"].casefold()]
         if not 1 <= which <= item.times:
             said = "once" if item.times == 1 else f"{item.times} times"
             message = f"{item.part} is danced {said}: it has no time {which}. Say how often first, such as x3."
             self.problems.append(Problem("C403", number, tail.start(), tail.end(), message))
             return item
-        ends = tail[0].split(":", 1)[1].strip()
+        ends = _ending_said(tail[0])
         kept = tuple(t for t in item.time_ends if t[0] != which)
         return replace(item, time_ends=tuple(sorted((*kept, (which, ends)))))
+
+
+def _how_often(said: str) -> int:
+    """How often "x3", "3x", "twice" and "three times" say."""
+    word = said.split()[0].casefold()
+    digits = re.sub(r"\D", "", said)
+    return int(digits[:6]) if digits else ONCE_OR_MORE.get(word) or NUMBERS.get(word, 1)
+
+
+def _ending_said(said: str) -> str:
+    """The words of an ending, after what says that it is one."""
+    match = _ENDING.search(said)
+    return said[match.end() :].strip() if match else ""
 
 
 def ordinal(number: int) -> str:

@@ -10,11 +10,14 @@ from msgspec import Struct
 
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
+from firn.core.script.claims import SUCH, Claim, claim_of
 from firn.core.script.counts import CountReader, Entry, first_number
 from firn.core.script.items import WordRun
 from firn.core.script.problems import Problem
+from firn.core.script.said import SIDES
 from firn.core.script.tree import Counts, atoms_of_text
 from firn.core.steps.names import fold
+from firn.core.steps.shelf import Shelf, shipped
 
 HANDS = ("hands", "left hand", "right hand", "leading hand", "other hand")
 """Layers of sounds: words for hands, in counts of their own."""
@@ -25,7 +28,7 @@ CUES = ("arms", "body", "moves", "signals")
 COUNTED = ("meter", "phrase")
 """Lines that say how a part is counted, before any other is read."""
 
-OTHERS = ("pulse", "scat", "note", "danced", "length", "meant", *COUNTED)
+OTHERS = ("pulse", "scat", "note", "danced", "length", "claims", "always", "meant", *COUNTED)
 LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
@@ -92,9 +95,9 @@ class Layers(Struct, frozen=True):
     """What is said of a part beside its steps.
 
     `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
-    chair, where no foot carries. `length`: how many counts its teacher says that it has; `meant`: what is worth a
-    look by its name and is meant so, with the reason. `meter`, `phrase`: how this part is counted, where it is not as
-    the piece is.
+    chair, where no foot carries. `length`: how many counts its teacher says that it has; `claims`: what else she says
+    of it; `always`: the foot that every time begins on; `meant`: what is worth a look by its name and is meant so,
+    with the reason. `meter`, `phrase`: how this part is counted, where it is not as the piece is.
     """
 
     cues: tuple[Cue, ...] = ()
@@ -103,6 +106,8 @@ class Layers(Struct, frozen=True):
     note: str = ""
     seated: bool = False
     length: int | None = None
+    claims: tuple[Claim, ...] = ()
+    always: str = ""
     meant: tuple[tuple[str, str], ...] = ()
     meter: Meter | None = None
     phrase: int | None = None
@@ -155,8 +160,19 @@ class LayerReader:
     `meter`, `phrase`: what the part's own lines say of how it is counted.
     """
 
-    def __init__(self, counting: Counting, meter: Meter | None = None, phrase: int | None = None) -> None:
+    def __init__(
+        self,
+        counting: Counting,
+        meter: Meter | None = None,
+        phrase: int | None = None,
+        *,
+        shelf: Shelf | None = None,
+        tradition: str = "",
+    ) -> None:
         self._counting, self._meter, self._phrase = counting, meter, phrase
+        self._shelf, self._tradition = shelf or shipped(), tradition
+        self._claims: list[Claim] = []
+        self._always = ""
         self._entries: dict[str, Entry] = {}
         self._cues: list[Cue] = []
         self._pulse: Pulse | None = None
@@ -173,7 +189,7 @@ class LayerReader:
         cues = tuple(sorted(self._cues, key=lambda c: (CUES.index(c.layer), c.place)))
         return Layers(
             cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated,
-            self._length, tuple(self._meant), self._meter, self._phrase,
+            self._length, tuple(self._claims), self._always, tuple(self._meant), self._meter, self._phrase,
         )  # fmt: skip
 
     def read(self, layer: LayerLine, number: int) -> None:
@@ -187,6 +203,10 @@ class LayerReader:
             self._scat.append(_syllables(text, number))
         elif layer.name == "length":
             self._read_length(text, layer.column, number)
+        elif layer.name == "claims":
+            self._read_claims(text, layer.column, number)
+        elif layer.name == "always":
+            self._read_always(text, layer.column, number)
         elif layer.name == "meant":
             self._meant += meant_by(layer)
         elif layer.name == "note":
@@ -206,6 +226,23 @@ class LayerReader:
             self._length = counts
         else:
             self._problem(number, column, len(text), f'"{text.strip()}" is no length: such as 4 counts, or 2 bars.')
+
+    def _read_claims(self, text: str, column: int, number: int) -> None:
+        for match in re.finditer(r"[^,;]+", text[column:]):
+            said = match[0].strip()
+            claim = claim_of(said, self._shelf, self._tradition) if said else None
+            if claim is not None:
+                self._claims.append(claim)
+            elif said:
+                start = column + match.start() + len(match[0]) - len(match[0].lstrip())
+                self._problem(number, start, start + len(said), f'"{said}" is no claim: such as {SUCH}.')
+
+    def _read_always(self, text: str, column: int, number: int) -> None:
+        side = SIDES.get(fold(text).removesuffix(" foot"), "")
+        if side in ("right", "left"):
+            self._always = side
+        else:
+            self._problem(number, column, len(text), f'"{text.strip()}" is no foot: always: right, or always: left.')
 
     def _read_danced(self, text: str, column: int, number: int) -> None:
         said = fold(text)

@@ -136,7 +136,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
         found = _read_rows(rows, settings, shelf, before=before)
         problems += [*found.problems, *_for_feet(found.uses, layer_name)]
         uses += [replace(u, layer=layer_name, voiced=voiced) for u in found.uses if _for_hands(u)]
-    reader = LayerReader(settings.counting, meter, phrase)
+    reader = LayerReader(settings.counting, meter, phrase, shelf=shelf, tradition=settings.tradition)
     for number, layer in others:
         if layer.name not in COUNTED:
             reader.read(layer, number)

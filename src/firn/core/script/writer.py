@@ -161,6 +161,10 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
         yield _FIRST, f"phrase: {layers.phrase} counts"
     if layers.length is not None:
         yield _LAST, f"length: {layers.length} counts"
+    if layers.claims:
+        yield _LAST, f"claims: {', '.join(claim.said for claim in layers.claims)}"
+    if layers.always:
+        yield _LAST, f"always: {layers.always}"
     for name, reason in layers.meant:
         yield _LAST, f"meant: {name}{f', {reason}' if reason else ''}"
 
@@ -172,7 +176,8 @@ def _same_layers(one: Layers, two: Layers) -> bool:
         cues = [replace(c, line=0) for c in layers.cues]
         pulse = layers.pulse and replace(layers.pulse, line=0)
         scat = [[s.text for s in row] for row in layers.scat if row]
-        return cues, pulse, scat, layers.note, layers.seated, layers.length, layers.meant, layers.meter, layers.phrase
+        plain = replace(layers, cues=(), pulse=None, scat=())
+        return cues, pulse, scat, plain
 
     return key(one) == key(two)
 
