@@ -46,7 +46,7 @@ class ClaimedTest(unittest.TestCase):
         ("touches on even", FOUR, "there is one on 1"),
         ("touches on 1 2 3", FOUR, "there is a step on 2"),
         ("touches on 1", FOUR, "there is one on 3"),
-        ("stamps on 1", "2 step", "there is none on 1"),
+        ("stamps on 2", "1 step  3 step", "there is none on 2"),
         ("stays on its side", FOUR, None),
         ("changes sides", FOUR, "it stays on its side"),
         ("changes sides", "1 step  2 step  3 step", None),

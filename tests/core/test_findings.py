@@ -99,6 +99,10 @@ PLANTED = (
     ("join_stance", combo("A, B", "1 mambo break", "&1 buck walk"), combo("B, B", EIGHT, "&1 buck walk")),
     ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
     ("not_meant", combo("A\nmeant: walls", EIGHT), combo("A, turn 1/4 right\nmeant: walls, the next piece", EIGHT)),
+    (
+        "ending_open", combo("A, ends: & touch", "1 step  & step  2 step  & step  3 step"),
+        combo("A, ends: & touch", "1 step  & step  2 step  & step"),
+    ),
     ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),
     ("combo_off_phrase", combo("A", SEVEN), combo("A", EIGHT)),
     ("combo_changes", combo("A, B", EIGHT, "meter: 3/4\n1 step  2 step  3 step"), combo("A, B", EIGHT, EIGHT)),

@@ -52,6 +52,22 @@ class JoinsTest(unittest.TestCase):
         self.assertEqual([s.kind for s in ended.sounds], ["step", "step", "step", "touch"])
         self.assertEqual(ended.sounds[-1].place, part("2 step & step").sounds[1].place)
 
+    @cases(
+        ("inside a word", "1 step  2 shuffle ball change  4 stamp", "& touch", "1step &brush 2spank &touch"),
+        (
+            "that stays as long",
+            "1 step  & step  2 step  & step  3 step",
+            "& touch  3 hold",
+            "1step &step 2step &touch 3hold",
+        ),
+        ("the number says which", "1 step  & step  2 step  & step  3 step", "&2 step step", "1step &step 2step"),
+        ("the last where none does", "1 step  & step  2 step  & step  3 step", "& touch", "1step &step 2step &touch"),
+    )
+    def test_where_an_ending_begins(self, _: str, text: str, ends: str, left: str) -> None:
+        """A word that goes on there is cut off: no two sounds of one foot fall on one place."""
+        ended = with_ending(part(text), ends)
+        self.assertEqual(" ".join(f"{s.say}{s.kind}" for s in ended.sounds), left)
+
     def test_an_ending_with_no_such_count_changes_nothing(self) -> None:
         one = part("1 step 2 step")
         self.assertEqual(with_ending(one, "& touch"), one)

@@ -61,26 +61,44 @@ def ending_fault(part: Part, ends: str) -> str:
         return ending.problems[0].message
     if not ending.sounds:
         return "It names no step."
-    if part.sounds and _ending_place(part, ending) is None:
+    if part.sounds and not _ending_places(part, ending):
         return f"{part.name} has nothing on {ending.sounds[0].say}, where the ending begins."
     return ""
 
 
-def _ending_place(part: Part, ending: Part) -> Fraction | None:
-    """The last place of a part that is said as the ending's first is."""
+def ending_open(part: Part, ends: str) -> tuple[Fraction, ...]:
+    """The places that an ending could as well begin on, the one that is taken first; () where it is plain."""
+    ending = part_from("end", ends, part.settings, part.script.shelf)
+    if ending.problems or not ending.sounds:
+        return ()
+    places = _ending_places(part, ending)
+    return places if len(places) > 1 and _ended_at(part, ending, places[0]).counts != part.counts else ()
+
+
+def _ending_places(part: Part, ending: Part) -> tuple[Fraction, ...]:
+    """The places of a part that are said as the ending's first is: that with which it stays as long, else the last."""
     said = ending.sounds[0].say
-    return next((s.place for s in reversed(part.sounds) if s.say == said), None)
+    places = tuple(dict.fromkeys(s.place for s in reversed(part.sounds) if s.say == said and not s.layer))
+    if any(s.place.denominator == 1 for s in ending.sounds):
+        # A number in it says which.
+        first, phrase = ending.sounds[0].place, part.settings.counting.phrase
+        places = tuple(p for p in places if (p - first) % phrase == 0) or places
+    kept = next((p for p in places if _ended_at(part, ending, p).counts == part.counts), None)
+    return places if kept is None else (kept, *(p for p in places if p != kept))
 
 
 def with_ending(part: Part, ends: str) -> Part:
-    """A part with its end replaced: from its last such count on, the words of `ends`."""
+    """A part with its end replaced: from such a count on, the words of `ends`."""
     ending = part_from("end", ends, part.settings, part.script.shelf)
     if not ending.sounds or not part.sounds:
         return part
-    at = _ending_place(part, ending)
-    if at is None:
-        return part
-    kept = tuple(u for u in part.uses if u.places[0] < at)
+    places = _ending_places(part, ending)
+    return _ended_at(part, ending, places[0]) if places else part
+
+
+def _ended_at(part: Part, ending: Part, at: Fraction) -> Part:
+    """A part up to a place, and then the words of an ending; a word that goes on there is cut off."""
+    kept = tuple(cut for u in part.uses if (cut := u.before(at)) is not None)
     shift = at - ending.sounds[0].place
     added = tuple(replace(u, places=tuple(p + shift for p in u.places)) for u in ending.uses)
     script = replace(part.script, uses=(*kept, *added), problems=())

@@ -6,7 +6,7 @@ from itertools import groupby, pairwise
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece, Sound
-from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold
+from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, unfold
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
@@ -27,6 +27,11 @@ def endings(piece: Piece) -> list[Finding]:
             if fault:
                 values: dict[str, Value] = {"part": item.part, "which": which, "fault": fault}
                 found.append(Finding("ending", "look", "combo", values=values))
+            elif part and ends and (places := ending_open(part, ends)):
+                counting = part.settings.counting
+                said_from = f"from {counting.name(places[0])}, not {counting.name(places[1])}"
+                values = {"part": item.part, "which": which, "ends": ends, "from": said_from}
+                found.append(Finding("ending_open", "look", "combo", values=values))
     return found
 
 

@@ -279,6 +279,11 @@ _KINDS = (
     ),
     FindingKind("ending", "An ending of {part} ({which}) is not danced. {fault}", "Count it again"),
     FindingKind(
+        "ending_open",
+        "The ending “{ends}” of {part} ({which}) could begin on more than one such count: it is taken {from}.",
+        "Write it again",
+    ),
+    FindingKind(
         "combo_fills", "{counts_said}: {phrases_said} of {phrase}{pickup_said}, the {free} foot free at the end."
     ),
     FindingKind(

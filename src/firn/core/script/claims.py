@@ -1,4 +1,4 @@
-"""What a teacher claims of a part in a line of its own: what falls on which counts, how it ends, when it is the front."""
+"""What a teacher claims of a part in a line of its own: what falls on which counts, how it ends, the front."""
 
 import re
 from typing import Literal

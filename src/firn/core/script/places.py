@@ -47,6 +47,16 @@ class Use(Struct, frozen=True):
         """The same word later; a written foot holds for the first time only."""
         return replace(self, places=tuple(p + by for p in self.places), side="", copy=copy)
 
+    def before(self, place: Fraction) -> "Use | None":
+        """The word cut off at a place; None where nothing of it is left."""
+        many = sum(p < place for p in self.places)
+        if many == len(self.places):
+            return self
+        if not many:
+            return None
+        card = replace(self.card, beats=self.card.beats[:many])
+        return replace(self, card=card, places=self.places[:many], lengths=self.lengths[:many])
+
     @property
     def last(self) -> Fraction:
         """The last place that it fills."""
