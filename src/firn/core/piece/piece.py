@@ -160,6 +160,27 @@ class Part(Struct, frozen=True, dict=True):
         """Length in counts: first whole count to last, a pick-up on a whole count included."""
         return max(0, int(self.last_count - self.first_count) + 1)
 
+    @property
+    def empty_counts(self) -> list[Fraction]:
+        """Whole counts with neither a sound, a move, nor a hold; not those inside a word, nor those of which
+        the division is danced within a figure."""
+        taken = {p.numerator for p in self.script.unknown if p.denominator == 1}
+        places = self.place_ticks
+        for tick, sound in zip(places.at, self.sounds, strict=True):
+            if tick % places.in_a_count == 0:
+                first = tick // places.in_a_count
+                taken.add(first)
+                if sound.length > 1:
+                    taken.update(range(first, first + int(sound.length)))
+        for use in self.uses:
+            if len(use.places) > 1 and not use.layer:
+                taken.update(range(-(-use.places[0] // 1), use.places[-1] // 1 + 1))
+                taken.update(p // 1 for p in use.places)
+            # Some figures end with a count that they leave out.
+            taken.update(range(use.places[0] // 1, use.places[0] // 1 + use.card.counts))
+        counts = range(int(self.first_count), int(self.last_count) + 1)
+        return [Fraction(c) for c in counts if c not in taken]
+
     @cached_property
     def sounds_of(self) -> dict[int, list[Sound]]:
         """The sounds of each word, by its index."""

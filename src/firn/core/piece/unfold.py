@@ -76,7 +76,7 @@ def ending_open(part: Part, ends: str) -> tuple[Fraction, ...]:
 
 
 def _ending_places(part: Part, ending: Part) -> tuple[Fraction, ...]:
-    """The places of a part that are said as the ending's first is: that with which it stays as long, else the last."""
+    """The places of a part said as the ending's first is: that with which it stays as long first, else the last."""
     said = ending.sounds[0].say
     places = tuple(dict.fromkeys(s.place for s in reversed(part.sounds) if s.say == said and not s.layer))
     if any(s.place.denominator == 1 for s in ending.sounds):

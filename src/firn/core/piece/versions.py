@@ -6,7 +6,7 @@ from fractions import Fraction
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.piece.build import part_from
+from firn.core.piece.build import build_part
 from firn.core.piece.by_hand import footed, keyed, singles_of
 from firn.core.piece.piece import Part
 from firn.core.script.items import Word
@@ -68,22 +68,73 @@ def moved(part: Part, by: Fraction) -> Version:
 
 
 def stretched(part: Part, times: Fraction) -> Version:
-    """In half time (`times` 2) or double time (1/2): the ratio to the beat of the tune changes."""
-    uses = [
-        replace(u, places=tuple(p * times for p in u.places), lengths=tuple(n * times for n in u.lengths))
-        for u in part.uses
-    ]
-    if any(n and n.denominator != 1 for u in uses for n in u.lengths):
-        raise VersionError("A hold would become shorter than a count.")
+    """In half time (`times` 2) or double time (1/2): the ratio to the beat of the tune changes.
+
+    It is exactly so many times as long: what was counted is counted, by holds where nothing sounds.
+    """
+    counts = part.counts * times
+    if counts.denominator != 1:
+        raise VersionError(f"{part.counts} counts have no half.")
+    uses = [use for one in part.uses if (use := _stretched_word(one, times)) is not None]
     cues = tuple(replace(c, place=c.place * times, length=c.length * times) for c in part.layers.cues)
-    text = written(part, uses, replace(part.layers, cues=cues))
-    counts = part_from(part.name, text, part.settings, part.script.shelf).counts
+    length = part.layers.length and part.layers.length * times
+    if length is not None and length.denominator != 1:
+        raise VersionError(f"{part.layers.length} counts have no half.")
+    layers = replace(part.layers, cues=cues, length=None if length is None else int(length))
+    uses = _held_out(part, uses, int(counts), times)
     said = (
         f"In half time: two beats of the tune for each count; {part.counts} counts become {counts}."
         if times > 1
         else f"In double time: two counts in a beat of the tune; {part.counts} counts become {counts}."
     )
-    return Version(text, said)
+    return Version(written(part, in_writing_order(uses), layers), said)
+
+
+def _stretched_word(use: Use, times: Fraction) -> Use | None:
+    """A word at its new places; None for a hold that is no longer a whole count."""
+    places = tuple(p * times for p in use.places)
+    if use.card.name != "hold":
+        lengths = tuple(n * times for n in use.lengths)
+        if any(n and n.denominator != 1 for n in lengths):
+            raise VersionError(f"{use.word.text} would become shorter than a count.")
+        return replace(use, places=places, lengths=lengths)
+    # What is left of it in whole counts.
+    first = -(-places[0] // 1)
+    length = (places[0] + use.lengths[0] * times) // 1 - first
+    return replace(use, places=(Fraction(first),), lengths=(Fraction(length),)) if length > 0 else None
+
+
+def _held_out(part: Part, uses: list[Use], counts: int, times: Fraction) -> list[Use]:
+    """Words with holds on the counts between them that were counted before, up to so many counts in all."""
+    hold = part.script.shelf.plain.find("hold", part.settings.tradition)
+    assert hold is not None
+    placed = replace(part.script, uses=tuple(in_writing_order(uses)), problems=())
+    made = build_part(placed, part.settings, mends=False)
+    left = {count * times + more for count in part.empty_counts for more in range(int(times) or 1)}
+    # What leads up to its first count may lie on a whole count now, and is counted with it.
+    end = int(made.first_count) + counts
+    if any(p >= end for u in uses if u.card.name != "hold" and not u.layer for p in u.places):
+        raise VersionError("What leads up to it would take a count of its own.")
+    uses = [cut for u in uses if (cut := _held_until(u, end)) is not None]
+    empty = [c for c in made.empty_counts if c not in left and c < end]
+    empty += [Fraction(c) for c in range(int(made.last_count) + 1, end)]
+    held: list[Use] = []
+    for count in empty:
+        line = max((u.line for u in uses if not u.layer and u.places[0] <= count), default=0)
+        last = held[-1] if held else None
+        if last is not None and last.line == line and last.places[0] + last.lengths[0] == count:
+            held[-1] = replace(last, lengths=(last.lengths[0] + 1,))
+        else:
+            held.append(Use(hold, Word("hold", hold, 0, 0), line, (count,), (Fraction(1),)))
+    return [*uses, *held]
+
+
+def _held_until(use: Use, end: int) -> Use | None:
+    """A word; a hold no longer than up to a count, None where nothing of it is left."""
+    if use.card.name != "hold":
+        return use
+    length = min(use.lengths[0], end - use.places[0])
+    return replace(use, lengths=(length,)) if length > 0 else None
 
 
 def follow_facing(part: Part) -> Version:

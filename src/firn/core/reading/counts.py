@@ -13,27 +13,6 @@ from firn.core.script.changes import Change
 from firn.core.script.places import Use
 
 
-def empty_counts(part: Part) -> list[Fraction]:
-    """Whole counts of a part with neither a sound, a move, nor a hold; not those inside a word, nor those of which
-    the division is danced within a figure."""
-    taken = {p.numerator for p in part.script.unknown if p.denominator == 1}
-    places = part.place_ticks
-    for tick, sound in zip(places.at, part.sounds, strict=True):
-        if tick % places.in_a_count == 0:
-            first = tick // places.in_a_count
-            taken.add(first)
-            if sound.length > 1:
-                taken.update(range(first, first + int(sound.length)))
-    for use in part.uses:
-        if len(use.places) > 1 and not use.layer:
-            taken.update(range(-(-use.places[0] // 1), use.places[-1] // 1 + 1))
-            taken.update(p // 1 for p in use.places)
-        # Some figures end with a count that they leave out.
-        taken.update(range(use.places[0] // 1, use.places[0] // 1 + use.card.counts))
-    counts = range(int(part.first_count), int(part.last_count) + 1)
-    return [Fraction(c) for c in counts if c not in taken]
-
-
 def _runs(counts: list[Fraction]) -> list[tuple[Fraction, Fraction]]:
     runs: list[tuple[Fraction, Fraction]] = []
     for count in counts:
@@ -47,7 +26,7 @@ def _runs(counts: list[Fraction]) -> list[tuple[Fraction, Fraction]]:
 def gaps(part: Part) -> list[Finding]:
     """A finding for each run of empty counts, with the hold that would fill it."""
     counting = part.settings.counting
-    runs = _runs(empty_counts(part))
+    runs = _runs(part.empty_counts)
     if not runs:
         return []
     before = _Before.of(part)

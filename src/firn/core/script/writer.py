@@ -68,7 +68,8 @@ def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, way: "_Way") ->
             words[-1] += f" {joined} {word_text(use, settings, shelf, hyphens=way.hyphens)}"
             continue
         sign = "| " if way.bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
-        counts = _counts(use, counting, tradition, way.exact, way.anchored)
+        unnamed = way.unnamed and any("/" in counting.letter(p) for p in use.places)
+        counts = _counts(use, counting, tradition, way.exact or unnamed, way.anchored)
         words.append(f"{sign}{counts} {word_text(use, settings, shelf, hyphens=way.hyphens)}")
     return "  ".join(words)
 
@@ -239,19 +240,25 @@ def _by_line(uses: Sequence[Use]) -> dict[int, list[Use]]:
 
 
 class _Way(Struct, frozen=True):
-    """A way to write words: counts written out exactly, by each word's beat, with a bar before the first 1; names of
-    several words in one, so that they are not read apart."""
+    """A way to write words: counts written out exactly, those of words that lie where no count has a name, by each word's
+    beat, with a bar before the first 1; names of several words in one, so that they are not read apart."""
 
     exact: bool
+    unnamed: bool
     anchored: bool
     bar: bool
     hyphens: bool
 
 
 _WAYS = tuple(
-    _Way(exact, anchored, bar, hyphens)
+    _Way(exact, unnamed, anchored, bar, hyphens)
     for hyphens in (False, True)
-    for exact, anchored in ((False, False), (False, True), (True, False))
+    for exact, unnamed, anchored in (
+        (False, False, False),
+        (False, False, True),
+        (False, True, False),
+        (True, False, False),
+    )
     for bar in (False, True)
 )
 
