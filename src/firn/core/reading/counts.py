@@ -134,7 +134,8 @@ def lines(part: Part) -> list[Finding]:
     if lengths.count(usual) < 3:
         return []
     odd = next((i for i, n in enumerate(lengths) if n != usual), None)
-    if odd is None:
+    if odd is None or (odd == len(lengths) - 1 and lengths[odd] < usual):
+        # After the last line nothing is early.
         return []
     counting = part.settings.counting
     values: dict[str, Value] = {

@@ -240,8 +240,8 @@ def _by_line(uses: Sequence[Use]) -> dict[int, list[Use]]:
 
 
 class _Way(Struct, frozen=True):
-    """A way to write words: counts written out exactly, those of words that lie where no count has a name, by each word's
-    beat, with a bar before the first 1; names of several words in one, so that they are not read apart."""
+    """A way to write words: counts written out exactly, or those of words that lie where no count has a name; by each
+    word's beat; with a bar before the first 1; names of several words in one, so that they are not read apart."""
 
     exact: bool
     unnamed: bool
