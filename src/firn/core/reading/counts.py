@@ -80,6 +80,10 @@ def _hold(part: Part, before: _Before, first: Fraction, last: Fraction, said: st
         return ()
     use = part.uses[before.latest[many - 1]]
     word = use.word.joined[-1] if use.word.joined else use.word
+    air = next((s.weight == "air" for s in reversed(part.sounds) if s.place < first and s.foot), False)
+    # Nor in the air, nor in a line that says another again.
+    if use.again or air:
+        return ()
     if word.times > 1 or before.copies[id(use.word)] > use.copy:
         return ()
     change = Change(use.line, word.end, word.end, f"  {said} hold")

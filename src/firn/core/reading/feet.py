@@ -1,29 +1,37 @@
 """The foot ledger: what cannot be danced, with mends; the foot at the end; how a part repeats."""
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
 
+from msgspec.structs import replace
+
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
-from firn.core.piece.build import part_from
+from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Sound, place_key
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change, changed_text, counts_column
-from firn.core.script.items import WordRun
 from firn.core.script.places import Use
-from firn.core.script.reader import line_items, read_part
+from firn.core.script.reader import read_part
 from firn.core.script.writer import renamed, side_text, spelled_out
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
 
+MOST_PROVED = 4
+"""Of a long part the mends of so many faults are tried: the first is the one to mend."""
+LONG = 300
+"""Sounds from which on a part is long."""
+
 
 def faults(part: Part) -> list[Finding]:
-    """A finding for each sound that cannot be danced."""
-    return [_fault(part, fault) for fault in part.footing.faults]
+    """A finding for each sound that cannot be danced, with mends that are proved to mend it."""
+    tried = MOST_PROVED if len(part.sounds) > LONG else len(part.footing.faults)
+    return [_fault(part, fault, proved=number < tried) for number, fault in enumerate(part.footing.faults)]
 
 
-def _fault(part: Part, fault: Fault) -> Finding:
+def _fault(part: Part, fault: Fault, *, proved: bool) -> Finding:
     sound = part.sounds[fault.index]
     counting = part.settings.counting
     values: dict[str, Value] = {
@@ -32,29 +40,20 @@ def _fault(part: Part, fault: Fault) -> Finding:
         "foot": fault.foot or sound.foot,
         "count": counting.name(sound.place),
     }
-    mends = tuple(m for mend in fault.mends if (m := mend_text(part, mend)) is not None and _reads(part, m))
+    said = (mend_text(part, mend) for mend in fault.mends if proved)
+    mends = tuple(m for m in said if m is not None and _mends(part, fault.code, m))
     return Finding(fault.code, "bad", part.name, sound.place, fault.index, values, mends)
 
 
-def _reads(part: Part, mend: MendText) -> bool:
-    """Whether the text still reads without a new problem once a mend is made.
-
-    A word put in another's place always does, and so does one that stands alone after its counts; counts that are
-    written out may run into words without any.
-    """
-    if len(mend.changes) == 1:
-        change = mend.changes[0]
-        if (mend.code == "becomes" and " " not in change.text.strip()) or _alone(part, change):
-            return True
-    read = read_part(part.name, changed_text(part.script.text, mend.changes), part.settings, part.script.shelf)
-    return len(read.problems) <= len(part.problems)
-
-
-def _alone(part: Part, change: Change) -> bool:
-    """Whether what changes is the only word after its counts."""
-    items, _ = line_items(part.script.lines[change.line], part.script.shelf, part.settings.tradition)
-    runs = [item for item in items if isinstance(item, WordRun)]
-    return any(len(r.words) == 1 and r.counts and change.column <= r.words[0].column < change.end for r in runs)
+def _mends(part: Part, code: str, mend: MendText) -> bool:
+    """Whether a fault is gone once a mend is made, and nothing new is wrong."""
+    settings = replace(part.settings, lead=mend.lead) if mend.lead else part.settings
+    read = read_part(part.name, changed_text(part.script.text, mend.changes), settings, part.script.shelf)
+    if len(read.problems) > len(part.problems):
+        return False
+    left = Counter(fault.code for fault in build_part(read, settings, mends=False).footing.faults)
+    before = Counter(fault.code for fault in part.footing.faults)
+    return left[code] < before[code] and left <= before
 
 
 def _change(use: Use, part: Part, text: str) -> Change:

@@ -191,6 +191,12 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
         yield Finding("combo_changes", "ok", "combo", values=values)
 
 
+def _wrong(unfolded: Unfolded) -> tuple[int, int]:
+    """How many stretches fill no phrase, and how many passes cannot be danced."""
+    off = sum(found.code == "combo_off_phrase" for found in _lengths(unfolded))
+    return off, sum(not one.danceable for one in unfolded.passes)
+
+
 def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:
     """The usual change before a break: the last step becomes a touch, a stamp a stomp; or one that adds a step."""
     last = next((s for s in reversed(before.sounds) if s.foot), None)
@@ -211,7 +217,10 @@ def _ended(
         return
     changed = replace(item, last_ends=ends) if item.times > 1 else replace(item, ends=ends)
     combo = (*piece.combo[: before.item], changed, *piece.combo[before.item + 1 :])
-    passes = unfold(replace(piece, combo=combo)).passes
+    whole = unfold(replace(piece, combo=combo))
+    passes = whole.passes
+    if any(more > there for there, more in zip(_wrong(unfold(piece)), _wrong(whole), strict=True)):
+        return
     if number < len(passes) and mended(passes[number - 1], passes[number]):
         said = "last time ends" if item.times > 1 else "ends"
         line, column = item.until
