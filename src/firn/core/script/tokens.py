@@ -95,6 +95,8 @@ def _turned(part: list[Node], sounds: Callable[[str], int]) -> list[Node]:
     start = 0
     while start < end and is_name(part[start], say.AND | say.THEN):
         start += 1
+    if end - start < 2 or isinstance(part[start], Counts) or not _may_count(part[end - 1]):
+        return part
     said: list[Node] = []
     for node in part[start:end]:
         # In brackets they are counts too: stomp (8) hop (1).
@@ -129,6 +131,11 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> b
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             plain = plain and (words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
     return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO) for n in names)
+
+
+def _may_count(node: Node) -> bool:
+    """Whether a token is a count, in figures, in words or in brackets."""
+    return not isinstance(node, Bit) or number_of(node) is not None
 
 
 def _ends_name(before: Sequence[Node], last: Node, sounds: Callable[[str], int]) -> bool:
