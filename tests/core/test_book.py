@@ -27,7 +27,7 @@ from firn.core.book.edits import (
     checked_name,
 )
 from firn.core.book.log import Answer, LogEntry, best_clean, ear_record
-from firn.core.script.reader import read_script
+from firn.core.script.piece_text import read_script
 from firn.errors import FirnError
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases

@@ -9,8 +9,9 @@ from hypothesis import strategies as st
 from firn.core.piece.build import piece_from
 from firn.core.script.combo import read_combo
 from firn.core.script.counts import count_text
+from firn.core.script.piece_text import read_script
 from firn.core.script.problems import CODES, MOST_LETTERS
-from firn.core.script.reader import lines_of, read_part, read_script
+from firn.core.script.reader import lines_of, read_part
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.script.tree import parse_line
 from firn.core.script.turns import parse_amount, turn_text

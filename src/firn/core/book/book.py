@@ -4,7 +4,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
-from firn.core.script.reader import cut
+from firn.core.script.piece_text import cut
 from firn.core.script.settings import Settings, Sides, read_settings, write_settings
 from firn.core.steps.shelf import Words
 

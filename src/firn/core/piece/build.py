@@ -14,8 +14,9 @@ from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Piece, Reason, Sound
 from firn.core.same import begins_alike
 from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
+from firn.core.script.piece_text import Script, read_script
 from firn.core.script.places import Use
-from firn.core.script.reader import PartScript, Script, read_part, read_script
+from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings, counted_as
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
