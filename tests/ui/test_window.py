@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
 
+from firn.core.book.edits import RenamePart
 from firn.core.script.problems import CODES
 from firn.session.session import Session
 from firn.ui.actions import ACTIONS, key_rows
@@ -62,6 +63,24 @@ class PartsTest(WindowCase):
         self.assertEqual(self.book.pieces[0].combo, "A x3, A other side x2")
         self.type(", Z")
         self.assertIn('No part is called "Z"', " ".join(n.text for n in self.desk.notes))
+
+
+class FigureTest(WindowCase):
+    def test_a_part_is_a_word_in_another(self) -> None:
+        """Changed once it is changed where it is named, and undo brings it back."""
+        self.type("1 step  2 stamp")
+        self.running.bridge.do(RenamePart(self.book.pieces[0].id, self.desk.part_id, "Turnover"))
+        self.window.pieces.new_part()
+        self.type("1 Turnover x2")
+        self.assertEqual([s.kind for s in self.desk.part.sounds], ["step", "flat"] * 2)
+        self.window.pieces.walk(-1)
+        self.editor.selectAll()
+        self.type("1 step  2 touch")
+        self.window.pieces.walk(1)
+        self.assertEqual([s.kind for s in self.desk.part.sounds], ["step", "touch"] * 2)
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.window.pieces.walk(1)
+        self.assertEqual([s.kind for s in self.desk.part.sounds], ["step", "flat"] * 2)
 
 
 class PiecesTest(WindowCase):

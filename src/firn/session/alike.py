@@ -10,7 +10,7 @@ from firn.core.piece.piece import Part
 from firn.core.reading.rhythm import Likeness, likeness, part_cycle, placed_in
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
-from firn.session.desk import read_one
+from firn.session.desk import read_in
 
 LEAST_SOUNDS = 3
 """Steps of fewer sounds are in nearly every part."""
@@ -40,7 +40,7 @@ def alike(book: Book, part: Part, part_id: str, shelf: Shelf, task: Task = UNWAT
             task.step(number / len(book.pieces))
             if other.id == part_id:
                 continue
-            theirs = part_cycle(read_one(other.name, other.text, piece.head, shelf))
+            theirs = part_cycle(read_in(piece, other, other.text, shelf))
             how = likeness(one, theirs) if theirs is not None else None
             if how is not None:
                 said = f"{piece.name}, {other.name}: {_said(how)}"

@@ -16,6 +16,7 @@ from firn.core.reading.kinds import KINDS
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
+from firn.core.script.figures import shelf_for
 from firn.core.script.layers import layer_of
 from firn.core.script.problems import Problem
 from firn.core.script.reader import lines_of, read_part
@@ -71,6 +72,13 @@ def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
     """One part, read once."""
     settings = settings_of(head)
     return build_part(read_part(name, text, settings, shelf), settings)
+
+
+def read_in(piece: BookPiece, part: BookPart, text: str, shelf: Shelf, *, head: str | None = None) -> Part:
+    """A part with some text, as it is read in its piece: the other parts may be words in it."""
+    head = piece.head if head is None else head
+    named = tuple((p.name, text if p.id == part.id else p.text) for p in piece.parts)
+    return read_one(part.name, text, head, shelf_for(part.name, named, settings_of(head), shelf))
 
 
 NEAR, FAR = 3_000, 7_000

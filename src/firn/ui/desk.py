@@ -26,7 +26,7 @@ from firn.session.desk import (
     mended_head,
     near_text,
     part_notes,
-    read_one,
+    read_in,
     settings_of,
     whole_combo,
 )
@@ -156,7 +156,7 @@ class Desk(QObject):
         part = self.book_part
         if part is None or self.piece is None:
             return None
-        return read_one(part.name, self.text, self.piece.head, self.shelf)
+        return read_in(self.piece, part, self.text, self.shelf)
 
     @property
     def stretch(self) -> Stretch | None:
@@ -273,7 +273,7 @@ class Desk(QObject):
         if near is None or part is None or self.piece is None:
             self._read()
         else:
-            self._show_near(read_one(part.name, near, self.piece.head, self.shelf))
+            self._show_near(read_in(self.piece, part, near, self.shelf))
         self._rest.start()
 
     def _show_near(self, part: Part) -> None:
@@ -290,7 +290,7 @@ class Desk(QObject):
             return
 
         def work(task: Task) -> Stretch:
-            return part_stretch(read_one(part.name, text, piece.head, shelf))
+            return part_stretch(read_in(piece, part, text, shelf))
 
         def done(stretch: Stretch) -> None:
             if reading == self._readings and self._near is not None:
@@ -316,7 +316,7 @@ class Desk(QObject):
 
         def read(text: str) -> str:
             if part is not None and piece is not None:
-                read_one(part.name, text, piece.head, shelf)
+                read_in(piece, part, text, shelf)
             return text
 
         return read
@@ -368,7 +368,7 @@ class Desk(QObject):
             if part is None:
                 read, whole, _ = whole_combo(replace(piece, head=head, combo=changed), shelf)
                 return combo_stretch(read, whole)
-            return part_stretch(read_one(part.name, changed, head, shelf))
+            return part_stretch(read_in(piece, part, changed, shelf, head=head))
 
         return made
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from msgspec import Struct
 
 from firn.core.script.combo import ComboItem, read_combo
+from firn.core.script.figures import shelf_for
 from firn.core.script.layers import COUNTED, layer_of, meant_by
 from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript, lines_of, read_part
@@ -102,9 +103,8 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     problems += _same_names(blocks.parts)
     # As it is when it is read alone: what is read once is known then.
     texts = ("\n".join(lines).rstrip() for _, _, lines in blocks.parts)
-    parts = tuple(
-        read_part(name, text, settings, shelf) for (name, _, _), text in zip(blocks.parts, texts, strict=True)
-    )
+    named = tuple((name, text) for (name, _, _), text in zip(blocks.parts, texts, strict=True))
+    parts = tuple(read_part(name, text, settings, shelf_for(name, named, settings, shelf)) for name, text in named)
     at = tuple(line for _, line, _ in blocks.parts)
     problems += [p.moved(line) for part, line in zip(parts, at, strict=True) for p in part.problems]
     problems += _unknown_words(settings, blocks.head, shelf or shipped())

@@ -164,7 +164,9 @@ def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf, *, before
     """Lines that follow on each other."""
     # What a line says of the one before it holds no words of its own.
     plain = [row if again_of(row) is None else "" for _, row in rows]
-    alone = [line_items(row, shelf, settings.tradition) for row in plain]
+    # What a figure is named in is read anew when that changes, and nothing else.
+    shelves = [shelf.for_line(row) for row in plain]
+    alone = [line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
     read = _counts_first(alone)
     counting, stated = settings.counting, settings.phrase is not None
     entry = Entry(first=first_number((i for items, _ in read for i in items), counting.phrase))
@@ -172,7 +174,7 @@ def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf, *, before
     found = _RowsRead([], [], [], [])
     body: Sequence[Use] = ()
     many = 0
-    for (number, row), (items, faults), own, ahead in zip(rows, read, alone, aheads, strict=True):
+    for (number, row), (items, faults), own, ahead, theirs in zip(rows, read, alone, aheads, shelves, strict=True):
         again = again_of(row)
         many += _sounds(body) * again.times if again is not None else 0
         if many > MOST_SOUNDS:
@@ -189,7 +191,7 @@ def _read_rows(rows: Sequence[_Row], settings: Settings, shelf: Shelf, *, before
             found.problems.extend(p.moved(number) for p in faults)
             continue
         if items is own[0]:
-            asked = LineAsked(row, shelf, counting, entry, settings.tradition, stated, ahead, before)
+            asked = LineAsked(row, theirs, counting, entry, settings.tradition, stated, ahead, before)
             line = _read_on(number, asked)
         else:
             placed = place_line(items, counting, entry, settings.tradition, stated, ahead=ahead)

@@ -169,7 +169,12 @@ class _Line(SmallWords):
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
                 end = names[size - 1].end
-                self._word(Word(text, card, first.column, end, optional=optional, several=plural))
+                word = Word(text, card, first.column, end, optional=optional, several=plural)
+                figure = self.shelf.figure(card)
+                if figure is not None:
+                    # A part begins as it is written to, and turns as it does.
+                    word = replace(word, side=figure.side, turn=figure.turn)
+                self._word(word)
                 return used
         if self.choices.before and first.text.casefold() in SIDES:
             self._side = SIDES[first.text.casefold()], first
@@ -192,7 +197,8 @@ class _Line(SmallWords):
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text) if self.hints and len(text) <= LONGEST_NAME else ()
         theirs = self.shelf.called_so(text, self.tradition)
-        message = f'No step is called "{shown}".'
+        broken = (why for name, why in self.shelf.broken if name in fold(text))
+        message = next(broken, f'No step is called "{shown}".')
         if theirs is not None:
             nearest = own_names(self.shelf, text, self.tradition) or nearest
             whose = " and ".join(theirs.traditions)

@@ -1,7 +1,9 @@
 """Names as they are looked up, and the known ones nearest to a slip."""
 
+import re
 import unicodedata
 from collections.abc import Iterable
+from functools import lru_cache
 
 LONGEST_SLIP = 60
 """One typed run of letters may be anything; comparing more than this only costs time."""
@@ -19,6 +21,15 @@ expression (Unicode's categories Mn and Mc in the scripts that write with them).
 def fold(word: str) -> str:
     """A word as it is looked up: case, width and hyphens set aside."""
     return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())
+
+
+_WORD = re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’](?=[^\W_]))*")
+
+
+@lru_cache(maxsize=4_000)
+def words_in(text: str) -> str:
+    """A text's words as names are looked for among them: folded, each between single spaces."""
+    return f" {' '.join(_WORD.findall(fold(text)))} "
 
 
 def nearest(word: str, names: Iterable[str], *, most: int = 3, cutoff: float = 0.6) -> tuple[str, ...]:

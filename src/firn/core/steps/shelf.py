@@ -1,6 +1,7 @@
 """The shelf: every card by every name it goes by, and the nearest names to a slip."""
 
 from collections.abc import Iterable, Sequence
+from fractions import Fraction
 from functools import lru_cache
 from pathlib import Path
 
@@ -9,7 +10,7 @@ from msgspec import Struct
 
 from firn.core.steps.card import Card
 from firn.core.steps.disputed import LOCAL
-from firn.core.steps.names import fold, nearest
+from firn.core.steps.names import fold, nearest, words_in
 
 TRADITIONS = (
     "tap", "clogging", "flatfoot", "folk stamping", "step dance", "solo jazz", "swing", "latin", "house",
@@ -33,11 +34,22 @@ MOST_CARDS = 4
 """So many cards of one name are told apart."""
 
 
+class Figure(Struct, frozen=True):
+    """A part that is a word in others: its card, the foot that is written at its beginning, "" for none, and how far
+    the body turns in it, right above 0."""
+
+    name: str
+    card: Card
+    side: str = ""
+    turn: Fraction = Fraction(0)
+
+
 class Shelf(Struct, frozen=True, eq=False):
     """Cards by folded name; earlier cards win where two claim a name, unless one is of the tradition.
 
     `own`: a teacher's own cards, which come before all others. `words`: what some words mean here instead, as (word,
-    name of a card); `plain`: the shelf without them.
+    name of a card); `plain`: the shelf without them. `figures`: parts that are words here; `broken`: those that are
+    named and cannot be, each with why.
     """
 
     cards: tuple[Card, ...]
@@ -46,6 +58,8 @@ class Shelf(Struct, frozen=True, eq=False):
     own: frozenset[Card] = frozenset()
     words: Words = ()
     under: "Shelf | None" = None
+    figures: tuple[Figure, ...] = ()
+    broken: tuple[tuple[str, str], ...] = ()
 
     @classmethod
     def of(cls, cards: Iterable[Card], own: Iterable[Card] = ()) -> "Shelf":
@@ -62,6 +76,29 @@ class Shelf(Struct, frozen=True, eq=False):
     def called(self, words: Words) -> "Shelf":
         """The same cards where some words mean others; words for cards that are not there are left."""
         return self if words == self.words else _called(self.plain, words)
+
+    def with_figures(self, figures: tuple[Figure, ...], broken: tuple[tuple[str, str], ...] = ()) -> "Shelf":
+        """The same cards, and parts that are words beside them."""
+        return _figured(self, figures, broken)
+
+    def for_line(self, text: str) -> "Shelf":
+        """The shelf as a line needs it: only with figures that it names, the same while others change."""
+        if not self.figures and not self.broken:
+            return self
+        said = words_in(text)
+        named = tuple(f for f in self.figures if f" {fold(f.name)} " in said)
+        broken = tuple(b for b in self.broken if f" {b[0]} " in said)
+        base = self.under_figures
+        return _figured(base, named, broken) if named or broken else base
+
+    @property
+    def under_figures(self) -> "Shelf":
+        """The shelf without the parts that are words."""
+        return self.plain.called(self.words) if self.figures or self.broken else self
+
+    def figure(self, card: Card) -> Figure | None:
+        """The part that a card is made of; None for any other card."""
+        return next((f for f in self.figures if f.card is card), None)
 
     def word_for(self, card: Card, tradition: str) -> str:
         """A word that means a card here: its name, or else one of the others."""
@@ -147,6 +184,13 @@ def _called(plain: Shelf, words: Words) -> Shelf:
     names = plain.by_name | meant
     longest = max(plain.longest, *(len(n.split()) for n in meant)) if meant else plain.longest
     return Shelf(plain.cards, names, longest, plain.own, words, plain)
+
+
+@lru_cache(maxsize=256)
+def _figured(base: Shelf, figures: tuple[Figure, ...], broken: tuple[tuple[str, str], ...]) -> Shelf:
+    names = base.by_name | {fold(f.name): (f.card,) for f in figures}
+    longest = max(base.longest, *(len(fold(f.name).split()) for f in figures)) if figures else base.longest
+    return Shelf(base.cards, names, longest, base.own, base.words, base.plain, figures, broken)
 
 
 class Packed(Struct, frozen=True):

@@ -13,7 +13,7 @@ from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import format_of, offered
 from firn.session.alike import Elsewhere, alike
-from firn.session.desk import read_one, read_piece
+from firn.session.desk import read_in, read_piece
 from firn.session.reading import meant_text
 from firn.session.report import CHECKS, Checked
 from firn.session.stretch import Stretch, leaned_on, part_stretch
@@ -71,7 +71,7 @@ class Reading:
             return
 
         def of(piece: BookPiece, other: BookPart) -> Callable[[], Part]:
-            return lambda: read_one(other.name, other.text, piece.head, desk.shelf)
+            return lambda: read_in(piece, other, other.text, desk.shelf)
 
         pieces = [here, *(p for p in desk.bridge.book.pieces if p.id != here.id)]
         others = [

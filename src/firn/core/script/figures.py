@@ -1,0 +1,132 @@
+"""Parts that are words in other parts: a figure named out of figures, made a card of its own."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+from functools import lru_cache
+
+from msgspec.structs import replace
+
+from firn.core.footing.stance import OPENING, tried
+from firn.core.script.counts import count_text
+from firn.core.script.laid import laid_out, steps_laid
+from firn.core.script.places import said_places
+from firn.core.script.reader import PartScript, read_part
+from firn.core.script.settings import Settings
+from firn.core.steps.card import Beat, Card, Role, whole_counts
+from firn.core.steps.kinds import KINDS
+from firn.core.steps.names import fold, words_in
+from firn.core.steps.shelf import Figure, Shelf, shipped
+
+Named = tuple[str, str]
+"""A part's name and its text."""
+
+SHORTEST = 2
+"""A name of so many letters is none of a count or a foot."""
+MOST_BEATS = 400
+"""So many sounds may a part have that is a word in another."""
+
+
+def shelf_for(name: str, parts: Sequence[Named], settings: Settings, shelf: Shelf | None = None) -> Shelf:
+    """The shelf with the other parts of a piece as cards that a part may name, as far as it names them.
+
+    `parts`: all of the piece's. A part that names itself, by whatever way, is a card nowhere in it, and says so.
+    """
+    plain = (shelf or shipped()).called(settings.words)
+    return _shelf_for(fold(name), tuple(parts), settings, plain, ())
+
+
+def _shelf_for(
+    name: str, parts: tuple[Named, ...], settings: Settings, shelf: Shelf, within: tuple[str, ...]
+) -> Shelf:
+    text = next((text for other, text in parts if fold(other) == name), "")
+    # A text may be long and is read at each key: most parts name no other.
+    lowered = text.casefold()
+    near = [
+        (other, theirs) for other, theirs in parts if fold(other).split(" ")[0] in lowered and len(other) >= SHORTEST
+    ]
+    if not near:
+        return shelf
+    words = words_in(text)
+    figures: list[Figure] = []
+    broken: list[tuple[str, str]] = []
+    for other, theirs in near:
+        said = fold(other)
+        if f" {said} " not in words or not _may_name(said, shelf, settings.tradition):
+            continue
+        if said == name:
+            broken.append((said, f"{other} is danced in itself."))
+            continue
+        if said in within:
+            broken.append((said, f"{other} is danced in itself, by way of this."))
+            continue
+        inner = _shelf_for(said, parts, settings, shelf, (*within, name))
+        if inner.broken and any(fold(n) in (name, *within) for n, _ in inner.broken):
+            broken.append((said, f"{other} is danced in itself, by way of this."))
+            continue
+        figure = _figure(other, theirs, settings, inner)
+        if figure is None:
+            why = "it has no steps, or something in it is not understood"
+            broken.append((said, f"{other} cannot be a word yet: {why}."))
+        else:
+            figures.append(figure)
+    return shelf.with_figures(tuple(figures), tuple(broken)) if figures or broken else shelf
+
+
+def _may_name(name: str, shelf: Shelf, tradition: str) -> bool:
+    """Whether a part's name can be a word: no card's, and long enough."""
+    letters = len(name) >= SHORTEST and all(word.isalpha() for word in name.replace("'", "").split())
+    return letters and shelf.called_so(name, tradition) is None
+
+
+@lru_cache(maxsize=256)
+def _figure(name: str, text: str, settings: Settings, shelf: Shelf) -> Figure | None:
+    """A part as a card; None where it has no steps or is not understood. The same text gives the same card."""
+    script = read_part(name, text, settings, shelf)
+    uses = [u for u in script.uses if not u.layer]
+    if script.problems or not uses or sum(len(u.places) for u in uses) > MOST_BEATS:
+        return None
+    laid = laid_out(uses)
+    feet = tried(OPENING, steps_laid(uses, laid)).feet
+    beats: list[Beat] = []
+    places: list[Fraction] = []
+    for (place, use, beat), foot in zip(laid, feet, strict=True):
+        made = _beat(script, uses[use].card.beats[beat], foot)
+        word = uses[use].word
+        made = replace(made, level=made.level + word.level, optional=made.optional or word.optional)
+        length = max(1, int(uses[use].lengths[beat])) if made.kind.name == "hold" else 1
+        beats += [made] * length
+        places += [place + n for n in range(length)]
+    order = sorted(range(len(places)), key=places.__getitem__)
+    usual = _usual([places[n] for n in order], settings)
+    if not usual:
+        return None
+    counts = whole_counts(tuple(places))
+    card = Card(name, (), (), tuple(beats[n] for n in order), {"": (usual,)}, f"The part {name}.", counts=counts)
+    first = next((u for u in uses if any(b.kind.limb == "foot" for b in u.card.beats)), uses[0])
+    turn = sum((u.word.turn for u in uses), Fraction(0))
+    return Figure(name, card, first.side if first.side in ("right", "left") else "", turn)
+
+
+_ROLES: dict[str, Role] = {"R": "A", "L": "B", "both": "2"}
+"""A part begins with the right foot free, up to the mirror image."""
+
+
+def _beat(script: PartScript, beat: Beat, foot: str) -> Beat:
+    """A beat of a part's word on the foot that it has there."""
+    if KINDS[beat.kind.name].limb != "foot" or foot not in _ROLES:
+        return beat
+    return replace(beat, role=_ROLES[foot])
+
+
+def _usual(places: Sequence[Fraction], settings: Settings) -> str:
+    """Counts that read back to some places, up to whole phrases; "" where none do."""
+    counting = settings.counting
+    for exact in (False, True):
+        text = count_text(places, counting, exact=exact)
+        try:
+            read = said_places(text, counting)
+        except ValueError:
+            continue
+        if len(read) == len(places) and len({r - p for r, p in zip(read, places, strict=True)}) == 1:
+            return text
+    return ""
