@@ -31,8 +31,11 @@ def beside(part: Part) -> list[str]:
     counting, layers = part.settings.counting, part.layers
     said = [f"{c.layer} {counting.say(c.given)} {c.text}" for c in layers.cues]
     if layers.pulse is not None:
-        words = ["pulse", layers.pulse.way, *(counting.say(p) for p in layers.pulse.places)]
-        said.append(" ".join(w for w in words if w))
+        one, pulses = layers.pulse, []
+        while one is not None:
+            pulses.append(" ".join(w for w in (one.way, *(counting.say(p) for p in one.places)) if w))
+            one = one.then
+        said.append(f"pulse {', '.join(pulses)}")
     voiced = [s.kind for s in part.sounds if s.voiced]
     said += [f"scat {' '.join(t or '-' for t in part.syllables.values())}"] if part.syllables else []
     said += [f"voiced {', '.join(voiced)}"] if voiced else []

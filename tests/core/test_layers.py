@@ -7,6 +7,7 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from firn.core.meter.count_in import CountIn
 from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.by_hand import left_out, moved, put_in
 from firn.core.piece.piece import Part
@@ -106,7 +107,20 @@ class ReadTest(unittest.TestCase):
     def test_pulse(self, said: str, way: str, places: list[Fraction]) -> None:
         pulse = part(f"1 step\npulse: {said}").layers.pulse
         assert pulse is not None
-        self.assertEqual((pulse.way, list(pulse.within(F(0), F(4)))), (way, places))
+        self.assertEqual((pulse.way, pulse.within(F(0), F(4))), (way, [(p, way) for p in places]))
+
+    def test_a_pulse_that_goes_down_and_up(self) -> None:
+        text = "pulse: down on the count, up on the &\n1 step"
+        pulse = part(text).layers.pulse
+        assert pulse is not None
+        self.assertEqual(pulse.within(F(0), F(2)), [(F(0), "down"), (F(1, 2), "up"), (F(1), "down"), (F(3, 2), "up")])
+        self.assertEqual(write_part(part(text).script, part(text).settings), text)
+        self.assertEqual(part("1 step\npulse: down on 1 and up on 3").layers.pulse.then.places, (F(2),))
+
+    def test_a_count_in_of_its_own(self) -> None:
+        one = part("count in: 5 6 7 8\n1 step")
+        self.assertEqual((one.layers.count_in, one.problems), (CountIn("last", 4), ()))
+        self.assertEqual(write_part(one.script, one.settings), "count in: last 4\n1 step")
 
     def test_syllables_go_to_what_the_feet_strike_above_them(self) -> None:
         one = part("1 step  2 kick  3 step\nscat: dum - \n5 step + clap  6 hold  7 step\nscat: ba-doo")

@@ -13,6 +13,7 @@ from firn.core.reading.profile import OVERS, Over, profile
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
+from firn.core.script.layers import Pulse
 from firn.core.script.settings import words_text
 from firn.files.formats import Format
 from firn.files.whole import write_text
@@ -67,14 +68,14 @@ def _layers_data(part: Part) -> dict[str, Any]:
             for c in layers.cues
         ],
         "syllables": [s.text or None for line in layers.scat for s in line],
-        "pulse": layers.pulse
-        and {
-            "way": layers.pulse.way or None,
-            "places": [str(p) for p in layers.pulse.places],
-            "cycle": layers.pulse.cycle,
-        },
+        "pulse": layers.pulse and _pulse_data(layers.pulse),
     }
     return {key: value for key, value in data.items() if value}
+
+
+def _pulse_data(pulse: Pulse) -> dict[str, Any]:
+    data = {"way": pulse.way or None, "places": [str(p) for p in pulse.places], "cycle": pulse.cycle}
+    return data | ({"then": _pulse_data(pulse.then)} if pulse.then else {})
 
 
 def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:

@@ -83,7 +83,7 @@ def _beside(
         return NOTHING
     cues = tuple(replace(c, place=c.place + offset) for c in part.layers.cues)
     pulse = part.layers.pulse
-    marks = tuple((p + offset, pulse.way) for p in pulse.within(first, end)) if pulse else ()
+    marks = tuple((p + offset, way) for p, way in pulse.within(first, end)) if pulse else ()
     beside = Beside(cues, marks, tuple((base + i, text) for i, text in part.syllables.items()))
     return beside.across() if swapped else beside
 

@@ -415,7 +415,8 @@ class Desk(QObject):
             self._draft = None
             tempo = self.settings.tempo if other_piece else self.transport.tempo
             self.transport = replace(self.transport, tempo=tempo, chosen=None)
-        led = self.settings.count_in
+        own = self.part.layers.count_in if self.part is not None else None
+        led = own or self.settings.count_in
         changed = led != self.transport.count_in
         self.transport = replace(self.transport, count_in=led)
         self._read()

@@ -147,7 +147,9 @@ def _pulse(part: Part, style: Style) -> Iterator[Finding]:
         return
     way, _, on = style.pulse.partition(" ")
     share = part.settings.counting.division("&", among=frozenset("&")) if on == "on the &" else Fraction(0)
-    if has.way not in ("", way) or {p % 1 for p in has.places} != {share}:
+    while has is not None and (has.way not in ("", way) or {p % 1 for p in has.places} != {share}):
+        has = has.then
+    if has is None:
         values = {"pulse": style.pulse, "style": part.settings.tradition}
         yield Finding("pulse_other", "look", part.name, values=values)
 

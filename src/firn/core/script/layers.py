@@ -1,13 +1,15 @@
 """Layers of a part: lines of their own beside the steps, each begun with its name and a colon."""
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
+from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
 from firn.core.script.claims import SUCH, Claim, claim_of
@@ -28,7 +30,7 @@ CUES = ("arms", "body", "moves", "signals")
 COUNTED = ("meter", "phrase")
 """Lines that say how a part is counted, before any other is read."""
 
-OTHERS = ("pulse", "scat", "note", "danced", "length", "claims", "always", "meant", *COUNTED)
+OTHERS = ("pulse", "scat", "note", "danced", "length", "claims", "always", "count in", "meant", *COUNTED)
 LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
@@ -67,19 +69,22 @@ class Cue(Struct, frozen=True):
 
 
 class Pulse(Struct, frozen=True):
-    """What the standing leg goes on doing: `way` on these places of every `cycle` counts."""
+    """What the standing leg goes on doing: `way` on these places of every `cycle` counts; `then`: and what else."""
 
     way: PulseWay
     places: tuple[Fraction, ...]
     cycle: int
     line: int = 0
+    then: "Pulse | None" = None
 
-    def within(self, first: Fraction, end: Fraction) -> Iterable[Fraction]:
-        """Its places from one count up to another."""
+    def within(self, first: Fraction, end: Fraction) -> list[tuple[Fraction, PulseWay]]:
+        """Its places from one count up to another, each with its way."""
+        found: list[tuple[Fraction, PulseWay]] = []
         start = int(first // self.cycle) * self.cycle
         while start < end:
-            yield from (start + p for p in self.places if first <= start + p < end)
+            found += ((start + p, self.way) for p in self.places if first <= start + p < end)
             start += self.cycle
+        return sorted(found + (self.then.within(first, end) if self.then else []))
 
 
 class Syllable(Struct, frozen=True):
@@ -96,8 +101,9 @@ class Layers(Struct, frozen=True):
 
     `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
     chair, where no foot carries. `length`: how many counts its teacher says that it has; `claims`: what else she says
-    of it; `always`: the foot that every time begins on; `meant`: what is worth a look by its name and is meant so,
-    with the reason. `meter`, `phrase`: how this part is counted, where it is not as the piece is.
+    of it; `always`: the foot that every time begins on; `count_in`: its own count-in; `meant`: what is worth a look
+    by its name and is meant so, with the reason. `meter`, `phrase`: how this part is counted, where it is not as the
+    piece is.
     """
 
     cues: tuple[Cue, ...] = ()
@@ -108,6 +114,7 @@ class Layers(Struct, frozen=True):
     length: int | None = None
     claims: tuple[Claim, ...] = ()
     always: str = ""
+    count_in: CountIn | None = None
     meant: tuple[tuple[str, str], ...] = ()
     meter: Meter | None = None
     phrase: int | None = None
@@ -118,7 +125,7 @@ class Layers(Struct, frozen=True):
 
 NONE = Layers()
 
-_NAME = re.compile(r"\s*((?:voiced\s+)?[a-z]+(?:\s+hand)?)\s*:", re.IGNORECASE)
+_NAME = re.compile(r"\s*((?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
 _CUE = re.compile(
     r"(?P<counts>(?<![\w/&])(?:\d++(?:\+\d++/\d++)?+(?:[-–]\d++)?+|[&ae]++(?=\d)|&)(?:[&ae]|\d++)*+)(?!\w|/|\s*+ahead\b)",
     re.IGNORECASE,
@@ -173,6 +180,7 @@ class LayerReader:
         self._shelf, self._tradition = shelf or shipped(), tradition
         self._claims: list[Claim] = []
         self._always = ""
+        self._count_in: CountIn | None = None
         self._entries: dict[str, Entry] = {}
         self._cues: list[Cue] = []
         self._pulse: Pulse | None = None
@@ -189,7 +197,8 @@ class LayerReader:
         cues = tuple(sorted(self._cues, key=lambda c: (CUES.index(c.layer), c.place)))
         return Layers(
             cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated,
-            self._length, tuple(self._claims), self._always, tuple(self._meant), self._meter, self._phrase,
+            self._length, tuple(self._claims), self._always, self._count_in, tuple(self._meant),
+            self._meter, self._phrase,
         )  # fmt: skip
 
     def read(self, layer: LayerLine, number: int) -> None:
@@ -207,6 +216,13 @@ class LayerReader:
             self._read_claims(text, layer.column, number)
         elif layer.name == "always":
             self._read_always(text, layer.column, number)
+        elif layer.name == "count in":
+            self._count_in = parse_count_in(text[layer.column :])
+            if self._count_in is None:
+                said = text[layer.column :].strip()
+                self._problem(
+                    number, layer.column, len(text), f'"{said}" is no count-in: such as 5 6 7 8, or last 4.'
+                )
         elif layer.name == "meant":
             self._meant += meant_by(layer)
         elif layer.name == "note":
@@ -243,6 +259,12 @@ class LayerReader:
             self._always = side
         else:
             self._problem(number, column, len(text), f'"{text.strip()}" is no foot: always: right, or always: left.')
+
+    def _read_count_in(self, text: str, column: int, number: int) -> None:
+        self._count_in = parse_count_in(text[column:])
+        if self._count_in is None:
+            said = text.strip()
+            self._problem(number, column, len(text), f'"{said}" is no count-in: such as 5 6 7 8, or last 4.')
 
     def _read_danced(self, text: str, column: int, number: int) -> None:
         said = fold(text)
@@ -282,23 +304,37 @@ class LayerReader:
         return Entry(first=first_number([WordRun(groups, ())], self._counting.phrase))
 
     def _read_pulse(self, text: str, column: int, number: int) -> None:
-        match = _PULSE.fullmatch(text[column:])
+        # Down on the count, up on the &: one movement after another.
+        said = [part for part in re.split(r"(?:,|\band\b)(?=\s*(?:down|up|on)\b)", text[column:]) if part.strip()]
+        pulse: Pulse | None = None
+        for part in reversed(said):
+            one = self._pulse_of(part, number)
+            if one is None:
+                said = []
+                break
+            pulse = replace(one, then=pulse)
+        if said:
+            self._pulse = pulse
+        else:
+            wanted = "down on the count, up on the &, or down on 2 4 6 8"
+            self._problem(number, column, len(text), f'"{text.strip()}" is no pulse: write {wanted}.')
+
+    def _pulse_of(self, text: str, number: int) -> Pulse | None:
+        """One movement of a pulse; None where it is none."""
+        match = _PULSE.fullmatch(text.rstrip())
         said = fold(match[2]) if match else ""
         ways: dict[str, PulseWay] = {"down": "down", "up": "up"}
         way = ways.get((match[1] or "").casefold(), "") if match else ""
         share = self._counting.division("&", among=frozenset("&")) if said in ("the &", "every &", "&") else None
         if said in _EVERY:
-            self._pulse = Pulse(way, (Fraction(0),), 1, number)
-        elif share is not None:
-            self._pulse = Pulse(way, (share,), 1, number)
-        else:
-            phrase = self._counting.phrase
-            whole = said.replace(",", " ").split()
-            if whole and all(w.isdecimal() and 1 <= int(w[:4]) <= phrase for w in whole):
-                self._pulse = Pulse(way, tuple(sorted({Fraction(int(w) - 1) for w in whole})), phrase, number)
-            else:
-                wanted = "down on the count, up on the &, or down on 2 4 6 8"
-                self._problem(number, column, len(text), f'"{text.strip()}" is no pulse: write {wanted}.')
+            return Pulse(way, (Fraction(0),), 1, number)
+        if share is not None:
+            return Pulse(way, (share,), 1, number)
+        phrase = self._counting.phrase
+        whole = said.replace(",", " ").split()
+        if whole and all(w.isdecimal() and 1 <= int(w[:4]) <= phrase for w in whole):
+            return Pulse(way, tuple(sorted({Fraction(int(w) - 1) for w in whole})), phrase, number)
+        return None
 
 
 def _ahead(words: str) -> tuple[str, int]:

@@ -34,7 +34,7 @@ class Script(Struct, frozen=True):
 def _layer(line: str) -> bool:
     """Whether a line at the head is a layer of a part; what may be said of the piece is said of it."""
     layer = layer_of(line)
-    return layer is not None and layer.name not in COUNTED
+    return layer is not None and layer.name not in (*COUNTED, "count in")
 
 
 class Blocks(Struct, frozen=True):

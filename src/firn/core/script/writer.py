@@ -131,9 +131,9 @@ def _cue_text(cue: Cue, before: Cue | None, counting: Counting, exact: bool) -> 
 
 def _pulse_text(pulse: Pulse, counting: Counting) -> str:
     way = f"{pulse.way} " if pulse.way else ""
-    if pulse.cycle == 1:
-        return f"pulse: {way}on {'the count' if not pulse.places[0] else 'the &'}"
-    return f"pulse: {way}on {' '.join(str(counting.number(p)) for p in pulse.places)}"
+    numbers = " ".join(str(counting.number(p)) for p in pulse.places)
+    said = f"{way}on {numbers if pulse.cycle > 1 else 'the &' if pulse.places[0] else 'the count'}"
+    return f"{said}, {_pulse_text(pulse.then, counting)}" if pulse.then else said
 
 
 def _scat_text(syllables: Sequence[Syllable]) -> str:
@@ -148,7 +148,7 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
             said = (_cue_text(c, b, counting, exact) for b, c in zip([None, *row], row, strict=False))
             yield line, f"{name}: {'  '.join(said)}"
     if layers.pulse is not None:
-        yield layers.pulse.line, _pulse_text(layers.pulse, counting)
+        yield layers.pulse.line, f"pulse: {_pulse_text(layers.pulse, counting)}"
     for syllables in layers.scat:
         if syllables:
             yield syllables[0].line, _scat_text(syllables)
@@ -166,6 +166,8 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
         yield _LAST, f"claims: {', '.join(claim.said for claim in layers.claims)}"
     if layers.always:
         yield _LAST, f"always: {layers.always}"
+    if layers.count_in is not None:
+        yield _FIRST, f"count in: {layers.count_in}"
     for name, reason in layers.meant:
         yield _LAST, f"meant: {name}{f', {reason}' if reason else ''}"
 
@@ -175,7 +177,7 @@ def _same_layers(one: Layers, two: Layers) -> bool:
 
     def key(layers: Layers) -> tuple[object, ...]:
         cues = [replace(c, line=0) for c in layers.cues]
-        pulse = layers.pulse and replace(layers.pulse, line=0)
+        pulse = layers.pulse and _pulse_text(layers.pulse, Counting())
         scat = [[s.text for s in row] for row in layers.scat if row]
         plain = replace(layers, cues=(), pulse=None, scat=())
         return cues, pulse, scat, plain
