@@ -42,7 +42,7 @@ NEARLY = 5
 LIKELY = 10
 """So much more may the step cost that words would be, where they are read apart."""
 
-MOST_TRIED, MOST_TOKENS = 16, 320
+MOST_TRIED, MOST_TOKENS = 16, 250
 """Readings of one line that are tried, and tokens that are read for it in all: of a long line fewer are tried."""
 
 
