@@ -103,6 +103,7 @@ PLANTED = (
         "ending_open", combo("A, ends: & touch", "1 step  & step  2 step  & step  3 step"),
         combo("A, ends: & touch", "1 step  & step  2 step  & step"),
     ),
+    ("groups", combo("group 1: A\ngroup 2: A", EIGHT), combo("A", EIGHT)),
     ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),
     ("combo_off_phrase", combo("A", SEVEN), combo("A", EIGHT)),
     ("combo_changes", combo("A, B", EIGHT, "meter: 3/4\n1 step  2 step  3 step"), combo("A, B", EIGHT, EIGHT)),

@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from firn.core.piece.piece import Piece
-from firn.core.piece.unfold import Unfolded
+from firn.core.piece.unfold import Unfolded, groups_of, unfold
 from firn.core.reading.walls import facings
 
 
@@ -23,7 +23,14 @@ LEDGER = ("Part", "From", "Counts", "Foot", "Free after", "Faces")
 
 
 def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
-    """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body."""
+    """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body; group by group."""
+    rows = _rows(piece, whole, "")
+    for group in groups_of(piece.combo)[1:]:
+        rows += _rows(piece, unfold(piece, group), f"group {group}: ")
+    return rows
+
+
+def _rows(piece: Piece, whole: Unfolded, who: str) -> list[LedgerRow]:
     rows: list[LedgerRow] = []
     if not whole.passes:
         return rows
@@ -37,5 +44,5 @@ def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
         counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")
         begins = whole.counting.number(one.offset + one.part.first_count)
         foot = one.needed if one.danceable else f"{one.needed}: not free"
-        rows.append(LedgerRow(f"{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
+        rows.append(LedgerRow(f"{who}{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
     return rows

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import groupby
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -155,21 +156,29 @@ def _sides(item: ComboItem, time: int, part: Part, free: str) -> list[Foot]:
 
 
 class _Unfolder:
-    def __init__(self, piece: Piece) -> None:
-        self._piece = piece
+    def __init__(self, piece: Piece, group: int) -> None:
+        self._piece, self._group = piece, group
         self._lead: Foot = "L" if piece.settings.lead == "left" else "R"
         self._layer: Layer | None = None
         self._cursor: Fraction | None = None
+        # The count on which the whole begins, whoever dances then.
+        self._first = _opens(piece) if groups_of(piece.combo) else None
         self.passes: list[Pass] = []
         self.counts = 0
         self.cut_short = False
 
     def unfold(self) -> Unfolded:
-        total = 0
+        total, block = 0, -1
+        starts = _starts(self._piece)
         for number, item in enumerate(self._piece.combo):
             part = self._piece.part(item.part)
-            if part is None or not part.sounds:
+            if part is None or not part.sounds or item.group not in (0, self._group):
                 continue
+            if item.block != block and starts.get(item.block):
+                # It waits for the others, up to the count that its block begins on.
+                begins = (self._first or Fraction(0)) + starts[item.block]
+                self._cursor = begins if self._cursor is None else max(self._cursor, begins)
+            block = item.block
             for time in range(item.times):
                 total += len(part.sounds)
                 if total > MOST_SOUNDS:
@@ -182,7 +191,17 @@ class _Unfolder:
             state = min(self._layer, key=lambda s: (s.weight == "0", s))
             free = ACROSS.get(weight_name(state), "either")
         counting = _counted(self.passes, self._piece.settings.counting)
-        return Unfolded(tuple(self.passes), self.counts, free, counting, self.cut_short)
+        waited = self._waited() if starts else 0
+        return Unfolded(tuple(self.passes), self.counts + waited, free, counting, self.cut_short)
+
+    def _waited(self) -> int:
+        """How many counts the group waits for the others in all."""
+        begins = [one.offset + one.part.first_count for one in self.passes]
+        ends = [
+            self._first or Fraction(0),
+            *(b + one.part.counts for b, one in zip(begins, self.passes, strict=True)),
+        ]
+        return sum(int(b - before) for before, b in zip(ends, begins, strict=False))
 
     def _pass(self, number: int, item: ComboItem, time: int, part: Part) -> None:
         fresh = self._layer is None
@@ -209,6 +228,8 @@ class _Unfolder:
             weights = ["seat"] * len(weights)
         if self._cursor is None:
             self._cursor = part.first_count
+        if self._first is None:
+            self._first = self._cursor
         offset = self._cursor - part.first_count
         sounds = tuple(
             s
@@ -241,6 +262,51 @@ def _free(layer: Layer) -> str:
     return free.pop() if len(free) == 1 else "either"
 
 
-def unfold(piece: Piece) -> Unfolded:
-    """The combo danced from its beginning; each pass begins on the free foot unless its side is fixed."""
-    return _Unfolder(piece).unfold()
+def groups_of(items: Sequence[ComboItem]) -> tuple[int, ...]:
+    """The groups that dance a combo, () where all dance all of it."""
+    return tuple(sorted({item.group for item in items} - {0}))
+
+
+def _opens(piece: Piece) -> Fraction | None:
+    """The count on which a combo's first part begins."""
+    parts = (piece.part(item.part) for item in piece.combo)
+    return next((part.first_count for part in parts if part is not None and part.sounds), None)
+
+
+def _starts(piece: Piece) -> dict[int, int]:
+    """On which count, from 0, each block of a combo with groups begins.
+
+    A group's so many counts after the first of its section, or when the one before is over; what all dance, when all
+    are.
+    """
+    starts: dict[int, int] = {}
+    section = end = 0
+    for block, members in groupby(piece.combo, key=lambda item: item.block):
+        items = list(members)
+        first = items[0]
+        begins = end if first.after is None or not first.group else section + first.after
+        if not first.group:
+            section = begins = end
+        starts[block] = begins
+        end = max(end, begins + sum(_counts_of(piece, item) for item in items))
+        if not first.group:
+            section = end
+    return starts if groups_of(piece.combo) else {}
+
+
+def _counts_of(piece: Piece, item: ComboItem) -> int:
+    """How many counts all times of an item take."""
+    part = piece.part(item.part)
+    if part is None or not part.sounds:
+        return 0
+    ended = (with_ending(part, ends) if (ends := item.ends_of(time)) else part for time in range(item.times))
+    return sum(one.counts for one in ended)
+
+
+def unfold(piece: Piece, group: int | None = None) -> Unfolded:
+    """The combo danced from its beginning; each pass begins on the free foot unless its side is fixed.
+
+    Where groups dance it, as one of them does, the first unless another is asked for.
+    """
+    groups = groups_of(piece.combo)
+    return _Unfolder(piece, group if group is not None else groups[0] if groups else 0).unfold()

@@ -170,6 +170,8 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
     told = []
     for counting, passes in runs:
         counts, phrase = sum(p.part.counts for p in passes), counting.phrase
+        # Groups wait for each other.
+        counts = unfolded.counts if len(runs) == 1 else counts
         values: dict[str, Value] = {"counts": counts, "phrase": phrase, "free": unfolded.free}
         names = list(dict.fromkeys(p.part.name for p in passes))
         told.append(f"{counts} in {counting.meter} ({', '.join(names)})")

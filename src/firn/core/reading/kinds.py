@@ -277,6 +277,7 @@ _KINDS = (
     FindingKind(
         "join", "{part} begins on the {needed} foot, but {where} the {free} foot is free.", "Change the feet"
     ),
+    FindingKind("groups", "Groups {all}: shown and heard as group {shown} dances it; the ledger has them all."),
     FindingKind("ending", "An ending of {part} ({which}) is not danced. {fault}", "Count it again"),
     FindingKind(
         "ending_open",

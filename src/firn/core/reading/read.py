@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
-from firn.core.piece.unfold import Unfolded, unfold
+from firn.core.piece.unfold import Unfolded, groups_of, unfold
 from firn.core.reading import (
     awkward,
     both_ways,
@@ -78,8 +78,24 @@ def _meant(found: list[Finding], said: Sequence[tuple[str, str]], where: str) ->
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
     """The findings of a piece's combo."""
     whole = unfolded or unfold(piece)
-    found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole)]
+    found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole), *_other_groups(piece)]
     return sorted(_meant(found, piece.meant, "combo"), key=lambda f: _ORDER[f.level])
+
+
+def _other_groups(piece: Piece) -> list[Finding]:
+    """Which groups there are, and what is wrong with the joins of those that are not on show."""
+    groups = groups_of(piece.combo)
+    if not groups:
+        return []
+    found = [Finding("groups", "ok", "combo", values={"shown": groups[0], "all": ", ".join(map(str, groups))})]
+    for group in groups[1:]:
+        for one in joins(piece, unfold(piece, group)):
+            if one.level != "ok" and one.code != "combo_off_phrase":
+                values = dict(one.values)
+                if "part" in values:
+                    values["part"] = f"{values['part']} of group {group}"
+                found.append(replace(one, values=values, place=None, sound=None, mends=()))
+    return found
 
 
 def check(piece: Piece, asked: Asked | None = None) -> list[Finding]:

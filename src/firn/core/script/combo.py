@@ -22,7 +22,8 @@ class ComboItem(Struct, frozen=True):
 
     `ends` replaces the end of every time, `last_ends` that of the last, `time_ends` those of single times (from 1);
     all are script. `turn`: how far the body turns in each time, right above 0. `until`: line and column where all
-    that is said of it ends.
+    that is said of it ends. `group`: the group that dances it, 0 for all; `block`: the how many-th line of groups
+    it stands in; `after`: how many counts after the first group this one enters, None once the one before is over.
     """
 
     part: str
@@ -36,6 +37,9 @@ class ComboItem(Struct, frozen=True):
     column: int = 0
     end: int = 0
     until: tuple[int, int] = (0, 0)
+    group: int = 0
+    block: int = 0
+    after: int | None = None
 
     def ends_of(self, time: int) -> str:
         """The ending of a time, from 0; "" for the part's own."""
@@ -66,6 +70,12 @@ _OFTEN = re.compile(
     r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
     re.IGNORECASE,
 )
+_GROUP = re.compile(
+    r"""\s*+(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)
+    (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
+    |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
+    re.IGNORECASE | re.VERBOSE,
+)
 _SPACE = re.compile(r"[\s,]+")
 _LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
 _TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
@@ -86,10 +96,13 @@ class _Reader:
         self.problems: list[Problem] = []
         # Where each open bracket stands, and how many items came before it.
         self._open: list[tuple[int, int, int]] = []
+        # Who dances what comes: the group, its block, and when it enters.
+        self._who: tuple[int, int, int | None] = (0, 0, None)
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
-        at, fresh = 0, True
+        at, fresh = self._group(text), True
+        begun = len(self.items)
         while at < len(text):
             space = _SPACE.match(text, at)
             if space:
@@ -108,6 +121,19 @@ class _Reader:
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
+        group, block, after = self._who
+        self.items[begun:] = [replace(i, group=group, block=block, after=after) for i in self.items[begun:]]
+
+    def _group(self, text: str) -> int:
+        """Take "group 2, after 8:" at the head of a line; gives where its items begin."""
+        match = _GROUP.match(text)
+        if match is None:
+            return 0
+        said = match["group"]
+        group = 0 if said is None else int(said) if said.isdecimal() else NUMBERS[said.casefold()]
+        after = int(match["after"]) if match["after"] else 0 if match["together"] else None
+        self._who = group, self._who[1] + 1, after
+        return match.end()
 
     def close(self) -> None:
         """The end of the combo: brackets still open are a problem."""

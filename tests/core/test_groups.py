@@ -1,0 +1,69 @@
+"""A combo of groups: one after another, over each other, and together again, each on its own feet."""
+
+import unittest
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import groups_of, unfold
+from firn.core.reading.read import check_combo
+from firn.core.reading.sentences import sentence
+from firn.session.ledger import ledger
+from tests.support import cases
+
+EIGHT = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 hold"
+ODD = "1 step  2 step  3 step  4 hold"
+
+
+def combo(text: str, a: str = EIGHT, b: str = ODD):
+    return piece_from(f"part A\n{a}\npart B\n{b}\ncombo\n{text}\n")
+
+
+def begun(text: str, group: int) -> list[tuple[str, int]]:
+    """The passes of a group: the part and the count, from 1, that each begins on."""
+    return [(one.part.name, int(one.offset) + 1) for one in unfold(combo(text), group).passes]
+
+
+class GroupsTest(unittest.TestCase):
+    def test_rows_in_canon(self) -> None:
+        """Four rows, a phrase of eight: row n enters on 8(n-1)+1, and all dance from 25 (common practice, no source)."""
+        said = "row 1: A x4\nrow 2, after 8: A x3\nrow 3, after 16: A x2\nrow 4, after 24: A"
+        self.assertEqual([begun(said, row)[0] for row in (1, 2, 3, 4)], [("A", 8 * n + 1) for n in range(4)])
+        self.assertEqual([begun(said, row)[-1] for row in (1, 2, 3, 4)], [("A", 25)] * 4)
+        self.assertEqual({unfold(combo(said), row).counts for row in (1, 2, 3, 4)}, {32})
+
+    @cases(
+        ("group 1: A\ngroup 2: A\nall: B", 1, [("A", 1), ("B", 17)]),
+        ("group 1: A\ngroup 2: A\nall: B", 2, [("A", 9), ("B", 17)]),
+        ("B\ngroup one: A\ngroup two, together: B, B\nall together: A", 2, [("B", 1), ("B", 5), ("B", 9), ("A", 13)]),
+        ("group 1: A\ngroup 2, enters after 4 counts: B\nall: A", 1, [("A", 1), ("A", 9)]),
+        ("group 1: A x2\ngroup 2, after 4: A, B\nall: A", 2, [("A", 5), ("B", 13), ("A", 17)]),
+        ("group 1: A\ngroup 2: B\ngroup 1: B\ngroup 2: A", 1, [("A", 1), ("B", 13)]),
+    )
+    def test_when_each_dances(self, text: str, group: int, passes: list[tuple[str, int]]) -> None:
+        self.assertEqual((combo(text).problems, begun(text, group)), ((), passes))
+
+    def test_each_on_its_own_feet(self) -> None:
+        """B changes sides: after it the group that danced it begins on the other foot than the one that did not."""
+        one = combo("group 1: B, A\ngroup 2: A\nall: A")
+        feet = [unfold(one, group).passes[-1].sounds[0].foot for group in (1, 2)]
+        self.assertEqual(feet, ["right", "left"])
+
+    def test_checked_group_by_group(self) -> None:
+        said = [
+            sentence(f)
+            for f in check_combo(combo("group 1: A\ngroup 2: A right, B right\nall: A"))
+            if f.level == "bad"
+        ]
+        self.assertEqual(said, ["B of group 2 begins on the right foot, but after A the left foot is free."])
+
+    def test_the_ledger_has_them_all(self) -> None:
+        one = combo("group 1: A\ngroup 2, after 8: A\nall: B")
+        self.assertEqual([row.part for row in ledger(one, unfold(one))], ["A", "B", "group 2: A", "group 2: B"])
+
+    def test_without_groups_nothing_is_otherwise(self) -> None:
+        one = combo("A, B, A")
+        self.assertEqual((groups_of(one.combo), unfold(one).counts), ((), 20))
+        self.assertEqual([(i.group, i.block) for i in one.combo], [(0, 0)] * 3)
+
+
+if __name__ == "__main__":
+    unittest.main()
