@@ -24,7 +24,7 @@ def begun(text: str, group: int) -> list[tuple[str, int]]:
 
 class GroupsTest(unittest.TestCase):
     def test_rows_in_canon(self) -> None:
-        """Four rows, a phrase of eight: row n enters on 8(n-1)+1, and all dance from 25 (common practice, no source)."""
+        """Four rows, a phrase of eight: row n enters on 8(n-1)+1, all dance from 25. Common practice, no source."""
         said = "row 1: A x4\nrow 2, after 8: A x3\nrow 3, after 16: A x2\nrow 4, after 24: A"
         self.assertEqual([begun(said, row)[0] for row in (1, 2, 3, 4)], [("A", 8 * n + 1) for n in range(4)])
         self.assertEqual([begun(said, row)[-1] for row in (1, 2, 3, 4)], [("A", 25)] * 4)
@@ -48,11 +48,8 @@ class GroupsTest(unittest.TestCase):
         self.assertEqual(feet, ["right", "left"])
 
     def test_checked_group_by_group(self) -> None:
-        said = [
-            sentence(f)
-            for f in check_combo(combo("group 1: A\ngroup 2: A right, B right\nall: A"))
-            if f.level == "bad"
-        ]
+        one = combo("group 1: A\ngroup 2: A right, B right\nall: A")
+        said = [sentence(f) for f in check_combo(one) if f.level == "bad"]
         self.assertEqual(said, ["B of group 2 begins on the right foot, but after A the left foot is free."])
 
     def test_the_ledger_has_them_all(self) -> None:

@@ -196,12 +196,12 @@ class _Unfolder:
 
     def _waited(self) -> int:
         """How many counts the group waits for the others in all."""
-        begins = [one.offset + one.part.first_count for one in self.passes]
-        ends = [
-            self._first or Fraction(0),
-            *(b + one.part.counts for b, one in zip(begins, self.passes, strict=True)),
-        ]
-        return sum(int(b - before) for before, b in zip(ends, begins, strict=False))
+        at, waited = self._first or Fraction(0), 0
+        for one in self.passes:
+            begins = one.offset + one.part.first_count
+            waited += int(begins - at)
+            at = begins + one.part.counts
+        return waited
 
     def _pass(self, number: int, item: ComboItem, time: int, part: Part) -> None:
         fresh = self._layer is None
