@@ -25,6 +25,7 @@ from firn.core.reading.measures import (
     npvi,
     off_beat_starts,
     off_beatness,
+    off_beatness_on_grid,
     pattern,
     wnbd,
 )
@@ -104,6 +105,13 @@ class PropertyTest(unittest.TestCase):
                 self.assertAlmostEqual(first, measure.of(two), places=9)
             else:
                 self.assertEqual(first, measure.of(two), measure.key)
+
+    def test_off_beatness_compares_whatever_is_said(self) -> None:
+        """The same sounds in halves and in quarters of a count, on sixteen pulses to four counts either way."""
+        halves = pattern([F(0), F(1, 2), F(3)], Meter(4, 4), 4)
+        quarters = pattern([F(0), F(1, 2), F(3), F(7, 4)], Meter(4, 4), 4)
+        self.assertEqual((off_beatness(halves), off_beatness_on_grid(halves)), (1, 0))
+        self.assertEqual((off_beatness(quarters), off_beatness_on_grid(quarters)), (1, 1))
 
     @given(
         st.sets(st.integers(0, 47), min_size=1),

@@ -13,6 +13,9 @@ from firn.core.meter.meter import Meter
 Value = Fraction | float | None
 """What a measure gives; None where it does not apply."""
 
+GRID = 4
+"""Pulses to a count on which off-beatness is told."""
+
 MOST_PULSES = 200_000
 """The measures go over every pulse of a cycle: 2,000 counts in 96ths have fewer."""
 
@@ -130,6 +133,13 @@ def off_beatness(of: RhythmPattern) -> Value:
     return Fraction(sum(gcd(onset, of.pulses) == 1 for onset in of.onsets))
 
 
+def off_beatness_on_grid(of: RhythmPattern) -> Value:
+    """Off-beatness on a stated grid, so that one pattern compares with another: sixteen pulses to four counts, or the
+    finest that is said."""
+    finer = GRID // of.per_beat if GRID % of.per_beat == 0 else 1
+    return Fraction(sum(gcd(onset * finer, of.pulses * finer) == 1 for onset in of.onsets))
+
+
 def metrical_complexity(of: RhythmPattern) -> Value:
     """Metrical complexity (Toussaint 2002): how far the onsets' weights fall short of the most for so many."""
     by_weight = sorted((of.weight(p) for p in range(of.pulses)), reverse=True)
@@ -191,7 +201,8 @@ MEASURES = (
     Measure("wnbd", "Distance to the beat", "Gómez et al. 2005",
             "More, the nearer sounds off the beat lie to it, and if they last over it", wnbd),
     Measure("off_beatness", "Off every division", "Toussaint 2005",
-            "Sounds on pulses that no even division of the cycle has", off_beatness),
+            "Sounds on pulses that no even division of the cycle has: 16 to four counts, or the finest said",
+            off_beatness_on_grid),
     Measure("metrical_complexity", "Against the meter", "Toussaint 2002",
             "How far the sounds keep off the heavy places", metrical_complexity),
     Measure("evenness", "Evenness", "Milne et al. 2015", "1: all gaps alike", evenness),
