@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, spoken)."""
+actions, beside, spoken, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, desk, ear, spoken
+from benchmarks import actions, beside, desk, ear, keystrokes, spoken
 from benchmarks.report import machine
 
 ALL = {
@@ -18,6 +18,7 @@ ALL = {
     "actions": actions.actions,
     "beside": beside.keys,
     "spoken": spoken.spoken,
+    "keystrokes": keystrokes.keystrokes,
 }
 
 
