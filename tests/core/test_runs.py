@@ -137,7 +137,7 @@ class RunsTest(unittest.TestCase):
         ("step twice", "0: step x2"),
         ("twice", "0: ?twice"),
         ("six flaps 1 step", "0: flap x6; 1: step"),
-        ("1 Shuffle BALL", "1: shuffle, ?BALL"),
+        ("1 Shuffle BALL", "1: shuffle, step"),
     )
     def test_what_is_read(self, line: str, expected: str) -> None:
         items, _ = read(line)

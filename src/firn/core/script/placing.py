@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from fractions import Fraction
 
+from msgspec.structs import replace
+
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices, Open
 from firn.core.script.counted import CountedPlacer
@@ -74,6 +76,10 @@ class Placer(CountedPlacer):
                     self._follow(word)
         elif len(words) == 1:
             self._listed(words[0], groups)
+        elif needed and atoms % needed == 0 and all(map(_plain, groups)) and all(map(_once, words)):
+            # "1 2 3 4 step touch": over and over, in order.
+            again = [replace(word, side="") for word in words]
+            self._in_order(groups, [*words, *again * (atoms // needed - 1)])
         else:
             shown = Counts((), "", groups[0].column, groups[-1].end)
             self.problem("N103", shown, f"{atoms} counts for {len(words)} words with {needed} sounds.")
@@ -144,6 +150,16 @@ class Placer(CountedPlacer):
         self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
         self.first = None
         return size
+
+
+def _plain(group: Counts) -> bool:
+    """Whether a group is one number alone."""
+    return len(group.atoms) == 1 and group.atoms[0].number is not None and group.atoms[0].through is None
+
+
+def _once(word: Word) -> bool:
+    """Whether a word is one sound, said once."""
+    return word.card is not None and len(word.card.beats) == 1 and word.times == 1 and not word.joined
 
 
 def _first_number(items: Sequence[Item], ahead: int | None) -> int | None:

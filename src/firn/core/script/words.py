@@ -283,7 +283,9 @@ class _Line(SmallWords):
     def _begins(self, names: Sequence[Bit], size: int) -> bool:
         """Whether the first of some words are a name, and the next one begins another."""
         known, _ = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
-        return known is not None and self._known(list(names), size)
+        # "side step" may be a step to the side, and a step.
+        where = size == 1 and names[0].text.casefold() in say.WHERE
+        return (known is not None or where) and self._known(list(names), size)
 
     def _or(self, said: Bit, nodes: Sequence[Node], at: int) -> int:
         """Take a word that may stand in place of the one before it; returns how many tokens it used."""
