@@ -222,7 +222,7 @@ class _Reader:
 
     def _two(self, column: int) -> tuple[str, ...]:
         """The two words from a column on."""
-        return tuple(self._asked.text[column:].casefold().split()[:2])
+        return tuple(word.strip(",;:.…") for word in self._asked.text[column:].casefold().split()[:2])
 
     def _single(self, plain: _Way) -> _Way:
         """The plain way, or that of single words only where these are tied to each other."""

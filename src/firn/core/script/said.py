@@ -34,6 +34,8 @@ AGAIN = frozenset({"again", "repeat", "repite"})
 FOR = frozenset({"for", "por"})
 COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos"})
 """Said with a number, and nothing of their own."""
+BY_NUMBER = frozenset({"count", "counts", "sound", "sounds"})
+"""In names that begin with a number: six count basic."""
 THROUGH = frozenset({"to", "through", "till", "hasta"})
 """Between two counts: from one to the other."""
 ONCE_OR_MORE = {"once": 1, "twice": 2, "thrice": 3}

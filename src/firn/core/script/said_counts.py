@@ -8,9 +8,11 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES, RunCollector
+from firn.core.script.items import Word
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
 from firn.core.script.tree import Bit, Counts, Node
+from firn.core.steps.card import Card
 
 _UNLIKELY = 12
 _SIDES = frozenset(SIDES)
@@ -57,18 +59,21 @@ class SaidCounts(RunCollector):
         Gives how many more tokens that used, None where it is neither.
         """
         after = nodes[at] if at < len(nodes) else None
-        number = node.atoms[0].number if len(node.atoms) == 1 else None
-        if number is None or node.atoms[0].through is not None:
+        number = _number(node)
+        if number is None:
             return None
         if self._lasting():
             used = 1 if is_name(after, say.COUNTED) else 0
             ends = after is None or used or (isinstance(after, Bit) and after.kind == "pause")
             if ends and self._held(number, node, plainly=bool(used)):
                 return used
-        if is_name(after, say.THROUGH) and at + 1 < len(nodes):
+        lone_a = isinstance(after, Counts) and after.text.casefold() == "a"
+        if (is_name(after, say.THROUGH) or lone_a) and at + 1 < len(nodes):
             through = count_of(nodes[at + 1])
-            last = through.atoms[0].number if through is not None and len(through.atoms) == 1 else None
-            if through is not None and last is not None and last > number:
+            last = None if through is None else _number(through)
+            if through is not None and last is not None and last > number + (1 if lone_a else 0):
+                if lone_a and not self._to_the(node, number, last, through):
+                    return None
                 atom = replace(node.atoms[0], through=last)
                 self._taken(Counts((atom,), f"{number}-{last}", node.column, through.end))
                 return 2
@@ -81,6 +86,14 @@ class SaidCounts(RunCollector):
         if not self._join:
             self._counts.append(node)
         return 0
+
+    def _to_the(self, node: Counts, first: int, last: int, through: Counts) -> bool:
+        """Note that "1 a 4" may be from 1 to 4, or on 1, its a, and 4; whether it is taken as the first."""
+        ranged = node.column not in self.choices.otherwise
+        code: OpenCode = "linked" if ranged else "between"
+        written = f"{first}-{last}" if ranged else f"{first} a  {last}"
+        self.open.append(Open(code, node.column, through.end, written, 0 if ranged else 1))
+        return ranged
 
     def _for(self, nodes: Sequence[Node], at: int) -> int:
         """Take "for two counts" after a hold; returns how many tokens that used."""
@@ -176,6 +189,10 @@ class SaidCounts(RunCollector):
     def _number(self, number: int, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take a number in words: how often, before a plural or "times"; else a count."""
         after = nodes[at + 1] if at + 1 < len(nodes) else None
+        card = self._called_by_number(nodes, at, first)
+        if card is not None:
+            self._word(Word(first.text, card, first.column, first.end))
+            return 1
         if self._words and is_name(after, say.TIMES):
             self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
             return 2
@@ -183,7 +200,9 @@ class SaidCounts(RunCollector):
         for size in range(len(names), 0, -1):
             card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
             if card is not None:
-                if plural or (self._counted_out and number == 1):
+                # "three sevens": a name that is said of several anyway.
+                several = number > 1 and names[size - 1].text.casefold().endswith("s")
+                if plural or several or (self._counted_out and number == 1):
                     self._counted_out = True
                     self._many = number, first
                     return 1
@@ -196,6 +215,12 @@ class SaidCounts(RunCollector):
         self._counts.append(numbered(number, first))
         return 1
 
+    def _called_by_number(self, nodes: Sequence[Node], at: int, first: Bit) -> Card | None:
+        """The figure that is called by a number after an article, as in a seven; None for none."""
+        before = nodes[at - 1] if at else None
+        article = isinstance(before, Counts | Bit) and before.text.casefold() in say.ARTICLES
+        return self.shelf.find(f"{first.text}s", self.tradition) if article else None
+
     def _among_counts(self) -> bool:
         """Whether what is said comes after counts, and before their word."""
         return bool(self._counts) and not self._words
@@ -205,15 +230,18 @@ class SaidCounts(RunCollector):
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         listed = isinstance(before, Bit) and before.kind == "pause"
-        if is_name(after, say.THEN) or self._links_names(before, after):
+        links = is_name(after, say.THEN) or self._links_names(before, after)
+        between = None if links else self._links_words(after, first, listed=listed)
+        if links or between:
+            self._since = len(self._words)
             return 1
-        if not self._among_counts():
+        if between is None and not self._among_counts():
             article = isinstance(after, Counts) and self._is_article(nodes, at + 2)
             number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
             if listed or article or (number and self._words):
                 self._since = len(self._words)
                 return 1
-        elif word_and(first) and self._links(self._counts[-1], first, after, listed=False):
+        elif self._counts and word_and(first) and self._links(self._counts[-1], first, after, listed=False):
             return 1
         if self._words and not self._join:
             self.close()
@@ -225,6 +253,23 @@ class SaidCounts(RunCollector):
         """Whether an "and" stands between two feet, or before an article: right and left, dos golpes y una palma."""
         feet = is_name(before, _SIDES) and is_name(after, _SIDES)
         return bool(self._words) and (feet or is_name(after, say.ARTICLES))
+
+    def _links_words(self, after: Node | None, said: Bit, *, listed: bool) -> bool | None:
+        """Whether an "and" between words without counts only links them.
+
+        After a figure or a pause it may, or be the & between them, which is noted; after a single sound it is the & that
+        follows. None where it is plain.
+        """
+        last = self._words[-1] if self._words else None
+        figure = last is not None and last.card is not None and len(last.card.beats) > 1
+        if self._counts or not self._uncounted or not (figure or (listed and last is not None)):
+            return None
+        if not isinstance(after, Bit) or after.kind != "name" or after.text.casefold() in say.NUMBERS:
+            return None
+        links = said.column not in self.choices.otherwise
+        code: OpenCode = "linked" if links else "between"
+        self.open.append(Open(code, said.column, said.end, "," if links else "&", 0 if links else 1))
+        return links
 
     def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
@@ -248,7 +293,8 @@ class SaidCounts(RunCollector):
         """Whether an "a" is no count: a step, then a step; a step and a step."""
         after_word = is_said(nodes, at - 2, say.AND) and bool(self._words)
         name = next(names_from(nodes, at), None)
-        counted = name is None or is_name(name, frozenset(say.NUMBERS))
+        called = name is not None and self.shelf.find(f"{name.text}s", self.tradition) is not None
+        counted = name is None or (is_name(name, frozenset(say.NUMBERS)) and not called)
         # "a stamp and two claps": where nothing is counted, it is none.
         opens = at == 1 and self._no_figures
         return (after_word or opens or is_said(nodes, at - 2, say.THEN)) and not counted

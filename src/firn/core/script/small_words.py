@@ -9,10 +9,12 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Repeat, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import is_name
+from firn.core.script.tokens import count_of, is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
+_WALKED = frozenset({"step", "flat", "heel_step"})
+"""Kinds after which a place to go to may be one more step."""
 
 
 class SmallWords(SaidCounts):
@@ -50,6 +52,13 @@ class SmallWords(SaidCounts):
             return self._and(nodes, at, first)
         if word in say.COUNTED and isinstance(after, Counts):
             return 1
+        if word in say.TIMES and self._words and after is not None and not isinstance(after, Group):
+            # "times four".
+            count = count_of(after)
+            many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+            if many is not None:
+                self._often(Bit("times", f"x{many}", first.column, after.end))
+                return 2
         if word in say.FOR and self._lasting():
             return self._for(nodes, at)
         if word in say.TO:
@@ -114,7 +123,8 @@ class SmallWords(SaidCounts):
         # What goes somewhere already, or leaves a count over, is followed by a step there.
         step = moves and (another or where == "together")
         there = target is None or (not plainly and (step or bool(target.where) or left))
-        if target is not None and not there and not plainly and self._uncounted and (moves or self._goes_on(first)):
+        walks = moves and target is not None and target.card is not None and target.card.beats[0].kind.name in _WALKED
+        if target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
             there = self._direction(target, first)
         if there:
             card = self.shelf.find("step", self.tradition)
@@ -130,7 +140,7 @@ class SmallWords(SaidCounts):
 
     def _direction(self, target: Word, first: Bit) -> bool:
         """Note that a direction after a step without counts may be one more step; gives whether it is taken so."""
-        steps = any(word.text.casefold() in _WHERE for word in self._words)
+        steps = any(say.WHERE.get(word.text.casefold(), "together") != "together" for word in self._words)
         there = (first.column in self.choices.otherwise) != steps
         turned = first.column in self.choices.otherwise
         written = f"{target.text}, {first.text}" if there else f"{target.text}-{first.text}"

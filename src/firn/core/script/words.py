@@ -47,7 +47,8 @@ class _Line(SmallWords):
             if node.column in wide or at == 1:
                 self._bound_at(node.column)
             if isinstance(node, Counts):
-                at += self._counted(node, nodes, at)
+                figured = self._begins_with_figure(node, nodes, at)
+                at += figured or self._counted(node, nodes, at)
             elif isinstance(node, Group):
                 times, used = self._times_said(nodes, at)
                 if times is not None:
@@ -70,6 +71,22 @@ class _Line(SmallWords):
                 self._bound_at(node.end)
             else:
                 self._sign(node)
+
+    def _begins_with_figure(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
+        """Take a name that begins with a figure, as in 6 count basic; returns how many more tokens that used."""
+        number = node.atoms[0].number if len(node.atoms) == 1 else None
+        after = nodes[at] if at < len(nodes) else None
+        word = next((w for w, n in say.NUMBERS.items() if n == number), "")
+        if self.choices.before or not word or not is_name(after, say.BY_NUMBER):
+            return 0
+        names = list(islice(names_from(nodes, at), self.shelf.longest))
+        for size in range(len(names), 0, -1):
+            text = " ".join((word, *(n.text for n in names[:size])))
+            card, plural = self._card(text)
+            if card is not None:
+                self._word(Word(text, card, node.column, names[size - 1].end, several=plural))
+                return size
+        return 0
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
         """Whether all numbers of a line stand before plurals, and one is no higher than the one before."""
