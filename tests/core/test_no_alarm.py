@@ -6,8 +6,9 @@ The steps are common practice, from memory.
 import unittest
 
 from firn.core.piece.build import piece_from
-from firn.core.reading.read import check_part
+from firn.core.reading.read import check, check_part
 from firn.core.steps.shelf import TRADITIONS, shipped
+from tests.support import DATA
 
 TEMPO = 110
 
@@ -32,6 +33,18 @@ APART = {**EXCEPT, "double heels": "begins with both feet where their heels can 
 EXPLAINED = ("stance", "doubt", "same_foot_limit")
 """What may be said of two steps after each other: how the first leaves the feet; that their names could be read
 together; that the second begins at once with the foot that just struck."""
+
+
+class CombosTest(unittest.TestCase):
+    def test_forty_combos_as_classes_dance_them(self) -> None:
+        """Nothing is wrong with any, and nothing worth a look: common practice, from memory."""
+        combos = (DATA / "class_combos.txt").read_text("utf-8").split("\n===\n")
+        self.assertEqual(len(combos), 40)
+        for text in combos:
+            with self.subTest(text):
+                piece = piece_from(text)
+                told = [f.code for f in check(piece) if f.level != "ok"]
+                self.assertEqual((piece.problems, told, bool(piece.combo)), ((), [], True))
 
 
 class AloneTest(unittest.TestCase):

@@ -90,6 +90,10 @@ def _hold(part: Part, before: _Before, first: Fraction, last: Fraction, said: st
     return (MendText("write_hold", {"counts": said}, (change,)),)
 
 
+IN_SIXES = ("swing", "latin", "marking")
+"""Traditions with figures of six counts, whatever the phrase is."""
+
+
 def length(part: Part) -> list[Finding]:
     """How a part's length fits the phrase: by how much it is off, where it slips to, when it comes round."""
     counts, phrase = part.counts, part.settings.counting.phrase
@@ -114,7 +118,8 @@ def length(part: Part) -> list[Finding]:
         "times": round_after,
         "all": round_after * counts,
     }
-    return [Finding("off_phrase", "look", part.name, values=values)]
+    sixes = part.settings.tradition in IN_SIXES and counts % 6 == 0
+    return [Finding("off_phrase", "ok" if sixes else "look", part.name, values=values)]
 
 
 def claim(part: Part) -> list[Finding]:

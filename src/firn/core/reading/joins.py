@@ -64,8 +64,14 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
     The same part again slips where it does not fill its phrase, which its own findings tell.
     """
     found: dict[tuple[str, str], list[int]] = {}
+    begun = unfolded.passes[0] if unfolded.passes else None
     for number, (before, now) in enumerate(pairwise(unfolded.passes), start=1):
-        if before.part.name != now.part.name and _off(before, now):
+        if before.part.name == now.part.name:
+            continue
+        # A part that fills no phrase comes round: six counts four times.
+        whole = begun is not None and not _off(begun, now)
+        begun = now
+        if _off(before, now) and not whole:
             found.setdefault((before.part.name, now.part.name), []).append(number)
     for (first, then), numbers in found.items():
         before, now = unfolded.passes[numbers[0] - 1 : numbers[0] + 1]

@@ -257,8 +257,8 @@ class SaidCounts(RunCollector):
     def _links_words(self, after: Node | None, said: Bit, *, listed: bool) -> bool | None:
         """Whether an "and" between words without counts only links them.
 
-        After a figure or a pause it may, or be the & between them, which is noted; after a single sound it is the & that
-        follows. None where it is plain.
+        After a figure or a pause it may, or be the & between them, which is noted; after a single sound it is the &
+        that follows. None where it is plain.
         """
         last = self._words[-1] if self._words else None
         figure = last is not None and last.card is not None and len(last.card.beats) > 1
