@@ -16,7 +16,6 @@ from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use
 from firn.core.script.reader import read_part
 from firn.core.script.writer import renamed, side_text, spelled_out
-from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
 
 MOST_PROVED = 4
@@ -223,29 +222,43 @@ def stances(part: Part) -> list[Finding]:
     own = [u for u in part.uses if not u.layer and u.card.name != "hold"]
     found = []
     for before, use in pairwise(own):
-        if stance_clash(before.card, use.card):
-            values = stance_values(before.card, use.card)
+        if stance_clash(before, use):
+            values = stance_values(before, use)
             values["count"] = part.settings.counting.name(use.places[0])
             sound = part.first_of(use)
             found.append(Finding("stance", "look", part.name, use.places[0], sound, values))
     return found
 
 
-def stance_clash(before: Card, after: Card) -> bool:
-    """Whether a step needs the feet to stand to each other as the one before does not leave them, as cards say.
+LEAVES = {
+    "across": "crossed", "together": "together", "in place": "together", "behind": "one behind",
+    "front": "one in front", "side": "apart", "out": "apart", "in": "together",
+}  # fmt: skip
+"""How the feet stand to each other after a step that goes somewhere."""
+
+
+def stance_after(use: Use) -> str:
+    """How a word leaves the feet to each other: by where it goes, else as its card says; "" where neither does."""
+    moves = use.card.weight_changes > 0
+    said = LEAVES.get(use.word.where, "") if moves else ""
+    return said or (use.card.stance[1] if use.card.stance else "")
+
+
+def stance_clash(before: Use, after: Use) -> bool:
+    """Whether a step needs the feet to stand to each other as the one before does not leave them.
 
     From wherever they are feet come together or apart as they step; to be crossed, or one in front, they must have
     come to be.
     """
-    if not before.stance or not after.stance or after.stance[0] in ("together", "apart"):
+    one, needed = stance_after(before), after.card.stance
+    if not one or not needed or needed[0] in ("together", "apart") or after.word.where:
         return False
-    one, two = before.stance[1], after.stance[0]
     # One in front of the other is the other behind it.
-    return one != two and {one, two} != {"one in front", "one behind"}
+    return one != needed[0] and {one, needed[0]} != {"one in front", "one behind"}
 
 
-def stance_values(before: Card, after: Card) -> dict[str, str]:
-    """What a sentence says of two cards that clash."""
-    if not before.stance or not after.stance:
-        return {}
-    return {"word": after.name, "begins": after.stance[0], "before": before.name, "ends": before.stance[1]}
+def stance_values(before: Use, after: Use) -> dict[str, str]:
+    """What a sentence says of two words that clash."""
+    needed = after.card.stance[0] if after.card.stance else ""
+    name = f"{before.card.name} {before.word.where}".strip()
+    return {"word": after.card.name, "begins": needed, "before": name, "ends": stance_after(before)}

@@ -157,12 +157,12 @@ def _stances(unfolded: Unfolded) -> Iterator[Finding]:
     """Where a pass begins with the feet otherwise to each other than the one before leaves them; each pair once."""
     told = set()
     for before, now in pairwise(unfolded.passes):
-        last, first = _own(before)[-1].card, _own(now)[0].card
-        if not stance_clash(last, first) or (last.name, first.name) in told:
-            continue
-        told.add((last.name, first.name))
+        last, first = _own(before)[-1], _own(now)[0]
         values = stance_values(last, first)
-        values |= {"part": now.part.name, "after": before.part.name, "last": last.name}
+        if not stance_clash(last, first) or (values["before"], values["word"]) in told:
+            continue
+        told.add((values["before"], values["word"]))
+        values |= {"part": now.part.name, "after": before.part.name, "last": values["before"]}
         yield Finding("join_stance", "look", "combo", now.offset + now.part.first_count, values=values)
 
 

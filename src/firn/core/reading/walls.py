@@ -56,21 +56,28 @@ _TRAVEL = re.compile(
 )
 
 
+_GOES = {"forward": "forward", "back": "back", "to the left": "left", "to the right": "right"}
+"""Where a step goes that takes the dancer along."""
+
+
 def travel(part: Part) -> list[Finding]:
     """Where a part travels to by what its moves say, and the room that it takes on the way.
 
-    Forward, back, left, right, each once or as often as is said, seen from how the dancer stands.
+    Forward, back, left, right, each once or as often as is said, seen from how the dancer stands; by where its steps
+    are said to go, too.
     """
     steps: Counter[str] = Counter()
     across = along = 0
     room: Counter[str] = Counter()
-    for cue in sorted((c for c in part.layers.cues if c.layer == "moves"), key=lambda c: c.place):
-        for many, said in _TRAVEL.findall(cue.text):
-            way, times = said.casefold().removesuffix("s").replace("backward", "back"), _MANY.get(many.casefold(), 1)
-            steps[way] += times
-            across, along = across + _WAYS[way][0] * times, along + _WAYS[way][1] * times
-            for to, far in (("forward", along), ("back", -along), ("right", across), ("left", -across)):
-                room[to] = max(room[to], far)
+    moves = (c for c in part.layers.cues if c.layer == "moves")
+    said_of = [(c.place, many, way) for c in moves for many, way in _TRAVEL.findall(c.text)]
+    said_of += ((use.places[0], "", way) for use in part.uses if (way := _GOES.get(use.word.where)) and not use.layer)
+    for _, many, said in sorted(said_of, key=lambda one: one[0]):
+        way, times = said.casefold().removesuffix("s").replace("backward", "back"), _MANY.get(many.casefold(), 1)
+        steps[way] += times
+        across, along = across + _WAYS[way][0] * times, along + _WAYS[way][1] * times
+        for to, far in (("forward", along), ("back", -along), ("right", across), ("left", -across)):
+            room[to] = max(room[to], far)
     if not steps:
         return []
     net = [f"{abs(along)} {'forward' if along > 0 else 'back'}"] if along else []
