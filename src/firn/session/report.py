@@ -7,7 +7,8 @@ from collections.abc import Callable, Sequence
 from typing import Any, NamedTuple
 
 from firn.core.piece.piece import Part, Piece
-from firn.core.reading.finding import Finding
+from firn.core.reading import doubts
+from firn.core.reading.finding import Finding, MendText
 from firn.core.reading.measures import Value
 from firn.core.reading.profile import OVERS, Over, profile
 from firn.core.reading.read import check
@@ -23,7 +24,7 @@ FINDINGS = ("part", "level", "code", "place", "message", "meant")
 
 
 def sounds_data(piece: Piece) -> dict[str, Any]:
-    """The stable data of `firn read --json`: sounds, parts, problems."""
+    """The stable data of `firn read --json`: sounds, parts, problems, doubts."""
     sounds = [
         {
             "part": part.name,
@@ -54,7 +55,7 @@ def sounds_data(piece: Piece) -> dict[str, Any]:
         }
         for p in piece.problems
     ]
-    return {"sounds": sounds, "parts": parts, "problems": problems}
+    return {"sounds": sounds, "parts": parts, "problems": problems, "doubts": _doubts_data(piece)}
 
 
 def _layers_data(part: Part) -> dict[str, Any]:
@@ -80,38 +81,47 @@ def _pulse_data(pulse: Pulse) -> dict[str, Any]:
 
 def findings_data(piece: Piece, findings: Sequence[Finding]) -> dict[str, Any]:
     """The stable data of `firn check --json`; lines and columns of changes count from 1 in the file."""
-    lines = {p.name: at for p, at in zip(piece.parts, piece.part_lines, strict=True)} | {"combo": piece.combo_line}
+    lines = _first_lines(piece)
+    return {"findings": [_finding_data(f, lines.get(f.part, 0)) for f in findings]}
+
+
+def _first_lines(piece: Piece) -> dict[str, int]:
+    """The line of the file, from 0, on which each part and the combo begin."""
+    return {p.name: at for p, at in zip(piece.parts, piece.part_lines, strict=True)} | {"combo": piece.combo_line}
+
+
+def _finding_data(f: Finding, first: int) -> dict[str, Any]:
     return {
-        "findings": [
-            {
-                "code": f.code,
-                "level": f.level,
-                "part": f.part,
-                "place": None if f.place is None else str(f.place),
-                "message": sentence(f),
-                "mends": [
-                    {
-                        "label": label(m),
-                        "change": [
-                            {
-                                "line": c.line + lines.get(f.part, 0) + 1,
-                                "column": c.column + 1,
-                                "end": c.end + 1,
-                                "text": c.text,
-                            }
-                            for c in m.changes
-                        ]
-                        if m.changes
-                        else {"lead": m.lead}
-                        if m.lead
-                        else {"words": words_text(m.words)},
-                    }
-                    for m in f.mends
-                ],
-            }
-            for f in findings
-        ]
+        "code": f.code,
+        "level": f.level,
+        "part": f.part,
+        "place": None if f.place is None else str(f.place),
+        "message": sentence(f),
+        "mends": [{"label": label(m), "change": _change_data(m, first)} for m in f.mends],
     }
+
+
+def _change_data(mend: MendText, first: int) -> list[dict[str, Any]] | dict[str, str]:
+    """What a mend changes: in lines of the file, or in its head."""
+    if mend.changes:
+        return [
+            {"line": c.line + first + 1, "column": c.column + 1, "end": c.end + 1, "text": c.text}
+            for c in mend.changes
+        ]
+    return {"lead": mend.lead} if mend.lead else {"words": words_text(mend.words)}
+
+
+def _doubts_data(piece: Piece) -> list[dict[str, Any]]:
+    """The words that could be read in more ways than one, where they stand in the file, and the ways."""
+    found = []
+    lines = _first_lines(piece)
+    for part in piece.parts:
+        first = lines[part.name]
+        for doubt in doubts.findings(part):
+            line, column, end = doubt.spot or (0, 0, 0)
+            spot = {"line": line + first + 1, "column": column + 1, "end": end + 1}
+            found.append(_finding_data(doubt, first) | spot)
+    return found
 
 
 def _number(value: Value) -> float | None:
