@@ -49,6 +49,19 @@ class CliCase(FolderCase):
 
 
 class ReadTest(CliCase):
+    def test_doubts_in_the_json(self) -> None:
+        path = self.folder / "doubt.steps"
+        path.write_text("part A\n1 step\n3 flaps\n", "utf-8")
+        status, out, err = self.run_firn("read", path, "--json")
+        (doubt,) = json.loads(out)["doubts"]
+        self.assertEqual(status, 0)
+        self.assertIn("could be", err)
+        self.assertEqual([doubt[key] for key in ("code", "part", "line", "column", "end")], ["doubt", "A", 3, 1, 8])
+        self.assertEqual(
+            [m["change"] for m in doubt["mends"]],
+            [[{"line": 3, "column": 1, "end": 8, "text": text}] for text in ("3 flap", "flaps x3")],
+        )
+
     def test_json(self) -> None:
         status, out, err = self.run_firn("read", self.steps, "--json")
         data = json.loads(out)
