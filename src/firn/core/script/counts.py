@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from firn.core.footing.stance import OPENING, Stance
 from firn.core.meter.counting import Counting
-from firn.core.script.items import Bar, Item, Repeat, Word
+from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts
 
@@ -38,7 +38,7 @@ def atoms_of(items: Iterable[Item]) -> Iterator[Atom | None]:
             yield None
         elif isinstance(item, Repeat):
             yield from atoms_of(item.body)
-        else:
+        elif isinstance(item, WordRun):
             for group in item.counts:
                 yield from group.atoms
 

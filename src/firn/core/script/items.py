@@ -59,4 +59,12 @@ class Bar(Struct, frozen=True):
     """The | before a 1: what came before is a pick-up."""
 
 
-Item = WordRun | Repeat | Bar
+class BarAt(Struct, frozen=True):
+    """Where a bar begins that is said by its number, from 1: what follows is counted from its first count."""
+
+    number: int
+    column: int
+    end: int
+
+
+Item = WordRun | Repeat | Bar | BarAt

@@ -9,7 +9,7 @@ from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices, Open
 from firn.core.script.counted import CountedPlacer
 from firn.core.script.counts import Entry, atoms_of, run_together
-from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import PlacedLine
 from firn.core.script.tree import Atom, Counts
 
@@ -28,6 +28,8 @@ class Placer(CountedPlacer):
             if isinstance(item, Bar):
                 # What follows is count 1 of the part.
                 self.base = Fraction(0)
+            elif isinstance(item, BarAt):
+                self._begin_bar(item)
             elif isinstance(item, Repeat):
                 before = len(self.uses)
                 # What is danced again is followed by itself, not by what stands behind the brackets.
@@ -37,6 +39,17 @@ class Placer(CountedPlacer):
             else:
                 self._ahead = following
                 self._run(item)
+
+    def _begin_bar(self, bar: BarAt) -> None:
+        """Go to the first count of a bar of the part: it is said as 1."""
+        base = Fraction((bar.number - 1) * self.counting.meter.counts)
+        if self.at is not None and self.at // 1 >= base:
+            shown = Counts((), "", bar.column, bar.end)
+            self.problem(
+                "N102", shown, f"Bar {bar.number} has begun already: {self.counting.name(self.at)} is in it."
+            )
+            return
+        self.base, self.at, self.started = base, base - 1, True
 
     def _run(self, run: WordRun) -> None:
         groups, words = list(run.counts), list(run.words)

@@ -31,6 +31,8 @@ LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio", "pausa
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""
+BARS = frozenset({"bar", "bars", "compás", "compas"})
+"""Before the number of a bar."""
 FOR = frozenset({"for", "por"})
 COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos"})
 """Said with a number, and nothing of their own."""

@@ -6,13 +6,14 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import Repeat, Word
+from firn.core.script.items import BarAt, Repeat, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import count_of, is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
+MOST_BARS = 999
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
@@ -52,6 +53,8 @@ class SmallWords(SaidCounts):
             return self._and(nodes, at, first)
         if word in say.COUNTED and isinstance(after, Counts):
             return 1
+        if word in say.BARS and after is not None and not isinstance(after, Group):
+            return self._bar_said(after, nodes, at)
         if word in say.TIMES and self._words and after is not None and not isinstance(after, Group):
             # "times four".
             count = count_of(after)
@@ -69,6 +72,18 @@ class SmallWords(SaidCounts):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    def _bar_said(self, after: Node, nodes: Sequence[Node], at: int) -> int:
+        """Take "bar 2:"; returns how many tokens that used."""
+        count = count_of(after)
+        number = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        if number is None or not 1 <= number <= MOST_BARS:
+            return 0
+        self.close()
+        self.items.append(BarAt(number, nodes[at].column, after.end))
+        self._bound_at(after.end)
+        following = nodes[at + 2] if at + 2 < len(nodes) else None
+        return 3 if isinstance(following, Bit) and following.kind == "pause" else 2
 
     def _paced(self, counts: int, first: Bit) -> int:
         """Take a slow or a quick."""

@@ -130,7 +130,7 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> b
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             plain = plain and (words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
-    return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO) for n in names)
+    return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO | say.BARS) for n in names)
 
 
 def _may_count(node: Node) -> bool:
