@@ -8,6 +8,7 @@ from math import lcm
 from msgspec import Struct
 
 from firn.core.piece.piece import Part
+from firn.core.reading.dropped import dropped_holds
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.places import Use
@@ -119,7 +120,8 @@ def length(part: Part) -> list[Finding]:
         "all": round_after * counts,
     }
     sixes = part.settings.tradition in IN_SIXES and counts % 6 == 0
-    return [Finding("off_phrase", "ok" if sixes else "look", part.name, values=values)]
+    mends = () if sixes else tuple(dropped_holds(part))
+    return [Finding("off_phrase", "ok" if sixes else "look", part.name, values=values, mends=mends)]
 
 
 def claim(part: Part) -> list[Finding]:
