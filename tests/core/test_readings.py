@@ -120,6 +120,30 @@ class PartedTest(unittest.TestCase):
         one = piece(tradition, body)
         self.assertEqual((said(one), doubted(one)), (sounds, []))
 
+    @cases(
+        ("tap", "step back step forward"), ("solo jazz", "cross step cross step"), ("tap", "1 roll"),
+        ("latin", "1 basic"), ("swing", "side step side step"), ("folk stamping", "stomp on 1 and 2"),
+        ("house", "1 and 3 step"), ("tap", "step, hold 3, step"), ("latin", "1 2 3 hold 5 6 7 hold"),
+        ("folk stamping", "1 a 4 golpe"), ("tap", "flap and step"), ("swing", "stamp, and heel, stamp"),
+        ("house", "heel step toe step"), ("house", "kick back cross"), ("house", "side step touch"),
+        ("tap", "1 ball 2 heel"), ("folk stamping", "1 plano 2 tacón"), ("tap", "brush back brush"),
+        ("clogging", "toe, heel, toe, heel"),
+    )  # fmt: skip
+    def test_each_way_that_is_taken_leaves_nothing_open(self, tradition: str, body: str) -> None:
+        """The first is what is read, no two sound alike, and the word is in doubt no more."""
+        one = piece(tradition, body)
+        for doubt in findings(one.parts[0]):
+            taken = []
+            for mend in doubt.mends:
+                words = f"words: {words_text(mend.words)}\n" if mend.words else ""
+                text = changed_text(body, mend.changes)
+                read = piece_from(f"tradition: {tradition}\n{words}part A\n{text}")
+                self.assertEqual(read.problems, (), text)
+                self.assertNotIn(doubt.values["said"], [f.values["said"] for f in findings(read.parts[0])], text)
+                taken.append(said(read))
+            self.assertEqual(taken[0], said(one))
+            self.assertEqual(len(set(taken)), len(taken))
+
     def test_several_in_one_line(self) -> None:
         one = piece("tap", "1 heel, toe  5 dig  & spank toe heel toe")
         self.assertEqual(

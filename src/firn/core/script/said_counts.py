@@ -91,7 +91,7 @@ class SaidCounts(RunCollector):
         """Note that "1 a 4" may be from 1 to 4, or on 1, its a, and 4; whether it is taken as the first."""
         ranged = node.column not in self.choices.otherwise
         code: OpenCode = "linked" if ranged else "between"
-        written = f"{first}-{last}" if ranged else f"{first} a  {last}"
+        written = f"{first}-{last}" if ranged else f"{first}a {last}"
         self.open.append(Open(code, node.column, through.end, written, 0 if ranged else 1))
         return ranged
 
