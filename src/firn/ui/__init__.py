@@ -3,9 +3,9 @@
 import builtins
 import gc
 
-# What is imported stays: looking through it for what could go, every few hundred objects, costs a fifteenth of the
-# start; and of what comes later, little is garbage in circles.
-gc.set_threshold(50_000, 20, 50)
+# What is imported stays: looking through it for what could go costs a fifteenth of the start. Until the window is
+# there (`start.build`) nothing is looked through.
+gc.set_threshold(500_000, 20, 50)
 
 import PySide6.QtCore  # noqa: E402, F401
 

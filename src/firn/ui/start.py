@@ -69,8 +69,10 @@ def build(
     cards = read_cards(settings.cards_folder)
     window = MainWindow(bridge, theme, player, settings, where, cards, open_duplex=open_duplex)
     window.resize(1280, 800)
-    # What is there now stays: the collector shall not go through it in the middle of a keystroke.
+    # What is there now stays: the collector shall not go through it in the middle of a keystroke. Of what comes
+    # later, little is garbage in circles.
     gc.freeze()
+    gc.set_threshold(50_000, 20, 50)
     return Running(window, theme, bridge, player)
 
 
@@ -133,8 +135,6 @@ def start(words: Sequence[str]) -> int:
     if fault:
         print(f"firn: {fault}", file=sys.stderr)
         return 2
-    # What was imported stays: looked through once while the window is made, it would cost a twentieth of the start.
-    gc.freeze()
     app = QApplication.instance() or QApplication(["firn"])
     assert isinstance(app, QApplication)
     app.setApplicationName("Firn")

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 from fractions import Fraction
+from functools import cache
 from typing import Literal
 
 from msgspec import Struct
@@ -53,29 +54,49 @@ ORDINALS = {
     "tenth": 10, "eleventh": 11, "twelfth": 12,
 }  # fmt: skip
 
-_TAIL = re.compile(
-    r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
-    |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
-    |(?P<turn>turns?\b[^,()]*)
-    |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
-    |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
-    |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
-    .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
-    .replace("ORDINALS", "|".join(ORDINALS))
-    .replace("NUMBERS", "|".join(NUMBERS)),
-    re.IGNORECASE | re.VERBOSE,
-)
+
+@cache
+def _tail_pattern() -> re.Pattern[str]:
+    """What is said of a part after it. Made when a combo is first read, as the others are."""
+    return re.compile(
+        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
+        |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
+        |(?P<turn>turns?\b[^,()]*)
+        |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
+        |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
+        |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
+        .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
+        .replace("ORDINALS", "|".join(ORDINALS))
+        .replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
 _ENDING = re.compile(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
-_OFTEN = re.compile(
-    r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
-    re.IGNORECASE,
-)
-_GROUP = re.compile(
-    r"""\s*+(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)
-    (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
-    |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
-    re.IGNORECASE | re.VERBOSE,
-)
+
+
+@cache
+def _often_pattern() -> re.Pattern[str]:
+    """How often, before a part."""
+    return re.compile(
+        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)".replace(
+            "NUMBERS", "|".join(NUMBERS)
+        ),
+        re.IGNORECASE,
+    )
+
+
+@cache
+def _group_pattern() -> re.Pattern[str]:
+    """Who dances a line."""
+    return re.compile(
+        r"""\s*+(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)
+        (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
+        |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
 _SPACE = re.compile(r"[\s,]+")
 _LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
 _TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
@@ -110,7 +131,7 @@ class _Reader:
                 at = space.end()
                 continue
             # "A A A Break": after a part another, where nothing else is said of the first.
-            named = (fresh or not _TAIL.match(text, at)) and self._part(text, at)
+            named = (fresh or not _tail_pattern().match(text, at)) and self._part(text, at)
             if not named and fresh and (before := self._often(number, text, at)):
                 at = before
                 continue
@@ -126,7 +147,7 @@ class _Reader:
 
     def _group(self, text: str) -> int:
         """Take "group 2, after 8:" at the head of a line; gives where its items begin."""
-        match = _GROUP.match(text)
+        match = _group_pattern().match(text)
         if match is None:
             return 0
         said = match["group"]
@@ -176,7 +197,7 @@ class _Reader:
             name, end = named
             self.items.append(ComboItem(name, line=number, column=at, end=end, until=(number, end)))
             return end
-        tail = _TAIL.match(text, at)
+        tail = _tail_pattern().match(text, at)
         if tail and self.items:
             self._tail(number, tail)
             return tail.end()
@@ -192,7 +213,7 @@ class _Reader:
 
     def _often(self, number: int, text: str, at: int) -> int:
         """Take "3x A" and "three times A"; gives where it ends, 0 where this is none."""
-        match = _OFTEN.match(text, at)
+        match = _often_pattern().match(text, at)
         space = match and _SPACE.match(text, match.end())
         named = space and self._part(text, space.end())
         if not match or not named:

@@ -3,7 +3,7 @@
 import re
 import unicodedata
 from collections.abc import Iterable
-from functools import lru_cache
+from functools import cache, lru_cache
 
 LONGEST_SLIP = 60
 """One typed run of letters may be anything; comparing more than this only costs time."""
@@ -23,13 +23,16 @@ def fold(word: str) -> str:
     return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())
 
 
-_WORD = re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’](?=[^\W_]))*")
+@cache
+def _word() -> re.Pattern[str]:
+    """A word. Made when it is first asked for: it takes as long as a module."""
+    return re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’](?=[^\W_]))*")
 
 
 @lru_cache(maxsize=4_000)
 def words_in(text: str) -> str:
     """A text's words as names are looked for among them: folded, each between single spaces."""
-    return f" {' '.join(_WORD.findall(fold(text)))} "
+    return f" {' '.join(_word().findall(fold(text)))} "
 
 
 def nearest(word: str, names: Iterable[str], *, most: int = 3, cutoff: float = 0.6) -> tuple[str, ...]:

@@ -52,9 +52,11 @@ class Program:
         )
 
     def keep(self, **changes: object) -> None:
-        """Change some settings and keep them."""
-        self.settings = replace(self.settings, **changes)
-        save_settings(self.path, self.settings)
+        """Change some settings and keep them; what changes nothing is not written."""
+        made = replace(self.settings, **changes)
+        if made != self.settings:
+            self.settings = made
+            save_settings(self.path, made)
 
     def look(self, *, dark: bool | None = None, percent: int | None = None) -> None:
         """Change the look of the program."""
