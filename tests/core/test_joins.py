@@ -68,6 +68,12 @@ class JoinsTest(unittest.TestCase):
         ended = with_ending(part(text), ends)
         self.assertEqual(" ".join(f"{s.say}{s.kind}" for s in ended.sounds), left)
 
+    def test_an_ending_of_a_long_part_is_made_once(self) -> None:
+        """Of many places that it could begin on each would be a part; danced sixty times the same one is."""
+        long = part("1 step  & step  2 step  & step  3 step\n" * 60)
+        ended = with_ending(long, "& touch")
+        self.assertIs(with_ending(long, "& touch"), ended)
+
     def test_an_ending_with_no_such_count_changes_nothing(self) -> None:
         one = part("1 step 2 step")
         self.assertEqual(with_ending(one, "& touch"), one)

@@ -187,6 +187,16 @@ class RefusedTest(FolderCase):
         with self.assertRaisesRegex(StoreError, "a.firn is damaged and cannot be read."):
             open_store(path)
 
+    def test_brackets_without_end_in_an_older_one(self) -> None:
+        """What an upgrade reads of it is damaged as any row may be: JSON deeper than anything reads."""
+        path = self.folder / "old.firn"
+        shutil.copy(DATA / "workbook-v1.sqlite", path)
+        with sqlite3.connect(path) as db:
+            db.execute("INSERT OR REPLACE INTO state VALUES ('ear', ?)", ("[" * 100_000,))
+        db.close()
+        with self.assertRaisesRegex(StoreError, "old.firn is damaged and cannot be read."):
+            open_store(path)
+
     def test_half_a_letter_is_saved_as_none(self) -> None:
         """As a damaged row may hold it, written \\ud800 in what JSON there is."""
         book = AddLog(replace(ENTRY, id="\ud800")).apply(AddPiece(new_piece("p", "a", "Half \ud800")).apply(Book()))

@@ -18,6 +18,8 @@ from firn.session.transport import Transport, danced, spoken_line
 from firn.session.view import PLAIN
 
 WORDS = [name for card in shipped().cards for name in (card.name, *card.aliases)]
+FIGURES = ("Turnover", "Slow Gate")
+"""Parts that are words in others."""
 PLACES = (
     "1",
     "2",
@@ -117,6 +119,13 @@ AGAIN = (
     "on the other side x2",
 )
 LAYERS = (
+    "claims: touches on odd, changes sides, front after 4, 9 sounds",
+    "claims: " + "x, " * 200,
+    "always: right",
+    "always: up",
+    "count in: 5 6 7 8",
+    "pulse: down on the count, up on the &",
+    "bar 2: 1 step  2 step",
     "hands: 2 clap 4 clap",
     "arms: 1-4 up",
     "arms: 1 9999x",
@@ -180,6 +189,12 @@ COMBO = (
     "and",
     "then A",
     "C x2",
+    "3x A",
+    "A twice",
+    "Turnover",
+    "B three times",
+    "third time ends with & touch",
+    "end with 4 touch",
     "ends: " + "1 step " * 300,
 )
 
@@ -194,7 +209,7 @@ def line(rng: random.Random, longest: int = 12) -> str:
         return rng.choice(LAYERS)
     bits = []
     for _ in range(rng.randint(1, longest)):
-        of = rng.choices((PLACES, WORDS, SIGNS, ODD), (40, 45, 10, 4))[0]
+        of = rng.choices((PLACES, WORDS, SIGNS, ODD, FIGURES), (40, 45, 10, 4, 3))[0]
         bits.append(rng.choice(of))
     if rng.random() < 0.12:
         at = rng.randrange(len(bits) + 1)
@@ -207,14 +222,18 @@ def line(rng: random.Random, longest: int = 12) -> str:
 def text(rng: random.Random) -> str:
     """A whole piece."""
     lines = [rng.choice(HEADS) for _ in range(rng.randint(0, 4))]
-    for name in rng.sample(["A", "B", "Part 2", "x3"], rng.randint(1, 3)):
+    for name in rng.sample(["A", "B", "Part 2", "x3", *FIGURES], rng.randint(1, 4)):
         lines += ["", f"part {name}"]
         lines += [line(rng) for _ in range(rng.choice((1, 2, 3, 8)))]
     if rng.random() < 0.6:
         lines += [
             "",
             "combo",
-            *(", ".join(combo_item(rng) for _ in range(rng.randint(1, 4))) for _ in range(rng.randint(1, 3))),
+            *(
+                rng.choice(("", "", "group 1: ", "group 2, after 8: ", "row 2: ", "group 3, together: ", "all: "))
+                + ", ".join(combo_item(rng) for _ in range(rng.randint(1, 4)))
+                for _ in range(rng.randint(1, 4))
+            ),
         ]
     made = "\n".join(lines)
     if rng.random() < 0.15:

@@ -244,7 +244,7 @@ def open_store(path: Path) -> Store:
         store.was_empty, store.version = was_empty, version
         store.load()
         return store
-    except (sqlite3.Error, ValueError, TypeError, FirnError) as fault:
+    except (sqlite3.Error, ValueError, TypeError, RecursionError, FirnError) as fault:
         if db is not None:
             db.close()
         if handle is not None:

@@ -160,6 +160,11 @@ class Part(Struct, frozen=True, dict=True):
         """Length in counts: first whole count to last, a pick-up on a whole count included."""
         return max(0, int(self.last_count - self.first_count) + 1)
 
+    @cached_property
+    def ended(self) -> "dict[str, Part]":
+        """The part with other endings, by their words: a combo asks for each many times."""
+        return {}
+
     @property
     def empty_counts(self) -> list[Fraction]:
         """Whole counts with neither a sound, a move, nor a hold; not those inside a word, nor those of which

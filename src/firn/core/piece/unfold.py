@@ -73,7 +73,7 @@ def ending_open(part: Part, ends: str) -> tuple[Fraction, ...]:
     if ending.problems or not ending.sounds:
         return ()
     places = _ending_places(part, ending)
-    return places if len(places) > 1 and _ended_at(part, ending, places[0]).counts != part.counts else ()
+    return places if len(places) > 1 and not _keeps_length(part, ending, places[0]) else ()
 
 
 def _ending_places(part: Part, ending: Part) -> tuple[Fraction, ...]:
@@ -84,17 +84,23 @@ def _ending_places(part: Part, ending: Part) -> tuple[Fraction, ...]:
         # A number in it says which.
         first, phrase = ending.sounds[0].place, part.settings.counting.phrase
         places = tuple(p for p in places if (p - first) % phrase == 0) or places
-    kept = next((p for p in places if _ended_at(part, ending, p).counts == part.counts), None)
+    kept = next((p for p in places if _keeps_length(part, ending, p)), None)
     return places if kept is None else (kept, *(p for p in places if p != kept))
 
 
+def _keeps_length(part: Part, ending: Part, at: Fraction) -> bool:
+    """Whether a part is as long as it is with an ending that begins at a place."""
+    return ending.last_count + at - ending.sounds[0].place == part.last_count
+
+
 def with_ending(part: Part, ends: str) -> Part:
-    """A part with its end replaced: from such a count on, the words of `ends`."""
-    ending = part_from("end", ends, part.settings, part.script.shelf)
-    if not ending.sounds or not part.sounds:
-        return part
-    places = _ending_places(part, ending)
-    return _ended_at(part, ending, places[0]) if places else part
+    """A part with its end replaced: from such a count on, the words of `ends`. Each is made once."""
+    made = part.ended.get(ends)
+    if made is None:
+        ending = part_from("end", ends, part.settings, part.script.shelf)
+        places = _ending_places(part, ending) if ending.sounds and part.sounds else ()
+        made = part.ended[ends] = _ended_at(part, ending, places[0]) if places else part
+    return made
 
 
 def _ended_at(part: Part, ending: Part, at: Fraction) -> Part:
