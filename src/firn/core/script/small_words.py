@@ -13,6 +13,7 @@ from firn.core.script.tokens import count_of, is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
+_SIDES = frozenset(SIDES)
 MOST_BARS = 999
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
@@ -189,7 +190,10 @@ class SmallWords(SaidCounts):
             return used + 1
         goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
-        if waiting is not None and (not goes_on or self._sides_follow(nodes, at)):
+        after = waiting is not None and (not goes_on or self._sides_follow(nodes, at))
+        if after and goes_on and waiting is not None and not is_name(following, _SIDES):
+            after = self._foot_after(waiting, side, first)
+        if after and waiting is not None:
             self._side_after(side, waiting, nodes[at + used - 1].end)
             return used
         if self._side is not None:
@@ -198,6 +202,16 @@ class SmallWords(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
+        """Note that a foot between two words may be that of either; gives whether it is that of the one before."""
+        if len(first.text) == 1 or word.side:
+            return True
+        after = first.column not in self.choices.otherwise
+        code: OpenCode = "linked" if after else "between"
+        written = f"{side[0].upper()} {word.text}" if after else f"{word.text}, {first.text}"
+        self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
+        return after
 
     def _lone_side(self, side: str, said: Bit) -> None:
         """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
