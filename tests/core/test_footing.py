@@ -29,7 +29,7 @@ class FeetTest(unittest.TestCase):
         ("a written foot", "1 L step 2 step", "LR", "LR"),
         ("an unweighted heel may take the weight", "1 touch 2 R heel 3 L step", "RRL", "LRL"),
         ("both feet, the free one lighter", "1 both step 2 step", "BR", "BR"),
-        ("a hop from both", "1 jump 2 hop 3 step", "BLR", "BLR"),
+        ("a hop from both", "1 both jump 2 hop 3 step", "BLR", "BLR"),
         ("a leap", "1 leap 2 leap", "RL", "RL"),
         ("heel walk", "1 heel step & toe 2 heel step", "RRL", "RRL"),
         ("chug", "1 step 2 chug 3 step", "RRL", "RRL"),

@@ -85,6 +85,7 @@ class PartedTest(unittest.TestCase):
 
     @cases(
         ("tap", "1 roll", ["“cramp roll”", "“landing roll”"]),
+        ("tap", "1 jump  2 hop  3 step", ["“one-foot jump”", "“jump”"]),
         ("tap", "step right step left", ["“R step”", "“step, right”"]),
         ("latin", "1 basic", ["“mambo on one”", "“cha-cha basic”", "“bachata basic”"]),
         ("swing", "side step side step", ["“step touch”", "“side close”"]),

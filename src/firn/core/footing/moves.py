@@ -94,8 +94,10 @@ def _words(state: State, step: Step) -> list[State]:
 def _feet(state: State, step: Step) -> list[Foot | str]:
     """The feet that could make a sound by its role and the teacher's mark."""
     if step.kind == "jump":
-        # Onto both, or the foot that is said.
-        return [step.side] if step.side in FEET else ["both"]
+        # Onto both, the foot that is said, or that of a jump on one.
+        if step.side in FEET:
+            return [step.side]
+        return [state.a] if step.role == "A" and step.side != "both" else ["both"]
     if step.side == "both" or step.role == "2":
         return ["both"]
     if step.side in FEET:

@@ -74,6 +74,7 @@ PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "
 BARE = {"heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "toe": "toe tip", "toes": "toe tip"}
 """A part of the foot said bare, and what it is where it does not drop."""
 
+JUMPS = frozenset({"jump", "jumps", "jp"})
 SPANISH_HEEL = frozenset({"tacón", "tacon", "tacones"})
 ON_THE_BALL = frozenset({"step", "leap", "land", "hop", "heel", "toe", "pickup"})
 """After these the heel of the foot that carries is up, or has just dropped."""

@@ -246,6 +246,9 @@ class _Line(SmallWords):
 
         Said with where it goes it touches there. Where the heels seldom drop it rather touches, which is asked.
         """
+        if fold(text) in say.JUMPS and self._side is None and self._needs_one_foot(after):
+            one = self.shelf.find("one-foot jump", self.tradition)
+            return () if one is None else (one, card)
         name = say.BARE.get(fold(text))
         touching = self.shelf.find(name, self.tradition) if name and card.primitive else None
         if touching is None or any(fold(word) == fold(text) for word, _ in self.shelf.words):
@@ -259,6 +262,16 @@ class _Line(SmallWords):
             return ()
         # A heel after a ball drops; after the whole foot it may be the other one's.
         return () if before.card.beats[-1].kind.name in say.ON_THE_BALL else (card, touching)
+
+    def _needs_one_foot(self, after: Sequence[Node]) -> bool:
+        """Whether the next word is danced on the foot that carries."""
+        at = next((n for n, node in enumerate(after) if isinstance(node, Bit) and node.kind == "name"), None)
+        if at is None:
+            return False
+        names = list(islice(names_from(after, at), self.shelf.longest))
+        texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
+        card = next((card for card, _ in map(self._card, texts) if card is not None), None)
+        return card is not None and card.beats[0].kind.name in ("hop", "pickup", "chug")
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""
