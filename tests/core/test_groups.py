@@ -54,7 +54,10 @@ class GroupsTest(unittest.TestCase):
 
     def test_the_ledger_has_them_all(self) -> None:
         one = combo("group 1: A\ngroup 2, after 8: A\nall: B")
-        self.assertEqual([row.part for row in ledger(one, unfold(one))], ["A", "B", "group 2: A", "group 2: B"])
+        self.assertEqual(
+            [row.part for row in ledger(one, unfold(one))],
+            ["group 1: A, at 1", "group 1: B, at 17", "group 2: A, at 9", "group 2: B, at 17"],
+        )
 
     def test_without_groups_nothing_is_otherwise(self) -> None:
         one = combo("A, B, A")

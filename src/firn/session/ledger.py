@@ -24,8 +24,11 @@ LEDGER = ("Part", "From", "Counts", "Foot", "Free after", "Faces")
 
 def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
     """Every pass of a combo, one by one: where it begins and how it leaves the feet and the body; group by group."""
-    rows = _rows(piece, whole, "")
-    for group in groups_of(piece.combo)[1:]:
+    groups = groups_of(piece.combo)
+    if not groups:
+        return _rows(piece, whole, "")
+    rows = _rows(piece, whole, f"group {groups[0]}: ")
+    for group in groups[1:]:
         rows += _rows(piece, unfold(piece, group), f"group {group}: ")
     return rows
 
@@ -44,5 +47,7 @@ def _rows(piece: Piece, whole: Unfolded, who: str) -> list[LedgerRow]:
         counts = str(one.part.counts) + (f" in {meter}" if meter != piece.settings.meter else "")
         begins = whole.counting.number(one.offset + one.part.first_count)
         foot = one.needed if one.danceable else f"{one.needed}: not free"
-        rows.append(LedgerRow(f"{who}{one.part.name}{time}{ending}", str(begins), counts, foot, free, way))
+        # Groups wait for each other: on which count of the whole each dances.
+        at = f", at {int(one.offset + one.part.first_count) + 1}" if who else ""
+        rows.append(LedgerRow(f"{who}{one.part.name}{time}{ending}{at}", str(begins), counts, foot, free, way))
     return rows
