@@ -40,6 +40,38 @@ class FigureTest(unittest.TestCase):
         self.assertEqual((one.problems, said(one.parts[1])), ((), sounds))
         self.assertEqual(one.parts[1].footing.faults, ())
 
+    @cases(
+        ("of two letters", "Bo\n1 step  2 stamp", "1 Bo", ["step", "flat"]),
+        ("hands first", "Clappy\n1 clap  2 step", "1 Clappy", ["clap", "step"]),
+        ("thirds of a count", "Lilted\n1 step  1+1/3 step  2 step", "1 Lilted", ["step", "step", "step"]),
+        ("with an apostrophe", "Miller's\n1 step", "1 Miller's", ["step"]),
+    )
+    def test_whatever_it_is_called_and_holds(self, _: str, figure: str, text: str, kinds: list[str]) -> None:
+        one = piece(figure, f"A\n{text}")
+        self.assertEqual((one.problems, [s.kind for s in one.parts[1].sounds]), ((), kinds))
+        self.assertEqual([s.place for s in one.parts[1].sounds], [s.place for s in one.parts[0].sounds])
+
+    @cases(("B\n1 step", "1 B"), ("Part2\n1 step", "1 Part2"))
+    def test_a_letter_or_a_figure_makes_no_word(self, figure: str, text: str) -> None:
+        self.assertEqual([p.code for p in piece(figure, f"A\n{text}").problems], ["N101"])
+
+    def test_marks_are_kept(self) -> None:
+        one = piece("Marked\n1 stamp!  2 step~  3 (heel)", "A\n1 Marked")
+        self.assertEqual(
+            [(s.level, s.optional) for s in one.parts[1].sounds], [(s.level, s.optional) for s in one.parts[0].sounds]
+        )
+
+    def test_the_foot_that_it_is_written_from_is_kept(self) -> None:
+        """Where that carries the weight it is told, as of any step; said otherwise, it is danced otherwise."""
+        one = piece("Righty\n1 R step  2 stamp", "A\n1 step  2 Righty", "B\n1 step  2 L Righty")
+        self.assertEqual([f.code for f in one.parts[1].footing.faults], ["carries"])
+        self.assertEqual((said(one.parts[2]), one.parts[2].footing.faults), ("1stepr 2stepl 3flatr", ()))
+
+    def test_longer_circles(self) -> None:
+        one = piece("Wheel\n1 Spoke", "Spoke\n1 Hubcap", "Hubcap\n1 Wheel")
+        self.assertEqual([len(p.problems) for p in one.parts], [1, 1, 1])
+        self.assertTrue(all("danced in itself" in p.problems[0].message for p in one.parts))
+
     def test_changed_once_changed_everywhere(self) -> None:
         first = piece("Turnover\n1 step  2 stamp", "A\n1 Turnover x2", "B\n1 step  2 Turnover")
         then = piece("Turnover\n1 step  2 touch", "A\n1 Turnover x2", "B\n1 step  2 Turnover")

@@ -117,6 +117,23 @@ class PartedTest(unittest.TestCase):
         ("tap", "one to four step", "1R step, 2L step, 3R step, 4L step"),
         ("tap", "beat 1 stomp count 2 step", "1R stomp, 2R step"),
         ("tap", "brush forward brush back step", "1R brush, 2R spank, 3R step"),
+        ("tap", "1 a 2 step", "1R step, aL step, 2R step"),
+        ("tap", "1 step, hold, 3 step", "1R step, 2- hold, 3L step"),
+        ("tap", "step hold for 2 step", "1R step, 2- hold, 3- hold, 4L step"),
+        ("tap", "stomp on 1, 2 hop", "1R stomp, 2L hop"),
+        ("tap", "stomp on the 8, hop on the 1", "8R stomp, 1L hop"),
+        ("tap", "1 step on the right, 2 step on the left foot", "1R step, 2L step"),
+        (
+            "step dance",
+            "a seven and two threes",
+            "1R step, &L step, 2R step, &L step, 3R step, &L step, 4R step, "
+            "5L step, &R step, 6L step, 7R step, &L step, 8R step",
+        ),
+        ("tap", "2 flaps 2 stamps", "&R brush, 1R step, &L brush, 2L step, 3R flat, 4L flat"),
+        ("tap", "two stamps one clap", "1R flat, 2L flat, 3- clap"),
+        ("tap", "1 step and then 2 step", "1R step, 2L step"),
+        ("swing", "6 count basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
+        ("tap", "stamp times three", "1R flat, 2L flat, 3R flat"),
     )
     def test_what_says_which_is_not_doubted(self, tradition: str, body: str, sounds: str) -> None:
         one = piece(tradition, body)

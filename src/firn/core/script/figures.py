@@ -32,12 +32,13 @@ def shelf_for(name: str, parts: Sequence[Named], settings: Settings, shelf: Shel
     `parts`: all of the piece's. A part that names itself, by whatever way, is a card nowhere in it, and says so.
     """
     plain = (shelf or shipped()).called(settings.words)
-    return _shelf_for(fold(name), tuple(parts), settings, plain, ())
+    return _shelf_for(fold(name), tuple(parts), settings, plain, ())[0]
 
 
 def _shelf_for(
     name: str, parts: tuple[Named, ...], settings: Settings, shelf: Shelf, within: tuple[str, ...]
-) -> Shelf:
+) -> tuple[Shelf, frozenset[str]]:
+    """The shelf for one part, and to which of the parts around it, `within`, its words lead back."""
     text = next((text for other, text in parts if fold(other) == name), "")
     # A text may be long and is read at each key: most parts name no other.
     lowered = text.casefold()
@@ -45,10 +46,11 @@ def _shelf_for(
         (other, theirs) for other, theirs in parts if fold(other).split(" ")[0] in lowered and len(other) >= SHORTEST
     ]
     if not near:
-        return shelf
+        return shelf, frozenset()
     words = words_in(text)
     figures: list[Figure] = []
     broken: list[tuple[str, str]] = []
+    back: frozenset[str] = frozenset()
     for other, theirs in near:
         said = fold(other)
         if f" {said} " not in words or not _may_name(said, shelf, settings.tradition):
@@ -58,9 +60,11 @@ def _shelf_for(
             continue
         if said in within:
             broken.append((said, f"{other} is danced in itself, by way of this."))
+            back |= {said}
             continue
-        inner = _shelf_for(said, parts, settings, shelf, (*within, name))
-        if inner.broken and any(fold(n) in (name, *within) for n, _ in inner.broken):
+        inner, leads = _shelf_for(said, parts, settings, shelf, (*within, name))
+        if leads:
+            back |= leads - {name}
             broken.append((said, f"{other} is danced in itself, by way of this."))
             continue
         figure = _figure(other, theirs, settings, inner)
@@ -69,7 +73,7 @@ def _shelf_for(
             broken.append((said, f"{other} cannot be a word yet: {why}."))
         else:
             figures.append(figure)
-    return shelf.with_figures(tuple(figures), tuple(broken)) if figures or broken else shelf
+    return shelf.with_figures(tuple(figures), tuple(broken)) if figures or broken else shelf, back
 
 
 def _may_name(name: str, shelf: Shelf, tradition: str) -> bool:
