@@ -71,6 +71,7 @@ class FigureTest(unittest.TestCase):
         one = piece("Wheel\n1 Spoke", "Spoke\n1 Hubcap", "Hubcap\n1 Wheel")
         self.assertEqual([len(p.problems) for p in one.parts], [1, 1, 1])
         self.assertTrue(all("danced in itself" in p.problems[0].message for p in one.parts))
+        self.assertEqual([p.problems[0].nearest for p in one.parts], [()] * 3)
 
     def test_changed_once_changed_everywhere(self) -> None:
         first = piece("Turnover\n1 step  2 stamp", "A\n1 Turnover x2", "B\n1 step  2 Turnover")

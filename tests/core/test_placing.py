@@ -134,7 +134,7 @@ class ToldTest(unittest.TestCase):
         ("1 2 & 3 shuffle", '"shuffle" has 2 sounds; 4 counts are written.'),
         ("1 step 1 step", '"step" falls on 1, where another word is: join them with + or move one.'),
         ("1 2 3 flap step touch hop", "3 counts for 4 words with 5 sounds."),
-        ("5 6 7 8 1 step", '"5 6 7 8" is a count-in: Firn counts in by itself, so leave it out.'),
+        ("5 6 7 8 1 step", '"5 6 7 8" is a count-in: leave it out, or write "count in: 5 6 7 8" alone.'),
     )
     def test_in_words(self, text: str, said: str) -> None:
         self.assertEqual([p.message for p in piece(text, tradition="tap").problems], [said])

@@ -160,7 +160,7 @@ class Placer(CountedPlacer):
             return size if led else 0
         said = " ".join(str(n) for n in numbers[:size])
         shown = Counts((), "", groups[0].column, groups[size - 1].end)
-        self.problem("N107", shown, f'"{said}" is a count-in: Firn counts in by itself, so leave it out.')
+        self.problem("N107", shown, f'"{said}" is a count-in: leave it out, or write "count in: {said}" alone.')
         self.first = None
         return size
 

@@ -214,9 +214,11 @@ class _Line(SmallWords):
         shown = text if len(text) <= 40 else text[:39] + "…"
         nearest = self.shelf.nearest(text) if self.hints and len(text) <= LONGEST_NAME else ()
         theirs = self.shelf.called_so(text, self.tradition)
-        broken = (why for name, why in self.shelf.broken if name in fold(text))
-        message = next(broken, f'No step is called "{shown}".')
-        if theirs is not None:
+        broken = next((why for name, why in self.shelf.broken if name in fold(text)), "")
+        message = broken or f'No step is called "{shown}".'
+        if broken:
+            nearest = ()
+        elif theirs is not None:
             nearest = own_names(self.shelf, text, self.tradition) or nearest
             whose = " and ".join(theirs.traditions)
             message = f'In {self.tradition} no step is called "{shown}": it is one of {whose}.'
