@@ -1,9 +1,11 @@
 """Parts that are words in other parts."""
 
 import unittest
+from itertools import pairwise
 
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
+from firn.core.script.figures import DEEPEST
 from firn.core.script.readings import read_line
 from firn.core.script.writer import write_part
 from tests.support import cases
@@ -72,6 +74,33 @@ class FigureTest(unittest.TestCase):
         self.assertEqual([len(p.problems) for p in one.parts], [1, 1, 1])
         self.assertTrue(all("danced in itself" in p.problems[0].message for p in one.parts))
         self.assertEqual([p.problems[0].nearest for p in one.parts], [()] * 3)
+
+    def test_each_in_every_other(self) -> None:
+        names = [
+            "Spoke",
+            "Hubcap",
+            "Wheel",
+            "Axle",
+            "Tyre",
+            "Rimmed",
+            "Bolt",
+            "Nut",
+            "Valve",
+            "Brake",
+            "Pedal",
+            "Crank",
+        ]
+        one = piece(*(f"{name}\n1 {' '.join(other for other in names if other != name)}" for name in names))
+        self.assertEqual(len(one.parts), len(names))
+        self.assertTrue(all("danced in itself" in p.problems[0].message for p in one.parts))
+
+    def test_one_in_another_over_and_over(self) -> None:
+        names = [f"Wheel {a}{b}{c}" for a in "bcdfg" for b in "aeiou" for c in "klmnp"]
+        chain = [f"{name}\n1 {then}" for name, then in pairwise(names)]
+        one = piece(*chain, f"{names[-1]}\n1 step")
+        faulty = [bool(p.problems) for p in one.parts]
+        self.assertEqual(faulty[-DEEPEST:], [False] * DEEPEST)
+        self.assertEqual(faulty[: -DEEPEST - 2], [True] * (len(names) - DEEPEST - 2))
 
     def test_changed_once_changed_everywhere(self) -> None:
         first = piece("Turnover\n1 step  2 stamp", "A\n1 Turnover x2", "B\n1 step  2 Turnover")

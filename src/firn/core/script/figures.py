@@ -10,7 +10,7 @@ from firn.core.footing.stance import OPENING, tried
 from firn.core.script.counts import count_text
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import said_places
-from firn.core.script.reader import PartScript, read_part
+from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
 from firn.core.steps.card import Beat, Card, Role, whole_counts
 from firn.core.steps.kinds import KINDS
@@ -22,6 +22,8 @@ Named = tuple[str, str]
 
 SHORTEST = 2
 """A name of so many letters is none of a count or a foot."""
+DEEPEST = 20
+"""So many parts may stand in each other."""
 MOST_BEATS = 400
 """So many sounds may a part have that is a word in another."""
 
@@ -32,48 +34,67 @@ def shelf_for(name: str, parts: Sequence[Named], settings: Settings, shelf: Shel
     `parts`: all of the piece's. A part that names itself, by whatever way, is a card nowhere in it, and says so.
     """
     plain = (shelf or shipped()).called(settings.words)
-    return _shelf_for(fold(name), tuple(parts), settings, plain, ())[0]
+    return _Figures(tuple(parts), settings, plain).shelf_of(fold(name))
 
 
-def _shelf_for(
-    name: str, parts: tuple[Named, ...], settings: Settings, shelf: Shelf, within: tuple[str, ...]
-) -> tuple[Shelf, frozenset[str]]:
-    """The shelf for one part, and to which of the parts around it, `within`, its words lead back."""
-    text = next((text for other, text in parts if fold(other) == name), "")
-    # A text may be long and is read at each key: most parts name no other.
-    lowered = text.casefold()
-    near = [
-        (other, theirs) for other, theirs in parts if fold(other).split(" ")[0] in lowered and len(other) >= SHORTEST
-    ]
-    if not near:
-        return shelf, frozenset()
-    words = words_in(text)
-    figures: list[Figure] = []
-    broken: list[tuple[str, str]] = []
-    back: frozenset[str] = frozenset()
-    for other, theirs in near:
-        said = fold(other)
-        if f" {said} " not in words or not _may_name(said, shelf, settings.tradition):
-            continue
-        if said == name:
-            broken.append((said, f"{other} is danced in itself."))
-            continue
-        if said in within:
-            broken.append((said, f"{other} is danced in itself, by way of this."))
-            back |= {said}
-            continue
-        inner, leads = _shelf_for(said, parts, settings, shelf, (*within, name))
-        if leads:
-            back |= leads - {name}
-            broken.append((said, f"{other} is danced in itself, by way of this."))
-            continue
-        figure = _figure(other, theirs, settings, inner)
-        if figure is None:
-            why = "it has no steps, or something in it is not understood"
-            broken.append((said, f"{other} cannot be a word yet: {why}."))
-        else:
-            figures.append(figure)
-    return shelf.with_figures(tuple(figures), tuple(broken)) if figures or broken else shelf, back
+class _Figures:
+    """Which parts name which, and the shelf of each, every one found once: they may all name each other."""
+
+    def __init__(self, parts: Sequence[Named], settings: Settings, plain: Shelf) -> None:
+        self._parts: dict[str, Named] = {}
+        for name, text in parts:
+            self._parts.setdefault(fold(name), (name, text))
+        self._settings = settings
+        self._plain = plain
+        self._named: dict[str, tuple[str, ...]] = {}
+        self._shelves: dict[str, Shelf] = {}
+
+    def shelf_of(self, name: str, depth: int = 0) -> Shelf:
+        """The shelf for a part by its folded name, which stands so deep in others."""
+        if name in self._shelves:
+            return self._shelves[name]
+        figures: list[Figure] = []
+        broken: list[tuple[str, str]] = []
+        for said in self._named_in(name):
+            other, text = self._parts[said]
+            if said == name:
+                broken.append((said, f"{other} is danced in itself."))
+            elif self._leads(said, name):
+                broken.append((said, f"{other} is danced in itself, by way of this."))
+            elif depth == DEEPEST:
+                broken.append((said, f"{other} cannot be a word here: it stands in more than {DEEPEST} others."))
+            elif figure := _figure(other, text, self._settings, self.shelf_of(said, depth + 1)):
+                figures.append(figure)
+            else:
+                why = "it has no steps, or something in it is not understood"
+                broken.append((said, f"{other} cannot be a word yet: {why}."))
+        shelf = self._plain.with_figures(tuple(figures), tuple(broken)) if figures or broken else self._plain
+        self._shelves[name] = shelf
+        return shelf
+
+    def _named_in(self, name: str) -> tuple[str, ...]:
+        """The folded names of the parts that a part names."""
+        if name not in self._named:
+            text = self._parts.get(name, ("", ""))[1]
+            # A text may be long and is read at each key: most parts name no other.
+            lowered = text.casefold()
+            near = [one for one in self._parts if len(one) >= SHORTEST and one.split(" ")[0] in lowered]
+            words = words_in(text) if near else ""
+            said = (one for one in near if f" {one} " in words)
+            self._named[name] = tuple(one for one in said if _may_name(one, self._plain, self._settings.tradition))
+        return self._named[name]
+
+    def _leads(self, start: str, to: str) -> bool:
+        """Whether a part names another, itself or by way of others."""
+        seen, ahead = {start}, [start]
+        while ahead:
+            for one in self._named_in(ahead.pop()):
+                if one == to:
+                    return True
+                if one not in seen:
+                    seen.add(one)
+                    ahead.append(one)
+        return False
 
 
 def _may_name(name: str, shelf: Shelf, tradition: str) -> bool:
@@ -94,7 +115,7 @@ def _figure(name: str, text: str, settings: Settings, shelf: Shelf) -> Figure | 
     beats: list[Beat] = []
     places: list[Fraction] = []
     for (place, use, beat), foot in zip(laid, feet, strict=True):
-        made = _beat(script, uses[use].card.beats[beat], foot)
+        made = _beat(uses[use].card.beats[beat], foot)
         word = uses[use].word
         made = replace(made, level=made.level + word.level, optional=made.optional or word.optional)
         length = max(1, int(uses[use].lengths[beat])) if made.kind.name == "hold" else 1
@@ -115,7 +136,7 @@ _ROLES: dict[str, Role] = {"R": "A", "L": "B", "both": "2"}
 """A part begins with the right foot free, up to the mirror image."""
 
 
-def _beat(script: PartScript, beat: Beat, foot: str) -> Beat:
+def _beat(beat: Beat, foot: str) -> Beat:
     """A beat of a part's word on the foot that it has there."""
     if KINDS[beat.kind.name].limb != "foot" or foot not in _ROLES:
         return beat
