@@ -70,6 +70,10 @@ class RunCollector:
         self._counts, self._words = [], []
 
     def _word(self, word: Word) -> None:
+        if word.card is not None and word.card.name == "hold" and not self._words and len(self._counts) > 1:
+            if all(c.atoms[0].pace and c.atoms[0].number is None for c in self._counts):
+                # "quick, quick, slow, hold": steps, and then a hold.
+                self.close()
         if self._side is not None:
             word = replace(word, side=self._side[0], column=self._side[1].column)
             self._side = None
@@ -174,9 +178,14 @@ class RunCollector:
             card_said(self.shelf, text, self.tradition)[0] for text in texts
         )
 
-    def _side_after(self, side: str, word: Word, end: int) -> None:
-        """Say the foot of the word before; said of one word again, it is danced again with that foot."""
+    def _side_after(self, side: str, word: Word, end: int, *, each: bool = False) -> None:
+        """Say the foot of the word before; said of one word again, it is danced again with that foot. `each`: said of
+        several, as in three stamps with the right, it is that of each."""
         target = word.joined[-1] if word.joined else word
+        if each and word.times > 1 and not word.side:
+            one = replace(word, side=side, end=end, times=1)
+            self._words[-1:] = [one] * word.times
+            return
         if not target.side:
             target = replace(target, side=side, end=end)
             self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target

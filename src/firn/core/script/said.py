@@ -24,6 +24,8 @@ AND = frozenset({"and", "y"})
 THEN = frozenset({"then", "luego", "después", "despues"})
 ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
+WITHOUT = frozenset({"no", "without", "sin"})
+WEIGHT = frozenset({"weight", "peso"})
 THE = frozenset({"the", "el", "la", "los", "las"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
@@ -75,6 +77,8 @@ BARE = {"heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "toe": "
 """A part of the foot said bare, and what it is where it does not drop."""
 
 JUMPS = frozenset({"jump", "jumps", "jp"})
+BROKEN = frozenset({"break", "breaks"})
+"""Said with where it goes it may be one step there."""
 SPANISH_HEEL = frozenset({"tacón", "tacon", "tacones"})
 ON_THE_BALL = frozenset({"step", "leap", "land", "hop", "heel", "toe", "pickup"})
 """After these the heel of the foot that carries is up, or has just dropped."""

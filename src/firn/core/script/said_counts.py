@@ -20,12 +20,17 @@ _SIDES = frozenset(SIDES)
 
 def _on_follows(nodes: Sequence[Node], at: int) -> bool:
     """Whether a step comes next that has its counts after it."""
-    for node in nodes[at:]:
+    for number, node in enumerate(nodes[at:]):
         if not isinstance(node, Bit) or node.kind != "name":
             return False
         if is_name(node, say.ON):
-            return True
+            return number > 0
     return False
+
+
+def _names_step(bit: Bit) -> bool:
+    """Whether a word is none of those that are said of counts."""
+    return count_of(bit) is None and bit.text.casefold() not in (say.THE | say.ON | say.THEN)
 
 
 def word_and(bit: Bit) -> bool:
@@ -132,7 +137,7 @@ class SaidCounts(RunCollector):
         if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
             foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
             named = foot is not None and is_name(foot, say.FEET)
-            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end)
+            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end, each=True)
             return used + (2 if named else 1)
         counts, many = self._count_list(nodes, at + used)
         used += many
@@ -155,13 +160,24 @@ class SaidCounts(RunCollector):
             if isinstance(node, Bit) and node.kind == "pause" and counts and _only_counts(nodes, at + 1):
                 at += 1
                 continue
+            if is_name(node, say.THE | say.ON) and counts and at + 1 < len(nodes) and count_of(nodes[at + 1]):
+                # "on the 2 and the 4", "on 4 and on 8".
+                at += 1
+                continue
             if count is None:
                 break
             if isinstance(node, Bit) and word_and(node) and counts:
-                if _on_follows(nodes, at + 1):
-                    # "step on 1 and clap on 2".
+                following = nodes[at + 1] if at + 1 < len(nodes) else None
+                if _on_follows(nodes, at + 1) or is_name(following, say.LASTS):
+                    # "step on 1 and clap on 2", "stamp on 1 and hold".
                     at += 1
                     break
+                if isinstance(following, Bit) and following.kind == "name" and _names_step(following):
+                    # "stamp on 1 and heel": the & is the heel's.
+                    break
+                if is_name(following, say.THE | say.ON):
+                    at += 1
+                    continue
                 if self._links(counts[-1], node, nodes[at + 1] if at + 1 < len(nodes) else None):
                     at += 1
                     continue

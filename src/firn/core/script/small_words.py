@@ -9,11 +9,13 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import BarAt, Repeat, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
+_CROSSED = frozenset({"behind", "front", "across"})
+"""Where a step that crosses goes."""
 MOST_BARS = 999
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
@@ -38,6 +40,8 @@ class SmallWords(SaidCounts):
             return self._on(nodes, at)
         if word in say.WITH and self._words and self._foot_next(nodes, at + 1):
             return 1
+        if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
+            return 2
         if word in say.AGAIN and (self._words or self.items) and after is None:
             # "…, repeat": all of the line.
             self.close()
@@ -99,6 +103,11 @@ class SmallWords(SaidCounts):
             self._counts.append(Counts((Atom(None, "", "", None, counts),), first.text, first.column, first.end))
         return 1
 
+    def _takes_no_weight(self) -> bool:
+        """Whether the word before takes no weight anyway."""
+        before = self._last_word()
+        return before is not None and before.card is not None and not before.card.weight_changes
+
     @staticmethod
     def _foot_next(nodes: Sequence[Node], at: int) -> bool:
         """Whether a foot is named next, as in: step with the right, paso con el pie derecho."""
@@ -139,8 +148,11 @@ class SmallWords(SaidCounts):
         # What goes somewhere already, or leaves a count over, is followed by a step there.
         step = moves and (another or where == "together")
         there = target is None or (not plainly and (step or bool(target.where) or left))
+        if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
+            if target.text.casefold() in _WHERE:
+                there = self._crossed(target, first)
         walks = moves and target is not None and target.card is not None and target.card.beats[0].kind.name in _WALKED
-        if target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
+        if target is not None and not there and not plainly and not target.where and self._uncounted and (walks or self._goes_on(first)):
             there = self._direction(target, first)
         if there:
             card = self.shelf.find("step", self.tradition)
@@ -148,6 +160,16 @@ class SmallWords(SaidCounts):
         else:
             self._goes(where, first)
         return 1
+
+    def _crossed(self, target: Word, first: Bit) -> bool:
+        """Note that "cross behind" may be two steps where nothing parts the line; gives whether it is taken so."""
+        if any(sign in self.text for sign in ",;.:"):
+            return False
+        turned = first.column in self.choices.otherwise
+        written = f"{target.text}, {first.text}" if turned else f"step-{first.text}"
+        code: OpenCode = "there" if turned else "goes"
+        self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
+        return turned
 
     def _goes_on(self, first: Bit) -> bool:
         """Whether one more place to go to is said right after one, as in kick back cross."""
@@ -189,12 +211,16 @@ class SmallWords(SaidCounts):
             self._side = side, first
             return used + 1
         goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
+        goes_on = goes_on and not is_name(following, say.ON)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
-        after = waiting is not None and (not goes_on or self._sides_follow(nodes, at))
-        if after and goes_on and waiting is not None and not is_name(following, _SIDES):
+        follow = self._sides_follow(nodes, at)
+        open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
+        after = waiting is not None and (not goes_on or follow)
+        if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
             after = self._foot_after(waiting, side, first)
         if after and waiting is not None:
-            self._side_after(side, waiting, nodes[at + used - 1].end)
+            each = is_said(nodes, at - 1, say.WITH) or (is_said(nodes, at - 1, say.THE) and is_said(nodes, at - 2, say.WITH))
+            self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
             return used
         if self._side is not None:
             self._lone_side(*self._side)
@@ -202,6 +228,15 @@ class SmallWords(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
+        """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
+        stamp."""
+        start = at
+        while start and isinstance(nodes[start - 1], Bit) and nodes[start - 1].kind == "name":
+            start -= 1
+        plain = self._uncounted and len(first.text) > 1 and not word.joined
+        return plain and not any(is_name(n, _SIDES) for n in nodes[start : start + 1])
 
     def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
         """Note that a foot between two words may be that of either; gives whether it is that of the one before."""

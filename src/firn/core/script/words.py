@@ -232,6 +232,9 @@ class _Line(SmallWords):
         if self.choices.before:
             return card
         cards = cards_said(self.shelf, text, self.tradition) or self._part_of_foot(text, card, after)
+        if fold(text) in say.BROKEN and after and is_name(after[0], say.WHERE_TOUCHED):
+            step = self.shelf.find("step", self.tradition)
+            cards = cards if step is None else (step, card)
         if len(cards) == 1:
             return cards[0]
         if card not in cards:
@@ -290,6 +293,7 @@ class _Line(SmallWords):
             "last after": after == last and goes_on,
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
+            "places": self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
