@@ -14,7 +14,10 @@ from firn.core.script.changes import changed_text
 from firn.core.script.settings import words_text
 
 HERE = Path(__file__).parent
-SETS = {"spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart", "spoken_fourth": "mended from"}
+SETS = {
+    "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart",
+    "spoken_fourth": "mended from",
+}  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
 NAME.json holds the sounds of what each line means, as they were read from the same said in full."""

@@ -94,6 +94,10 @@ class PartedTest(unittest.TestCase):
         ("folk stamping", "step heel step heel", ["step, then heel", "step heel, the step"]),
         ("tap", "step, hold 3, step", ["“3 hold”", "“hold x3”"]),
         ("tap", "stomp on 1 and 2", ["“1 2”", "“1 & 2”"]),
+        ("latin", "cross behind", ["“step-behind”", "“cross, behind”"]),
+        ("tap", "flap right stamp", ["“R flap”", "“flap, right”"]),
+        ("latin", "1 break back", ["“step”", "“mambo break”"]),
+        ("latin", "side close side touch", ["side close side, the step", "side, then close, then side"]),
         ("house", "1 and 3 step", ["“1 3”", "“1 & 3”"]),
     )
     def test_one_name_for_several(self, tradition: str, body: str, offers: list[str]) -> None:
@@ -134,6 +138,16 @@ class PartedTest(unittest.TestCase):
         ("tap", "1 step and then 2 step", "1R step, 2L step"),
         ("swing", "6 count basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
         ("tap", "stamp times three", "1R flat, 2L flat, 3R flat"),
+        ("tap", "stamp on one and hold, stamp on three and hold", "1R flat, 2- hold, 3L flat, 4- hold"),
+        ("tap", "stamp on 1 and step", "1R flat, &L step"),
+        ("tap", "clap on the 2 and the 4", "2- clap, 4- clap"),
+        ("tap", "clap on 2 and on 4", "2- clap, 4- clap"),
+        ("tap", "stamp with the left on 1", "1L flat"),
+        ("tap", "1 stomp, no weight, 2 step", "1R stomp, 2R step"),
+        ("latin", "step, cross behind, step, touch", "1R step, 2L step, 3R step, 4L touch"),
+        ("latin", "quick, quick, slow, hold", "1R step, 2L step, 3R step, 4- hold, 5- hold"),
+        ("swing", "step slow step quick step quick", "1R step, 2- hold, 3L step, 4R step"),
+        ("swing", "rock step, step slow", "1R step, 2L step, 3R step, 4- hold"),
     )
     def test_what_says_which_is_not_doubted(self, tradition: str, body: str, sounds: str) -> None:
         one = piece(tradition, body)
@@ -321,6 +335,10 @@ class TakenTest(unittest.TestCase):
         ("tap", "5 6 7 8 step"),
         ("tap", "1 stomp 2 hop 3 step x4"),
         ("tap", "1 step\n2 stomp 3 hop 4 step x4"),
+        ("latin", "cross behind"),
+        ("tap", "flap right stamp"),
+        ("latin", "1 break back"),
+        ("latin", "side close side touch"),
     )
     def test_each(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)
@@ -332,6 +350,11 @@ class TakenTest(unittest.TestCase):
             taken.append(said(after))
         self.assertEqual(taken[0], said(one))
         self.assertEqual(len(set(taken)), len(taken))
+
+    def test_a_foot_that_is_said_of_several_is_that_of_each(self) -> None:
+        one = piece("folk stamping", "tres golpes con el derecho")
+        self.assertEqual(said(one), "1R flat, 2R flat, 3R flat")
+        self.assertEqual([f.code for f in one.parts[0].footing.faults], ["carries"])
 
     def test_the_place_is_told(self) -> None:
         (doubt,) = findings(piece("tap", "1 step\n2 heel, toe").parts[0])

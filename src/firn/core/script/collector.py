@@ -70,10 +70,10 @@ class RunCollector:
         self._counts, self._words = [], []
 
     def _word(self, word: Word) -> None:
-        if word.card is not None and word.card.name == "hold" and not self._words and len(self._counts) > 1:
-            if all(c.atoms[0].pace and c.atoms[0].number is None for c in self._counts):
-                # "quick, quick, slow, hold": steps, and then a hold.
-                self.close()
+        held = word.card is not None and word.card.name == "hold" and not self._words and len(self._counts) > 1
+        if held and all(c.atoms[0].pace and c.atoms[0].number is None for c in self._counts):
+            # "quick, quick, slow, hold": steps, and then a hold.
+            self.close()
         if self._side is not None:
             word = replace(word, side=self._side[0], column=self._side[1].column)
             self._side = None

@@ -137,7 +137,8 @@ class SaidCounts(RunCollector):
         if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
             foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
             named = foot is not None and is_name(foot, say.FEET)
-            self._side_after(SIDES[side.text.casefold()], self._words[-1], foot.end if named and foot else side.end, each=True)
+            end = foot.end if named and foot else side.end
+            self._side_after(SIDES[side.text.casefold()], self._words[-1], end, each=True)
             return used + (2 if named else 1)
         counts, many = self._count_list(nodes, at + used)
         used += many

@@ -1,6 +1,7 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
 from collections.abc import Sequence
+from itertools import takewhile
 
 from msgspec.structs import replace
 
@@ -148,11 +149,10 @@ class SmallWords(SaidCounts):
         # What goes somewhere already, or leaves a count over, is followed by a step there.
         step = moves and (another or where == "together")
         there = target is None or (not plainly and (step or bool(target.where) or left))
-        if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
-            if target.text.casefold() in _WHERE:
-                there = self._crossed(target, first)
         walks = moves and target is not None and target.card is not None and target.card.beats[0].kind.name in _WALKED
-        if target is not None and not there and not plainly and not target.where and self._uncounted and (walks or self._goes_on(first)):
+        if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
+            there = self._crossed(target, first) if target.text.casefold() in _WHERE else there
+        elif target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
             there = self._direction(target, first)
         if there:
             card = self.shelf.find("step", self.tradition)
@@ -219,7 +219,8 @@ class SmallWords(SaidCounts):
         if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
             after = self._foot_after(waiting, side, first)
         if after and waiting is not None:
-            each = is_said(nodes, at - 1, say.WITH) or (is_said(nodes, at - 1, say.THE) and is_said(nodes, at - 2, say.WITH))
+            said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
+            each = is_said(nodes, said_with, say.WITH)
             self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
             return used
         if self._side is not None:
@@ -232,11 +233,9 @@ class SmallWords(SaidCounts):
     def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
         stamp."""
-        start = at
-        while start and isinstance(nodes[start - 1], Bit) and nodes[start - 1].kind == "name":
-            start -= 1
+        words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", reversed(nodes[:at])))
         plain = self._uncounted and len(first.text) > 1 and not word.joined
-        return plain and not any(is_name(n, _SIDES) for n in nodes[start : start + 1])
+        return plain and not (words and is_name(words[-1], _SIDES))
 
     def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
         """Note that a foot between two words may be that of either; gives whether it is that of the one before."""

@@ -153,6 +153,42 @@ def number_of(node: Node) -> Counts | None:
     return numbered(say.NUMBERS[node.text.casefold()], node)
 
 
+def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line in which slow and quick are said after their steps, as in step slow step quick, with each said before.
+
+    They are where the first comes after a step, and a pause or the line's end after the last. `sounds` as above.
+    """
+    paces = [n for n, node in enumerate(nodes) if _is_pace(node)]
+    if not paces or not paces[0] or not all(isinstance(n, Bit) and n.kind in ("name", "pause") for n in nodes):
+        return nodes
+    ends = paces[-1] + 1 == len(nodes) or _is_pause(nodes[paces[-1] + 1])
+    if not ends or any(after == before + 1 for before, after in pairwise(paces)):
+        return nodes
+    made: list[Node] = []
+    words: list[Node] = []
+    for node in nodes:
+        if _is_pace(node):
+            # What parts a step from its pace says nothing: step, slow.
+            said = [word for word in words if not _is_pause(word)]
+            names = [word.text for word in said if isinstance(word, Bit)]
+            longest = (n for n in range(len(names)) if sounds(" ".join(names[n:])))
+            first = said[next(longest, len(said) - 1)] if said else node
+            at = next((n for n, word in enumerate(words) if word is first), len(words))
+            made += (*words[:at], node, *(word for word in words[at:] if not _is_pause(word)))
+            words = []
+        else:
+            words.append(node)
+    return made + words
+
+
+def _is_pace(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "name" and bool(say.pace_of(node.text))
+
+
+def _is_pause(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "pause"
+
+
 def wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:
     """The columns of tokens that stand further from the one before than others of their line do."""
     gaps = {after.column: after.column - before.end for before, after in pairwise(nodes)}

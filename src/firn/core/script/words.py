@@ -13,7 +13,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, cards_said, own_names
 from firn.core.script.small_words import SmallWords
 from firn.core.script.ties import tied
-from firn.core.script.tokens import count_of, counts_before, is_name, names_from, reach, wide, wide_gaps
+from firn.core.script.tokens import count_of, counts_before, is_name, names_from, paces_before, reach, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -34,7 +34,7 @@ class _Line(SmallWords):
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         at = 0
-        nodes = nodes if self.choices.before else counts_before(nodes, self._sounds_of)
+        nodes = nodes if self.choices.before else self._counts_first(nodes)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
         figures = (n for n in nodes if isinstance(n, Counts) and n.text.casefold() not in say.ARTICLES)
@@ -71,6 +71,10 @@ class _Line(SmallWords):
                 self._bound_at(node.end)
             else:
                 self._sign(node)
+
+    def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with its counts and paces before their steps, however they are said."""
+        return paces_before(counts_before(nodes, self._sounds_of), self._sounds_of)
 
     def _begins_with_figure(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take a name that begins with a figure, as in 6 count basic; returns how many more tokens that used."""
@@ -232,8 +236,8 @@ class _Line(SmallWords):
         if self.choices.before:
             return card
         cards = cards_said(self.shelf, text, self.tradition) or self._part_of_foot(text, card, after)
-        if fold(text) in say.BROKEN and after and is_name(after[0], say.WHERE_TOUCHED):
-            step = self.shelf.find("step", self.tradition)
+        step = self.shelf.find("step", self.tradition)
+        if fold(text) in say.BROKEN and after and is_name(after[0], say.WHERE_TOUCHED) and not self._agreed(text):
             cards = cards if step is None else (step, card)
         if len(cards) == 1:
             return cards[0]
@@ -256,7 +260,7 @@ class _Line(SmallWords):
             return () if one is None else (one, card)
         name = say.BARE.get(fold(text))
         touching = self.shelf.find(name, self.tradition) if name and card.primitive else None
-        if touching is None or any(fold(word) == fold(text) for word, _ in self.shelf.words):
+        if touching is None or self._agreed(text):
             return ()
         if after and is_name(after[0], say.WHERE_TOUCHED):
             return (touching,)
@@ -267,6 +271,10 @@ class _Line(SmallWords):
             return ()
         # A heel after a ball drops; after the whole foot it may be the other one's.
         return () if before.card.beats[-1].kind.name in say.ON_THE_BALL else (card, touching)
+
+    def _agreed(self, text: str) -> bool:
+        """Whether the piece says what a word means in it."""
+        return any(fold(word) == fold(text) for word, _ in self.shelf.words)
 
     def _needs_one_foot(self, after: Sequence[Node]) -> bool:
         """Whether the next word is danced on the foot that carries."""
