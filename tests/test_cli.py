@@ -48,6 +48,26 @@ class CliCase(FolderCase):
         return path
 
 
+class LedgerTest(CliCase):
+    @cases(("A x2, B", 0), ("A, B left", 1), ("A, Nowhere", 2))
+    def test_the_status(self, combo: str, status: int) -> None:
+        path = self.write(f"part A\n1 step x8\npart B\n1 step x8\ncombo\n{combo}\n")
+        found, out, _ = self.run_firn("ledger", path)
+        self.assertEqual(found, status, out)
+
+    def test_the_json(self) -> None:
+        path = self.write("tempo: 120\npart A\n1 step x8\ncombo\nA x2\n")
+        data = json.loads(self.run_firn("ledger", path, "--json", "--phrase", 32)[1])
+        self.assertEqual(
+            [(p["from"], p["phrase"], p["seconds"]) for p in data["passes"]], [("1", 32, 4.0), ("9", 32, 4.0)]
+        )
+        self.assertEqual(data["totals"]["left_over"], 16)
+
+    def test_no_combo(self) -> None:
+        status, _, err = self.run_firn("ledger", self.write("part A\n1 step\n"))
+        self.assertEqual((status, err), (2, "firn: This piece has no combo: join its parts in lines under combo.\n"))
+
+
 class ReadTest(CliCase):
     def test_doubts_in_the_json(self) -> None:
         path = self.folder / "doubt.steps"

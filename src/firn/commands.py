@@ -103,6 +103,29 @@ def _check(args: argparse.Namespace) -> int:
     return UNDANCEABLE if any(f.level == "bad" for f in findings) else 0
 
 
+def _ledger(args: argparse.Namespace) -> int:
+    from firn.core.reading.ledger import ledger
+    from firn.session.ledger import called, ledger_data, totals_said
+
+    piece = _piece(args)
+    _print_problems(args.piece, piece)
+    if not piece.combo:
+        raise FirnError("This piece has no combo: join its parts in lines under combo.")
+    whole = ledger(piece, tempo=_tempo(args, piece), phrase=args.phrase or 0)
+    if args.json:
+        print(json.dumps(ledger_data(whole), indent=1, ensure_ascii=False))
+    else:
+        for e in whole.entries:
+            who = f"group {e.group}: " if e.group else ""
+            lies = f"{e.start!s:>5} {e.in_phrase!s:>4}/{whole.phrase:<3} {e.counts:>4} counts"
+            feet = f"{e.foot_in}{'' if e.fits else ' (not free)'} -> {e.foot_out}"
+            print(f"{lies} {float(e.seconds):>6.1f} s  {feet:<26} {e.wall:<20} {who}{called(e)}")
+        print(totals_said(whole, piece.settings.meter.counts))
+    if piece.problems:
+        return WRONG
+    return 0 if all(e.fits for e in whole.entries) else UNDANCEABLE
+
+
 def _one_part(piece: Piece, name: str | None) -> Part:
     if name is not None:
         part = piece.part(name)
@@ -333,6 +356,12 @@ def _parser() -> argparse.ArgumentParser:
     measured.add_argument("--json", action="store_true")
     measured.add_argument("--csv", action="store_true")
     measured.add_argument("--cards", help="a folder of your own cards")
+    ledger = command("ledger", _ledger, "every pass of the combo: where it begins, its feet and walls; and the whole")
+    ledger.add_argument("piece")
+    ledger.add_argument("--phrase", type=_whole, help="counts of a phrase, such as 32; else the piece's")
+    ledger.add_argument("--tempo", type=_number, help="counts a minute, else the piece's")
+    ledger.add_argument("--json", action="store_true")
+    ledger.add_argument("--cards", help="a folder of your own cards")
     play = command("play", _play, "the model as a WAV file: a part, or the combo")
     play.add_argument("piece")
     play.add_argument("-o", "--out", required=True)

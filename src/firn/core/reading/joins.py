@@ -9,6 +9,7 @@ from firn.core.piece.piece import Part, Piece, Sound
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, unfold
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
+from firn.core.reading.ledger import pickup_of
 from firn.core.script.changes import Change
 from firn.core.script.combo import ordinal
 from firn.core.script.places import Use
@@ -182,8 +183,8 @@ def _lengths(unfolded: Unfolded) -> Iterator[Finding]:
         names = list(dict.fromkeys(p.part.name for p in passes))
         told.append(f"{counts} in {counting.meter} ({', '.join(names)})")
         # What is danced before the first 1 leads up to it: it is of no phrase, or of each where it comes back.
-        pickup = max(0, -int(passes[0].part.first_count)) if passes[0] is unfolded.passes[0] else 0
-        if counts % phrase and (counts - pickup) % phrase == 0:
+        pickup = pickup_of(counts, phrase, passes[0]) if passes[0] is unfolded.passes[0] else 0
+        if pickup:
             counts -= pickup
             values["pickup"] = pickup
         if counts % phrase:

@@ -22,7 +22,8 @@ from firn.core.reading import (
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
-from firn.core.reading.walls import combo_turns, part_turns, travel
+from firn.core.reading.travel import travel
+from firn.core.reading.walls import combo_turns, part_turns
 
 _ORDER = {"bad": 0, "look": 1, "ok": 2}
 

@@ -1,7 +1,5 @@
 """The wall ledger: how the turns of a part and of a combo add up, and which way the dancer faces."""
 
-import re
-from collections import Counter
 from collections.abc import Iterator
 from fractions import Fraction
 
@@ -45,47 +43,6 @@ def part_turns(part: Part) -> list[Finding]:
     }
     code = "turns_front" if (turned % 1) == 0 else "turns"
     return [Finding(code, "ok", part.name, values=values)]
-
-
-_WAYS = {
-    "forward": (0, 1), "back": (0, -1), "left": (-1, 0), "right": (1, 0),
-}  # fmt: skip
-_MANY = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}
-_TRAVEL = re.compile(
-    rf"(?:\b({'|'.join(_MANY)})\s+)?(?:steps?\s+)?\b(forwards?|back(?:wards?)?|left|right)\b", re.IGNORECASE
-)
-
-
-_GOES = {"forward": "forward", "back": "back", "to the left": "left", "to the right": "right"}
-"""Where a step goes that takes the dancer along."""
-
-
-def travel(part: Part) -> list[Finding]:
-    """Where a part travels to by what its moves say, and the room that it takes on the way.
-
-    Forward, back, left, right, each once or as often as is said, seen from how the dancer stands; by where its steps
-    are said to go, too.
-    """
-    steps: Counter[str] = Counter()
-    across = along = 0
-    room: Counter[str] = Counter()
-    moves = (c for c in part.layers.cues if c.layer == "moves")
-    said_of = [(c.place, many, way) for c in moves for many, way in _TRAVEL.findall(c.text)]
-    said_of += ((use.places[0], "", way) for use in part.uses if (way := _GOES.get(use.word.where)) and not use.layer)
-    for _, many, said in sorted(said_of, key=lambda one: one[0]):
-        way, times = said.casefold().removesuffix("s").replace("backward", "back"), _MANY.get(many.casefold(), 1)
-        steps[way] += times
-        across, along = across + _WAYS[way][0] * times, along + _WAYS[way][1] * times
-        for to, far in (("forward", along), ("back", -along), ("right", across), ("left", -across)):
-            room[to] = max(room[to], far)
-    if not steps:
-        return []
-    net = [f"{abs(along)} {'forward' if along > 0 else 'back'}"] if along else []
-    net += [f"{abs(across)} {'right' if across > 0 else 'left'}"] if across else []
-    told = ", ".join(f"{way} {many}" for way, many in steps.items())
-    where = f"{' and '.join(net)} of where it began" if net else "where it began"
-    needed = " and ".join(f"{far} {to}" for to, far in room.items() if far)
-    return [Finding("travel", "ok", part.name, values={"told": told, "net": where, "room": needed})]
 
 
 def combo_turns(piece: Piece, unfolded: Unfolded) -> list[Finding]:
