@@ -1,0 +1,188 @@
+"""A combo changed by hand: an edit of its items, and the text that reads back as what they then are."""
+
+from collections.abc import Sequence
+from itertools import groupby
+
+from msgspec.structs import replace
+
+from firn.core.script.combo import MOST_ITEMS, MOST_TIMES, ComboItem, ordinal, read_combo
+from firn.core.script.layers import layer_of
+from firn.core.script.problems import Problem
+from firn.core.script.turns import turn_text
+from firn.errors import FirnError
+
+_SIDE_SAID = {"other": "other side", "right": "right", "left": "left", "as written": "as written"}
+
+
+class ComboEditError(FirnError):
+    """A change that a combo cannot take."""
+
+
+def item_text(item: ComboItem) -> str:
+    """An item as it is written: A x2, other side, turn 1/4 right, last time ends: & touch."""
+    often = f" x{item.times}" if item.times > 1 else ""
+    said = [f"{item.part}{often}"]
+    said += [_SIDE_SAID[item.side]] if item.side else []
+    said += [f"turn {turn_text(item.turn)}"] if item.turn else []
+    said += [f"ends: {item.ends}"] if item.ends else []
+    said += [f"{ordinal(time)} time ends: {ends}" for time, ends in item.time_ends]
+    said += [f"last time ends: {item.last_ends}"] if item.last_ends else []
+    return ", ".join(said)
+
+
+def combo_text(items: Sequence[ComboItem]) -> str:
+    """Items written anew, those that stood on a line together on one."""
+    lines = []
+    for (block, _), together in groupby(items, key=lambda item: (item.block, item.line)):
+        members = list(together)
+        said = ", ".join(item_text(item) for item in members)
+        lines.append(f"{_who(members[0])}{said}" if block else said)
+    return "\n".join(lines)
+
+
+def _who(item: ComboItem) -> str:
+    if not item.group:
+        return "all: "
+    after = "" if item.after is None else ", together" if item.after == 0 else f", after {item.after}"
+    return f"group {item.group}{after}: "
+
+
+def meaning(items: Sequence[ComboItem]) -> list[ComboItem]:
+    """Items without where they stand in the text; blocks of groups numbered from the first."""
+    blocks = sorted({item.block for item in items} | {0})
+    return [replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block)) for item in items]
+
+
+def once_more(items: Sequence[ComboItem], index: int, by: int) -> list[ComboItem]:
+    """An item danced so many times more, or fewer for less than 0; raises ComboEditError past 1 and the most."""
+    item = items[index]
+    times = item.times + by
+    if not 1 <= times <= MOST_TIMES:
+        said = "once" if item.times == 1 else f"{item.times} times"
+        raise ComboEditError(f"{item.part} is danced {said}: it cannot be danced {times} times.")
+    ends = tuple(one for one in item.time_ends if one[0] <= times)
+    return _with(items, index, replace(item, times=times, time_ends=ends))
+
+
+def other_side(items: Sequence[ComboItem], index: int) -> list[ComboItem]:
+    """An item begun on the other side than as it is written, or as it comes again."""
+    item = items[index]
+    return _with(items, index, replace(item, side="" if item.side == "other" else "other"))
+
+
+def turned(items: Sequence[ComboItem], index: int, item: ComboItem) -> list[ComboItem]:
+    """An item in place of another, such as with another turn or ending."""
+    return _with(items, index, item)
+
+
+def moved(items: Sequence[ComboItem], index: int, way: int) -> list[ComboItem]:
+    """An item one place later, or earlier for a `way` below 0; raises ComboEditError past the ends of its line of a
+    group, or of the whole."""
+    other = index + (1 if way > 0 else -1)
+    if not 0 <= other < len(items) or items[other].block != items[index].block:
+        raise ComboEditError(f"{items[index].part} is the {'last' if way > 0 else 'first'} already.")
+    made = list(items)
+    one, two = made[index], made[other]
+    # Each takes the other's place in the text, too.
+    made[index], made[other] = _placed_as(two, one), _placed_as(one, two)
+    return made
+
+
+def left_out(items: Sequence[ComboItem], index: int) -> list[ComboItem]:
+    """Items without one of them."""
+    return [*items[:index], *items[index + 1 :]]
+
+
+def put_after(items: Sequence[ComboItem], index: int, item: ComboItem) -> list[ComboItem]:
+    """One more item after one of them; raises ComboEditError where there are too many."""
+    if len(items) >= MOST_ITEMS:
+        raise ComboEditError(f"A combo has {MOST_ITEMS} parts at most.")
+    if not items:
+        return [item]
+    after = items[index]
+    made = replace(item, group=after.group, block=after.block, after=after.after, line=after.line)
+    return [*items[: index + 1], made, *items[index + 1 :]]
+
+
+def _with(items: Sequence[ComboItem], index: int, item: ComboItem) -> list[ComboItem]:
+    return [*items[:index], item, *items[index + 1 :]]
+
+
+def _placed_as(item: ComboItem, other: ComboItem) -> ComboItem:
+    return replace(item, line=other.line, column=other.column, end=other.end, until=other.until)
+
+
+def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], names: Sequence[str]) -> str:
+    """A combo's text changed so that it reads as `wanted` where it read as `items`.
+
+    Only what is said of the items that differ is written anew, notes and lines kept; where that would not read back,
+    all of it is, unless it holds notes or what is not understood, which raises ComboEditError.
+    """
+    lines = text.split("\n")
+    made = _in_place(lines, items, wanted)
+    if made is not None and _reads_as(made, wanted, names):
+        return made
+    if "#" in text or _read(text, names)[1] or _items_alone(text) != lines:
+        raise ComboEditError("Its notes would be lost: change the words themselves.")
+    made = combo_text(wanted)
+    if not _reads_as(made, wanted, names):
+        raise ComboEditError("That cannot be written so that it reads back: change the words themselves.")
+    return made
+
+
+def _reads_as(text: str, wanted: Sequence[ComboItem], names: Sequence[str]) -> bool:
+    items, problems = _read(text, names)
+    return not problems and meaning(items) == meaning(wanted)
+
+
+def _read(text: str, names: Sequence[str]) -> tuple[tuple[ComboItem, ...], list[Problem]]:
+    return read_combo(_items_alone(text), names)
+
+
+def _items_alone(text: str) -> list[str]:
+    """The lines of a combo, those that say what is meant so left empty."""
+    layers = ((line, layer_of(line)) for line in text.split("\n"))
+    return ["" if layer is not None and layer.name == "meant" else line for line, layer in layers]
+
+
+def _in_place(lines: Sequence[str], items: Sequence[ComboItem], wanted: Sequence[ComboItem]) -> str | None:
+    """The text with the words of those items changed that differ; None where they are not one to one, or one more or
+    fewer."""
+    made = list(lines)
+    if len(items) == len(wanted):
+        pairs = [(was, now) for was, now in zip(items, wanted, strict=True) if meaning([was]) != meaning([now])]
+        for was, now in sorted(pairs, key=lambda pair: (pair[0].line, pair[0].column), reverse=True):
+            _write(made, was, item_text(now))
+        return "\n".join(made)
+    at = next((n for n, (was, now) in enumerate(zip(items, wanted, strict=False)) if was != now), None)
+    if len(wanted) == len(items) + 1:
+        at = len(items) if at is None else at
+        before = items[at - 1]
+        _write(made, before, f"{item_text(before)}, {item_text(wanted[at])}")
+        return "\n".join(made)
+    if len(wanted) == len(items) - 1:
+        gone = items[len(wanted) if at is None else at]
+        _take_away(made, gone)
+        return "\n".join(line for n, line in enumerate(made) if line.strip() or not lines[n].strip())
+    return None
+
+
+def _write(lines: list[str], item: ComboItem, said: str) -> None:
+    """Write something in place of what is said of an item."""
+    line, end = item.until
+    rest = lines[line][end:]
+    lines[item.line] = f"{lines[item.line][: item.column]}{said}{rest}"
+    for number in range(item.line + 1, line + 1):
+        lines[number] = ""
+
+
+def _take_away(lines: list[str], item: ComboItem) -> None:
+    line, end = item.until
+    before, after = lines[item.line][: item.column], lines[line][end:]
+    if after.lstrip().startswith(","):
+        after = after.lstrip()[1:].lstrip()
+    elif before.rstrip().endswith(","):
+        before = before.rstrip()[:-1]
+    lines[item.line] = f"{before}{after}".rstrip()
+    for number in range(item.line + 1, line + 1):
+        lines[number] = ""
