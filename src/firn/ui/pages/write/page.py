@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
@@ -17,6 +17,7 @@ from firn.session.desk import Note, written_notes
 from firn.session.stretch import Stretch
 from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.pages.entries import PageView
+from firn.ui.pages.write.build import BuildView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
@@ -63,6 +64,10 @@ class WritePage(QWidget, PageView):
         self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
+        self.build = BuildView(desk, theme)
+        self._top = QStackedWidget()
+        self._top.addWidget(self._view)
+        self._top.addWidget(self.build)
         self._picked_in_text = False
         # Whether a change by hand is still being made.
         self._drawing: Callable[[], bool] = lambda: False
@@ -76,6 +81,8 @@ class WritePage(QWidget, PageView):
         self.editor.completing.connect(self._complete)
         self.editor.left.connect(self._to_strip)
         self.editor.unfinished.connect(lambda: self.told.emit("No word to complete here. Esc goes to the strip."))
+        self.build.told.connect(self.told)
+        self.build.walked.connect(self._look)
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
         self.strip.selected.connect(lambda _: self._look())
@@ -109,7 +116,7 @@ class WritePage(QWidget, PageView):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
-        box.addWidget(self._view, 62)
+        box.addWidget(self._top, 62)
         box.addWidget(rule())
         box.addLayout(below, 38)
 
@@ -121,7 +128,10 @@ class WritePage(QWidget, PageView):
             return
         desk = self._desk
         stretch = desk.near_stretch
-        if stretch is not None:
+        self._top.setCurrentIndex(int(desk.on_combo))
+        if desk.on_combo:
+            self.build.show_desk()
+        elif stretch is not None:
             self.strip.show_stretch(stretch, desk.view, more=not desk.whole)
         self.strip.setVisible(stretch is not None)
         self.strip.may_draw = not desk.on_combo
@@ -181,6 +191,7 @@ class WritePage(QWidget, PageView):
         return use.line, use.word.column, use.word.end
 
     def _turned(self) -> None:
+        self.build.turned()
         self.strip.stand_on(None)
         self.strip.show_chosen(None)
         self._view.to_top()
@@ -196,7 +207,10 @@ class WritePage(QWidget, PageView):
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
     def _to_strip(self) -> None:
-        """Leave the text: the strip has the keyboard, on the sound whose word the caret was in."""
+        """Leave the text: the strip has the keyboard, on the sound whose word the caret was in; or the passes."""
+        if self._desk.on_combo:
+            self.build.passes.setFocus(Qt.FocusReason.OtherFocusReason)
+            return
         self.strip.setFocus(Qt.FocusReason.OtherFocusReason)
         if self.strip.current is None and self._desk.stretch is not None and self._desk.stretch.sounds:
             self.strip.stand_on(0)
@@ -308,7 +322,9 @@ class WritePage(QWidget, PageView):
             self._view.reveal(drawn.index)
 
     def _point(self, note: Note) -> None:
-        if note.sound is not None:
+        if note.sound is not None and self._desk.on_combo:
+            self.build.stand_on_sound(note.sound)
+        elif note.sound is not None:
             self.strip.stand_on(note.sound)
             self._view.reveal(note.sound)
         elif note.line is not None:
@@ -336,7 +352,7 @@ class WritePage(QWidget, PageView):
 
     def looked_at(self) -> tuple[int | None, MendText | None]:
         """The sound that is stood on, by its finding or itself, and the mend of it that is looked at."""
-        return self.notes.looked_at(self.strip.current)
+        return self.notes.looked_at(self.build.sound if self._desk.on_combo else self.strip.current)
 
     def take_mend(self, number: int) -> None:
         """Take the mend of a number, from 1, of those on show."""
@@ -344,8 +360,8 @@ class WritePage(QWidget, PageView):
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread to a position."""
-        self._view.show_played(position)
+        (self.build if self._desk.on_combo else self._view).show_played(position)
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
-        return [self.editor, self.strip, self.notes]
+        return [self.editor, self.build.passes if self._desk.on_combo else self.strip, self.notes]

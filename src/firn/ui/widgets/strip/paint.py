@@ -162,7 +162,8 @@ class StripPainter:
         painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
         painter.setPen(self._theme.colour("quiet"))
         painter.setFont(self._theme.font(15))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "hold")
+        if box.width() > 2.6 * painter.font().pixelSize():
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, "hold")
 
     def _sound(self, painter: QPainter, row: StripRow, placed: Placed) -> None:
         sound = self._stretch.sounds[placed.index]

@@ -1,0 +1,104 @@
+"""Building a combo: its passes as they are shown on the thread, and what is changed by hand of them."""
+
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.piece.piece import Piece
+from firn.core.piece.unfold import Unfolded, groups_of
+from firn.core.reading.ledger import Entry, ledger
+from firn.core.script.combo import ComboItem
+from firn.core.script.combo_edits import edited, left_out, moved, once_more, other_side, put_after, turned
+from firn.core.script.turns import turn_text
+from firn.session.ledger import entry_said, totals_said
+
+QUARTER = Fraction(1, 4)
+
+
+class PassShown(Struct, frozen=True):
+    """A pass on the thread, from its first place to the one after its last: its part and what is said of it beside,
+    whether the feet can begin it, the way faced after it; `said`: its line of the ledger; `item`: which of the
+    combo's; `sound`: the index of its first sound."""
+
+    first: Fraction
+    end: Fraction
+    part: str
+    more: str
+    fits: bool
+    wall: str
+    said: str
+    item: int
+    sound: int
+
+    @property
+    def counts(self) -> int:
+        return int(self.end - self.first)
+
+
+class Build(Struct, frozen=True):
+    """A combo as it is built: its passes, and what all of it comes to, in one line."""
+
+    passes: tuple[PassShown, ...]
+    totals: str
+
+
+def built(piece: Piece, whole: Unfolded, tempo: float) -> Build:
+    """A combo's passes as they are shown, at a tempo; where groups dance it, those of the first."""
+    book = ledger(piece, whole, tempo=tempo)
+    groups = groups_of(piece.combo)
+    entries = [e for e in book.entries if not groups or e.group == groups[0]]
+    shown, sound = [], 0
+    for one, entry in zip(whole.passes, entries, strict=True):
+        first = one.offset + one.part.first_count
+        said = entry_said(entry, whole.counting.here(first)[0].phrase)
+        more, end = _more(piece, entry, one.item), first + one.part.counts
+        shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound))
+        sound += len(one.sounds)
+    return Build(tuple(shown), totals_said(book, piece.settings.meter.counts) if shown else "")
+
+
+def _more(piece: Piece, entry: Entry, item: int) -> str:
+    """What is said of a pass beside its name: which time, the foot that it begins on, its turn and its ending."""
+    said = [f"{entry.time} of {entry.of}"] if entry.of > 1 else []
+    said += [f"begins {entry.foot_in}"] if entry.foot_in in ("left", "right") else []
+    said += [turn_text(piece.combo[item].turn)] if piece.combo[item].turn else []
+    said += [f"ends {entry.ends}"] if entry.ends else []
+    return ", ".join(said)
+
+
+LABELS = {
+    "more": "Dance it once more",
+    "fewer": "Dance it once fewer",
+    "side": "Begin on the other side",
+    "earlier": "Move the pass",
+    "later": "Move the pass",
+    "turn": "Turn the pass",
+    "leave_out": "Leave the pass out",
+    "put_in": "Put a part in",
+}
+"""What a change is called where it is undone."""
+
+
+def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) -> tuple[str, int]:
+    """A combo's text with one change to an item, and which item is stood on then.
+
+    `value`: the quarters of a turn to the right, or the part that is put in after the item. Raises FirnError.
+    """
+    items, names = piece.combo, [p.name for p in piece.parts]
+    at = item
+    if what in ("more", "fewer"):
+        wanted = once_more(items, item, 1 if what == "more" else -1)
+    elif what == "side":
+        wanted = other_side(items, item)
+    elif what in ("earlier", "later"):
+        way = 1 if what == "later" else -1
+        wanted, at = moved(items, item, way), item + way
+    elif what == "turn":
+        by = items[item].turn + QUARTER * int(str(value))
+        wanted = turned(items, item, replace(items[item], turn=by))
+    elif what == "put_in":
+        wanted, at = put_after(items, item, ComboItem(str(value))), item + 1
+    else:
+        wanted, at = left_out(items, item), max(0, item - 1)
+    return edited(text, items, wanted, names), at

@@ -1,0 +1,147 @@
+"""The combo on Write: its passes on the thread, what all comes to above them, the line of the ledger below."""
+
+from fractions import Fraction
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QFont, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+
+from firn.errors import FirnError
+from firn.session.building import LABELS, built, combo_changed
+from firn.ui.desk import Desk
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label, shown
+from firn.ui.widgets.passes import Passes, PassesView
+
+STAND = (
+    "Esc, then ← → stand on a pass. Alt+↑ ↓ once more or fewer, Alt+← → moves it, F other side, T turns it, "
+    "Insert puts a part in, Delete leaves it out, Enter opens its part."
+)
+
+
+class BuildView(QWidget):
+    """Shows the combo on the desk. `told`: why a change cannot be; `walked`: another pass is stood on."""
+
+    told = Signal(str)
+    walked = Signal()
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._desk, self._theme = desk, theme
+        self.passes = Passes(theme)
+        self.view = PassesView(self.passes)
+        self.totals, self.ledger = Label(), Label()
+        for label in (self.totals, self.ledger):
+            label.setWordWrap(True)
+        self.ledger.setAlignment(Qt.AlignmentFlag.AlignTop)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 6)
+        box.setSpacing(4)
+        for label in (self.totals, self.ledger):
+            row = QHBoxLayout()
+            row.setContentsMargins(24, 4, 24, 0)
+            row.addWidget(label)
+            box.addLayout(row)
+        # Beside the letters of the lanes there is room for the mark of the keyboard.
+        thread = QHBoxLayout()
+        thread.setContentsMargins(8, 0, 0, 0)
+        thread.addWidget(self.view)
+        box.insertLayout(1, thread, 1)
+        self.menu: QMenu | None = None
+        self.passes.walked.connect(self._walked)
+        self.passes.selected.connect(desk.choose)
+        self.passes.asked.connect(self._asked)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.totals.setFont(self._theme.font(15, QFont.Weight.DemiBold))
+        self.ledger.setFont(self._theme.font(15))
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_desk()
+
+    def show_desk(self) -> None:
+        """Show the combo on the desk, if it is seen."""
+        combo, stretch = self._desk.combo, self._desk.stretch
+        if combo is None or stretch is None or not self.isVisible():
+            return
+        build = built(*combo, self._desk.transport.tempo)
+        self.passes.show_combo(stretch, build, self._desk.view)
+        self.totals.setText(build.totals)
+        self._show_ledger()
+
+    def _show_ledger(self) -> None:
+        one = self.passes.stood_on
+        self.ledger.setText(one.said if one is not None else STAND if self.passes.passes else "")
+
+    def turned(self) -> None:
+        """Another part, or piece, is on show: no pass is stood on."""
+        self.passes.stand_on(None)
+
+    def stand_on_sound(self, sound: int) -> None:
+        """Stand on the pass that a sound is of."""
+        index = self.passes.pass_with(sound)
+        if index is not None:
+            self.passes.stand_on(index)
+            self._walked(index)
+
+    @property
+    def sound(self) -> int | None:
+        """The first sound of the pass that is stood on, by its index."""
+        one = self.passes.stood_on
+        return one.sound if one is not None else None
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread to a position."""
+        self.view.show_played(position)
+
+    def _walked(self, index: int) -> None:
+        self.view.reveal(index)
+        self._show_ledger()
+        self.walked.emit()
+
+    # By hand
+
+    def _asked(self, what: str, value: object) -> None:
+        one, piece = self.passes.stood_on, self._desk.piece
+        if one is None or piece is None:
+            return
+        if what == "open":
+            part = next((p for p in piece.parts if p.name == one.part), None)
+            if part is not None:
+                self._desk.go_to(piece.id, part.id)
+        elif what == "put_in":
+            self._ask_part(one.item, one.part)
+        else:
+            self.change(one.item, what, value)
+
+    def _ask_part(self, item: int, usual: str) -> None:
+        """Ask which part comes after an item; the one that is stood on is offered first."""
+        piece = self._desk.piece
+        assert piece is not None
+        self.menu = QMenu(self)
+        for part in piece.parts:
+            action = self.menu.addAction(shown(part.name))
+            action.triggered.connect(lambda _=False, name=part.name: self.change(item, "put_in", name))
+            if part.name == usual:
+                self.menu.setActiveAction(action)
+        at = self.passes.current or 0
+        self.menu.popup(self.passes.mapToGlobal(self.passes.row_shown(at).center()))
+
+    def change(self, item: int, what: str, value: object) -> None:
+        """Change an item of the combo, and the text with it."""
+        combo = self._desk.combo
+        if combo is None:
+            return
+        try:
+            text, at = combo_changed(combo[0], self._desk.text, item, what, value)
+        except FirnError as fault:
+            self.told.emit(str(fault))
+            return
+        self._desk.change(text, LABELS[what])
+        index = next((n for n, one in enumerate(self.passes.passes) if one.item == at), None)
+        self.passes.stand_on(index)
+        if index is not None:
+            self._walked(index)

@@ -1,0 +1,131 @@
+"""The combo on Write: its passes walked and changed on the thread, the ledger of each, and the text that follows."""
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtTest import QTest
+
+from firn.session.desk import COMBO
+from firn.ui.pages.entries import WRITE
+from tests.support import cases, wait
+from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
+
+EIGHT = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step"
+
+
+class BuildTest(WindowCase):
+    """Parts of eight steps; A and B, joined."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.type(EIGHT)
+        self.desk.commit()
+        self.window.pieces.new_part()
+        self.type("1 step  2 step  3 step  4 hold")
+        self.desk.commit()
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        self.build = self.window.write_page.build
+        self.passes = self.build.passes
+
+    def written(self, text: str) -> None:
+        self.desk.change(text, "Write")
+        wait(10)
+
+    def stand(self, index: int) -> None:
+        self.passes.setFocus()
+        self.key(Qt.Key.Key_Home, on=self.passes)
+        for _ in range(index):
+            self.key(Qt.Key.Key_Right, on=self.passes)
+        self.assertEqual(self.passes.current, index)
+
+    @cases(
+        ("once more", 0, Qt.Key.Key_Up, ALT, "A x3, B"),
+        ("once fewer", 0, Qt.Key.Key_Down, ALT, "A, B"),
+        ("moved later", 0, Qt.Key.Key_Right, ALT, "B, A x2"),
+        ("moved earlier", 2, Qt.Key.Key_Left, ALT, "B, A x2"),
+        ("the other side", 2, Qt.Key.Key_F, NONE, "A x2, B, other side"),
+        ("turned", 2, Qt.Key.Key_T, NONE, "A x2, B, turn 1/4 right"),
+        ("turned left", 1, Qt.Key.Key_T, SHIFT, "A x2, turn 1/4 left, B"),
+        ("left out", 2, Qt.Key.Key_Delete, NONE, "A x2"),
+    )
+    def test_by_key_and_taken_back(
+        self, _: str, index: int, key: Qt.Key, modifiers: Qt.KeyboardModifier, text: str
+    ) -> None:
+        self.written("A x2, B")
+        self.stand(index)
+        self.key(key, modifiers, on=self.passes)
+        self.assertEqual(self.editor.toPlainText(), text)
+        self.key(Qt.Key.Key_Z, CTRL, on=self.passes)
+        self.assertEqual(self.editor.toPlainText(), "A x2, B")
+
+    def test_a_part_is_put_in_by_the_menu(self) -> None:
+        self.written("A x2")
+        self.stand(1)
+        self.key(Qt.Key.Key_Insert, on=self.passes)
+        menu = self.build.menu
+        self.assertEqual([a.text() for a in menu.actions()], ["A", "B"])
+        menu.actions()[1].trigger()
+        menu.close()
+        self.assertEqual((self.editor.toPlainText(), self.passes.current), ("A x2, B", 2))
+
+    def test_walked_with_the_ledger(self) -> None:
+        self.written("A, B x2")
+        self.assertIn("16 counts, 4 bars, none left over; 0:08; 14 sounds", self.build.totals.text())
+        self.assertIn("stand on a pass", self.build.ledger.text())
+        self.stand(2)
+        self.assertEqual(
+            self.build.ledger.text(),
+            "B, 2 of 2: counts 13 to 16, 5 of its 8, 13 of a 32, bar 4, from 0:06 on. Left foot in, right free after "
+            "it; faces the front. 3 sounds, weight changed 3 times.",
+        )
+        self.assertEqual(self.passes.accessibleDescription(), self.build.ledger.text())
+        self.key(Qt.Key.Key_End, on=self.passes)
+        self.key(Qt.Key.Key_Left, SHIFT, on=self.passes)
+        self.assertEqual(self.desk.transport.chosen, (8, 16))
+        self.key(Qt.Key.Key_Escape, on=self.passes)
+        self.assertIsNone(self.desk.transport.chosen)
+
+    def test_a_join_that_does_not_fit_is_pointed_at(self) -> None:
+        self.written("B, A right")
+        self.assertEqual([one.fits for one in self.passes.passes], [True, False])
+        notes = self.window.write_page.notes
+        notes.setFocus()
+        wait(150)
+        self.key(Qt.Key.Key_Down, on=notes)
+        self.assertEqual(self.passes.current, 1)
+        self.assertIn("Right foot in, which is not free", self.build.ledger.text())
+        self.window.write_page.take_mend(1)
+        self.assertEqual(self.editor.toPlainText(), "B, ends: 3 touch, A right")
+        self.assertTrue(all(one.fits for one in self.passes.passes))
+
+    def test_opened_by_key_and_by_mouse(self) -> None:
+        self.written("A, B")
+        self.stand(1)
+        self.key(Qt.Key.Key_Return, on=self.passes)
+        self.assertEqual(self.desk.title, "B")
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        wait(10)
+        middle = self.passes.row_shown(0).center()
+        QTest.mouseDClick(self.passes, Qt.MouseButton.LeftButton, NONE, QPointF(60, middle.y()).toPoint())
+        self.assertEqual(self.desk.title, "A")
+
+    def test_what_cannot_be_is_said(self) -> None:
+        self.written("A, B")
+        self.stand(0)
+        self.key(Qt.Key.Key_Down, ALT, on=self.passes)
+        self.assertIn("A is danced once: it cannot be danced 0 times.", self.window.banner.text)
+
+    def test_escape_leaves_the_text_for_the_passes(self) -> None:
+        self.written("A, B")
+        self.editor.setFocus()
+        self.key(Qt.Key.Key_Escape)
+        self.assertTrue(self.passes.hasFocus())
+        self.window.next_area()
+        self.assertTrue(self.window.write_page.notes.hasFocus())
+
+    def test_the_walls_and_every_row_are_painted(self) -> None:
+        self.written("A x6, turn 1/4 right")
+        before = self.passes.grab().toImage()
+        self.window.show_page(WRITE)
+        self.stand(5)
+        self.build.show_played(self.passes.passes[3].first)
+        self.assertNotEqual(before, self.passes.grab().toImage())
+        self.assertEqual(self.passes.passes[5].wall, "back")
