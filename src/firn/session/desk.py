@@ -18,6 +18,7 @@ from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked
 from firn.core.script.figures import shelf_for
 from firn.core.script.layers import layer_of
+from firn.core.script.piece_text import combo_of
 from firn.core.script.problems import Problem
 from firn.core.script.reader import lines_of, read_part
 from firn.core.script.settings import Settings, read_settings, with_words, write_settings
@@ -170,8 +171,13 @@ def mended_head(head: str, mend: MendText) -> str:
 @lru_cache(maxsize=4)
 def whole_combo(piece: BookPiece, shelf: Shelf) -> tuple[Piece, Unfolded, int]:
     """A piece read, its combo unfolded, and the line on which the combo's text begins."""
-    read = read_piece(piece.script, shelf)
-    line = read.combo_line or len(piece.script.split("\n"))
+    # The parts are read once, however often the combo is changed.
+    alone = replace(piece, combo="").script
+    parts = read_piece(alone, shelf)
+    line = alone.count("\n") + 2
+    combo, meant, problems = combo_of(piece.combo.rstrip().split("\n"), [p.name for p in parts.parts])
+    known = (*parts.problems, *(p.moved(line) for p in problems))
+    read = replace(parts, combo=combo, meant=meant, problems=known, combo_line=line)
     return read, unfold(read), line
 
 

@@ -5,9 +5,8 @@ from itertools import groupby
 
 from msgspec.structs import replace
 
-from firn.core.script.combo import MOST_ITEMS, MOST_TIMES, ComboItem, ordinal, read_combo
-from firn.core.script.layers import layer_of
-from firn.core.script.problems import Problem
+from firn.core.script.combo import MOST_ITEMS, MOST_TIMES, ComboItem, ordinal
+from firn.core.script.piece_text import combo_of
 from firn.core.script.turns import turn_text
 from firn.errors import FirnError
 
@@ -122,7 +121,8 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
     made = _in_place(lines, items, wanted)
     if made is not None and _reads_as(made, wanted, names):
         return made
-    if "#" in text or _read(text, names)[1] or _items_alone(text) != lines:
+    _, meant, problems = combo_of(lines, names)
+    if "#" in text or problems or meant:
         raise ComboEditError("Its notes would be lost: change the words themselves.")
     made = combo_text(wanted)
     if not _reads_as(made, wanted, names):
@@ -131,18 +131,8 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
 
 
 def _reads_as(text: str, wanted: Sequence[ComboItem], names: Sequence[str]) -> bool:
-    items, problems = _read(text, names)
+    items, _, problems = combo_of(text.split("\n"), names)
     return not problems and meaning(items) == meaning(wanted)
-
-
-def _read(text: str, names: Sequence[str]) -> tuple[tuple[ComboItem, ...], list[Problem]]:
-    return read_combo(_items_alone(text), names)
-
-
-def _items_alone(text: str) -> list[str]:
-    """The lines of a combo, those that say what is meant so left empty."""
-    layers = ((line, layer_of(line)) for line in text.split("\n"))
-    return ["" if layer is not None and layer.name == "meant" else line for line, layer in layers]
 
 
 def _in_place(lines: Sequence[str], items: Sequence[ComboItem], wanted: Sequence[ComboItem]) -> str | None:

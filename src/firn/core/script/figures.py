@@ -34,7 +34,13 @@ def shelf_for(name: str, parts: Sequence[Named], settings: Settings, shelf: Shel
     `parts`: all of the piece's. A part that names itself, by whatever way, is a card nowhere in it, and says so.
     """
     plain = (shelf or shipped()).called(settings.words)
-    return _Figures(tuple(parts), settings, plain).shelf_of(fold(name))
+    return _figures(tuple(parts), settings, plain).shelf_of(fold(name))
+
+
+@lru_cache(maxsize=8)
+def _figures(parts: tuple[Named, ...], settings: Settings, plain: Shelf) -> "_Figures":
+    """The parts of a piece, looked through once for all of them."""
+    return _Figures(parts, settings, plain)
 
 
 class _Figures:
@@ -48,9 +54,10 @@ class _Figures:
         self._plain = plain
         self._named: dict[str, tuple[str, ...]] = {}
         self._shelves: dict[str, Shelf] = {}
+        self._deep: dict[str, int] = {}
 
-    def shelf_of(self, name: str, depth: int = 0) -> Shelf:
-        """The shelf for a part by its folded name, which stands so deep in others."""
+    def shelf_of(self, name: str) -> Shelf:
+        """The shelf for a part by its folded name."""
         if name in self._shelves:
             return self._shelves[name]
         figures: list[Figure] = []
@@ -61,9 +68,9 @@ class _Figures:
                 broken.append((said, f"{other} is danced in itself."))
             elif self._leads(said, name):
                 broken.append((said, f"{other} is danced in itself, by way of this."))
-            elif depth == DEEPEST:
-                broken.append((said, f"{other} cannot be a word here: it stands in more than {DEEPEST} others."))
-            elif figure := _figure(other, text, self._settings, self.shelf_of(said, depth + 1)):
+            elif self._depth(said) >= DEEPEST:
+                broken.append((said, f"{other} cannot be a word: more than {DEEPEST} parts stand in each other."))
+            elif figure := _figure(other, text, self._settings, self.shelf_of(said)):
                 figures.append(figure)
             else:
                 why = "it has no steps, or something in it is not understood"
@@ -71,6 +78,20 @@ class _Figures:
         shelf = self._plain.with_figures(tuple(figures), tuple(broken)) if figures or broken else self._plain
         self._shelves[name] = shelf
         return shelf
+
+    def _depth(self, name: str) -> int:
+        """How many parts stand in each other below one, as far as it matters."""
+        ahead = [name]
+        while ahead:
+            one = ahead[-1]
+            below = [said for said in self._named_in(one) if said != one and not self._leads(said, one)]
+            open_ones = [said for said in below if said not in self._deep]
+            if open_ones and one not in self._deep:
+                ahead += open_ones
+                continue
+            ahead.pop()
+            self._deep[one] = min(DEEPEST, max((self._deep[said] + 1 for said in below), default=0))
+        return self._deep[name]
 
     def _named_in(self, name: str) -> tuple[str, ...]:
         """The folded names of the parts that a part names."""

@@ -1,7 +1,7 @@
 """A whole piece read from its text: headings, parts and a combo."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from msgspec import Struct
 
@@ -108,22 +108,26 @@ def read_script(text: str, shelf: Shelf | None = None) -> Script:
     at = tuple(line for _, line, _ in blocks.parts)
     problems += [p.moved(line) for part, line in zip(parts, at, strict=True) for p in part.problems]
     problems += _unknown_words(settings, blocks.head, shelf or shipped())
-    combo: tuple[ComboItem, ...] = ()
-    meant: list[tuple[str, str]] = []
-    line = 0
-    if blocks.combo is not None:
-        line, lines = blocks.combo
-        layers = [layer_of(text) for text in lines]
-        meant = [said for layer in layers if layer and layer.name == "meant" for said in meant_by(layer)]
-        lines = ["" if layer and layer.name == "meant" else text for layer, text in zip(layers, lines, strict=True)]
-        combo, faults = read_combo(lines, [p.name for p in parts])
-        problems += [p.moved(line) for p in faults]
+    line, lines = blocks.combo or (0, [])
+    combo, meant, faults = combo_of(lines, [p.name for p in parts])
+    problems += [p.moved(line) for p in faults]
     return Script(
         settings,
         parts,
         combo,
-        tuple(meant),
+        meant,
         tuple(sorted(problems, key=lambda p: (p.line, p.column))),
         line,
         at,
     )
+
+
+def combo_of(
+    lines: Sequence[str], names: Sequence[str]
+) -> tuple[tuple[ComboItem, ...], tuple[tuple[str, str], ...], list[Problem]]:
+    """What the lines of a combo say: its items, what is meant so, and what is wrong, in lines of the combo."""
+    layers = [layer_of(text) for text in lines]
+    meant = tuple(said for layer in layers if layer and layer.name == "meant" for said in meant_by(layer))
+    items = ["" if layer and layer.name == "meant" else text for layer, text in zip(layers, lines, strict=True)]
+    combo, problems = read_combo(items, names)
+    return combo, meant, problems
