@@ -35,8 +35,8 @@ from tests.support import cases
 PIECE = new_piece("p", "a", "Gate Latch")
 BOOK = AddPiece(PIECE).apply(Book())
 TAKE = Take("t", "p", "a", "first", "2026-11-25T20:00:00+00:00", "hash", 48_000, 96_000, 120.0)
-ENTRY = LogEntry("e", "2026-11-25T20:00:00+00:00", "Kept Latch, A", "a", "right", 120, True, 12, 12, "hard", "wood",
-                 source="take", take="t")  # fmt: skip
+ENTRY = LogEntry("e", "2026-11-25T20:00:00+00:00", "Kept Latch, A", "a", "right", 120, "clean", 12, 12, "hard",
+                 "wood", source="take", take="t")  # fmt: skip
 
 
 class EditsTest(unittest.TestCase):
@@ -113,14 +113,14 @@ class LogTest(unittest.TestCase):
             AddLog(replace(ENTRY, **change)).apply(BOOK)
 
     def test_best_clean_tempo(self) -> None:
-        """Only clean ones, each better than the one before; by step and side; called as last called."""
+        """Clean ones or with a slip, each better than the one before; by step and side; called as last called."""
         rows = [
-            ("2026-11-01", "Old name, A", "a", "right", 100, True),
-            ("2026-11-03", "Latch, A", "a", "right", 96, True),
-            ("2026-11-02", "Old name, A", "a", "right", 120, False),
-            ("2026-11-04", "Latch, A", "a", "right", 108, True),
-            ("2026-11-02", "Old name, A", "a", "left", 92, True), ("2026-11-02", "Walks", "", "", 80, True),
-            ("2026-11-02", "Latch, B", "b", "left", 92, None),
+            ("2026-11-01", "Old name, A", "a", "right", 100, "clean"),
+            ("2026-11-03", "Latch, A", "a", "right", 96, "slip"),
+            ("2026-11-02", "Old name, A", "a", "right", 120, "lost"),
+            ("2026-11-04", "Latch, A", "a", "right", 108, "clean"),
+            ("2026-11-02", "Old name, A", "a", "left", 92, "clean"), ("2026-11-02", "Walks", "", "", 80, "clean"),
+            ("2026-11-02", "Latch, B", "b", "left", 92, ""),
         ]  # fmt: skip
         best = best_clean(LogEntry(str(i), *row) for i, row in enumerate(rows))
         self.assertEqual([(b.step, b.side, b.tempo) for b in best],

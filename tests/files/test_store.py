@@ -26,6 +26,7 @@ from firn.core.book.edits import (
     SetPartText,
 )
 from firn.core.book.log import Answer
+from firn.core.drills.stage import Drill, Stage
 from firn.errors import ReadOnlyError, StoreError, WriteError
 from firn.files import schema
 from firn.files import store as module
@@ -407,6 +408,19 @@ class VersionTest(FolderCase):
         book = store.load()
         self.assertEqual([(p.name, p.parts[0].text) for p in book.pieces], [("Kept Latch", "8 stomp  1 hop  # kept")])
         self.assertEqual((book.takes, book.log, store.told, store.version), ((HEARD,), (ENTRY,), (), 4))
+        store.close()
+
+    def test_a_kept_file_of_version_5(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v5.sqlite", path)
+        store = open_store(path)
+        book = store.load()
+        self.assertEqual((book.takes, book.log, store.told, store.version), ((HEARD,), (ENTRY,), (), 5))
+        stages = (
+            Stage("ladder", ("a",), None, 92, 104, 4),
+            Stage("hardest", ("a",), (0, 3), 80, 96, 8, times=2),
+        )
+        self.assertEqual(book.drills, (Drill("d", "p", "Monday", stages),))
         store.close()
 
     def test_upgrades_run_one_by_one(self) -> None:

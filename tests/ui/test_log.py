@@ -23,7 +23,7 @@ LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
 
 
 def entry(when: str, tempo: float, *, side: str = "right", clean: bool = True) -> LogEntry:
-    return LogEntry(f"{when}{tempo}{side}", when, "Latch, A", "a", side, tempo, clean)  # type: ignore[arg-type]
+    return LogEntry(f"{when}{tempo}{side}", when, "Latch, A", "a", side, tempo, "clean" if clean else "lost")  # type: ignore[arg-type]
 
 
 class NotingTest(WindowCase):
@@ -48,7 +48,7 @@ class NotingTest(WindowCase):
 
     def test_noted_changed_deleted_and_undone(self) -> None:
         self.key(Qt.Key.Key_F12)
-        self.fill(tempo="104", shoes="socks", floor="kitchen", clean="clean", remark="at the rail")
+        self.fill(tempo="104", shoes="socks", floor="kitchen", how="clean", remark="at the rail")
         self.key(Qt.Key.Key_N)
         kept = self.book.log[0]
         self.assertEqual((kept.step, kept.tempo, kept.side, kept.clean, kept.shoes, kept.floor, kept.remark),

@@ -13,6 +13,7 @@ from msgspec import Struct, ValidationError, convert, to_builtins
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry
+from firn.core.drills.stage import Drill
 
 Key = str
 Kept = tuple[Any, ...]
@@ -80,6 +81,14 @@ KINDS = (
         many="lines of the log",
     ),
     RowKind(
+        table="drills",
+        columns=("position", "data"),
+        of=lambda book: {d.id: (n, d) for n, d in enumerate(book.drills)},
+        same=lambda a, b: a.drills is b.drills,
+        one=lambda row: f"the drill {row[-1].name}",
+        many="drills",
+    ),
+    RowKind(
         table="state",
         columns=("value",),
         of=_state,
@@ -97,6 +106,7 @@ CREATE TABLE parts (id TEXT PRIMARY KEY, piece TEXT NOT NULL, position INTEGER N
 CREATE TABLE takes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE samples (hash TEXT NOT NULL, number INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (hash, number));
 CREATE TABLE state (id TEXT PRIMARY KEY, value TEXT NOT NULL, sum TEXT NOT NULL);
+CREATE TABLE drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 """
 
@@ -153,6 +163,7 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         _as(state.get("here", ("", "")), tuple[str, str], ("", "")),
         _as(state.get("ear", ()), tuple[Answer, ...], ()),
         tuple(row[-1] for row in rows["log"]),
+        tuple(row[-1] for row in rows["drills"]),
     )
     return book, tuple(faults)
 
@@ -167,6 +178,7 @@ def _as(value: Any, kind: Any, default: Any) -> Any:
 _READ: dict[str, Callable[[str], Any]] = {
     "takes": lambda data: convert(json.loads(data), Take),
     "log": lambda data: convert(json.loads(data), LogEntry),
+    "drills": lambda data: convert(json.loads(data), Drill),
     "state": lambda data: json.loads(data) and data,
 }
 """What the last column of a table must be for a row to be read."""

@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 4
+VERSION = 5
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -39,10 +39,30 @@ def _sums(db: sqlite3.Connection) -> None:
         db.executemany(f"UPDATE {table} SET sum = ? WHERE id = ?", [(sum_of(row), row[0]) for row in rows])
 
 
+def _drills(db: sqlite3.Connection) -> None:
+    """Version 5 has drills, and of each time danced how it went in place of whether it was clean."""
+    db.execute(
+        "CREATE TABLE IF NOT EXISTS drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL,"
+        " sum TEXT NOT NULL)"
+    )
+    how = {True: "clean", False: "lost", None: ""}
+    for key, position, data, kept in db.execute("SELECT id, position, data, sum FROM log").fetchall():
+        try:
+            entry = json.loads(data)
+            entry["how"] = how[entry.pop("clean")]
+        except (ValueError, TypeError, KeyError, AttributeError, RecursionError):
+            # A damaged row stays as it is, and is said to be so.
+            continue
+        made = json.dumps(entry)
+        # What the disk had changed is still told.
+        known = sum_of((key, position, made)) if kept == sum_of((key, position, data)) else kept
+        db.execute("UPDATE log SET data = ?, sum = ? WHERE id = ?", (made, known, key))
+
+
 AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
-UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers, 2: _sums, 3: ""}
+UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {1: _log_and_answers, 2: _sums, 3: "", 4: _drills}
 """From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 
 

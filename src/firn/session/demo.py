@@ -14,6 +14,7 @@ from msgspec import Struct
 from firn.core.book.book import Book, BookPiece, Take, piece_of_script
 from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
 from firn.core.book.log import FirstFoot, LogEntry
+from firn.core.drills.run import How
 from firn.errors import StoreError
 from firn.files.whole import lock
 from firn.session.log import step_name
@@ -30,33 +31,33 @@ def demo_piece(name: str = "gate_latch") -> BookPiece:
     return piece_of_script(demo_script(name), [new_id() for _ in range(12)])
 
 
-# Day, part, side, tempo, clean, on, of, shoes, floor: an invented month of practice.
-_PRACTICE: tuple[tuple[str, int, FirstFoot, float, bool, int, int, str, str], ...] = (
-    ("2026-10-27T19:20", 0, "right", 96, True, 24, 24, "tap shoes", "hall boards"),
-    ("2026-10-27T19:35", 0, "left", 96, False, 20, 24, "tap shoes", "hall boards"),
-    ("2026-10-30T18:05", 0, "left", 92, True, 23, 24, "socks", "kitchen lino"),
-    ("2026-11-03T19:25", 0, "right", 108, True, 24, 24, "tap shoes", "hall boards"),
-    ("2026-11-03T19:40", 0, "left", 100, True, 24, 24, "tap shoes", "hall boards"),
-    ("2026-11-07T10:15", 1, "right", 92, False, 27, 32, "tap shoes", "practice board"),
-    ("2026-11-10T19:15", 0, "right", 116, False, 21, 24, "tap shoes", "hall boards"),
-    ("2026-11-10T19:30", 1, "right", 92, True, 31, 32, "tap shoes", "hall boards"),
-    ("2026-11-14T10:20", 0, "left", 108, True, 24, 24, "tap shoes", "practice board"),
-    ("2026-11-17T19:20", 0, "right", 120, True, 24, 24, "tap shoes", "hall boards"),
-    ("2026-11-17T19:45", 1, "left", 88, True, 32, 32, "tap shoes", "hall boards"),
-    ("2026-11-21T10:10", 0, "left", 116, False, 22, 24, "tap shoes", "practice board"),
-    ("2026-11-24T19:20", 0, "right", 126, True, 23, 24, "tap shoes", "hall boards"),
-    ("2026-11-24T19:35", 0, "left", 118, True, 24, 24, "tap shoes", "hall boards"),
+# Day, part, side, tempo, how it went, on, of, shoes, floor: an invented month of practice.
+_PRACTICE: tuple[tuple[str, int, FirstFoot, float, How, int, int, str, str], ...] = (
+    ("2026-10-27T19:20", 0, "right", 96, "clean", 24, 24, "tap shoes", "hall boards"),
+    ("2026-10-27T19:35", 0, "left", 96, "lost", 20, 24, "tap shoes", "hall boards"),
+    ("2026-10-30T18:05", 0, "left", 92, "clean", 23, 24, "socks", "kitchen lino"),
+    ("2026-11-03T19:25", 0, "right", 108, "clean", 24, 24, "tap shoes", "hall boards"),
+    ("2026-11-03T19:40", 0, "left", 100, "clean", 24, 24, "tap shoes", "hall boards"),
+    ("2026-11-07T10:15", 1, "right", 92, "lost", 27, 32, "tap shoes", "practice board"),
+    ("2026-11-10T19:15", 0, "right", 116, "lost", 21, 24, "tap shoes", "hall boards"),
+    ("2026-11-10T19:30", 1, "right", 92, "clean", 31, 32, "tap shoes", "hall boards"),
+    ("2026-11-14T10:20", 0, "left", 108, "clean", 24, 24, "tap shoes", "practice board"),
+    ("2026-11-17T19:20", 0, "right", 120, "clean", 24, 24, "tap shoes", "hall boards"),
+    ("2026-11-17T19:45", 1, "left", 88, "clean", 32, 32, "tap shoes", "hall boards"),
+    ("2026-11-21T10:10", 0, "left", 116, "lost", 22, 24, "tap shoes", "practice board"),
+    ("2026-11-24T19:20", 0, "right", 126, "clean", 23, 24, "tap shoes", "hall boards"),
+    ("2026-11-24T19:35", 0, "left", 118, "clean", 24, 24, "tap shoes", "hall boards"),
 )
 
 
 def demo_log(piece: BookPiece) -> list[LogEntry]:
     """The demo's log, made up."""
     entries = []
-    for number, (when, index, side, tempo, clean, on, of, shoes, floor) in enumerate(_PRACTICE):
+    for number, (when, index, side, tempo, how, on, of, shoes, floor) in enumerate(_PRACTICE):
         part = piece.parts[index]
         step = step_name(piece, part.name)
         entries.append(
-            LogEntry(f"demo{number}", when, step, part.id, side, tempo, clean, on, of, shoes, floor, source="take")
+            LogEntry(f"demo{number}", when, step, part.id, side, tempo, how, on, of, shoes, floor, source="take")
         )
     return entries
 

@@ -6,6 +6,7 @@ from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece, Take
 from firn.core.book.log import FirstFoot, LogEntry, best_clean
+from firn.core.drills.run import How
 from firn.core.piece.piece import Part
 from firn.session.session import new_id, now
 
@@ -13,7 +14,7 @@ if TYPE_CHECKING:
     # Heavy: imported when a take is first judged.
     from firn.core.ear.verdict import Verdict
 
-CLEAN = ("clean", "slip")
+HOW: dict[str, How] = {"clean": "clean", "slip": "slip"}
 """Mends that leave a take clean: nothing, or slips that are no habit."""
 
 
@@ -41,7 +42,7 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         part=take.part,
         side=side_of(first, swapped=take.swapped),
         tempo=round(verdict.tempo, 1),
-        clean=verdict.mend.code in CLEAN,
+        how=HOW.get(verdict.mend.code, "lost"),
         on=verdict.count("on"),
         of=len(verdict.judged),
         shoes=take.shoes,
@@ -67,6 +68,6 @@ def noted(book: Book, piece: BookPiece, part: Part, part_id: str, tempo: float, 
         part=part_id,
         side=side_of(part.footing.first or part.settings.lead, swapped=swapped),
         tempo=tempo,
-        clean=True,
+        how="clean",
     )
     return replace(entry, shoes=last.shoes, floor=last.floor) if last else entry

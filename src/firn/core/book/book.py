@@ -4,6 +4,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
+from firn.core.drills.stage import Drill
 from firn.core.script.piece_text import cut
 from firn.core.script.settings import Settings, Sides, read_settings, write_settings
 from firn.core.steps.shelf import Words
@@ -78,7 +79,7 @@ class Book(Struct, frozen=True):
     """Everything that a workbook file holds, but for the samples of its takes.
 
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
-    both with the newest last.
+    both with the newest last. `drills`: what is practised, each of a piece.
     """
 
     pieces: tuple[BookPiece, ...] = ()
@@ -86,12 +87,16 @@ class Book(Struct, frozen=True):
     here: tuple[str, str] = ("", "")
     ear: tuple[Answer, ...] = ()
     log: tuple[LogEntry, ...] = ()
+    drills: tuple[Drill, ...] = ()
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)
 
     def take(self, take_id: str) -> Take | None:
         return next((t for t in self.takes if t.id == take_id), None)
+
+    def drills_of(self, piece_id: str) -> tuple[Drill, ...]:
+        return tuple(d for d in self.drills if d.piece == piece_id)
 
     def takes_of(self, part_id: str) -> tuple[Take, ...]:
         return tuple(t for t in self.takes if t.part == part_id)

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, FirstFoot, LogEntry
+from firn.core.drills.stage import MOST_STAGES, Drill, checked_stage
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
 from firn.core.steps.sides import ACROSS
@@ -80,8 +81,9 @@ class DeletePiece(_Plain, frozen=True):
     def apply(self, book: Book) -> Book:
         pieces = tuple(p for p in book.pieces if p.id != self.piece)
         takes = tuple(t for t in book.takes if t.piece != self.piece)
+        drills = tuple(d for d in book.drills if d.piece != self.piece)
         here = (pieces[0].id, pieces[0].parts[0].id if pieces[0].parts else "") if pieces else ("", "")
-        return replace(book, pieces=pieces, takes=takes, here=here)
+        return replace(book, pieces=pieces, takes=takes, drills=drills, here=here)
 
 
 class SetHead(Struct, frozen=True):
@@ -273,6 +275,41 @@ class DeleteLog(_Plain, frozen=True):
 
     def apply(self, book: Book) -> Book:
         return replace(book, log=tuple(e for e in book.log if e.id != self.entry))
+
+
+class AddDrill(_Plain, frozen=True):
+    label: ClassVar[str] = "Add drill"
+    drill: Drill
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, drills=(*book.drills, checked_drill(self.drill)))
+
+
+class ChangeDrill(Struct, frozen=True):
+    """A drill's name or stages, changed by what `label` says."""
+
+    undoable: ClassVar[bool] = True
+    drill: Drill
+    label: str = "Change the drill"
+
+    def apply(self, book: Book) -> Book:
+        drill = checked_drill(self.drill)
+        return replace(book, drills=tuple(drill if d.id == drill.id else d for d in book.drills))
+
+
+class DeleteDrill(_Plain, frozen=True):
+    label: ClassVar[str] = "Delete drill"
+    drill: str
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, drills=tuple(d for d in book.drills if d.id != self.drill))
+
+
+def checked_drill(drill: Drill) -> Drill:
+    """A drill that can be kept; raises FirnError for a name or a stage that cannot be."""
+    if len(drill.stages) > MOST_STAGES:
+        raise FirnError(f"A drill has {MOST_STAGES} stages at most.")
+    return replace(drill, name=checked_name(drill.name), stages=tuple(checked_stage(s) for s in drill.stages))
 
 
 def checked_entry(entry: LogEntry) -> LogEntry:

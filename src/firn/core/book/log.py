@@ -5,8 +5,10 @@ from typing import Literal
 
 from msgspec import Struct
 
+from firn.core.drills.run import How
+
 FirstFoot = Literal["right", "left", ""]
-Source = Literal["take", "noted"]
+Source = Literal["take", "noted", "drill"]
 QuestionKind = Literal["how_many", "what_missing", "early_or_late", ""]
 
 
@@ -14,9 +16,9 @@ class LogEntry(Struct, frozen=True):
     """One time that something was danced.
 
     `when`: ISO 8601 with its offset. `step`: piece and part as they were called then; `part` the part's id, "" for
-    none. `side`: the foot that began, "" where nobody said. `tempo` in counts a minute. `clean`: None where nobody
-    judged. `on` of `of` sounds were on; 0 of 0 where none were counted. `source`: a take that Firn judged, or noted
-    by hand; `take` the take's id.
+    none. `side`: the foot that began, "" where nobody said. `tempo` in counts a minute. `how` it went: "" where
+    nobody judged. `on` of `of` sounds were on; 0 of 0 where none were counted. `source`: a take that Firn judged,
+    noted by hand, or said in a drill; `take` the take's id.
     """
 
     id: str
@@ -25,7 +27,7 @@ class LogEntry(Struct, frozen=True):
     part: str
     side: FirstFoot
     tempo: float
-    clean: bool | None
+    how: How
     on: int = 0
     of: int = 0
     shoes: str = ""
@@ -33,6 +35,11 @@ class LogEntry(Struct, frozen=True):
     remark: str = ""
     source: Source = "noted"
     take: str = ""
+
+    @property
+    def clean(self) -> bool | None:
+        """Whether it counts as clean: a slip that is no habit leaves it so; None where nobody judged."""
+        return self.how in ("clean", "slip") if self.how else None
 
     @property
     def day(self) -> str:

@@ -7,11 +7,12 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from firn.core.book.edits import checked_entry
 from firn.core.book.log import FirstFoot, LogEntry
+from firn.core.drills.run import How
 from firn.errors import FirnError
 from firn.ui.dialogs.form import FormDialog
 
 SIDES: dict[str, FirstFoot] = {"right foot": "right", "left foot": "left", "not said": ""}
-CLEAN: dict[str, bool | None] = {"clean": True, "not yet clean": False, "not judged": None}
+HOW: dict[str, How] = {"clean": "clean", "clean but for a slip": "slip", "not yet clean": "lost", "not judged": ""}
 
 
 def free_choice(now: str, known: Sequence[str]) -> QComboBox:
@@ -34,19 +35,19 @@ class LogEntryDialog(FormDialog):
         self.step = QLineEdit(entry.step)
         self.day = QLineEdit(entry.day)
         self.tempo = QLineEdit(f"{entry.tempo:g}")
-        self.side, self.clean = QComboBox(), QComboBox()
+        self.side, self.how = QComboBox(), QComboBox()
         self.side.addItems(list(SIDES))
         self.side.setCurrentIndex(list(SIDES.values()).index(entry.side))
-        self.clean.addItems(list(CLEAN))
-        self.clean.setCurrentIndex(list(CLEAN.values()).index(entry.clean))
+        self.how.addItems(list(HOW))
+        self.how.setCurrentIndex(list(HOW.values()).index(entry.how))
         self.shoes = free_choice(entry.shoes, shoes)
         self.floor = free_choice(entry.floor, floors)
         self.remark = QLineEdit(entry.remark)
-        for field in (self.tempo, self.clean):
+        for field in (self.tempo, self.how):
             field.setEnabled(entry.source == "noted")
         self.lay_out([
             ("St&ep", self.step), ("&Day", self.day), ("&Tempo, counts a minute", self.tempo),
-            ("&Began on the", self.side), ("&How", self.clean), ("&Shoes", self.shoes), ("&Floor", self.floor),
+            ("&Began on the", self.side), ("&How", self.how), ("&Shoes", self.shoes), ("&Floor", self.floor),
             ("&Remark", self.remark),
         ])  # fmt: skip
 
@@ -69,7 +70,7 @@ class LogEntryDialog(FormDialog):
             when=self.entry.when if day == self.entry.day else day,
             tempo=tempo,
             side=SIDES[self.side.currentText()],
-            clean=CLEAN[self.clean.currentText()],
+            how=HOW[self.how.currentText()],
             shoes=self.shoes.currentText().strip(),
             floor=self.floor.currentText().strip(),
             remark=self.remark.text().strip(),

@@ -28,7 +28,7 @@ def when_text(when: str) -> str:
 
 def clean_text(entry: LogEntry) -> str:
     """How clean it was."""
-    said = {True: "clean", False: "not yet clean", None: "not judged"}[entry.clean]
+    said = {"clean": "clean", "slip": "clean but for a slip", "lost": "not yet clean", "": "not judged"}[entry.how]
     return f"{said}, {entry.on} of {entry.of} on" if entry.of else said
 
 

@@ -1,0 +1,210 @@
+"""Stages that fit a part, each with the reason for it: names are settings of the six values of a stage.
+
+How practice is built up is common practice, no source.
+"""
+
+from collections.abc import Callable, Iterator, Mapping
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.drills.ladder import tempo_bounds
+from firn.core.drills.stage import COMBO, Stage, StageKind, StageSides
+from firn.core.piece.piece import Part, Piece
+from firn.core.reading.density import heard_moments, most_in_a_count, shortest_gap
+
+SLOWLY = 0.7
+"""The share of the full tempo at which a part is begun where nothing is known of it."""
+
+ABOUT = 1
+"""Counts before and after the hardest one that are danced with it."""
+
+LEAD_IN = 4
+
+
+class Asked(Struct, frozen=True):
+    """What stages are offered for: a part of a piece, the ids of its parts by name, the full tempo, and the tempos at
+    which the part is clean in the log, by side."""
+
+    piece: Piece
+    part: Part
+    ids: Mapping[str, str]
+    tempo: float
+    clean: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def id(self) -> str:
+        """The part's id."""
+        return self.ids[self.part.name]
+
+    @property
+    def known(self) -> float:
+        """The tempo at which it is clean on every side that was danced; 0 where nothing is known."""
+        return min((tempo for _, tempo in self.clean), default=0.0)
+
+    @property
+    def slow(self) -> float:
+        """Where practice begins: where it is clean, else slowly, within the floor of its steps."""
+        floor, ceiling = tempo_bounds(self.part)
+        wanted = min(self.known, self.tempo) or round(self.tempo * SLOWLY / 2) * 2
+        return float(min(max(wanted, floor), ceiling))
+
+
+class Offer(Struct, frozen=True):
+    """A stage that fits, and why."""
+
+    stage: Stage
+    why: str
+
+
+def _slow_full(asked: Asked) -> Iterator[Offer]:
+    slow = min(asked.slow, round(asked.tempo * SLOWLY / 2) * 2)
+    if slow < asked.tempo:
+        why = f"Slowly at {slow:g} it can be listened to; at {asked.tempo:g} it is what it is to be."
+        step = asked.tempo - slow
+        yield Offer(Stage("slow_full", (asked.id,), start=slow, end=asked.tempo, step=step, times=2), why)
+
+
+def _ladder(asked: Asked) -> Iterator[Offer]:
+    start = asked.slow
+    if not asked.known:
+        why = f"Nothing is in the log yet: from {start:g}, up by 4 while it is clean."
+    elif asked.known < asked.tempo:
+        why = f"Clean at {asked.known:g} on every side so far, and the piece goes at {asked.tempo:g}."
+    else:
+        return
+    yield Offer(Stage("ladder", (asked.id,), start=start, end=max(start, asked.tempo), step=4, times=1), why)
+
+
+def _hardest(asked: Asked) -> Iterator[Offer]:
+    part, counting = asked.part, asked.part.settings.counting
+    moments = heard_moments(part)
+    gaps = [(gap, foot) for foot in ("left", "right") if (gap := shortest_gap(part, foot)) is not None]
+    if part.counts <= 2 * ABOUT + 1 or not gaps:
+        return
+    gap, foot = min(gaps, key=lambda found: (found[0].counts, found[0].first))
+    if gap.counts < 1:
+        place, last = part.sounds[gap.first].place, part.sounds[gap.second].place
+        said = (
+            f"The {foot} foot has {gap.ms(asked.tempo):.0f} ms from {counting.name(place)} to {counting.name(last)}."
+        )
+    else:
+        many, place = most_in_a_count(part, moments)
+        last = place
+        if many < 2:
+            return
+        said = f"{many} sounds in one count from {counting.name(place)} on: the most there are."
+    first = max(int(part.first_count), int(place // 1) - ABOUT)
+    end = min(int(part.last_count) + 1, int(last // 1) + 1 + ABOUT)
+    slow = min(asked.slow, asked.tempo)
+    step = max(4.0, round((asked.tempo - slow) / 3))
+    stage = Stage("hardest", (asked.id,), (first, end), slow, asked.tempo, step, times=2)
+    yield Offer(stage, said)
+
+
+def _weaker(asked: Asked) -> Iterator[Offer]:
+    sides = {side: tempo for side, tempo in asked.clean if side in ("left", "right")}
+    if len(sides) < 2 or sides["left"] == sides["right"]:
+        return
+    weaker, better = sorted(sides, key=lambda side: sides[side])
+    first = asked.part.footing.first or asked.part.settings.lead
+    why = f"Clean to {sides[weaker]:g} with the {weaker} foot first, to {sides[better]:g} with the {better}."
+    side: StageSides = "as written" if weaker == first else "other side"
+    start, end = sides[weaker], sides[better]
+    yield Offer(Stage("weaker_side", (asked.id,), None, start, end, 2, side, 2), why)
+
+
+def _neighbours(asked: Asked) -> tuple[str, str]:
+    """The names of the parts before and after it in the combo, "" for none."""
+    names = [item.part for item in asked.piece.combo]
+    at = next((n for n, name in enumerate(names) if name == asked.part.name), None)
+    if at is None:
+        return "", ""
+    after = next((name for name in names[at + 1 :] if name != asked.part.name), "")
+    return names[at - 1] if at else "", after
+
+
+def _join(asked: Asked) -> Iterator[Offer]:
+    _, after = _neighbours(asked)
+    if after in asked.ids:
+        why = f"{after} follows it in the combo: the join is danced as often as the parts."
+        parts = (asked.id, asked.ids[after])
+        yield Offer(Stage("join", parts, start=asked.slow, end=asked.slow, sides="as written", times=4, rest=8), why)
+
+
+def _run_in(asked: Asked) -> Iterator[Offer]:
+    before, _ = _neighbours(asked)
+    if before in asked.ids and before != asked.part.name:
+        why = f"The last {LEAD_IN} counts of {before} lead into it, as in the combo."
+        stage = Stage(
+            "run_in", (asked.ids[before], asked.id), start=asked.slow, end=asked.slow, sides="as written", times=3,
+            rest=8, lead_in=LEAD_IN,
+        )  # fmt: skip
+        yield Offer(stage, why)
+
+
+def _count_only(asked: Asked) -> Iterator[Offer]:
+    if not asked.known:
+        why = "Said before it is danced: the counts alone, the feet still."
+        stage = Stage("count_only", (asked.id,), start=asked.slow, end=asked.slow, sides="as written", times=2)
+        yield Offer(replace(stage, heard="count_only"), why)
+
+
+def _bare(asked: Asked) -> Iterator[Offer]:
+    if asked.known >= asked.slow > 0 and asked.known:
+        why = f"Clean at {asked.known:g}: without click or counts it shows whether the tempo holds."
+        tempo = min(asked.known, asked.tempo)
+        yield Offer(Stage("bare", (asked.id,), start=tempo, end=tempo, times=2, heard="steps"), why)
+
+
+def _click(asked: Asked) -> Iterator[Offer]:
+    why = "Your own counts over the click alone."
+    yield Offer(Stage("click", (asked.id,), start=asked.slow, end=asked.slow, times=2, heard="beats"), why)
+
+
+def _whole(asked: Asked) -> Iterator[Offer]:
+    if asked.piece.combo:
+        why = f"All of it from the top, at {asked.tempo:g}."
+        yield Offer(
+            Stage("whole", (COMBO,), start=asked.tempo, end=asked.tempo, sides="as written", times=1, rest=8), why
+        )
+
+
+MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
+    "hardest": ("the hardest bit", _hardest),
+    "slow_full": ("slow, then full", _slow_full),
+    "ladder": ("ladder of tempos", _ladder),
+    "weaker_side": ("the weaker side", _weaker),
+    "count_only": ("counts only", _count_only),
+    "join": ("joined to what follows", _join),
+    "run_in": ("with a run-in", _run_in),
+    "bare": ("without click or counts", _bare),
+    "click": ("to the click", _click),
+    "whole": ("the whole from the top", _whole),
+}
+"""Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""
+
+
+def offers(asked: Asked) -> list[Offer]:
+    """The stages that fit a part, the likelier first; none for one without sounds."""
+    if not asked.part.sounds or asked.part.name not in asked.ids:
+        return []
+    return [offer for _, make in MAKERS.values() for offer in make(asked)]
+
+
+def title(stage: Stage, names: Mapping[str, str]) -> str:
+    """What a stage is called: its parts and its kind; `names` by id. A part that is gone is said."""
+    parts = [names.get(part, "a part that is gone") for part in stage.parts]
+    if stage.kind == "join":
+        return f"{', then '.join(parts)}: joined"
+    if stage.kind == "run_in":
+        return f"{parts[-1]} with a run-in from {parts[0]}"
+    if stage.kind == "whole":
+        return "The whole from the top" if stage.parts == (COMBO,) else f"{parts[0]} from the top"
+    return f"{parts[0]}: {MAKERS[stage.kind][0]}"
+
+
+def span_place(stage: Stage) -> tuple[Fraction, Fraction] | None:
+    """The places from which and up to which a stage is danced; None for all."""
+    return None if stage.span is None else (Fraction(stage.span[0]), Fraction(stage.span[1]))

@@ -1,0 +1,265 @@
+"""A drill of a piece as it is danced: what each stage shows and sounds, how long it lasts, and what the log gets."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.book.book import Book, BookPiece
+from firn.core.book.log import LogEntry
+from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
+from firn.core.drills.offers import Asked, Offer, offers, span_place, title
+from firn.core.drills.run import How
+from firn.core.drills.stage import COMBO, Drill, Stage, StageHeard, passes
+from firn.core.meter.count_in import CountIn
+from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import unfold
+from firn.core.script.combo import ComboItem
+from firn.core.steps.shelf import Shelf
+from firn.core.timeline.timeline import Section, Timeline
+from firn.session.desk import read_in, settings_of, whole_combo
+from firn.session.log import clean_tempos, side_of, step_name
+from firn.session.session import new_id, now
+from firn.session.stretch import Stretch, combo_stretch, cut_stretch, part_stretch
+from firn.session.transport import Side, Transport, Value, Voicing, danced
+from firn.session.view import PLAIN, View
+
+VOICINGS: dict[StageHeard, Voicing] = {
+    "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "steps alone",
+    "count_only": "counts and beats",
+}  # fmt: skip
+
+HEARD_SAID: dict[StageHeard, str] = {
+    "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "nothing but the steps",
+    "count_only": "counts alone, no steps",
+}  # fmt: skip
+"""What is heard, in words."""
+
+SLOWER = 0.8
+"""The share of the tempo at which a stage goes on while it is danced slower."""
+
+
+class Planned(Struct, frozen=True):
+    """A stage of a drill as it is danced: what it is called, each time in order, and what it shows; `wrong`: why it
+    cannot be danced, in one sentence. `led`: the position up to which it only leads in."""
+
+    stage: Stage
+    title: str
+    times: tuple[Rung, ...] = ()
+    stretch: Stretch | None = None
+    wrong: str = ""
+    led: Fraction | None = None
+
+    def section(self, rung: Rung, count_in: CountIn, view: View = PLAIN, *, slower: bool = False) -> Section:
+        """One time through: always after a count-in, and with the rest that it ends in."""
+        assert self.stretch is not None
+        led = CountIn() if count_in.pattern == "none" else count_in
+        tempo = max(float(SLOWEST), rung.tempo * SLOWER) if slower else rung.tempo
+        heard = VOICINGS[self.stage.heard]
+        side: Side = "other side" if rung.swapped else "as written"
+        one = danced(self.stretch, Transport(tempo, led, side, heard), view)
+        steps = self.stage.heard != "count_only"
+        mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=steps)
+        return replace(one, mixing=mixing, name=self.title)
+
+    def seconds(self, count_in: CountIn) -> float:
+        """How long all of its times last, as planned."""
+        if self.stretch is None:
+            return 0.0
+        sections = tuple(self.section(rung, count_in) for rung in self.times)
+        return float(Timeline(sections).length_s)
+
+
+class DrillPlan(Struct, frozen=True):
+    """A drill as it is danced."""
+
+    drill: Drill
+    stages: tuple[Planned, ...]
+
+    @property
+    def times(self) -> list[tuple[Rung, ...]]:
+        """The times of each stage."""
+        return [one.times for one in self.stages]
+
+
+def names_of(piece: BookPiece) -> dict[str, str]:
+    """The names of a piece's parts by their ids."""
+    return {COMBO: "Combo", **{part.id: part.name for part in piece.parts}}
+
+
+def plan(piece: BookPiece, drill: Drill, shelf: Shelf) -> DrillPlan:
+    """A drill with every stage read as its piece is now."""
+    return DrillPlan(drill, tuple(planned(piece, stage, shelf) for stage in drill.stages))
+
+
+def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:
+    """One stage as it is danced; what cannot be is said in it."""
+    called = title(stage, names_of(piece))
+    try:
+        stretch, parts, led = _stretch(piece, stage, shelf)
+        bounds = (
+            max([float(SLOWEST), *(tempo_bounds(p)[0] for p in parts)]),
+            min([float(FASTEST), *(tempo_bounds(p)[1] for p in parts)]),
+        )
+        return Planned(stage, called, tuple(passes(stage, bounds)), stretch, led=led)
+    except LadderError as fault:
+        return Planned(stage, called, wrong=str(fault))
+
+
+def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, list[Part], Fraction | None]:
+    """What a stage shows and dances, the parts in it, and where what leads in ends; raises LadderError."""
+    if stage.parts == (COMBO,):
+        read, whole, _ = whole_combo(piece, shelf)
+        if not whole.passes:
+            raise LadderError("There is nothing in the combo yet.")
+        return combo_stretch(read, whole), [p.part for p in whole.passes], None
+    parts = []
+    for part_id in stage.parts:
+        kept = piece.part(part_id)
+        if kept is None:
+            raise LadderError("A part of this stage is gone: leave the stage out, or bring the part back.")
+        part = read_in(piece, kept, kept.text, shelf)
+        if not part.sounds:
+            raise LadderError(f"There are no steps in {part.name} yet.")
+        parts.append(part)
+    if len(parts) == 1:
+        stretch, span = part_stretch(parts[0]), span_place(stage)
+        if span is not None:
+            first, end = max(span[0], stretch.first), min(span[1], stretch.end)
+            if first >= end:
+                raise LadderError(f"{parts[0].name} has become shorter: its counts of this stage are gone.")
+            stretch = cut_stretch(stretch, first, end)
+        return stretch, parts, None
+    joined = Piece(settings_of(piece.head), tuple(parts), tuple(ComboItem(p.name) for p in parts), ())
+    whole = unfold(joined)
+    stretch, led = combo_stretch(joined, whole), None
+    if stage.lead_in and len(whole.passes) > 1:
+        led = whole.passes[-1].offset + whole.passes[-1].part.first_count
+        stretch = cut_stretch(stretch, max(stretch.first, led - stage.lead_in), stretch.end)
+    return stretch, parts, led
+
+
+# What is offered
+
+
+def offered(book: Book, piece: BookPiece, part_id: str, shelf: Shelf, tempo: float) -> list[Offer]:
+    """The stages that fit a part, each with its reason; none for one without steps, or the combo."""
+    kept = piece.part(part_id)
+    if kept is None:
+        return []
+    read, _, _ = whole_combo(piece, shelf)
+    part = read_in(piece, kept, kept.text, shelf)
+    ids = {p.name: p.id for p in piece.parts}
+    return offers(Asked(read, part, ids, tempo, clean_tempos(book, part_id)))
+
+
+def first_drill(piece: BookPiece, found: Sequence[Offer], name: str) -> Drill:
+    """A drill of the first three stages that fit."""
+    return Drill(new_id(), piece.id, name, tuple(offer.stage for offer in found[:3]))
+
+
+def free_drill_name(drills: Sequence[Drill], wanted: str) -> str:
+    """A name for a new drill, with a number where it is taken."""
+    taken = {d.name.casefold() for d in drills}
+    names = (wanted, *(f"{wanted} {n}" for n in range(2, len(drills) + 3)))
+    return next(n for n in names if n.casefold() not in taken)
+
+
+# What is said of it
+
+
+def minutes_said(seconds: float) -> str:
+    """A length as practice is planned: 40 s, 3 min."""
+    return f"{max(1, round(seconds / 10) * 10)} s" if seconds < 55 else f"{round(seconds / 60)} min"
+
+
+def stage_line(one: Planned) -> list[Value]:
+    """The six values of a stage as one spoken line, each with its key."""
+    stage = one.stage
+    tempo = f"{stage.start:g}" if stage.start == stage.end else f"{stage.start:g} to {stage.end:g} by {stage.step:g}"
+    times = {1: "once", 2: "twice"}.get(stage.times, f"{stage.times} times")
+    rest = f"a rest of {stage.rest}" if stage.rest else "no rest"
+    return [
+        Value("what", "", _what(one), ""),
+        Value("start", "at" if stage.start == stage.end else "from", tempo, "↑ ↓"),
+        Value("times", "", times, "↑ ↓"),
+        Value("sides", "", "on both sides" if stage.sides == "both sides" else stage.sides, "↑ ↓"),
+        Value("heard", "with", HEARD_SAID[stage.heard], "↑ ↓"),
+        Value("rest", "then", rest, "↑ ↓"),
+    ]
+
+
+def _what(one: Planned) -> str:
+    """What is danced, from which count to which."""
+    if one.stretch is None:
+        return one.title
+    name = "" if one.stretch.titles else one.stretch.title
+    counting, first, end = one.stretch.counting, one.stretch.first, one.stretch.end
+    said = f"from {counting.number(first)} to {counting.number(end - 1)}"
+    return f"{name} {said}" if name else f"{one.title}, {one.stretch.counts} counts"
+
+
+SIDES = ("both sides", "as written", "other side")
+RESTS = (0, 4, 8, 16)
+
+
+def stepped(stage: Stage, name: str, by: int) -> Stage:
+    """A stage with one of its values changed by a step."""
+    if name == "start":
+        if stage.start == stage.end:
+            tempo = _tempo(stage.start + 2 * by)
+            return replace(stage, start=tempo, end=tempo)
+        return replace(stage, start=_tempo(stage.start + 2 * by))
+    if name == "end":
+        return replace(stage, end=_tempo(stage.end + 2 * by))
+    if name == "times":
+        return replace(stage, times=min(16, max(1, stage.times + by)))
+    if name == "sides":
+        return replace(stage, sides=SIDES[(SIDES.index(stage.sides) + by) % len(SIDES)])
+    if name == "heard":
+        ways = tuple(HEARD_SAID)
+        return replace(stage, heard=ways[(ways.index(stage.heard) + by) % len(ways)])
+    if name == "rest":
+        at = RESTS.index(stage.rest) if stage.rest in RESTS else 0
+        return replace(stage, rest=RESTS[(at + by) % len(RESTS)])
+    return stage
+
+
+def _tempo(tempo: float) -> float:
+    return float(min(FASTEST, max(SLOWEST, tempo)))
+
+
+def now_said(one: Planned, rung: Rung, *, slower: bool) -> str:
+    """Which time is danced: its side, which of how many, its tempo and where that leads to."""
+    side = "other side" if rung.swapped else "as written"
+    tempo = f"{rung.tempo * SLOWER:.0f}, slower" if slower else f"{rung.tempo:g}"
+    leads = f" → {rung.end:g}" if rung.end != rung.tempo else ""
+    return f"{side}, {rung.time} of {rung.of}    {tempo}{leads}"
+
+
+def left_said(plan: DrillPlan, stage: int, number: int, count_in: CountIn) -> str:
+    """How much of a drill is left from a time on, as planned."""
+    here = plan.stages[stage]
+    seconds = sum(float(here.section(r, count_in).length_s) for r in here.times[number:])
+    seconds += sum(one.seconds(count_in) for one in plan.stages[stage + 1 :])
+    return f"{minutes_said(seconds)} left"
+
+
+def entry_of(
+    piece: BookPiece, one: Planned, rung: Rung, how: How, last: LogEntry | None, *, slower: bool
+) -> LogEntry:
+    """What the log gets of a time: as the part where all of it was danced, else as what was."""
+    stage = one.stage
+    whole = len(stage.parts) == 1 and stage.span is None and stage.parts != (COMBO,) and stage.heard != "count_only"
+    names = names_of(piece)
+    name = names.get(stage.parts[0], "") if whole else one.title
+    first = next((s.foot for s in one.stretch.sounds if s.foot in ("left", "right")), "") if one.stretch else ""
+    lead = first or settings_of(piece.head).lead
+    tempo = round(rung.tempo * SLOWER, 1) if slower else rung.tempo
+    return LogEntry(
+        new_id(), now(), step_name(piece, name), stage.parts[0] if whole else "",
+        side_of(lead, swapped=rung.swapped), tempo, how,
+        shoes=last.shoes if last else "", floor=last.floor if last else "", source="drill",
+    )  # fmt: skip

@@ -1,0 +1,155 @@
+"""Drills: which stages fit a part, each time of a stage, and what comes next by how the last one went."""
+
+import unittest
+
+from firn.core.drills.ladder import LadderError, Rung
+from firn.core.drills.offers import MAKERS, Asked, Offer, offers, title
+from firn.core.drills.run import At, first_from, following, last_before, left
+from firn.core.drills.stage import COMBO, Stage, checked_stage, passes
+from firn.core.piece.build import piece_from
+from tests.support import cases
+
+QUICK = "1 step  2 step  3 shuffle ball change  5 step  6 step  7 step  8 hold"
+PLAIN = "1 step  2 step  3 step  4 hold"
+
+
+def asked(a: str = QUICK, b: str = PLAIN, combo: str = "A x2, B", clean: tuple = (), tempo: float = 120) -> Asked:
+    piece = piece_from(f"tradition: tap\npart A\n{a}\npart B\n{b}\ncombo\n{combo}\n")
+    return Asked(piece, piece.parts[0], {"A": "a", "B": "b"}, tempo, clean)
+
+
+def kinds(found: list[Offer]) -> list[str]:
+    return [offer.stage.kind for offer in found]
+
+
+class OffersTest(unittest.TestCase):
+    """What is offered is common practice, no source."""
+
+    @cases(
+        ("nothing known", (), {"slow_full", "ladder", "count_only", "hardest", "join", "click", "whole"}),
+        ("clean below", (("right", 96.0), ("left", 88.0)), {"ladder", "weaker_side", "bare", "join"}),
+        ("clean at its tempo", (("right", 120.0), ("left", 120.0)), {"bare", "slow_full", "join", "whole"}),
+    )
+    def test_by_what_the_log_knows(self, _: str, clean: tuple, some: set[str]) -> None:
+        self.assertLessEqual(some, set(kinds(offers(asked(clean=clean)))))
+
+    @cases(
+        ("the ladder is climbed", "ladder", (("right", 120.0), ("left", 124.0))),
+        ("counted before", "count_only", (("right", 96.0),)),
+        ("both sides alike", "weaker_side", (("right", 96.0), ("left", 96.0))),
+    )
+    def test_what_is_done_is_not_offered(self, _: str, kind: str, clean: tuple) -> None:
+        self.assertNotIn(kind, kinds(offers(asked(clean=clean))))
+
+    def test_the_weaker_side(self) -> None:
+        found = next(
+            o for o in offers(asked(clean=(("right", 96.0), ("left", 88.0)))) if o.stage.kind == "weaker_side"
+        )
+        self.assertEqual((found.stage.start, found.stage.end, found.stage.sides), (88, 96, "other side"))
+        self.assertEqual(found.why, "Clean to 88 with the left foot first, to 96 with the right.")
+
+    def test_the_hardest_bit_is_where_it_is_thick(self) -> None:
+        found = next(o for o in offers(asked()) if o.stage.kind == "hardest")
+        self.assertLessEqual(found.stage.span[0], 2)
+        self.assertGreaterEqual(found.stage.span[1], 4)
+        self.assertIn("ms from", found.why)
+
+    def test_joins_as_in_the_combo(self) -> None:
+        found = {o.stage.kind: o.stage for o in offers(asked())}
+        self.assertEqual(found["join"].parts, ("a", "b"))
+        self.assertNotIn("run_in", found)
+        after = asked(combo="B, A")
+        self.assertEqual({o.stage.kind: o.stage.parts for o in offers(after)}["run_in"], ("b", "a"))
+
+    def test_not_below_the_floor_of_its_steps(self) -> None:
+        """A wing is not danced below its floor, however slowly one would begin."""
+        one = asked(a="1 wing  2 step  3 wing  4 step", tempo=100)
+        floor = max(u.card.floor for u in one.part.uses)
+        self.assertTrue(floor)
+        self.assertGreaterEqual(one.slow, floor)
+
+    @cases(("no steps", ""), ("not understood", "1 wibble"))
+    def test_nothing_for_nothing(self, _: str, text: str) -> None:
+        self.assertEqual(offers(asked(a=text)), [])
+
+    def test_each_offer_can_be_danced_and_has_a_name(self) -> None:
+        names = {"a": "A", "b": "B", COMBO: "Combo"}
+        for clean in ((), (("right", 96.0), ("left", 88.0))):
+            for offer in offers(asked(clean=clean)):
+                self.assertTrue(passes(checked_stage(offer.stage)))
+                self.assertTrue(offer.why.endswith("."))
+                self.assertNotIn("gone", title(offer.stage, names))
+                self.assertIn(offer.stage.kind, MAKERS)
+
+
+class StageTest(unittest.TestCase):
+    def test_the_times_of_a_stage(self) -> None:
+        """From 92 to 100 by 4, twice a side: three tempos, two sides, twice: 12 times."""
+        stage = Stage("ladder", ("a",), None, 92, 100, 4, times=2)
+        times = passes(stage)
+        self.assertEqual(len(times), 12)
+        self.assertEqual(
+            [(t.tempo, t.swapped) for t in times[:5]], [(92, False)] * 2 + [(92, True)] * 2 + [(96, False)]
+        )
+
+    @cases(("as written", [False]), ("other side", [True]), ("both sides", [False, True]))
+    def test_sides(self, sides: str, danced: list[bool]) -> None:
+        stage = Stage("click", ("a",), None, 92, 92, sides=sides)
+        self.assertEqual([t.swapped for t in passes(stage)], danced)
+
+    @cases(
+        (Stage("ladder", ("a",), None, 10, 100), "between 20 and 400"),
+        (Stage("ladder", ("a",), None, 90, 100, 0), "above 0"),
+        (Stage("ladder", (), None, 90, 100), "between 1 and 8 parts"),
+        (Stage("ladder", ("a",), (3, 3), 90, 100), "at least one count"),
+        (Stage("ladder", ("a",), None, 90, 100, times=17), "times on each side"),
+        (Stage("ladder", ("a",), None, 90, 100, rest=99), "counts of rest"),
+    )
+    def test_what_cannot_be(self, stage: Stage, said: str) -> None:
+        with self.assertRaisesRegex(LadderError, said):
+            checked_stage(stage)
+
+
+def rung(tempo: float, *, swapped: bool = False, time: int = 0) -> Rung:
+    return Rung(tempo, swapped, time, 1, 100)
+
+
+class RunTest(unittest.TestCase):
+    """Two tempos on both sides, a stage that cannot be danced, and one of a single time."""
+
+    def setUp(self) -> None:
+        up = [rung(92), rung(92, swapped=True), rung(96), rung(96, swapped=True)]
+        self.plan = [up, [], [rung(80)]]
+
+    @cases(
+        ("clean goes on", At(0, 0), "clean", At(0, 1)),
+        ("unsaid goes on", At(0, 1), "", At(0, 2)),
+        ("a slip again", At(0, 2), "slip", At(0, 2)),
+        ("lost goes a tempo down", At(0, 3), "lost", At(0, 0)),
+        ("lost at the lowest", At(0, 1), "lost", At(0, 0)),
+        ("on to the next stage that can be danced", At(0, 3), "clean", At(2, 0)),
+        ("all is danced", At(2, 0), "clean", None),
+        ("not before a slip is mended", At(2, 0), "slip", At(2, 0)),
+    )
+    def test_what_follows(self, _: str, at: At, how: str, then: At | None) -> None:
+        self.assertEqual(following(self.plan, at, how), then)
+
+    def test_stage_by_stage(self) -> None:
+        self.assertEqual((first_from(self.plan, 0), first_from(self.plan, 1), first_from(self.plan, 3)),
+                         (At(0, 0), At(2, 0), None))  # fmt: skip
+        self.assertEqual((last_before(self.plan, 2), last_before(self.plan, 0)), (At(0, 0), None))
+        self.assertEqual((left(self.plan, At(0, 1)), left(self.plan, At(2, 0))), ((3, 1), (1, 0)))
+
+    def test_a_student_who_loses_it_once_comes_through(self) -> None:
+        """A hand-worked run: clean, slip, clean, lost at 96, then clean to the end: eight times of the first stage."""
+        answers = iter(["clean", "slip", "clean", "lost", *["clean"] * 9])
+        at, danced = first_from(self.plan, 0), []
+        while at is not None:
+            danced.append(at)
+            at = following(self.plan, at, next(answers))
+        self.assertEqual([a.number for a in danced if a.stage == 0], [0, 1, 1, 2, 0, 1, 2, 3])
+        self.assertEqual(danced[-1], At(2, 0))
+
+
+if __name__ == "__main__":
+    unittest.main()

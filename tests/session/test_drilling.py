@@ -1,0 +1,144 @@
+"""A drill as its piece is danced: what each stage shows and sounds, how long it lasts, and what the log gets."""
+
+import unittest
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from firn.core.book.book import Book, piece_of_script
+from firn.core.book.edits import AddDrill, AddPiece, ChangeDrill, DeleteDrill, DeletePiece
+from firn.core.drills.stage import COMBO, Drill, Stage
+from firn.core.meter.count_in import CountIn
+from firn.core.steps.shelf import shipped
+from firn.errors import FirnError
+from firn.session.drilling import entry_of, first_drill, left_said, now_said, offered, plan, stage_line, stepped
+from tests.support import cases
+
+SCRIPT = """piece: Gate
+tempo: 120
+part A
+1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step
+part B
+1 stamp  2 stamp  3 stamp  4 hold
+combo
+A x2, B
+"""
+
+
+class DrillingTest(unittest.TestCase):
+    def setUp(self) -> None:
+        self.piece = piece_of_script(SCRIPT, ["p", "b", "a"][::-1])
+        self.a, self.b = (part.id for part in self.piece.parts)
+        self.book = AddPiece(self.piece).apply(Book())
+
+    def planned(self, *stages: Stage):
+        return plan(self.piece, Drill("d", self.piece.id, "Monday", stages), shipped())
+
+    def test_what_each_stage_dances(self) -> None:
+        made = self.planned(
+            Stage("ladder", (self.a,)), Stage("hardest", (self.a,), (2, 5)), Stage("join", (self.a, self.b)),
+            Stage("run_in", (self.a, self.b), lead_in=4), Stage("whole", (COMBO,)),
+        )  # fmt: skip
+        self.assertEqual([(one.wrong, one.stretch.counts) for one in made.stages],
+                         [("", 8), ("", 3), ("", 12), ("", 8), ("", 20)])  # fmt: skip
+        self.assertEqual(
+            [one.title for one in made.stages],
+            ["A: ladder of tempos", "A: the hardest bit", "A, then B: joined", "B with a run-in from A",
+             "The whole from the top"],
+        )  # fmt: skip
+        self.assertEqual(made.stages[3].led, 8)
+
+    def test_how_long_it_lasts(self) -> None:
+        """Eight counts after a count-in of four, a rest of four: 16 counts, at 120 8 s; twice on both sides 32 s."""
+        (one,) = self.planned(Stage("click", (self.a,), None, 120, 120, times=2)).stages
+        section = one.section(one.times[0], CountIn())
+        self.assertEqual(section.length_s, Fraction(8))
+        self.assertEqual(one.seconds(CountIn()), 32)
+        self.assertEqual(left_said(self.planned(one.stage), 0, 2, CountIn()), "20 s left")
+
+    @cases(("counts_beats", True, {"sound", "count", "beat"}), ("beats", True, {"sound", "count", "beat"}),
+           ("steps", True, {"sound", "count", "beat"}), ("count_only", False, {"count", "beat"}))  # fmt: skip
+    def test_what_is_heard(self, heard: str, steps: bool, kinds: set[str]) -> None:
+        """The count-in is heard whatever comes after it; counts alone leave the steps out."""
+        (one,) = self.planned(Stage("click", (self.a,), heard=heard)).stages
+        events = one.section(one.times[0], CountIn()).events()
+        self.assertEqual({e.kind for e in events}, kinds)
+        after = {e.kind for e in events if e.position >= 0 and e.kind != "sound"}
+        wanted = {
+            "counts_beats": {"count", "beat"},
+            "beats": {"beat"},
+            "steps": set(),
+            "count_only": {"count", "beat"},
+        }
+        self.assertEqual(after, wanted[heard])
+
+    @cases(
+        ("a part that is gone", lambda s: Stage("click", ("nowhere",)), "A part of this stage is gone"),
+        ("shorter now", lambda s: Stage("hardest", (s.a,), (9, 12)), "A has become shorter"),
+        ("tempos below what there is", lambda s: Stage("ladder", (s.a,), None, 30, 10), "between 20 and 400"),
+    )
+    def test_what_cannot_be_danced_is_said(self, _: str, make, said: str) -> None:
+        (one,) = self.planned(make(self)).stages
+        self.assertIn(said, one.wrong)
+        self.assertEqual((one.times, one.seconds(CountIn())), ((), 0.0))
+
+    def test_a_first_drill_of_what_fits(self) -> None:
+        found = offered(self.book, self.piece, self.a, shipped(), 120.0)
+        drill = first_drill(self.piece, found, "Monday")
+        self.assertEqual((len(drill.stages), drill.piece), (3, self.piece.id))
+        self.assertEqual([one.wrong for one in plan(self.piece, drill, shipped()).stages], ["", "", ""])
+        self.assertEqual(offered(self.book, self.piece, COMBO, shipped(), 120.0), [])
+
+    def test_what_the_log_gets(self) -> None:
+        whole, bit = self.planned(
+            Stage("ladder", (self.a,), None, 92, 96), Stage("hardest", (self.a,), (2, 5))
+        ).stages
+        one = entry_of(self.piece, whole, whole.times[1], "slip", None, slower=False)
+        self.assertEqual((one.step, one.part, one.side, one.tempo, one.how, one.source),
+                         ("Gate, A", self.a, "left", 92, "slip", "drill"))  # fmt: skip
+        other = entry_of(self.piece, bit, bit.times[0], "clean", one, slower=True)
+        self.assertEqual((other.step, other.part, other.tempo), ("Gate, A: the hardest bit", "", 80.0))
+
+    def test_said(self) -> None:
+        (one,) = self.planned(Stage("ladder", (self.a,), None, 92, 96, times=2)).stages
+        self.assertEqual(" ".join(f"{v.lead} {v.text}".strip() for v in stage_line(one)),
+                         "A from 1 to 8 from 92 to 96 by 4 twice on both sides with counts and beats then a rest of 4")  # fmt: skip
+        self.assertEqual(now_said(one, one.times[3], slower=False), "other side, 2 of 2    92 → 96")
+        self.assertEqual(now_said(one, one.times[3], slower=True), "other side, 2 of 2    74, slower → 96")
+
+    @cases(
+        ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("times", 1, {"times": 2}), ("times", -1, {}),
+        ("sides", 1, {"sides": "as written"}), ("heard", 1, {"heard": "counts"}), ("heard", -1, {"heard": "count_only"}),
+        ("rest", 1, {"rest": 8}), ("what", 1, {}),
+    )  # fmt: skip
+    def test_a_value_changed(self, name: str, by: int, changes: dict) -> None:
+        stage = Stage("ladder", ("a",), None, 92, 100)
+        self.assertEqual(stepped(stage, name, by), replace(stage, **changes))
+
+    def test_one_tempo_moves_as_one(self) -> None:
+        self.assertEqual(
+            stepped(Stage("click", ("a",), None, 92, 92), "start", 1), Stage("click", ("a",), None, 94, 94)
+        )
+
+
+class KeptTest(unittest.TestCase):
+    def test_added_changed_deleted_with_its_piece(self) -> None:
+        piece = piece_of_script(SCRIPT, ["x", "y", "z"])
+        book = AddPiece(piece).apply(Book())
+        drill = Drill("d", piece.id, " Monday ", (Stage("click", (piece.parts[0].id,)),))
+        book = AddDrill(drill).apply(book)
+        self.assertEqual(book.drills_of(piece.id)[0].name, "Monday")
+        changed = ChangeDrill(replace(book.drills[0], name="Tuesday"), "Rename the drill").apply(book)
+        self.assertEqual(changed.drills[0].name, "Tuesday")
+        self.assertEqual(DeleteDrill("d").apply(changed).drills, ())
+        self.assertEqual(DeletePiece(piece.id).apply(book).drills, ())
+
+    @cases(("", (), "at least one letter"), ("Long", (Stage("click", ("a",)),) * 61, "60 stages at most"),
+           ("Odd", (Stage("click", ("a",), None, 1, 1),), "between 20 and 400"))  # fmt: skip
+    def test_what_cannot_be_kept(self, name: str, stages: tuple, said: str) -> None:
+        with self.assertRaisesRegex(FirnError, said):
+            AddDrill(Drill("d", "p", name, stages)).apply(Book())
+
+
+if __name__ == "__main__":
+    unittest.main()
