@@ -42,9 +42,8 @@ class OffersTest(unittest.TestCase):
         self.assertNotIn(kind, kinds(offers(asked(clean=clean))))
 
     def test_the_weaker_side(self) -> None:
-        found = next(
-            o for o in offers(asked(clean=(("right", 96.0), ("left", 88.0)))) if o.stage.kind == "weaker_side"
-        )
+        one = asked(clean=(("right", 96.0), ("left", 88.0)))
+        found = next(o for o in offers(one) if o.stage.kind == "weaker_side")
         self.assertEqual((found.stage.start, found.stage.end, found.stage.sides), (88, 96, "other side"))
         self.assertEqual(found.why, "Clean to 88 with the left foot first, to 96 with the right.")
 
@@ -88,9 +87,8 @@ class StageTest(unittest.TestCase):
         stage = Stage("ladder", ("a",), None, 92, 100, 4, times=2)
         times = passes(stage)
         self.assertEqual(len(times), 12)
-        self.assertEqual(
-            [(t.tempo, t.swapped) for t in times[:5]], [(92, False)] * 2 + [(92, True)] * 2 + [(96, False)]
-        )
+        begins = [(92, False), (92, False), (92, True), (92, True), (96, False)]
+        self.assertEqual([(t.tempo, t.swapped) for t in times[:5]], begins)
 
     @cases(("as written", [False]), ("other side", [True]), ("both sides", [False, True]))
     def test_sides(self, sides: str, danced: list[bool]) -> None:
@@ -141,7 +139,7 @@ class RunTest(unittest.TestCase):
         self.assertEqual((left(self.plan, At(0, 1)), left(self.plan, At(2, 0))), ((3, 1), (1, 0)))
 
     def test_a_student_who_loses_it_once_comes_through(self) -> None:
-        """A hand-worked run: clean, slip, clean, lost at 96, then clean to the end: eight times of the first stage."""
+        """A run worked by hand: clean, slip, clean, lost at 96, then clean: eight times of the first stage."""
         answers = iter(["clean", "slip", "clean", "lost", *["clean"] * 9])
         at, danced = first_from(self.plan, 0), []
         while at is not None:
