@@ -101,14 +101,16 @@ class DrillingTest(unittest.TestCase):
 
     def test_said(self) -> None:
         (one,) = self.planned(Stage("ladder", (self.a,), None, 92, 96, times=2)).stages
-        self.assertEqual(" ".join(f"{v.lead} {v.text}".strip() for v in stage_line(one)),
-                         "A from 1 to 8 from 92 to 96 by 4 twice on both sides with counts and beats then a rest of 4")  # fmt: skip
+        said = " ".join(f"{v.lead} {v.text}".strip() for v in stage_line(one))
+        wanted = "A from 1 to 8 from 92 to 96 by 4 twice on both sides with counts and beats then a rest of 4"
+        self.assertEqual(said, wanted)
         self.assertEqual(now_said(one, one.times[3], slower=False), "other side, 2 of 2    92 → 96")
         self.assertEqual(now_said(one, one.times[3], slower=True), "other side, 2 of 2    74, slower → 96")
 
     @cases(
         ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("times", 1, {"times": 2}), ("times", -1, {}),
-        ("sides", 1, {"sides": "as written"}), ("heard", 1, {"heard": "counts"}), ("heard", -1, {"heard": "count_only"}),
+        ("sides", 1, {"sides": "as written"}), ("heard", 1, {"heard": "counts"}),
+        ("heard", -1, {"heard": "count_only"}),
         ("rest", 1, {"rest": 8}), ("what", 1, {}),
     )  # fmt: skip
     def test_a_value_changed(self, name: str, by: int, changes: dict) -> None:
