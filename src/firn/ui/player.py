@@ -81,11 +81,11 @@ class Player(QObject):
         self._rendered, self._waiting, self._pass, self._climbing = rendered, None, 0, True
         self._start(_reel(rendered.audio[: rendered.end], None))
 
-    def follow(self, rendered: "Rendered") -> None:
-        """Put a model behind the one that plays, its count-in and rest included."""
+    def follow(self, rendered: "Rendered | None") -> None:
+        """Put a model behind the one that plays, its count-in and rest included; None for nothing."""
         if self._reel is not None and self._climbing:
             self._waiting = rendered
-            self._reel.swap(rendered.audio[: rendered.end])
+            self._reel.swap(rendered.audio[: rendered.end] if rendered is not None else None)
 
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples at `RATE` once, shape (n, 2)."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from fractions import Fraction
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Protocol
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
@@ -24,10 +24,35 @@ if TYPE_CHECKING:
     from firn.ui.pages.listen.heard import HeardTake
 
 
+class Turns(Protocol):
+    """Sections danced one after another, each once; which one follows may change until it begins."""
+
+    def following(self) -> tuple[object, Section] | None:
+        """What is danced after what is danced now, by a key of its own; None after the last."""
+
+    def begun(self, key: object) -> None:
+        """What has this key is danced now."""
+
+
+class Listed:
+    """Sections in their order."""
+
+    def __init__(self, sections: Sequence[Section]) -> None:
+        self._sections, self._at = sections, 0
+
+    def following(self) -> tuple[object, Section] | None:
+        """The next of them."""
+        number = self._at + 1
+        return (number, self._sections[number]) if number < len(self._sections) else None
+
+    def begun(self, key: object) -> None:
+        """A number of them has begun."""
+        self._at = int(str(key))
+
+
 class Dancing(QObject):
     """Dances what is on the desk. `moved`: the place on the strip that is heard now, and whether
-    it is danced on the other side; `playing` on and off; `rung`
-    says which rung of a ladder is danced."""
+    it is danced on the other side; `playing` on and off; `rung`: what a section is called that begins."""
 
     moved = Signal(object, bool)
     playing = Signal(bool)
@@ -39,6 +64,9 @@ class Dancing(QObject):
         # What is danced now, and which section of it.
         self._timeline = Timeline(())
         self._number = 0
+        self._turns: Turns = Listed(())
+        # What has been put behind what plays.
+        self._behind: tuple[object, Section] | None = None
         player.passed.connect(self._passed)
         player.moved.connect(self._moved)
         player.started.connect(lambda: self.playing.emit(True))
@@ -92,22 +120,44 @@ class Dancing(QObject):
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._timeline, self._number = climbing(desk.stretch, desk.transport, steps, desk.view), 0
-        self._render("rung 0", self._timeline.sections[0], self._begin)
+        sections = climbing(desk.stretch, desk.transport, steps, desk.view).sections
+        self.dance_in_turn(Listed(sections), 0, sections[0])
 
-    def _begin(self, made: "Rendered") -> None:
-        # The second rung is made when the first has begun: it could be there before it.
-        self._player.climb(made)
-        self._passed(0)
+    def dance_in_turn(self, turns: Turns, key: object, first: Section) -> None:
+        """Dance sections one after another, each once, from one of them on."""
+        self._turns = turns
+
+        def begin(made: "Rendered") -> None:
+            # The second section is made when the first has begun: it could be there before it.
+            self._player.climb(made)
+            self._begun(key, first)
+
+        self._render("turn", first, begin)
+
+    def _begun(self, key: object, section: Section) -> None:
+        self._timeline, self._number = Timeline((section,)), 0
+        self._turns.begun(key)
+        self.rung.emit(section.name)
+        self.prepare()
+
+    def prepare(self) -> None:
+        """Make what follows and put it behind what plays."""
+        wanted = self._turns.following()
+        if wanted is None:
+            self._behind = None
+            self._player.follow(None)
+            return
+
+        def put(made: "Rendered") -> None:
+            self._behind = wanted
+            self._player.follow(made)
+
+        self._render("following", wanted[1], put)
 
     def _passed(self, number: int) -> None:
-        """A section has begun: make the next."""
-        sections = self._timeline.sections
-        if number < len(sections):
-            self._number = number
-            self.rung.emit(sections[number].name)
-        if number + 1 < len(sections):
-            self._render(f"rung {(number + 1) % 2}", sections[number + 1], self._player.follow)
+        """What was put behind has begun."""
+        if number and self._behind is not None:
+            self._begun(*self._behind)
 
     def ask_ladder(self) -> None:
         """Ask for a ladder; one that is there is taken away."""
