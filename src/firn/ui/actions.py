@@ -71,6 +71,11 @@ ACTIONS = (
     ActionSpec("then", "And then", ("R",), "Play", "outside text"),
     ActionSpec("view", "Layers and view…", ("Ctrl+L",), "View"),
     ActionSpec("stand_back", "Stand back", ("F8",), "Play", separated=True),
+    ActionSpec("run_drill", "Dance the drill", ("Shift+F8",), "Drill"),
+    ActionSpec("new_drill", "New drill", ("Ctrl+Alt+D",), "Drill", separated=True),
+    ActionSpec("rename_drill", "Rename the drill…", (), "Drill"),
+    ActionSpec("next_drill", "Next drill", (), "Drill"),
+    ActionSpec("delete_drill", "Delete the drill", (), "Drill"),
     ActionSpec("record", "Record a take", ("T",), "Take", "outside text"),
     ActionSpec("record_how", "How takes are recorded…", ("Ctrl+Shift+T",), "Take"),
     ActionSpec("clap_along", "Clap along: how late is the device?", ("Ctrl+Shift+K",), "Take"),
@@ -120,7 +125,7 @@ ACTIONS = (
     ActionSpec("about", "About Firn", ("Shift+F1",), "Help"),
 )  # fmt: skip
 
-MENUS = ("Piece", "Edit", "Part", "Read", "Play", "Take", "Log", "Step", "View", "Help")
+MENUS = ("Piece", "Edit", "Part", "Read", "Play", "Drill", "Take", "Log", "Step", "View", "Help")
 
 
 def key_rows() -> list[tuple[str, str]]:
@@ -132,6 +137,15 @@ def key_rows() -> list[tuple[str, str]]:
         ("Esc", "In the text: to the strip, where bare keys work; F6 or F9 comes back"),
         ("Alt+1 … Alt+9", "Take the mend of that number"),
         ("1 … 9", "Answer a question on Listen"),
+        (
+            "1, 2, 3",
+            "While a drill is danced: clean, a slip, lost; 4 slower and back; ← → its stages",
+        ),
+        ("Alt+← →, Delete, Enter", "On a drill's stage: move it, leave it out, dance from it"),
+        (
+            "Alt+↑ ↓, Alt+← →, F, T",
+            "On a pass of the combo: once more or fewer, move it, the other side, turned; Insert, Delete, Enter",
+        ),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
         ("Alt+← →, Alt+Shift+← →", "On the strip: move the sound by half a count, or by a quarter; Alt and drag"),
         ("F, W, !, ~", "On the strip: the other foot; with weight or without; leaned on; softened"),
@@ -187,6 +201,7 @@ def fill_menus(bar: QMenuBar, actions: Mapping[str, QAction]) -> dict[str, QMenu
     # Alt+R turns to the page.
     menus["Read"].setTitle("Rea&d")
     menus["Log"].setTitle("L&og")
+    menus["Drill"].setTitle("Dr&ill")
     for spec in ACTIONS:
         if spec.menu:
             if spec.separated:

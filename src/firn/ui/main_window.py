@@ -97,7 +97,7 @@ class MainWindow(QMainWindow):
             self._context, settings.cards_folder, cards, lambda folder: self.program.keep(cards=str(folder))
         )
         self.rooms = Rooms(
-            self._context, theme, self.program, self.dancing, self.cards,
+            self._context, theme, self.program, self.dancing, self.cards, self.stand_back,
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
@@ -204,7 +204,8 @@ class MainWindow(QMainWindow):
         self.dancing.rung.connect(self.stand_back.show_rung)
         self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
-        self.stand_back.toggled.connect(self.dancing.toggle)
+        self.stand_back.toggled.connect(self._toggle_dancing)
+        self.stand_back.wanted.connect(self._stand_back_now)
         self.stand_back.tempo.connect(self.dancing.tempo)
         self._theme.changed.connect(self._restyle)
         self._theme.changed.connect(self.show_desk)
@@ -407,9 +408,22 @@ class MainWindow(QMainWindow):
             event.acceptProposedAction()
             read_dropped(path, self._readers, self.say)
 
+    def _toggle_dancing(self) -> None:
+        """Dance or stop from across the room: the drill, where one is danced."""
+        if self.rooms.drilling:
+            self.rooms.drills.run.toggle()
+        else:
+            self.dancing.toggle()
+
+    def _stand_back_now(self) -> None:
+        if self._whole.currentIndex() == 0:
+            self.toggle_stand_back()
+
     def toggle_stand_back(self) -> None:
-        """Stand back, or come back to the desk."""
+        """Stand back, or come back to the desk; a drill that is danced from there ends."""
         away = self._whole.currentIndex() == 0
+        if not away and self.rooms.drilling:
+            self.rooms.drills.run.leave()
         if away:
             self._theme.dress(self.stand_back)
         self._whole.setCurrentIndex(1 if away else 0)

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QWidget
 
 from firn.ui.actions import ACTIONS
-from firn.ui.pages.entries import LISTEN, LOG, PAGES, READ, STEPS, PageView
+from firn.ui.pages.entries import DRILL, LISTEN, LOG, PAGES, READ, STEPS, PageView
 from firn.ui.theme.theme import Theme
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
@@ -20,10 +20,13 @@ from firn.ui.work.program import Program
 
 if TYPE_CHECKING:
     from firn.devices.duplex import OpenDuplex
+    from firn.ui.pages.drill.page import DrillPage
     from firn.ui.pages.listen.page import ListenPage
     from firn.ui.pages.log.page import LogPage
     from firn.ui.pages.read.page import ReadPage
     from firn.ui.pages.steps.page import StepsPage
+    from firn.ui.stand_back import StandBack
+    from firn.ui.work.drills import Drills
     from firn.ui.work.log import Log
     from firn.ui.work.reading import Reading
     from firn.ui.work.recording import Recording
@@ -41,13 +44,14 @@ class Rooms:
         program: Program,
         dancing: Dancing,
         cards: Cards,
+        stand_back: "StandBack",
         *,
         put: Callable[[int, QWidget], None],
         moved: Callable[[Fraction, bool], None],
         open_duplex: "OpenDuplex | None",
     ) -> None:
         self._context, self._theme, self._program = context, theme, program
-        self._dancing, self._cards = dancing, cards
+        self._dancing, self._cards, self._stand_back = dancing, cards, stand_back
         self._put, self._moved, self._open_duplex = put, moved, open_duplex
 
     def made(self, name: str) -> bool:
@@ -89,6 +93,27 @@ class Rooms:
     def _to_step(self, card: str) -> None:
         self._context.show_page(STEPS)
         self.steps.stand_on(card)
+
+    @cached_property
+    def drill(self) -> "DrillPage":
+        """The page of drills."""
+        from firn.ui.pages.drill.page import DrillPage
+
+        page = DrillPage(self._context.desk, self._theme)
+        self._put(DRILL, page)
+        return page
+
+    @cached_property
+    def drills(self) -> "Drills":
+        """The work on drills."""
+        from firn.ui.work.drills import Drills
+
+        return Drills(self._context, self.drill, self._dancing, self._stand_back)
+
+    @property
+    def drilling(self) -> bool:
+        """Whether a drill is being danced."""
+        return self.made("drills") and self.drills.run.on
 
     @cached_property
     def takes(self) -> "Takes":
@@ -152,6 +177,7 @@ class Rooms:
         """The page of a place behind the first, with the work on it."""
         makes: dict[str, Callable[[], PageView]] = {
             "read": lambda: self.read_work.page,
+            "drill": lambda: self.drills.page,
             "listen": lambda: self.listen,
             "log": lambda: self.log,
             "steps": lambda: self.steps_work.page,
@@ -169,6 +195,7 @@ class Rooms:
             **self.steps_work.handlers(),
             **Printing(self._context).handlers(),
             **self.read_work.handlers(),
+            **self.drills.handlers(),
         }
 
     def handlers(self) -> Handlers:
@@ -177,10 +204,12 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        here = ("print", "pdf", "step_of_selection")
-        return {s.id: late(s.id) for s in ACTIONS if s.menu in ("Take", "Log", "Step", "Read") or s.id in here}
+        menus, here = ("Drill", "Take", "Log", "Step", "Read"), ("print", "pdf", "step_of_selection")
+        return {s.id: late(s.id) for s in ACTIONS if s.menu in menus or s.id in here}
 
     def leave(self) -> None:
         """End what runs here, as the window turns to something else."""
         if self.made("recording"):
             self.recording.cancel()
+        if self.drilling:
+            self.drills.run.leave()

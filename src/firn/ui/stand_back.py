@@ -2,11 +2,14 @@
 
 from fractions import Fraction
 
+from msgspec import Struct
 from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
+from firn.core.drills.run import How
+from firn.core.meter.count_in import CountIn
 from firn.session.stretch import Stretch, across
 from firn.session.view import View, seen
 from firn.ui.desk import Desk
@@ -18,12 +21,39 @@ NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 """Font sizes of the word now and the next, letters of 9 % and 6 % at least, and the strip: shares of the height."""
 
 
+class RunShown(Struct, frozen=True):
+    """What is shown of a drill that is danced: the stage, which time of it, how much is left, what was answered, what
+    it dances, what to think of, and the stage that follows."""
+
+    title: str
+    now: str
+    left: str
+    state: str
+    stretch: Stretch | None
+    note: str
+    following: str
+    playing: bool
+    count_in: CountIn
+
+
+ANSWERS: dict[int, How] = {
+    Qt.Key.Key_1: "clean", Qt.Key.Key_2: "slip", Qt.Key.Key_3: "lost", Qt.Key.Key_PageDown: "clean",
+    Qt.Key.Key_PageUp: "slip",
+}  # fmt: skip
+"""How a time went, by its key; a pedal that turns pages says clean, and back a slip."""
+
+
 class StandBack(QWidget):
-    """Fills the window. Emits `left`, `toggled`, and `tempo` with a step."""
+    """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
+    a time went, `stage` with a step, and `slower`. `wanted`: it is to be shown."""
 
     left = Signal()
     toggled = Signal()
     tempo = Signal(int)
+    answered = Signal(str)
+    stage = Signal(int)
+    slower = Signal()
+    wanted = Signal()
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -32,6 +62,7 @@ class StandBack(QWidget):
         self._playing = False
         self._rung = ""
         self._swapped = False
+        self.run: RunShown | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stand-back view")
         for signal in (desk.shown, desk.danced):
@@ -43,6 +74,16 @@ class StandBack(QWidget):
         if not playing:
             self._position = None
             self._rung = ""
+        self.update()
+
+    def show_run(self, run: RunShown | None) -> None:
+        """Show a drill that is danced; None for none."""
+        self.run = run
+        if run is not None:
+            self._playing = run.playing
+            self._position = self._position if run.playing else None
+            said = (run.title, run.now, run.state, run.left)
+            self.setAccessibleDescription(", ".join(filter(None, said)))
         self.update()
 
     def show_rung(self, rung: str) -> None:
@@ -57,8 +98,9 @@ class StandBack(QWidget):
 
     def _stretch(self) -> Stretch | None:
         """What is danced, on the side that it is danced on now."""
-        stretch = self._desk.stretch
-        swapped = self._swapped if self._playing else self._desk.transport.side == "other side"
+        run = self.run
+        stretch = run.stretch if run is not None else self._desk.stretch
+        swapped = self._swapped if self._playing or run is not None else self._desk.transport.side == "other side"
         if stretch is None:
             return None
         if swapped:
@@ -78,7 +120,8 @@ class StandBack(QWidget):
             return "", "", "", "", "", ""
         at = self._position if self._position is not None else stretch.sounds[0].position
         if at < stretch.sounds[0].position:
-            led = self._desk.transport.count_in.said(stretch.sounds[0].position, stretch.counting)
+            pattern = self.run.count_in if self.run is not None else self._desk.transport.count_in
+            led = pattern.said(stretch.sounds[0].position, stretch.counting)
             first = stretch.words[0]
             return (
                 "count-in",
@@ -137,12 +180,27 @@ class StandBack(QWidget):
         painter.setFont(self._sized(height * 0.036, QFont.Weight.DemiBold))
         painter.setPen(theme.colour("quiet"))
         y = height * 0.105
-        painter.drawText(QPointF(side, y), f"{desk.settings.name}  {desk.title}")
-        painter.setFont(self._sized(height * 0.032, QFont.Weight.Normal))
-        transport = desk.transport
+        run, transport = self.run, desk.transport
+        name = run.title if run is not None else f"{desk.settings.name}  {desk.title}"
         text = self._rung or f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
+        if run is not None:
+            text = "    ".join(filter(None, (run.now, run.left)))
+        painter.drawText(QPointF(side, y), name)
+        painter.setFont(self._sized(height * 0.032, QFont.Weight.Normal))
+        if run is not None:
+            self._beneath(painter, side, height, run)
         width = QFontMetricsF(painter.font()).horizontalAdvance(text)
         painter.drawText(QPointF(self.width() - side - width, y), text)
+
+    def _beneath(self, painter: QPainter, side: float, height: int, run: RunShown) -> None:
+        """Under the heads: what was answered, and what to think of or what comes."""
+        y = height * 0.155
+        painter.setPen(self._theme.colour("ink"))
+        painter.drawText(QPointF(side, y), run.state)
+        painter.setPen(self._theme.colour("quiet"))
+        said = run.note or (f"after this: {run.following}" if run.following else "")
+        width = QFontMetricsF(painter.font()).horizontalAdvance(said)
+        painter.drawText(QPointF(self.width() - side - width, y), said)
 
     def _sized(self, px: float, weight: QFont.Weight) -> QFont:
         font = self._theme.font(16, weight)
@@ -190,6 +248,12 @@ class StandBack(QWidget):
         painter.setPen(self._theme.colour("quiet"))
         verb = "stop" if self._playing else "dance"
         text = f"Space  {verb}      ←  slower      →  faster      Esc  back to the desk"
+        if self.run is not None:
+            verb = "pause" if self._playing else "go on"
+            text = (
+                f"1  clean      2  a slip      3  lost      4  slower, and back      Space  {verb}      "
+                "← →  stage      Esc  end"
+            )
         painter.drawText(QRectF(side, height * 0.925, self.width() - 2 * side, height * 0.05), text)
 
     def event(self, event: QEvent) -> bool:
@@ -202,6 +266,12 @@ class StandBack(QWidget):
         key = event.key()
         if key == Qt.Key.Key_Space:
             self.toggled.emit()
+        elif self.run is not None and key in ANSWERS:
+            self.answered.emit(ANSWERS[key])
+        elif self.run is not None and key == Qt.Key.Key_4:
+            self.slower.emit()
+        elif self.run is not None and key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.stage.emit(1 if key == Qt.Key.Key_Right else -1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Minus):
             self.tempo.emit(-1)
         elif key in (Qt.Key.Key_Right, Qt.Key.Key_Plus, Qt.Key.Key_Equal):

@@ -19,12 +19,13 @@ class PageEntry(Struct, frozen=True):
 PAGES = (
     PageEntry("write", "Write", ("F9", "Alt+W")),
     PageEntry("read", "Read", ("Shift+F9", "Alt+R")),
+    PageEntry("drill", "Drill", ("Shift+F12",)),
     PageEntry("listen", "Listen", ("F10", "Alt+L")),
     PageEntry("log", "Log", ("F12", "Alt+G")),
     PageEntry("steps", "Steps", ("F5",)),
 )
 TITLES = tuple(entry.title for entry in PAGES)
-WRITE, READ, LISTEN, LOG, STEPS = range(len(PAGES))
+WRITE, READ, DRILL, LISTEN, LOG, STEPS = range(len(PAGES))
 """Places of the pages."""
 
 

@@ -1,0 +1,304 @@
+"""Drill: the stages of a drill on a thread, the one that is stood on in six values, and what else fits the part."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec.structs import replace
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QFont, QShowEvent
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.drills.offers import Offer, title
+from firn.core.drills.stage import Drill, Stage
+from firn.session.drilling import DrillPlan, Planned, minutes_said, names_of, offered, plan, stage_line, stepped
+from firn.ui.desk import Desk
+from firn.ui.pages.entries import PageView
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label, heading, repolish, rule
+from firn.ui.widgets.room import Page
+from firn.ui.widgets.spoken_line import SpokenLine
+from firn.ui.widgets.stages import Stages, StageShown
+from firn.ui.widgets.strip.strip import Strip
+from firn.ui.widgets.strip.view import StripView
+
+MOST_OFFERED = 5
+EMPTY = (
+    "No drill yet. Below is what fits this part: take the first three as a drill, or pick one. A drill is danced "
+    "stage by stage, from across the room, and says in the log how each time went."
+)
+NO_PART = "Turn to a part with steps (above right): what fits it is offered here."
+CARE = "Warm up first, rest between stages, and stop before the form goes; a rail or chair for slow airborne steps."
+
+
+class DrillPage(Page, PageView):
+    """The page of drills. `changed`: the drill as it is to be, and what that is called; `begun`: a drill of offers is
+    wanted; `run`: the drill is to be danced from a stage on; `menu`: which drill, and what is done with it."""
+
+    changed = Signal(object, str)
+    begun = Signal(object)
+    run = Signal(int)
+    menu = Signal()
+    NARROW_HEIGHT_PX = 760
+
+    def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(theme, parent)
+        self._desk = desk
+        self._wanted = ""
+        self._offers: list[Offer] = []
+        self._why: dict[Stage, str] = {}
+        self.plan: DrillPlan | None = None
+        self.name_button = QPushButton("")
+        self.summary, self.title, self.why, self.care = Label(), Label(), Label(), Label(CARE)
+        self.run_button = QPushButton("Dance the drill")
+        self.begin_button = QPushButton("Make a drill of the first three")
+        self.stages = Stages(theme)
+        self.line = SpokenLine(theme)
+        self.line.setAccessibleName("The stage, value by value")
+        self.strip = Strip(theme)
+        self.view = StripView(self.strip, whole=True)
+        self.offers = QListWidget()
+        self.offers.setAccessibleName("Stages that fit this part")
+        # It takes the room that there is, and asks for none.
+        self.offers.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+        self.offers.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.typed = QLineEdit()
+        self.typed.setPlaceholderText("or type a name: ladder, run-in, click …")
+        self.typed.setAccessibleName("Find a stage by name")
+        self.offers_head = heading(theme, "What fits")
+        for label in (self.summary, self.why, self.care):
+            label.setWordWrap(True)
+        self._lay_out()
+        self.name_button.clicked.connect(self.menu)
+        self.run_button.clicked.connect(lambda: self.run.emit(0))
+        self.begin_button.clicked.connect(lambda: self.begun.emit(self._offers))
+        self.stages.walked.connect(lambda _: self._show_stage())
+        self.stages.asked.connect(self._asked)
+        self.line.asked.connect(self._step)
+        self.offers.itemActivated.connect(lambda item: self.take_offer(self.offers.row(item)))
+        self.typed.textChanged.connect(lambda _: self._show_offers())
+        self.typed.returnPressed.connect(lambda: self.take_offer(0))
+        desk.shown.connect(self.show_desk)
+        desk.danced.connect(self.show_desk)
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _lay_out(self) -> None:
+        head = QHBoxLayout()
+        head.setContentsMargins(24, 8, 24, 4)
+        head.setSpacing(14)
+        head.addWidget(self.name_button)
+        head.addWidget(self.summary, 1)
+        head.addWidget(self.begin_button)
+        head.addWidget(self.run_button)
+        told = QVBoxLayout()
+        told.setContentsMargins(24, 6, 24, 0)
+        told.setSpacing(2)
+        named = QHBoxLayout()
+        named.setSpacing(16)
+        named.addWidget(self.title)
+        named.addWidget(self.why, 1)
+        told.addLayout(named)
+        told.addWidget(self.line)
+        names = QHBoxLayout()
+        names.setSpacing(14)
+        names.addWidget(self.offers_head)
+        names.addWidget(self.typed, 1)
+        names.addWidget(self.care, 3)
+        below = QVBoxLayout()
+        below.setContentsMargins(24, 6, 24, 8)
+        below.setSpacing(4)
+        below.addLayout(names)
+        below.addWidget(self.offers, 1)
+        self._rule = rule()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(0)
+        box.addLayout(head)
+        box.addWidget(self.stages)
+        box.addWidget(self._rule)
+        box.addLayout(told)
+        box.addWidget(self.view, 10)
+        box.addWidget(rule())
+        box.addLayout(below, 9)
+
+    def arrange(self) -> None:
+        """The care that is told stands beside what fits where there is room."""
+        self.care.setVisible(not self.narrow)
+
+    def _restyle(self) -> None:
+        theme = self._theme
+        self.title.setFont(theme.font(20, QFont.Weight.DemiBold))
+        for label in (self.summary, self.why):
+            label.setFont(theme.font(15))
+        self.care.setFont(theme.font(14))
+        self.care.setStyleSheet(f"color: {theme.tokens.quiet}")
+        self.offers.setFont(theme.font(15))
+        self.offers.setMinimumHeight(theme.px(74))
+        self.typed.setFont(theme.font(15))
+
+    # Showing
+
+    @property
+    def drill(self) -> Drill | None:
+        """The drill on show: the one that was picked, else the piece's first."""
+        piece = self._desk.piece
+        drills = self._desk.bridge.book.drills_of(piece.id) if piece is not None else ()
+        return next((d for d in drills if d.id == self._wanted), drills[0] if drills else None)
+
+    def pick(self, drill_id: str) -> None:
+        """Show another drill."""
+        self._wanted = drill_id
+        self.stages.stand_on(0)
+        self.show_desk()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_desk()
+
+    def show_desk(self) -> None:
+        """Show the drill of the piece on the desk, and what fits its part, if the page is on show."""
+        desk, piece = self._desk, self._desk.piece
+        if not self.isVisible() or piece is None:
+            return
+        drill = self.drill
+        self.plan = plan(piece, drill, desk.shelf) if drill is not None else None
+        shown = self.plan.stages if self.plan is not None else ()
+        count_in = desk.settings.count_in
+        lengths = [one.seconds(count_in) for one in shown]
+        self.stages.show_stages(
+            [
+                StageShown(one.title, minutes_said(long) if not one.wrong else "cannot be danced", not one.wrong)
+                for one, long in zip(shown, lengths, strict=True)
+            ]
+        )
+        self.name_button.setText(f"{drill.name}  ▾".replace("&", "&&") if drill is not None else "New drill")
+        many = f"{len(shown)} {'stage' if len(shown) == 1 else 'stages'}, about {minutes_said(sum(lengths))}"
+        self.summary.setText(many if shown else EMPTY)
+        some = bool(shown)
+        for widget in (self.stages, self._rule, self.title, self.why, self.line, self.view, self.run_button):
+            widget.setVisible(some)
+        self.run_button.setEnabled(any(one.times for one in shown))
+        if some and self.run_button.property("next") != "true":
+            self.run_button.setProperty("next", "true")
+            repolish(self.run_button)
+        found = offered(desk.bridge.book, piece, desk.part_id, desk.shelf, desk.transport.tempo)
+        # What is in the drill already is not offered again.
+        has = {(one.stage.kind, one.stage.parts) for one in shown}
+        self._offers = [offer for offer in found if (offer.stage.kind, offer.stage.parts) not in has]
+        self._why = {offer.stage: offer.why for offer in found}
+        self.begin_button.setVisible(not some and bool(self._offers))
+        self._show_stage()
+        self._show_offers()
+
+    @property
+    def stage(self) -> Planned | None:
+        """The stage that is stood on."""
+        at = self.stages.current
+        return self.plan.stages[at] if self.plan is not None and at < len(self.plan.stages) else None
+
+    def _show_stage(self) -> None:
+        one = self.stage
+        if one is None:
+            return
+        self.title.setText(one.title)
+        self.why.setText(one.wrong or self._why.get(one.stage, ""))
+        self.line.show_values(stage_line(one))
+        self.view.setVisible(one.stretch is not None)
+        if one.stretch is not None:
+            self.strip.show_stretch(one.stretch, self._desk.view.showing("relief", on=False))
+
+    def _show_offers(self) -> None:
+        """What fits the part, by the name that is typed."""
+        piece = self._desk.piece
+        names = names_of(piece) if piece is not None else {}
+        typed = self.typed.text().casefold().split()
+        self.offers.clear()
+        for number, offer in enumerate(self._offers):
+            called = title(offer.stage, names)
+            if typed and not all(word in called.casefold() for word in typed):
+                continue
+            if not typed and self.offers.count() >= MOST_OFFERED:
+                break
+            key = f"Alt+{self.offers.count() + 1}   " if self.offers.count() < 9 else ""
+            item = QListWidgetItem(f"{key}{called}.  {offer.why}")
+            item.setData(Qt.ItemDataRole.UserRole, number)
+            self.offers.addItem(item)
+        self.offers_head.setText(f"What fits {self._desk.title}" if self._offers else "What fits")
+        if not self._offers:
+            item = QListWidgetItem(NO_PART)
+            item.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.offers.addItem(item)
+
+    # Changing
+
+    def take_offer(self, row: int) -> None:
+        """Put an offered stage behind the one that is stood on, or begin a drill with it."""
+        item = self.offers.item(row)
+        number = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        if number is None:
+            return
+        offer, drill = self._offers[number], self.drill
+        self.typed.clear()
+        if drill is None:
+            self.begun.emit([offer])
+            return
+        at = self.stages.current + 1 if drill.stages else 0
+        self._change([*drill.stages[:at], offer.stage, *drill.stages[at:]], "Put a stage in", at)
+
+    def _change(self, stages: Sequence[Stage], label: str, at: int | None = None) -> None:
+        drill = self.drill
+        if drill is None:
+            return
+        if at is not None:
+            self.stages.current = at
+        self.changed.emit(replace(drill, stages=tuple(stages)), label)
+
+    def _asked(self, what: str) -> None:
+        drill, at = self.drill, self.stages.current
+        if drill is None:
+            return
+        stages = list(drill.stages)
+        if what == "run":
+            self.run.emit(at)
+        elif what == "leave_out":
+            self._change([*stages[:at], *stages[at + 1 :]], "Leave the stage out", max(0, at - 1))
+        else:
+            to = at + (1 if what == "later" else -1)
+            if 0 <= to < len(stages):
+                stages[at], stages[to] = stages[to], stages[at]
+                self._change(stages, "Move the stage", to)
+
+    def _step(self, name: str, by: int) -> None:
+        """Change one value of the stage that is stood on."""
+        drill, one = self.drill, self.stage
+        if drill is None or one is None:
+            return
+        made = stepped(one.stage, name, by)
+        if made != one.stage:
+            at = self.stages.current
+            self._change([*drill.stages[:at], made, *drill.stages[at + 1 :]], "Change the stage")
+
+    # What the window asks
+
+    def take_mend(self, number: int) -> None:
+        """Take the offer of a number, from 1, of those on show."""
+        self.take_offer(number - 1)
+
+    def show_played(self, position: Fraction | None) -> None:
+        """Ink the thread to a position."""
+        self.view.show_played(position)
+
+    def focus_stops(self) -> list[QWidget]:
+        """Where F6 goes on this page, in order."""
+        if self.drill is None or not self.stages.stages:
+            return [self.begin_button if self.begin_button.isVisible() else self.offers, self.offers]
+        return [self.stages, self.line, self.strip, self.typed, self.offers]

@@ -1,0 +1,235 @@
+"""Drill: what fits a part made into a drill, its stages changed by keys, and danced from across the room."""
+
+from fractions import Fraction
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from firn.core.drills.stage import Drill, Stage
+from firn.session.desk import COMBO
+from firn.ui.pages.entries import DRILL
+from tests.support import cases, hurry, wait
+from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
+
+EIGHT = "1 step  2 step  3 shuffle ball change  5 step  6 step  7 step  8 step"
+
+
+class DrillCase(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.type(EIGHT)
+        self.desk.commit()
+        self.window.show_page(DRILL)
+        wait(10)
+        self.page = self.window.rooms.drill
+
+    def kinds(self) -> list[str]:
+        return [stage.kind for stage in self.book.drills[0].stages]
+
+
+class PageTest(DrillCase):
+    def test_the_first_three_in_one_click(self) -> None:
+        self.assertIn("No drill yet", self.page.summary.text())
+        self.assertTrue(self.page.begin_button.hasFocus())
+        offered = [self.page.offers.item(n).text() for n in range(3)]
+        self.click(self.page.begin_button)
+        self.assertEqual(len(self.book.drills[0].stages), 3)
+        self.assertIn("3 stages, about", self.page.summary.text())
+        self.assertTrue(offered[0].startswith(f"Alt+1   {self.page.stages.stages[0].title}"))
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.book.drills, ())
+
+    def test_offers_by_key_and_by_name(self) -> None:
+        QTest.keyClick(self.window, Qt.Key.Key_1, ALT)
+        first = self.kinds()
+        self.assertEqual(len(first), 1)
+        # It is not offered again.
+        self.assertNotIn(self.page.stages.stages[0].title, self.page.offers.item(0).text())
+        self.page.typed.setFocus()
+        QTest.keyClicks(self.page.typed, "to the click")
+        self.assertEqual(self.page.offers.count(), 1)
+        QTest.keyClick(self.page.typed, Qt.Key.Key_Return)
+        self.assertEqual(self.kinds(), [*first, "click"])
+        self.assertEqual(self.page.typed.text(), "")
+
+    @cases(
+        ("later", 0, Qt.Key.Key_Right, ALT, ["click", "ladder"]),
+        ("earlier", 1, Qt.Key.Key_Left, ALT, ["click", "ladder"]),
+        ("left out", 0, Qt.Key.Key_Delete, NONE, ["click"]),
+    )
+    def test_stages_by_key_and_taken_back(
+        self, _: str, at: int, key: Qt.Key, modifiers: Qt.KeyboardModifier, kinds: list[str]
+    ) -> None:
+        self.made(Stage("ladder", (self.desk.part_id,)), Stage("click", (self.desk.part_id,)))
+        self.page.stages.setFocus()
+        for _step in range(at):
+            self.key(Qt.Key.Key_Right, on=self.page.stages)
+        self.key(key, modifiers, on=self.page.stages)
+        self.assertEqual(self.kinds(), kinds)
+        self.key(Qt.Key.Key_Z, CTRL, on=self.page.stages)
+        self.assertEqual(self.kinds(), ["ladder", "click"])
+
+    def made(self, *stages: Stage) -> None:
+        drills = self.window.rooms.drills
+        drills._add(Drill("d", self.desk.piece.id, "Monday", stages))
+        wait(10)
+
+    def test_values_by_the_arrows(self) -> None:
+        self.made(Stage("click", (self.desk.part_id,), None, 92, 92))
+        self.page.line.setFocus()
+        for key in (
+            Qt.Key.Key_Right,
+            Qt.Key.Key_Up,
+            Qt.Key.Key_Right,
+            Qt.Key.Key_Up,
+            Qt.Key.Key_Right,
+            Qt.Key.Key_Up,
+        ):
+            self.key(key, on=self.page.line)
+        (stage,) = self.book.drills[0].stages
+        self.assertEqual((stage.start, stage.end, stage.times, stage.sides), (94, 94, 2, "as written"))
+        self.assertIn("at 94 twice as written", self.page.line.said)
+
+    def test_named_and_chosen_by_the_menu(self) -> None:
+        self.made(Stage("click", (self.desk.part_id,)))
+        self.answers.named = "Tuesday"
+        self.window.actions_by_id["rename_drill"].trigger()
+        self.assertEqual([d.name for d in self.book.drills], ["Tuesday"])
+        self.window.actions_by_id["new_drill"].trigger()
+        self.assertEqual([d.name for d in self.book.drills], ["Tuesday", "Practice"])
+        self.click(self.page.name_button)
+        menu = self.window.rooms.drills.menu
+        self.assertEqual([a.text() for a in menu.actions() if a.text()],
+                         ["Tuesday", "Practice", "New drill", "Rename…", "Delete"])  # fmt: skip
+        menu.actions()[0].trigger()
+        menu.close()
+        self.assertEqual(self.page.drill.name, "Tuesday")
+        self.window.actions_by_id["next_drill"].trigger()
+        self.assertEqual(self.page.drill.name, "Practice")
+        self.window.actions_by_id["delete_drill"].trigger()
+        self.assertIn("Practice is deleted", self.window.banner.text)
+        self.assertEqual([d.name for d in self.book.drills], ["Tuesday"])
+
+    def test_what_cannot_be_danced_is_said(self) -> None:
+        self.made(Stage("hardest", (self.desk.part_id,), (4, 7)))
+        self.desk.change("1 step  2 step", "Write")
+        wait(10)
+        self.assertIn("A has become shorter", self.page.why.text())
+        self.assertFalse(self.page.run_button.isEnabled())
+        self.window.actions_by_id["run_drill"].trigger()
+        self.assertIn("A has become shorter", self.window.banner.text)
+
+    def test_on_the_combo_it_says_where_to_turn(self) -> None:
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        wait(10)
+        self.assertIn("Turn to a part with steps", self.page.offers.item(0).text())
+
+    def test_kept_and_there_again(self) -> None:
+        self.made(Stage("ladder", (self.desk.part_id,), None, 92, 100, 4, times=2))
+        drills = self.book.drills
+        from firn.session.session import Session
+
+        self.shut()
+        self.open(Session.open(self.path))
+        self.assertEqual(self.book.drills, drills)
+
+
+class RunTest(DrillCase):
+    """Two stages of four quick counts, the clocks of the stand-in devices hurried."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        hurry(self, 3)
+        self.desk.change("1 step  2 step  3 step  4 touch", "Write")
+        part = self.desk.part_id
+        up = Stage("ladder", (part,), None, 200, 240, 40, "as written", 1, rest=4)
+        drill = Drill(
+            "d", self.desk.piece.id, "Monday", (up, Stage("click", (part,), None, 240, 240, 4, "as written"))
+        )
+        self.window.rooms.drills._add(drill)
+        self.run_ = self.window.rooms.drills.run
+        self.away = self.window.stand_back
+        wait(10)
+
+    def danced(self, stage: int, number: int) -> None:
+        """Wait until a time is danced, past its count-in."""
+
+        def there() -> bool:
+            return self.run_.at == (stage, number) and self.run_._position is not None and self.run_._position > 0
+
+        self.assertTrue(wait(20_000, there), self.run_.at)
+
+    def press(self, key: Qt.Key) -> None:
+        self.key(key, on=self.away)
+
+    def test_three_stages_of_answers(self) -> None:
+        """Clean goes up, lost comes down, a slip is danced again; all of it is in the log."""
+        self.key(Qt.Key.Key_F8, SHIFT)
+        self.danced(0, 0)
+        self.assertIn("A: ladder of tempos", self.away.run.title)
+        self.assertIn("200 → 240", self.away.run.now)
+        self.press(Qt.Key.Key_1)
+        self.assertIn("clean: it goes on", self.away.run.state)
+        self.danced(0, 1)
+        self.press(Qt.Key.Key_3)
+        self.danced(0, 0)
+        self.press(Qt.Key.Key_1)
+        self.danced(0, 1)
+        self.press(Qt.Key.Key_1)
+        self.danced(1, 0)
+        self.press(Qt.Key.Key_2)
+        self.assertTrue(wait(20_000, lambda: len(self.book.log) == 5))
+        self.danced(1, 0)
+        self.assertEqual([(e.tempo, e.how, e.source) for e in self.book.log],
+                         [(200, "clean", "drill"), (240, "lost", "drill"), (200, "clean", "drill"),
+                          (240, "clean", "drill"), (240, "slip", "drill")])  # fmt: skip
+        self.assertEqual(self.book.log[0].part, self.desk.part_id)
+        # Nothing said: it goes on, and this was the last.
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertIn("All danced.", self.away.run.state)
+        self.assertIn("3 clean, 1 lost, 1 slip", self.away.run.state)
+        self.press(Qt.Key.Key_Escape)
+        self.assertFalse(self.run_.on)
+        self.assertTrue(self.page.isVisible())
+
+    def test_paused_on_to_the_next_and_slower(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.press(Qt.Key.Key_Space)
+        self.assertTrue(wait(2_000, lambda: not self.running.player.playing))
+        self.assertIn("Paused.", self.away.run.state)
+        self.press(Qt.Key.Key_Space)
+        self.danced(0, 0)
+        self.press(Qt.Key.Key_Right)
+        self.danced(1, 0)
+        self.press(Qt.Key.Key_4)
+        self.assertTrue(wait(5_000, lambda: self.away.run is not None and "192, slower" in self.away.run.now))
+        self.danced(1, 0)
+        self.assertEqual(self.running.player._rendered.tempo.steps[0][1], 192)
+        self.press(Qt.Key.Key_Left)
+        self.danced(0, 0)
+        self.assertEqual(self.book.log, ())
+
+    def test_an_answer_in_the_next_count_in_is_of_the_time_before(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.assertTrue(wait(20_000, lambda: self.run_.at == (0, 1) and self.run_._before is not None))
+        self.press(Qt.Key.Key_2)
+        self.assertEqual(self.run_.at, (0, 0))
+        self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(200, "slip")])
+
+    def test_the_word_and_the_next_are_those_of_the_stage(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.away.show_played(Fraction(1), swapped=False)
+        self.assertEqual(self.away.words_now()[:2], ("step", "2"))
+        before = self.away.grab().toImage()
+        self.press(Qt.Key.Key_2)
+        self.assertNotEqual(before, self.away.grab().toImage())
+
+    def test_turning_away_ends_it(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.window.pieces.new_part()
+        self.assertFalse(self.run_.on)
+        self.assertFalse(self.running.player.playing)
