@@ -12,7 +12,7 @@ from firn.session.session import Session
 from firn.ui.actions import ACTIONS, key_rows
 from firn.ui.dialogs.help import CAUTIONS, font_licence, help_html
 from firn.ui.dialogs.stretch import clock_seconds
-from firn.ui.pages.entries import LISTEN, LOG, READ, WRITE
+from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, WRITE
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
@@ -244,7 +244,7 @@ class AreasTest(WindowCase):
         self.assertEqual(self.window.pages.currentIndex(), READ)
 
     def test_only_pages_that_are_there_are_shown(self) -> None:
-        self.assertEqual(self.window.page_tabs.names, ("Write", "Read", "Listen", "Log", "Steps"))
+        self.assertEqual(self.window.page_tabs.names, ("Write", "Read", "Drill", "Listen", "Log", "Steps"))
 
     def test_look(self) -> None:
         self.key(Qt.Key.Key_F11)
@@ -302,12 +302,13 @@ class TabOrderTest(WindowCase):
         pages = (
             ["Strip", "Script: say it", "Worth a look"],
             ["Strip", "Worth a look", "Faces of the rhythm", "what is heard  X", "Measures of the rhythm"],
+            ["New drill", "Make a drill of the first three", "Find a stage by name", "Stages that fit this part"],
             ["Strip", "Mine, then the model  H", "Mine  M", "Time 1 of 2  P", "Takes", "Record  T",
              "Bring in a recording", "Simulated student"],
             ["Note a practice…  N"],
         )  # fmt: skip
         # In any order of turning to them.
-        for page in (LOG, WRITE, LISTEN, READ, LOG):
+        for page in (LOG, WRITE, LISTEN, DRILL, READ, LOG):
             names = self.walked(page)
             self.assertTrue(names[1].startswith(above))
             self.assertEqual(names[2:], [*pages[page], *below], page)
