@@ -83,6 +83,25 @@ class BuildTest(WindowCase):
         self.key(Qt.Key.Key_Escape, on=self.passes)
         self.assertIsNone(self.desk.transport.chosen)
 
+    def test_an_ending_and_the_walls_are_in_the_ledger(self) -> None:
+        self.written("A x2, last time ends: 8 touch, turn 1/4 right")
+        self.stand(1)
+        said = self.build.ledger.text()
+        self.assertIn("A, 2 of 2, ends 8 touch: counts 9 to 16", said)
+        self.assertIn("left free after it; faces the back, having turned 1/4 right", said)
+
+    def test_groups_in_turn(self) -> None:
+        self.written("group 1: A x2\ngroup 2, after 8: A\nall: B")
+        self.stand(0)
+        self.assertIn("Group 1 of 1, 2 (G for the next)", self.build.totals.text())
+        self.assertEqual([one.part for one in self.passes.passes], ["A", "A", "B"])
+        self.key(Qt.Key.Key_G, on=self.passes)
+        self.assertIn("Group 2 of 1, 2", self.build.totals.text())
+        self.assertEqual([(one.part, one.first) for one in self.passes.passes], [("A", 8), ("B", 16)])
+        self.assertIn("counts 9 to 16", self.build.ledger.text())
+        self.key(Qt.Key.Key_G, on=self.passes)
+        self.assertIn("Group 1 of", self.build.totals.text())
+
     def test_a_join_that_does_not_fit_is_pointed_at(self) -> None:
         self.written("B, A right")
         self.assertEqual([one.fits for one in self.passes.passes], [True, False])

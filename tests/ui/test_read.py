@@ -5,7 +5,6 @@ import json
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from firn.session.desk import COMBO
 from firn.session.settings import load_settings
 from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.style import StyleDialog
@@ -239,29 +238,6 @@ class ReadTest(WindowCase):
         self.key(Qt.Key.Key_B, CTRL | ALT)
         self.assertIn("Turn to a part with some steps first", self.window.banner.text)
 
-    def test_a_combo_is_ledgered_pass_by_pass(self) -> None:
-        self.type("1 step  2 step  3 step  4 hold  5 step  6 step  7 step  8 step")
-        self.desk.commit()
-        self.desk.go_to(self.desk.piece.id, COMBO)
-        self.turn("")
-        self.desk.write("A x2, last time ends: 8 touch, turn 1/4 right")
-        wait(10)
-        table = self.page.ledger
-        rows = [[table.item(r, c).text() for c in range(6)] for r in range(table.rowCount())]
-        self.assertEqual(rows, [
-            ["A, 1 of 2", "1", "8", "right", "left", "right wall"],
-            ["A, 2 of 2, ends 8 touch", "1", "8", "left", "left", "back"],
-        ])  # fmt: skip
-        self.assertEqual(self.page.tabs.names, ("Ledger",))
-        table.setFocus()
-        self.key(Qt.Key.Key_Down, on=table)
-        self.key(Qt.Key.Key_Down, on=table)
-        self.assertEqual(self.page.strip.current, 8)
-        self.assertIn("1: left step", self.page.sound.text())
-        # A column may be too narrow for an ending.
-        self.assertIn("A, 2 of 2, ends 8 touch.", self.page.sound.text())
-        self.assertEqual(table.item(1, 0).toolTip(), "A, 2 of 2, ends 8 touch")
-
     def test_the_check_as_pdf(self) -> None:
         from pypdf import PdfReader
 
@@ -367,4 +343,4 @@ class ReadTest(WindowCase):
         self.desk.write("A x2")
         self.desk.commit()
         wait(10)
-        self.assertIn("A combo is checked here", self.page.sound.text())
+        self.assertIn("A combo is built on Write", self.page.sound.text())

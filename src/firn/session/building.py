@@ -43,11 +43,13 @@ class Build(Struct, frozen=True):
     totals: str
 
 
-def built(piece: Piece, whole: Unfolded, tempo: float) -> Build:
-    """A combo's passes as they are shown, at a tempo; where groups dance it, those of the first."""
-    book = ledger(piece, whole, tempo=tempo)
+def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None) -> Build:
+    """A combo's passes as they are shown, at a tempo; where groups dance it, those of one, the first unless another
+    is asked for: `whole` is then the combo as that group dances it."""
+    book = ledger(piece, whole, tempo=tempo, group=group)
     groups = groups_of(piece.combo)
-    entries = [e for e in book.entries if not groups or e.group == groups[0]]
+    shown_now = group if group is not None else groups[0] if groups else 0
+    entries = [e for e in book.entries if e.group == shown_now]
     shown, sound = [], 0
     for one, entry in zip(whole.passes, entries, strict=True):
         first = one.offset + one.part.first_count
@@ -55,7 +57,10 @@ def built(piece: Piece, whole: Unfolded, tempo: float) -> Build:
         more, end = _more(piece, entry, one.item), first + one.part.counts
         shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound))
         sound += len(one.sounds)
-    return Build(tuple(shown), totals_said(book, piece.settings.meter.counts) if shown else "")
+    totals = totals_said(book, piece.settings.meter.counts) if shown else ""
+    if len(groups) > 1 and shown:
+        totals = f"Group {shown_now} of {', '.join(str(g) for g in groups)} (G for the next): {totals}"
+    return Build(tuple(shown), totals)
 
 
 def _more(piece: Piece, entry: Entry, item: int) -> str:

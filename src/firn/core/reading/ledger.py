@@ -76,19 +76,26 @@ class Ledger(Struct, frozen=True):
 
 
 def ledger(
-    piece: Piece, whole: Unfolded | None = None, *, tempo: float = 0.0, phrase: int = 0, long: int = LONG_PHRASE
+    piece: Piece,
+    whole: Unfolded | None = None,
+    *,
+    tempo: float = 0.0,
+    phrase: int = 0,
+    long: int = LONG_PHRASE,
+    group: int | None = None,
 ) -> Ledger:
     """The ledger of a piece's combo at a tempo, that of the piece where none is given.
 
-    `phrase`: the counts of a phrase, else the piece's; `whole`: the combo unfolded, where that is at hand.
+    `phrase`: the counts of a phrase, else the piece's; `whole`: the combo unfolded, where that is at hand, as the
+    first group dances it or as `group` does; of that one alone are then the entries.
     """
     whole = whole if whole is not None else unfold(piece)
     one_count = 60 / Fraction(tempo or piece.settings.tempo).limit_denominator(1_000)
-    groups = groups_of(piece.combo)
+    groups = groups_of(piece.combo) if group is None else (group,)
     entries: list[Entry] = []
-    for group in groups or (0,):
-        danced = whole if group in (0, groups[0] if groups else 0) else unfold(piece, group)
-        entries += _entries(piece, danced, group, one_count, phrase, long)
+    for number in groups or (0,):
+        danced = whole if number in (0, groups[0] if groups else 0) else unfold(piece, number)
+        entries += _entries(piece, danced, number, one_count, phrase, long)
     own = [e for e in entries if e.group == (groups[0] if groups else 0)]
     turns = [p.turn for p in whole.passes]
     phrase = phrase or piece.settings.counting.phrase

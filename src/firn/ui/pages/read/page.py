@@ -3,7 +3,6 @@
 from fractions import Fraction
 from functools import partial
 
-from msgspec.structs import astuple
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
@@ -11,7 +10,6 @@ from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QStackedWidg
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.session.desk import Note
-from firn.session.ledger import LEDGER, ledger
 from firn.session.reading import compared, grouped, sound_said
 from firn.session.stretch import Stretch, described
 from firn.ui.desk import Desk
@@ -22,7 +20,6 @@ from firn.ui.pages.read.measures import MeasuresFace
 from firn.ui.pages.read.pace import PaceFace
 from firn.ui.pages.read.rhythm import RhythmFace
 from firn.ui.pages.read.rounds import RoundsFace
-from firn.ui.pages.read.table import PlainTable
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading, rule
 from firn.ui.widgets.notes import NotesView
@@ -33,7 +30,7 @@ from firn.ui.widgets.tabs import ThreadTabs
 
 STAND = "Stand on a sound (F6, then the arrows): here it says where the meter has it, and how the feet stand."
 EMPTY = "Write a part first: then it is checked and measured here."
-COMBO = "A combo is checked here, pass by pass: stand on a row of its ledger. What is measured is a part."
+COMBO = "A combo is built on Write, pass by pass, each with its line of the ledger. What is measured here is a part."
 
 
 class ReadPage(Page, PageView):
@@ -62,13 +59,11 @@ class ReadPage(Page, PageView):
         self.measures, self.rhythm = MeasuresFace(theme, desk.aside), RhythmFace(theme)
         self.rounds, self.groups, self.pace = RoundsFace(theme), GroupsFace(theme), PaceFace(theme)
         self.faces: tuple[Face, ...] = (self.measures, self.rhythm, self.rounds, self.groups, self.pace)
-        self.ledger = PlainTable(theme, "Ledger of the combo", right=False)
         self.tabs = ThreadTabs(theme, "Faces of the rhythm", threaded=False)
         self.key = Label("G")
         self.stack = QStackedWidget()
         for face in self.faces:
             self.stack.addWidget(face)
-        self.stack.addWidget(self.ledger)
         self._lay_out()
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
@@ -76,7 +71,6 @@ class ReadPage(Page, PageView):
         self.notes.mended.connect(self.mended)
         self.notes.looked.connect(self._preview)
         self.measures.measured.connect(self._show_beside)
-        self.ledger.currentCellChanged.connect(lambda row, *_: self._stand_on_pass(row))
         self.tabs.picked.connect(self.show_face)
         self.hear_button.clicked.connect(lambda: self.hear.emit(False))
         self.turn_button.clicked.connect(lambda: self.hear.emit(True))
@@ -162,17 +156,13 @@ class ReadPage(Page, PageView):
     def _show_face(self) -> None:
         if not self.isVisible():
             return
-        combo = self._desk.combo
-        if combo is not None:
-            self.tabs.show_names(["Ledger"], 0)
-            self.key.hide()
-            self.stack.setCurrentWidget(self.ledger)
-            passes = ledger(*combo)
-            # An ending may be longer than its column.
-            self.ledger.show_rows(LEDGER, [astuple(row) for row in passes], [row.part for row in passes])
+        part = not self._desk.on_combo
+        self.stack.setVisible(part)
+        self.key.setVisible(part)
+        if not part:
+            self.tabs.show_names([], 0)
             return
         self.tabs.show_names([face.title for face in self.faces], self._face)
-        self.key.show()
         self.stack.setCurrentIndex(self._face)
         self.face.show_part(self._desk.part, self._desk.transport.tempo)
 
@@ -251,16 +241,6 @@ class ReadPage(Page, PageView):
         self._view.reveal(index)
         self._show_sound()
 
-    def _stand_on_pass(self, row: int) -> None:
-        """Stand on the first sound of a pass of the combo."""
-        combo = self._desk.combo
-        if combo is not None and 0 <= row < len(combo[1].passes) and self.ledger.hasFocus():
-            index = sum(len(one.sounds) for one in combo[1].passes[:row])
-            self.strip.stand_on(index)
-            self._stand_on(index)
-            item = self.ledger.item(row, 0)
-            self.sound.setText(f"{item.text() if item is not None else ''}.\n\n{self.sound.text()}")
-
     def _point(self, note: Note) -> None:
         if note.sound is not None:
             self.strip.stand_on(note.sound)
@@ -291,5 +271,5 @@ class ReadPage(Page, PageView):
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
-        shown = self.ledger if self._desk.on_combo else self.face.stop
-        return [self.strip, self.notes, self.tabs, shown]
+        faces = [] if self._desk.on_combo else [self.tabs, self.face.stop]
+        return [self.strip, self.notes, *faces]

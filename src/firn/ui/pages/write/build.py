@@ -6,8 +6,10 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
+from firn.core.piece.unfold import groups_of, unfold
 from firn.errors import FirnError
 from firn.session.building import LABELS, built, combo_changed
+from firn.session.stretch import combo_stretch
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, shown
@@ -48,6 +50,8 @@ class BuildView(QWidget):
         thread.addWidget(self.view)
         box.insertLayout(1, thread, 1)
         self.menu: QMenu | None = None
+        # Which of the groups is shown, where groups dance.
+        self._group = 0
         self.passes.walked.connect(self._walked)
         self.passes.selected.connect(desk.choose)
         self.passes.asked.connect(self._asked)
@@ -67,7 +71,13 @@ class BuildView(QWidget):
         combo, stretch = self._desk.combo, self._desk.stretch
         if combo is None or stretch is None or not self.isVisible():
             return
-        build = built(*combo, self._desk.transport.tempo)
+        piece, whole = combo
+        groups = groups_of(piece.combo)
+        group = groups[self._group % len(groups)] if groups else None
+        if group is not None and group != groups[0]:
+            whole = unfold(piece, group)
+            stretch = combo_stretch(piece, whole)
+        build = built(piece, whole, self._desk.transport.tempo, group)
         self.passes.show_combo(stretch, build, self._desk.view)
         self.totals.setText(build.totals)
         self._show_ledger()
@@ -79,6 +89,7 @@ class BuildView(QWidget):
     def turned(self) -> None:
         """Another part, or piece, is on show: no pass is stood on."""
         self.passes.stand_on(None)
+        self._group = 0
 
     def stand_on_sound(self, sound: int) -> None:
         """Stand on the pass that a sound is of."""
@@ -108,7 +119,10 @@ class BuildView(QWidget):
         one, piece = self.passes.stood_on, self._desk.piece
         if one is None or piece is None:
             return
-        if what == "open":
+        if what == "group":
+            self._group += 1
+            self.show_desk()
+        elif what == "open":
             part = next((p for p in piece.parts if p.name == one.part), None)
             if part is not None:
                 self._desk.go_to(piece.id, part.id)
