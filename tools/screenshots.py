@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QApplication
 from firn.core.drills.ladder import Ladder, rungs, said
 from firn.devices.outputs import ClockOutput
 from firn.session.demo import make_demo, open_demo
-from firn.ui.pages.entries import LISTEN, LOG, READ, STEPS, WRITE
+from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
 from firn.ui.start import Running, build
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
@@ -94,6 +94,11 @@ def main() -> None:
         editor.offers.hide()
         window.desk._draft = None
         window.desk.go_to(piece.id, "combo")
+        passes = window.write_page.build.passes
+        passes.setFocus()
+        for _ in range(4):
+            QTest.keyClick(passes, Qt.Key.Key_Right)
+        settle(running)
         shot("write-combo")
         window.desk.go_to(piece.id, piece.parts[0].id)
         other = session.book.pieces[1]
@@ -117,10 +122,23 @@ def main() -> None:
         reading.show_face(1)
         settle(running)
         shot("read-rhythm")
-        window.desk.go_to(piece.id, "combo")
-        shot("read-combo")
         reading.show_face(0)
         window.desk.go_to(piece.id, piece.parts[0].id)
+        window.show_page(DRILL)
+        settle(running)
+        drill = window.rooms.drill
+        drill.stages.setFocus()
+        QTest.keyClick(drill.stages, Qt.Key.Key_Right)
+        settle(running)
+        shot("drill")
+        run = window.rooms.drills.run
+        window.rooms.drills.dance(1)
+        while run.at is None or run.moved_to is None or run.moved_to < Fraction(3, 2):
+            wait(5)
+        QTest.keyClick(window.stand_back, Qt.Key.Key_1)
+        shot("drill-run")
+        QTest.keyClick(window.stand_back, Qt.Key.Key_Escape)
+        settle(running)
         window.show_page(LISTEN)
         window.listen_page.takes.setCurrentRow(1)
         settle(running)

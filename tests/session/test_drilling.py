@@ -44,7 +44,7 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(
             [one.title for one in made.stages],
             ["A: ladder of tempos", "A: the hardest bit", "A, then B: joined", "B with a run-in from A",
-             "The whole from the top"],
+             "From the top"],
         )  # fmt: skip
         self.assertEqual(made.stages[3].led, 8)
 
@@ -108,7 +108,7 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(now_said(one, one.times[3], slower=True), "other side, 2 of 2    74, slower → 96")
 
     @cases(
-        ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("times", 1, {"times": 2}), ("times", -1, {}),
+        ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("step", 1, {"step": 5.0}), ("times", 1, {"times": 2}), ("times", -1, {}),
         ("sides", 1, {"sides": "as written"}), ("heard", 1, {"heard": "counts"}),
         ("heard", -1, {"heard": "count_only"}),
         ("rest", 1, {"rest": 8}), ("what", 1, {}),

@@ -155,7 +155,7 @@ class RunTest(DrillCase):
         """Wait until a time is danced, past its count-in."""
 
         def there() -> bool:
-            return self.run_.at == (stage, number) and self.run_._position is not None and self.run_._position > 0
+            return self.run_.at == (stage, number) and self.run_.moved_to is not None and self.run_.moved_to > 0
 
         self.assertTrue(wait(20_000, there), self.run_.at)
 

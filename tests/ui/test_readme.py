@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPlainTextEdit
 
 from firn.session.demo import open_demo
-from firn.ui.pages.entries import LISTEN, LOG, READ, WRITE
+from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, WRITE
 from tests.support import wait
 from tests.ui.window import Qt, WindowCase
 
@@ -93,9 +93,14 @@ class FirstStepsTest(WindowCase):
             self.assertEqual(self.dialogs[-2:], ["VersionsDialog", "FindDialog"])
             self.assertEqual(len(self.printed), 1)
 
+        def drilled() -> None:
+            self.assertEqual(window.pages.currentIndex(), DRILL)
+            self.assertEqual(len(self.book.drills[0].stages), 6)
+            self.assertFalse(window.rooms.drilling)
+
         return {1: written, 2: taken_back, 3: on_the_strip, 4: danced, 5: asked_for_a_ladder, 6: came_back,
                 7: lambda: self.assertEqual(window.pages.currentIndex(), READ), 8: judged, 9: noted,
-                10: put_in, 11: asked}  # fmt: skip
+                10: put_in, 11: asked, 12: drilled}  # fmt: skip
 
     def test_each_step_as_it_stands(self) -> None:
         checks = self.after()

@@ -12,9 +12,10 @@ from pathlib import Path
 from msgspec import Struct
 
 from firn.core.book.book import Book, BookPiece, Take, piece_of_script
-from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
+from firn.core.book.edits import AddDrill, AddLog, AddPiece, AddTake, GoTo
 from firn.core.book.log import FirstFoot, LogEntry
 from firn.core.drills.run import How
+from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.errors import StoreError
 from firn.files.whole import lock
 from firn.session.log import step_name
@@ -62,6 +63,19 @@ def demo_log(piece: BookPiece) -> list[LogEntry]:
     return entries
 
 
+def demo_drill(piece: BookPiece) -> Drill:
+    """The demo's drill, made up: of its first part, joined to what follows it."""
+    first, _, after, *_ = (part.id for part in piece.parts)
+    stages = (
+        Stage("slow_full", (first,), None, 88, 126, 38, times=1),
+        Stage("hardest", (first,), (0, 4), 100, 126, 13, times=2),
+        Stage("weaker_side", (first,), None, 118, 126, 4, "other side", 2),
+        Stage("join", (first, after), None, 112, 112, 4, "as written", 2, rest=8),
+        Stage("whole", (COMBO,), None, 126, 126, 4, "as written", 1, rest=8),
+    )
+    return Drill(new_id(), piece.id, "Tuesday evening", stages)
+
+
 class DemoTake(Struct, frozen=True):
     """A take of the demo's first part: its name, tempo, file and frames; tools/make_demo_takes.py makes them."""
 
@@ -95,6 +109,7 @@ def make_demo(path: Path) -> Session:
             new_id(), piece.id, part, demo.name, now(), name, RATE, demo.frames, demo.tempo, source="simulated"
         )
         book = AddTake(take).apply(book)
+    book = AddDrill(demo_drill(piece)).apply(book)
     for entry in demo_log(piece):
         book = AddLog(entry).apply(book)
     session = Session.new(path, GoTo(piece.id, part).apply(book))

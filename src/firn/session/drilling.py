@@ -178,12 +178,18 @@ def minutes_said(seconds: float) -> str:
 def stage_line(one: Planned) -> list[Value]:
     """The six values of a stage as one spoken line, each with its key."""
     stage = one.stage
-    tempo = f"{stage.start:g}" if stage.start == stage.end else f"{stage.start:g} to {stage.end:g} by {stage.step:g}"
+    tempos = [
+        Value("start", "from", f"{stage.start:g}", "↑ ↓"),
+        Value("end", "to", f"{stage.end:g}", "↑ ↓"),
+        Value("step", "by", f"{stage.step:g}", "↑ ↓"),
+    ]
+    if stage.start == stage.end:
+        tempos = [Value("start", "at", f"{stage.start:g}", "↑ ↓"), Value("end", "", "no higher", "↑ ↓")]
     times = {1: "once", 2: "twice"}.get(stage.times, f"{stage.times} times")
     rest = f"a rest of {stage.rest}" if stage.rest else "no rest"
     return [
         Value("what", "", _what(one), ""),
-        Value("start", "at" if stage.start == stage.end else "from", tempo, "↑ ↓"),
+        *tempos,
         Value("times", "", times, "↑ ↓"),
         Value("sides", "", "on both sides" if stage.sides == "both sides" else stage.sides, "↑ ↓"),
         Value("heard", "with", HEARD_SAID[stage.heard], "↑ ↓"),
@@ -213,7 +219,11 @@ def stepped(stage: Stage, name: str, by: int) -> Stage:
             return replace(stage, start=tempo, end=tempo)
         return replace(stage, start=_tempo(stage.start + 2 * by))
     if name == "end":
-        return replace(stage, end=_tempo(stage.end + 2 * by))
+        # From one tempo on a ladder goes up by its step.
+        far = stage.step if stage.start == stage.end else 2
+        return replace(stage, end=_tempo(stage.end + far * by))
+    if name == "step":
+        return replace(stage, step=float(min(40, max(1, stage.step + by))))
     if name == "times":
         return replace(stage, times=min(16, max(1, stage.times + by)))
     if name == "sides":

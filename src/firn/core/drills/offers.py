@@ -201,7 +201,7 @@ def title(stage: Stage, names: Mapping[str, str]) -> str:
     if stage.kind == "run_in":
         return f"{parts[-1]} with a run-in from {parts[0]}"
     if stage.kind == "whole":
-        return "The whole from the top" if stage.parts == (COMBO,) else f"{parts[0]} from the top"
+        return "From the top" if stage.parts == (COMBO,) else f"{parts[0]} from the top"
     return f"{parts[0]}: {MAKERS[stage.kind][0]}"
 
 

@@ -61,6 +61,11 @@ class DrillRun(QObject):
         return self._at
 
     @property
+    def moved_to(self) -> Fraction | None:
+        """How far this time is danced, as a position; None before it is heard."""
+        return self._position
+
+    @property
     def tally(self) -> dict[How, int]:
         """How often it was answered so."""
         return dict(self._tally)
