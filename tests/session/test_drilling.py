@@ -108,7 +108,8 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(now_said(one, one.times[3], slower=True), "other side, 2 of 2    74, slower → 96")
 
     @cases(
-        ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("step", 1, {"step": 5.0}), ("times", 1, {"times": 2}), ("times", -1, {}),
+        ("start", 1, {"start": 94.0}), ("end", -1, {"end": 98.0}), ("step", 1, {"step": 5.0}),
+        ("times", 1, {"times": 2}), ("times", -1, {}),
         ("sides", 1, {"sides": "as written"}), ("heard", 1, {"heard": "counts"}),
         ("heard", -1, {"heard": "count_only"}),
         ("rest", 1, {"rest": 8}), ("what", 1, {}),
@@ -118,9 +119,9 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(stepped(stage, name, by), replace(stage, **changes))
 
     def test_one_tempo_moves_as_one(self) -> None:
-        self.assertEqual(
-            stepped(Stage("click", ("a",), None, 92, 92), "start", 1), Stage("click", ("a",), None, 94, 94)
-        )
+        stage = Stage("click", ("a",), None, 92, 92)
+        self.assertEqual(stepped(stage, "start", 1), replace(stage, start=94, end=94))
+        self.assertEqual(stepped(stage, "end", 1), replace(stage, end=96))
 
 
 class KeptTest(unittest.TestCase):

@@ -77,18 +77,12 @@ class PageTest(DrillCase):
     def test_values_by_the_arrows(self) -> None:
         self.made(Stage("click", (self.desk.part_id,), None, 92, 92))
         self.page.line.setFocus()
-        for key in (
-            Qt.Key.Key_Right,
-            Qt.Key.Key_Up,
-            Qt.Key.Key_Right,
-            Qt.Key.Key_Up,
-            Qt.Key.Key_Right,
-            Qt.Key.Key_Up,
-        ):
+        right, up = Qt.Key.Key_Right, Qt.Key.Key_Up
+        for key in (right, up, right, right, up, right, up):
             self.key(key, on=self.page.line)
         (stage,) = self.book.drills[0].stages
         self.assertEqual((stage.start, stage.end, stage.times, stage.sides), (94, 94, 2, "as written"))
-        self.assertIn("at 94 twice as written", self.page.line.said)
+        self.assertIn("at 94 no higher twice as written", self.page.line.said)
 
     def test_named_and_chosen_by_the_menu(self) -> None:
         self.made(Stage("click", (self.desk.part_id,)))

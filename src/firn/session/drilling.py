@@ -157,7 +157,7 @@ def offered(book: Book, piece: BookPiece, part_id: str, shelf: Shelf, tempo: flo
 
 def first_drill(piece: BookPiece, found: Sequence[Offer], name: str) -> Drill:
     """A drill of the first three stages that fit."""
-    return Drill(new_id(), piece.id, name, tuple(offer.stage for offer in found[:3]))
+    return Drill(new_id(), piece.id, name, tuple(replace(o.stage, why=o.why) for o in found[:3]))
 
 
 def free_drill_name(drills: Sequence[Drill], wanted: str) -> str:

@@ -27,7 +27,7 @@ class Stage(Struct, frozen=True):
     `parts`: the ids of what is danced one after another, `COMBO` for the combo; `span`: only from one count up to
     another, in counts of the one part from its first 1, 0. `start` to `end` by `step` counts a minute; `times` on
     each of `sides` at each tempo; `rest` counts after each time. `lead_in`: counts of the part before that lead into
-    it, which are not judged.
+    it, which are not judged. `why`: the reason for it, where it was offered or planned.
     """
 
     kind: StageKind
@@ -41,6 +41,7 @@ class Stage(Struct, frozen=True):
     heard: StageHeard = "counts_beats"
     rest: int = 4
     lead_in: int = 0
+    why: str = ""
 
     @property
     def ladder(self) -> Ladder:

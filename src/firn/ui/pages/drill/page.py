@@ -54,7 +54,6 @@ class DrillPage(Page, PageView):
         self._desk = desk
         self._wanted = ""
         self._offers: list[Offer] = []
-        self._why: dict[Stage, str] = {}
         self.plan: DrillPlan | None = None
         self.name_button = QPushButton("")
         self.summary, self.title, self.why, self.care = Label(), Label(), Label(), Label(CARE)
@@ -194,7 +193,6 @@ class DrillPage(Page, PageView):
         # What is in the drill already is not offered again.
         has = {(one.stage.kind, one.stage.parts) for one in shown}
         self._offers = [offer for offer in found if (offer.stage.kind, offer.stage.parts) not in has]
-        self._why = {offer.stage: offer.why for offer in found}
         self.begin_button.setVisible(not some and bool(self._offers))
         self._show_stage()
         self._show_offers()
@@ -210,7 +208,7 @@ class DrillPage(Page, PageView):
         if one is None:
             return
         self.title.setText(one.title)
-        self.why.setText(one.wrong or self._why.get(one.stage, ""))
+        self.why.setText(one.wrong or one.stage.why)
         self.line.show_values(stage_line(one))
         self.view.setVisible(one.stretch is not None)
         if one.stretch is not None:
@@ -252,7 +250,8 @@ class DrillPage(Page, PageView):
             self.begun.emit([offer])
             return
         at = self.stages.current + 1 if drill.stages else 0
-        self._change([*drill.stages[:at], offer.stage, *drill.stages[at:]], "Put a stage in", at)
+        stage = replace(offer.stage, why=offer.why)
+        self._change([*drill.stages[:at], stage, *drill.stages[at:]], "Put a stage in", at)
 
     def _change(self, stages: Sequence[Stage], label: str, at: int | None = None) -> None:
         drill = self.drill
