@@ -12,6 +12,7 @@ import soundfile
 from firn.cli import main
 from firn.core.ear.student import Faults, dance
 from firn.files.cards import write_example
+from firn.session.demo import make_demo
 from firn.session.settings import ProgramSettings, save_settings
 from tests.core.test_script import GATE_LATCH
 from tests.support import FolderCase, cases, part
@@ -66,6 +67,42 @@ class LedgerTest(CliCase):
     def test_no_combo(self) -> None:
         status, _, err = self.run_firn("ledger", self.write("part A\n1 step\n"))
         self.assertEqual((status, err), (2, "firn: This piece has no combo: join its parts in lines under combo.\n"))
+
+
+class PracticeTest(CliCase):
+    def test_from_a_text_and_a_list(self) -> None:
+        log = self.folder / "log.json"
+        log.write_text('[{"when": "2026-11-20", "part": "a", "side": "right", "tempo": 100}]', "utf-8")
+        words = ("drill", self.steps, "--minutes", 10, "--days", 2, "--today", "2026-11-25", "--log", log)
+        status, out, _ = self.run_firn(*words, "--json")
+        stages = json.loads(out)["stages"]
+        self.assertEqual((status, stages[0]["kind"], stages[0]["day"]), (0, "warm_up", "2026-11-25"))
+        self.assertIn("2026-11-26  ", self.run_firn(*words)[1])
+
+    def test_from_a_workbook(self) -> None:
+        path = self.folder / "class.firn"
+        make_demo(path).close()
+        status, out, _ = self.run_firn("drill", path, "--of", "gate latch", "--today", "2026-11-27", "--json")
+        self.assertEqual((status, json.loads(out)["stages"][0]["kind"]), (0, "warm_up"))
+        status, _, err = self.run_firn("drill", path, "--of", "nowhere")
+        self.assertEqual((status, err[:40]), (2, 'firn: No piece is called "nowhere". The '))
+
+    @cases(
+        ("[1]", "Row 1 of log.json is not understood"), ("{", "log.json is no list"), ("3", "is no list"),
+        ('[{"when": "2026-11-20", "part": "A", "tempo": 0}]', "Row 1 of"),
+    )  # fmt: skip
+    def test_a_list_that_is_none(self, text: str, said: str) -> None:
+        log = self.folder / "log.json"
+        log.write_text(text, "utf-8")
+        status, _, err = self.run_firn("drill", self.steps, "--log", log)
+        self.assertEqual((status, err.count("\n")), (2, 1))
+        self.assertIn(said, err)
+
+    @cases((("--today", "tomorrow"), "is no day"), (("--minutes", "0"), "between 2 and 180"))
+    def test_what_cannot_be(self, words: tuple, said: str) -> None:
+        status, _, err = self.run_firn("drill", self.steps, *words)
+        self.assertEqual(status, 2)
+        self.assertIn(said, err)
 
 
 class ReadTest(CliCase):

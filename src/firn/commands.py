@@ -20,6 +20,7 @@ from firn.core.reading.profile import OVERS
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.reading.style import Asked, style_of
+from firn.core.steps.shelf import Shelf
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
@@ -31,15 +32,21 @@ from firn.session.settings import load_settings, settings_path
 WRONG, UNDANCEABLE = 2, 1
 
 
-def _piece(args: argparse.Namespace) -> Piece:
-    """The piece that is named, read with the teacher's own cards; faults of these are told and do no harm."""
+def _own_cards(args: argparse.Namespace) -> Shelf:
+    """The steps, with the teacher's own cards; faults of these are told and do no harm."""
     folder = Path(args.cards) if args.cards else load_settings(settings_path()).cards_folder
     if args.cards and not os.path.isdir(folder):
         raise FirnError(f"{folder} is no folder of cards.")
     own = read_cards(folder)
     for fault in own.faults:
         print(f"firn: {fault}", file=sys.stderr)
-    return piece_from(read_steps(Path(args.piece)), own.shelf)
+    return own.shelf
+
+
+def _piece(args: argparse.Namespace) -> Piece:
+    """The piece that is named, read with the teacher's own cards."""
+    own = _own_cards(args)
+    return piece_from(read_steps(Path(args.piece)), own)
 
 
 def _print_problems(path: str, piece: Piece) -> None:
@@ -193,6 +200,37 @@ def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
     part = _one_part(piece, args.part) if args.part is not None or not piece.combo else None
     steps = rungs(ladder, tempo_bounds(part)) if part is not None else rungs(ladder)
     return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
+
+
+def _drill(args: argparse.Namespace) -> int:
+    from datetime import date
+
+    from firn.session.planning import practice, practice_data
+    from firn.session.practised import log_of, piece_and_log
+
+    own = _own_cards(args)
+    piece, log = piece_and_log(Path(args.piece), args.of)
+    if args.log is not None:
+        log = log_of(Path(args.log), piece)
+    try:
+        today = date.fromisoformat(args.today) if args.today else date.today()
+    except ValueError as fault:
+        raise FirnError(f"{args.today} is no day: write it as 2026-11-25.") from fault
+    days = practice(piece, log, own, minutes=args.minutes, today=today, days=args.days, tempo=args.tempo or 0.0)
+    if args.json:
+        print(json.dumps(practice_data(days, piece), indent=1, ensure_ascii=False))
+        return 0
+    for day in days:
+        if day.rests:
+            print(f"{day.on}  rest")
+            continue
+        print(f"{day.on}  {day.seconds / 60:.0f} minutes, {day.load.airborne} sounds off the floor")
+        for one, seconds in zip(day.stages, day.lengths, strict=True):
+            tempo = f"{one.stage.start:g}" + (f" to {one.stage.end:g}" if one.stage.end != one.stage.start else "")
+            print(f"  {seconds:5.0f} s  {one.title} at {tempo}: {one.stage.why}")
+        if day.carried:
+            print(f"           no room for {', '.join(day.carried)}")
+    return 0
 
 
 def _play(args: argparse.Namespace) -> int:
@@ -362,6 +400,16 @@ def _parser() -> argparse.ArgumentParser:
     ledger.add_argument("--tempo", type=_number, help="counts a minute, else the piece's")
     ledger.add_argument("--json", action="store_true")
     ledger.add_argument("--cards", help="a folder of your own cards")
+    drill = command("drill", _drill, "a practice, planned: stages for so many minutes, day by day, with reasons")
+    drill.add_argument("piece", help="a .steps text, or a workbook with its log")
+    drill.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    drill.add_argument("--minutes", type=_number, default=15.0, help="minutes a day")
+    drill.add_argument("--days", type=_whole, default=1)
+    drill.add_argument("--today", metavar="DATE", help="the first day, such as 2026-11-25")
+    drill.add_argument("--tempo", type=_number, help="the full tempo, else the piece's")
+    drill.add_argument("--log", metavar="FILE.json", help="what was danced, in place of a workbook's log")
+    drill.add_argument("--json", action="store_true")
+    drill.add_argument("--cards", help="a folder of your own cards")
     play = command("play", _play, "the model as a WAV file: a part, or the combo")
     play.add_argument("piece")
     play.add_argument("-o", "--out", required=True)

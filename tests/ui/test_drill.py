@@ -104,6 +104,22 @@ class PageTest(DrillCase):
         self.assertIn("Practice is deleted", self.window.banner.text)
         self.assertEqual([d.name for d in self.book.drills], ["Tuesday"])
 
+    def test_a_practice_is_planned_as_drills(self) -> None:
+        def fill(dialog) -> None:
+            dialog.minutes_field.setText("8")
+            dialog.days_field.setText("5")
+
+        self.answers.fill = fill
+        self.click(self.page.plan_button)
+        self.assertEqual(len(self.book.drills), 4)
+        self.assertIn("Planned: 4 days of practice, 1 of rest.", self.window.banner.text)
+        self.assertTrue(self.page.why.text())
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.book.drills, ())
+        self.answers.fill = lambda dialog: dialog.minutes_field.setText("1")
+        self.key(Qt.Key.Key_M, CTRL | ALT)
+        self.assertIn("between 2 and 180 minutes", self.window.banner.text)
+
     def test_what_cannot_be_danced_is_said(self) -> None:
         self.made(Stage("hardest", (self.desk.part_id,), (4, 7)))
         self.desk.change("1 step  2 step", "Write")

@@ -302,7 +302,8 @@ class TabOrderTest(WindowCase):
         pages = (
             ["Strip", "Script: say it", "Worth a look"],
             ["Strip", "Worth a look", "Faces of the rhythm", "what is heard  X", "Measures of the rhythm"],
-            ["New drill", "Make a drill of the first three", "Find a stage by name", "Stages that fit this part"],
+            ["New drill", "Plan a practice…", "Make a drill of the first three", "Find a stage by name",
+             "Stages that fit this part"],
             ["Strip", "Mine, then the model  H", "Mine  M", "Time 1 of 2  P", "Takes", "Record  T",
              "Bring in a recording", "Simulated student"],
             ["Note a practice…  N"],

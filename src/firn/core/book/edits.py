@@ -285,6 +285,16 @@ class AddDrill(_Plain, frozen=True):
         return replace(book, drills=(*book.drills, checked_drill(self.drill)))
 
 
+class AddDrills(_Plain, frozen=True):
+    """Several drills: a practice of several days."""
+
+    label: ClassVar[str] = "Plan a practice"
+    drills: tuple[Drill, ...]
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, drills=(*book.drills, *map(checked_drill, self.drills)))
+
+
 class ChangeDrill(Struct, frozen=True):
     """A drill's name or stages, changed by what `label` says."""
 

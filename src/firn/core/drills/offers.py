@@ -17,6 +17,9 @@ from firn.core.reading.density import heard_moments, most_in_a_count, shortest_g
 SLOWLY = 0.7
 """The share of the full tempo at which a part is begun where nothing is known of it."""
 
+WARM = 0.8
+"""The share of a clean tempo at which it is danced to warm up."""
+
 ABOUT = 1
 """Counts before and after the hardest one that are danced with it."""
 
@@ -56,6 +59,14 @@ class Offer(Struct, frozen=True):
 
     stage: Stage
     why: str
+
+
+def _warm_up(asked: Asked) -> Iterator[Offer]:
+    if asked.known:
+        floor, _ = tempo_bounds(asked.part)
+        slow = float(max(floor, round(asked.known * WARM / 2) * 2))
+        why = f"To warm up: clean at {asked.known:g}, danced at {slow:g}."
+        yield Offer(Stage("warm_up", (asked.id,), None, slow, slow), why)
 
 
 def _slow_full(asked: Asked) -> Iterator[Offer]:
@@ -181,6 +192,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "run_in": ("with a run-in", _run_in),
     "bare": ("without click or counts", _bare),
     "click": ("to the click", _click),
+    "warm_up": ("a warm-up", _warm_up),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""

@@ -16,7 +16,8 @@ MOST_PARTS = 8
 
 StageHeard = Literal["counts_beats", "counts", "beats", "steps", "count_only"]
 StageKind = Literal[
-    "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click", "whole",
+    "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
+    "whole",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 

@@ -1,19 +1,22 @@
 """Drills: made, named, changed, and danced from across the room, each time answered by one key."""
 
 from collections.abc import Sequence
+from datetime import date
 from fractions import Fraction
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu
 
-from firn.core.book.edits import AddDrill, AddLog, ChangeDrill, DeleteDrill
+from firn.core.book.edits import AddDrill, AddDrills, AddLog, ChangeDrill, DeleteDrill
 from firn.core.drills.offers import Offer
 from firn.core.drills.run import At, How, first_from, following, last_before
 from firn.core.drills.stage import Drill
 from firn.core.meter.count_in import CountIn
 from firn.core.timeline.timeline import Section
+from firn.errors import FirnError
 from firn.session.drilling import DrillPlan, entry_of, first_drill, free_drill_name, left_said, now_said, plan
+from firn.session.planning import drill_of, practice
 from firn.session.session import new_id
 from firn.ui.pages.drill.page import DrillPage
 from firn.ui.stand_back import RunShown, StandBack
@@ -253,6 +256,7 @@ class Drills:
         page.begun.connect(self.begin)
         page.run.connect(self.dance)
         page.menu.connect(self.show_menu)
+        page.plan_button.clicked.connect(self.plan)
         self.run.told.connect(stand_back.show_run)
         stand_back.answered.connect(self.run.answer)
         stand_back.stage.connect(self.run.to_stage)
@@ -262,6 +266,7 @@ class Drills:
         return {
             "run_drill": lambda: self.dance(self.page.stages.current),
             "new_drill": self.new,
+            "plan_drill": self.plan,
             "rename_drill": self.rename,
             "delete_drill": self.delete,
             "next_drill": self.next,
@@ -285,6 +290,34 @@ class Drills:
     def _add(self, drill: Drill) -> None:
         self._context.do(AddDrill(drill))
         self.page.pick(drill.id)
+
+    def plan(self) -> None:
+        """Ask for minutes and days, and plan a drill for each day of practice."""
+        from firn.ui.dialogs.practice import PracticeDialog
+
+        context, piece = self._context, self._context.desk.piece
+        if piece is None:
+            return
+        dialog = PracticeDialog(context.window)
+        if not context.prompts.run(dialog):
+            return
+        try:
+            days = practice(
+                piece, context.bridge.book.log, context.desk.shelf,
+                minutes=dialog.minutes, days=dialog.days, today=date.today(),
+            )  # fmt: skip
+        except FirnError as fault:
+            context.say(str(fault))
+            return
+        danced = [day for day in days if not day.rests]
+        made = tuple(drill_of(piece, day, f"{day.on:%a} {day.on.day} {day.on:%b}", new_id()) for day in danced)
+        context.do(AddDrills(made))
+        self.page.pick(made[0].id)
+        left = next((day.carried for day in days if day.carried), ())
+        rests = len(days) - len(danced)
+        rest = f", {rests} of rest" if rests else ""
+        said = f" Left for another day: {', '.join(left)}." if left else ""
+        context.say(f"Planned: {len(danced)} {'day' if len(danced) == 1 else 'days'} of practice{rest}.{said}")
 
     def rename(self) -> None:
         """Ask for another name."""

@@ -1,0 +1,67 @@
+"""A piece and what was danced of it, for the commands: from a text and a list, or from a workbook."""
+
+import json
+from collections.abc import Sequence
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+from firn.core.book.book import BookPiece, piece_of_script
+from firn.core.book.log import LogEntry
+from firn.errors import FirnError
+from firn.files.formats import WORKBOOK
+from firn.files.steps_file import read_steps
+from firn.files.store import open_store
+from firn.files.whole import read_text
+
+MOST_PARTS = 1_000
+MOST_BYTES = 20_000_000
+
+
+def piece_and_log(path: Path, name: str | None = None) -> tuple[BookPiece, Sequence[LogEntry]]:
+    """A piece and its log; of a workbook the piece of a name, else the one that was on show last.
+
+    Raises FirnError with one sentence.
+    """
+    if not WORKBOOK.names(path):
+        return piece_of_script(read_steps(path), [f"part {n}" for n in range(MOST_PARTS)]), ()
+    store = open_store(path)
+    try:
+        book = store.load()
+    finally:
+        store.close()
+    if name is None:
+        piece = book.piece(book.here[0]) or (book.pieces[0] if book.pieces else None)
+    else:
+        piece = next((p for p in book.pieces if p.name.casefold() == name.casefold()), None)
+    if piece is None:
+        known = ", ".join(p.name for p in book.pieces) or "none"
+        raise FirnError(f'No piece is called "{name}". The pieces: {known}.' if name else "There is no piece in it.")
+    ids = {part.id for part in piece.parts}
+    return piece, [entry for entry in book.log if entry.part in ids]
+
+
+def log_of(path: Path, piece: BookPiece) -> list[LogEntry]:
+    """What was danced, from a list of when, part, side, tempo and how; raises FirnError with one sentence."""
+    try:
+        data = json.loads(read_text(path, "a list of what was danced", MOST_BYTES))
+    except (ValueError, RecursionError) as fault:
+        raise FirnError(f"{path.name} is no list of what was danced: {fault}.") from fault
+    rows = data.get("log") if isinstance(data, dict) else data
+    if not isinstance(rows, list):
+        raise FirnError(f"{path.name} is no list of what was danced.")
+    ids = {part.name.casefold(): part.id for part in piece.parts}
+    return [_entry(path, number, row, ids) for number, row in enumerate(rows, 1)]
+
+
+def _entry(path: Path, number: int, row: Any, ids: dict[str, str]) -> LogEntry:
+    try:
+        when, part, side = str(row["when"]), str(row["part"]), str(row.get("side", ""))
+        tempo, how = float(row["tempo"]), str(row.get("how", "clean"))
+        datetime.fromisoformat(when)
+        if side not in ("left", "right", "") or how not in ("clean", "slip", "lost", "") or not 0 < tempo < 1_000:
+            raise ValueError(side, how, tempo)
+    except (KeyError, TypeError, ValueError, AttributeError, OverflowError) as fault:
+        wanted = '"when": "2026-11-25", "part": "A", "side": "right", "tempo": 96, "how": "clean"'
+        raise FirnError(f"Row {number} of {path.name} is not understood: such as {{{wanted}}}.") from fault
+    return LogEntry(str(number), when, part, ids.get(part.casefold(), ""), side, tempo, how)  # type: ignore[arg-type]
