@@ -69,6 +69,22 @@ class LedgerTest(CliCase):
         self.assertEqual((status, err), (2, "firn: This piece has no combo: join its parts in lines under combo.\n"))
 
 
+class FillTest(CliCase):
+    def test_a_piece_that_reads_back(self) -> None:
+        words = ("fill", self.write("tradition: swing\ntempo: 140\n"), "--counts", 16, "--ends", "left", "--seed", 3)
+        status, out, _ = self.run_firn(*words)
+        self.assertEqual((status, out), (0, self.run_firn(*words)[1]))
+        data = json.loads(self.run_firn("ledger", self.write(out), "--json")[1])
+        totals = {key: data["totals"][key] for key in ("counts", "foot_out", "left_over")}
+        self.assertEqual(totals, {"counts": 16, "foot_out": "left", "left_over": 0})
+
+    def test_what_cannot_be_filled(self) -> None:
+        self.write("tradition: tap\n")
+        status, out, err = self.run_firn("fill", self.steps, "--counts", 8, "--of", "wibble")
+        self.assertEqual((status, out), (1, ""))
+        self.assertEqual(err, 'firn: "wibble" is no step of tap that fills whole counts by itself.\n')
+
+
 class PracticeTest(CliCase):
     def test_from_a_text_and_a_list(self) -> None:
         log = self.folder / "log.json"

@@ -202,6 +202,26 @@ def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
     return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
 
 
+def _fill(args: argparse.Namespace) -> int:
+    from firn.core.combos.fill import FillError, Wish, fill
+
+    piece = _piece(args)
+    _print_problems(args.piece, piece)
+    wish = Wish(
+        args.counts, args.ends or "", args.front, args.level or 0, args.pace or "", args.against or "",
+        tuple(name.strip() for name in args.of.split(",")) if args.of else (), args.seed,
+    )  # fmt: skip
+    try:
+        made = fill(piece.settings, wish, _own_cards(args))
+    except FillError as fault:
+        print(f"firn: {fault}", file=sys.stderr)
+        return UNDANCEABLE
+    print(made.script, end="")
+    for why in made.why:
+        print(f"# {why}")
+    return 0
+
+
 def _drill(args: argparse.Namespace) -> int:
     from datetime import date
 
@@ -400,6 +420,17 @@ def _parser() -> argparse.ArgumentParser:
     ledger.add_argument("--tempo", type=_number, help="counts a minute, else the piece's")
     ledger.add_argument("--json", action="store_true")
     ledger.add_argument("--cards", help="a folder of your own cards")
+    filled = command("fill", _fill, "so many counts of steps of the piece's tradition, as parts and a combo")
+    filled.add_argument("piece", help="its headings say the tradition, the meter and the foot that leads")
+    filled.add_argument("--counts", type=_whole, required=True)
+    filled.add_argument("--ends", choices=("left", "right"), help="the foot that is free at the end")
+    filled.add_argument("--front", action="store_true", help="facing the front at the end")
+    filled.add_argument("--level", type=int, choices=(1, 2, 3), help="no step above this level")
+    filled.add_argument("--pace", choices=("busy", "sparse"), help="many sounds, or few")
+    filled.add_argument("--against", choices=("off", "on"), help="between the beats, or on them")
+    filled.add_argument("--of", metavar="NAMES", help="of these steps alone, with commas between them")
+    filled.add_argument("--seed", type=int, default=1, help="another number, another filling; the same, the same")
+    filled.add_argument("--cards", help="a folder of your own cards")
     drill = command("drill", _drill, "a practice, planned: stages for so many minutes, day by day, with reasons")
     drill.add_argument("piece", help="a .steps text, or a workbook with its log")
     drill.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")

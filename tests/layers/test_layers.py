@@ -19,6 +19,7 @@ CORE = [
     "timeline",
     "library",
     "reading",
+    "combos",
     "sound",
     "ear",
     "drills",

@@ -61,10 +61,52 @@ class BuildTest(WindowCase):
         self.stand(1)
         self.key(Qt.Key.Key_Insert, on=self.passes)
         menu = self.build.menu
-        self.assertEqual([a.text() for a in menu.actions()], ["A", "B"])
+        said = [a.text() for a in menu.actions()]
+        self.assertEqual([text.split("    ")[0] for text in said], ["A", "B"])
+        self.assertIn("8 counts; begins right, which is free; comes on its 1", said[0])
         menu.actions()[1].trigger()
         menu.close()
         self.assertEqual((self.editor.toPlainText(), self.passes.current), ("A x2, B", 2))
+
+    def test_what_could_stand_in(self) -> None:
+        self.window.pieces.new_part()
+        self.type("1 stamp  2 stamp  3 stamp  4 hold")
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        self.written("A, B")
+        self.stand(1)
+        self.key(Qt.Key.Key_S, on=self.passes)
+        self.assertEqual([a.text().split("    ")[0] for a in self.build.menu.actions()], ["C"])
+        self.build.menu.actions()[0].trigger()
+        self.build.menu.close()
+        self.assertEqual(self.editor.toPlainText(), "A, C")
+        self.stand(0)
+        self.key(Qt.Key.Key_S, on=self.passes)
+        self.assertIn("No other part is as long", self.window.banner.text)
+
+    def test_counts_are_filled_and_taken_back(self) -> None:
+        self.written("A, B")
+        self.stand(0)
+        self.answers.fill = lambda dialog: dialog.counts.setText("8")
+        before = self.book
+        self.key(Qt.Key.Key_J, CTRL | ALT)
+        self.settle()
+        self.assertEqual(self.editor.toPlainText(), "A, Fill, B")
+        self.assertEqual([one.counts for one in self.passes.passes], [8, 8, 4])
+        self.assertTrue(all(one.fits for one in self.passes.passes))
+        self.assertIn("Filled: ", self.window.banner.text)
+        self.key(Qt.Key.Key_Z, CTRL, on=self.passes)
+        self.assertEqual(self.book.pieces, before.pieces)
+
+    @cases(("figures", {"counts": "many"}, "written in figures"), ("steps", {"steps": "wibble"}, "is no step"))
+    def test_what_cannot_be_filled(self, _: str, fields: dict, said: str) -> None:
+        def fill(dialog) -> None:
+            for name, text in fields.items():
+                getattr(dialog, name).setText(text)
+
+        self.answers.fill = fill
+        self.key(Qt.Key.Key_J, CTRL | ALT)
+        self.settle()
+        self.assertIn(said, self.answers.wrong + self.window.banner.text)
 
     def test_walked_with_the_ledger(self) -> None:
         self.written("A, B x2")

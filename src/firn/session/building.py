@@ -5,13 +5,18 @@ from fractions import Fraction
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.book.book import BookPart, BookPiece
+from firn.core.combos.fill import Filled
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import Unfolded, groups_of
 from firn.core.reading.ledger import Entry, ledger
 from firn.core.script.combo import ComboItem
-from firn.core.script.combo_edits import edited, left_out, moved, once_more, other_side, put_after, turned
+from firn.core.script.combo_edits import combo_text, edited, left_out, moved, once_more, other_side, put_after, turned
 from firn.core.script.turns import turn_text
+from firn.core.steps.shelf import Shelf
+from firn.session.desk import free_name, whole_combo
 from firn.session.ledger import entry_said, totals_said
+from firn.session.session import new_id
 
 QUARTER = Fraction(1, 4)
 
@@ -81,6 +86,7 @@ LABELS = {
     "turn": "Turn the pass",
     "leave_out": "Leave the pass out",
     "put_in": "Put a part in",
+    "stand_in": "Put another part in its place",
 }
 """What a change is called where it is undone."""
 
@@ -102,8 +108,32 @@ def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) 
     elif what == "turn":
         by = items[item].turn + QUARTER * int(str(value))
         wanted = turned(items, item, replace(items[item], turn=by))
+    elif what == "stand_in":
+        # Its endings are those of the part that it was.
+        made = replace(items[item], part=str(value), ends="", last_ends="", time_ends=())
+        wanted = turned(items, item, made)
     elif what == "put_in":
         wanted, at = put_after(items, item, ComboItem(str(value))), item + 1
     else:
         wanted, at = left_out(items, item), max(0, item - 1)
     return edited(text, items, wanted, names), at
+
+
+def with_filled(piece: BookPiece, made: Filled, item: int | None, shelf: Shelf) -> BookPiece:
+    """A piece with counts that were filled: parts under free names, and in the combo after an item, or at the end.
+
+    Raises FirnError where the combo cannot take them.
+    """
+    parts, names = list(piece.parts), []
+    for _, text in made.parts:
+        name = free_name(tuple(parts), "Fill")
+        parts.append(BookPart(new_id(), name, text))
+        names.append(name)
+    grown = replace(piece, parts=tuple(parts))
+    read, _, _ = whole_combo(grown, shelf)
+    wanted, at = list(read.combo), len(read.combo) - 1 if item is None else item
+    for name in names:
+        wanted, at = put_after(wanted, at, ComboItem(name)), at + 1 if wanted else 0
+    if not read.combo:
+        return replace(grown, combo=combo_text(wanted))
+    return replace(grown, combo=edited(piece.combo, read.combo, wanted, [p.name for p in grown.parts]))

@@ -40,6 +40,7 @@ from firn.ui.widgets.labels import framed, rule, shown
 from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
+from firn.ui.work.building import Building
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
@@ -101,6 +102,7 @@ class MainWindow(QMainWindow):
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
+        self.building = Building(self._context, self.write_page.build)
         self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())
@@ -132,6 +134,7 @@ class MainWindow(QMainWindow):
         return {
             **self.dancing.handlers(),
             **self.pieces.handlers(),
+            **self.building.handlers(),
             **self.workbooks.handlers(),
             **self.cards.handlers(),
             **self.program.handlers(),

@@ -126,6 +126,17 @@ class SetTexts(Struct, frozen=True):
         return book
 
 
+class SetPiece(Struct, frozen=True):
+    """A piece with parts and combo, changed together by what `label` says."""
+
+    undoable: ClassVar[bool] = True
+    piece: BookPiece
+    label: str
+
+    def apply(self, book: Book) -> Book:
+        return book.with_piece(self.piece)
+
+
 class SetCombo(Struct, frozen=True):
     """A combo's text: typed, or changed by what `label` says."""
 

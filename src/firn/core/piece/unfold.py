@@ -23,7 +23,7 @@ class Pass(Struct, frozen=True):
 
     `offset`: counts from the combo's count 1 to the part's. `danceable` is False where the feet do not allow
     it; `needed` is then the foot it would begin on, `free` the one that is free. `turn`: how far the body turns in
-    it, right above 0, what the combo says of the item included.
+    it, right above 0, what the combo says of the item included. `end`: how the feet stand after it.
     """
 
     item: int
@@ -36,6 +36,7 @@ class Pass(Struct, frozen=True):
     needed: str
     free: str
     turn: Fraction = Fraction(0)
+    end: State | None = None
 
 
 class Unfolded(Struct, frozen=True):
@@ -245,7 +246,7 @@ class _Unfolder:
         )
         ok = layers is not None or part.seated
         turn = sum((s.turn for s in sounds if s.turn.numerator), item.turn)
-        self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free, turn))
+        self.passes.append(Pass(number, time, part, swapped, offset, sounds, ok, NAMES[foot], free, turn, end))
         self._cursor += part.counts
         self.counts += part.counts
         self._layer = {end._replace(a=""): Reached(0, None, "")}
@@ -307,6 +308,33 @@ def _counts_of(piece: Piece, item: ComboItem) -> int:
         return 0
     ended = (with_ending(part, ends) if (ends := item.ends_of(time)) else part for time in range(item.times))
     return sum(one.counts for one in ended)
+
+
+class Follows(Struct, frozen=True):
+    """How a part would be danced from a state of the feet: the foot that it begins on, the one free after it, and how
+    the feet stand then."""
+
+    begins: str
+    free: str
+    end: State
+
+
+def could_follow(end: State | None, part: Part, lead: Foot) -> Follows | None:
+    """How a part can be danced after a pass that ends in a state, or as the first; None where it cannot be."""
+    layer: Layer = (
+        {State(w, "o", "o", ""): Reached(0, None, "") for w in FEET}
+        if end is None
+        else {end._replace(a=""): Reached(0, None, "")}
+    )
+    free = _free(layer) if end is not None else ""
+    written = _first(part)
+    feet = [written] if end is None or _written_first(part) else _sides(ComboItem(part.name), 1, part, free)
+    for foot in feet:
+        layers = _dance(layer, part, foot, lead)
+        if layers is not None:
+            last = trace(layers).end
+            return Follows(NAMES[foot], ACROSS.get(weight_name(last), "either"), last)
+    return None
 
 
 def unfold(piece: Piece, group: int | None = None) -> Unfolded:

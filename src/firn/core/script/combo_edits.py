@@ -145,10 +145,13 @@ def _in_place(lines: Sequence[str], items: Sequence[ComboItem], wanted: Sequence
             _write(made, was, item_text(now))
         return "\n".join(made)
     at = next((n for n, (was, now) in enumerate(zip(items, wanted, strict=False)) if was != now), None)
-    if len(wanted) == len(items) + 1:
+    more = len(wanted) - len(items)
+    if more > 0 and items:
         at = len(items) if at is None else at
-        before = items[at - 1]
-        _write(made, before, f"{item_text(before)}, {item_text(wanted[at])}")
+        before = items[max(0, at - 1)]
+        put = [item_text(item) for item in wanted[at : at + more]]
+        said = [item_text(before), *put] if at else [*put, item_text(before)]
+        _write(made, before, ", ".join(said))
         return "\n".join(made)
     if len(wanted) == len(items) - 1:
         gone = items[len(wanted) if at is None else at]

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
+from firn.core.combos.fitting import could_come, could_stand_in
 from firn.core.piece.unfold import groups_of, unfold
 from firn.errors import FirnError
 from firn.session.building import LABELS, built, combo_changed
@@ -17,8 +18,9 @@ from firn.ui.widgets.passes import Passes, PassesView
 
 STAND = (
     "Esc, then ← → stand on a pass. Alt+↑ ↓ once more or fewer, Alt+← → moves it, F other side, T turns it, "
-    "Insert puts a part in, Delete leaves it out, Enter opens its part."
+    "Insert: what could come next, S: what could stand in for it, Delete leaves it out, Enter opens its part."
 )
+MOST_OFFERED = 12
 
 
 class BuildView(QWidget):
@@ -126,22 +128,35 @@ class BuildView(QWidget):
             part = next((p for p in piece.parts if p.name == one.part), None)
             if part is not None:
                 self._desk.go_to(piece.id, part.id)
-        elif what == "put_in":
-            self._ask_part(one.item, one.part)
+        elif what in ("put_in", "stand_in"):
+            self._ask_part(one.item, what)
         else:
             self.change(one.item, what, value)
 
-    def _ask_part(self, item: int, usual: str) -> None:
-        """Ask which part comes after an item; the one that is stood on is offered first."""
-        piece = self._desk.piece
-        assert piece is not None
+    def _ask_part(self, item: int, what: str) -> None:
+        """Ask which part comes after a pass, or stands in for it: those that fit, the best first, with reasons."""
+        combo, at = self._desk.combo, self.passes.current
+        if combo is None or at is None:
+            return
+        piece, whole = combo
+        # After all times of the item.
+        last = max(n for n, one in enumerate(self.passes.passes) if one.item == item)
+        fits = could_come(piece, whole, last) if what == "put_in" else could_stand_in(piece, whole, at)
         self.menu = QMenu(self)
-        for part in piece.parts:
-            action = self.menu.addAction(shown(part.name))
-            action.triggered.connect(lambda _=False, name=part.name: self.change(item, "put_in", name))
-            if part.name == usual:
-                self.menu.setActiveAction(action)
-        at = self.passes.current or 0
+        for fit in fits[:MOST_OFFERED]:
+            action = self.menu.addAction(f"{shown(fit.part)}    {fit.counts} counts; {'; '.join(fit.why)}")
+            action.triggered.connect(lambda _=False, name=fit.part: self.change(item, what, name))
+        fitting = {fit.part for fit in fits}
+        others = [part for part in piece.parts if part.sounds and part.name not in fitting]
+        if what == "put_in" and others:
+            self.menu.addSeparator()
+            for part in others:
+                action = self.menu.addAction(f"{shown(part.name)}    the foot that it begins on is not free")
+                action.triggered.connect(lambda _=False, name=part.name: self.change(item, what, name))
+        if not self.menu.actions():
+            self.told.emit("No other part is as long and ends on the same foot.")
+            return
+        self.menu.setActiveAction(self.menu.actions()[0])
         self.menu.popup(self.passes.mapToGlobal(self.passes.row_shown(at).center()))
 
     def change(self, item: int, what: str, value: object) -> None:

@@ -1,0 +1,62 @@
+"""Building a combo: counts filled with steps."""
+
+from firn.core.book.edits import SetPiece
+from firn.core.combos.fill import Filled, fill
+from firn.core.task import Task
+from firn.errors import FirnError
+from firn.session.building import with_filled
+from firn.session.desk import COMBO
+from firn.ui.pages.write.build import BuildView
+from firn.ui.work.context import Context, Handlers
+
+USUAL = 16
+"""Counts that are filled where nothing else is asked."""
+
+
+class Building:
+    """Works on the combo of the piece on the desk; `build` shows it."""
+
+    def __init__(self, context: Context, build: BuildView) -> None:
+        self._context, self._build = context, build
+        self._seed = 0
+
+    def handlers(self) -> Handlers:
+        return {"fill_combo": self.fill}
+
+    def fill(self) -> None:
+        """Ask how counts are to be filled, and put parts of steps behind the pass that is stood on."""
+        from firn.ui.dialogs.fill import FillDialog
+
+        context, desk = self._context, self._context.desk
+        piece = desk.piece
+        if piece is None:
+            return
+        desk.commit()
+        # Each time another, unless a number is asked for.
+        self._seed += 1
+        dialog = FillDialog(USUAL, self._seed, context.window)
+        if not context.prompts.run(dialog):
+            return
+        settings, shelf, one = desk.settings, desk.shelf, self._build.passes.stood_on
+        item = one.item if one is not None and desk.on_combo else None
+
+        def work(task: Task) -> "Filled | str":
+            try:
+                return fill(settings, dialog.wish, shelf)
+            except FirnError as fault:
+                return str(fault)
+
+        def done(made: "Filled | str") -> None:
+            if isinstance(made, str):
+                context.say(made)
+                return
+            try:
+                changed = with_filled(piece, made, item, shelf)
+            except FirnError as fault:
+                context.say(str(fault))
+                return
+            context.do(SetPiece(changed, "Fill counts with steps"))
+            desk.go_to(piece.id, COMBO)
+            context.say(f"Filled: {'; '.join(made.why)}.")
+
+        context.jobs.run("fill", "Filling the counts", work, done)

@@ -1,0 +1,143 @@
+"""What could come next in a combo, what could stand in, and counts that are filled; each proved by dancing it."""
+
+import random
+import unittest
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from firn.core.combos.fill import FillError, Wish, fill, units_of
+from firn.core.combos.fitting import could_come, could_stand_in
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
+from firn.core.reading.read import check
+from firn.core.script.combo import ComboItem
+from firn.core.script.settings import Settings
+from firn.core.steps.shelf import TRADITIONS, shipped
+from tests.support import cases
+
+PARTS = """part Eight
+1 step x8
+part Three
+1 step  2 step  3 step  4 hold
+part Left
+1 L step  2 step  3 step  4 touch
+part Six
+1 step x6
+part Jump
+1 jump  2 clap  3 jump  4 clap
+part Empty
+
+"""
+
+
+def piece(combo: str):
+    return piece_from(f"{PARTS}combo\n{combo}\n")
+
+
+class ComesTest(unittest.TestCase):
+    def test_the_one_that_fills_the_phrase_and_leads_on_comes_first(self) -> None:
+        one = piece("Three, Eight")
+        found = could_come(one, unfold(one), 0)
+        why = {fit.part: fit.why for fit in found}
+        self.assertIn("leads into Eight", why["Jump"])
+        self.assertIn("fills the phrase", why["Three"])
+        self.assertIn("Eight then begins right", why["Three"])
+        self.assertNotIn("Empty", [fit.part for fit in found])
+
+    def test_the_foot_that_is_not_free(self) -> None:
+        one = piece("Eight")
+        self.assertNotIn("Left", [fit.part for fit in could_come(one, unfold(one), 0)])
+        one = piece("Three")
+        self.assertIn("Left", [fit.part for fit in could_come(one, unfold(one), 0)])
+
+    def test_at_the_beginning(self) -> None:
+        one = piece("Eight")
+        fits = {fit.part: fit for fit in could_come(one, unfold(one), None)}
+        self.assertEqual((fits["Eight"].begins, fits["Left"].begins), ("right", "left"))
+
+    def test_each_that_fits_can_be_danced_there(self) -> None:
+        """Against dancing the whole combo with each of the parts put in: two hundred random places."""
+        names = ["Eight", "Three", "Left", "Six", "Jump"]
+        chance = random.Random(8)
+        for _ in range(200):
+            said = [chance.choice(names) for _ in range(chance.randint(1, 4))]
+            one = piece(", ".join(said))
+            whole = unfold(one)
+            after = chance.randrange(len(said))
+            fits = {fit.part: fit for fit in could_come(one, whole, after)}
+            for name in names:
+                items = [ComboItem(p) for p in (*said[: after + 1], name)]
+                danced = unfold(replace(one, combo=tuple(items)))
+                able = all(p.danceable for p in danced.passes[after + 1 :])
+                self.assertEqual(name in fits, able, (said, after, name))
+                if able:
+                    self.assertEqual((fits[name].begins, fits[name].free), (danced.passes[-1].needed, danced.free))
+
+    def test_what_could_stand_in(self) -> None:
+        one = piece("Three, Three, Eight")
+        self.assertEqual([fit.part for fit in could_stand_in(one, unfold(one), 2)], [])
+        fits = could_stand_in(piece("Jump, Three"), unfold(piece("Jump, Three")), 1)
+        self.assertTrue(all(fit.counts == 4 for fit in fits))
+
+
+class FillTest(unittest.TestCase):
+    @cases(*((name,) for name in TRADITIONS if name != "marking"))
+    def test_each_tradition_proved(self, tradition: str) -> None:
+        """Counts, the foot at the end and every check, read anew from the text that was written."""
+        settings = Settings(tradition=tradition)
+        for seed in range(6):
+            wish = Wish((8, 16, 24)[seed % 3], ends=("left", "right", "")[seed % 3], seed=seed)
+            made = fill(settings, wish)
+            read = piece_from(made.script)
+            whole = unfold(read)
+            self.assertEqual((read.problems, whole.counts), ((), wish.counts))
+            self.assertIn(whole.free, (wish.ends or whole.free, made.free))
+            self.assertTrue(all(p.danceable for p in whole.passes))
+            self.assertEqual([f.code for f in check(read) if f.level == "bad"], [])
+
+    def test_the_same_seed_the_same_steps(self) -> None:
+        wish = Wish(32, seed=7)
+        tap = Settings(tradition="tap")
+        self.assertEqual(fill(tap, wish), fill(tap, wish))
+        self.assertNotEqual(fill(tap, wish).words, fill(tap, replace(wish, seed=8)).words)
+
+    def test_busy_and_sparse(self) -> None:
+        tap = Settings(tradition="tap")
+
+        def sounds(**more: str) -> float:
+            read = [piece_from(fill(tap, Wish(16, seed=s, **more)).script) for s in range(8)]
+            return sum(len(part.sounds) for one in read for part in one.parts) / 8
+
+        self.assertGreater(sounds(pace="busy"), sounds() + 2)
+        self.assertLess(sounds(pace="sparse"), sounds() - 2)
+
+    def test_of_some_steps_alone_and_of_a_level(self) -> None:
+        tap = Settings(tradition="tap")
+        made = fill(tap, Wish(8, steps=("flap ball change", "shuffle ball change"), seed=2))
+        self.assertLessEqual(set(made.words), {"flap ball change", "shuffle ball change"})
+        made = fill(tap, Wish(16, level=1, seed=2))
+        levels = {u.word: u.level for u in units_of(tap, shipped())}
+        self.assertEqual({levels[word] for word in made.words}, {1})
+
+    def test_ends_at_the_front(self) -> None:
+        made = fill(Settings(tradition="house"), Wish(16, front=True))
+        turned = sum((p.turn for p in unfold(piece_from(made.script)).passes), Fraction(0))
+        self.assertEqual(turned % 1, 0)
+
+    @cases(
+        (Wish(0), "Between 1 and 256 counts"), (Wish(8, steps=("wibble",)), '"wibble" is no step of tap'),
+        (Wish(3, steps=("waltz clog", "single time step")), "cannot be filled|no step for"),
+        (Wish(4, ends="left", steps=("shuffle ball change",)), "with the left foot free at the end"),
+    )  # fmt: skip
+    def test_what_cannot_be_names_the_constraints(self, wish: Wish, said: str) -> None:
+        try:
+            made = fill(Settings(tradition="tap"), wish)
+        except FillError as fault:
+            self.assertRegex(str(fault), said)
+        else:
+            self.assertEqual(wish.steps, ("waltz clog", "single time step"), made)
+
+
+if __name__ == "__main__":
+    unittest.main()
