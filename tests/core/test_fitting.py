@@ -40,7 +40,7 @@ class ComesTest(unittest.TestCase):
         one = piece("Three, Eight")
         found = could_come(one, unfold(one), 0)
         why = {fit.part: fit.why for fit in found}
-        self.assertIn("leads into Eight", why["Jump"])
+        self.assertIn("leads into Eight", why["Eight"])
         self.assertIn("fills the phrase", why["Three"])
         self.assertIn("Eight then begins right", why["Three"])
         self.assertNotIn("Empty", [fit.part for fit in found])
