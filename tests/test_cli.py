@@ -69,6 +69,24 @@ class LedgerTest(CliCase):
         self.assertEqual((status, err), (2, "firn: This piece has no combo: join its parts in lines under combo.\n"))
 
 
+class FitsTest(CliCase):
+    def test_the_best_first(self) -> None:
+        tunes = self.folder / "tunes"
+        tunes.mkdir()
+        for name, bars in (("long", 8), ("odd", 5)):
+            (tunes / f"{name}.abc").write_text(f"X:1\nT:{name}\nM:4/4\nL:1/4\nK:D\n{'DEFG|' * bars}\n", "utf-8")
+        (tunes / "none.mid").write_bytes(b"none")
+        self.write("part A\n1 step x8\ncombo\nA x2\n")
+        status, out, err = self.run_firn("fits", self.steps, "--tunes", tunes, "--json")
+        found = [(t["tune"], t["verdict"], t["leftover"]) for t in json.loads(out)["tunes"]]
+        self.assertEqual((status, found), (0, [("long", "fits", 0), ("odd", "left_over", 4)]))
+        self.assertEqual(err, "firn: none.mid is no MIDI file that can be read.\n")
+        self.assertIn("fits         long (long.abc), A:", self.run_firn("fits", self.steps, "--tunes", tunes)[1])
+        out = self.run_firn("ledger", self.steps, "--tune", tunes / "odd.abc", "--json")[1]
+        self.assertEqual([p["tune"] for p in json.loads(out)["passes"]], ["A bar 1", "A bar 3"])
+        self.assertEqual(json.loads(out)["totals"]["tune"]["left_over"], 4)
+
+
 class FillTest(CliCase):
     def test_a_piece_that_reads_back(self) -> None:
         words = ("fill", self.write("tradition: swing\ntempo: 140\n"), "--counts", 16, "--ends", "left", "--seed", 3)

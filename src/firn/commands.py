@@ -112,13 +112,15 @@ def _check(args: argparse.Namespace) -> int:
 
 def _ledger(args: argparse.Namespace) -> int:
     from firn.core.reading.ledger import ledger
+    from firn.files.tunes import read_tune
     from firn.session.ledger import called, ledger_data, totals_said
 
     piece = _piece(args)
     _print_problems(args.piece, piece)
     if not piece.combo:
         raise FirnError("This piece has no combo: join its parts in lines under combo.")
-    whole = ledger(piece, tempo=_tempo(args, piece), phrase=args.phrase or 0)
+    tune = read_tune(Path(args.tune)) if args.tune else None
+    whole = ledger(piece, tempo=_tempo(args, piece), phrase=args.phrase or 0, tune=tune)
     if args.json:
         print(json.dumps(ledger_data(whole), indent=1, ensure_ascii=False))
     else:
@@ -200,6 +202,38 @@ def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
     part = _one_part(piece, args.part) if args.part is not None or not piece.combo else None
     steps = rungs(ladder, tempo_bounds(part)) if part is not None else rungs(ladder)
     return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
+
+
+def _fits(args: argparse.Namespace) -> int:
+    from firn.core.combos.tunes import suits
+    from firn.files.tunes import tunes_in
+
+    piece = _piece(args)
+    _print_problems(args.piece, piece)
+    part = _one_part(piece, args.part) if args.part is not None or not piece.combo else None
+    found = []
+    for name, tune in tunes_in(Path(args.tunes)):
+        if isinstance(tune, FirnError):
+            print(f"firn: {tune}", file=sys.stderr)
+            continue
+        found.append((name, tune, suits(piece, tune, part, Fraction(args.per))))
+    found.sort(key=lambda one: one[2].rank)
+    if args.json:
+        data = [
+            {
+                "file": name, "tune": s.tune, "meter": str(tune.meter), "tempo": tune.tempo or None,
+                "form": tune.form,
+                "counts": s.counts, "danced": s.danced, "times": s.times, "leftover": s.left_over,
+                "verdict": s.verdict, "why": list(s.why),
+            }
+            for name, tune, s in found
+        ]  # fmt: skip
+        print(json.dumps({"tunes": data}, indent=1, ensure_ascii=False))
+        return 0
+    for name, tune, s in found:
+        tempo = f" at {tune.tempo:g}" if tune.tempo else ""
+        print(f"{s.verdict.replace('_', ' '):<12} {tune.name} ({name}), {tune.form}{tempo}: {' '.join(s.why)}")
+    return 0
 
 
 def _fill(args: argparse.Namespace) -> int:
@@ -418,8 +452,16 @@ def _parser() -> argparse.ArgumentParser:
     ledger.add_argument("piece")
     ledger.add_argument("--phrase", type=_whole, help="counts of a phrase, such as 32; else the piece's")
     ledger.add_argument("--tempo", type=_number, help="counts a minute, else the piece's")
+    ledger.add_argument("--tune", metavar="FILE", help="what it is danced to: ABC, MIDI, MusicXML")
     ledger.add_argument("--json", action="store_true")
     ledger.add_argument("--cards", help="a folder of your own cards")
+    fits = command("fits", _fits, "which tunes of a folder suit a part or the combo, the best first")
+    fits.add_argument("piece")
+    fits.add_argument("--tunes", metavar="FOLDER", required=True, help="with ABC, MIDI and MusicXML files")
+    fits.add_argument("--part", help="else the combo, else the first part")
+    fits.add_argument("--per", choices=("1/2", "1", "2"), default="1", help="beats of the tune to a danced count")
+    fits.add_argument("--json", action="store_true")
+    fits.add_argument("--cards", help="a folder of your own cards")
     filled = command("fill", _fill, "so many counts of steps of the piece's tradition, as parts and a combo")
     filled.add_argument("piece", help="its headings say the tradition, the meter and the foot that leads")
     filled.add_argument("--counts", type=_whole, required=True)

@@ -12,6 +12,7 @@ CORE = [
     "task",
     "same",
     "meter",
+    "tune",
     "steps",
     "footing",
     "script",

@@ -52,7 +52,8 @@ def entry_said(entry: Entry, phrase: int) -> str:
     last = entry.start + entry.counts - 1
     lies = f"counts {entry.start} to {last}" if entry.counts > 1 else f"count {entry.start}"
     within = f"{entry.in_phrase} of its {phrase}, {entry.in_long} of a 32, bar {entry.bar}"
-    said = f"{called(entry)}: {lies}, {within}, from {clock(entry.start_s)} on"
+    tune = f", {entry.tune} of the tune" if entry.tune else ""
+    said = f"{called(entry)}: {lies}, {within}{tune}, from {clock(entry.start_s)} on"
     feet = f"{entry.foot_in} foot in" + ("" if entry.fits else ", which is not free")
     stood = " to ".join(dict.fromkeys(filter(None, (entry.stance_in, entry.stance_out))))
     turned = f", having turned {turn_text(entry.turn)}" if entry.turn else ""
@@ -79,9 +80,14 @@ def totals_said(whole: Ledger, meter_counts: int) -> str:
     over = f"{whole.left_over} left over" if whole.left_over else "none left over"
     over += f" after a pick-up of {whole.pickup}" if whole.pickup else ""
     room = f"; ends {whole.travelled.net} of where it began" if whole.travelled.net else ""
+    tune = ""
+    if whole.tune is not None and whole.tune_left < 0:
+        tune = f"; {-whole.tune_left} counts more than {whole.tune.name} has"
+    elif whole.tune is not None:
+        tune = f"; {whole.tune.name} leaves {whole.tune_left} over"
     return (
         f"{whole.counts} counts{bars}, {over}; {clock(whole.seconds)}; {whole.sounds} sounds; "
-        f"ends facing the {whole.wall}, {whole.free} free{room}"
+        f"ends facing the {whole.wall}, {whole.free} free{room}{tune}"
     )
 
 
@@ -111,6 +117,7 @@ def ledger_data(whole: Ledger) -> dict[str, Any]:
             "turn": str(e.turn),
             "sounds": e.sounds,
             "changes": e.changes,
+            "tune": e.tune or None,
         }
         for e in whole.entries
     ]
@@ -129,4 +136,11 @@ def ledger_data(whole: Ledger) -> dict[str, Any]:
         "net": {"forward": float(whole.travelled.forward), "right": float(whole.travelled.right)},
         "room": {to: float(far) for to, far in whole.travelled.room},
     }
+    if whole.tune is not None:
+        totals["tune"] = {
+            "name": whole.tune.name,
+            "counts": whole.tune.whole_counts,
+            "form": whole.tune.form,
+            "left_over": whole.tune_left,
+        }
     return {"passes": passes, "totals": totals}

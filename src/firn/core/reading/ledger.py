@@ -10,6 +10,7 @@ from firn.core.piece.unfold import Pass, Unfolded, groups_of, unfold
 from firn.core.reading.feet import stance_after
 from firn.core.reading.travel import Travelled, combo_travel
 from firn.core.reading.walls import facings
+from firn.core.tune.tune import Tune
 
 LONG_PHRASE = 32
 """Counts that most tunes are phrased in, over the eights of a dancer."""
@@ -24,7 +25,7 @@ class Entry(Struct, frozen=True):
     begins on, `fits` whether that one is free; `foot_out`: the foot free after it. `stance_in`, `stance_out`: how the
     feet stand to each other, "" where nothing says so. `wall`: the way faced after it; `turn`: how far it turns,
     right above 0.
-    `sounds`: how many are heard, `changes`: how often the weight changes.
+    `sounds`: how many are heard, `changes`: how often the weight changes. `tune`: where in the tune it begins.
     """
 
     part: str
@@ -50,13 +51,15 @@ class Entry(Struct, frozen=True):
     turn: Fraction
     sounds: int
     changes: int
+    tune: str = ""
 
 
 class Ledger(Struct, frozen=True):
     """All entries, group by group, and what they come to for the first.
 
     `pickup`: counts before the first 1 that are of no phrase; `left_over`: counts over whole phrases; `right_turns`
-    and `left_turns`: how much it turns each way.
+    and `left_turns`: how much it turns each way. `tune_left`: counts of the tune that are left over when it is danced
+    as often as it goes into it; below 0 the counts that are too many.
     """
 
     entries: tuple[Entry, ...]
@@ -73,6 +76,8 @@ class Ledger(Struct, frozen=True):
     right_turns: Fraction
     left_turns: Fraction
     travelled: Travelled
+    tune: Tune | None = None
+    tune_left: int = 0
 
 
 def ledger(
@@ -83,19 +88,22 @@ def ledger(
     phrase: int = 0,
     long: int = LONG_PHRASE,
     group: int | None = None,
+    tune: Tune | None = None,
 ) -> Ledger:
     """The ledger of a piece's combo at a tempo, that of the piece where none is given.
 
     `phrase`: the counts of a phrase, else the piece's; `whole`: the combo unfolded, where that is at hand, as the
-    first group dances it or as `group` does; of that one alone are then the entries.
+    first group dances it or as `group` does; of that one alone are then the entries. `tune`: what it is danced to,
+    else what the piece says.
     """
+    tune = tune or piece.settings.tune
     whole = whole if whole is not None else unfold(piece)
     one_count = 60 / Fraction(tempo or piece.settings.tempo).limit_denominator(1_000)
     groups = groups_of(piece.combo) if group is None else (group,)
     entries: list[Entry] = []
     for number in groups or (0,):
         danced = whole if number in (0, groups[0] if groups else 0) else unfold(piece, number)
-        entries += _entries(piece, danced, number, one_count, phrase, long)
+        entries += _entries(piece, danced, number, one_count, phrase, long, tune)
     own = [e for e in entries if e.group == (groups[0] if groups else 0)]
     turns = [p.turn for p in whole.passes]
     phrase = phrase or piece.settings.counting.phrase
@@ -105,8 +113,13 @@ def ledger(
         whole.counts * one_count,
         sum(e.sounds for e in own), sum(e.changes for e in own), whole.free, own[-1].wall if own else "front",
         sum((t for t in turns if t > 0), Fraction(0)), -sum((t for t in turns if t < 0), Fraction(0)),
-        combo_travel(whole),
+        combo_travel(whole), tune, _tune_left(tune, whole.counts - pickup),
     )  # fmt: skip
+
+
+def _tune_left(tune: Tune | None, counts: int) -> int:
+    room = tune.whole_counts - (tune.starts - 1) if tune is not None else 0
+    return room % counts if 0 < counts <= room else room - counts
 
 
 def pickup_of(counts: int, phrase: int, first: Pass) -> int:
@@ -116,7 +129,7 @@ def pickup_of(counts: int, phrase: int, first: Pass) -> int:
 
 
 def _entries(
-    piece: Piece, whole: Unfolded, group: int, one_count: Fraction, phrase: int, long: int
+    piece: Piece, whole: Unfolded, group: int, one_count: Fraction, phrase: int, long: int, tune: Tune | None
 ) -> Iterator[Entry]:
     passes = whole.passes
     if not passes:
@@ -152,7 +165,17 @@ def _entries(
             turn=one.turn,
             sounds=sum(s.heard for s in one.sounds),
             changes=sum(s.changes_weight for s in one.sounds),
+            tune=_in_tune(tune, at),
         )
+
+
+def _in_tune(tune: Tune | None, place: Fraction) -> str:
+    """Where in a tune a place lies: its section, which time, and the bar; "" without one."""
+    if tune is None:
+        return ""
+    name, time, bar = tune.where(place + tune.starts - 1)
+    often = sum(s.name == name for s in tune.sections)
+    return f"{name}{time if often > 1 else ''} bar {bar}"
 
 
 def _begins(one: Pass) -> Fraction:

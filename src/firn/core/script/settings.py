@@ -16,6 +16,7 @@ from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.steps.names import fold, nearest
 from firn.core.steps.shelf import APART, TOGETHER, TRADITIONS, Words
+from firn.core.tune.tune import Tune, parse_tune
 
 MOST_PHRASE = 64
 Sides = Literal["working foot", "standing foot"]
@@ -24,7 +25,8 @@ Sides = Literal["working foot", "standing foot"]
 class Settings(Struct, frozen=True):
     """What a piece is called and how it is counted. `lone_a` and `phrase` None: as meter and feel suggest.
 
-    `words`: what some words mean here; `sides`: which foot R and L name before a step; `handed`: the hand that leads.
+    `words`: what some words mean here; `sides`: which foot R and L name before a step; `handed`: the hand that leads;
+    `tune_said`: the tune that it is danced to, as typed.
     """
 
     name: str = "Untitled"
@@ -40,6 +42,12 @@ class Settings(Struct, frozen=True):
     words: Words = ()
     sides: Sides = "working foot"
     handed: str = "right"
+    tune_said: str = ""
+
+    @property
+    def tune(self) -> Tune | None:
+        """The tune that it is danced to, where one is said."""
+        return parse_tune(self.tune_said, self.meter) if self.tune_said else None
 
     @property
     def counting(self) -> Counting:
@@ -150,6 +158,10 @@ def _handed(settings: Settings, text: str) -> Settings | None:
     return replace(settings, handed=hand) if hand else None
 
 
+def _tune(settings: Settings, text: str) -> Settings | None:
+    return replace(settings, tune_said=" ".join(text.split())) if parse_tune(text, settings.meter) else None
+
+
 def _count_in(settings: Settings, text: str) -> Settings | None:
     count_in = parse_count_in(text)
     return replace(settings, count_in=count_in) if count_in else None
@@ -174,6 +186,7 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "words": (_words, "such as stamp is stomp, irish is shuffle hop step, heel toe apart"),
     "sides": (_sides, "working foot or standing foot"),
     "handed": (_handed, "right or left"),
+    "tune": (_tune, "such as Mill Race: intro 8 bars, AABB 8, at 116"),
 }
 
 HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
@@ -201,8 +214,8 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         value = match[2].strip()
         start = match.end() - len(match[2].lstrip()) if value else match.end(1)
         waiting.append((number, key, value, start, match.end()))
-    # "phrase: 4 bars" needs the meter, wherever it stands.
-    for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] == "phrase"):
+    # "phrase: 4 bars" and the tune need the meter, wherever it stands.
+    for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] in ("phrase", "tune")):
         new = set_by(settings, key, value)
         if new is None:
             said = f'"{value}" is no {key}: {expected(key, value)}.'
@@ -245,4 +258,6 @@ def write_settings(settings: Settings) -> str:
         lines.append(f"sides: {settings.sides}")
     if settings.handed != "right":
         lines.append(f"handed: {settings.handed}")
+    if settings.tune_said:
+        lines.append(f"tune: {settings.tune_said}")
     return "\n".join(lines) + "\n"

@@ -1,0 +1,240 @@
+"""Tunes read from files: ABC text, MIDI, and MusicXML, plain or zipped."""
+
+import io
+import zipfile
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from firn.core.meter.meter import Meter, parse_meter
+from firn.core.tune.abc import read_abc
+from firn.core.tune.tune import Tune, TuneError, merged
+from firn.errors import FirnError
+from firn.files.whole import read_text, read_whole
+
+if TYPE_CHECKING:
+    from xml.etree.ElementTree import Element
+
+MOST_BYTES = 8_000_000
+MOST_UNPACKED = 32_000_000
+MOST_MEASURES = 20_000
+ENDINGS = (".abc", ".mid", ".midi", ".musicxml", ".xml", ".mxl")
+
+
+def read_tune(path: Path) -> Tune:
+    """The tune in a file; raises FirnError with one sentence for one that is none."""
+    ending = path.suffix.casefold()
+    if ending == ".abc":
+        return read_abc(read_text(path, "a tune", MOST_BYTES), path.name)
+    data = read_whole(path, "a tune", MOST_BYTES)
+    if ending in (".mid", ".midi"):
+        return _midi(data, path.name)
+    if ending in (".musicxml", ".xml", ".mxl"):
+        return _musicxml(_unpacked(data, path.name), path.name)
+    raise TuneError(f"{path.name} is no tune that Firn can read: {', '.join(ENDINGS)}.")
+
+
+def tunes_in(folder: Path) -> Iterator[tuple[str, Tune | FirnError]]:
+    """Each tune of a folder by the name of its file, in order; why one cannot be read in its place."""
+    try:
+        paths = sorted(path for path in folder.iterdir() if path.suffix.casefold() in ENDINGS)
+    except OSError as fault:
+        raise TuneError(f"{folder} cannot be read: {fault.strerror}.") from fault
+    for path in paths:
+        try:
+            yield path.name, read_tune(path)
+        except FirnError as fault:
+            yield path.name, fault
+
+
+# MIDI
+
+
+def _midi(data: bytes, name: str) -> Tune:
+    """A MIDI file: its first meter and tempo, its markers as sections, the bars up to its last sound."""
+    import mido
+
+    try:
+        file = mido.MidiFile(file=io.BytesIO(data), clip=True)
+        quarter = int(file.ticks_per_beat)
+        meta = list(_meta(file))
+    except Exception as fault:
+        # The library raises what its parsing happens on: OSError, EOFError, IndexError, KeyError, ValueError.
+        raise TuneError(f"{name} is no MIDI file that can be read.") from fault
+    if not 0 < quarter < 0x8000:
+        raise TuneError(f"{name} counts its time in frames, which Firn does not read.")
+    last = max((tick for tick, message in meta if message.type == "note_off" or message.type == "note_on"), default=0)
+    said = next((m for _, m in meta if m.type == "time_signature"), None)
+    meter = (parse_meter(f"{said.numerator}/{said.denominator}") if said is not None else None) or Meter(4, 4)
+    count = Fraction(3, meter.unit) if meter.compound else Fraction(1, meter.unit)
+    tempo = next((m.tempo for _, m in meta if m.type == "set_tempo"), 500_000)
+    bars = _bars(meta, quarter, last)
+    if len(bars) > MOST_MEASURES:
+        raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
+    marks = [(tick, m.text.strip()[:20]) for tick, m in meta if m.type == "marker" and m.text.strip()]
+    played: list[tuple[str, Fraction]] = []
+    section = "A"
+    for begins, ends, counts in bars:
+        named = [text for tick, text in marks if begins <= tick < ends]
+        if named:
+            played.append(("", Fraction(0)))
+            section = named[-1]
+        played.append((section, Fraction(counts)))
+    title = next((m.name.strip() for _, m in meta if m.type == "track_name" and m.name.strip()), name)
+    return merged(title[:80], meter, played, float(Fraction(60_000_000, tempo) / (count * 4)), Fraction(0))
+
+
+def _bars(meta: Sequence[tuple[int, Any]], quarter: int, last: int) -> list[tuple[Fraction, Fraction, int]]:
+    """The bars up to a tick, each from where to where and with how many counts, by the meters that are said."""
+    said = sorted(((t, m) for t, m in meta if m.type == "time_signature"), key=lambda one: one[0])
+    at, meter = Fraction(0), Meter(4, 4)
+    bars: list[tuple[Fraction, Fraction, int]] = []
+    while at < last and len(bars) <= MOST_MEASURES:
+        while said and said[0][0] <= at:
+            _, message = said.pop(0)
+            meter = parse_meter(f"{message.numerator}/{message.denominator}") or meter
+        end = at + Fraction(meter.beats * 4, meter.unit) * quarter
+        bars.append((at, end, meter.counts))
+        at = end
+    return bars
+
+
+def _meta(file: Any) -> Iterator[tuple[int, Any]]:
+    """Every message with its time in ticks."""
+    for track in file.tracks:
+        at = 0
+        for message in track:
+            at += int(message.time)
+            yield at, message
+
+
+# MusicXML
+
+
+def _unpacked(data: bytes, name: str) -> bytes:
+    """The score of a zipped MusicXML file, or the data as they are; never more than a limit is unpacked."""
+    if not data.startswith(b"PK"):
+        return data
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as pack:
+            inside = [i for i in pack.infolist() if i.filename.casefold().endswith((".xml", ".musicxml"))]
+            scores = [i for i in inside if not i.filename.startswith("META-INF")]
+            if not scores:
+                raise TuneError(f"There is no score in {name}.")
+            with pack.open(scores[0]) as score:
+                unpacked = score.read(MOST_UNPACKED + 1)
+    except (zipfile.BadZipFile, OSError, RuntimeError, NotImplementedError, EOFError, ValueError) as fault:
+        raise TuneError(f"{name} is a zip that cannot be read.") from fault
+    if len(unpacked) > MOST_UNPACKED:
+        raise TuneError(f"{name} unpacks to more than {MOST_UNPACKED // 1_000_000} MB.")
+    return unpacked
+
+
+def _musicxml(data: bytes, name: str) -> Tune:
+    """The first part of a MusicXML score: its measures as they are played, repeats and endings carried out."""
+    from defusedxml import ElementTree
+    from defusedxml.common import DefusedXmlException
+
+    try:
+        root = ElementTree.fromstring(data)
+    except (ElementTree.ParseError, DefusedXmlException, ValueError, LookupError, RecursionError) as fault:
+        raise TuneError(f"{name} is no MusicXML that can be read.") from fault
+    part = root.find("part")
+    if root.tag != "score-partwise" or part is None:
+        raise TuneError(f"{name} is no score in parts (score-partwise).")
+    bars = part.findall("measure")
+    if len(bars) > MOST_MEASURES:
+        raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
+    try:
+        return _of_measures(root, bars, name)
+    except (ValueError, ZeroDivisionError, OverflowError) as fault:
+        raise TuneError(f"{name} holds a number that is none.") from fault
+
+
+def _of_measures(root: "Element", bars: "Sequence[Element]", name: str) -> Tune:
+    meter: Meter | None = None
+    divisions = Fraction(1)
+    tempo = 0.0
+    section, letter = "", 0
+    rehearsed = root.find(".//rehearsal") is not None
+    lengths: list[tuple[str, Fraction]] = []
+    begins: list[bool] = []
+    ends: list[int] = []
+    endings: list[tuple[int, ...]] = []
+    ending: tuple[int, ...] = ()
+    for number, bar in enumerate(bars):
+        if (text := bar.findtext("attributes/divisions")) is not None:
+            divisions = Fraction(text.strip()[:12])
+        beats, unit = bar.findtext("attributes/time/beats"), bar.findtext("attributes/time/beat-type")
+        if meter is None and beats and unit:
+            meter = parse_meter(f"{beats.strip()}/{unit.strip()}")
+        if not tempo and (sound := next((s for s in bar.iter("sound") if s.get("tempo")), None)) is not None:
+            tempo = float(sound.get("tempo", "0"))
+        mark = next((r.text.strip() for r in bar.iter("rehearsal") if r.text and r.text.strip()), "")
+        lines = bar.findall("barline")
+        opens = any(r.get("direction") == "forward" for line in lines for r in line.findall("repeat"))
+        closes = [r for line in lines for r in line.findall("repeat") if r.get("direction") == "backward"]
+        for one in (e for line in lines for e in line.findall("ending")):
+            if one.get("type") == "start":
+                ending = tuple(int(n) for n in one.get("number", "1").replace(",", " ").split()[:8])
+        if rehearsed:
+            section = mark[:20] or section or "A"
+        elif number == 0 or opens or (ends[-1] > 1 and not ending):
+            section = chr(ord("A") + min(25, letter))
+            letter += 1
+        lengths.append((section, _sounded(bar) / divisions))
+        begins.append(opens)
+        ends.append(min(16, int(closes[0].get("times", "2"))) if closes else 1)
+        endings.append(ending)
+        if any(e.get("type") in ("stop", "discontinue") for line in lines for e in line.findall("ending")):
+            ending = ()
+    meter = meter or Meter(4, 4)
+    count = Fraction(12, meter.unit) if meter.compound else Fraction(4, meter.unit)
+    played = [(said, length / count) for said, length in _played(lengths, begins, ends, endings)]
+    full = Fraction(meter.counts)
+    pickup = lengths[0][1] / count if lengths and lengths[0][1] / count < full and len(lengths) > 1 else Fraction(0)
+    title = root.findtext("work/work-title") or root.findtext("movement-title") or name
+    # The tempo of a sound is in quarters a minute.
+    return merged(" ".join(title.split())[:80], meter, played, float(Fraction(tempo) / count), pickup)
+
+
+def _sounded(bar: "Element") -> Fraction:
+    """How long a measure is, in divisions: as far as what goes on forward in it reaches."""
+    at = far = Fraction(0)
+    for one in bar:
+        if one.tag not in ("note", "forward", "backup"):
+            continue
+        if one.find("grace") is not None or one.find("chord") is not None:
+            continue
+        long = Fraction((one.findtext("duration") or "0").strip()[:12])
+        at += -long if one.tag == "backup" else long
+        far = max(far, at)
+    return far
+
+
+def _played(
+    lengths: Sequence[tuple[str, Fraction]], begins: Sequence[bool], ends: Sequence[int],
+    endings: Sequence[tuple[int, ...]],
+) -> list[tuple[str, Fraction]]:  # fmt: skip
+    """Measures as they are played; a time through that is over is followed by an empty one."""
+    played: list[tuple[str, Fraction]] = []
+    start = number = 0
+    while number < len(lengths):
+        if begins[number]:
+            start = number
+        played.append(lengths[number])
+        if ends[number] > 1:
+            stop = number + 1
+            while stop < len(lengths) and endings[stop] and not begins[stop]:
+                stop += 1
+            times = max([ends[number], *(n for e in endings[start:stop] for n in e)])
+            # The first time has been played, but for the endings of others.
+            del played[len(played) - (number - start + 1) :]
+            for time in range(1, min(times, 16) + 1):
+                played += [lengths[n] for n in range(start, stop) if not endings[n] or time in endings[n]]
+                played.append(("", Fraction(0)))
+            number = start = stop
+            continue
+        number += 1
+    return played
