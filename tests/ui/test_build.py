@@ -108,6 +108,28 @@ class BuildTest(WindowCase):
         self.settle()
         self.assertIn(said, self.answers.wrong + self.window.banner.text)
 
+    def test_a_tune_is_brought_in_and_lain_under(self) -> None:
+        self.written("A x3, B x2")
+        path = self.folder / "race.abc"
+        path.write_text("X:1\nT:Mill Race\nM:4/4\nL:1/4\nQ:1/4=116\nK:D\n|:DEFG|ABcd|dcBA|GFED:|\n", "utf-8")
+        self.answers.path = path
+        self.key(Qt.Key.Key_A, CTRL | ALT)
+        self.assertEqual(self.desk.settings.tune_said, "Mill Race: AA 4, at 116")
+        self.assertIn("Danced to Mill Race: AA, 8 bars.", self.window.banner.text)
+        self.assertIn("Mill Race leaves 0 over", self.build.totals.text())
+        self.assertEqual(
+            [one.more.split(", ")[1] for one in self.passes.passes][:3], ["A1 bar 1", "A1 bar 3", "A2 bar 1"]
+        )
+        self.stand(1)
+        self.assertIn("A1 bar 3 of the tune", self.build.ledger.text())
+        # What counts is changed, and the tune stays.
+        self.answers.fill = lambda dialog: dialog.tempo.setText("100")
+        self.key(Qt.Key.Key_F4)
+        self.assertEqual((self.desk.settings.tempo, self.desk.settings.tune_said), (100, "Mill Race: AA 4, at 116"))
+        path.write_text("none", "utf-8")
+        self.key(Qt.Key.Key_A, CTRL | ALT)
+        self.assertIn("There is no tune in race.abc", self.window.banner.text)
+
     def test_walked_with_the_ledger(self) -> None:
         self.written("A, B x2")
         self.assertIn("16 counts, 4 bars, none left over; 0:08; 14 sounds", self.build.totals.text())

@@ -9,6 +9,7 @@ from msgspec import Struct
 from firn.errors import FileFormatError
 from firn.files.cards import write_cards
 from firn.files.steps_file import read_steps
+from firn.files.tunes import ENDINGS, read_tune
 from firn.files.whole import write_bytes, write_text
 
 
@@ -54,4 +55,5 @@ WORKBOOK = Format("Firn workbooks", (".firn",))
 PIECE = Format("Pieces", (".steps",), read_steps, write_text)
 CARDS = Format("Cards", (".toml",), write=write_cards)
 RECORDING = Format("Recordings", (".wav", ".flac", ".ogg", ".oga"))
+TUNE = Format("Tunes", ENDINGS, read_tune)
 PAPER = Format("PDF", (".pdf",), write=write_bytes)

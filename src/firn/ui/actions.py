@@ -49,6 +49,7 @@ ACTIONS = (
     ActionSpec("find", "Find…", ("Ctrl+F",), "Edit", separated=True),
     ActionSpec("settings", "Settings…", ("Ctrl+,",), "Edit", separated=True),
     ActionSpec("counting", "How it counts…", ("F4",), "Part"),
+    ActionSpec("bring_tune", "Bring in its tune…", ("Ctrl+Alt+A",), "Part"),
     ActionSpec("words", "What words mean…", ("Ctrl+Shift+W",), "Part"),
     ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
     ActionSpec("rename_part", "Rename part…", ("F2",), "Part"),

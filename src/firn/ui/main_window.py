@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.files.cards import OwnCards
-from firn.files.formats import CARDS, PIECE, RECORDING, WORKBOOK
+from firn.files.formats import CARDS, PIECE, RECORDING, TUNE, WORKBOOK
 from firn.session.session import Session
 from firn.session.settings import ProgramSettings
 from firn.session.transport import spoken_line
@@ -118,6 +118,7 @@ class MainWindow(QMainWindow):
         self._readers: Readers = {
             WORKBOOK: self.workbooks.open_path,
             PIECE: self.pieces.bring_in,
+            TUNE: self.pieces.bring_in_tune,
             CARDS: self.cards.bring_in_file,
             RECORDING: lambda path: self.rooms.takes.bring_in(path),
         }

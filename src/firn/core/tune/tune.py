@@ -136,10 +136,16 @@ def parse_tune(text: str, meter: Meter) -> Tune | None:
 
 
 def tune_text(tune: Tune) -> str:
-    """A tune as a teacher types it."""
+    """A tune as a teacher types it: whole bars, and sections by letters where they have longer names."""
+    letters: dict[str, str] = {}
+    for section in tune.sections:
+        plain = len(section.name) == 1 and section.name.isalpha()
+        letters.setdefault(section.name, section.name.upper() if plain else chr(ord("A") + len(letters) % 26))
     said = [f"intro {tune.intro} bars"] if tune.intro else []
-    for bars, sections in groupby(tune.sections, key=lambda s: s.counts / tune.meter.counts):
-        said.append(f"{''.join(s.name for s in sections)} {bars}")
+    long = [(letters[s.name], max(1, round(s.counts / tune.meter.counts))) for s in tune.sections]
+    for bars, sections in groupby(long, key=lambda one: one[1]):
+        said.append(f"{''.join(letter for letter, _ in sections)} {bars}")
     said += [f"at {tune.tempo:g}"] if tune.tempo else []
     said += [f"begins on {tune.starts}"] if tune.starts > 1 else []
-    return f"{tune.name}: {', '.join(said)}"
+    name = re.sub(r"[:#,]", " ", tune.name)
+    return f"{' '.join(name.split()) or 'Tune'}: {', '.join(said)}"

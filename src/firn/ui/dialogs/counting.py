@@ -37,6 +37,8 @@ class CountingDialog(FormDialog):
         self.head, self._settings = "", settings
         self.name = QLineEdit(settings.name)
         self.tempo = QLineEdit(f"{settings.tempo:g}")
+        self.tune = QLineEdit(settings.tune_said)
+        self.tune.setPlaceholderText("Mill Race: intro 8 bars, AABB 8, at 116")
         rows: list[tuple[str, QWidget]] = [("&Name", self.name)]
         now = {
             "tradition": settings.tradition,
@@ -58,13 +60,14 @@ class CountingDialog(FormDialog):
             box.setCurrentText(now[key])
             self.choices[key] = box
             rows.append((label, box))
-        self.lay_out([*rows, ("Tempo, counts a minute", self.tempo)])
+        self.lay_out([*rows, ("Tempo, counts a minute", self.tempo), ("T&une", self.tune)])
 
     def accept(self) -> None:
         """Read what was typed as headings; say what is wrong and stay, or close."""
         name = " ".join(self.name.text().replace("#", " ").split())
         lines = [f"piece: {name}", f"tempo: {self.tempo.text().strip()}"]
         lines += [f"{k}: {b.currentText()}" for k, b in self.choices.items() if b.currentText() not in _DEFAULTS]
+        lines += [f"tune: {said}"] if (said := self.tune.text().split("#")[0].strip()) else []
         settings, problems = read_settings(lines)
         if problems:
             self.wrong.setText(problems[0].message)

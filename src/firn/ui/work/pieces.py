@@ -9,8 +9,9 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.core.task import Task
+from firn.core.tune.tune import Tune, parse_tune, tune_text
 from firn.errors import FirnError
-from firn.files.formats import PIECE
+from firn.files.formats import PIECE, TUNE
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
@@ -35,6 +36,7 @@ class Pieces:
             "delete_piece": self.delete_piece,
             "counting": self.ask_counting,
             "words": self.ask_words,
+            "bring_tune": self.ask_tune,
             "versions": self.ask_version,
             "view": self.ask_view,
             "fill_counts": self.fill_counts,
@@ -73,6 +75,38 @@ class Pieces:
         if self._context.prompts.run(dialog):
             self._context.do(SetHead(desk.piece.id, dialog.head))
             desk.dance_as(replace(desk.transport, tempo=desk.settings.tempo))
+
+    def ask_tune(self) -> None:
+        """Ask for the file of a tune that the piece is danced to."""
+        path = self._context.prompts.open_file(self._context.window, "Bring in its tune", TUNE.offered)
+        if path is not None:
+            self.bring_in_tune(path)
+
+    def bring_in_tune(self, path: Path) -> None:
+        """Have the piece danced to the tune in a file; says why where it cannot be."""
+        desk = self._context.desk
+        if desk.piece is None:
+            return
+        try:
+            tune: Tune = TUNE.read(path)
+            said = tune_text(tune)
+            if parse_tune(said, desk.settings.meter) is None:
+                raise FirnError(
+                    f"{path.name} has too many sections for one line: type its tune on How it counts (F4)."
+                )
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        other = (
+            ""
+            if tune.meter == desk.settings.meter
+            else f" It is in {tune.meter}, the piece in {desk.settings.meter}."
+        )
+        if other:
+            said += f", in {tune.meter.beats}/{tune.meter.unit}"
+        self._context.do(SetHead(desk.piece.id, head_with(desk.piece.head, tune_said=said), "Bring in its tune"))
+        bars = tune.bars if tune.bars.denominator == 1 else round(tune.bars)
+        self._context.say(f"Danced to {tune.name}: {tune.form}, {bars} bars.{other}")
 
     def ask_words(self) -> None:
         """Ask what words mean in the piece, and in new ones too."""
