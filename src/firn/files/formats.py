@@ -2,15 +2,19 @@
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 
 from firn.errors import FileFormatError
 from firn.files.cards import write_cards
 from firn.files.steps_file import read_steps
-from firn.files.tunes import ENDINGS, read_tune
 from firn.files.whole import write_bytes, write_text
+
+if TYPE_CHECKING:
+    from firn.core.tune.tune import Tune
+
+TUNE_ENDINGS = (".abc", ".mid", ".midi", ".musicxml", ".xml", ".mxl")
 
 
 def _none(*_: object) -> Any:
@@ -51,9 +55,16 @@ def format_of(path: Path, formats: Sequence[Format]) -> Format:
     return next((one for one in formats if one.names(path)), formats[0])
 
 
+def _tune(path: Path) -> "Tune":
+    """A tune; what reads one is imported when one is read."""
+    from firn.files.tunes import read_tune
+
+    return read_tune(path)
+
+
 WORKBOOK = Format("Firn workbooks", (".firn",))
 PIECE = Format("Pieces", (".steps",), read_steps, write_text)
 CARDS = Format("Cards", (".toml",), write=write_cards)
 RECORDING = Format("Recordings", (".wav", ".flac", ".ogg", ".oga"))
-TUNE = Format("Tunes", ENDINGS, read_tune)
+TUNE = Format("Tunes", TUNE_ENDINGS, _tune)
 PAPER = Format("PDF", (".pdf",), write=write_bytes)

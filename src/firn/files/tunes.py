@@ -11,6 +11,7 @@ from firn.core.meter.meter import Meter, parse_meter
 from firn.core.tune.abc import read_abc
 from firn.core.tune.tune import Tune, TuneError, merged
 from firn.errors import FirnError
+from firn.files.formats import TUNE_ENDINGS
 from firn.files.whole import read_text, read_whole
 
 if TYPE_CHECKING:
@@ -19,7 +20,6 @@ if TYPE_CHECKING:
 MOST_BYTES = 8_000_000
 MOST_UNPACKED = 32_000_000
 MOST_MEASURES = 20_000
-ENDINGS = (".abc", ".mid", ".midi", ".musicxml", ".xml", ".mxl")
 
 
 def read_tune(path: Path) -> Tune:
@@ -32,13 +32,13 @@ def read_tune(path: Path) -> Tune:
         return _midi(data, path.name)
     if ending in (".musicxml", ".xml", ".mxl"):
         return _musicxml(_unpacked(data, path.name), path.name)
-    raise TuneError(f"{path.name} is no tune that Firn can read: {', '.join(ENDINGS)}.")
+    raise TuneError(f"{path.name} is no tune that Firn can read: {', '.join(TUNE_ENDINGS)}.")
 
 
 def tunes_in(folder: Path) -> Iterator[tuple[str, Tune | FirnError]]:
     """Each tune of a folder by the name of its file, in order; why one cannot be read in its place."""
     try:
-        paths = sorted(path for path in folder.iterdir() if path.suffix.casefold() in ENDINGS)
+        paths = sorted(path for path in folder.iterdir() if path.suffix.casefold() in TUNE_ENDINGS)
     except OSError as fault:
         raise TuneError(f"{folder} cannot be read: {fault.strerror}.") from fault
     for path in paths:

@@ -40,7 +40,6 @@ from firn.ui.widgets.labels import framed, rule, shown
 from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
-from firn.ui.work.building import Building
 from firn.ui.work.cards import Cards
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
@@ -92,7 +91,9 @@ class MainWindow(QMainWindow):
         self.title_button, self.counts_button = self.head.title, self.head.counts
         self.banner = Banner(theme)
         self.working = Working(theme)
-        self._context = Context(self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page)
+        self._context = Context(
+            self, bridge, self.desk, self.jobs, self.prompts, self.say, self.show_page, self.write_page.item_stood_on
+        )
         self.dancing = Dancing(self._context, player, self._standing)
         self.cards = Cards(
             self._context, settings.cards_folder, cards, lambda folder: self.program.keep(cards=str(folder))
@@ -102,7 +103,6 @@ class MainWindow(QMainWindow):
             put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
-        self.building = Building(self._context, self.write_page.build)
         self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())
@@ -135,7 +135,6 @@ class MainWindow(QMainWindow):
         return {
             **self.dancing.handlers(),
             **self.pieces.handlers(),
-            **self.building.handlers(),
             **self.workbooks.handlers(),
             **self.cards.handlers(),
             **self.program.handlers(),

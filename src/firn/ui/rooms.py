@@ -186,6 +186,7 @@ class Rooms:
 
     @cached_property
     def _handlers(self) -> Handlers:
+        from firn.ui.work.building import Building
         from firn.ui.work.printing import Printing
 
         return {
@@ -196,6 +197,7 @@ class Rooms:
             **Printing(self._context).handlers(),
             **self.read_work.handlers(),
             **self.drills.handlers(),
+            **Building(self._context).handlers(),
         }
 
     def handlers(self) -> Handlers:
@@ -204,7 +206,7 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        menus, here = ("Drill", "Take", "Log", "Step", "Read"), ("print", "pdf", "step_of_selection")
+        menus, here = ("Drill", "Take", "Log", "Step", "Read"), ("print", "pdf", "step_of_selection", "fill_combo")
         return {s.id: late(s.id) for s in ACTIONS if s.menu in menus or s.id in here}
 
     def leave(self) -> None:

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 from functools import lru_cache
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -16,7 +16,9 @@ from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.steps.names import fold, nearest
 from firn.core.steps.shelf import APART, TOGETHER, TRADITIONS, Words
-from firn.core.tune.tune import Tune, parse_tune
+
+if TYPE_CHECKING:
+    from firn.core.tune.tune import Tune
 
 MOST_PHRASE = 64
 Sides = Literal["working foot", "standing foot"]
@@ -45,9 +47,9 @@ class Settings(Struct, frozen=True):
     tune_said: str = ""
 
     @property
-    def tune(self) -> Tune | None:
+    def tune(self) -> "Tune | None":
         """The tune that it is danced to, where one is said."""
-        return parse_tune(self.tune_said, self.meter) if self.tune_said else None
+        return _parsed(self.tune_said, self.meter) if self.tune_said else None
 
     @property
     def counting(self) -> Counting:
@@ -158,8 +160,16 @@ def _handed(settings: Settings, text: str) -> Settings | None:
     return replace(settings, handed=hand) if hand else None
 
 
+@lru_cache(maxsize=256)
+def _parsed(text: str, meter: Meter) -> "Tune | None":
+    """A tune as typed; most pieces have none, and what reads it is imported for the first that has."""
+    from firn.core.tune.tune import parse_tune
+
+    return parse_tune(text, meter)
+
+
 def _tune(settings: Settings, text: str) -> Settings | None:
-    return replace(settings, tune_said=" ".join(text.split())) if parse_tune(text, settings.meter) else None
+    return replace(settings, tune_said=" ".join(text.split())) if _parsed(text, settings.meter) else None
 
 
 def _count_in(settings: Settings, text: str) -> Settings | None:

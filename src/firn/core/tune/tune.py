@@ -3,6 +3,7 @@
 import re
 from collections.abc import Sequence
 from fractions import Fraction
+from functools import cache
 from itertools import groupby
 
 from msgspec import Struct
@@ -95,11 +96,17 @@ def merged(name: str, meter: Meter, played: Sequence[tuple[str, Fraction]], temp
     return Tune(name, meter, tuple(sections), tempo if SLOWEST <= tempo <= FASTEST else 0.0, pickup)
 
 
-_BARS = re.compile(r"(?P<form>[A-Z]{1,16})\s+(?P<bars>\d{1,3})(?:\s+bars?)?", re.IGNORECASE)
-_INTRO = re.compile(r"intro\s+(?P<bars>\d{1,3})(?:\s+bars?)?", re.IGNORECASE)
-_TEMPO = re.compile(r"at\s+(?P<tempo>\d{1,3}(?:\.\d{1,2})?)", re.IGNORECASE)
-_STARTS = re.compile(r"(?:begins|starts)\s+on\s+(?:bar\s+(?P<bar>\d{1,3})|(?P<count>\d{1,4}))", re.IGNORECASE)
-_METER = re.compile(r"(?:in\s+)?(?P<meter>\d{1,2}/\d{1,2})")
+@cache
+def _entry() -> re.Pattern[str]:
+    """One thing that is said of a tune. Made when a tune is first read."""
+    return re.compile(
+        r"""intro\s+(?P<intro>\d{1,3})(?:\s+bars?)?
+        |at\s+(?P<tempo>\d{1,3}(?:\.\d{1,2})?)
+        |(?:begins|starts)\s+on\s+(?:bar\s+(?P<bar>\d{1,3})|(?P<count>\d{1,4}))
+        |(?:in\s+)?(?P<meter>\d{1,2}/\d{1,2})
+        |(?P<form>[A-Z]{1,16})\s+(?P<bars>\d{1,3})(?:\s+bars?)?""",
+        re.IGNORECASE | re.VERBOSE,
+    )
 
 
 def parse_tune(text: str, meter: Meter) -> Tune | None:
@@ -113,21 +120,14 @@ def parse_tune(text: str, meter: Meter) -> Tune | None:
     sections: list[tuple[str, int]] = []
     intro, tempo, bar, count = 0, 0.0, 1, 0
     for entry in filter(None, (one.strip() for one in said.split(","))):
-        if match := _INTRO.fullmatch(entry):
-            intro = int(match["bars"])
-        elif match := _TEMPO.fullmatch(entry):
-            tempo = float(match["tempo"])
-        elif match := _STARTS.fullmatch(entry):
-            bar, count = int(match["bar"] or 1), int(match["count"] or 0)
-        elif match := _METER.fullmatch(entry):
-            own = parse_meter(match["meter"])
-            if own is None:
-                return None
-            meter = own
-        elif match := _BARS.fullmatch(entry):
-            sections += [(letter.upper(), int(match["bars"])) for letter in match["form"]]
-        else:
+        match = _entry().fullmatch(entry)
+        own = parse_meter(match["meter"]) if match is not None and match["meter"] else meter
+        if match is None or own is None:
             return None
+        meter, intro, tempo = own, int(match["intro"] or intro), float(match["tempo"] or tempo)
+        if match["bar"] or match["count"]:
+            bar, count = int(match["bar"] or 1), int(match["count"] or 0)
+        sections += [(letter.upper(), int(match["bars"])) for letter in match["form"] or ""]
     made = tuple(Section(letter, Fraction(bars * meter.counts)) for letter, bars in sections if bars)
     if not made or (tempo and not SLOWEST <= tempo <= FASTEST):
         return None

@@ -6,7 +6,6 @@ from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.building import with_filled
 from firn.session.desk import COMBO
-from firn.ui.pages.write.build import BuildView
 from firn.ui.work.context import Context, Handlers
 
 USUAL = 16
@@ -14,10 +13,10 @@ USUAL = 16
 
 
 class Building:
-    """Works on the combo of the piece on the desk; `build` shows it."""
+    """Works on the combo of the piece on the desk."""
 
-    def __init__(self, context: Context, build: BuildView) -> None:
-        self._context, self._build = context, build
+    def __init__(self, context: Context) -> None:
+        self._context = context
         self._seed = 0
 
     def handlers(self) -> Handlers:
@@ -37,8 +36,7 @@ class Building:
         dialog = FillDialog(USUAL, self._seed, context.window)
         if not context.prompts.run(dialog):
             return
-        settings, shelf, one = desk.settings, desk.shelf, self._build.passes.stood_on
-        item = one.item if one is not None and desk.on_combo else None
+        settings, shelf, item = desk.settings, desk.shelf, context.stood_on_item()
 
         def work(task: Task) -> "Filled | str":
             try:

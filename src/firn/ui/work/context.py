@@ -18,7 +18,8 @@ Handlers = dict[str, Callable[[], object]]
 
 
 class Context(Struct):
-    """The desk and what surrounds it; `say` puts a sentence into the banner, `show_page` turns to a page."""
+    """The desk and what surrounds it; `say` puts a sentence into the banner, `show_page` turns to a page,
+    `stood_on_item` gives the item of the combo whose pass is stood on."""
 
     window: QWidget
     bridge: SessionBridge
@@ -27,6 +28,7 @@ class Context(Struct):
     prompts: Prompts
     say: Callable[[str], None]
     show_page: Callable[[int], None]
+    stood_on_item: Callable[[], int | None]
 
     def beside(self, label: str, sounds: int, work: Callable[[Task], Any], done: Callable[[Any], None]) -> None:
         """Work on a part of so many sounds: at once where that is soon done, else beside the window, which goes on.

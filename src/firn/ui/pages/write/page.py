@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from fractions import Fraction
-from functools import partial
+from functools import cached_property, partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -17,7 +17,6 @@ from firn.session.desk import Note, written_notes
 from firn.session.stretch import Stretch
 from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.pages.entries import PageView
-from firn.ui.pages.write.build import BuildView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import heading, rule
 from firn.ui.widgets.notes import NotesView
@@ -29,6 +28,7 @@ from firn.ui.widgets.strip.view import StripView
 if TYPE_CHECKING:
     from firn.core.piece.by_hand import Drawn
     from firn.core.script.complete import Completion
+    from firn.ui.pages.write.build import BuildView
 
 SOON_DRAWN = 2_500
 """A part of so many sounds is changed by hand within a tenth of a second."""
@@ -64,10 +64,8 @@ class WritePage(QWidget, PageView):
         self.try_line.setProperty("next", "true")
         self.try_line.clicked.connect(self.write_try_line)
         self._view = StripView(self.strip)
-        self.build = BuildView(desk, theme)
         self._top = QStackedWidget()
         self._top.addWidget(self._view)
-        self._top.addWidget(self.build)
         self._picked_in_text = False
         # Whether a change by hand is still being made.
         self._drawing: Callable[[], bool] = lambda: False
@@ -81,8 +79,6 @@ class WritePage(QWidget, PageView):
         self.editor.completing.connect(self._complete)
         self.editor.left.connect(self._to_strip)
         self.editor.unfinished.connect(lambda: self.told.emit("No word to complete here. Esc goes to the strip."))
-        self.build.told.connect(self.told)
-        self.build.walked.connect(self._look)
         self.strip.walked.connect(self._stand_on)
         self.strip.selected.connect(desk.choose)
         self.strip.selected.connect(lambda _: self._look())
@@ -120,6 +116,17 @@ class WritePage(QWidget, PageView):
         box.addWidget(rule())
         box.addLayout(below, 38)
 
+    @cached_property
+    def build(self) -> "BuildView":
+        """What shows a combo, made when one is first shown."""
+        from firn.ui.pages.write.build import BuildView
+
+        made = BuildView(self._desk, self._theme)
+        self._top.addWidget(made)
+        made.told.connect(self.told)
+        made.walked.connect(self._look)
+        return made
+
     # Showing
 
     def show_desk(self) -> None:
@@ -128,7 +135,7 @@ class WritePage(QWidget, PageView):
             return
         desk = self._desk
         stretch = desk.near_stretch
-        self._top.setCurrentIndex(int(desk.on_combo))
+        self._top.setCurrentWidget(self.build if desk.on_combo else self._view)
         if desk.on_combo:
             self.build.show_desk()
         elif stretch is not None:
@@ -191,7 +198,8 @@ class WritePage(QWidget, PageView):
         return use.line, use.word.column, use.word.end
 
     def _turned(self) -> None:
-        self.build.turned()
+        if "build" in self.__dict__:
+            self.build.turned()
         self.strip.stand_on(None)
         self.strip.show_chosen(None)
         self._view.to_top()
@@ -353,6 +361,11 @@ class WritePage(QWidget, PageView):
     def looked_at(self) -> tuple[int | None, MendText | None]:
         """The sound that is stood on, by its finding or itself, and the mend of it that is looked at."""
         return self.notes.looked_at(self.build.sound if self._desk.on_combo else self.strip.current)
+
+    def item_stood_on(self) -> int | None:
+        """The item of the combo whose pass is stood on; None for none."""
+        one = self.build.passes.stood_on if self._desk.on_combo else None
+        return one.item if one is not None else None
 
     def take_mend(self, number: int) -> None:
         """Take the mend of a number, from 1, of those on show."""
