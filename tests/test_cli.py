@@ -10,9 +10,13 @@ import numpy as np
 import soundfile
 
 from firn.cli import main
+from firn.core.book.book import Book, piece_of_script
+from firn.core.book.edits import AddDrill, AddPiece
+from firn.core.drills.stage import Drill, Stage
 from firn.core.ear.student import Faults, dance
 from firn.files.cards import write_example
 from firn.session.demo import make_demo
+from firn.session.session import Session
 from firn.session.settings import ProgramSettings, save_settings
 from tests.core.test_script import GATE_LATCH
 from tests.support import FolderCase, cases, part
@@ -131,6 +135,23 @@ class PracticeTest(CliCase):
         status, _, err = self.run_firn("drill", self.steps, "--log", log)
         self.assertEqual((status, err.count("\n")), (2, 1))
         self.assertIn(said, err)
+
+    def test_a_drill_is_played(self) -> None:
+        """Two counts of four at 240 on both sides: (4 + 4 + 4 counts) x 60 / 240 twice, and .4 s ring on."""
+        path = self.folder / "class.firn"
+        piece = piece_of_script("part A\n1 step  2 step  3 step  4 touch\n", ["p", "a"])
+        stage = Stage("click", (piece.parts[0].id,), None, 240, 240)
+        drill = Drill("d", piece.id, "Monday", (stage,))
+        Session.new(path, AddDrill(drill).apply(AddPiece(piece).apply(Book()))).close()
+        out = self.folder / "drill.wav"
+        status, _, err = self.run_firn("play", path, "--drill", "monday", "-o", out)
+        self.assertEqual((status, err), (0, ""))
+        counts = 4 + 4 + 4
+        self.assertAlmostEqual(soundfile.info(out).duration, 2 * counts * 60 / 240 + 0.4, places=2)
+        status, _, err = self.run_firn("play", path, "--drill", "Sunday", "-o", out)
+        self.assertEqual((status, err), (2, 'firn: No drill is called "Sunday". The drills: Monday.\n'))
+        status, _, err = self.run_firn("play", self.steps, "--drill", "Monday", "-o", out)
+        self.assertIn("has no drills", err)
 
     @cases((("--today", "tomorrow"), "is no day"), (("--minutes", "0"), "between 2 and 180"))
     def test_what_cannot_be(self, words: tuple, said: str) -> None:

@@ -47,6 +47,15 @@ ROOMS = {
     "readings": ("firn.core.script.readings", ("readings", "ties")),
     "ties": ("firn.core.script.ties", ("ties",)),
     "by_hand": ("firn.core.piece.by_hand", ("by_hand", "clip", "strip_alone", "versions")),
+    "ledger": ("firn.core.reading.ledger", ("ledger", "tune.SuitsTest")),
+    "travel": ("firn.core.reading.travel", ("ledger", "where")),
+    "combo_edits": ("firn.core.script.combo_edits", ("combo_edits",)),
+    "fitting": ("firn.core.combos.fitting", ("fitting.ComesTest",)),
+    "offers": ("firn.core.drills.offers", ("drills",)),
+    "run": ("firn.core.drills.run", ("drills",)),
+    "planning": ("firn.session.planning", ("session.test_planning",)),
+    "abc": ("firn.core.tune.abc", ("tune.AbcTest",)),
+    "tunes": ("firn.core.combos.tunes", ("tune.SuitsTest",)),
     "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }
 """Each room's module, and the quick tests that know it, the nearest first."""
@@ -216,13 +225,18 @@ def _child(module: str, path: str, number: int, tests: Sequence[str], limit_s: f
     tree = planted(Path(path).read_text("utf-8"), number)
     sys.meta_path.insert(0, _Loader(module, path, compile(tree, path, "exec")))
     for name in tests:
-        suite = unittest.defaultTestLoader.loadTestsFromName(f"tests.core.test_{name}")
+        suite = unittest.defaultTestLoader.loadTestsFromName(_module_of(name))
         result = unittest.TestResult()
         result.failfast = True
         suite.run(result)
         if not result.wasSuccessful():
             os._exit(1)
     os._exit(0)
+
+
+def _module_of(name: str) -> str:
+    """The tests of a name: those of core, unless it says whose."""
+    return f"tests.{name}" if name.startswith("session.") else f"tests.core.test_{name}"
 
 
 def _ends_well(module: str, path: str, number: int, tests: Sequence[str], limit_s: float) -> bool:

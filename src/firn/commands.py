@@ -292,10 +292,23 @@ def _play(args: argparse.Namespace) -> int:
     from firn.core.sound.voices import RATE
     from firn.files.audio import write_wav_blocks
 
+    if args.drill is not None:
+        write_wav_blocks(Path(args.out), render_blocks(_drilled(args)), RATE)
+        return 0
     piece = _piece(args)
     _print_problems(args.piece, piece)
     write_wav_blocks(Path(args.out), render_blocks(_timeline(args, piece)), RATE)
     return WRONG if piece.problems else 0
+
+
+def _drilled(args: argparse.Namespace) -> Timeline:
+    """A drill of a workbook, from beginning to end as it is planned."""
+    from firn.session.desk import settings_of
+    from firn.session.drilling import drill_timeline, plan
+    from firn.session.practised import drill_of
+
+    piece, drill = drill_of(Path(args.piece), args.drill)
+    return drill_timeline(plan(piece, drill, _own_cards(args)), settings_of(piece.head).count_in)
 
 
 def _onsets(args: argparse.Namespace) -> int:
@@ -487,6 +500,7 @@ def _parser() -> argparse.ArgumentParser:
     play.add_argument("piece")
     play.add_argument("-o", "--out", required=True)
     play.add_argument("--part")
+    play.add_argument("--drill", metavar="NAME", help="a drill of a workbook, all its stages as planned")
     play.add_argument("--tempo", type=_number)
     play.add_argument("--to", type=_number, help="the tempo at its end, reached count by count")
     play.add_argument(

@@ -84,6 +84,16 @@ class DrillPlan(Struct, frozen=True):
         return [one.times for one in self.stages]
 
 
+def drill_timeline(made: DrillPlan, count_in: CountIn) -> Timeline:
+    """A drill as planned, each time of each stage in order; raises LadderError where none can be danced."""
+    sections = tuple(
+        one.section(rung, count_in) for one in made.stages if one.stretch is not None for rung in one.times
+    )
+    if not sections:
+        raise LadderError(next((one.wrong for one in made.stages if one.wrong), "There is no stage in this drill."))
+    return Timeline(sections)
+
+
 def names_of(piece: BookPiece) -> dict[str, str]:
     """The names of a piece's parts by their ids."""
     return {COMBO: "Combo", **{part.id: part.name for part in piece.parts}}

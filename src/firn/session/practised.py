@@ -6,8 +6,9 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any
 
-from firn.core.book.book import BookPiece, piece_of_script
+from firn.core.book.book import Book, BookPiece, piece_of_script
 from firn.core.book.log import LogEntry
+from firn.core.drills.stage import Drill
 from firn.errors import FirnError
 from firn.files.formats import WORKBOOK
 from firn.files.steps_file import read_steps
@@ -25,11 +26,7 @@ def piece_and_log(path: Path, name: str | None = None) -> tuple[BookPiece, Seque
     """
     if not WORKBOOK.names(path):
         return piece_of_script(read_steps(path), [f"part {n}" for n in range(MOST_PARTS)]), ()
-    store = open_store(path)
-    try:
-        book = store.load()
-    finally:
-        store.close()
+    book = _book(path)
     if name is None:
         piece = book.piece(book.here[0]) or (book.pieces[0] if book.pieces else None)
     else:
@@ -39,6 +36,27 @@ def piece_and_log(path: Path, name: str | None = None) -> tuple[BookPiece, Seque
         raise FirnError(f'No piece is called "{name}". The pieces: {known}.' if name else "There is no piece in it.")
     ids = {part.id for part in piece.parts}
     return piece, [entry for entry in book.log if entry.part in ids]
+
+
+def drill_of(path: Path, name: str) -> tuple[BookPiece, Drill]:
+    """A drill of a workbook by its name, with its piece; raises FirnError with one sentence."""
+    if not WORKBOOK.names(path):
+        raise FirnError(f"{path.name} has no drills: they are kept in workbooks.")
+    book = _book(path)
+    drill = next((d for d in book.drills if d.name.casefold() == name.casefold()), None)
+    piece = book.piece(drill.piece) if drill is not None else None
+    if drill is None or piece is None:
+        known = ", ".join(d.name for d in book.drills) or "none"
+        raise FirnError(f'No drill is called "{name}". The drills: {known}.')
+    return piece, drill
+
+
+def _book(path: Path) -> Book:
+    store = open_store(path)
+    try:
+        return store.load()
+    finally:
+        store.close()
 
 
 def log_of(path: Path, piece: BookPiece) -> list[LogEntry]:
