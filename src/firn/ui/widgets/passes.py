@@ -57,11 +57,12 @@ _WALKED = (Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End)
 
 class Passes(QWidget):
     """Shows a combo. `walked`: the pass that the keys stand on; `selected`: the places of those that are selected;
-    `asked`: a change that is wanted of the one stood on, or to open its part."""
+    `asked`: a change that is wanted of the one stood on, or to open its part; `relaid`: rows have another height."""
 
     walked = Signal(int)
     selected = Signal(object)
     asked = Signal(str, object)
+    relaid = Signal()
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -129,6 +130,11 @@ class Passes(QWidget):
 
     # Geometry
 
+    @property
+    def row_height(self) -> int:
+        """How high a row is, in px; 0 before one is laid out."""
+        return int(self._layout.row_height) if self._layout is not None else 0
+
     def _relay(self) -> None:
         if self._stretch is None or not self.isVisible():
             return
@@ -137,11 +143,13 @@ class Passes(QWidget):
         view = View(fitted=True, hidden=hidden)
         width = max(240.0, self.width() - self._theme.px(WALLS_PX))
         metrics = QFontMetricsF(self._theme.font(NAME_PX))
-        scale = SMALLER * size
+        scale, before = SMALLER * size, self.row_height
         self._layout = lay_out(
             self._stretch, width, metrics.horizontalAdvance, scale=scale, extra=-RAISED * scale, view=view
         )
         height = int(self._layout.height) + 8
+        if self.row_height != before:
+            self.relaid.emit()
         if self.minimumHeight() != height:
             self.setMinimumHeight(height)
             self.updateGeometry()
@@ -207,7 +215,8 @@ class Passes(QWidget):
         if not one.fits:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.colour("bad"))
-            paint_mark(painter, QPointF(x - gap / 2, top + theme.px(8)), "bad")
+            # Under the names on either side of it.
+            paint_mark(painter, QPointF(x - gap / 2, top + theme.px(30)), "bad")
         strong, light = theme.font(NAME_PX, QFont.Weight.DemiBold), theme.font(13)
         counts = str(one.counts)
         wide = QFontMetricsF(light).horizontalAdvance(counts) + gap
@@ -325,6 +334,11 @@ class PassesView(UprightArea):
     def __init__(self, passes: Passes, parent: QWidget | None = None) -> None:
         super().__init__(passes, parent)
         self.passes = passes
+        passes.relaid.connect(self.updateGeometry)
+
+    def minimumSizeHint(self) -> QSize:
+        # At least one row of it.
+        return QSize(super().minimumSizeHint().width(), self.passes.row_height + 6)
 
     def reveal(self, index: int) -> None:
         """Bring a pass's row into sight."""

@@ -13,14 +13,16 @@ from PySide6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QResizeEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from firn.ui.theme.theme import Theme
 
 IN_A_ROW = 6
-ROW_PX, LOW_PX, SWING_PX = 96, 30, 26
-"""The height of a row, how far its two lanes are apart, and how long the thread takes from one to the other."""
+ROW_PX, LOW_PX, SWING_PX, LEAST_PX = 96, 30, 26, 195
+"""The height of a row, how far its two lanes are apart, how long the thread takes from one to the other, and the
+least room that a stage has."""
 
 _KEYS: dict[tuple[Qt.Key, Qt.KeyboardModifier], str] = {
     (Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier): "earlier",
@@ -74,8 +76,17 @@ class Stages(QWidget):
         one = self.stages[self.current] if self.stages else None
         self.setAccessibleDescription(f"{one.title}, {one.more}" if one is not None else "")
 
+    @property
+    def _in_a_row(self) -> int:
+        """How many stand in a row: as many as have room for their names."""
+        return max(1, min(IN_A_ROW, int((self.width() - 48) // self._theme.px(LEAST_PX))))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._resize()
+
     def _resize(self) -> None:
-        rows = -(-len(self.stages) // IN_A_ROW)
+        rows = -(-len(self.stages) // self._in_a_row)
         self.setFixedHeight(max(1, rows) * self._theme.px(ROW_PX))
         self.update()
 
@@ -84,9 +95,10 @@ class Stages(QWidget):
 
     def boxes(self) -> list[QRectF]:
         """Where each stage stands."""
-        many = min(IN_A_ROW, max(3, len(self.stages)))
+        most = self._in_a_row
+        many = min(most, max(3, len(self.stages)))
         wide, high = (self.width() - 48) / many, self._theme.px(ROW_PX)
-        return [QRectF(24 + n % IN_A_ROW * wide, n // IN_A_ROW * high, wide, high) for n in range(len(self.stages))]
+        return [QRectF(24 + n % most * wide, n // most * high, wide, high) for n in range(len(self.stages))]
 
     # Painting
 
@@ -108,7 +120,7 @@ class Stages(QWidget):
 
     def _thread(self, painter: QPainter, number: int, box: QRectF) -> None:
         theme, y = self._theme, self._lane(number, box)
-        begins = number % IN_A_ROW == 0
+        begins = number % self._in_a_row == 0
         swing = theme.px(SWING_PX)
         path = QPainterPath(QPointF(box.left(), y if begins else self._lane(number - 1, box)))
         if not begins:
@@ -128,7 +140,7 @@ class Stages(QWidget):
         """The name over the thread, or under it where that lies low."""
         theme, y = self._theme, self._lane(number, box)
         high = theme.px(22)
-        left = box.left() + (theme.px(SWING_PX) if number % IN_A_ROW else 0)
+        left = box.left() + (theme.px(SWING_PX) if number % self._in_a_row else 0)
         top = y + theme.px(7) if number % 2 else y - theme.px(9) - high
         room = QRectF(left, top, box.right() - left - theme.px(10), high)
         strong, light = theme.font(16, QFont.Weight.DemiBold), theme.font(14)

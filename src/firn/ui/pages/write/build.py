@@ -2,15 +2,20 @@
 
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QFont, QShowEvent
+from PySide6.QtGui import QFont, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from firn.core.combos.fitting import could_come, could_stand_in
-from firn.core.piece.unfold import groups_of, unfold
+from firn.core.piece.piece import Piece
+from firn.core.piece.unfold import Unfolded, groups_of, unfold
+from firn.core.reading.finding import MendText
+from firn.core.script.changes import changed_text
 from firn.errors import FirnError
 from firn.session.building import LABELS, built, combo_changed
-from firn.session.stretch import combo_stretch
+from firn.session.desk import whole_combo
+from firn.session.stretch import Stretch, combo_stretch
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, shown
@@ -21,6 +26,8 @@ STAND = (
     "Insert: what could come next, S: what could stand in for it, Delete leaves it out, Enter opens its part."
 )
 MOST_OFFERED = 12
+LINES_PX = 96
+"""The room for what is said above the passes and below them."""
 
 
 class BuildView(QWidget):
@@ -64,6 +71,11 @@ class BuildView(QWidget):
         self.totals.setFont(self._theme.font(15, QFont.Weight.DemiBold))
         self.ledger.setFont(self._theme.font(15))
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        # Where there is hardly room for a row of passes, what is said of one is left to a screen reader.
+        self.ledger.setVisible(self.height() >= self.passes.row_height + self._theme.px(LINES_PX))
+
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.show_desk()
@@ -71,8 +83,18 @@ class BuildView(QWidget):
     def show_desk(self) -> None:
         """Show the combo on the desk, if it is seen."""
         combo, stretch = self._desk.combo, self._desk.stretch
-        if combo is None or stretch is None or not self.isVisible():
-            return
+        if combo is not None and stretch is not None and self.isVisible():
+            self._show(combo, stretch)
+
+    def show_mended(self, mend: MendText) -> None:
+        """Show the combo as a mend would leave it, until it is shown again as it is."""
+        piece = self._desk.piece
+        if piece is not None and self.isVisible():
+            text = changed_text(self._desk.text, mend.changes)
+            read, whole, _ = whole_combo(replace(piece, combo=text), self._desk.shelf)
+            self._show((read, whole), combo_stretch(read, whole))
+
+    def _show(self, combo: tuple[Piece, Unfolded], stretch: Stretch) -> None:
         piece, whole = combo
         groups = groups_of(piece.combo)
         group = groups[self._group % len(groups)] if groups else None

@@ -343,7 +343,10 @@ class WritePage(QWidget, PageView):
 
     def _preview(self, looked: tuple[str, MendText] | None) -> None:
         """Show the strip as a mend would leave it; None for as it is written."""
-        if looked is not None:
+        if looked is not None and self._desk.on_combo:
+            self.look_head.setText(self.notes.keys_said(looked))
+            self.build.show_mended(looked[1])
+        elif looked is not None:
             label = self.notes.keys_said(looked)
             done = partial(self._show_mended, label)
             self._desk.aside("mended", "Trying the mend", self._desk.mending(looked[1]), done)
