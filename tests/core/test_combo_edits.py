@@ -56,6 +56,18 @@ class EditTest(unittest.TestCase):
         ("A\nB\nBreak", "leave", 1, None, "A\nBreak"),
         ("A, B", "leave", 1, None, "A"),
         ("A, B", "put", 0, "Turn over", "A, Turn over, B"),
+        ("A, B", "put", 1, "Break", "A, B, Break"),
+        ("A\n\nB\n# end", "leave", 0, None, "\nB\n# end"),
+        ("A, B, A", "leave", 0, None, "B, A"),
+        ("A x63", "more", 0, 1, "A x64"),
+        ("A x3, 3rd time ends: & touch", "more", 0, -1, "A x2"),
+        (
+            "group 1: A\ngroup 2, together: B\nall: A",
+            "side",
+            1,
+            None,
+            "group 1: A\ngroup 2, together: B, other side\nall: A",
+        ),
         ("(A, B) x2", "more", 3, 1, "A, B, A, B x2"),
         ("group 1: A x2\ngroup 2, after 8: A\nall: B", "more", 1, 1, "group 1: A x2\ngroup 2, after 8: A x2\nall: B"),
         ("A x2\nmeant: walls, so it is\nB", "more", 1, 1, "A x2\nmeant: walls, so it is\nB x2"),
@@ -75,6 +87,21 @@ class EditTest(unittest.TestCase):
         with self.assertRaises(edits.ComboEditError) as fault:
             done(text, what, index, value)
         self.assertEqual(str(fault.exception), said)
+
+    @cases(
+        ("group 1: A x2\ngroup 2, after 8: A, B\nall: B",),
+        ("group 1: A\ngroup 2, together: B",),
+        ("B, A x3\nBreak, last time ends: & touch",),
+    )
+    def test_groups_and_lines_written_anew(self, text: str) -> None:
+        self.assertEqual(edits.combo_text(read(text)), text)
+
+    def test_several_put_in_at_once(self) -> None:
+        items = read("A, B")
+        wanted = edits.put_after(edits.put_after(items, 0, ComboItem("Break")), 1, ComboItem("A", 2))
+        self.assertEqual(edits.edited("A, B", items, wanted, NAMES), "A, Break, A x2, B")
+        first = [ComboItem("Break"), *items]
+        self.assertEqual(edits.edited("A, B", items, first, NAMES), "Break, A, B")
 
     def test_written_anew(self) -> None:
         text = "A x2, other side, turn 1 1/4 left, ends: 7 touch  8 hold, 1st time ends: & step\nB, right"

@@ -41,6 +41,50 @@ class OffersTest(unittest.TestCase):
     def test_what_is_done_is_not_offered(self, _: str, kind: str, clean: tuple) -> None:
         self.assertNotIn(kind, kinds(offers(asked(clean=clean))))
 
+    @cases(
+        ("hardest", (), Stage("hardest", ("a",), (0, 4), 84, 120, 12, times=2)),
+        ("slow_full", (), Stage("slow_full", ("a",), None, 84, 120, 36, times=2)),
+        ("ladder", (), Stage("ladder", ("a",), None, 84, 120, 4)),
+        ("count_only", (), Stage("count_only", ("a",), None, 84, 84, 4, "as written", 2, "count_only")),
+        ("join", (), Stage("join", ("a", "b"), None, 84, 84, 4, "as written", 4, rest=8)),
+        ("run_in", (), Stage("run_in", ("b", "a"), None, 84, 84, 4, "as written", 3, rest=8, lead_in=4)),
+        ("click", (), Stage("click", ("a",), None, 84, 84, 4, times=2, heard="beats")),
+        ("whole", (), Stage("whole", (COMBO,), None, 120, 120, 4, "as written", rest=8)),
+        ("hardest", (88, 96), Stage("hardest", ("a",), (0, 4), 88, 120, 11, times=2)),
+        ("slow_full", (88, 96), Stage("slow_full", ("a",), None, 84, 120, 36, times=2)),
+        ("ladder", (88, 96), Stage("ladder", ("a",), None, 88, 120, 4)),
+        ("weaker_side", (96, 88), Stage("weaker_side", ("a",), None, 88, 96, 2, "as written", 2)),
+        ("bare", (88, 96), Stage("bare", ("a",), None, 88, 88, 4, times=2, heard="steps")),
+        ("warm_up", (88, 96), Stage("warm_up", ("a",), None, 70, 70)),
+        ("bare", (130, 130), Stage("bare", ("a",), None, 120, 120, 4, times=2, heard="steps")),
+        ("join", (130, 130), Stage("join", ("a", "b"), None, 120, 120, 4, "as written", 4, rest=8)),
+    )
+    def test_the_values_of_each(self, kind: str, clean: tuple, stage: Stage) -> None:
+        """By hand: seven tenths of 120 are 84, four fifths of 88 to the nearest even 70; thirds of the way."""
+        sides = tuple(zip(("left", "right"), map(float, clean), strict=False))
+        if kind == "weaker_side":
+            sides = (("left", 96.0), ("right", 88.0))
+        found = {o.stage.kind: o.stage for o in offers(asked(combo="B, A x2, B", clean=sides))}
+        self.assertEqual(found[kind], stage)
+
+    @cases(
+        (Stage("join", ("a", "b")), "A, then B: joined"), (Stage("run_in", ("b", "a")), "A with a run-in from B"),
+        (Stage("whole", (COMBO,)), "From the top"), (Stage("whole", ("a",)), "A from the top"),
+        (Stage("click", ("x",)), "a part that is gone: to the click"),
+        (Stage("bare", ("a",)), "A: without click or counts"),
+    )  # fmt: skip
+    def test_what_each_is_called(self, stage: Stage, called: str) -> None:
+        self.assertEqual(title(stage, {"a": "A", "b": "B", COMBO: "Combo"}), called)
+
+    def test_a_thick_count_is_hard_where_no_foot_hurries(self) -> None:
+        hard = asked(a="1 step  2 step  & step  3 step  4 step  5 step  6 step  7 step  8 step")
+        found = next(o for o in offers(hard) if o.stage.kind == "hardest")
+        self.assertEqual(
+            (found.why, found.stage.span), ("2 sounds in one count from 2 on: the most there are.", (0, 3))
+        )
+        for plain in ("1 step  2 step  3 step  4 step", "1 flap  2 step"):
+            self.assertNotIn("hardest", kinds(offers(asked(a=plain))))
+
     def test_the_weaker_side(self) -> None:
         one = asked(clean=(("right", 96.0), ("left", 88.0)))
         found = next(o for o in offers(one) if o.stage.kind == "weaker_side")
@@ -137,6 +181,8 @@ class RunTest(unittest.TestCase):
                          (At(0, 0), At(2, 0), None))  # fmt: skip
         self.assertEqual((last_before(self.plan, 2), last_before(self.plan, 0)), (At(0, 0), None))
         self.assertEqual((left(self.plan, At(0, 1)), left(self.plan, At(2, 0))), ((3, 1), (1, 0)))
+        self.assertEqual(last_before([*self.plan, [rung(80)]], 3), At(2, 0))
+        self.assertEqual(following([[rung(92), rung(92), rung(92)]], At(0, 2), "lost"), At(0, 0))
 
     def test_a_student_who_loses_it_once_comes_through(self) -> None:
         """A run worked by hand: clean, slip, clean, lost at 96, then clean: eight times of the first stage."""

@@ -45,6 +45,44 @@ class ComesTest(unittest.TestCase):
         self.assertIn("Eight then begins right", why["Three"])
         self.assertNotIn("Empty", [fit.part for fit in found])
 
+    @cases(
+        ("Three, Eight", 0, "Eight", 20,
+         "begins left, which is free; leads into Eight; comes on its 1; stays on its side"),
+        ("Three, Eight", 0, "Left", 20,
+         "begins left, which is free; fills the phrase; comes on its 1; Eight then begins right; changes sides"),
+        ("Three, Eight", 0, "Three", 18,
+         "begins left, which is free; fills the phrase; comes on its 1; once more of the same; "
+         "Eight then begins right; changes sides"),
+        ("Eight, Three", None, "Eight", 16, "begins right; leads into Eight; stays on its side"),
+        ("Eight, Three", None, "Three", 11, "begins right; Eight then begins left; changes sides"),
+        ("Six", 0, "Eight", 5, "begins right, which is free; comes on 7, and is written from 1; stays on its side"),
+        ("Jump, Left", 0, "Three", 25,
+         "begins right, which is free; leads into Left; fills the phrase; comes on its 1; changes sides"),
+        ("Jump, Left", 0, "Six", 6,
+         "begins right, which is free; Left could not follow; comes on its 1; stays on its side"),
+        ("Eight", 0, "Eight", 15,
+         "begins right, which is free; comes on its 1; fills its phrase; once more of the same; stays on its side"),
+    )  # fmt: skip
+    def test_how_each_is_weighed(self, combo: str, after: int | None, part: str, score: int, why: str) -> None:
+        one = piece(combo)
+        fit = next(f for f in could_come(one, unfold(one), after) if f.part == part)
+        self.assertEqual((fit.score, "; ".join(fit.why)), (score, why))
+
+    def test_other_meters_and_stances_weigh_less(self) -> None:
+        one = piece_from(
+            "tradition: step dance\npart A\n1 step side  2 step side\npart B\n1 threes\n"
+            "part C\nmeter: 6/8\n1 step  2 step\ncombo\nA\n"
+        )
+        why = {fit.part: fit for fit in could_come(one, unfold(one), 0)}
+        self.assertIn("stands otherwise than A leaves the feet", why["B"].why)
+        self.assertIn("changes to 6/8", why["C"].why)
+
+    @cases(("Jump, Three, Eight", 1, ["Jump"]), ("Three, Jump", 0, ["Jump"]), ("Three, Jump", 1, []),
+           ("Eight, Eight", 1, []), ("Left, Eight", 0, ["Jump"]))  # fmt: skip
+    def test_which_stand_in(self, combo: str, number: int, parts: list[str]) -> None:
+        one = piece(combo)
+        self.assertEqual([fit.part for fit in could_stand_in(one, unfold(one), number)], parts)
+
     def test_the_foot_that_is_not_free(self) -> None:
         one = piece("Eight")
         self.assertNotIn("Left", [fit.part for fit in could_come(one, unfold(one), 0)])

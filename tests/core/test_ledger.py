@@ -8,7 +8,9 @@ from typing import ClassVar
 from msgspec.structs import replace
 
 from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
 from firn.core.reading.ledger import Entry, ledger
+from firn.core.reading.travel import moves_of, travel, turned_by
 from firn.core.script.combo import read_combo
 from firn.session.ledger import entry_said, ledger_data, totals_said
 from tests.support import cases
@@ -62,6 +64,58 @@ class LedgerTest(unittest.TestCase):
         first, second = of({"A": EIGHT, "B": EIGHT}, "A, B left")
         self.assertEqual((first.fits, second.fits, second.foot_in), (True, False, "left"))
         self.assertIn("Left foot in, which is not free", entry_said(second, 8))
+
+    @cases(
+        (0, (2, 3)), (Fraction(1, 4), (3, -2)), (Fraction(1, 2), (-2, -3)), (Fraction(3, 4), (-3, 2)),
+        (Fraction(-1, 4), (-3, 2)), (Fraction(5, 4), (3, -2)), (Fraction(1, 8), (Fraction(5, 2), Fraction(1, 2))),
+        (Fraction(7, 8), (Fraction(-1, 2), Fraction(5, 2))),
+    )  # fmt: skip
+    def test_a_way_turned(self, turned: Fraction, way: tuple) -> None:
+        """Two to the right and three ahead: turned to the right, what is ahead is the right of the front. By hand."""
+        self.assertEqual(turned_by(Fraction(2), Fraction(3), Fraction(turned)), way)
+
+    def test_moves_that_are_said(self) -> None:
+        read = piece_from("part A\n1 step  2 step to the left\nmoves: 1 three steps back  2 forwards\narms: 1 left\n")
+        self.assertEqual(
+            [(m.place, m.way, m.steps) for m in moves_of(read.parts[0])],
+            [(0, "back", 3), (1, "forward", 1), (1, "left", 1)],
+        )
+        (told,) = travel(read.parts[0])
+        wanted = {"told": "back 3, forward 1, left 1", "net": "2 back and 1 left of where it began"}
+        self.assertEqual(dict(told.values), {**wanted, "room": "3 back and 1 left"})
+
+    def test_a_turn_in_mid_part_turns_what_comes_after_it(self) -> None:
+        made = whole({"A": "1 step forward  2 step 1/4 right  3 step forward  4 step"}, "A\nA").travelled
+        # Ahead, then to the right; then, facing right, to the right, and back.
+        self.assertEqual((made.right, made.forward), (2, 0))
+        self.assertEqual(dict(made.room)["forward"], 1)
+
+    def test_the_other_side_goes_the_other_way(self) -> None:
+        made = whole({"A": "1 step to the right  2 step to the right  3 step"}, "A, A").travelled
+        self.assertEqual((made.right, dict(made.room)["right"]), (0, 2))
+
+    def test_turns_each_way(self) -> None:
+        made = whole({"A": EIGHT}, "A, turn 1/4 right, A, turn 1/2 left, A, turn 3/4 right")
+        self.assertEqual((made.right_turns, made.left_turns, made.wall), (1, Fraction(1, 2), "back"))
+
+    def test_stances_and_feet_of_a_pass(self) -> None:
+        (one,) = of({"A": "1 threes\nhands: 1 clap"}, "A", "tradition: step dance")
+        self.assertEqual((one.stance_in, one.stance_out), ("one in front", "one in front"))
+        (one,) = of({"A": "1 step  2 step side"}, "A")
+        self.assertEqual((one.stance_in, one.stance_out), ("", "apart"))
+
+    def test_groups_at_their_counts(self) -> None:
+        made = whole({"A": EIGHT, "B": EIGHT}, "group 1: A\ngroup 2, after 8: A\nall: B", "tempo: 90")
+        self.assertEqual([(e.group, e.start, e.start_s) for e in made.entries],
+                         [(1, 1, 0), (1, 17, Fraction(32, 3)), (2, 9, 0), (2, 17, Fraction(16, 3))])  # fmt: skip
+        self.assertEqual((made.sounds, made.changes), (16, 16))
+        read = piece_from(f"part A\n{EIGHT}\ncombo\ngroup 1: A x2\ngroup 2, after 8: A\n")
+        alone = ledger(read, unfold(read, 2), group=2)
+        self.assertEqual([(e.group, e.start) for e in alone.entries], [(2, 9)])
+
+    def test_another_phrase_from_a_pick_up(self) -> None:
+        made = whole({"A": "8 step | 1-7 step"}, "A x2", phrase=16)
+        self.assertEqual([(e.in_phrase, e.in_long) for e in made.entries], [(16, 32), (8, 8)])
 
     @cases(
         ("1 step forward  2 step forward", "", (0, 4)),

@@ -9,12 +9,15 @@ import warnings
 from fractions import Fraction
 from pathlib import Path
 
+from msgspec.structs import replace
+
 from firn.core.combos.tunes import suits
-from firn.core.meter.meter import Meter
+from firn.core.meter.meter import Meter, parse_meter
 from firn.core.piece.build import piece_from
 from firn.core.reading.ledger import ledger
+from firn.core.steps.shelf import Shelf, shipped
 from firn.core.tune.abc import read_abc
-from firn.core.tune.tune import TuneError, parse_tune, tune_text
+from firn.core.tune.tune import Section, Tune, TuneError, parse_tune, tune_text
 from tests.support import DATA, cases
 
 
@@ -83,12 +86,25 @@ class AbcTest(unittest.TestCase):
         ("rests of many bars", "Z4|DEFG|", 20, 0, "A"),
         ("the first voice alone", "V:1\nDEFG|\nV:2\nD,4|D,4|", 4, 0, "A"),
         ("notes and words left", "DEFG| % ABcd\nw: one two\nABcd|", 8, 0, "A"),
+        ("sixteenths under three quarters", "X", 2, 0, "A"),
+        ("sections in the line", "[P:A]DEFG|[P:B]ABcd|", 8, 0, "AB"),
+        ("colons on both sides of bars", "|::DEFG::|", 12, 0, "AAA"),
+        ("an end of a line after its bar", "|:DEFG|\n:|ABcd|", 12, 0, "AAB"),
+        ("a repeat that begins late", "DEFG|:ABcd:|", 12, 0, "ABB"),
+        ("after a double bar nothing is repeated", "DEFG||ABcd:|", 12, 0, "ABB"),
         ("a key in the line", "DEFG|[K:G]ABcd|", 8, 0, "A"),
     )
     def test_bars(self, _: str, body: str, counts: int, pickup: int, form: str) -> None:
         """As the standard has it: abcnotation.com, ABC 2.1, 4.3 to 4.17."""
-        tune = read_abc(head(body))
+        text = "X:1\nM:2/4\nK:D\nDEFG ABcd|\n" if body == "X" else head(body)
+        tune = read_abc(text)
         self.assertEqual((tune.counts, tune.pickup, tune.form), (counts, pickup, form))
+
+    def test_the_first_tune_alone_under_its_first_name(self) -> None:
+        text = "X:1\nT:One\nT:Or so\nM:4/4\nL:1/4\nK:D\nDEFG|\n\nX:2\nT:Two\nK:D\nABcd|ABcd|\n"
+        tune = read_abc(text)
+        self.assertEqual((tune.name, tune.counts), ("One", 4))
+        self.assertEqual(read_abc(text.replace("\n\n", "\n")).counts, 4)
 
     @cases(("1/4=96", 96), ("3/8=60", 90), ("1/2=50", 100), ('"Slow" 1/4=80', 80), ("120", 120), ("quick", 0))
     def test_tempo(self, said: str, tempo: float) -> None:
@@ -162,6 +178,43 @@ class SuitsTest(unittest.TestCase):
         fast = self.suit("T: AABB 8, at 300", text="1 wing  2 step  3-8 hold")
         self.assertIn(fast.verdict, ("too_fast", "fits"))
         self.assertEqual(self.suit("T: in 2/4, AABB 16").verdict, "fits")
+
+    @cases(
+        ("4/4", "2/2", True), ("4/4", "2/4", True), ("3/4", "4/4", False), ("6/8", "12/8", True),
+        ("9/8", "6/8", False), ("9/8", "9/8", True), ("7/8 as 2+2+3", "7/8 as 2+2+3", True),
+        ("7/8 as 2+2+3", "4/4", False),
+        ("6/8", "3/4", False),
+    )  # fmt: skip
+    def test_which_meters_go_together(self, steps: str, tune: str, fits: bool) -> None:
+        """In twos and fours or in threes, of beats alike. Common practice, no source."""
+        piece = piece_from(self.PIECE.format(meter=steps, text="1 step", times=1))
+        made = suits(piece, Tune("T", parse_meter(tune), (Section("A", Fraction(36)),)))
+        self.assertEqual(made.verdict != "other_meter", fits)
+
+    def test_a_part_with_a_pick_up(self) -> None:
+        """Eight counts of which the first leads up: seven are danced to the tune's own counts."""
+        piece = piece_from("part A\n8 step | 1-7 step\npart B\n8 step\n")
+        tune = parse_tune("T: A 7", Meter(4, 4))
+        made = suits(piece, tune, piece.parts[0])
+        self.assertEqual((made.danced, made.times, made.left_over), (7, 4, 0))
+        self.assertEqual(made.why, ("4 times 7 counts fill its 28.",))
+        self.assertEqual(suits(piece, tune, piece.parts[1]).times, 28)
+
+    @cases((89, "too_slow"), (90, "fits"), (200, "fits"), (201, "too_fast"))
+    def test_within_the_floor_and_ceiling(self, tempo: int, verdict: str) -> None:
+        card = shipped().find("shuffle", "tap")
+        shelf = Shelf.of(replace(c, floor=90, ceiling=200) if c is card else c for c in shipped().cards)
+        piece = piece_from(self.PIECE.format(meter="4/4", text="1 step  & shuffle  2-8 step", times=4), shelf)
+        made = suits(piece, parse_tune(f"T: AABB 8, at {tempo}", Meter(4, 4)))
+        self.assertEqual(made.verdict, verdict)
+        half = suits(piece, parse_tune(f"T: AABB 8, at {2 * tempo - 100}", Meter(4, 4)), per=Fraction(2))
+        self.assertEqual(half.verdict in ("fits", "left_over"), 90 <= tempo - 50 <= 200)
+
+    def test_the_best_first(self) -> None:
+        made = [self.suit(said) for said in ("T: in 6/8, AABB 8", "T: A 4", "T: AABB 8", "T: AABB 9")]
+        order = [m.verdict for m in sorted(made, key=lambda m: m.rank)]
+        self.assertEqual(order, ["fits", "left_over", "too_long", "other_meter"])
+        self.assertEqual(made[2].why, ("4 times 32 counts fill its 128.",))
 
     def test_two_beats_to_a_count(self) -> None:
         made = self.suit("T: AABB 8", 2, per=2)

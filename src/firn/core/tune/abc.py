@@ -213,9 +213,11 @@ def _played(measures: Sequence[_Measure]) -> list[tuple[str, Fraction]]:
         last = _end_of_repeat(measures, number)
         if last is None:
             played.append((measures[number].section, measures[number].length))
-            if measures[number].double:
-                played.append(("", Fraction(0)))
             number += 1
+            if measures[number - 1].double:
+                # A repeat that is nowhere begun begins after it.
+                played.append(("", Fraction(0)))
+                start = number
             continue
         # A stretch that is repeated, from its beginning to past its last ending.
         times = max([measures[last].ends, *(n for m in measures[start : last + 1] for n in m.endings)])
