@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, spoken, keystrokes)."""
+actions, beside, building, spoken, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, desk, ear, keystrokes, spoken
+from benchmarks import actions, beside, building, desk, ear, keystrokes, spoken
 from benchmarks.report import machine
 
 ALL = {
@@ -17,6 +17,7 @@ ALL = {
     "starting": desk.starting,
     "actions": actions.actions,
     "beside": beside.keys,
+    "building": building.building,
     "spoken": spoken.spoken,
     "keystrokes": keystrokes.keystrokes,
 }

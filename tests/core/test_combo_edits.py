@@ -60,6 +60,7 @@ class EditTest(unittest.TestCase):
         ("A\n\nB\n# end", "leave", 0, None, "\nB\n# end"),
         ("A, B, A", "leave", 0, None, "B, A"),
         ("A x63", "more", 0, 1, "A x64"),
+        ("A x2, never swaps", "more", 0, 1, "A x3, never swaps"),
         ("A x3, 3rd time ends: & touch", "more", 0, -1, "A x2"),
         (
             "group 1: A\ngroup 2, together: B\nall: A",

@@ -39,6 +39,11 @@ def told(one: Pass) -> str:
 
 
 class UnfoldTest(unittest.TestCase):
+    @cases(("B x2, never swaps", [True, False]), ("A x2, never swaps", [True, False]), ("B x2", [True, True]),
+           ("A, B x2, never swaps", [True, False, False]), ("B, B", [True, True]))  # fmt: skip
+    def test_what_never_swaps_and_cannot_be_danced(self, said: str, danceable: list[bool]) -> None:
+        self.assertEqual([one.danceable for one in combo(said).passes], danceable)
+
     @cases(
         ("A x2", "A 0 RLR RLR, A' 3 LRL LRL", 6, "right"),
         ("A, A left", "A 0 RLR RLR, A' 3 LRL LRL", 6, "right"),

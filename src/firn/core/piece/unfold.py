@@ -146,7 +146,9 @@ def _written_first(part: Part) -> bool:
 def _sides(item: ComboItem, time: int, part: Part, free: str) -> list[Foot]:
     """The feet that a pass may begin on, the likeliest first."""
     written = _first(part)
-    if time == 0 and item.side:
+    if item.never_swaps and not item.side:
+        return [written]
+    if (time == 0 or item.never_swaps) and item.side:
         fixed: dict[str, Foot] = {"right": "R", "left": "L", "as written": written, "other": other(written)}
         return [fixed[item.side]]
     always = part.layers.always

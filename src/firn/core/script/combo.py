@@ -25,6 +25,7 @@ class ComboItem(Struct, frozen=True):
     all are script. `turn`: how far the body turns in each time, right above 0. `until`: line and column where all
     that is said of it ends. `group`: the group that dances it, 0 for all; `block`: the how many-th line of groups
     it stands in; `after`: how many counts after the first group this one enters, None once the one before is over.
+    `never_swaps`: every time begins on the foot that is written, or that its side says.
     """
 
     part: str
@@ -41,6 +42,7 @@ class ComboItem(Struct, frozen=True):
     group: int = 0
     block: int = 0
     after: int | None = None
+    never_swaps: bool = False
 
     def ends_of(self, time: int) -> str:
         """The ending of a time, from 0; "" for the part's own."""
@@ -61,6 +63,7 @@ def _tail_pattern() -> re.Pattern[str]:
     return re.compile(
         r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
         |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
+        |(?P<never>never\s+swaps(?!\w)|(?:on\s+the\s+)?same\s+foot\s+each\s+time(?!\w))
         |(?P<turn>turns?\b[^,()]*)
         |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
         |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
@@ -249,6 +252,8 @@ class _Reader:
                 "left": "left",
             }
             item = replace(item, side=sides[word])
+        elif tail["never"]:
+            item = replace(item, never_swaps=True)
         elif tail["turn"]:
             item = replace(item, turn=self._turn(number, tail) or item.turn)
         elif tail["time"]:

@@ -22,6 +22,7 @@ def item_text(item: ComboItem) -> str:
     often = f" x{item.times}" if item.times > 1 else ""
     said = [f"{item.part}{often}"]
     said += [_SIDE_SAID[item.side]] if item.side else []
+    said += ["never swaps"] if item.never_swaps else []
     said += [f"turn {turn_text(item.turn)}"] if item.turn else []
     said += [f"ends: {item.ends}"] if item.ends else []
     said += [f"{ordinal(time)} time ends: {ends}" for time, ends in item.time_ends]

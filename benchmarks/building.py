@@ -1,0 +1,157 @@
+"""Building and drilling: the ledger of a long combo after an edit, what could come next, counts filled, parts in
+parts, a practice planned, and the runner's picture beside its sound."""
+
+import os
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from benchmarks.report import figure, heading
+from firn.core.book.book import BookPiece, piece_of_script
+from firn.core.combos.fill import Wish, fill
+from firn.core.combos.fitting import could_come
+from firn.core.piece.build import piece_from
+from firn.core.script.settings import Settings
+from firn.core.steps.shelf import TRADITIONS, shipped
+from firn.session.building import built
+from firn.session.desk import whole_combo
+from firn.session.planning import practice
+
+LINE = "8 stomp  1 hop  2 step  &3 flap  & step  4 stomp  5 hop  6 step  &7 flap  & step"
+
+
+def building() -> None:
+    """The figures."""
+    heading("Building and drilling")
+    _ledger()
+    _comes()
+    _filled()
+    _in_each_other()
+    _planned()
+    _runner()
+
+
+def _piece(many: int) -> BookPiece:
+    parts = "".join(f"part P{n}\n{LINE}\n" for n in range(many))
+    return piece_of_script(f"tradition: tap\n{parts}", [str(n) for n in range(many + 5)])
+
+
+def _best(work: Callable[[], object], times: int = 7) -> float:
+    """The median of some runs, in milliseconds of the processor."""
+    took = []
+    for _ in range(times):
+        began = time.process_time()
+        work()
+        took.append((time.process_time() - began) * 1000)
+    return sorted(took)[len(took) // 2]
+
+
+def _ledger() -> None:
+    """Each time another combo of 200 parts: read, danced, and its ledger."""
+    piece, shelf = _piece(200), shipped()
+    names = [f"P{n}" for n in range(200)]
+    combos = iter([replace(piece, combo=", ".join([*names[n:], *names[:n]])) for n in range(16)])
+    whole_combo(next(combos), shelf)
+    danced = []
+    read = _best(lambda: danced.append(whole_combo(next(combos), shelf)))
+    told = iter(danced)
+    made = _best(lambda: built(*next(told)[:2], 120.0))
+    figure("a combo of 200 parts changed: read and danced", f"{read:.1f} ms")
+    figure("  its ledger", f"{made:.1f} ms", "30 ms")
+
+
+def _comes() -> None:
+    piece, shelf = _piece(300), shipped()
+    read, whole, _ = whole_combo(replace(piece, combo=", ".join(f"P{n}" for n in range(20))), shelf)
+    figure("what could come next, of 300 parts", f"{_best(lambda: could_come(read, whole, 9)):.1f} ms", "100 ms")
+
+
+def _filled() -> None:
+    took = []
+    for seed in range(90):
+        tradition = [t for t in TRADITIONS if t != "marking"][seed % 9]
+        wish = Wish((8, 16, 32)[seed % 3], ends=("left", "right")[seed % 2], seed=seed)
+        began = time.perf_counter()
+        fill(Settings(tradition=tradition), wish)
+        took.append(time.perf_counter() - began)
+    took.sort()
+    figure("8 to 32 counts filled, 90 of nine traditions", f"{took[45]:.2f} s, worst {took[-1]:.2f}", "1 s")
+
+
+def _in_each_other() -> None:
+    """Parts that are words in each other, in a chain."""
+    for many in (50, 200):
+        names = [f"Bit {_letters(n)}" for n in range(many)]
+        texts = [f"part {name}\n1 step  2 {names[n - 1] if n % 20 else 'step'}\n" for n, name in enumerate(names)]
+        began = time.process_time()
+        piece_from("".join(texts))
+        figure(f"{many} parts, twenty deep in each other", f"{(time.process_time() - began) * 1000:.0f} ms")
+
+
+def _letters(number: int) -> str:
+    return "".join(chr(ord("a") + int(digit)) for digit in str(number)) + "x"
+
+
+def _planned() -> None:
+    piece, shelf = _piece(12), shipped()
+    piece = replace(piece, combo=", ".join(f"P{n}" for n in range(12)))
+
+    def month() -> None:
+        practice(piece, (), shelf, minutes=20, today=date(2026, 11, 27), days=30)
+
+    figure("a month of practice planned, of 12 parts", f"{_best(month, 3):.0f} ms")
+
+
+def _runner() -> None:
+    """How far the picture of a drill is from its sound, over some minutes of a hurried clock.
+
+    The sound's place is what has been read of the reel, less what the output is late; the picture's what the window
+    was told last, at most a tick before.
+    """
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from PySide6.QtWidgets import QApplication
+
+    from firn.core.drills.stage import Drill, Stage
+    from firn.devices.outputs import ClockOutput
+    from firn.session.demo import make_demo
+    from firn.ui.pages.entries import DRILL
+    from firn.ui.player import TICK_MS
+    from firn.ui.start import build
+
+    app = QApplication.instance() or QApplication(["firn"])
+    with tempfile.TemporaryDirectory() as folder:
+        output = ClockOutput()
+        session = make_demo(Path(folder) / "class.firn")
+        running = build(session, output=output, settings_at=Path(folder) / "settings.json")
+        window = running.window
+        window.show()
+        window.show_page(DRILL)
+        part = window.desk.part_id
+        drills = window.rooms.drills
+        drills._add(
+            Drill("bench", window.desk.piece.id, "Bench", (Stage("click", (part,), None, 180, 180, times=4),))
+        )
+        away: list[float] = []
+
+        def moved(position: object) -> None:
+            reel, rendered = running.player._reel, running.player._rendered
+            if reel is None or rendered is None:
+                return
+            number, frame, _ = reel.where(output.latency_s)
+            if number == running.player._pass:
+                away.append(abs(float(rendered.position(frame) - position)) * 60 / 180 * 1000)
+
+        running.player.moved.connect(moved)
+        drills.dance(0)
+        until = time.monotonic() + 30
+        while time.monotonic() < until and drills.run.on and (running.player.playing or not away):
+            app.processEvents()
+            time.sleep(0.001)
+        away.sort()
+        window.close()
+    said = f"95 of 100 within {away[int(len(away) * 0.95)]:.1f} ms, worst {away[-1]:.1f}" if away else "nothing heard"
+    figure("a drill's picture beside its sound, half a minute", said, f"one frame ({TICK_MS} ms) and 10 ms")
