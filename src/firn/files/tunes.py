@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 from firn.core.meter.meter import Meter, parse_meter
 from firn.core.tune.abc import read_abc
+from firn.core.tune.repeats import Measure, name_sections, played_of
 from firn.core.tune.tune import Tune, TuneError, merged
 from firn.errors import FirnError
 from firn.files.formats import TUNE_ENDINGS
@@ -156,14 +157,11 @@ def _of_measures(root: "Element", bars: "Sequence[Element]", name: str) -> Tune:
     meter: Meter | None = None
     divisions = Fraction(1)
     tempo = 0.0
-    section, letter = "", 0
     rehearsed = root.find(".//rehearsal") is not None
-    lengths: list[tuple[str, Fraction]] = []
-    begins: list[bool] = []
-    ends: list[int] = []
-    endings: list[tuple[int, ...]] = []
+    section = ""
+    measures: list[Measure] = []
     ending: tuple[int, ...] = ()
-    for number, bar in enumerate(bars):
+    for bar in bars:
         if (text := bar.findtext("attributes/divisions")) is not None:
             divisions = Fraction(text.strip()[:12])
         beats, unit = bar.findtext("attributes/time/beats"), bar.findtext("attributes/time/beat-type")
@@ -172,28 +170,32 @@ def _of_measures(root: "Element", bars: "Sequence[Element]", name: str) -> Tune:
         if not tempo and (sound := next((s for s in bar.iter("sound") if s.get("tempo")), None)) is not None:
             tempo = float(sound.get("tempo", "0"))
         mark = next((r.text.strip() for r in bar.iter("rehearsal") if r.text and r.text.strip()), "")
+        section = (mark[:20] or section or "A") if rehearsed else ""
         lines = bar.findall("barline")
-        opens = any(r.get("direction") == "forward" for line in lines for r in line.findall("repeat"))
-        closes = [r for line in lines for r in line.findall("repeat") if r.get("direction") == "backward"]
-        for one in (e for line in lines for e in line.findall("ending")):
-            if one.get("type") == "start":
-                ending = tuple(int(n) for n in one.get("number", "1").replace(",", " ").split()[:8])
-        if rehearsed:
-            section = mark[:20] or section or "A"
-        elif number == 0 or opens or (ends[-1] > 1 and not ending):
-            section = chr(ord("A") + min(25, letter))
-            letter += 1
-        lengths.append((section, _sounded(bar) / divisions))
-        begins.append(opens)
-        ends.append(min(16, int(closes[0].get("times", "2"))) if closes else 1)
-        endings.append(ending)
-        if any(e.get("type") in ("stop", "discontinue") for line in lines for e in line.findall("ending")):
+        repeats = [r for line in lines for r in line.findall("repeat")]
+        closes = next((r for r in repeats if r.get("direction") == "backward"), None)
+        brackets = [e for line in lines for e in line.findall("ending")]
+        for one in (e for e in brackets if e.get("type") == "start"):
+            ending = tuple(int(n) for n in one.get("number", "1").replace(",", " ").split()[:8])
+        measures.append(
+            Measure(
+                _sounded(bar) / divisions,
+                section,
+                any(r.get("direction") == "forward" for r in repeats),
+                min(16, int(closes.get("times", "2"))) if closes is not None else 1,
+                ending,
+                any((line.findtext("bar-style") or "").strip() in ("light-light", "light-heavy") for line in lines),
+            )
+        )
+        if any(e.get("type") in ("stop", "discontinue") for e in brackets):
             ending = ()
+    measures = [m for m in measures if m.length]
     meter = meter or Meter(4, 4)
     count = Fraction(12, meter.unit) if meter.compound else Fraction(4, meter.unit)
-    played = [(said, length / count) for said, length in _played(lengths, begins, ends, endings)]
-    full = Fraction(meter.counts)
-    pickup = lengths[0][1] / count if lengths and lengths[0][1] / count < full and len(lengths) > 1 else Fraction(0)
+    name_sections(measures)
+    played = [(said, length / count) for said, length in played_of(measures)]
+    first = measures[0].length / count if measures else Fraction(0)
+    pickup = first if first < meter.counts and len(measures) > 1 else Fraction(0)
     title = root.findtext("work/work-title") or root.findtext("movement-title") or name
     # The tempo of a sound is in quarters a minute.
     return merged(" ".join(title.split())[:80], meter, played, float(Fraction(tempo) / count), pickup)
@@ -211,30 +213,3 @@ def _sounded(bar: "Element") -> Fraction:
         at += -long if one.tag == "backup" else long
         far = max(far, at)
     return far
-
-
-def _played(
-    lengths: Sequence[tuple[str, Fraction]], begins: Sequence[bool], ends: Sequence[int],
-    endings: Sequence[tuple[int, ...]],
-) -> list[tuple[str, Fraction]]:  # fmt: skip
-    """Measures as they are played; a time through that is over is followed by an empty one."""
-    played: list[tuple[str, Fraction]] = []
-    start = number = 0
-    while number < len(lengths):
-        if begins[number]:
-            start = number
-        played.append(lengths[number])
-        if ends[number] > 1:
-            stop = number + 1
-            while stop < len(lengths) and endings[stop] and not begins[stop]:
-                stop += 1
-            times = max([ends[number], *(n for e in endings[start:stop] for n in e)])
-            # The first time has been played, but for the endings of others.
-            del played[len(played) - (number - start + 1) :]
-            for time in range(1, min(times, 16) + 1):
-                played += [lengths[n] for n in range(start, stop) if not endings[n] or time in endings[n]]
-                played.append(("", Fraction(0)))
-            number = start = stop
-            continue
-        number += 1
-    return played

@@ -1,12 +1,11 @@
 """Tunes in ABC notation (abcnotation.com, standard 2.1), as far as their bars, repeats, sections and tempo go."""
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from fractions import Fraction
 
-from msgspec import Struct
-
 from firn.core.meter.meter import Meter, parse_meter
+from firn.core.tune.repeats import Measure, name_sections, played_of
 from firn.core.tune.tune import Tune, TuneError, merged
 
 MOST_LETTERS, MOST_MEASURES = 2_000_000, 20_000
@@ -30,18 +29,6 @@ _TOKEN = re.compile(
 _USUAL_Q = {2: 3, 3: 2, 4: 3, 6: 2, 8: 3}
 
 
-class _Measure(Struct):
-    """A bar as it is written: its length in whole notes, the section it lies in, whether a repeat begins before it or
-    ends after it, the endings that it belongs to, and whether a double bar comes after it."""
-
-    length: Fraction = Fraction(0)
-    section: str = ""
-    begins: bool = False
-    ends: int = 1
-    endings: tuple[int, ...] = ()
-    double: bool = False
-
-
 def read_abc(text: str, name: str = "the tune") -> Tune:
     """The first tune of an ABC text; raises TuneError with one sentence where there is none."""
     if len(text) > MOST_LETTERS:
@@ -63,7 +50,7 @@ class _Reader:
         self._meter: Meter | None = None
         self._section = ""
         self._tuplet = (0, Fraction(1))
-        self._measures: list[_Measure] = [_Measure()]
+        self._measures: list[Measure] = [Measure()]
         self._endings: tuple[int, ...] = ()
 
     def line(self, line: str) -> bool:
@@ -115,7 +102,7 @@ class _Reader:
             elif match["rests"]:
                 for number in range(min(200, int(match["many"] or 1))):
                     if number:
-                        self._measures.append(_Measure(section=self._section, endings=self._endings))
+                        self._measures.append(Measure(section=self._section, endings=self._endings))
                     self._measures[-1].length += self._bar_length
             elif match["chord"]:
                 self._sound(match["inner"], match["outer"])
@@ -161,7 +148,7 @@ class _Reader:
             # After the last of some endings the bars are of none.
             if ends or now.double:
                 self._endings = () if not ends or not self._endings else self._endings
-            self._measures.append(_Measure(section=self._section, endings=() if now.double else self._endings))
+            self._measures.append(Measure(section=self._section, endings=() if now.double else self._endings))
             if ends:
                 self._endings = ()
                 self._measures[-1].endings = ()
@@ -180,71 +167,13 @@ class _Reader:
             raise TuneError(f"There is no tune in {name}.")
         meter = self._meter or Meter(4, 4)
         count = Fraction(3, meter.unit) if meter.compound else Fraction(1, meter.unit)
-        _named(measures)
-        played = _in_order(_played(measures), self._order, any(m.ends > 1 for m in measures))
+        name_sections(measures)
+        played = _in_order(played_of(measures), self._order, any(m.ends > 1 for m in measures))
         first = played[0][1] if played else Fraction(0)
         pickup = first / count if first < self._bar_length and len(played) > 1 else Fraction(0)
         tempo = _tempo_of(self._tempo_said, count)
         counted = [(section, length / count) for section, length in played]
         return merged(self._title or name, meter, counted, tempo, pickup)
-
-
-def _named(measures: Sequence[_Measure]) -> None:
-    """Name the sections where the text has not: a new one begins where a repeat does, or after a double bar."""
-    if any(m.section for m in measures):
-        return
-    letter, fresh = -1, True
-    for measure in measures:
-        if fresh or measure.begins:
-            letter += 1
-        measure.section = chr(ord("A") + letter) if letter < 26 else f"A{letter}"
-        fresh = measure.double or (measure.ends > 1 and not measure.endings)
-
-
-def _played(measures: Sequence[_Measure]) -> list[tuple[str, Fraction]]:
-    """Measures as they are played, repeats and endings carried out, each with its section; a time through that is
-    over is followed by an empty one."""
-    played: list[tuple[str, Fraction]] = []
-    start = 0
-    number = 0
-    while number < len(measures):
-        if measures[number].begins:
-            start = number
-        last = _end_of_repeat(measures, number)
-        if last is None:
-            played.append((measures[number].section, measures[number].length))
-            number += 1
-            if measures[number - 1].double:
-                # A repeat that is nowhere begun begins after it.
-                played.append(("", Fraction(0)))
-                start = number
-            continue
-        # A stretch that is repeated, from its beginning to past its last ending.
-        times = max([measures[last].ends, *(n for m in measures[start : last + 1] for n in m.endings)])
-        stop = last + 1
-        while stop < len(measures) and measures[stop].endings and not measures[stop].begins:
-            times = max([times, *measures[stop].endings])
-            stop += 1
-        for time in range(1, times + 1):
-            for measure in measures[start:stop]:
-                if not measure.endings or time in measure.endings:
-                    played.append((measure.section, measure.length))
-            played.append(("", Fraction(0)))
-        number = start = stop
-    return played
-
-
-def _end_of_repeat(measures: Sequence[_Measure], at: int) -> int | None:
-    """Where the repeat ends that begins here or has begun; None where what comes first is another beginning, or a
-    double bar, or nothing."""
-    for number in range(at, len(measures)):
-        if number > at and measures[number].begins:
-            return None
-        if measures[number].ends > 1:
-            return number
-        if measures[number].double:
-            return None
-    return None
 
 
 def _in_order(played: list[tuple[str, Fraction]], order: str, repeats: bool) -> list[tuple[str, Fraction]]:

@@ -1,0 +1,76 @@
+"""Measures as they are written, with their repeats and endings, and as they are played."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from msgspec import Struct
+
+
+class Measure(Struct):
+    """A bar as it is written: its length, the section it lies in, whether a repeat begins before it or
+    ends after it, the endings that it belongs to, and whether a double bar comes after it."""
+
+    length: Fraction = Fraction(0)
+    section: str = ""
+    begins: bool = False
+    ends: int = 1
+    endings: tuple[int, ...] = ()
+    double: bool = False
+
+
+def name_sections(measures: Sequence[Measure]) -> None:
+    """Name the sections where the text has not: a new one begins where a repeat does, or after a double bar."""
+    if any(m.section for m in measures):
+        return
+    letter, fresh = -1, True
+    for measure in measures:
+        if fresh or measure.begins:
+            letter += 1
+        measure.section = chr(ord("A") + letter) if letter < 26 else f"A{letter}"
+        fresh = measure.double or (measure.ends > 1 and not measure.endings)
+
+
+def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
+    """Measures as they are played, repeats and endings carried out, each with its section; a time through that is
+    over is followed by an empty one."""
+    played: list[tuple[str, Fraction]] = []
+    start = 0
+    number = 0
+    while number < len(measures):
+        if measures[number].begins:
+            start = number
+        last = _end_of_repeat(measures, number)
+        if last is None:
+            played.append((measures[number].section, measures[number].length))
+            number += 1
+            if measures[number - 1].double:
+                # A repeat that is nowhere begun begins after it.
+                played.append(("", Fraction(0)))
+                start = number
+            continue
+        # A stretch that is repeated, from its beginning to past its last ending.
+        times = max([measures[last].ends, *(n for m in measures[start : last + 1] for n in m.endings)])
+        stop = last + 1
+        while stop < len(measures) and measures[stop].endings and not measures[stop].begins:
+            times = max([times, *measures[stop].endings])
+            stop += 1
+        for time in range(1, times + 1):
+            for measure in measures[start:stop]:
+                if not measure.endings or time in measure.endings:
+                    played.append((measure.section, measure.length))
+            played.append(("", Fraction(0)))
+        number = start = stop
+    return played
+
+
+def _end_of_repeat(measures: Sequence[Measure], at: int) -> int | None:
+    """Where the repeat ends that begins here or has begun; None where what comes first is another beginning, or a
+    double bar, or nothing."""
+    for number in range(at, len(measures)):
+        if number > at and measures[number].begins:
+            return None
+        if measures[number].ends > 1:
+            return number
+        if measures[number].double:
+            return None
+    return None
