@@ -55,6 +55,7 @@ ROOMS = {
     "run": ("firn.core.drills.run", ("drills",)),
     "planning": ("firn.session.planning", ("session.test_planning",)),
     "abc": ("firn.core.tune.abc", ("tune.AbcTest",)),
+    "repeats": ("firn.core.tune.repeats", ("tune.AbcTest",)),
     "tunes": ("firn.core.combos.tunes", ("tune.SuitsTest",)),
     "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }

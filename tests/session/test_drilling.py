@@ -10,6 +10,7 @@ from firn.core.book.edits import AddDrill, AddPiece, ChangeDrill, DeleteDrill, D
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.core.meter.count_in import CountIn
 from firn.core.steps.shelf import shipped
+from firn.core.timeline.timeline import Timeline
 from firn.errors import FirnError
 from firn.session.drilling import entry_of, first_drill, left_said, now_said, offered, plan, stage_line, stepped
 from tests.support import cases
@@ -55,6 +56,22 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(section.length_s, Fraction(8))
         self.assertEqual(one.seconds(CountIn()), 32)
         self.assertEqual(left_said(self.planned(one.stage), 0, 2, CountIn()), "20 s left")
+
+    def test_its_seconds_are_those_of_its_timeline(self) -> None:
+        made = self.planned(
+            Stage("ladder", (self.a,), None, 90, 111, 7, times=2), Stage("click", (self.a,), sides="other side"),
+            Stage("run_in", (self.a, self.b), lead_in=4, rest=6), Stage("whole", (COMBO,), None, 96, 96, times=3),
+        )  # fmt: skip
+        for one in made.stages:
+            for count_in in (CountIn(), CountIn("count", 2)):
+                sections = tuple(one.section(rung, count_in) for rung in one.times)
+                self.assertAlmostEqual(one.seconds(count_in), float(Timeline(sections).length_s), places=9)
+
+    def test_another_number_of_times_is_the_same_as_asked_for_afresh(self) -> None:
+        stages = Stage("ladder", (self.a,), None, 90, 111, 7, times=2), Stage("click", ("gone",))
+        for one, stage in zip(self.planned(*stages).stages, stages, strict=True):
+            (afresh,) = self.planned(replace(stage, times=3)).stages
+            self.assertEqual(one.with_times(3), afresh)
 
     @cases(("counts_beats", True, {"sound", "count", "beat"}), ("beats", True, {"sound", "count", "beat"}),
            ("steps", True, {"sound", "count", "beat"}), ("count_only", False, {"count", "beat"}))  # fmt: skip

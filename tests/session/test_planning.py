@@ -111,6 +111,60 @@ class PracticeTest(unittest.TestCase):
         with self.assertRaisesRegex(PlanError, "no part with steps"):
             practice(empty, (), shipped(), minutes=15, today=TODAY)
 
+    def test_what_a_day_asks_of_the_feet(self) -> None:
+        """A hop and a leap in eight counts, and twice the foot that sounded last; counts alone ask for nothing."""
+        hops = "1 step R  2 hop R  3 step L  4 step R  5 leap L  6 hold  7 stomp R  8 step R"
+        piece = piece_of_script(f"piece: Hops\ntempo: 120\npart A\n{hops}\n", ["p", "a"][::-1])
+        (day,) = practice(piece, (), shipped(), minutes=4, today=TODAY)
+        danced = [one for one in day.stages if one.stage.heard != "count_only" and one.stage.span is None]
+        times = sum(len(one.times) for one in danced)
+        self.assertGreater(times, 0)
+        self.assertEqual((day.load.airborne, day.load.same_foot), (2 * times, 2 * times))
+        self.assertEqual(day.load.minutes, round(day.seconds / 60, 1))
+
+    @cases(
+        ("nothing known: counted, then built up", (), 2, ["count_only", "ladder"]),
+        ("far below its tempo: warm, then up", (72, 72), 4, ["warm_up", "ladder"]),
+        ("uneven: the weaker side first", (100, 112), 4, ["warm_up", "weaker_side", "ladder"]),
+        ("clean and fresh: nothing more than to warm up", (120, 120), 15, ["warm_up"]),
+    )
+    def test_what_is_due_first_where_minutes_are_few(
+        self, _: str, clean: tuple[float, ...], minutes: float, wanted: list[str]
+    ) -> None:
+        piece = piece_of_script(f"piece: Gate\ntempo: 120\npart A\n{EIGHT}\n", ["p", "a"][::-1])
+        log = [
+            LogEntry(side, "2026-11-24", "Gate, A", piece.parts[0].id, side, tempo, "clean")
+            for side, tempo in zip(("right", "left"), clean, strict=False)
+        ]
+        (day,) = practice(piece, log, shipped(), minutes=minutes, today=TODAY)
+        self.assertEqual([kind for kind, _ in kinds(day)], wanted)
+
+    @cases(
+        ("2026-11-23", 120, True), ("2026-11-22", 119, False), ("2026-11-22", 120, True), ("2026-11-21", 126, True),
+        ("2026-11-22", 126, False),
+    )  # fmt: skip
+    def test_when_what_is_clean_comes_again(self, when: str, tempo: float, again: bool) -> None:
+        (day,) = days(*everywhere(tempo, when), minutes=30)
+        self.assertEqual("bare" in [kind for kind, _ in kinds(day)], again)
+
+    def test_a_part_that_begins_on_the_left_goes_on_from_its_weaker_side(self) -> None:
+        """The weaker, other side is brought up to the better one: the next day has no weaker side."""
+        eight = EIGHT.replace("step", "step L", 1)
+        piece = piece_of_script(f"piece: Gate\ntempo: 120\npart A\n{eight}\n", ["p", "a"])
+        log = [
+            LogEntry(side, "2026-11-24", "Gate, A", piece.parts[0].id, side, tempo, "clean")
+            for side, tempo in (("left", 112), ("right", 100))
+        ]
+        made = practice(piece, log, shipped(), minutes=8, today=TODAY, days=2)
+        weaker = [[one.stage for one in day.stages if one.stage.kind == "weaker_side"] for day in made]
+        said = [[(s.sides, s.start, s.end) for s in day] for day in weaker]
+        self.assertEqual(said, [[("other side", 100, 112)], []])
+
+    def test_what_is_weaker_is_danced_again_where_minutes_are_left(self) -> None:
+        (day,) = days(*everywhere(96), minutes=60)
+        often = {one.stage.kind: one.stage.times for one in day.stages}
+        self.assertEqual((often["ladder"], often["warm_up"]), (4, 1))
+
     def test_the_data(self) -> None:
         data = practice_data(days(many=4, minutes=5), PIECE)
         told = [(d["day"][-2:], d["rest"]) for d in data["days"]]

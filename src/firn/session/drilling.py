@@ -7,13 +7,13 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece
-from firn.core.book.log import LogEntry
+from firn.core.book.log import FirstFoot, LogEntry
 from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
 from firn.core.drills.offers import Asked, Offer, offers, span_place, title
 from firn.core.drills.run import How
 from firn.core.drills.stage import COMBO, Drill, Stage, StageHeard, passes
 from firn.core.meter.count_in import CountIn
-from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
 from firn.core.script.combo import ComboItem
@@ -43,7 +43,8 @@ SLOWER = 0.8
 
 class Planned(Struct, frozen=True):
     """A stage of a drill as it is danced: what it is called, each time in order, and what it shows; `wrong`: why it
-    cannot be danced, in one sentence. `led`: the position up to which it only leads in."""
+    cannot be danced, in one sentence. `led`: the position up to which it only leads in; `bounds`: the slowest and the
+    fastest that it may be danced."""
 
     stage: Stage
     title: str
@@ -51,6 +52,12 @@ class Planned(Struct, frozen=True):
     stretch: Stretch | None = None
     wrong: str = ""
     led: Fraction | None = None
+    bounds: tuple[float, float] = (float(SLOWEST), float(FASTEST))
+
+    def with_times(self, times: int) -> "Planned":
+        """The same with another number of times on each side; nothing is read again."""
+        stage = replace(self.stage, times=times)
+        return replace(self, stage=stage, times=tuple(passes(stage, self.bounds)) if self.stretch is not None else ())
 
     def section(self, rung: Rung, count_in: CountIn, view: View = PLAIN, *, slower: bool = False) -> Section:
         """One time through: always after a count-in, and with the rest that it ends in."""
@@ -66,10 +73,12 @@ class Planned(Struct, frozen=True):
 
     def seconds(self, count_in: CountIn) -> float:
         """How long all of its times last, as planned."""
-        if self.stretch is None:
+        if self.stretch is None or not self.times:
             return 0.0
-        sections = tuple(self.section(rung, count_in) for rung in self.times)
-        return float(Timeline(sections).length_s)
+        # The other side and another tempo have the same counts.
+        one = self.section(self.times[0], count_in)
+        lasts = (TempoPath.steady(rung.tempo).seconds(one.origin, one.last) for rung in self.times)
+        return float(sum(lasts))
 
 
 class DrillPlan(Struct, frozen=True):
@@ -113,7 +122,7 @@ def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:
             max([float(SLOWEST), *(tempo_bounds(p)[0] for p in parts)]),
             min([float(FASTEST), *(tempo_bounds(p)[1] for p in parts)]),
         )
-        return Planned(stage, called, tuple(passes(stage, bounds)), stretch, led=led)
+        return Planned(stage, called, tuple(passes(stage, bounds)), stretch, led=led, bounds=bounds)
     except LadderError as fault:
         return Planned(stage, called, wrong=str(fault))
 
@@ -267,6 +276,12 @@ def left_said(plan: DrillPlan, stage: int, number: int, count_in: CountIn) -> st
     return f"{minutes_said(seconds)} left"
 
 
+def danced_side(piece: BookPiece, one: Planned, rung: Rung) -> FirstFoot:
+    """The foot with which a time of a stage begins."""
+    first = next((s.foot for s in one.stretch.sounds if s.foot in ("left", "right")), "") if one.stretch else ""
+    return side_of(first or settings_of(piece.head).lead, swapped=rung.swapped)
+
+
 def entry_of(
     piece: BookPiece, one: Planned, rung: Rung, how: How, last: LogEntry | None, *, slower: bool
 ) -> LogEntry:
@@ -275,11 +290,9 @@ def entry_of(
     whole = len(stage.parts) == 1 and stage.span is None and stage.parts != (COMBO,) and stage.heard != "count_only"
     names = names_of(piece)
     name = names.get(stage.parts[0], "") if whole else one.title
-    first = next((s.foot for s in one.stretch.sounds if s.foot in ("left", "right")), "") if one.stretch else ""
-    lead = first or settings_of(piece.head).lead
     tempo = round(rung.tempo * SLOWER, 1) if slower else rung.tempo
     return LogEntry(
         new_id(), now(), step_name(piece, name), stage.parts[0] if whole else "",
-        side_of(lead, swapped=rung.swapped), tempo, how,
+        danced_side(piece, one, rung), tempo, how,
         shoes=last.shoes if last else "", floor=last.floor if last else "", source="drill",
     )  # fmt: skip

@@ -21,7 +21,7 @@ from firn.core.piece.piece import Part
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
 from firn.session.desk import read_in, whole_combo
-from firn.session.drilling import Planned, planned
+from firn.session.drilling import Planned, danced_side, planned
 
 LEAST_MINUTES, MOST_MINUTES, MOST_DAYS = 2, 180, 60
 BREATH_S = 15.0
@@ -140,7 +140,7 @@ def practice(
             continue
         day = _day(piece, parts, known, shelf, minutes * 60, on, tempo)
         made.append(day)
-        _reached(known, day)
+        _reached(piece, known, day)
     return made
 
 
@@ -158,9 +158,10 @@ def _day(
     taken: list[Planned] = []
     used, left_out = 0.0, []
     for wish in wishes:
+        asked = planned(piece, wish.stage, shelf)
         # What is only told of has no times.
         for times in sorted({wish.stage.times, min(1, wish.stage.times)} - {0}, reverse=True):
-            one = planned(piece, replace(wish.stage, times=times), shelf)
+            one = asked.with_times(times)
             long = one.seconds(count_in) + BREATH_S
             if one.times and used + long <= seconds:
                 taken.append(one)
@@ -168,7 +169,7 @@ def _day(
                 break
         else:
             left_out.append(wish.part)
-    used = _more_often(piece, taken, shelf, seconds, used, count_in)
+    used = _more_often(taken, seconds, used, count_in)
     if not taken:
         raise PlanError("That is too short for even one stage: give it some more minutes.")
     taken.sort(key=lambda one: _ORDER.index(one.stage.kind))
@@ -178,15 +179,13 @@ def _day(
     return Day(on, tuple(taken), lengths, used, _load(taken, used), carried)
 
 
-def _more_often(
-    piece: BookPiece, taken: list[Planned], shelf: Shelf, seconds: float, used: float, count_in: CountIn
-) -> float:
+def _more_often(taken: list[Planned], seconds: float, used: float, count_in: CountIn) -> float:
     """Dance what is built up once more on each side, as long as there are minutes left; gives the seconds used."""
     for times in range(2, MOST_AGAIN + 1):
         for number, one in enumerate(taken):
             if one.stage.kind not in ("ladder", "hardest", "weaker_side") or one.stage.times >= times:
                 continue
-            more = planned(piece, replace(one.stage, times=times), shelf)
+            more = one.with_times(times)
             longer = more.seconds(count_in) - one.seconds(count_in)
             if used + longer <= seconds:
                 taken[number], used = more, used + longer
@@ -276,7 +275,7 @@ def _load(stages: Sequence[Planned], seconds: float) -> Load:
     return Load(airborne, same, round(seconds / 60, 1))
 
 
-def _reached(known: _Known, day: Day) -> None:
+def _reached(piece: BookPiece, known: _Known, day: Day) -> None:
     """Go on from a day as if all of it had been clean."""
     for one in day.stages:
         stage = one.stage
@@ -284,7 +283,7 @@ def _reached(known: _Known, day: Day) -> None:
             continue
         sides = known.setdefault(stage.parts[0], {})
         for rung in one.times:
-            side = "left" if rung.swapped else "right"
+            side = danced_side(piece, one, rung)
             before = sides.get(side)
             sides[side] = _Clean(max(rung.tempo, before.tempo if before else 0.0), day.on)
 

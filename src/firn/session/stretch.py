@@ -100,6 +100,8 @@ def across(stretch: Stretch) -> Stretch:
 
 def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Sound, ...]:
     """A stretch's sounds so many counts later, on the other side if `swapped`."""
+    if not counts and not swapped:
+        return tuple(stretch.sounds)
     sounds = (other_side(s) if swapped else s for s in stretch.sounds)
     return tuple(replace(s, place=s.place + counts, position=s.position + counts) for s in sounds)
 

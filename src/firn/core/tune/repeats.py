@@ -7,7 +7,7 @@ from msgspec import Struct
 
 
 class Measure(Struct):
-    """A bar as it is written: its length, the section it lies in, whether a repeat begins before it or
+    """A bar as it is written: its length in whole notes, the section it lies in, whether a repeat begins before it or
     ends after it, the endings that it belongs to, and whether a double bar comes after it."""
 
     length: Fraction = Fraction(0)
