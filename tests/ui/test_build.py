@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from firn.session.desk import COMBO
 from firn.ui.pages.entries import WRITE
@@ -68,6 +69,25 @@ class BuildTest(WindowCase):
         menu.close()
         self.assertEqual((self.editor.toPlainText(), self.passes.current), ("A x2, B", 2))
 
+    def test_a_combo_begins_with_a_part_that_is_put_in(self) -> None:
+        self.assertIn("Insert: which part it could begin with", self.build.ledger.text())
+        self.key(Qt.Key.Key_Escape, on=self.editor)
+        self.assertTrue(self.passes.hasFocus())
+        self.key(Qt.Key.Key_F, on=self.passes)
+        self.key(Qt.Key.Key_Insert, on=self.passes)
+        self.build.menu.actions()[1].trigger()
+        self.build.menu.close()
+        self.assertEqual((self.editor.toPlainText(), self.passes.current), ("B", 0))
+
+    def test_nothing_to_put_in(self) -> None:
+        for part in self.desk.piece.parts:
+            self.desk.go_to(self.desk.piece.id, part.id)
+            self.type("")
+            self.desk.change("", "Write")
+        self.desk.go_to(self.desk.piece.id, COMBO)
+        self.key(Qt.Key.Key_Insert, on=self.passes)
+        self.assertIn("There is no part with steps yet.", self.window.banner.text)
+
     def test_what_could_stand_in(self) -> None:
         self.window.pieces.new_part()
         self.type("1 stamp  2 stamp  3 stamp  4 hold")
@@ -129,6 +149,47 @@ class BuildTest(WindowCase):
         path.write_text("none", "utf-8")
         self.key(Qt.Key.Key_A, CTRL | ALT)
         self.assertIn("There is no tune in race.abc", self.window.banner.text)
+
+    def test_four_parts_become_64_counts_with_a_break_over_a_tune_in_few_keys(self) -> None:
+        """All that is pressed once the parts are written, the name of the tune's file typed in full: wanted, under 60."""
+        for text in (EIGHT, EIGHT.replace("step", "stamp"), "1 stamp  2 hold  3 stamp  4 hold  5-8 hold"):
+            self.window.pieces.new_part()
+            self.type(text)
+        self.desk.commit()
+        names = [part.name for part in self.desk.piece.parts]
+        self.assertEqual(len(names), 5)
+        pressed: list[Qt.Key] = []
+
+        def press(key: Qt.Key, modifiers: Qt.KeyboardModifier = NONE) -> None:
+            pressed.append(key)
+            self.key(key, modifiers, on=QApplication.activePopupWidget() or QApplication.focusWidget())
+
+        def pick(name: str) -> None:
+            """Put a part in: down the menu to its line."""
+            press(Qt.Key.Key_Insert)
+            lines = [a.text().split("    ")[0] for a in self.build.menu.actions() if not a.isSeparator()]
+            for _ in range(lines.index(name)):
+                press(Qt.Key.Key_Down)
+            press(Qt.Key.Key_Return)
+
+        path = self.folder / "race.abc"
+        path.write_text("X:1\nT:Mill Race\nM:4/4\nL:1/4\nQ:1/4=116\nK:D\n" + "|:DEFG|ABcd|dcBA|GFED:|" * 2, "utf-8")
+        self.answers.path = path
+        while self.desk.part_id != COMBO:
+            press(Qt.Key.Key_PageDown, CTRL)
+        press(Qt.Key.Key_A, CTRL | ALT)
+        pressed += [Qt.Key.Key_unknown] * (len(path.name) + 1)
+        press(Qt.Key.Key_Escape)
+        a, _, c, d, last = names
+        for name, times in ((a, 2), (c, 2), (d, 3), (last, 1)):
+            pick(name)
+            for _ in range(times - 1):
+                press(Qt.Key.Key_Up, ALT)
+        self.assertEqual(self.editor.toPlainText(), f"{a} x2, {c} x2, {d} x3, {last}")
+        self.assertIn("64 counts", self.build.totals.text())
+        self.assertIn("Mill Race leaves 0 over", self.build.totals.text())
+        self.assertTrue(all(one.fits for one in self.passes.passes))
+        self.assertLess(len(pressed), 60, pressed)
 
     def test_walked_with_the_ledger(self) -> None:
         self.written("A, B x2")

@@ -117,7 +117,9 @@ class Passes(QWidget):
         return next((n for n in reversed(range(len(self.passes))) if self.passes[n].sound <= sound), None)
 
     def row_shown(self, index: int) -> QRect:
-        """The rectangle of the row in which a pass begins."""
+        """The rectangle of the row in which a pass begins; all of it where there is none."""
+        if not self.passes:
+            return self.rect()
         assert self._layout is not None
         row = self._layout.row_of(self.passes[index].first)
         return QRect(0, int(self._layout.top_of(row)), self.width(), int(self._layout.row_height))
@@ -271,12 +273,12 @@ class Passes(QWidget):
 
     def _asked(self, event: QKeyEvent) -> tuple[str, object] | None:
         found = _KEYS.get((Qt.Key(event.key()), self._plain(event)))
-        return found if self.passes else None
+        return found if self.passes or (found is not None and found[0] == "put_in") else None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         asked = self._asked(event)
         if asked is not None:
-            if self.stood_on is None:
+            if self.stood_on is None and self.passes:
                 self._walk(0)
             self.asked.emit(*asked)
         elif event.key() == Qt.Key.Key_Escape and self._from is not None:

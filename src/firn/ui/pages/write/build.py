@@ -25,6 +25,7 @@ STAND = (
     "Esc, then ← → stand on a pass. Alt+↑ ↓ once more or fewer, Alt+← → moves it, F other side, T turns it, "
     "Insert: what could come next, S: what could stand in for it, Delete leaves it out, Enter opens its part."
 )
+EMPTY = "Esc, then Insert: which part it could begin with. Or write it below: A x2, B."
 MOST_OFFERED = 12
 LINES_PX = 96
 """The room for what is said above the passes and below them."""
@@ -108,7 +109,7 @@ class BuildView(QWidget):
 
     def _show_ledger(self) -> None:
         one = self.passes.stood_on
-        self.ledger.setText(one.said if one is not None else STAND if self.passes.passes else "")
+        self.ledger.setText(one.said if one is not None else STAND if self.passes.passes else EMPTY)
 
     def turned(self) -> None:
         """Another part, or piece, is on show: no pass is stood on."""
@@ -141,9 +142,12 @@ class BuildView(QWidget):
 
     def _asked(self, what: str, value: object) -> None:
         one, piece = self.passes.stood_on, self._desk.piece
-        if one is None or piece is None:
+        if piece is None:
             return
-        if what == "group":
+        if one is None:
+            if what == "put_in":
+                self._ask_part(-1, what)
+        elif what == "group":
             self._group += 1
             self.show_desk()
         elif what == "open":
@@ -156,13 +160,14 @@ class BuildView(QWidget):
             self.change(one.item, what, value)
 
     def _ask_part(self, item: int, what: str) -> None:
-        """Ask which part comes after a pass, or stands in for it: those that fit, the best first, with reasons."""
-        combo, at = self._desk.combo, self.passes.current
-        if combo is None or at is None:
+        """Ask which part comes after an item, or stands in for a pass of it: those that fit, the best first, with
+        reasons; -1 where there is no item yet."""
+        combo, at = self._desk.combo, self.passes.current or 0
+        if combo is None:
             return
         piece, whole = combo
         # After all times of the item.
-        last = max(n for n, one in enumerate(self.passes.passes) if one.item == item)
+        last = max((n for n, one in enumerate(self.passes.passes) if one.item == item), default=None)
         fits = could_come(piece, whole, last) if what == "put_in" else could_stand_in(piece, whole, at)
         self.menu = QMenu(self)
         for fit in fits[:MOST_OFFERED]:
@@ -176,7 +181,8 @@ class BuildView(QWidget):
                 action = self.menu.addAction(f"{shown(part.name)}    the foot that it begins on is not free")
                 action.triggered.connect(lambda _=False, name=part.name: self.change(item, what, name))
         if not self.menu.actions():
-            self.told.emit("No other part is as long and ends on the same foot.")
+            empty = "There is no part with steps yet."
+            self.told.emit(empty if what == "put_in" else "No other part is as long and ends on the same foot.")
             return
         self.menu.setActiveAction(self.menu.actions()[0])
         self.menu.popup(self.passes.mapToGlobal(self.passes.row_shown(at).center()))
