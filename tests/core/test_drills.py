@@ -33,10 +33,24 @@ class OffersTest(unittest.TestCase):
     def test_by_what_the_log_knows(self, _: str, clean: tuple, some: set[str]) -> None:
         self.assertLessEqual(some, set(kinds(offers(asked(clean=clean)))))
 
+    @cases(("slow enough", 60, True), ("faster than there is", 220, False))
+    def test_double_time_within_what_there_is(self, _: str, tempo: float, offered: bool) -> None:
+        found = {offer.stage.kind: offer.stage for offer in offers(asked(tempo=tempo))}
+        self.assertEqual("double_time" in found, offered)
+        if offered:
+            self.assertEqual((found["double_time"].start, found["double_time"].end), (tempo, 2 * tempo))
+
+    @cases(("feet alone", "1 step  2 step  3 step  4 step", set()),
+           ("hands too", "1 step  2 clap  3 step  4 clap", {"hands", "feet"}),
+           ("hands alone", "1 clap  2 clap  3 clap  4 clap", set()))  # fmt: skip
+    def test_layer_by_layer_where_there_are_layers(self, _: str, steps: str, wanted: set[str]) -> None:
+        self.assertEqual({"hands", "feet"} & set(kinds(offers(asked(a=steps)))), wanted)
+
     @cases(
         ("the ladder is climbed", "ladder", (("right", 120.0), ("left", 124.0))),
         ("counted before", "count_only", (("right", 96.0),)),
         ("both sides alike", "weaker_side", (("right", 96.0), ("left", 96.0))),
+        ("no gaps before it is clean", "gaps", ()),
     )
     def test_what_is_done_is_not_offered(self, _: str, kind: str, clean: tuple) -> None:
         self.assertNotIn(kind, kinds(offers(asked(clean=clean))))
@@ -48,15 +62,18 @@ class OffersTest(unittest.TestCase):
         ("count_only", (), Stage("count_only", ("a",), None, 84, 84, 4, "as written", 2, "count_only")),
         ("join", (), Stage("join", ("a", "b"), None, 84, 84, 4, "as written", 4, rest=8)),
         ("run_in", (), Stage("run_in", ("b", "a"), None, 84, 84, 4, "as written", 3, rest=8, lead_in=4)),
-        ("click", (), Stage("click", ("a",), None, 84, 84, 4, times=2, heard="beats")),
+        ("click", (), Stage("click", ("a",), None, 84, 84, 4, times=2, heard="click")),
+        ("one_foot", (), Stage("one_foot", ("a",), None, 84, 84, 4, heard="one_foot")),
+        ("half_time", (), Stage("half_time", ("a",), None, 60, 120, 60, times=2)),
+        ("gaps", (88, 96), Stage("gaps", ("a",), None, 88, 88, 4, times=2, heard="gaps")),
         ("whole", (), Stage("whole", (COMBO,), None, 120, 120, 4, "as written", rest=8)),
         ("hardest", (88, 96), Stage("hardest", ("a",), (0, 4), 88, 120, 11, times=2)),
         ("slow_full", (88, 96), Stage("slow_full", ("a",), None, 84, 120, 36, times=2)),
         ("ladder", (88, 96), Stage("ladder", ("a",), None, 88, 120, 4)),
         ("weaker_side", (96, 88), Stage("weaker_side", ("a",), None, 88, 96, 2, "as written", 2)),
-        ("bare", (88, 96), Stage("bare", ("a",), None, 88, 88, 4, times=2, heard="steps")),
+        ("bare", (88, 96), Stage("bare", ("a",), None, 88, 88, 4, times=2, heard="nothing")),
         ("warm_up", (88, 96), Stage("warm_up", ("a",), None, 70, 70)),
-        ("bare", (130, 130), Stage("bare", ("a",), None, 120, 120, 4, times=2, heard="steps")),
+        ("bare", (130, 130), Stage("bare", ("a",), None, 120, 120, 4, times=2, heard="nothing")),
         ("join", (130, 130), Stage("join", ("a", "b"), None, 120, 120, 4, "as written", 4, rest=8)),
     )
     def test_the_values_of_each(self, kind: str, clean: tuple, stage: Stage) -> None:
@@ -71,7 +88,7 @@ class OffersTest(unittest.TestCase):
         (Stage("join", ("a", "b")), "A, then B: joined"), (Stage("run_in", ("b", "a")), "A with a run-in from B"),
         (Stage("whole", (COMBO,)), "From the top"), (Stage("whole", ("a",)), "A from the top"),
         (Stage("click", ("x",)), "a part that is gone: to the click"),
-        (Stage("bare", ("a",)), "A: without click or counts"),
+        (Stage("bare", ("a",)), "A: with nothing heard"),
     )  # fmt: skip
     def test_what_each_is_called(self, stage: Stage, called: str) -> None:
         self.assertEqual(title(stage, {"a": "A", "b": "B", COMBO: "Combo"}), called)

@@ -73,21 +73,32 @@ class DrillingTest(unittest.TestCase):
             (afresh,) = self.planned(replace(stage, times=3)).stages
             self.assertEqual(one.with_times(3), afresh)
 
-    @cases(("counts_beats", True, {"sound", "count", "beat"}), ("beats", True, {"sound", "count", "beat"}),
-           ("steps", True, {"sound", "count", "beat"}), ("count_only", False, {"count", "beat"}))  # fmt: skip
-    def test_what_is_heard(self, heard: str, steps: bool, kinds: set[str]) -> None:
-        """The count-in is heard whatever comes after it; counts alone leave the steps out."""
-        (one,) = self.planned(Stage("click", (self.a,), heard=heard)).stages
+    @cases(
+        ("counts_beats", {"sound", "count", "beat"}, "12345678"), ("counts", {"sound", "count"}, ""),
+        ("beats", {"sound", "beat"}, "12345678"), ("steps", {"sound"}, ""), ("click", {"beat"}, "12345678"),
+        ("gaps", {"beat"}, "1234"), ("count_only", {"count", "beat"}, "12345678"), ("nothing", set(), ""),
+    )  # fmt: skip
+    def test_what_is_heard(self, heard: str, kinds: set[str], beats: str) -> None:
+        """The count-in is heard whatever comes after it, and the rest after the last count."""
+        (one,) = self.planned(Stage("click", (self.a,), heard=heard, rest=0)).stages
         events = one.section(one.times[0], CountIn()).events()
-        self.assertEqual({e.kind for e in events}, kinds)
-        after = {e.kind for e in events if e.position >= 0 and e.kind != "sound"}
-        wanted = {
-            "counts_beats": {"count", "beat"},
-            "beats": {"beat"},
-            "steps": set(),
-            "count_only": {"count", "beat"},
-        }
-        self.assertEqual(after, wanted[heard])
+        self.assertLessEqual({"count", "beat"}, {e.kind for e in events if e.position < 0})
+        after = [e for e in events if e.position >= 0]
+        self.assertEqual({e.kind for e in after}, kinds)
+        self.assertEqual("".join(str(e.position + 1) for e in after if e.kind == "beat"), beats)
+
+    @cases(("one_foot", False, "1357"), ("one_foot", True, "1357"), ("feet", False, "1234578"), ("hands", False, "6"))
+    def test_layer_by_layer(self, heard: str, swapped: bool, counts: str) -> None:
+        """Steps, and on 6 a clap: the foot that begins has the odd counts, the other one on the other side."""
+        eight = SCRIPT.replace("6 step", "6 clap").replace("7 step", "7 step R")
+        piece = piece_of_script(eight, ["p", "b", "a"][::-1])
+        made = plan(piece, Drill("d", "p", "Monday", (Stage("click", (piece.parts[0].id,), heard=heard),)), shipped())
+        (one,) = made.stages
+        rung = next(r for r in one.times if r.swapped == swapped)
+        section = one.section(rung, CountIn())
+        self.assertEqual("".join(str(s.position + 1) for s in section.sounds), counts)
+        if heard == "one_foot":
+            self.assertEqual({s.foot for s in section.sounds}, {"left" if swapped else "right"})
 
     @cases(
         ("a part that is gone", lambda s: Stage("click", ("nowhere",)), "A part of this stage is gone"),

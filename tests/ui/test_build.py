@@ -151,7 +151,7 @@ class BuildTest(WindowCase):
         self.assertIn("There is no tune in race.abc", self.window.banner.text)
 
     def test_four_parts_become_64_counts_with_a_break_over_a_tune_in_few_keys(self) -> None:
-        """All that is pressed once the parts are written, the name of the tune's file typed in full: wanted, under 60."""
+        """All that is pressed once the parts are written, the name of the tune's file in full: wanted, under 60."""
         for text in (EIGHT, EIGHT.replace("step", "stamp"), "1 stamp  2 hold  3 stamp  4 hold  5-8 hold"):
             self.window.pieces.new_part()
             self.type(text)

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from typing import NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -22,20 +23,36 @@ from firn.core.timeline.timeline import Section, Timeline
 from firn.session.desk import read_in, settings_of, whole_combo
 from firn.session.log import clean_tempos, side_of, step_name
 from firn.session.session import new_id, now
-from firn.session.stretch import Stretch, combo_stretch, cut_stretch, part_stretch
+from firn.session.stretch import NOTHING, Stretch, combo_stretch, cut_stretch, part_stretch
 from firn.session.transport import Side, Transport, Value, Voicing, danced
 from firn.session.view import PLAIN, View
 
-VOICINGS: dict[StageHeard, Voicing] = {
-    "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "steps alone",
-    "count_only": "counts and beats",
-}  # fmt: skip
 
-HEARD_SAID: dict[StageHeard, str] = {
-    "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "nothing but the steps",
-    "count_only": "counts alone, no steps",
-}  # fmt: skip
-"""What is heard, in words."""
+class HeardAs(NamedTuple):
+    """What is heard of a stage beside its count-in: in words; counts and beats; the steps or not; every other bar of
+    the beats left out; only the foot that begins; which layers."""
+
+    said: str
+    voicing: Voicing
+    steps: bool = True
+    gaps: bool = False
+    one_foot: bool = False
+    view: View = PLAIN
+
+
+HEARD_AS: dict[StageHeard, HeardAs] = {
+    "counts_beats": HeardAs("counts and beats", "counts and beats"),
+    "counts": HeardAs("counts", "counts"),
+    "beats": HeardAs("beats", "beats"),
+    "steps": HeardAs("nothing but the steps", "steps alone"),
+    "one_foot": HeardAs("counts and the foot that begins", "counts and beats", one_foot=True),
+    "feet": HeardAs("counts and the feet alone", "counts and beats", view=PLAIN.alone("feet")),
+    "hands": HeardAs("counts and the hands alone", "counts and beats", view=PLAIN.alone("hands")),
+    "click": HeardAs("the click alone", "beats", steps=False),
+    "gaps": HeardAs("a click that is silent every other bar", "beats", steps=False, gaps=True),
+    "nothing": HeardAs("nothing after the count-in", "steps alone", steps=False),
+    "count_only": HeardAs("counts alone, no steps", "counts and beats", steps=False),
+}
 
 SLOWER = 0.8
 """The share of the tempo at which a stage goes on while it is danced slower."""
@@ -64,11 +81,13 @@ class Planned(Struct, frozen=True):
         assert self.stretch is not None
         led = CountIn() if count_in.pattern == "none" else count_in
         tempo = max(float(SLOWEST), rung.tempo * SLOWER) if slower else rung.tempo
-        heard = VOICINGS[self.stage.heard]
+        heard = HEARD_AS[self.stage.heard]
         side: Side = "other side" if rung.swapped else "as written"
-        one = danced(self.stretch, Transport(tempo, led, side, heard), view)
-        steps = self.stage.heard != "count_only"
-        mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=steps)
+        stretch = _one_foot(self.stretch) if heard.one_foot else self.stretch
+        view = view if heard.view is PLAIN else replace(view, unheard=heard.view.unheard)
+        one = danced(stretch, Transport(tempo, led, side, heard.voicing), view)
+        gap = stretch.counting.meter.counts if heard.gaps else 0
+        mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=heard.steps, gap=gap)
         return replace(one, mixing=mixing, name=self.title)
 
     def seconds(self, count_in: CountIn) -> float:
@@ -160,6 +179,13 @@ def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, lis
     return stretch, parts, led
 
 
+def _one_foot(stretch: Stretch) -> Stretch:
+    """Only the foot that begins; the counts of the others stay."""
+    first = next((s.foot for s in stretch.sounds if s.foot in ("left", "right")), "")
+    alone = tuple(s for s in stretch.sounds if s.foot == first and not s.hand)
+    return replace(stretch, sounds=alone, words=(), beside=NOTHING)
+
+
 # What is offered
 
 
@@ -211,7 +237,7 @@ def stage_line(one: Planned) -> list[Value]:
         *tempos,
         Value("times", "", times, "↑ ↓"),
         Value("sides", "", "on both sides" if stage.sides == "both sides" else stage.sides, "↑ ↓"),
-        Value("heard", "with", HEARD_SAID[stage.heard], "↑ ↓"),
+        Value("heard", "with", HEARD_AS[stage.heard].said, "↑ ↓"),
         Value("rest", "then", rest, "↑ ↓"),
     ]
 
@@ -248,7 +274,7 @@ def stepped(stage: Stage, name: str, by: int) -> Stage:
     if name == "sides":
         return replace(stage, sides=SIDES[(SIDES.index(stage.sides) + by) % len(SIDES)])
     if name == "heard":
-        ways = tuple(HEARD_SAID)
+        ways = tuple(HEARD_AS)
         return replace(stage, heard=ways[(ways.index(stage.heard) + by) % len(ways)])
     if name == "rest":
         at = RESTS.index(stage.rest) if stage.rest in RESTS else 0

@@ -10,7 +10,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.drills.ladder import tempo_bounds
-from firn.core.drills.stage import COMBO, Stage, StageKind, StageSides
+from firn.core.drills.stage import COMBO, Stage, StageHeard, StageKind, StageSides
+from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.piece import Part, Piece
 from firn.core.reading.density import heard_moments, most_in_a_count, shortest_gap
 
@@ -164,14 +165,62 @@ def _count_only(asked: Asked) -> Iterator[Offer]:
 
 def _bare(asked: Asked) -> Iterator[Offer]:
     if asked.known >= asked.slow > 0 and asked.known:
-        why = f"Clean at {asked.known:g}: without click or counts it shows whether the tempo holds."
+        why = f"Clean at {asked.known:g}: with nothing heard after the count-in it shows whether the tempo holds."
         tempo = min(asked.known, asked.tempo)
-        yield Offer(Stage("bare", (asked.id,), start=tempo, end=tempo, times=2, heard="steps"), why)
+        yield Offer(Stage("bare", (asked.id,), start=tempo, end=tempo, times=2, heard="nothing"), why)
 
 
 def _click(asked: Asked) -> Iterator[Offer]:
-    why = "Your own counts over the click alone."
-    yield Offer(Stage("click", (asked.id,), start=asked.slow, end=asked.slow, times=2, heard="beats"), why)
+    why = "Your own steps and counts over the click alone."
+    yield Offer(Stage("click", (asked.id,), start=asked.slow, end=asked.slow, times=2, heard="click"), why)
+
+
+def _gaps(asked: Asked) -> Iterator[Offer]:
+    bar = asked.part.settings.counting.meter.counts
+    if asked.known and asked.part.counts >= 2 * bar:
+        why = f"The click is silent every other bar of {bar}: where it comes back shows whether the tempo held."
+        tempo = min(asked.known, asked.tempo)
+        yield Offer(Stage("gaps", (asked.id,), start=tempo, end=tempo, times=2, heard="gaps"), why)
+
+
+def _one_foot(asked: Asked) -> Iterator[Offer]:
+    struck = [s.foot for s in asked.part.sounds if s.heard and s.foot in ("left", "right") and not s.hand]
+    left, right = struck.count("left"), struck.count("right")
+    if left and right:
+        why = f"What one foot has, {right} sounds on the right and {left} on the left, each before both together."
+        yield Offer(Stage("one_foot", (asked.id,), start=asked.slow, end=asked.slow, heard="one_foot"), why)
+
+
+def _layer(asked: Asked, kind: StageKind, layer: StageHeard, why: str) -> Iterator[Offer]:
+    hands = [bool(s.hand) for s in asked.part.sounds if s.heard]
+    if any(hands) and not all(hands):
+        yield Offer(Stage(kind, (asked.id,), start=asked.slow, end=asked.slow, times=2, heard=layer), why)
+
+
+def _hands(asked: Asked) -> Iterator[Offer]:
+    return _layer(asked, "hands", "hands", "The rhythm of the hands before it goes with the feet.")
+
+
+def _feet(asked: Asked) -> Iterator[Offer]:
+    return _layer(asked, "feet", "feet", "The feet alone, the hands left out.")
+
+
+def _times_as_fast(asked: Asked, kind: StageKind, times: float, said: str) -> Iterator[Offer]:
+    """At another speed by a whole ratio, and back, where both lie between the floor and the ceiling of its steps."""
+    floor, ceiling = tempo_bounds(asked.part)
+    slow, fast = sorted((asked.tempo, asked.tempo * times))
+    if max(floor, SLOWEST) <= slow and fast <= min(ceiling, FASTEST):
+        yield Offer(Stage(kind, (asked.id,), start=slow, end=fast, step=fast - slow, times=2), said)
+
+
+def _half_time(asked: Asked) -> Iterator[Offer]:
+    said = f"At half of {asked.tempo:g} every count lasts two beats of it; then as it is."
+    return _times_as_fast(asked, "half_time", 1 / 2, said)
+
+
+def _double_time(asked: Asked) -> Iterator[Offer]:
+    said = f"As it is, then twice as fast: two counts to each beat of {asked.tempo:g}."
+    return _times_as_fast(asked, "double_time", 2, said)
 
 
 def _whole(asked: Asked) -> Iterator[Offer]:
@@ -190,9 +239,15 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "count_only": ("counts only", _count_only),
     "join": ("joined to what follows", _join),
     "run_in": ("with a run-in", _run_in),
-    "bare": ("without click or counts", _bare),
+    "bare": ("with nothing heard", _bare),
     "click": ("to the click", _click),
     "warm_up": ("a warm-up", _warm_up),
+    "hands": ("hands alone", _hands),
+    "feet": ("feet alone", _feet),
+    "one_foot": ("one foot alone", _one_foot),
+    "gaps": ("a click with gaps", _gaps),
+    "half_time": ("half time", _half_time),
+    "double_time": ("double time", _double_time),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""

@@ -14,10 +14,13 @@ COMBO = "combo"
 MOST_STAGES = 60
 MOST_PARTS = 8
 
-StageHeard = Literal["counts_beats", "counts", "beats", "steps", "count_only"]
+StageHeard = Literal[
+    "counts_beats", "counts", "beats", "steps", "one_foot", "feet", "hands", "click", "gaps", "nothing",
+    "count_only",
+]  # fmt: skip
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
-    "whole",
+    "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "whole",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 

@@ -8,7 +8,8 @@ from firn.core.meter.count_in import CountIn
 class Mixing(Struct, frozen=True):
     """What is heard: tempo in counts a minute, the count-in, and which layers.
 
-    `led_in`: the count-in is spoken and clicked whatever layers are heard after it.
+    `led_in`: the count-in is spoken and clicked whatever layers are heard after it. `gap`: beats are heard for so
+    many counts, then not for as many; 0 for all of them.
     """
 
     tempo: float = 120.0
@@ -19,3 +20,4 @@ class Mixing(Struct, frozen=True):
     swapped: bool = False
     rest: int = 0
     led_in: bool = False
+    gap: int = 0

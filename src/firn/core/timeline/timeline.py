@@ -127,7 +127,9 @@ class Section(Struct, frozen=True, dict=True):
             return [place for place, _ in self.led]
         rests = [Fraction(c) for c in range(int(-(-self.end // 1)), int(-(-self.end // 1)) + self.mixing.rest)]
         before = range(int(-(-self.origin // 1)), int(-(-self.first // 1))) if self.led else ()
-        return [*(Fraction(c) for c in before if c < self.begins), *inside, *rests]
+        gap = self.mixing.gap
+        danced = [place for place in inside if not gap or (place - self.first) // gap % 2 == 0]
+        return [*(Fraction(c) for c in before if c < self.begins), *danced, *rests]
 
 
 class Timeline(Struct, frozen=True, dict=True):

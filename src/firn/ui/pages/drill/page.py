@@ -129,7 +129,7 @@ class DrillPage(Page, PageView):
         box.addLayout(told)
         box.addWidget(self.view, 10)
         box.addWidget(rule())
-        box.addLayout(below, 9)
+        box.addLayout(below, 13)
 
     def arrange(self) -> None:
         """The care that is told stands beside what fits where there is room."""
