@@ -11,7 +11,9 @@ import soundfile
 
 from firn.cli import main
 from firn.core.book.book import Book, piece_of_script
-from firn.core.book.edits import AddDrill, AddPiece
+from firn.core.book.edits import AddDrill, AddLog, AddPiece, AddStudent
+from firn.core.book.log import LogEntry
+from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
 from firn.core.ear.student import Faults, dance
 from firn.files.cards import write_example
@@ -135,6 +137,30 @@ class PracticeTest(CliCase):
         status, _, err = self.run_firn("drill", self.steps, "--log", log)
         self.assertEqual((status, err.count("\n")), (2, 1))
         self.assertIn(said, err)
+
+    def test_a_practice_of_one_student(self) -> None:
+        """Each goes on from their own log, to their own tempo."""
+        path = self.folder / "class.firn"
+        piece = piece_of_script(GATE_LATCH, [f"p{n}" for n in range(9)])
+        part = piece.parts[0]
+        book = AddPiece(piece).apply(Book())
+        for edit in (
+            AddStudent(Student("k1", "A. L.", tempo=104)),
+            AddLog(LogEntry("1", "2026-11-25", "x", part.id, "right", 96, "clean", student="k1")),
+            AddLog(LogEntry("2", "2026-11-25", "x", part.id, "right", 60, "clean")),
+        ):
+            book = edit.apply(book)
+        Session.new(path, book).close()
+        for who, wanted in ((("--student", "k1"), (96, 104)), (("--student", "a. l."), (96, 104)), ((), (60, 68))):
+            status, out, err = self.run_firn("drill", path, *who, "--today", "2026-11-27", "--json")
+            self.assertEqual((status, err), (0, ""))
+            stages = json.loads(out)["stages"]
+            ladder = next(s for s in stages if (s["kind"], s["part"]) == ("ladder", part.name))
+            self.assertEqual((ladder["tempo"], ladder["to_tempo"]), wanted)
+        status, _, err = self.run_firn("drill", path, "--student", "C.")
+        self.assertEqual((status, err), (2, 'firn: No student is called "C.". The students: A. L..\n'))
+        status, _, err = self.run_firn("drill", self.steps, "--student", "k1")
+        self.assertIn("has no students", err)
 
     def test_a_drill_is_played(self) -> None:
         """Two counts of four at 240 on both sides: (4 + 4 + 4 counts) x 60 / 240 twice, and .4 s ring on."""

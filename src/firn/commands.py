@@ -263,14 +263,16 @@ def _drill(args: argparse.Namespace) -> int:
     from firn.session.practised import log_of, piece_and_log
 
     own = _own_cards(args)
-    piece, log = piece_and_log(Path(args.piece), args.of)
+    piece, log, student = piece_and_log(Path(args.piece), args.of, args.student)
     if args.log is not None:
         log = log_of(Path(args.log), piece)
     try:
         today = date.fromisoformat(args.today) if args.today else date.today()
     except ValueError as fault:
         raise FirnError(f"{args.today} is no day: write it as 2026-11-25.") from fault
-    days = practice(piece, log, own, minutes=args.minutes, today=today, days=args.days, tempo=args.tempo or 0.0)
+    days = practice(
+        piece, log, own, minutes=args.minutes, today=today, days=args.days, tempo=args.tempo or 0.0, student=student
+    )
     if args.json:
         print(json.dumps(practice_data(days, piece), indent=1, ensure_ascii=False))
         return 0
@@ -494,6 +496,7 @@ def _parser() -> argparse.ArgumentParser:
     drill.add_argument("--today", metavar="DATE", help="the first day, such as 2026-11-25")
     drill.add_argument("--tempo", type=_number, help="the full tempo, else the piece's")
     drill.add_argument("--log", metavar="FILE.json", help="what was danced, in place of a workbook's log")
+    drill.add_argument("--student", metavar="KEY", help="a student of the workbook, by key or name, else its owner")
     drill.add_argument("--json", action="store_true")
     drill.add_argument("--cards", help="a folder of your own cards")
     play = command("play", _play, "the model as a WAV file: a part, or the combo")

@@ -26,6 +26,7 @@ from firn.core.book.edits import (
     SetPartText,
 )
 from firn.core.book.log import Answer
+from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
 from firn.errors import ReadOnlyError, StoreError, WriteError
 from firn.files import schema
@@ -421,6 +422,17 @@ class VersionTest(FolderCase):
             Stage("hardest", ("a",), (0, 3), 80, 96, 8, times=2),
         )
         self.assertEqual(book.drills, (Drill("d", "p", "Monday", stages),))
+        store.close()
+
+    def test_a_kept_file_of_version_6(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v6.sqlite", path)
+        store = open_store(path)
+        book = store.load()
+        self.assertEqual((store.told, store.version), ((), 6))
+        self.assertEqual(book.students, (Student("k1", "A. L.", "other side", True, 2, "es", 92.0),))
+        self.assertEqual((book.who, [d.student for d in book.drills]), ("k1", ["", "k1"]))
+        self.assertEqual(book.own_log, (replace(ENTRY, id="e2", student="k1"),))
         store.close()
 
     def test_upgrades_run_one_by_one(self) -> None:

@@ -13,6 +13,7 @@ from msgspec import Struct, ValidationError, convert, to_builtins
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry
+from firn.core.book.students import OWNER, Student
 from firn.core.drills.stage import Drill
 
 Key = str
@@ -44,8 +45,10 @@ def _parts(book: Book) -> Mapping[Key, Kept]:
 
 
 def _state(book: Book) -> Mapping[Key, Kept]:
-    return {"here": (book.here,), "ear": (book.ear,)}
+    return {"here": (book.here,), "ear": (book.ear,), "who": (json.dumps(book.who),)}
 
+
+_STATES = {"ear": "what your ear has answered", "who": "who practised last"}
 
 KINDS = (
     RowKind(
@@ -89,11 +92,19 @@ KINDS = (
         many="drills",
     ),
     RowKind(
+        table="students",
+        columns=("position", "data"),
+        of=lambda book: {s.id: (n, s) for n, s in enumerate(book.students)},
+        same=lambda a, b: a.students is b.students,
+        one=lambda row: f"the student {row[-1].name}",
+        many="students",
+    ),
+    RowKind(
         table="state",
         columns=("value",),
         of=_state,
-        same=lambda a, b: a.here is b.here and a.ear is b.ear,
-        one=lambda row: "what your ear has answered" if row[0] == "ear" else "the place where you were",
+        same=lambda a, b: a.here is b.here and a.ear is b.ear and a.who == b.who,
+        one=lambda row: _STATES.get(row[0], "the place where you were"),
         many="answers",
     ),
 )
@@ -107,6 +118,7 @@ CREATE TABLE takes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NO
 CREATE TABLE samples (hash TEXT NOT NULL, number INTEGER NOT NULL, data BLOB NOT NULL, PRIMARY KEY (hash, number));
 CREATE TABLE state (id TEXT PRIMARY KEY, value TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
+CREATE TABLE students (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 """
 
@@ -156,7 +168,9 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         lost = tuple(part for left in parts.values() for part in left)
         faults.append("Parts that have lost their piece stand in one called Found.")
         pieces += (BookPiece("found", "piece: Found\n", lost),)
-    state = {key: json.loads(value) for key, value in rows["state"]}
+    state = dict(rows["state"])
+    students = tuple(row[-1] for row in rows["students"])
+    who = _as(state.get("who", OWNER), str, OWNER)
     book = Book(
         pieces,
         tuple(row[-1] for row in rows["takes"]),
@@ -164,6 +178,8 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         _as(state.get("ear", ()), tuple[Answer, ...], ()),
         tuple(row[-1] for row in rows["log"]),
         tuple(row[-1] for row in rows["drills"]),
+        students,
+        who if who in {s.id for s in students} else OWNER,
     )
     return book, tuple(faults)
 
@@ -179,7 +195,8 @@ _READ: dict[str, Callable[[str], Any]] = {
     "takes": lambda data: convert(json.loads(data), Take),
     "log": lambda data: convert(json.loads(data), LogEntry),
     "drills": lambda data: convert(json.loads(data), Drill),
-    "state": lambda data: json.loads(data) and data,
+    "students": lambda data: convert(json.loads(data), Student),
+    "state": json.loads,
 }
 """What the last column of a table must be for a row to be read."""
 

@@ -49,18 +49,19 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         floor=take.floor,
         source="take",
         take=take.id,
+        student=take.student,
     )
 
 
 def clean_tempos(book: Book, part_id: str) -> tuple[tuple[str, float], ...]:
     """The fastest clean tempo of a part on each side that it was danced on, right before left."""
-    best = best_clean(e for e in book.log if e.part == part_id) if part_id else []
+    best = best_clean(e for e in book.own_log if e.part == part_id) if part_id else []
     return tuple((b.side, b.tempo) for b in best)
 
 
 def noted(book: Book, piece: BookPiece, part: Part, part_id: str, tempo: float, *, swapped: bool) -> LogEntry:
     """An entry to begin a note by hand from: today, in the shoes and on the floor of the last one."""
-    last = book.log[-1] if book.log else None
+    last = book.own_log[-1] if book.own_log else None
     entry = LogEntry(
         id=new_id(),
         when=now(),
@@ -69,5 +70,6 @@ def noted(book: Book, piece: BookPiece, part: Part, part_id: str, tempo: float, 
         side=side_of(part.footing.first or part.settings.lead, swapped=swapped),
         tempo=tempo,
         how="clean",
+        student=book.who,
     )
     return replace(entry, shoes=last.shoes, floor=last.floor) if last else entry

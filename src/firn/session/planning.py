@@ -14,8 +14,9 @@ from msgspec.structs import replace
 
 from firn.core.book.book import BookPiece
 from firn.core.book.log import LogEntry
+from firn.core.book.students import Student
 from firn.core.drills.offers import Asked, offers
-from firn.core.drills.stage import COMBO, Drill, Stage, StageKind
+from firn.core.drills.stage import COMBO, Drill, Stage, StageKind, StageSides
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part
 from firn.core.steps.shelf import Shelf
@@ -118,8 +119,11 @@ def practice(
     today: date,
     days: int = 1,
     tempo: float = 0.0,
+    student: Student | None = None,
 ) -> list[Day]:
     """A practice of so many minutes a day, from today on; raises PlanError with one sentence where there can be none.
+
+    It leads to the student's tempo where `tempo` says no other, and on the sides that they practise.
 
     Each next day goes on from what the one before it would come to, if all of it was clean; after three days comes
     one of rest.
@@ -132,13 +136,15 @@ def practice(
     if not parts:
         raise PlanError("There is no part with steps to practise yet.")
     known = known_of(log)
+    tempo = tempo or (student.tempo if student is not None else 0.0)
+    sides = student.sides if student is not None else "both sides"
     made: list[Day] = []
     for number in range(days):
         on = today + timedelta(days=number)
         if number % (REST_AFTER + 1) == REST_AFTER:
             made.append(Day(on))
             continue
-        day = _day(piece, parts, known, shelf, minutes * 60, on, tempo)
+        day = _day(piece, parts, known, shelf, minutes * 60, on, tempo, sides)
         made.append(day)
         _reached(piece, known, day)
     return made
@@ -151,14 +157,16 @@ def _parts(piece: BookPiece, shelf: Shelf) -> dict[str, Part]:
 
 
 def _day(
-    piece: BookPiece, parts: dict[str, Part], known: _Known, shelf: Shelf, seconds: float, on: date, tempo: float
-) -> Day:
+    piece: BookPiece, parts: dict[str, Part], known: _Known, shelf: Shelf, seconds: float, on: date, tempo: float,
+    sides: StageSides,
+) -> Day:  # fmt: skip
     wishes = sorted(_wishes(piece, parts, known, shelf, on, tempo), key=lambda w: -w.weight)
     count_in = next(iter(parts.values())).settings.count_in
     taken: list[Planned] = []
     used, left_out = 0.0, []
     for wish in wishes:
-        asked = planned(piece, wish.stage, shelf)
+        open_sides = wish.stage.sides == "both sides"
+        asked = planned(piece, replace(wish.stage, sides=sides) if open_sides else wish.stage, shelf)
         # What is only told of has no times.
         for times in sorted({wish.stage.times, min(1, wish.stage.times)} - {0}, reverse=True):
             one = asked.with_times(times)

@@ -4,10 +4,11 @@ import json
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from firn.core.book.book import Book, BookPiece, piece_of_script
 from firn.core.book.log import LogEntry
+from firn.core.book.students import OWNER, Student
 from firn.core.drills.stage import Drill
 from firn.errors import FirnError
 from firn.files.formats import WORKBOOK
@@ -19,14 +20,27 @@ MOST_PARTS = 1_000
 MOST_BYTES = 20_000_000
 
 
-def piece_and_log(path: Path, name: str | None = None) -> tuple[BookPiece, Sequence[LogEntry]]:
-    """A piece and its log; of a workbook the piece of a name, else the one that was on show last.
+class Practised(NamedTuple):
+    """A piece, what was danced of it by somebody, and who that is: None for a workbook's owner."""
+
+    piece: BookPiece
+    log: Sequence[LogEntry] = ()
+    student: Student | None = None
+
+
+def piece_and_log(path: Path, name: str | None = None, student: str | None = None) -> Practised:
+    """A piece and what one student, by key or name, or else the owner danced of it.
+
+    Of a workbook the piece of a name, else the one that was on show last.
 
     Raises FirnError with one sentence.
     """
     if not WORKBOOK.names(path):
-        return piece_of_script(read_steps(path), [f"part {n}" for n in range(MOST_PARTS)]), ()
+        if student is not None:
+            raise FirnError(f"{path.name} has no students: they are kept in workbooks.")
+        return Practised(piece_of_script(read_steps(path), [f"part {n}" for n in range(MOST_PARTS)]))
     book = _book(path)
+    who = _student(book, student) if student is not None else None
     if name is None:
         piece = book.piece(book.here[0]) or (book.pieces[0] if book.pieces else None)
     else:
@@ -35,7 +49,16 @@ def piece_and_log(path: Path, name: str | None = None) -> tuple[BookPiece, Seque
         known = ", ".join(p.name for p in book.pieces) or "none"
         raise FirnError(f'No piece is called "{name}". The pieces: {known}.' if name else "There is no piece in it.")
     ids = {part.id for part in piece.parts}
-    return piece, [entry for entry in book.log if entry.part in ids]
+    key = who.id if who is not None else OWNER
+    return Practised(piece, [e for e in book.log if e.part in ids and e.student == key], who)
+
+
+def _student(book: Book, asked: str) -> Student:
+    found = next((s for s in book.students if s.id == asked or s.name.casefold() == asked.casefold()), None)
+    if found is None:
+        known = ", ".join(s.name for s in book.students) or "none"
+        raise FirnError(f'No student is called "{asked}". The students: {known}.')
+    return found
 
 
 def drill_of(path: Path, name: str) -> tuple[BookPiece, Drill]:

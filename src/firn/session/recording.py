@@ -113,7 +113,7 @@ def keep_recording(
 ) -> Take:
     """Put a recording into the workbook file; it has yet to be added by an edit.
 
-    `like` says what else is known: piece, part, name, tempo, side. Shoes and floor are those of the last take.
+    `like` says what else is known: piece, part, name, tempo, side, student. Shoes and floor are of the last one.
     """
     task.step(0.1)
     kept = kept_take(
@@ -128,7 +128,9 @@ def keep_recording(
     )
     last = next((t for t in reversed(book.takes) if t.source == "microphone"), None)
     shoes, floor = (last.shoes, last.floor) if last else ("", "")
-    return replace(kept, swapped=like.swapped, shoes=shoes, floor=floor, click_s=recorded.click_s)
+    return replace(
+        kept, swapped=like.swapped, shoes=shoes, floor=floor, click_s=recorded.click_s, student=like.student
+    )
 
 
 def clap_sheet() -> tuple[FloatArray, list[float]]:

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.book.edits import AddPiece, Edit
+from firn.core.book.students import OWNER
 from firn.errors import StoreError
 from firn.files.schema import AS_SAID
 from firn.files.steps_file import read_steps
@@ -114,8 +115,11 @@ class Session:
     def _go(self, book: Book | None) -> bool:
         if book is None:
             return False
-        # What the ear has answered is a record, not an edit: it outlives undo.
-        self._publish(replace(book, ear=self._book.ear))
+        # What the ear has answered is a record, not an edit, as is who practises: they outlive undo.
+        now, then = ({OWNER, *(s.id for s in b.students)} for b in (self._book, book))
+        back = [a for a in book.ear if a.student not in now]
+        kept = [a for a in self._book.ear if a.student in then]
+        self._publish(replace(book, ear=(*back, *kept), who=self._book.who if self._book.who in then else OWNER))
         return True
 
     def _publish(self, book: Book) -> None:

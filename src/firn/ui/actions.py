@@ -96,6 +96,7 @@ ACTIONS = (
     ActionSpec("note", "Note a practice…", ("N",), "Log", "outside text"),
     ActionSpec("change_log", "Change what is noted…", ("F3",), "Log"),
     ActionSpec("delete_log", "Delete what is noted", ("Ctrl+Shift+Delete",), "Log"),
+    ActionSpec("whose", "Who practises…", ("Ctrl+Alt+W",), "Log", separated=True),
     ActionSpec("hear_step", "Hear the step", ("A",), "Step", "outside text"),
     ActionSpec("hear_step_slowly", "Hear it slowly", ("Shift+Return",), "Step"),
     ActionSpec("lay_beside", "Lay another step beside it", ("D",), "Step", "outside text"),

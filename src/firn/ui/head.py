@@ -10,7 +10,7 @@ from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, shortened, shown
 from firn.ui.widgets.tabs import ThreadTabs
 
-LONGEST_NAME = 26
+LONGEST_NAME, LONGEST_WHO = 26, 16
 
 
 class Head(QWidget):
@@ -19,12 +19,12 @@ class Head(QWidget):
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._desk, self._theme = desk, theme
-        self.title, self.counts = QPushButton(), QPushButton()
+        self.title, self.counts, self.who = QPushButton(), QPushButton(), QPushButton()
         self.parts = ThreadTabs(theme, "Parts", threaded=False)
         row = QHBoxLayout(self)
         row.setContentsMargins(24, 6, 16, 6)
         row.setSpacing(10)
-        for button, action in ((self.title, "next_piece"), (self.counts, "counting")):
+        for button, action in ((self.title, "next_piece"), (self.counts, "counting"), (self.who, "whose")):
             button.setFlat(True)
             button.setToolTip(tip(action))
             row.addWidget(button)
@@ -42,12 +42,21 @@ class Head(QWidget):
         said = f"{counted}, a lone “a” on {lone}"
         # Large text leaves no room for all of it.
         self.counts.setText((said if self._theme.percent < 130 else counted) if piece else "")
+        self._show_who()
         self.title.setAccessibleName(f"Piece: {settings.name}")
         self.counts.setAccessibleName(f"How it counts: {said}")
         names = [p.name for p in piece.parts] + ["combo", "+"] if piece else ["+"]
         chosen = ids.index(desk.part_id) if desk.part_id in ids else -1
         if (self.parts.names, self.parts.chosen) != (tuple(names), chosen):
             self.parts.show_names(names, chosen)
+
+    def _show_who(self) -> None:
+        """Say who practises, where there is anybody beside the owner."""
+        book = self._desk.bridge.book
+        name = book.student.name if book.student is not None else "you"
+        self.who.setVisible(bool(book.students))
+        self.who.setText(f"{shown(shortened(name, LONGEST_WHO))}  ▾")
+        self.who.setAccessibleName(f"Who practises: {name}")
 
     def restyle(self) -> None:
         """Follow the look in force."""
@@ -59,6 +68,8 @@ class Head(QWidget):
         self.title.setStyleSheet(plain % f"font-size: {theme.px(27)}px; font-weight: 600;" + focus)
         quiet = f"font-size: {theme.px(15)}px; font-weight: 400; color: {t.quiet};"
         self.counts.setStyleSheet(plain % quiet + focus)
+        self.who.setFont(theme.font(15, QFont.Weight.Medium))
+        self.who.setStyleSheet(plain % f"font-size: {theme.px(15)}px; font-weight: 500; color: {t.ink};" + focus)
         theme.dress(self)
 
 

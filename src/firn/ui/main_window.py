@@ -100,7 +100,7 @@ class MainWindow(QMainWindow):
         )
         self.rooms = Rooms(
             self._context, theme, self.program, self.dancing, self.cards, self.stand_back,
-            put=self._put_page, moved=self._moved, open_duplex=open_duplex,
+            self.head.who, put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
         self.editing = Editing(self._context, self._point)
@@ -195,6 +195,7 @@ class MainWindow(QMainWindow):
         self.stand_button.clicked.connect(self.toggle_stand_back)
         self.title_button.clicked.connect(self._show_pieces)
         self.counts_button.clicked.connect(self.pieces.ask_counting)
+        self.head.who.clicked.connect(lambda: self.rooms.students.show_menu())
         self.banner.copy.connect(self.workbooks.save_copy)
         self.banner.keep.connect(self.workbooks.keep_demo)
         self.banner.begin.connect(self.pieces.new_part)

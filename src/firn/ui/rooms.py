@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from firn.ui.work.reading import Reading
     from firn.ui.work.recording import Recording
     from firn.ui.work.steps import Steps
+    from firn.ui.work.students import Students
     from firn.ui.work.takes import Takes
 
 
@@ -45,6 +46,7 @@ class Rooms:
         dancing: Dancing,
         cards: Cards,
         stand_back: "StandBack",
+        who: QWidget,
         *,
         put: Callable[[int, QWidget], None],
         moved: Callable[[Fraction, bool], None],
@@ -52,6 +54,7 @@ class Rooms:
     ) -> None:
         self._context, self._theme, self._program = context, theme, program
         self._dancing, self._cards, self._stand_back = dancing, cards, stand_back
+        self._who = who
         self._put, self._moved, self._open_duplex = put, moved, open_duplex
 
     def made(self, name: str) -> bool:
@@ -109,6 +112,13 @@ class Rooms:
         from firn.ui.work.drills import Drills
 
         return Drills(self._context, self.drill, self._dancing, self._stand_back)
+
+    @cached_property
+    def students(self) -> "Students":
+        """The work on who practises."""
+        from firn.ui.work.students import Students
+
+        return Students(self._context, self._who)
 
     @property
     def drilling(self) -> bool:
@@ -198,6 +208,7 @@ class Rooms:
             **self.read_work.handlers(),
             **self.drills.handlers(),
             **Building(self._context).handlers(),
+            **self.students.handlers(),
         }
 
     def handlers(self) -> Handlers:

@@ -4,6 +4,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
+from firn.core.book.students import OWNER, Student
 from firn.core.drills.stage import Drill
 from firn.core.script.piece_text import cut
 from firn.core.script.settings import Settings, Sides, read_settings, write_settings
@@ -51,7 +52,8 @@ class Take(Struct, frozen=True):
     """A recording of a part: which, how it came, and where its samples are (`audio`, their hash).
 
     `swapped`: danced on the other side. `heard`: what made the sounds, feet or what stood in for them. `click_s`: the
-    time in the take on which the part's first sound was due by Firn's click, None for a take made to none.
+    time in the take on which the part's first sound was due by Firn's click, None for a take made to none. `student`:
+    who danced it, by key, "" for the owner.
     """
 
     id: str
@@ -69,6 +71,7 @@ class Take(Struct, frozen=True):
     floor: str = ""
     heard: str = "feet"
     click_s: float | None = None
+    student: str = OWNER
 
     @property
     def seconds(self) -> float:
@@ -79,7 +82,8 @@ class Book(Struct, frozen=True):
     """Everything that a workbook file holds, but for the samples of its takes.
 
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
-    both with the newest last. `drills`: what is practised, each of a piece.
+    both with the newest last. `drills`: what is practised, each of a piece. `who` practises now, the key of one of
+    the `students` or "" for the owner.
     """
 
     pieces: tuple[BookPiece, ...] = ()
@@ -88,6 +92,8 @@ class Book(Struct, frozen=True):
     ear: tuple[Answer, ...] = ()
     log: tuple[LogEntry, ...] = ()
     drills: tuple[Drill, ...] = ()
+    students: tuple[Student, ...] = ()
+    who: str = OWNER
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)
@@ -95,8 +101,24 @@ class Book(Struct, frozen=True):
     def take(self, take_id: str) -> Take | None:
         return next((t for t in self.takes if t.id == take_id), None)
 
+    @property
+    def student(self) -> Student | None:
+        """The student who practises now; None for the owner."""
+        return next((s for s in self.students if s.id == self.who), None)
+
+    @property
+    def own_log(self) -> tuple[LogEntry, ...]:
+        """What was danced by who practises now."""
+        return tuple(e for e in self.log if e.student == self.who)
+
+    @property
+    def own_ear(self) -> tuple[Answer, ...]:
+        """The answers of who practises now."""
+        return tuple(a for a in self.ear if a.student == self.who)
+
     def drills_of(self, piece_id: str) -> tuple[Drill, ...]:
-        return tuple(d for d in self.drills if d.piece == piece_id)
+        """The drills of a piece that are for everyone, or for who practises now."""
+        return tuple(d for d in self.drills if d.piece == piece_id and d.student in (OWNER, self.who))
 
     def takes_of(self, part_id: str) -> tuple[Take, ...]:
         return tuple(t for t in self.takes if t.part == part_id)

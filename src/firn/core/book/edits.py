@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, FirstFoot, LogEntry
+from firn.core.book.students import LEVELS, OWNER, Student
 from firn.core.drills.stage import MOST_STAGES, Drill, checked_stage
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
@@ -324,6 +325,70 @@ class DeleteDrill(_Plain, frozen=True):
 
     def apply(self, book: Book) -> Book:
         return replace(book, drills=tuple(d for d in book.drills if d.id != self.drill))
+
+
+class AddStudent(_Plain, frozen=True):
+    """A student more, who practises from now on."""
+
+    label: ClassVar[str] = "Add student"
+    student: Student
+
+    def apply(self, book: Book) -> Book:
+        student = checked_student(book, self.student)
+        return replace(book, students=(*book.students, student), who=student.id)
+
+
+class ChangeStudent(_Plain, frozen=True):
+    label: ClassVar[str] = "Change student"
+    student: Student
+
+    def apply(self, book: Book) -> Book:
+        student = checked_student(book, self.student)
+        return replace(book, students=tuple(student if s.id == student.id else s for s in book.students))
+
+
+class DeleteStudent(_Plain, frozen=True):
+    """A student away, with what is kept of them: log, takes, drills and answers."""
+
+    label: ClassVar[str] = "Delete student"
+    student: str
+
+    def apply(self, book: Book) -> Book:
+        if self.student == OWNER:
+            return book
+        return replace(
+            book,
+            students=tuple(s for s in book.students if s.id != self.student),
+            log=tuple(e for e in book.log if e.student != self.student),
+            takes=tuple(t for t in book.takes if t.student != self.student),
+            drills=tuple(d for d in book.drills if d.student != self.student),
+            ear=tuple(a for a in book.ear if a.student != self.student),
+            who=OWNER if book.who == self.student else book.who,
+        )
+
+
+class Practise(_Plain, frozen=True):
+    """Who practises now: kept, and nothing to undo."""
+
+    label: ClassVar[str] = "Practise"
+    undoable: ClassVar[bool] = False
+    who: str
+
+    def apply(self, book: Book) -> Book:
+        known = {OWNER, *(s.id for s in book.students)}
+        return replace(book, who=self.who if self.who in known else OWNER)
+
+
+def checked_student(book: Book, student: Student) -> Student:
+    """A student who can be kept; raises FirnError for a name that another has, or a value that cannot be."""
+    name = checked_name(student.name)
+    if any(fold(s.name) == fold(name) and s.id != student.id for s in book.students):
+        raise FirnError(f'Another student is called "{name}" already.')
+    if student.tempo and not SLOWEST <= student.tempo <= FASTEST:
+        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {student.tempo:g}.")
+    if student.level not in LEVELS:
+        raise FirnError(f"There is no level {student.level}.")
+    return replace(student, name=name)
 
 
 def checked_drill(drill: Drill) -> Drill:

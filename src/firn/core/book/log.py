@@ -18,7 +18,7 @@ class LogEntry(Struct, frozen=True):
     `when`: ISO 8601 with its offset. `step`: piece and part as they were called then; `part` the part's id, "" for
     none. `side`: the foot that began, "" where nobody said. `tempo` in counts a minute. `how` it went: "" where
     nobody judged. `on` of `of` sounds were on; 0 of 0 where none were counted. `source`: a take that Firn judged,
-    noted by hand, or said in a drill; `take` the take's id.
+    noted by hand, or said in a drill; `take` the take's id. `student`: whose it is, by key, "" for the owner.
     """
 
     id: str
@@ -35,6 +35,7 @@ class LogEntry(Struct, frozen=True):
     remark: str = ""
     source: Source = "noted"
     take: str = ""
+    student: str = ""
 
     @property
     def clean(self) -> bool | None:
@@ -48,11 +49,12 @@ class LogEntry(Struct, frozen=True):
 
 
 class Answer(Struct, frozen=True):
-    """One answer of the student's ear: what was asked, whether the answer was right, and when."""
+    """One answer of the student's ear: what was asked, whether the answer was right, when, and whose."""
 
     kind: QuestionKind
     right: bool
     when: str = ""
+    student: str = ""
 
 
 class Best(Struct, frozen=True):

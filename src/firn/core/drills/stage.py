@@ -55,12 +55,13 @@ class Stage(Struct, frozen=True):
 
 
 class Drill(Struct, frozen=True):
-    """A drill of a piece, by name."""
+    """A drill of a piece, by name; `student`: whom it is for, by key, "" for everyone."""
 
     id: str
     piece: str
     name: str
     stages: tuple[Stage, ...] = ()
+    student: str = ""
 
 
 def passes(stage: Stage, bounds: tuple[float, float] = (SLOWEST, FASTEST)) -> list[Rung]:

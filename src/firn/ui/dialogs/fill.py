@@ -16,11 +16,12 @@ LEVELS = {"any": 0, "1: beginners": 1, "2": 2, "3": 3}
 class FillDialog(FormDialog):
     """Asks how counts are to be filled; `wish` holds it once accepted."""
 
-    def __init__(self, counts: int, seed: int, parent: QWidget | None = None) -> None:
+    def __init__(self, counts: int, seed: int, level: int = 0, parent: QWidget | None = None) -> None:
         super().__init__("Fill counts", parent)
         self.wish = Wish(counts, seed=seed)
         self.counts, self.steps, self.seed = QLineEdit(str(counts)), QLineEdit(), QLineEdit(str(seed))
         self.ends, self.level = _choice(ENDS), _choice(LEVELS)
+        self.level.setCurrentIndex(level)
         self.pace, self.against = _choice(PACES), _choice(AGAINST)
         self.front = _choice({"anywhere": False, "the front": True})
         self.steps.setPlaceholderText("any; or names with commas between them")

@@ -33,7 +33,9 @@ class Building:
         desk.commit()
         # Each time another, unless a number is asked for.
         self._seed += 1
-        dialog = FillDialog(USUAL, self._seed, context.window)
+        student = context.bridge.book.student
+        level = student.level if student is not None else 0
+        dialog = FillDialog(USUAL, self._seed, level, context.window)
         if not context.prompts.run(dialog):
             return
         settings, shelf, item = desk.settings, desk.shelf, context.stood_on_item()

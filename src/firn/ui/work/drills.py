@@ -211,9 +211,9 @@ class DrillRun(QObject):
         piece, made = self._context.desk.piece, self._plan
         if made is None or piece is None or self._context.bridge.session.store.read_only:
             return
-        one, log = made.stages[at.stage], self._context.bridge.book.log
+        one, log = made.stages[at.stage], self._context.bridge.book.own_log
         entry = entry_of(piece, one, one.times[at.number], how, log[-1] if log else None, slower=self._slower)
-        self._context.do(AddLog(entry))
+        self._context.do(AddLog(replace(entry, student=self._context.bridge.book.who)))
 
     def _tell(self) -> None:
         made, at = self._plan, self._at
@@ -301,16 +301,18 @@ class Drills:
         dialog = PracticeDialog(context.window)
         if not context.prompts.run(dialog):
             return
+        book = context.bridge.book
         try:
             days = practice(
-                piece, context.bridge.book.log, context.desk.shelf,
+                piece, book.own_log, context.desk.shelf, student=book.student,
                 minutes=dialog.minutes, days=dialog.days, today=date.today(),
             )  # fmt: skip
         except FirnError as fault:
             context.say(str(fault))
             return
         danced = [day for day in days if not day.rests]
-        made = tuple(drill_of(piece, day, f"{day.on:%a} {day.on.day} {day.on:%b}", new_id()) for day in danced)
+        plans = (drill_of(piece, day, f"{day.on:%a} {day.on.day} {day.on:%b}", new_id()) for day in danced)
+        made = tuple(replace(one, student=book.who) for one in plans)
         context.do(AddDrills(made))
         self.page.pick(made[0].id)
         left = next((day.carried for day in days if day.carried), ())

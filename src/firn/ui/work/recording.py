@@ -82,8 +82,21 @@ class Recording(QObject):
         self._context.show_page(LISTEN)
         settings, transport = self._program.settings, desk.transport
         swapped = transport.side == "other side"
-        many = len(self._context.bridge.book.takes_of(desk.part_id)) + 1
-        like = Take("", piece.id, desk.part_id, f"Take {many}", now(), "", 0, 0, transport.tempo, swapped=swapped)
+        book = self._context.bridge.book
+        many = len(book.takes_of(desk.part_id)) + 1
+        like = Take(
+            "",
+            piece.id,
+            desk.part_id,
+            f"Take {many}",
+            now(),
+            "",
+            0,
+            0,
+            transport.tempo,
+            swapped=swapped,
+            student=book.who,
+        )
 
         def work(task: Task) -> "tuple[Sheet, Duplex, str]":
             from firn.session.recording import sheet, student_for

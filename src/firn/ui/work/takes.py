@@ -3,6 +3,7 @@
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
 from firn.core.book.book import Take
@@ -92,7 +93,12 @@ class Takes:
 
     def _add(self, label: str, work: object) -> None:
         self._context.show_page(LISTEN)
-        self._context.jobs.run("take", label, work, lambda take: self._context.do(AddTake(take)))  # type: ignore[arg-type]
+        who = self._context.bridge.book.who
+
+        def kept(take: Take) -> None:
+            self._context.do(AddTake(replace(take, student=who)))
+
+        self._context.jobs.run("take", label, work, kept)  # type: ignore[arg-type]
 
     def ask_simulation(self) -> None:
         """Ask what the simulated student gets wrong."""

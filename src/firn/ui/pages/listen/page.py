@@ -298,7 +298,7 @@ class ListenPage(Page, PageView):
             self.judge(self._heard.verdict.lines[0])
 
     def _answered(self, kind: str, right: bool) -> None:
-        self._desk.bridge.do(NoteAnswer(Answer(kind, right, now())))  # type: ignore[arg-type]
+        self._desk.bridge.do(NoteAnswer(Answer(kind, right, now(), self._desk.bridge.book.who)))  # type: ignore[arg-type]
         self._arrange()
 
     def _show_verdict(self) -> None:

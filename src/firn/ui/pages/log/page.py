@@ -125,7 +125,7 @@ class LogPage(Page, PageView):
         """Show what the workbook's log holds, if the page is on show."""
         if not self.isVisible():
             return
-        log = sorted(self._desk.bridge.book.log, key=lambda e: e.when, reverse=True)
+        log = sorted(self._desk.bridge.book.own_log, key=lambda e: e.when, reverse=True)
         self.empty.setVisible(not log)
         for widget in (self._steps_heading, self.steps, self.chart, self._entries_heading, self.entries):
             widget.setVisible(bool(log))
@@ -141,13 +141,13 @@ class LogPage(Page, PageView):
         self.show_log()
 
     def _show_ear(self) -> None:
-        record = ear_record(self._desk.bridge.book.ear)
+        record = ear_record(self._desk.bridge.book.own_ear)
         said = [f"{EAR_WORDS[kind]} {right} of {of}" for kind, (right, of) in record.items()]
         self.ear.setText(f"Your ear: {', '.join(said)}." if said else "")
 
     def _show_steps(self) -> None:
         """Each step once, its best clean tempo on either side; the one shown before stays shown."""
-        log = self._desk.bridge.book.log
+        log = self._desk.bridge.book.own_log
         bests = best_clean(log)
         keys: dict[str, str] = {}
         for entry in sorted(log, key=lambda e: e.when):
@@ -171,7 +171,7 @@ class LogPage(Page, PageView):
     def _show_step(self) -> None:
         item = self.steps.currentItem()
         key = item.data(_STEP) if item is not None else ""
-        entries = [e for e in self._desk.bridge.book.log if (e.part or e.step) == key]
+        entries = [e for e in self._desk.bridge.book.own_log if (e.part or e.step) == key]
         bests: list[Best] = best_clean(entries)
         self.chart.show_step(entries, bests)
 
