@@ -158,7 +158,7 @@ class PracticeTest(CliCase):
             ladder = next(s for s in stages if (s["kind"], s["part"]) == ("ladder", part.name))
             self.assertEqual((ladder["tempo"], ladder["to_tempo"]), wanted)
         status, _, err = self.run_firn("drill", path, "--student", "C.")
-        self.assertEqual((status, err), (2, 'firn: No student is called "C.". The students: A. L..\n'))
+        self.assertEqual((status, err), (2, 'firn: No student is called "C.". The students: "A. L.".\n'))
         status, _, err = self.run_firn("drill", self.steps, "--student", "k1")
         self.assertIn("has no students", err)
 

@@ -56,7 +56,7 @@ def piece_and_log(path: Path, name: str | None = None, student: str | None = Non
 def _student(book: Book, asked: str) -> Student:
     found = next((s for s in book.students if s.id == asked or s.name.casefold() == asked.casefold()), None)
     if found is None:
-        known = ", ".join(s.name for s in book.students) or "none"
+        known = ", ".join(f'"{s.name}"' for s in book.students) or "none"
         raise FirnError(f'No student is called "{asked}". The students: {known}.')
     return found
 

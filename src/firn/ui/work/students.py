@@ -33,10 +33,7 @@ class Students:
         menu.addAction("Another student…").triggered.connect(lambda _=False: self.add())
         student = book.student
         if student is not None:
-            change, away = (
-                menu.addAction(f"Change {shown(student.name)}…"),
-                menu.addAction(f"Delete {shown(student.name)}"),
-            )
+            change, away = menu.addAction("Change…"), menu.addAction("Delete")
             change.triggered.connect(lambda _=False: self.change(student))
             away.triggered.connect(lambda _=False: self.delete(student))
         menu.setActiveAction(menu.actions()[0])
