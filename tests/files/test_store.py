@@ -27,6 +27,7 @@ from firn.core.book.edits import (
 )
 from firn.core.book.log import Answer
 from firn.core.book.students import Student
+from firn.core.drills.class_plan import ClassItem, ClassPlan
 from firn.core.drills.stage import Drill, Stage
 from firn.errors import ReadOnlyError, StoreError, WriteError
 from firn.files import schema
@@ -433,6 +434,8 @@ class VersionTest(FolderCase):
         self.assertEqual(book.students, (Student("k1", "A. L.", "other side", True, 2, "es", 92.0),))
         self.assertEqual((book.who, [d.student for d in book.drills]), ("k1", ["", "k1"]))
         self.assertEqual(book.own_log, (replace(ENTRY, id="e2", student="k1"),))
+        items = (ClassItem("warm_up", 8), ClassItem("new", 20, "a", "Ears first."))
+        self.assertEqual(book.classes, (ClassPlan("c", "p", "Thursday", items),))
         store.close()
 
     def test_upgrades_run_one_by_one(self) -> None:

@@ -14,6 +14,7 @@ from msgspec import Struct, ValidationError, convert, to_builtins
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
+from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.stage import Drill
 
 Key = str
@@ -100,6 +101,14 @@ KINDS = (
         many="students",
     ),
     RowKind(
+        table="classes",
+        columns=("position", "data"),
+        of=lambda book: {c.id: (n, c) for n, c in enumerate(book.classes)},
+        same=lambda a, b: a.classes is b.classes,
+        one=lambda row: f"the class {row[-1].name}",
+        many="classes",
+    ),
+    RowKind(
         table="state",
         columns=("value",),
         of=_state,
@@ -119,6 +128,7 @@ CREATE TABLE samples (hash TEXT NOT NULL, number INTEGER NOT NULL, data BLOB NOT
 CREATE TABLE state (id TEXT PRIMARY KEY, value TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE students (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
+CREATE TABLE classes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 """
 
@@ -180,6 +190,7 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         tuple(row[-1] for row in rows["drills"]),
         students,
         who if who in {s.id for s in students} else OWNER,
+        tuple(row[-1] for row in rows["classes"]),
     )
     return book, tuple(faults)
 
@@ -195,6 +206,7 @@ _READ: dict[str, Callable[[str], Any]] = {
     "takes": lambda data: convert(json.loads(data), Take),
     "log": lambda data: convert(json.loads(data), LogEntry),
     "drills": lambda data: convert(json.loads(data), Drill),
+    "classes": lambda data: convert(json.loads(data), ClassPlan),
     "students": lambda data: convert(json.loads(data), Student),
     "state": json.loads,
 }

@@ -59,17 +59,19 @@ def _drills(db: sqlite3.Connection) -> None:
         db.execute("UPDATE log SET data = ?, sum = ? WHERE id = ?", (made, known, key))
 
 
-_STUDENTS = (
+_CLASS = (
     "CREATE TABLE IF NOT EXISTS students (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL,"
+    " sum TEXT NOT NULL);"
+    "CREATE TABLE IF NOT EXISTS classes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL,"
     " sum TEXT NOT NULL)"
 )
-"""Version 6 has students."""
+"""Version 6 has students and classes."""
 
 AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _STUDENTS,
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS,
 }  # fmt: skip
 """From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -5,6 +5,7 @@ from msgspec.structs import replace
 
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
+from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.stage import Drill
 from firn.core.script.piece_text import cut
 from firn.core.script.settings import Settings, Sides, read_settings, write_settings
@@ -83,7 +84,7 @@ class Book(Struct, frozen=True):
 
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
     both with the newest last. `drills`: what is practised, each of a piece. `who` practises now, the key of one of
-    the `students` or "" for the owner.
+    the `students` or "" for the owner. `classes`: classes as planned, each of a piece.
     """
 
     pieces: tuple[BookPiece, ...] = ()
@@ -94,6 +95,7 @@ class Book(Struct, frozen=True):
     drills: tuple[Drill, ...] = ()
     students: tuple[Student, ...] = ()
     who: str = OWNER
+    classes: tuple[ClassPlan, ...] = ()
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)
@@ -119,6 +121,9 @@ class Book(Struct, frozen=True):
     def drills_of(self, piece_id: str) -> tuple[Drill, ...]:
         """The drills of a piece that are for everyone, or for who practises now."""
         return tuple(d for d in self.drills if d.piece == piece_id and d.student in (OWNER, self.who))
+
+    def classes_of(self, piece_id: str) -> tuple[ClassPlan, ...]:
+        return tuple(c for c in self.classes if c.piece == piece_id)
 
     def takes_of(self, part_id: str) -> tuple[Take, ...]:
         return tuple(t for t in self.takes if t.part == part_id)

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, FirstFoot, LogEntry
 from firn.core.book.students import LEVELS, OWNER, Student
+from firn.core.drills.class_plan import ClassPlan, checked_class
 from firn.core.drills.stage import MOST_STAGES, Drill, checked_stage
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
@@ -84,7 +85,8 @@ class DeletePiece(_Plain, frozen=True):
         takes = tuple(t for t in book.takes if t.piece != self.piece)
         drills = tuple(d for d in book.drills if d.piece != self.piece)
         here = (pieces[0].id, pieces[0].parts[0].id if pieces[0].parts else "") if pieces else ("", "")
-        return replace(book, pieces=pieces, takes=takes, drills=drills, here=here)
+        classes = tuple(c for c in book.classes if c.piece != self.piece)
+        return replace(book, pieces=pieces, takes=takes, drills=drills, classes=classes, here=here)
 
 
 class SetHead(Struct, frozen=True):
@@ -325,6 +327,38 @@ class DeleteDrill(_Plain, frozen=True):
 
     def apply(self, book: Book) -> Book:
         return replace(book, drills=tuple(d for d in book.drills if d.id != self.drill))
+
+
+class AddClass(_Plain, frozen=True):
+    label: ClassVar[str] = "Plan a class"
+    plan: ClassPlan
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, classes=(*book.classes, _kept_class(self.plan)))
+
+
+class ChangeClass(Struct, frozen=True):
+    """A class's name or items, changed by what `label` says."""
+
+    undoable: ClassVar[bool] = True
+    plan: ClassPlan
+    label: str = "Change the class"
+
+    def apply(self, book: Book) -> Book:
+        plan = _kept_class(self.plan)
+        return replace(book, classes=tuple(plan if c.id == plan.id else c for c in book.classes))
+
+
+class DeleteClass(_Plain, frozen=True):
+    label: ClassVar[str] = "Delete class"
+    plan: str
+
+    def apply(self, book: Book) -> Book:
+        return replace(book, classes=tuple(c for c in book.classes if c.id != self.plan))
+
+
+def _kept_class(plan: ClassPlan) -> ClassPlan:
+    return checked_class(replace(plan, name=checked_name(plan.name)))
 
 
 class AddStudent(_Plain, frozen=True):
