@@ -25,14 +25,15 @@ LEGEND = (
 
 
 class Paper(Struct, frozen=True):
-    """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch, the script's lines, the notes.
+    """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch (None for words alone), the lines
+    of the script, the notes.
 
     `sections`: what comes after them, lines under their headings.
     """
 
     title: str
     counted: str
-    stretch: Stretch
+    stretch: Stretch | None
     said: tuple[str, ...]
     notes: tuple[Note, ...]
     view: View = PLAIN

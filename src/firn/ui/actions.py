@@ -76,6 +76,7 @@ ACTIONS = (
     ActionSpec("run_drill", "Dance the drill", ("Shift+F8",), "Drill"),
     ActionSpec("new_drill", "New drill", ("Ctrl+Alt+D",), "Drill", separated=True),
     ActionSpec("plan_drill", "Plan a practice…", ("Ctrl+Alt+M",), "Drill"),
+    ActionSpec("plan_class", "Plan a class…", ("Ctrl+Alt+G",), "Drill"),
     ActionSpec("rename_drill", "Rename the drill…", ("Ctrl+F2",), "Drill"),
     ActionSpec("next_drill", "Next drill", ("Alt+PgDown",), "Drill"),
     ActionSpec("delete_drill", "Delete the drill", ("Ctrl+Alt+Backspace",), "Drill"),

@@ -413,9 +413,11 @@ class MainWindow(QMainWindow):
             read_dropped(path, self._readers, self.say)
 
     def _toggle_dancing(self) -> None:
-        """Dance or stop from across the room: the drill, where one is danced."""
+        """Dance or stop from across the room: the drill, or the clock of the class, where one is on."""
         if self.rooms.drilling:
             self.rooms.drills.run.toggle()
+        elif self.rooms.in_class:
+            self.rooms.classes.run.toggle()
         else:
             self.dancing.toggle()
 
@@ -424,10 +426,12 @@ class MainWindow(QMainWindow):
             self.toggle_stand_back()
 
     def toggle_stand_back(self) -> None:
-        """Stand back, or come back to the desk; a drill that is danced from there ends."""
+        """Stand back, or come back to the desk; a drill that is danced from there ends, and a class."""
         away = self._whole.currentIndex() == 0
         if not away and self.rooms.drilling:
             self.rooms.drills.run.leave()
+        if not away and self.rooms.in_class:
+            self.rooms.classes.leave()
         if away:
             self._theme.dress(self.stand_back)
         self._whole.setCurrentIndex(1 if away else 0)

@@ -39,7 +39,9 @@ class PaperPainter:
         # Paper is white, whatever the screen shows; tabular figures could not be searched for in a PDF.
         self._theme = Theme(tabular=False)
         words = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        self._strip: StripLayout = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance, view=sheet.view)
+        self._strip: StripLayout | None = None
+        if sheet.stretch is not None:
+            self._strip = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance, view=sheet.view)
         self.pages = self._paged(list(self._blocks()), page_height - FOOT)
 
     def _height(self, text: str, font: QFont, width: float) -> float:
@@ -50,8 +52,9 @@ class PaperPainter:
         theme, sheet = self._theme, self._sheet
         yield Block(self._height(sheet.title, theme.font(27, QFont.Weight.DemiBold), WIDTH) + 2, "title")
         yield Block(self._height(sheet.counted, theme.font(15), WIDTH) + GAP, "text", text=sheet.counted)
-        for row in range(len(self._strip.rows)):
-            yield Block(self._strip.row_height, "strip", row)
+        if self._strip is not None:
+            for row in range(len(self._strip.rows)):
+                yield Block(self._strip.row_height, "strip", row)
         if sheet.said:
             yield Block(GAP + 26, "heading", text="As it is said")
         for line in sheet.said:
@@ -70,7 +73,8 @@ class PaperPainter:
             yield Block(GAP + 26, "heading", text=head)
             for line in lines:
                 yield Block(self._height(line, theme.font(15), WIDTH) + 1, "line", text=line)
-        yield Block(self._height(LEGEND, theme.font(13), WIDTH) + GAP, "legend", text=LEGEND)
+        if self._strip is not None:
+            yield Block(self._height(LEGEND, theme.font(13), WIDTH) + GAP, "legend", text=LEGEND)
 
     @staticmethod
     def _paged(blocks: list[Block], height: float) -> list[list[Block]]:
@@ -102,6 +106,7 @@ class PaperPainter:
     def _block(self, painter: QPainter, block: Block, y: float) -> None:
         theme = self._theme
         if block.kind == "strip":
+            assert self._strip is not None and self._sheet.stretch is not None
             painter.save()
             painter.translate(0, y - self._strip.top_of(block.row))
             StripPainter(theme, self._strip, self._sheet.stretch, Overlay()).paint(painter, [block.row])

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from firn.ui.pages.read.page import ReadPage
     from firn.ui.pages.steps.page import StepsPage
     from firn.ui.stand_back import StandBack
+    from firn.ui.work.classes import Classes
     from firn.ui.work.drills import Drills
     from firn.ui.work.log import Log
     from firn.ui.work.reading import Reading
@@ -126,6 +127,18 @@ class Rooms:
         return self.made("drills") and self.drills.run.on
 
     @cached_property
+    def classes(self) -> "Classes":
+        """The work on classes."""
+        from firn.ui.work.classes import Classes
+
+        return Classes(self._context, self.drill, self._stand_back)
+
+    @property
+    def in_class(self) -> bool:
+        """Whether a class is on."""
+        return self.made("classes") and self.classes.run.on
+
+    @cached_property
     def takes(self) -> "Takes":
         """The work on takes."""
         from firn.ui.work.takes import Takes
@@ -187,7 +200,8 @@ class Rooms:
         """The page of a place behind the first, with the work on it."""
         makes: dict[str, Callable[[], PageView]] = {
             "read": lambda: self.read_work.page,
-            "drill": lambda: self.drills.page,
+            # Drills and classes share a page.
+            "drill": lambda: (self.drills, self.classes)[0].page,
             "listen": lambda: self.listen,
             "log": lambda: self.log,
             "steps": lambda: self.steps_work.page,
@@ -204,11 +218,12 @@ class Rooms:
             **self.recording.handlers(),
             **self.log_work.handlers(),
             **self.steps_work.handlers(),
-            **Printing(self._context).handlers(),
+            **Printing(self._context, lambda: self.drill.class_shown if self.made("drill") else None).handlers(),
             **self.read_work.handlers(),
             **self.drills.handlers(),
             **Building(self._context).handlers(),
             **self.students.handlers(),
+            **self.classes.handlers(),
         }
 
     def handlers(self) -> Handlers:
@@ -226,3 +241,5 @@ class Rooms:
             self.recording.cancel()
         if self.drilling:
             self.drills.run.leave()
+        if self.in_class:
+            self.classes.leave()

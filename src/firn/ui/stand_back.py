@@ -36,6 +36,23 @@ class RunShown(Struct, frozen=True):
     count_in: CountIn
 
 
+class ClockShown(Struct, frozen=True):
+    """What is shown of a class that is on: its name, the item, the time that is left of it (`late`: it lasts longer
+    than planned), how far behind the class is, what is said and danced, what comes and what is said then; whether it
+    `goes`."""
+
+    name: str
+    title: str
+    left: str
+    late: bool
+    behind: str
+    say: str
+    danced: str
+    following: str
+    next_say: str
+    goes: bool
+
+
 ANSWERS: dict[int, How] = {
     Qt.Key.Key_1: "clean", Qt.Key.Key_2: "slip", Qt.Key.Key_3: "lost", Qt.Key.Key_PageDown: "clean",
     Qt.Key.Key_PageUp: "slip",
@@ -43,9 +60,14 @@ ANSWERS: dict[int, How] = {
 """How a time went, by its key; a pedal that turns pages says clean, and back a slip."""
 
 
+ITEM_KEYS: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_PageDown: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_PageUp: -1}
+"""The way that a key goes from item to item of a class."""
+
+
 class StandBack(QWidget):
     """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
-    a time went, `stage` with a step, and `slower`. `wanted`: it is to be shown."""
+    a time went, `stage` with a step, and `slower`; while a class is on `item` with a step. `wanted`: it is to be
+    shown."""
 
     left = Signal()
     toggled = Signal()
@@ -53,6 +75,7 @@ class StandBack(QWidget):
     answered = Signal(str)
     stage = Signal(int)
     slower = Signal()
+    item = Signal(int)
     wanted = Signal()
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
@@ -63,6 +86,7 @@ class StandBack(QWidget):
         self._rung = ""
         self._swapped = False
         self.run: RunShown | None = None
+        self.clock: ClockShown | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stand-back view")
         for signal in (desk.shown, desk.danced):
@@ -84,6 +108,14 @@ class StandBack(QWidget):
             self._position = self._position if run.playing else None
             said = (run.title, run.now, run.state, run.left)
             self.setAccessibleDescription(", ".join(filter(None, said)))
+        self.update()
+
+    def show_clock(self, clock: ClockShown | None) -> None:
+        """Show a class that is on; None for none."""
+        if clock is not None and (self.clock is None or clock.title != self.clock.title):
+            said = (clock.title, clock.say, clock.danced, clock.following)
+            self.setAccessibleDescription(", ".join(filter(None, said)))
+        self.clock = clock
         self.update()
 
     def show_rung(self, rung: str) -> None:
@@ -152,6 +184,10 @@ class StandBack(QWidget):
         theme, width, height = self._theme, self.width(), self.height()
         painter.fillRect(self.rect(), theme.colour("paper"))
         side = width * 0.047
+        if self.clock is not None:
+            self._class(painter, self.clock, side, height)
+            painter.end()
+            return
         self._heads(painter, side, height)
         now, count, foot, after, after_count, after_foot = self.words_now()
         base = height * 0.40
@@ -174,6 +210,37 @@ class StandBack(QWidget):
         self._strip(painter, height * 0.6, width)
         self._keys(painter, side, height)
         painter.end()
+
+    def _class(self, painter: QPainter, clock: ClockShown, side: float, height: int) -> None:
+        """The item and the time that is left of it, what is said, and what comes."""
+        theme, room = self._theme, self.width() - 2 * side
+        right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        wrapped = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+        painter.setFont(self._sized(height * 0.036, QFont.Weight.DemiBold))
+        painter.setPen(theme.colour("quiet"))
+        head = QRectF(side, height * 0.065, room, height * 0.06)
+        painter.drawText(head, int(Qt.AlignmentFlag.AlignVCenter), clock.name)
+        painter.drawText(head, right, clock.behind if clock.goes else f"stopped, {clock.behind}")
+        role = "bad" if clock.late else "ink"
+        self._pair(
+            painter, clock.title, clock.left, "", side, height * 0.34, height * NOW, room, QFont.Weight.Bold, role
+        )
+        painter.setFont(self._sized(height * 0.058, QFont.Weight.Medium))
+        painter.setPen(theme.colour("ink"))
+        said = QRectF(side, height * 0.4, room, height * 0.3)
+        low = painter.boundingRect(said, wrapped, clock.say).bottom() if clock.say else said.top()
+        painter.drawText(said, wrapped, clock.say)
+        painter.setFont(self._sized(height * 0.04, QFont.Weight.Normal))
+        painter.drawText(QRectF(side, low + height * 0.015, room, said.bottom() - low), wrapped, clock.danced)
+        painter.setPen(theme.colour("quiet"))
+        painter.setFont(self._sized(height * 0.058, QFont.Weight.Medium))
+        painter.drawText(QRectF(side, height * 0.715, room, height * 0.08), wrapped, clock.following)
+        painter.setFont(self._sized(height * 0.036, QFont.Weight.Normal))
+        painter.drawText(QRectF(side, height * 0.79, room, height * 0.12), wrapped, clock.next_say)
+        painter.setFont(self._sized(height * 0.027, QFont.Weight.Normal))
+        verb = "stop the clock" if clock.goes else "go on"
+        text = f"→  next item      ←  the one before      Space  {verb}      Esc  end the class"
+        painter.drawText(QRectF(side, height * 0.925, room, height * 0.05), text)
 
     def _heads(self, painter: QPainter, side: float, height: int) -> None:
         theme, desk = self._theme, self._desk
@@ -266,6 +333,8 @@ class StandBack(QWidget):
         key = event.key()
         if key == Qt.Key.Key_Space:
             self.toggled.emit()
+        elif self.clock is not None and key in ITEM_KEYS:
+            self.item.emit(ITEM_KEYS[key])
         elif self.run is not None and key in ANSWERS:
             self.answered.emit(ANSWERS[key])
         elif self.run is not None and key == Qt.Key.Key_4:

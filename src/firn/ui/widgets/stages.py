@@ -27,6 +27,7 @@ least room that a stage has."""
 _KEYS: dict[tuple[Qt.Key, Qt.KeyboardModifier], str] = {
     (Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier): "earlier",
     (Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier): "later",
+    (Qt.Key.Key_Insert, Qt.KeyboardModifier.NoModifier): "put_in",
     (Qt.Key.Key_Delete, Qt.KeyboardModifier.NoModifier): "leave_out",
     (Qt.Key.Key_Return, Qt.KeyboardModifier.NoModifier): "run",
     (Qt.Key.Key_Enter, Qt.KeyboardModifier.NoModifier): "run",
@@ -78,8 +79,10 @@ class Stages(QWidget):
 
     @property
     def _in_a_row(self) -> int:
-        """How many stand in a row: as many as have room for their names."""
-        return max(1, min(IN_A_ROW, int((self.width() - 48) // self._theme.px(LEAST_PX))))
+        """How many stand in a row: as many as have room for their names, the rows about as long as each other."""
+        most = max(1, min(IN_A_ROW, int((self.width() - 48) // self._theme.px(LEAST_PX))))
+        rows = max(1, -(-len(self.stages) // most))
+        return max(1, -(-len(self.stages) // rows))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

@@ -8,7 +8,16 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu
 
-from firn.core.book.edits import AddDrill, AddDrills, AddLog, ChangeDrill, DeleteDrill
+from firn.core.book.edits import (
+    AddDrill,
+    AddDrills,
+    AddLog,
+    ChangeClass,
+    ChangeDrill,
+    DeleteClass,
+    DeleteDrill,
+)
+from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer
 from firn.core.drills.run import At, How, first_from, following, last_before
 from firn.core.drills.stage import Drill
@@ -321,51 +330,69 @@ class Drills:
         said = f" Left for another day: {', '.join(left)}." if left else ""
         context.say(f"Planned: {len(danced)} {'day' if len(danced) == 1 else 'days'} of practice{rest}.{said}")
 
+    @property
+    def _shown(self) -> Drill | ClassPlan | None:
+        """The drill or class on show."""
+        return self.page.class_plan or self.page.drill
+
     def rename(self) -> None:
-        """Ask for another name."""
-        drill = self.page.drill
-        if drill is None:
+        """Ask for another name of what is on show."""
+        one = self._shown
+        if one is None:
             self._context.say("There is no drill to name yet.")
             return
-        name = self._context.prompts.name(self._context.window, "Rename the drill", "Name", drill.name)
-        if name is not None:
-            self._context.do(ChangeDrill(replace(drill, name=name), "Rename the drill"))
+        of = "class" if isinstance(one, ClassPlan) else "drill"
+        name = self._context.prompts.name(self._context.window, f"Rename the {of}", "Name", one.name)
+        if name is None:
+            return
+        if isinstance(one, ClassPlan):
+            self._context.do(ChangeClass(replace(one, name=name), "Rename the class"))
+        else:
+            self._context.do(ChangeDrill(replace(one, name=name), "Rename the drill"))
 
     def delete(self) -> None:
-        """Delete the drill on show."""
-        drill = self.page.drill
-        if drill is not None:
-            self._context.do(DeleteDrill(drill.id))
-            self._context.say(f"{drill.name} is deleted. Ctrl+Z brings it back.")
+        """Delete what is on show."""
+        one = self._shown
+        if one is not None:
+            self._context.do(DeleteClass(one.id) if isinstance(one, ClassPlan) else DeleteDrill(one.id))
+            self._context.say(f"{one.name} is deleted. Ctrl+Z brings it back.")
 
     def next(self) -> None:
-        """The next drill of the piece."""
-        piece, drill = self._context.desk.piece, self.page.drill
-        drills = self._context.bridge.book.drills_of(piece.id) if piece is not None else ()
-        if drill is not None:
-            self.page.pick(drills[(drills.index(drill) + 1) % len(drills)].id)
+        """The next drill, or class, of the piece."""
+        piece, one, book = self._context.desk.piece, self._shown, self._context.bridge.book
+        if piece is not None and one is not None:
+            ids = [*(d.id for d in book.drills_of(piece.id)), *(c.id for c in book.classes_of(piece.id))]
+            self.page.pick(ids[(ids.index(one.id) + 1) % len(ids)])
 
     def show_menu(self) -> None:
         """Offer the piece's drills, and what is done with the one on show."""
         piece, drill = self._context.desk.piece, self.page.drill
         if piece is None:
             return
-        if drill is None:
+        book, shown_class = self._context.bridge.book, self.page.class_plan
+        classes = book.classes_of(piece.id)
+        if drill is None and not classes:
             self.new()
             return
         self.menu = QMenu(self.page)
-        for one in self._context.bridge.book.drills_of(piece.id):
-            action = self.menu.addAction(shown(one.name))
-            action.setCheckable(True)
-            action.setChecked(one.id == drill.id)
-            action.triggered.connect(lambda _=False, key=one.id: self.page.pick(key))
-        self.menu.addSeparator()
+        on_show = shown_class.id if shown_class is not None else drill.id if drill is not None else ""
+        groups: tuple[tuple[Drill | ClassPlan, ...], ...] = (book.drills_of(piece.id), classes)
+        for group in groups:
+            for one in group:
+                action = self.menu.addAction(shown(one.name))
+                action.setCheckable(True)
+                action.setChecked(one.id == on_show)
+                action.triggered.connect(lambda _=False, key=one.id: self.page.pick(key))
+            self.menu.addSeparator()
         for text, do in (("New drill", self.new), ("Rename…", self.rename), ("Delete", self.delete)):
             self.menu.addAction(text).triggered.connect(lambda _=False, do=do: do())
         self.menu.popup(self.page.name_button.mapToGlobal(self.page.name_button.rect().bottomLeft()))
 
     def dance(self, stage: int) -> None:
-        """Dance the drill on show, from a stage on, from across the room."""
+        """Dance the drill on show, from a stage on, from across the room; or begin the class on show."""
+        if self.page.class_plan is not None:
+            self.page.run_class.emit(self.page.class_view.items.current)
+            return
         desk, drill = self._context.desk, self.page.drill
         if drill is None or desk.piece is None or not drill.stages:
             self._context.say("Make a drill first: on Drill, what fits the part is offered.")

@@ -5,8 +5,10 @@ from collections.abc import Callable
 from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QPdfWriter
 
+from firn.core.drills.class_plan import ClassPlan
 from firn.core.task import Task
 from firn.files.formats import PAPER
+from firn.session.classes import class_paper
 from firn.session.desk import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
 from firn.ui.paper import page_layout, print_on
@@ -16,8 +18,8 @@ from firn.ui.work.context import Context, Handlers
 class Printing:
     """Prints what is on the desk."""
 
-    def __init__(self, context: Context) -> None:
-        self._context = context
+    def __init__(self, context: Context, class_shown: Callable[[], ClassPlan | None]) -> None:
+        self._context, self._class_shown = context, class_shown
 
     def handlers(self) -> Handlers:
         return {
@@ -31,6 +33,9 @@ class Printing:
         """What makes the sheet of what is on show; None, said, where there is nothing."""
         desk = self._context.desk
         desk.commit()
+        plan, piece = self._class_shown(), desk.piece
+        if plan is not None and piece is not None and not check:
+            return lambda: class_paper(plan, piece)
         if desk.stretch is None or not desk.stretch.sounds:
             self._context.say("There is nothing to print yet: write some steps first.")
             return None
@@ -68,8 +73,8 @@ class Printing:
         make = self._sheet(check=check)
         if make is None:
             return
-        desk = self._context.desk
-        title = paper_title(desk.settings, desk.title, check=check)
+        desk, plan = self._context.desk, self._class_shown()
+        title = paper_title(desk.settings, desk.title, check=check) if plan is None or check else plan.name
         name = title.replace(", ", " ").replace(": ", " ").replace("/", "-") + PAPER.ending
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", PAPER.offered, name)
         if path is None:

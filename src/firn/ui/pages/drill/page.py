@@ -17,10 +17,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from firn.core.book.book import BookPiece
+from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer, title
 from firn.core.drills.stage import Drill, Stage
 from firn.session.drilling import DrillPlan, Planned, minutes_said, names_of, offered, plan, stage_line, stepped
 from firn.ui.desk import Desk
+from firn.ui.pages.drill.class_view import ClassView
 from firn.ui.pages.entries import PageView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading, repolish, rule
@@ -41,11 +44,13 @@ CARE = "Warm up first, rest between stages, and stop before the form goes; a rai
 
 class DrillPage(Page, PageView):
     """The page of drills. `changed`: the drill as it is to be, and what that is called; `begun`: a drill of offers is
-    wanted; `run`: the drill is to be danced from a stage on; `menu`: which drill, and what is done with it."""
+    wanted; `run`: the drill is to be danced from a stage on, `run_class` the class from an item on; `menu`: which
+    drill or class, and what is done with it."""
 
     changed = Signal(object, str)
     begun = Signal(object)
     run = Signal(int)
+    run_class = Signal(int)
     menu = Signal()
     NARROW_HEIGHT_PX = 760
 
@@ -74,11 +79,12 @@ class DrillPage(Page, PageView):
         self.typed.setPlaceholderText("or type a name: ladder, run-in, click …")
         self.typed.setAccessibleName("Find a stage by name")
         self.offers_head = heading(theme, "What fits")
+        self.class_view = ClassView(desk, theme)
         for label in (self.summary, self.why, self.care):
             label.setWordWrap(True)
         self._lay_out()
         self.name_button.clicked.connect(self.menu)
-        self.run_button.clicked.connect(lambda: self.run.emit(0))
+        self.run_button.clicked.connect(lambda: (self.run if self.class_plan is None else self.run_class).emit(0))
         self.begin_button.clicked.connect(lambda: self.begun.emit(self._offers))
         self.stages.walked.connect(lambda _: self._show_stage())
         self.stages.asked.connect(self._asked)
@@ -120,10 +126,15 @@ class DrillPage(Page, PageView):
         below.addLayout(names)
         below.addWidget(self.offers, 1)
         self._rule = rule()
-        box = QVBoxLayout(self)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(0)
-        box.addLayout(head)
+        self._drill_view = QWidget()
+        outer = QVBoxLayout(self)
+        box = QVBoxLayout(self._drill_view)
+        for layout in (outer, box):
+            layout.setContentsMargins(0, 0, 0, 0)
+            layout.setSpacing(0)
+        outer.addLayout(head)
+        outer.addWidget(self._drill_view, 1)
+        outer.addWidget(self.class_view, 1)
         box.addWidget(self.stages)
         box.addWidget(self._rule)
         box.addLayout(told)
@@ -149,16 +160,29 @@ class DrillPage(Page, PageView):
     # Showing
 
     @property
+    def class_plan(self) -> ClassPlan | None:
+        """The class on show; None where a drill is."""
+        piece = self._desk.piece
+        classes = self._desk.bridge.book.classes_of(piece.id) if piece is not None else ()
+        return next((c for c in classes if c.id == self._wanted), None)
+
+    @property
+    def class_shown(self) -> ClassPlan | None:
+        """The class that is seen now."""
+        return self.class_plan if self.isVisible() else None
+
+    @property
     def drill(self) -> Drill | None:
         """The drill on show: the one that was picked, else the piece's first."""
         piece = self._desk.piece
         drills = self._desk.bridge.book.drills_of(piece.id) if piece is not None else ()
         return next((d for d in drills if d.id == self._wanted), drills[0] if drills else None)
 
-    def pick(self, drill_id: str) -> None:
-        """Show another drill."""
-        self._wanted = drill_id
+    def pick(self, wanted: str) -> None:
+        """Show another drill, or class, by its id."""
+        self._wanted = wanted
         self.stages.stand_on(0)
+        self.class_view.items.stand_on(0)
         self.show_desk()
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -166,11 +190,30 @@ class DrillPage(Page, PageView):
         self.show_desk()
 
     def show_desk(self) -> None:
-        """Show the drill of the piece on the desk, and what fits its part, if the page is on show."""
-        desk, piece = self._desk, self._desk.piece
+        """Show a class, or the drill of the piece on the desk and what fits its part, if the page is on show."""
+        piece = self._desk.piece
         if not self.isVisible() or piece is None:
             return
-        drill = self.drill
+        plan_shown = self.class_plan
+        self._drill_view.setVisible(plan_shown is None)
+        self.class_view.setVisible(plan_shown is not None)
+        self.class_view.show_class(plan_shown)
+        self.run_button.setText("Dance the drill" if plan_shown is None else "Begin the class")
+        if plan_shown is not None:
+            self._show_class(plan_shown)
+        else:
+            self._show_drill(piece)
+
+    def _show_class(self, shown_plan: ClassPlan) -> None:
+        items = shown_plan.items
+        self.name_button.setText(f"{shown_plan.name}  ▾".replace("&", "&&"))
+        self.summary.setText(f"a class of {shown_plan.minutes} min" if items else "a class without an item yet")
+        self.begin_button.setVisible(False)
+        self.run_button.setVisible(bool(items))
+        self._next(bool(items))
+
+    def _show_drill(self, piece: BookPiece) -> None:
+        desk, drill = self._desk, self.drill
         self.plan = plan(piece, drill, desk.shelf) if drill is not None else None
         shown = self.plan.stages if self.plan is not None else ()
         count_in = desk.settings.count_in
@@ -188,9 +231,7 @@ class DrillPage(Page, PageView):
         for widget in (self.stages, self._rule, self.title, self.why, self.line, self.view, self.run_button):
             widget.setVisible(some)
         self.run_button.setEnabled(any(one.times for one in shown))
-        if some and self.run_button.property("next") != "true":
-            self.run_button.setProperty("next", "true")
-            repolish(self.run_button)
+        self._next(some)
         found = offered(desk.bridge.book, piece, desk.part_id, desk.shelf, desk.transport.tempo)
         # What is in the drill already is not offered again.
         has = {(one.stage.kind, one.stage.parts) for one in shown}
@@ -198,6 +239,12 @@ class DrillPage(Page, PageView):
         self.begin_button.setVisible(not some and bool(self._offers))
         self._show_stage()
         self._show_offers()
+
+    def _next(self, some: bool) -> None:
+        """Where there is something to dance, that is what one does next."""
+        if some and self.run_button.property("next") != "true":
+            self.run_button.setProperty("next", "true")
+            repolish(self.run_button)
 
     @property
     def stage(self) -> Planned | None:
@@ -270,9 +317,9 @@ class DrillPage(Page, PageView):
         stages = list(drill.stages)
         if what == "run":
             self.run.emit(at)
-        elif what == "leave_out":
+        elif what == "leave_out" and stages:
             self._change([*stages[:at], *stages[at + 1 :]], "Leave the stage out", max(0, at - 1))
-        else:
+        elif what in ("earlier", "later"):
             to = at + (1 if what == "later" else -1)
             if 0 <= to < len(stages):
                 stages[at], stages[to] = stages[to], stages[at]
@@ -292,6 +339,8 @@ class DrillPage(Page, PageView):
 
     def take_mend(self, number: int) -> None:
         """Take the offer of a number, from 1, of those on show."""
+        if self.class_plan is not None:
+            return
         self.take_offer(number - 1)
 
     def show_played(self, position: Fraction | None) -> None:
@@ -300,6 +349,8 @@ class DrillPage(Page, PageView):
 
     def focus_stops(self) -> list[QWidget]:
         """Where F6 goes on this page, in order."""
+        if self.class_plan is not None:
+            return self.class_view.focus_stops()
         if self.drill is None or not self.stages.stages:
             return [self.begin_button if self.begin_button.isVisible() else self.offers, self.offers]
         return [self.stages, self.line, self.strip, self.typed, self.offers]
