@@ -7,8 +7,6 @@ import time
 from fractions import Fraction
 from pathlib import Path
 
-from msgspec.structs import replace
-
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import Qt
@@ -16,9 +14,11 @@ from PySide6.QtGui import QTextCursor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from firn.core.drills.ladder import Ladder, rungs, said
+from firn.core.book.edits import AddClass, SetHead
 from firn.devices.outputs import ClockOutput
+from firn.session.classes import class_of
 from firn.session.demo import make_demo, open_demo
+from firn.session.desk import head_with
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
 from firn.ui.start import Running, build
 
@@ -93,6 +93,8 @@ def main() -> None:
         shot("write-offers")
         editor.offers.hide()
         window.desk._draft = None
+        under = head_with(piece.head, tune_said="Mill Race: intro 4 bars, AABB 8, at 126")
+        session.do(SetHead(piece.id, under))
         window.desk.go_to(piece.id, "combo")
         passes = window.write_page.build.passes
         passes.setFocus()
@@ -100,6 +102,7 @@ def main() -> None:
             QTest.keyClick(passes, Qt.Key.Key_Right)
         settle(running)
         shot("write-combo")
+        session.do(SetHead(piece.id, piece.head))
         window.desk.go_to(piece.id, piece.parts[0].id)
         other = session.book.pieces[1]
         window.desk.go_to(other.id, other.parts[0].id)
@@ -139,6 +142,23 @@ def main() -> None:
         shot("drill-run")
         QTest.keyClick(window.stand_back, Qt.Key.Key_Escape)
         settle(running)
+        plan = class_of(session.book, piece, window.desk.shelf, 60, "Thursday evening")
+        session.do(AddClass(plan))
+        drill.pick(plan.id)
+        drill.class_view.items.setFocus()
+        QTest.keyClick(drill.class_view.items, Qt.Key.Key_Right)
+        settle(running)
+        shot("class")
+        clock = window.rooms.classes.run
+        window.rooms.classes.begin(1)
+        begun = clock.now_s()
+        clock.now_s = lambda: begun + 4 * 60 + 20
+        clock.tell()
+        shot("class-run")
+        # What is left of it would be told over the next pictures.
+        clock.leave()
+        window.toggle_stand_back()
+        settle(running)
         window.show_page(LISTEN)
         window.listen_page.takes.setCurrentRow(1)
         settle(running)
@@ -154,17 +174,6 @@ def main() -> None:
         library.rhythm.setText("& a 1")
         library.list.setCurrentRow(2)
         shot("steps")
-        library.lay_beside()
-        library.list.setCurrentRow(5)
-        shot("steps-beside")
-        window.show_page(LISTEN)
-        ladder = Ladder(112, 132, 4)
-        window.desk.dance_as(replace(window.desk.transport, ladder=ladder))
-        window.toggle_stand_back()
-        window.stand_back.show_rung(said(rungs(ladder)[3]))
-        window.stand_back.show_played(Fraction(19, 12))
-        shot("stand-back")
-        window.toggle_stand_back()
         window.show_page(WRITE)
         running.theme.set_look(dark=True, percent=100)
         shot("write-lamp-out")

@@ -73,7 +73,7 @@ class PlanTest(ClassCase):
         self.assertEqual(self.kinds()[0][1], minutes + 1)
         self.key(Qt.Key.Key_Right, on=line)
         self.key(Qt.Key.Key_Up, on=line)
-        self.assertEqual(self.view.title.text(), "review: A")
+        self.assertEqual(self.view.items.stages[0].title, "review: A")
         self.assertIn("of A", line.said)
 
     def test_what_is_said_is_kept(self) -> None:

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from firn.core.drills.class_plan import ClassItem, ClassPlan
@@ -13,7 +12,7 @@ from firn.session.desk import read_in
 from firn.session.stretch import part_stretch
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
-from firn.ui.widgets.labels import Label, heading
+from firn.ui.widgets.labels import Label
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.widgets.stages import Stages, StageShown
 from firn.ui.widgets.strip.strip import Strip
@@ -39,18 +38,17 @@ class ClassView(QWidget):
         self.items.setAccessibleName("Items of the class")
         self.line = SpokenLine(theme)
         self.line.setAccessibleName("The item, value by value")
-        self.title, self.help = Label(), Label(HELP)
+        self.help = Label(HELP)
         self.help.setWordWrap(True)
         self.say = QLineEdit()
         self.say.setPlaceholderText("what you say, or want to think of")
         self.say.setAccessibleName("What is said in this item")
-        self._say_head = heading(theme, "What is said")
         self.strip = Strip(theme)
         self.view = StripView(self.strip, whole=True)
         told = QVBoxLayout()
         told.setContentsMargins(24, 8, 24, 8)
         told.setSpacing(8)
-        for widget in (self.title, self.line, self._say_head, self.say, self.help):
+        for widget in (self.line, self.say, self.help):
             told.addWidget(widget)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -67,7 +65,6 @@ class ClassView(QWidget):
 
     def _restyle(self) -> None:
         theme = self._theme
-        self.title.setFont(theme.font(20, QFont.Weight.DemiBold))
         self.say.setFont(theme.font(18))
         self.say.setMinimumHeight(theme.px(44))
         self.help.setFont(theme.font(14))
@@ -80,7 +77,7 @@ class ClassView(QWidget):
         if plan is None or piece is None:
             return
         self.items.show_stages([StageShown(item_title(i, piece), f"{i.minutes} min") for i in plan.items])
-        for widget in (self.title, self.line, self._say_head, self.say):
+        for widget in (self.line, self.say):
             widget.setVisible(bool(plan.items))
         self._show_item()
 
@@ -94,7 +91,6 @@ class ClassView(QWidget):
         item, piece = self.item, self._desk.piece
         if item is None or piece is None:
             return
-        self.title.setText(item_title(item, piece))
         self.line.show_values(item_line(item, piece))
         if self.say.text() != item.say:
             self.say.setText(item.say)
