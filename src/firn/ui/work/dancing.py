@@ -126,6 +126,9 @@ class Dancing(QObject):
     def dance_in_turn(self, turns: Turns, key: object, first: Section) -> None:
         """Dance sections one after another, each once, from one of them on."""
         self._turns = turns
+        # What was to follow what plays still is wanted no more.
+        self._behind = None
+        self._player.follow(None)
 
         def begin(made: "Rendered") -> None:
             # The second section is made when the first has begun: it could be there before it.

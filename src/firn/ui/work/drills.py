@@ -57,7 +57,8 @@ class DrillRun(QObject):
         self._how: How = ""
         self._slower = False
         self._position: Fraction | None = None
-        self._over = self._playing = False
+        # From when a time is wanted until it begins, what is heard is still what was before.
+        self._over = self._playing = self._waits = False
         self._tally: dict[How, int] = {}
         dancing.playing.connect(self._heard)
         dancing.moved.connect(self._moved)
@@ -112,7 +113,7 @@ class DrillRun(QObject):
     def _go(self, at: At) -> None:
         """Dance a time now."""
         self._at, self._before, self._how, self._over = at, None, "", False
-        self._position = None
+        self._position, self._waits = None, True
         self._dancing.dance_in_turn(self, at, self._section(at))
         self._tell()
 
@@ -127,14 +128,15 @@ class DrillRun(QObject):
         """A time has begun, after the one before it, or as the first."""
         if self._plan is None or not isinstance(key, At):
             return
-        if self._position is not None:
+        if self._position is not None and not self._waits:
             self._before = None if self._how else self._at
             self._keep()
+        self._waits = False
         self._at, self._how, self._position = key, "", None
         self._tell()
 
     def _moved(self, position: Fraction, swapped: bool) -> None:
-        if self._plan is None or self._at is None:
+        if self._plan is None or self._at is None or self._waits:
             return
         self._position = position
         if self._before is not None and position >= 0 and position >= self._begins():
