@@ -220,6 +220,19 @@ class RunTest(DrillCase):
         self.danced(0, 0)
         self.assertEqual(self.book.log, ())
 
+    def test_after_twenty_minutes_a_rest_is_due_and_a_pause_is_one(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.assertEqual(self.away.run.note, "")
+        self.run_._danced_s = 20 * 60.0
+        self.danced(0, 1)
+        self.assertIn("a rest, and water", self.away.run.note)
+        self.press(Qt.Key.Key_Space)
+        self.assertTrue(wait(2_000, lambda: not self.running.player.playing))
+        self.press(Qt.Key.Key_Space)
+        self.danced(0, 1)
+        self.assertEqual(self.away.run.note, "")
+
     def test_an_answer_in_the_next_count_in_is_of_the_time_before(self) -> None:
         self.click(self.page.run_button)
         self.danced(0, 0)

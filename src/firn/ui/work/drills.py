@@ -42,8 +42,15 @@ SAID: dict[How, str] = {
 """What comes after a time, by how it went."""
 
 
+WATER_S = 20 * 60
+"""So long is danced before a rest and water are due: common practice, no source."""
+
+WATER = "Twenty minutes danced: Space, a rest, and water."
+
+
 class DrillRun(QObject):
-    """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows."""
+    """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows. A rest is due after
+    some time, and a pause is one."""
 
     told = Signal(object)
 
@@ -60,6 +67,7 @@ class DrillRun(QObject):
         # From when a time is wanted until it begins, what is heard is still what was before.
         self._over = self._playing = self._waits = False
         self._tally: dict[How, int] = {}
+        self._danced_s = 0.0
         dancing.playing.connect(self._heard)
         dancing.moved.connect(self._moved)
 
@@ -88,7 +96,7 @@ class DrillRun(QObject):
         at = first_from(made.times, stage)
         if at is None:
             return False
-        self._plan, self._tally, self._slower = made, {}, False
+        self._plan, self._tally, self._slower, self._danced_s = made, {}, False, 0.0
         self._go(at)
         return True
 
@@ -132,6 +140,7 @@ class DrillRun(QObject):
             self._before = None if self._how else self._at
             self._keep()
         self._waits = False
+        self._danced_s += float(self._section(key).length_s)
         self._at, self._how, self._position = key, "", None
         self._tell()
 
@@ -165,6 +174,7 @@ class DrillRun(QObject):
     def toggle(self) -> None:
         """Stand still, or dance this time from its beginning."""
         if self._playing:
+            self._danced_s = 0.0
             self._dancing.stop()
         elif self._at is not None:
             self._keep()
@@ -249,8 +259,10 @@ class DrillRun(QObject):
         )
 
     def _note_of(self, at: At) -> str:
-        """What the part of a stage is to be danced with in mind."""
+        """What the part of a stage is to be danced with in mind, or that a rest is due."""
         assert self._plan is not None
+        if self._danced_s > WATER_S:
+            return WATER
         desk = self._context.desk
         stage = self._plan.stages[at.stage].stage
         return desk.part.layers.note if desk.part is not None and desk.part_id == stage.parts[-1] else ""
