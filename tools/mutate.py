@@ -56,6 +56,7 @@ ROOMS = {
     "planning": ("firn.session.planning", ("session.test_planning",)),
     "abc": ("firn.core.tune.abc", ("tune.AbcTest",)),
     "repeats": ("firn.core.tune.repeats", ("tune.AbcTest",)),
+    "class_plan": ("firn.core.drills.class_plan", ("class_plan",)),
     "tunes": ("firn.core.combos.tunes", ("tune.SuitsTest",)),
     "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }

@@ -2,6 +2,8 @@
 
 import unittest
 
+from msgspec.structs import replace
+
 from firn.core.drills.ladder import LadderError, Rung
 from firn.core.drills.offers import MAKERS, Asked, Offer, offers, title
 from firn.core.drills.run import At, first_from, following, last_before, left
@@ -32,6 +34,17 @@ class OffersTest(unittest.TestCase):
     )
     def test_by_what_the_log_knows(self, _: str, clean: tuple, some: set[str]) -> None:
         self.assertLessEqual(some, set(kinds(offers(asked(clean=clean)))))
+
+    @cases(("not yet clean", (("right", 96.0),), "b", True), ("clean at its tempo", (("right", 120.0),), "b", False),
+           ("nothing to go home to", (), "", False))  # fmt: skip
+    def test_a_new_step_with_its_home_step(self, _: str, clean: tuple, home: str, offered: bool) -> None:
+        found = {offer.stage.kind: offer for offer in offers(replace(asked(clean=clean), home=home))}
+        self.assertEqual("home" in found, offered)
+        if offered:
+            stage = found["home"].stage
+            self.assertEqual((stage.parts, stage.start), (("b", "a"), 96))
+            self.assertEqual(title(stage, {"a": "A", "b": "B"}), "A with B as its home step")
+            self.assertIn("B is clean at its tempo", found["home"].why)
 
     @cases(("slow enough", 60, True), ("faster than there is", 220, False))
     def test_double_time_within_what_there_is(self, _: str, tempo: float, offered: bool) -> None:

@@ -6,7 +6,8 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, piece_of_script
-from firn.core.book.edits import AddDrill, AddPiece, ChangeDrill, DeleteDrill, DeletePiece
+from firn.core.book.edits import AddDrill, AddLog, AddPiece, ChangeDrill, DeleteDrill, DeletePiece
+from firn.core.book.log import LogEntry
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.core.meter.count_in import CountIn
 from firn.core.steps.shelf import shipped
@@ -109,6 +110,14 @@ class DrillingTest(unittest.TestCase):
         (one,) = self.planned(make(self)).stages
         self.assertIn(said, one.wrong)
         self.assertEqual((one.times, one.seconds(CountIn())), ((), 0.0))
+
+    def test_the_home_step_is_another_part_that_is_clean_at_the_tempo(self) -> None:
+        for tempo, home in ((118, ""), (120, self.b)):
+            book = self.book
+            for side in ("left", "right"):
+                book = AddLog(LogEntry(side, "2026-11-24", "Gate, B", self.b, side, tempo, "clean")).apply(book)
+            found = {o.stage.kind: o.stage for o in offered(book, self.piece, self.a, shipped(), 120.0)}
+            self.assertEqual(found["home"].parts[0] if "home" in found else "", home)
 
     def test_a_first_drill_of_what_fits(self) -> None:
         found = offered(self.book, self.piece, self.a, shipped(), 120.0)

@@ -197,7 +197,16 @@ def offered(book: Book, piece: BookPiece, part_id: str, shelf: Shelf, tempo: flo
     read, _, _ = whole_combo(piece, shelf)
     part = read_in(piece, kept, kept.text, shelf)
     ids = {p.name: p.id for p in piece.parts}
-    return offers(Asked(read, part, ids, tempo, clean_tempos(book, part_id)))
+    return offers(Asked(read, part, ids, tempo, clean_tempos(book, part_id), _home_of(book, piece, part_id, tempo)))
+
+
+def _home_of(book: Book, piece: BookPiece, part_id: str, tempo: float) -> str:
+    """Another part of a piece that is clean at a tempo on every side on which it was danced; "" for none."""
+    slowest = {
+        part.id: min((t for _, t in clean_tempos(book, part.id)), default=0.0)
+        for part in piece.parts if part.id != part_id
+    }  # fmt: skip
+    return next((key for key, at in sorted(slowest.items(), key=lambda kept: -kept[1]) if at >= tempo), "")
 
 
 def first_drill(piece: BookPiece, found: Sequence[Offer], name: str) -> Drill:

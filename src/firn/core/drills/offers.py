@@ -29,13 +29,15 @@ LEAD_IN = 4
 
 class Asked(Struct, frozen=True):
     """What stages are offered for: a part of a piece, the ids of its parts by name, the full tempo, and the tempos at
-    which the part is clean in the log, by side."""
+    which the part is clean in the log, by side. `home`: the id of another part that is clean at its tempo, "" for
+    none."""
 
     piece: Piece
     part: Part
     ids: Mapping[str, str]
     tempo: float
     clean: tuple[tuple[str, float], ...] = ()
+    home: str = ""
 
     @property
     def id(self) -> str:
@@ -145,6 +147,14 @@ def _join(asked: Asked) -> Iterator[Offer]:
         yield Offer(Stage("join", parts, start=asked.slow, end=asked.slow, sides="as written", times=4, rest=8), why)
 
 
+def _home(asked: Asked) -> Iterator[Offer]:
+    if asked.home and asked.known < asked.tempo:
+        name = next((name for name, key in asked.ids.items() if key == asked.home), "")
+        why = f"{name} is clean at its tempo: from it into this one and back to it, until this is as easy."
+        parts = (asked.home, asked.id)
+        yield Offer(Stage("home", parts, start=asked.slow, end=asked.slow, sides="as written", times=4), why)
+
+
 def _run_in(asked: Asked) -> Iterator[Offer]:
     before, _ = _neighbours(asked)
     if before in asked.ids and before != asked.part.name:
@@ -239,6 +249,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "count_only": ("counts only", _count_only),
     "join": ("joined to what follows", _join),
     "run_in": ("with a run-in", _run_in),
+    "home": ("with its home step", _home),
     "bare": ("with nothing heard", _bare),
     "click": ("to the click", _click),
     "warm_up": ("a warm-up", _warm_up),
@@ -265,6 +276,8 @@ def title(stage: Stage, names: Mapping[str, str]) -> str:
     parts = [names.get(part, "a part that is gone") for part in stage.parts]
     if stage.kind == "join":
         return f"{', then '.join(parts)}: joined"
+    if stage.kind == "home":
+        return f"{parts[-1]} with {parts[0]} as its home step"
     if stage.kind == "run_in":
         return f"{parts[-1]} with a run-in from {parts[0]}"
     if stage.kind == "whole":
