@@ -10,6 +10,9 @@ from msgspec.structs import replace
 from firn.core.book import edits as e
 from firn.core.book.book import Book, BookPart, Take, new_piece
 from firn.core.book.log import Answer, LogEntry
+from firn.core.book.students import Student
+from firn.core.drills.class_plan import ClassItem, ClassPlan
+from firn.core.drills.stage import Drill
 from firn.errors import FirnError
 from firn.session.session import Session
 
@@ -35,8 +38,14 @@ def edit(rng: random.Random, book: Book, number: int) -> e.Edit:
         lambda: e.SetCombo(piece.id, f"A x{number}"),
         lambda: e.GoTo(piece.id, part.id if part else ""),
         lambda: e.GoTo("nowhere", "none"),
-        lambda: e.NoteAnswer(Answer("how_many", rng.random() < 0.5, str(number))),
-        lambda: e.AddLog(LogEntry(f"l{number}", "2026-11-25T20:00", "x", "", "right", 120.0, True)),
+        lambda: e.NoteAnswer(Answer("how_many", rng.random() < 0.5, str(number), book.who)),
+        lambda: e.AddLog(
+            LogEntry(f"l{number}", "2026-11-25T20:00", "x", "", "right", 120.0, "clean", student=book.who)
+        ),
+        lambda: e.AddDrill(Drill(f"d{number}", piece.id, f"Drill {number}", student=book.who)),
+        lambda: e.AddClass(ClassPlan(f"c{number}", piece.id, f"Class {number}", (ClassItem("new", number),))),
+        lambda: e.AddStudent(Student(f"s{number}", rng.choice(("A. L.", f"S{number}", " ")))),
+        lambda: e.Practise(rng.choice(("", "nobody", *(s.id for s in book.students)))),
     ]
     if part is not None:
         makes += [
@@ -55,6 +64,15 @@ def edit(rng: random.Random, book: Book, number: int) -> e.Edit:
     if book.log:
         entry = rng.choice(book.log)
         makes += [lambda: e.DeleteLog(entry.id), lambda: e.ChangeLog(replace(entry, tempo=float(60 + number)))]
+    if book.students:
+        student = rng.choice(book.students)
+        makes += [lambda: e.DeleteStudent(student.id), lambda: e.ChangeStudent(replace(student, name=f"T{number}"))]
+    if book.drills:
+        drill = rng.choice(book.drills)
+        makes += [lambda: e.DeleteDrill(drill.id), lambda: e.ChangeDrill(replace(drill, name=f"D{number}"))]
+    if book.classes:
+        plan = rng.choice(book.classes)
+        makes += [lambda: e.DeleteClass(plan.id), lambda: e.ChangeClass(replace(plan, items=()))]
     if rng.random() < 0.05:
         return e.DeletePiece(piece.id)
     return rng.choice(makes)()
@@ -90,6 +108,18 @@ def sequence(rng: random.Random) -> None:
 
 
 def _same(now: Book, wanted: Book, before: Book) -> None:
-    """All of the workbook is as it was, but for what the ear has answered meanwhile: that is a record."""
-    assert replace(now, ear=()) == replace(wanted, ear=()), "undone otherwise"
-    assert now.ear == before.ear, "an answer is lost"
+    """All of the workbook is as it was, but for records: what the ear has answered meanwhile, and who practises.
+
+    Answers go with their student alone, and come back with them.
+    """
+    assert replace(now, ear=(), who="") == replace(wanted, ear=(), who=""), "undone otherwise"
+    known = {"", *(s.id for s in now.students)}
+    there = {"", *(s.id for s in before.students)}
+    kept = [a for a in before.ear if a.student in known]
+    back = [a for a in wanted.ear if a.student not in there]
+    assert sorted(now.ear, key=_told) == sorted([*kept, *back], key=_told), "an answer is lost"
+    assert now.who == (before.who if before.who in known else ""), "somebody else practises"
+
+
+def _told(answer: Answer) -> tuple[str, str]:
+    return answer.student, answer.when
