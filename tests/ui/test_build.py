@@ -70,7 +70,7 @@ class BuildTest(WindowCase):
         self.assertEqual((self.editor.toPlainText(), self.passes.current), ("A x2, B", 2))
 
     def test_a_combo_begins_with_a_part_that_is_put_in(self) -> None:
-        self.assertIn("Insert: which part it could begin with", self.build.ledger.text())
+        self.assertIn("Insert: which part it could begin with", self.build.totals.text())
         self.key(Qt.Key.Key_Escape, on=self.editor)
         self.assertTrue(self.passes.hasFocus())
         self.key(Qt.Key.Key_F, on=self.passes)

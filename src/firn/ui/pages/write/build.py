@@ -104,12 +104,12 @@ class BuildView(QWidget):
             stretch = combo_stretch(piece, whole)
         build = built(piece, whole, self._desk.transport.tempo, group)
         self.passes.show_combo(stretch, build, self._desk.view)
-        self.totals.setText(build.totals)
+        self.totals.setText(build.totals if build.passes else EMPTY)
         self._show_ledger()
 
     def _show_ledger(self) -> None:
         one = self.passes.stood_on
-        self.ledger.setText(one.said if one is not None else STAND if self.passes.passes else EMPTY)
+        self.ledger.setText(one.said if one is not None else STAND if self.passes.passes else "")
 
     def turned(self) -> None:
         """Another part, or piece, is on show: no pass is stood on."""
