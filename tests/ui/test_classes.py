@@ -85,6 +85,24 @@ class PlanTest(ClassCase):
         self.key(Qt.Key.Key_Z, CTRL, on=self.view.items)
         self.assertIn("Ankles", self.view.say.text())
 
+    def test_what_is_typed_is_kept_whatever_comes_between(self) -> None:
+        """A redraw in the midst of a word, another drill, the clock, and the end of the window."""
+        for number, turn in enumerate(
+            (
+                lambda: self.page.show_desk() or self.key(Qt.Key.Key_Return, on=self.view.say),
+                lambda: self.key(Qt.Key.Key_D, CTRL | ALT),
+                lambda: self.key(Qt.Key.Key_F8, Qt.KeyboardModifier.ShiftModifier),
+                self.window.close,
+            )
+        ):
+            self.page.pick(self.book.classes[0].id)
+            self.view.say.setFocus()
+            QTest.keyClicks(self.view.say, f" and {number}")
+            turn()
+            self.assertTrue(self.book.classes[0].items[0].say.endswith(f" and {number}"), number)
+            if self.stand_back.isVisible():
+                self.key(Qt.Key.Key_Escape, on=self.stand_back)
+
     def test_renamed_deleted_and_the_drills_come_back(self) -> None:
         self.answers.named = "Friday"
         self.key(Qt.Key.Key_F2, CTRL)

@@ -49,6 +49,18 @@ def _state(book: Book) -> Mapping[Key, Kept]:
     return {"here": (book.here,), "ear": (book.ear,), "who": (json.dumps(book.who),)}
 
 
+def _listed(table: str, of: Callable[[Book], tuple[Any, ...]], one: Callable[[Any], str], many: str = "") -> RowKind:
+    """A kind of which a workbook has a list, each thing packed whole beside its place in it."""
+    return RowKind(
+        table=table,
+        columns=("position", "data"),
+        of=lambda book: {thing.id: (n, thing) for n, thing in enumerate(of(book))},
+        same=lambda a, b: of(a) is of(b),
+        one=lambda row: one(row[-1]),
+        many=many or table,
+    )
+
+
 _STATES = {"ear": "what your ear has answered", "who": "who practised last"}
 
 KINDS = (
@@ -68,46 +80,11 @@ KINDS = (
         one=lambda row: f"part {row[3]}",
         many="parts",
     ),
-    RowKind(
-        table="takes",
-        columns=("position", "data"),
-        of=lambda book: {t.id: (n, t) for n, t in enumerate(book.takes)},
-        same=lambda a, b: a.takes is b.takes,
-        one=lambda row: f"the take {row[-1].name}",
-        many="takes",
-    ),
-    RowKind(
-        table="log",
-        columns=("position", "data"),
-        of=lambda book: {e.id: (n, e) for n, e in enumerate(book.log)},
-        same=lambda a, b: a.log is b.log,
-        one=lambda row: f"{row[-1].step} of {row[-1].day} in the log",
-        many="lines of the log",
-    ),
-    RowKind(
-        table="drills",
-        columns=("position", "data"),
-        of=lambda book: {d.id: (n, d) for n, d in enumerate(book.drills)},
-        same=lambda a, b: a.drills is b.drills,
-        one=lambda row: f"the drill {row[-1].name}",
-        many="drills",
-    ),
-    RowKind(
-        table="students",
-        columns=("position", "data"),
-        of=lambda book: {s.id: (n, s) for n, s in enumerate(book.students)},
-        same=lambda a, b: a.students is b.students,
-        one=lambda row: f"the student {row[-1].name}",
-        many="students",
-    ),
-    RowKind(
-        table="classes",
-        columns=("position", "data"),
-        of=lambda book: {c.id: (n, c) for n, c in enumerate(book.classes)},
-        same=lambda a, b: a.classes is b.classes,
-        one=lambda row: f"the class {row[-1].name}",
-        many="classes",
-    ),
+    _listed("takes", lambda book: book.takes, lambda take: f"the take {take.name}"),
+    _listed("log", lambda book: book.log, lambda e: f"{e.step} of {e.day} in the log", "lines of the log"),
+    _listed("drills", lambda book: book.drills, lambda drill: f"the drill {drill.name}"),
+    _listed("students", lambda book: book.students, lambda student: f"the student {student.name}"),
+    _listed("classes", lambda book: book.classes, lambda plan: f"the class {plan.name}"),
     RowKind(
         table="state",
         columns=("value",),

@@ -30,14 +30,14 @@ from firn.session.view import PLAIN, View
 
 class HeardAs(NamedTuple):
     """What is heard of a stage beside its count-in: in words; counts and beats; the steps or not; every other bar of
-    the beats left out; only the foot that begins; which layers."""
+    the beats left out; only the foot that begins; only one layer, "" for all."""
 
     said: str
     voicing: Voicing
     steps: bool = True
     gaps: bool = False
     one_foot: bool = False
-    view: View = PLAIN
+    alone: str = ""
 
 
 HEARD_AS: dict[StageHeard, HeardAs] = {
@@ -46,8 +46,8 @@ HEARD_AS: dict[StageHeard, HeardAs] = {
     "beats": HeardAs("beats", "beats"),
     "steps": HeardAs("nothing but the steps", "steps alone"),
     "one_foot": HeardAs("counts and the foot that begins", "counts and beats", one_foot=True),
-    "feet": HeardAs("counts and the feet alone", "counts and beats", view=PLAIN.alone("feet")),
-    "hands": HeardAs("counts and the hands alone", "counts and beats", view=PLAIN.alone("hands")),
+    "feet": HeardAs("counts and the feet alone", "counts and beats", alone="feet"),
+    "hands": HeardAs("counts and the hands alone", "counts and beats", alone="hands"),
     "click": HeardAs("the click alone", "beats", steps=False),
     "gaps": HeardAs("a click that is silent every other bar", "beats", steps=False, gaps=True),
     "nothing": HeardAs("nothing after the count-in", "steps alone", steps=False),
@@ -84,7 +84,7 @@ class Planned(Struct, frozen=True):
         heard = HEARD_AS[self.stage.heard]
         side: Side = "other side" if rung.swapped else "as written"
         stretch = _one_foot(self.stretch) if heard.one_foot else self.stretch
-        view = view if heard.view is PLAIN else replace(view, unheard=heard.view.unheard)
+        view = view.alone(heard.alone) if heard.alone else view
         one = danced(stretch, Transport(tempo, led, side, heard.voicing), view)
         gap = stretch.counting.meter.counts if heard.gaps else 0
         mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=heard.steps, gap=gap)

@@ -241,5 +241,7 @@ class Rooms:
             self.recording.cancel()
         if self.drilling:
             self.drills.run.leave()
+        if self.made("classes"):
+            self.drill.class_view.commit()
         if self.in_class:
             self.classes.leave()

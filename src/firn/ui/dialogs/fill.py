@@ -1,16 +1,13 @@
 """Counts filled with steps: how many, how they end, how thick, and of what."""
 
-from collections.abc import Iterable
-
-from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
+from PySide6.QtWidgets import QLineEdit, QWidget
 
 from firn.core.combos.fill import Against, Ends, Pace, Wish
-from firn.ui.dialogs.form import FormDialog
+from firn.ui.dialogs.form import LEVELS, FormDialog, choice
 
 ENDS: dict[str, Ends] = {"either foot free": "", "left foot free": "left", "right foot free": "right"}
 PACES: dict[str, Pace] = {"as it comes": "", "busy": "busy", "sparse": "sparse"}
 AGAINST: dict[str, Against] = {"as it comes": "", "between the beats": "off", "on the beats": "on"}
-LEVELS = {"any": 0, "1: beginners": 1, "2": 2, "3": 3}
 
 
 class FillDialog(FormDialog):
@@ -20,10 +17,9 @@ class FillDialog(FormDialog):
         super().__init__("Fill counts", parent)
         self.wish = Wish(counts, seed=seed)
         self.counts, self.steps, self.seed = QLineEdit(str(counts)), QLineEdit(), QLineEdit(str(seed))
-        self.ends, self.level = _choice(ENDS), _choice(LEVELS)
-        self.level.setCurrentIndex(level)
-        self.pace, self.against = _choice(PACES), _choice(AGAINST)
-        self.front = _choice({"anywhere": False, "the front": True})
+        self.ends, self.level = choice(ENDS), choice(LEVELS, level)
+        self.pace, self.against = choice(PACES), choice(AGAINST)
+        self.front = choice({"anywhere": False, "the front": True})
         self.steps.setPlaceholderText("any; or names with commas between them")
         self.lay_out(
             [("Of these &steps alone", self.steps)],
@@ -48,9 +44,3 @@ class FillDialog(FormDialog):
             PACES[self.pace.currentText()], AGAINST[self.against.currentText()], steps, seed,
         )  # fmt: skip
         super().accept()
-
-
-def _choice(ways: Iterable[str]) -> QComboBox:
-    box = QComboBox()
-    box.addItems(list(ways))
-    return box

@@ -1,13 +1,23 @@
 """A dialog that asks by a form: labelled fields, a sentence for what is wrong, and the two usual buttons."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from firn.ui.widgets.labels import Label
 from firn.ui.widgets.room import FittingArea
 
 FIELD_PX = 40
+LEVELS = {"any": 0, "1: beginners": 1, "2": 2, "3": 3}
+"""Levels of steps that can be asked for, by what they are called."""
+
+
+def choice(ways: Mapping[str, object], now: object = None) -> QComboBox:
+    """A field of ways by their names; on the one that holds now, else on the first."""
+    box = QComboBox()
+    box.addItems(list(ways))
+    box.setCurrentIndex(list(ways.values()).index(now) if now in ways.values() else 0)
+    return box
 
 
 class FormDialog(QDialog):

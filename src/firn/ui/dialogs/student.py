@@ -1,7 +1,7 @@
 """A student of the workbook: what they are called, and how they practise."""
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
+from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from firn.core.book.book import Book
 from firn.core.book.edits import checked_student
@@ -9,10 +9,9 @@ from firn.core.book.students import Student
 from firn.core.drills.stage import StageSides
 from firn.errors import FirnError
 from firn.session.cards import LANGUAGES
-from firn.ui.dialogs.form import FormDialog
+from firn.ui.dialogs.form import LEVELS, FormDialog, choice
 
 SIDES: dict[str, StageSides] = {"both sides": "both sides", "as written": "as written", "the other": "other side"}
-LEVELS = {"any": 0, "1: beginners": 1, "2": 2, "3": 3}
 
 
 class StudentDialog(FormDialog):
@@ -25,11 +24,11 @@ class StudentDialog(FormDialog):
         self.name.setPlaceholderText("a name or initials")
         self.tempo = QLineEdit(f"{student.tempo:g}" if student.tempo else "")
         self.tempo.setPlaceholderText("that of the piece")
-        self.sides = _choice(SIDES, student.sides)
-        self.level = _choice(LEVELS, student.level)
+        self.sides = choice(SIDES, student.sides)
+        self.level = choice(LEVELS, student.level)
         languages = {"not said": "", **{name: code for code, name in LANGUAGES.items()}}
         self._languages = languages
-        self.language = _choice(languages, student.language)
+        self.language = choice(languages, student.language)
         self.mirrored = QCheckBox("shown as in a &mirror")
         self.mirrored.setChecked(student.mirrored)
         self.lay_out(
@@ -61,10 +60,3 @@ class StudentDialog(FormDialog):
             self.wrong.setText(str(fault))
             return
         super().accept()
-
-
-def _choice(ways: dict[str, StageSides] | dict[str, int] | dict[str, str], now: object) -> QComboBox:
-    box = QComboBox()
-    box.addItems(list(ways))
-    box.setCurrentIndex(list(ways.values()).index(now) if now in ways.values() else 0)
-    return box

@@ -153,6 +153,7 @@ class Classes:
 
     def begin(self, at: int) -> None:
         """Run the class on show, from an item on."""
+        self.page.class_view.commit()
         plan = self.page.class_plan
         if plan is None or not self.run.start(plan, at):
             self._context.say("This class has no items yet: Insert puts one in.")

@@ -59,7 +59,7 @@ class ClassView(QWidget):
         self.items.walked.connect(lambda _: self._show_item())
         self.items.asked.connect(self._asked)
         self.line.asked.connect(self._step)
-        self.say.editingFinished.connect(self._said)
+        self.say.editingFinished.connect(self.commit)
         theme.changed.connect(self._restyle)
         self._restyle()
 
@@ -71,7 +71,9 @@ class ClassView(QWidget):
         self.help.setStyleSheet(f"color: {theme.tokens.quiet}")
 
     def show_class(self, plan: ClassPlan | None) -> None:
-        """Show a class; None for none."""
+        """Show a class; None for none. What has been typed is of the one that was shown before."""
+        if self.plan is not None and (plan is None or plan.id != self.plan.id):
+            self.commit()
         self.plan = plan
         piece = self._desk.piece
         if plan is None or piece is None:
@@ -92,7 +94,8 @@ class ClassView(QWidget):
         if item is None or piece is None:
             return
         self.line.show_values(item_line(item, piece))
-        if self.say.text() != item.say:
+        # What is being typed stays, whatever else has changed.
+        if self.say.text() != item.say and not self.say.isModified():
             self.say.setText(item.say)
         part = piece.part(item.part)
         stretch = part_stretch(read_in(piece, part, part.text, self._desk.shelf)) if part is not None else None
@@ -131,9 +134,11 @@ class ClassView(QWidget):
         if item is not None and piece is not None:
             self._put(item_stepped(item, piece, name, by))
 
-    def _said(self) -> None:
+    def commit(self) -> None:
+        """Keep what has been typed."""
         item = self.item
-        if item is not None:
+        if item is not None and self.say.isModified():
+            self.say.setModified(False)
             self._put(replace(item, say=" ".join(self.say.text().split())))
 
     def _put(self, item: ClassItem) -> None:

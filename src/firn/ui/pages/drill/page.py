@@ -168,7 +168,8 @@ class DrillPage(Page, PageView):
 
     @property
     def class_shown(self) -> ClassPlan | None:
-        """The class that is seen now."""
+        """The class that is seen now, with what has been typed."""
+        self.class_view.commit()
         return self.class_plan if self.isVisible() else None
 
     @property
@@ -180,6 +181,7 @@ class DrillPage(Page, PageView):
 
     def pick(self, wanted: str) -> None:
         """Show another drill, or class, by its id."""
+        self.class_view.commit()
         self._wanted = wanted
         self.stages.stand_on(0)
         self.class_view.items.stand_on(0)
