@@ -11,8 +11,9 @@ import soundfile
 
 from firn.cli import main
 from firn.core.book.book import Book, piece_of_script
-from firn.core.book.edits import AddDrill, AddLog, AddPiece, AddStudent
+from firn.core.book.edits import AddLog, AddPiece
 from firn.core.book.log import LogEntry
+from firn.core.book.practice_edits import AddDrill, AddStudent
 from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
 from firn.core.ear.student import Faults, dance

@@ -14,7 +14,8 @@ from PySide6.QtGui import QTextCursor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from firn.core.book.edits import AddClass, SetHead
+from firn.core.book.edits import SetHead
+from firn.core.book.practice_edits import AddClass
 from firn.devices.outputs import ClockOutput
 from firn.session.classes import class_of
 from firn.session.demo import make_demo, open_demo

@@ -5,7 +5,8 @@ import unittest
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, new_piece
-from firn.core.book.edits import AddClass, AddPiece, ChangeClass, DeleteClass, DeletePiece
+from firn.core.book.edits import AddPiece, DeletePiece
+from firn.core.book.practice_edits import AddClass, ChangeClass, DeleteClass
 from firn.core.drills.class_plan import (
     ClassClock,
     ClassItem,

@@ -5,18 +5,9 @@ import unittest
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, new_piece
-from firn.core.book.edits import (
-    AddDrill,
-    AddLog,
-    AddPiece,
-    AddStudent,
-    AddTake,
-    ChangeStudent,
-    DeleteStudent,
-    NoteAnswer,
-    Practise,
-)
+from firn.core.book.edits import AddLog, AddPiece, AddTake, NoteAnswer
 from firn.core.book.log import Answer
+from firn.core.book.practice_edits import AddDrill, AddStudent, ChangeStudent, DeleteStudent, Practise
 from firn.core.book.students import Student
 from firn.core.drills.stage import Drill
 from firn.errors import FirnError

@@ -6,8 +6,9 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, piece_of_script
-from firn.core.book.edits import AddDrill, AddLog, AddPiece, ChangeDrill, DeleteDrill, DeletePiece
+from firn.core.book.edits import AddLog, AddPiece, DeletePiece
 from firn.core.book.log import LogEntry
+from firn.core.book.practice_edits import AddDrill, ChangeDrill, DeleteDrill
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.core.meter.count_in import CountIn
 from firn.core.steps.shelf import shipped

@@ -8,6 +8,7 @@ from typing import Any, cast
 from msgspec.structs import replace
 
 from firn.core.book import edits as e
+from firn.core.book import practice_edits as practice
 from firn.core.book.book import Book, BookPart, Take, new_piece
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import Student
@@ -42,10 +43,10 @@ def edit(rng: random.Random, book: Book, number: int) -> e.Edit:
         lambda: e.AddLog(
             LogEntry(f"l{number}", "2026-11-25T20:00", "x", "", "right", 120.0, "clean", student=book.who)
         ),
-        lambda: e.AddDrill(Drill(f"d{number}", piece.id, f"Drill {number}", student=book.who)),
-        lambda: e.AddClass(ClassPlan(f"c{number}", piece.id, f"Class {number}", (ClassItem("new", number),))),
-        lambda: e.AddStudent(Student(f"s{number}", rng.choice(("A. L.", f"S{number}", " ")))),
-        lambda: e.Practise(rng.choice(("", "nobody", *(s.id for s in book.students)))),
+        lambda: practice.AddDrill(Drill(f"d{number}", piece.id, f"Drill {number}", student=book.who)),
+        lambda: practice.AddClass(ClassPlan(f"c{number}", piece.id, f"Class {number}", (ClassItem("new", number),))),
+        lambda: practice.AddStudent(Student(f"s{number}", rng.choice(("A. L.", f"S{number}", " ")))),
+        lambda: practice.Practise(rng.choice(("", "nobody", *(s.id for s in book.students)))),
     ]
     if part is not None:
         makes += [
@@ -66,13 +67,19 @@ def edit(rng: random.Random, book: Book, number: int) -> e.Edit:
         makes += [lambda: e.DeleteLog(entry.id), lambda: e.ChangeLog(replace(entry, tempo=float(60 + number)))]
     if book.students:
         student = rng.choice(book.students)
-        makes += [lambda: e.DeleteStudent(student.id), lambda: e.ChangeStudent(replace(student, name=f"T{number}"))]
+        makes += [
+            lambda: practice.DeleteStudent(student.id),
+            lambda: practice.ChangeStudent(replace(student, name=f"T{number}")),
+        ]
     if book.drills:
         drill = rng.choice(book.drills)
-        makes += [lambda: e.DeleteDrill(drill.id), lambda: e.ChangeDrill(replace(drill, name=f"D{number}"))]
+        makes += [
+            lambda: practice.DeleteDrill(drill.id),
+            lambda: practice.ChangeDrill(replace(drill, name=f"D{number}")),
+        ]
     if book.classes:
         plan = rng.choice(book.classes)
-        makes += [lambda: e.DeleteClass(plan.id), lambda: e.ChangeClass(replace(plan, items=()))]
+        makes += [lambda: practice.DeleteClass(plan.id), lambda: practice.ChangeClass(replace(plan, items=()))]
     if rng.random() < 0.05:
         return e.DeletePiece(piece.id)
     return rng.choice(makes)()

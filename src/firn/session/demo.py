@@ -12,8 +12,9 @@ from pathlib import Path
 from msgspec import Struct
 
 from firn.core.book.book import Book, BookPiece, Take, piece_of_script
-from firn.core.book.edits import AddDrill, AddLog, AddPiece, AddTake, GoTo
+from firn.core.book.edits import AddLog, AddPiece, AddTake, GoTo
 from firn.core.book.log import FirstFoot, LogEntry
+from firn.core.book.practice_edits import AddDrill
 from firn.core.drills.run import How
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.errors import StoreError

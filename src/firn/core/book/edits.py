@@ -8,9 +8,6 @@ from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.log import Answer, FirstFoot, LogEntry
-from firn.core.book.students import LEVELS, OWNER, Student
-from firn.core.drills.class_plan import ClassPlan, checked_class
-from firn.core.drills.stage import MOST_STAGES, Drill, checked_stage
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
 from firn.core.steps.sides import ACROSS
@@ -33,7 +30,7 @@ class Edit(Protocol):
     def apply(self, book: Book) -> Book: ...
 
 
-class _Plain(Struct, frozen=True):
+class PlainEdit(Struct, frozen=True):
     """An edit that can be undone."""
 
     label: ClassVar[str] = ""
@@ -67,7 +64,7 @@ def _free_part_name(piece: BookPiece, name: str, but: str = "") -> str:
     return name
 
 
-class AddPiece(_Plain, frozen=True):
+class AddPiece(PlainEdit, frozen=True):
     label: ClassVar[str] = "Add piece"
     piece: BookPiece
 
@@ -76,7 +73,7 @@ class AddPiece(_Plain, frozen=True):
         return replace(book, pieces=(*book.pieces, self.piece), here=(self.piece.id, part))
 
 
-class DeletePiece(_Plain, frozen=True):
+class DeletePiece(PlainEdit, frozen=True):
     label: ClassVar[str] = "Delete piece"
     piece: str
 
@@ -152,7 +149,7 @@ class SetCombo(Struct, frozen=True):
         return book.with_piece(replace(_piece(book, self.piece), combo=self.combo))
 
 
-class AddPart(_Plain, frozen=True):
+class AddPart(PlainEdit, frozen=True):
     label: ClassVar[str] = "Add part"
     piece: str
     part: BookPart
@@ -164,7 +161,7 @@ class AddPart(_Plain, frozen=True):
         return replace(book.with_piece(replace(piece, parts=parts)), here=(piece.id, self.part.id))
 
 
-class RenamePart(_Plain, frozen=True):
+class RenamePart(PlainEdit, frozen=True):
     label: ClassVar[str] = "Rename part"
     piece: str
     part: str
@@ -177,7 +174,7 @@ class RenamePart(_Plain, frozen=True):
         return book.with_piece(replace(piece, parts=parts))
 
 
-class DeletePart(_Plain, frozen=True):
+class DeletePart(PlainEdit, frozen=True):
     label: ClassVar[str] = "Delete part"
     piece: str
     part: str
@@ -191,7 +188,7 @@ class DeletePart(_Plain, frozen=True):
         return replace(book.with_piece(replace(piece, parts=parts)), takes=takes, here=(piece.id, near))
 
 
-class AddTake(_Plain, frozen=True):
+class AddTake(PlainEdit, frozen=True):
     label: ClassVar[str] = "Add take"
     take: Take
 
@@ -199,7 +196,7 @@ class AddTake(_Plain, frozen=True):
         return replace(book, takes=(*book.takes, self.take))
 
 
-class RenameTake(_Plain, frozen=True):
+class RenameTake(PlainEdit, frozen=True):
     label: ClassVar[str] = "Rename take"
     take: str
     name: str
@@ -210,7 +207,7 @@ class RenameTake(_Plain, frozen=True):
         return replace(book, takes=takes)
 
 
-class DeleteTake(_Plain, frozen=True):
+class DeleteTake(PlainEdit, frozen=True):
     label: ClassVar[str] = "Delete take"
     take: str
 
@@ -218,7 +215,7 @@ class DeleteTake(_Plain, frozen=True):
         return replace(book, takes=tuple(t for t in book.takes if t.id != self.take))
 
 
-class GoTo(_Plain, frozen=True):
+class GoTo(PlainEdit, frozen=True):
     """Where the user is: kept, so that a workbook opens where it was left; nothing to undo."""
 
     label: ClassVar[str] = "Go to"
@@ -230,7 +227,7 @@ class GoTo(_Plain, frozen=True):
         return replace(book, here=(self.piece, self.part))
 
 
-class NoteAnswer(_Plain, frozen=True):
+class NoteAnswer(PlainEdit, frozen=True):
     """One answer of the student's ear."""
 
     label: ClassVar[str] = "Answer"
@@ -241,7 +238,7 @@ class NoteAnswer(_Plain, frozen=True):
         return replace(book, ear=(*book.ear, self.answer)[-EAR_KEPT:])
 
 
-class ChangeTake(_Plain, frozen=True):
+class ChangeTake(PlainEdit, frozen=True):
     """What is known of a take: its side, shoes, floor. What the log says of it follows."""
 
     label: ClassVar[str] = "Change take"
@@ -266,7 +263,7 @@ def _other(side: FirstFoot) -> FirstFoot:
     return ACROSS.get(side, side)  # type: ignore[return-value]
 
 
-class AddLog(_Plain, frozen=True):
+class AddLog(PlainEdit, frozen=True):
     label: ClassVar[str] = "Note in the log"
     entry: LogEntry
 
@@ -274,7 +271,7 @@ class AddLog(_Plain, frozen=True):
         return replace(book, log=(*book.log, checked_entry(self.entry)))
 
 
-class ChangeLog(_Plain, frozen=True):
+class ChangeLog(PlainEdit, frozen=True):
     label: ClassVar[str] = "Change the log"
     entry: LogEntry
 
@@ -283,153 +280,12 @@ class ChangeLog(_Plain, frozen=True):
         return replace(book, log=tuple(entry if e.id == entry.id else e for e in book.log))
 
 
-class DeleteLog(_Plain, frozen=True):
+class DeleteLog(PlainEdit, frozen=True):
     label: ClassVar[str] = "Delete from the log"
     entry: str
 
     def apply(self, book: Book) -> Book:
         return replace(book, log=tuple(e for e in book.log if e.id != self.entry))
-
-
-class AddDrill(_Plain, frozen=True):
-    label: ClassVar[str] = "Add drill"
-    drill: Drill
-
-    def apply(self, book: Book) -> Book:
-        return replace(book, drills=(*book.drills, checked_drill(self.drill)))
-
-
-class AddDrills(_Plain, frozen=True):
-    """Several drills: a practice of several days."""
-
-    label: ClassVar[str] = "Plan a practice"
-    drills: tuple[Drill, ...]
-
-    def apply(self, book: Book) -> Book:
-        return replace(book, drills=(*book.drills, *map(checked_drill, self.drills)))
-
-
-class ChangeDrill(Struct, frozen=True):
-    """A drill's name or stages, changed by what `label` says."""
-
-    undoable: ClassVar[bool] = True
-    drill: Drill
-    label: str = "Change the drill"
-
-    def apply(self, book: Book) -> Book:
-        drill = checked_drill(self.drill)
-        return replace(book, drills=tuple(drill if d.id == drill.id else d for d in book.drills))
-
-
-class DeleteDrill(_Plain, frozen=True):
-    label: ClassVar[str] = "Delete drill"
-    drill: str
-
-    def apply(self, book: Book) -> Book:
-        return replace(book, drills=tuple(d for d in book.drills if d.id != self.drill))
-
-
-class AddClass(_Plain, frozen=True):
-    label: ClassVar[str] = "Plan a class"
-    plan: ClassPlan
-
-    def apply(self, book: Book) -> Book:
-        return replace(book, classes=(*book.classes, _kept_class(self.plan)))
-
-
-class ChangeClass(Struct, frozen=True):
-    """A class's name or items, changed by what `label` says."""
-
-    undoable: ClassVar[bool] = True
-    plan: ClassPlan
-    label: str = "Change the class"
-
-    def apply(self, book: Book) -> Book:
-        plan = _kept_class(self.plan)
-        return replace(book, classes=tuple(plan if c.id == plan.id else c for c in book.classes))
-
-
-class DeleteClass(_Plain, frozen=True):
-    label: ClassVar[str] = "Delete class"
-    plan: str
-
-    def apply(self, book: Book) -> Book:
-        return replace(book, classes=tuple(c for c in book.classes if c.id != self.plan))
-
-
-def _kept_class(plan: ClassPlan) -> ClassPlan:
-    return checked_class(replace(plan, name=checked_name(plan.name)))
-
-
-class AddStudent(_Plain, frozen=True):
-    """A student more, who practises from now on."""
-
-    label: ClassVar[str] = "Add student"
-    student: Student
-
-    def apply(self, book: Book) -> Book:
-        student = checked_student(book, self.student)
-        return replace(book, students=(*book.students, student), who=student.id)
-
-
-class ChangeStudent(_Plain, frozen=True):
-    label: ClassVar[str] = "Change student"
-    student: Student
-
-    def apply(self, book: Book) -> Book:
-        student = checked_student(book, self.student)
-        return replace(book, students=tuple(student if s.id == student.id else s for s in book.students))
-
-
-class DeleteStudent(_Plain, frozen=True):
-    """A student away, with what is kept of them: log, takes, drills and answers."""
-
-    label: ClassVar[str] = "Delete student"
-    student: str
-
-    def apply(self, book: Book) -> Book:
-        if self.student == OWNER:
-            return book
-        return replace(
-            book,
-            students=tuple(s for s in book.students if s.id != self.student),
-            log=tuple(e for e in book.log if e.student != self.student),
-            takes=tuple(t for t in book.takes if t.student != self.student),
-            drills=tuple(d for d in book.drills if d.student != self.student),
-            ear=tuple(a for a in book.ear if a.student != self.student),
-            who=OWNER if book.who == self.student else book.who,
-        )
-
-
-class Practise(_Plain, frozen=True):
-    """Who practises now: kept, and nothing to undo."""
-
-    label: ClassVar[str] = "Practise"
-    undoable: ClassVar[bool] = False
-    who: str
-
-    def apply(self, book: Book) -> Book:
-        known = {OWNER, *(s.id for s in book.students)}
-        return replace(book, who=self.who if self.who in known else OWNER)
-
-
-def checked_student(book: Book, student: Student) -> Student:
-    """A student who can be kept; raises FirnError for a name that another has, or a value that cannot be."""
-    name = checked_name(student.name)
-    if any(fold(s.name) == fold(name) and s.id != student.id for s in book.students):
-        raise FirnError(f'Another student is called "{name}" already.')
-    if student.tempo and not SLOWEST <= student.tempo <= FASTEST:
-        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {student.tempo:g}.")
-    if student.level not in LEVELS:
-        raise FirnError(f"There is no level {student.level}.")
-    return replace(student, name=name)
-
-
-def checked_drill(drill: Drill) -> Drill:
-    """A drill that can be kept; raises FirnError for a name or a stage that cannot be."""
-    if len(drill.stages) > MOST_STAGES:
-        raise FirnError(f"A drill has {MOST_STAGES} stages at most.")
-    return replace(drill, name=checked_name(drill.name), stages=tuple(checked_stage(s) for s in drill.stages))
 
 
 def checked_entry(entry: LogEntry) -> LogEntry:

@@ -4,7 +4,7 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QCheckBox, QLineEdit, QWidget
 
 from firn.core.book.book import Book
-from firn.core.book.edits import checked_student
+from firn.core.book.practice_edits import checked_student
 from firn.core.book.students import Student
 from firn.core.drills.stage import StageSides
 from firn.errors import FirnError

@@ -6,7 +6,7 @@ from datetime import date
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from firn.core.book.edits import AddClass, ChangeClass
+from firn.core.book.practice_edits import AddClass, ChangeClass
 from firn.core.drills.class_plan import ClassPlan, clock
 from firn.errors import FirnError
 from firn.session.classes import behind_said, class_of, clock_said, danced, day_name, item_title, next_class

@@ -8,15 +8,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QMenu
 
-from firn.core.book.edits import (
-    AddDrill,
-    AddDrills,
-    AddLog,
-    ChangeClass,
-    ChangeDrill,
-    DeleteClass,
-    DeleteDrill,
-)
+from firn.core.book.edits import AddLog
+from firn.core.book.practice_edits import AddDrill, AddDrills, ChangeClass, ChangeDrill, DeleteClass, DeleteDrill
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer
 from firn.core.drills.run import At, How, first_from, following, last_before

@@ -3,7 +3,7 @@
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu, QWidget
 
-from firn.core.book.edits import AddStudent, ChangeStudent, DeleteStudent, Practise
+from firn.core.book.practice_edits import AddStudent, ChangeStudent, DeleteStudent, Practise
 from firn.core.book.students import OWNER, Student
 from firn.session.session import new_id
 from firn.ui.widgets.labels import shown
