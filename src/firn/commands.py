@@ -13,7 +13,8 @@ from firn import __version__
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Part, Piece, Sound, other_side
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Sound, other_side
 from firn.core.piece.unfold import unfold
 from firn.core.reading import doubts
 from firn.core.reading.profile import OVERS

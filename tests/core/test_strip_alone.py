@@ -8,7 +8,8 @@ from fractions import Fraction
 
 from firn.core.piece.build import part_from
 from firn.core.piece.clip import copied
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.script.settings import Settings, read_settings
 from firn.session.by_hand import draw
 from tests.support import cases, feet

@@ -5,7 +5,8 @@ from fractions import Fraction
 
 from msgspec import Struct
 
-from firn.core.piece.piece import Part, Sound, other_side
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound, other_side
 from firn.core.reading.profile import OVERS, profile
 from firn.core.steps.sides import ACROSS
 from firn.session.reading import value_text

@@ -1,17 +1,19 @@
 """Stretches: the sounds of a part or of a combo in their places, with all that is said beside them."""
 
+from bisect import bisect_left
 from fractions import Fraction
-from operator import itemgetter
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
-from firn.core.piece.piece import Part, Piece, Sound, other_side
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Sound, other_side
 from firn.core.piece.unfold import Unfolded
 from firn.core.reading.sentences import REASONS
 from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
+from firn.core.same import begins_alike
 from firn.core.script.layers import Cue, PulseWay, words_across
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
@@ -107,12 +109,32 @@ def moved(stretch: Stretch, counts: int, *, swapped: bool = False) -> tuple[Soun
 
 
 def _words(part: Part, base: int, *, swapped: bool = False) -> tuple[tuple[int, str], ...]:
+    """What is shown over the sounds: of each word its first sound, so many sounds later, and its text."""
+    if base or swapped:
+        return _named(part, 0, base, swapped=swapped)
+    global _shown
+    known, words = _shown if _shown is not None else (part, ())
+    firsts, same = part.order.firsts, 0
+    if words and part.settings == known.settings and part.script.shelf is known.script.shelf:
+        # A word is shown at its first sound: it is the same where the word and that sound are.
+        alike = begins_alike(known.uses, part.uses)
+        pairs = zip(known.order.firsts, firsts, strict=False)
+        both = min(len(known.order.firsts), len(firsts))
+        same = next((n for n, (a, b) in enumerate(pairs) if a != b or a[1] >= alike), both)
+    shown = words[: bisect_left(words, (firsts[same - 1][0] + 1,))] if same else ()
+    _shown = part, (*shown, *_named(part, same, 0))
+    return _shown[1]
+
+
+_shown: tuple[Part, tuple[tuple[int, str], ...]] | None = None
+"""The part last shown and the words over it: a keystroke changes few."""
+
+
+def _named(part: Part, first: int, base: int, *, swapped: bool = False) -> tuple[tuple[int, str], ...]:
     words: list[tuple[int, str]] = []
     means: dict[Card, bool] = {}
-    uses, tradition, many = part.uses, part.settings.tradition, len(part.sounds)
-    # Backwards, so that of each word its first sound is kept.
-    firsts = {sound.use: many - back for back, sound in enumerate(reversed(part.sounds), start=1)}
-    for number, index in sorted(firsts.items(), key=itemgetter(1)):
+    uses, tradition = part.uses, part.settings.tradition
+    for index, number in part.order.firsts[first:]:
         use = uses[number]
         if use.layer:
             continue

@@ -3,7 +3,7 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.piece.piece import Sound, other_side
+from firn.core.piece.sound import Sound, other_side
 from firn.session.stretch import NOTHING, Beside, Stretch
 
 SHOWN = ("words", "feet", "hands", "counts", "relief", "scat", "arms", "body", "moves", "pulse", "signals")

@@ -72,7 +72,7 @@ def build(
     # What is there now stays: the collector shall not go through it in the middle of a keystroke. Of what comes
     # later, little is garbage in circles.
     gc.freeze()
-    gc.set_threshold(50_000, 20, 50)
+    gc.set_threshold(5_000, 200, 50)
     return Running(window, theme, bridge, player)
 
 

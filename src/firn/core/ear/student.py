@@ -6,7 +6,8 @@ import numpy as np
 from msgspec import Struct, field
 
 from firn.core.ear.targets import Target, targets_of
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.sound.voices import RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
 

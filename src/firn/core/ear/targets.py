@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
-from firn.core.piece.piece import Sound
+from firn.core.piece.sound import Sound
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 

@@ -13,7 +13,8 @@ from firn.core.ear.habits import TakeFault, faults
 from firn.core.ear.judged import Added, HeardAs, Judged
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.targets import Target, targets_of
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 

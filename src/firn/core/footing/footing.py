@@ -164,6 +164,7 @@ class _Dance:
         self.steps[mend.index :] = tail
         self.original[mend.index :] = numbers + rest
         del self.layers[mend.index + 1 :]
+        self.same = min(self.same, mend.index)
         return mend.index
 
 
@@ -179,10 +180,7 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     before = _danced if len(steps) > _LONG else None
     dance = _Dance(list(steps), leading, mends, before)
     dance.dance()
-    if dance.faults or before is None:
-        path = trace(dance.layers)
-    else:
-        path = trace(dance.layers, before.path, dance.same)
+    path = trace(dance.layers, before.path if before is not None else None, dance.same)
     if len(steps) > _LONG and not dance.faults:
         _danced = _LastDance(steps, leading, dance.layers, path)
     kept = [i for i, number in enumerate(dance.original) if number >= 0]

@@ -5,7 +5,8 @@ from fractions import Fraction
 from typing import Any
 
 from firn.core.meter.counting import Counting
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.script.counts import count_text
 from firn.core.steps.card import Alias, Beat, Card, CardError
 

@@ -26,9 +26,10 @@ class Feel(Struct, frozen=True):
         The & lies at r/(1+r) and e and a halfway through their halves (Friberg & Sundström 2002 give r
         as long to short). A place said in thirds lies there already.
         """
-        inside = place % 1
-        if self.straight or inside.denominator not in (2, 4, 8):
+        # The fraction of a count has the denominator of its place; what is straight is asked for most.
+        if place.denominator not in (2, 4, 8) or self.straight:
             return place
+        inside = place % 1
         half = self.ratio / (1 + self.ratio)
         if inside <= Fraction(1, 2):
             warped = inside * 2 * half

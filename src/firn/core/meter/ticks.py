@@ -19,10 +19,15 @@ def ticks_in_a_count(places: Iterable[Fraction]) -> int:
     return lcm(*{p.denominator for p in places})
 
 
-def in_ticks(places: Sequence[Fraction]) -> Ticks:
-    """Places in the fewest parts of a count on which all of them fall."""
+def in_ticks(places: Sequence[Fraction], known: Ticks | None = None, same: int = 0) -> Ticks:
+    """Places in the fewest parts of a count on which all of them fall.
+
+    `known`: others, of which the first `same` are the same places.
+    """
     in_a_count = ticks_in_a_count(places)
-    return Ticks(tuple(ticks(places, in_a_count)), in_a_count)
+    alike = same if known is not None and known.in_a_count == in_a_count else 0
+    before = known.at[:alike] if known is not None else ()
+    return Ticks((*before, *ticks(places[alike:], in_a_count)), in_a_count)
 
 
 def ticks(places: Sequence[Fraction], in_a_count: int) -> list[int]:

@@ -11,7 +11,8 @@ from msgspec.structs import replace
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
 from firn.core.meter.counting import Counting
-from firn.core.piece.piece import Part, Piece, Reason, Sound
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Reason, Sound, in_order
 from firn.core.same import begins_alike
 from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
 from firn.core.script.piece_text import Script, read_script
@@ -21,6 +22,8 @@ from firn.core.script.settings import Settings, counted_as
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
+
+_NO_TURN = Fraction(0)
 
 _MOVING = {"step", "flat", "heel_step", "leap", "jump", "land", "shift"}
 
@@ -139,7 +142,7 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
         beat=danced.beat,
         changes_weight=changes,
         reason=_reason(step, danced.side, before),
-        turn=use.word.turn if danced.beat == 0 else Fraction(0),
+        turn=use.word.turn if danced.beat == 0 else _NO_TURN,
         hand=_hand(beat, use, danced.lead, handed) if hands else "",
         layer=use.layer,
         voiced=use.voiced and hands,
@@ -224,7 +227,8 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
         footing = replace(footing, weights=seat, faults=(), free="either", again="either")
     known = before.part.sounds[:beats] if before is not None and _alike(before.part, settings, footing, beats) else ()
     sounds = _sounds(script, settings, laid, steps, footing, known)
-    part = Part(script.name, script, settings, sounds, steps, footing)
+    order = in_order(sounds, before.part.order if before is not None else None, len(known))
+    part = Part(script.name, script, settings, sounds, steps, footing, order)
     if len(script.uses) >= _LONG:
         _remember(_Built(script.uses, laid, part))
     return part

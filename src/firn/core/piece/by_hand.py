@@ -11,7 +11,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.piece.build import build_part, part_from
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.counts import count_text
 from firn.core.script.items import Word

@@ -8,7 +8,8 @@ from msgspec.structs import replace
 
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.by_hand import Drawn, HandError, footed, keyed, singles_of, text_of
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.script.items import Word
 from firn.core.script.layers import NONE
 from firn.core.script.places import Use, usual_places

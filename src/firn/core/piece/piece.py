@@ -1,74 +1,22 @@
 """Sounds, parts and pieces: a script with every sound in its place, on its foot."""
 
 from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import cached_property
-from typing import Literal
 
 from msgspec import Struct
-from msgspec.structs import replace
 
 from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
 from firn.core.meter.ticks import Ticks, in_ticks
+from firn.core.piece.sound import Order, Sound
 from firn.core.script.combo import ComboItem
 from firn.core.script.layers import Layers, Syllable
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript
 from firn.core.script.settings import Settings
-from firn.core.steps.sides import ACROSS
-
-Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
-"""Why a sound is on its foot: the teacher wrote it, it is the lead, the card ties it to the word's other sounds,
-it is the foot that is free, the one that carries, or either could and the lighter (or the lead) was taken."""
-
-
-class Sound(Struct, frozen=True):
-    """One sound or silent move of a part.
-
-    `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
-    `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
-    after it: left, right, both, air, or seat. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
-    part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
-    with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
-    `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
-    `others`: kinds that may stand in its place.
-    """
-
-    place: Fraction
-    position: Fraction
-    length: Fraction
-    say: str
-    kind: str
-    strikes: str
-    foot: str
-    weight: str
-    silent: bool
-    level: int
-    optional: bool
-    as_one: bool
-    use: int
-    beat: int
-    changes_weight: bool
-    reason: Reason = ""
-    turn: Fraction = Fraction(0)
-    hand: str = ""
-    layer: str = ""
-    voiced: bool = False
-    others: tuple[str, ...] = ()
-
-    @property
-    def heard(self) -> bool:
-        """Whether a foot or a hand strikes; what is only voiced does not."""
-        return not self.silent and not self.voiced
-
-
-def other_side(sound: Sound) -> Sound:
-    """A sound on the other foot, turning the other way; a hand that leads on either side stays."""
-    hand = sound.hand if sound.layer in ("leading hand", "other hand") else ACROSS.get(sound.hand, sound.hand)
-    foot, weight = ACROSS.get(sound.foot, sound.foot), ACROSS.get(sound.weight, sound.weight)
-    return replace(sound, foot=foot, weight=weight, hand=hand, turn=-sound.turn)
 
 
 def place_key(line: int, column: int) -> int:
@@ -85,11 +33,7 @@ class Part(Struct, frozen=True, dict=True):
     sounds: tuple[Sound, ...]
     steps: tuple[Step, ...]
     footing: Footing
-
-    @cached_property
-    def _own(self) -> tuple[Sound, ...]:
-        """What is written in the steps' own lines, which say how long the part is; else all there is."""
-        return tuple(s for s in self.sounds if not s.layer) or self.sounds
+    order: Order
 
     @property
     def uses(self) -> tuple[Use, ...]:
@@ -130,30 +74,41 @@ class Part(Struct, frozen=True, dict=True):
     def problems(self) -> tuple[Problem, ...]:
         return self.script.problems
 
-    @cached_property
+    @property
     def place_ticks(self) -> Ticks:
         """The places of all sounds in ticks."""
-        return in_ticks([s.place for s in self.sounds])
+        return self.order.places
 
     @cached_property
     def position_ticks(self) -> Ticks:
         """Where all sounds lie under the feel, in ticks."""
         return in_ticks([s.position for s in self.sounds])
 
+    @property
+    def own(self) -> Sequence[int]:
+        """The sounds of the steps' own lines, which say how long it is, by their indexes; all where it has none."""
+        every, layered = range(len(self.sounds)), self.order.layered
+        if not layered or len(layered) == len(every):
+            return every
+        beside = set(layered)
+        return [i for i in every if i not in beside]
+
     @cached_property
     def first_count(self) -> Fraction:
         """The first whole count that is sounded or held."""
-        own = self._own
-        return Fraction(-(-own[0].place // 1)) if own else Fraction(0)
+        own = self.own
+        return Fraction(-(-self.sounds[own[0]].place // 1)) if own else Fraction(0)
 
     @cached_property
     def last_count(self) -> Fraction:
         """The last whole count that is sounded or held, holds to their end."""
-        if not self.sounds:
+        own = self.own
+        if not own:
             return Fraction(-1)
         # In order of time: the last begins last, though one before it may be held for longer.
-        long = (s for s in self._own if s.length.numerator > s.length.denominator)
-        return Fraction(max([self._own[-1].place // 1, *((s.place + s.length - 1) // 1 for s in long)]))
+        within = own if isinstance(own, range) else set(own)
+        long = (self.sounds[i] for i in self.order.long if i in within)
+        return Fraction(max([self.sounds[own[-1]].place // 1, *((s.place + s.length - 1) // 1 for s in long)]))
 
     @property
     def counts(self) -> int:

@@ -12,7 +12,8 @@ from firn.core.footing.solver import PASSED_OVER, Layer, Reached, forward, mirro
 from firn.core.footing.state import FEET, Foot, State, Step, other
 from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
-from firn.core.piece.piece import Part, Piece, Sound, other_side
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Sound, other_side
 from firn.core.script.combo import ComboItem
 from firn.core.script.places import MOST_SOUNDS
 from firn.core.steps.sides import ACROSS

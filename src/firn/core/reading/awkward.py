@@ -6,7 +6,8 @@ from firn.core.footing.mends import Mend
 from firn.core.footing.moves import MOVERS
 from firn.core.footing.state import FEET, Foot, State, lighter
 from firn.core.piece.build import part_from
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.reading.feet import MOST_TRIED, mend_text
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import changed_text

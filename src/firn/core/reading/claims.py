@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from fractions import Fraction
 
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.reading.finding import Finding
 from firn.core.script.claims import Claim
 from firn.core.steps.kinds import kind_said

@@ -10,7 +10,8 @@ from msgspec.structs import replace
 from firn.core.footing.footing import Fault
 from firn.core.footing.mends import Mend
 from firn.core.piece.build import build_part, part_from
-from firn.core.piece.piece import Part, Sound, place_key
+from firn.core.piece.piece import Part, place_key
+from firn.core.piece.sound import Sound
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.places import Use

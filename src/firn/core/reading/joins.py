@@ -5,7 +5,8 @@ from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
-from firn.core.piece.piece import Part, Piece, Sound
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Sound
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, unfold
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value

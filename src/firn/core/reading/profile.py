@@ -6,7 +6,8 @@ from typing import Literal
 from msgspec import Struct
 
 from firn.core.footing.state import Touch
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.reading.measures import MEASURES, Measure, Value, pattern
 from firn.core.reading.syncopation import part_hangs
 

@@ -9,7 +9,8 @@ from typing import Annotated, Literal, get_args
 import msgspec
 from msgspec import Meta, Struct
 
-from firn.core.piece.piece import Part, Sound
+from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.syncopation import part_hangs
 from firn.core.script.changes import Change

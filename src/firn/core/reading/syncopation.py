@@ -87,7 +87,7 @@ def _heaviest(meter: Meter, place: Fraction, following: Fraction) -> Fraction | 
 
 def part_hangs(part: Part) -> list[Hang]:
     """The hangs of what is heard in the steps' own lines, danced over and over; none where a place has no pulse."""
-    own = tuple(at for at, s in zip(part.place_ticks.at, part.sounds, strict=True) if s.heard and not s.layer)
+    own = _struck(part)
     if not own or part.counts <= 0:
         return []
     return list(_part_hangs(Ticks(own, part.place_ticks.in_a_count), part.settings.counting.meter, part.counts))
@@ -114,9 +114,17 @@ def by_phrase(part: Part) -> list[int]:
 
 def off_beat(part: Part) -> int:
     """How many moments of a part are sounded off the beat, on no whole count."""
-    places = part.place_ticks
-    own = (at for at, s in zip(places.at, part.sounds, strict=True) if s.heard and not s.layer)
-    return len({at for at in own if at % places.in_a_count})
+    many = part.place_ticks.in_a_count
+    return len({at for at in _struck(part) if at % many})
+
+
+def _struck(part: Part) -> tuple[int, ...]:
+    """The ticks of what is heard in the steps' own lines."""
+    at, order = part.place_ticks.at, part.order
+    if not order.quiet and not order.layered:
+        return at
+    beside = {*order.quiet, *order.layered}
+    return tuple(tick for index, tick in enumerate(at) if index not in beside)
 
 
 def findings(part: Part) -> list[Finding]:

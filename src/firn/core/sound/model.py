@@ -7,7 +7,7 @@ import numpy as np
 from msgspec import Struct
 
 from firn.core.meter.tempo import TempoPath
-from firn.core.piece.piece import Sound
+from firn.core.piece.sound import Sound
 from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name

@@ -16,7 +16,7 @@ from msgspec import Struct
 from firn.core.meter.count_in import Said
 from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import TempoPath
-from firn.core.piece.piece import Sound
+from firn.core.piece.sound import Sound
 from firn.core.timeline.mixing import Mixing
 
 EventKind = Literal["sound", "count", "beat", "syllable", "pulse"]

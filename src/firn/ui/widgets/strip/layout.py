@@ -10,7 +10,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 
 from firn.core.meter.ticks import ticks, ticks_in_a_count
-from firn.core.piece.piece import Sound
+from firn.core.piece.sound import Sound
+from firn.core.same import begins_alike
 from firn.session.stretch import Stretch
 from firn.session.view import PLAIN, SHOWN, View
 from firn.ui.widgets.strip.geometry import (
@@ -139,7 +140,9 @@ def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[St
 
 def _alike(one: Sequence[object], two: Sequence[object]) -> int:
     """How many of the first are the same in both."""
-    for number, (a, b) in enumerate(zip(one, two, strict=False)):
+    # Nearly all are the very same, which is soon seen.
+    same = begins_alike(one, two)
+    for number, (a, b) in enumerate(zip(one[same:], two[same:], strict=False), same):
         if a is not b and a != b:
             return number
     return min(len(one), len(two))

@@ -7,7 +7,7 @@ from msgspec import Struct, field
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QFont, QPainter, QPainterPath, QPen
 
-from firn.core.piece.piece import Sound
+from firn.core.piece.sound import Sound
 from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.geometry import (
