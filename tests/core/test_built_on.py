@@ -6,8 +6,10 @@ import unittest
 from firn.core.footing import footing
 from firn.core.piece import build
 from firn.core.piece.piece import Part
+from firn.core.script import reader, rows
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
+from firn.session import stretch
 from tests.support import cases
 
 LINES = (
@@ -27,15 +29,24 @@ TYPED = (
     " 1 stepp",
     "\nother side",
     "\nhands: 2 4 clap",
+    "\n8\n",
+    "\nsame but 1 stamp",
+    "\n1 heel toe heel toe",
 )
 
 
 def anew(text: str, settings: Settings) -> Part:
-    """A part with nothing that was built before it."""
-    build._built, footing._danced = (), None
+    """A part with nothing that was read or built before it."""
+    build._built, footing._danced, rows._read = (), None, ()
+    reader._read_part.cache_clear()
     build.build_part.cache_clear()
     footing.foot.cache_clear()
     return build.build_part(read_part("A", text, settings), settings)
+
+
+def shown_anew(part: Part) -> stretch.Stretch:
+    stretch._shown = None
+    return stretch.part_stretch(part)
 
 
 class BuiltOnTest(unittest.TestCase):
@@ -45,22 +56,27 @@ class BuiltOnTest(unittest.TestCase):
     def test_as_anew(self, _: str, settings: Settings) -> None:
         rng = random.Random(11)
         text = "\n".join(rng.choice(LINES[:3]) for _ in range(30))
-        taken = 0
-        for _ in range(40):
-            at = rng.choice((len(text), rng.randrange(len(text)), rng.randrange(len(text))))
+        taken = read = 0
+        for _ in range(60):
+            at = rng.choice((len(text), rng.randrange(len(text) * 3 // 4, len(text)), rng.randrange(len(text))))
             if rng.random() < 0.7:
                 text = text[:at] + rng.choice(TYPED) + text[at:]
             else:
                 text = text[:at] + text[at + rng.randrange(1, 12) :]
             script = read_part("A", text, settings)
             taken += build._taken_over(script.uses)[2] > 0
+            read += len(rows._read) > 1 and rows._read[0].left[:1] == rows._read[1].left[:1]
             one = build.build_part(script, settings)
-            kept = build._built, footing._danced
+            shown = stretch.part_stretch(one)
+            kept = build._built, footing._danced, rows._read, stretch._shown
             other = anew(text, settings)
-            build._built, footing._danced = kept
-            self.assertEqual((one.sounds, one.steps), (other.sounds, other.steps))
+            self.assertEqual(shown, shown_anew(other))
+            build._built, footing._danced, rows._read, stretch._shown = kept
+            self.assertEqual((one.sounds, one.steps, one.order), (other.sounds, other.steps, other.order))
+            self.assertEqual((one.problems, one.script.unknown), (other.problems, other.script.unknown))
+            self.assertEqual(one.script.doubts, other.script.doubts)
             self.assertEqual(one.footing, other.footing)
-        self.assertGreater(taken, 10)
+        self.assertGreater(min(taken, read), 10)
 
     def test_another_meter_or_hand_is_another_part(self) -> None:
         text = "\n".join(LINES[:3] * 10)

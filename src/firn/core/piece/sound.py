@@ -1,0 +1,101 @@
+"""A sound of a part, and what is known of many of them in their order."""
+
+from bisect import bisect_left
+from collections.abc import Sequence
+from fractions import Fraction
+from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.meter.ticks import Ticks, in_ticks
+from firn.core.steps.sides import ACROSS
+
+Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
+"""Why a sound is on its foot: the teacher wrote it, it is the lead, the card ties it to the word's other sounds,
+it is the foot that is free, the one that carries, or either could and the lighter (or the lead) was taken."""
+
+
+class Sound(Struct, frozen=True):
+    """One sound or silent move of a part.
+
+    `place` is what was said, in counts from the part's first 1; `position` where it sounds under the feel;
+    `length` in counts for holds and long sounds, else 0. `foot`: left, right, both, or "" for none; `weight`
+    after it: left, right, both, air, or seat. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
+    part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
+    with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
+    `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
+    `others`: kinds that may stand in its place.
+    """
+
+    place: Fraction
+    position: Fraction
+    length: Fraction
+    say: str
+    kind: str
+    strikes: str
+    foot: str
+    weight: str
+    silent: bool
+    level: int
+    optional: bool
+    as_one: bool
+    use: int
+    beat: int
+    changes_weight: bool
+    reason: Reason = ""
+    turn: Fraction = Fraction(0)
+    hand: str = ""
+    layer: str = ""
+    voiced: bool = False
+    others: tuple[str, ...] = ()
+
+    @property
+    def heard(self) -> bool:
+        """Whether a foot or a hand strikes; what is only voiced does not."""
+        return not self.silent and not self.voiced
+
+
+def other_side(sound: Sound) -> Sound:
+    """A sound on the other foot, turning the other way; a hand that leads on either side stays."""
+    hand = sound.hand if sound.layer in ("leading hand", "other hand") else ACROSS.get(sound.hand, sound.hand)
+    foot, weight = ACROSS.get(sound.foot, sound.foot), ACROSS.get(sound.weight, sound.weight)
+    return replace(sound, foot=foot, weight=weight, hand=hand, turn=-sound.turn)
+
+
+class Order(Struct, frozen=True):
+    """Sounds in their order of time, by their indexes.
+
+    `places` in ticks; `firsts`: of each word its first sound and its own index, in order; `long`: what lasts longer
+    than a count; `quiet`: what does not strike; `layered`: what is of no steps' own line.
+    """
+
+    places: Ticks
+    firsts: tuple[tuple[int, int], ...]
+    long: tuple[int, ...]
+    quiet: tuple[int, ...]
+    layered: tuple[int, ...]
+
+
+def in_order(sounds: Sequence[Sound], before: Order | None = None, same: int = 0) -> Order:
+    """What is known of sounds in their order; `before`: of others, of which the first `same` are these very ones."""
+    places = in_ticks([s.place for s in sounds], before.places if before else None, same)
+    before = before or Order(places, (), (), (), ())
+    firsts = before.firsts[: bisect_left(before.firsts, (same,))]
+    named = {use for _, use in firsts}
+    new: dict[int, int] = {}
+    for index, sound in enumerate(sounds[same:], same):
+        if sound.use not in named:
+            new.setdefault(sound.use, index)
+    rest = [*enumerate(sounds[same:], same)]
+    return Order(
+        places,
+        (*firsts, *((index, use) for use, index in new.items())),
+        (*_until(same, before.long), *(i for i, s in rest if s.length.numerator > s.length.denominator)),
+        (*_until(same, before.quiet), *(i for i, s in rest if s.silent or s.voiced)),
+        (*_until(same, before.layered), *(i for i, s in rest if s.layer)),
+    )
+
+
+def _until(index: int, of: tuple[int, ...]) -> tuple[int, ...]:
+    return of[: bisect_left(of, index)]

@@ -1,0 +1,259 @@
+"""Lines that follow on each other, read one after another: each goes on from where the one before it left."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+from functools import lru_cache
+from itertools import pairwise
+from typing import NamedTuple
+
+from msgspec.structs import replace
+
+from firn.core.script.again import Again, again_of, changed, danced_again
+from firn.core.script.counts import Entry, atoms_of, first_number
+from firn.core.script.items import Item, WordRun
+from firn.core.script.places import MOST_SOUNDS, Use
+from firn.core.script.placing import place_line
+from firn.core.script.problems import Problem
+from firn.core.script.readings import Doubt, LineAsked, LineRead, danced_on, read_line
+from firn.core.script.settings import Settings
+from firn.core.script.tree import parse_line
+from firn.core.script.words import runs_of
+from firn.core.steps.shelf import Shelf
+
+TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
+
+
+@lru_cache(maxsize=20_000)
+def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
+    """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
+    nodes, brackets = parse_line(text)
+    runs = runs_of(nodes, shelf, tradition, text=text, hints=False)
+    return tuple(runs.items), (*brackets, *runs.problems)
+
+
+@lru_cache(maxsize=20_000)
+def _read_on(number: int, asked: LineAsked) -> LineRead:
+    """A line as it is believed, its words and problems on their line of the text."""
+    return _on_line(number, read_line(asked))
+
+
+def _on_line(number: int, read: LineRead) -> LineRead:
+    placed = read.placed
+    uses = tuple(replace(use, line=number) for use in placed.uses)
+    problems = tuple(p.moved(number) for p in placed.problems)
+    return LineRead(
+        replace(placed, uses=uses, problems=problems),
+        tuple(p.moved(number) for p in read.problems),
+        tuple(replace(d, line=number) for d in read.doubts),
+    )
+
+
+Row = tuple[int, str]
+"""A line of a text with its number."""
+
+_Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
+"""A line's runs of counts and words, and what is wrong with it."""
+
+
+class RowsRead(NamedTuple):
+    """Lines as they are believed: their words, places of unknown ones, what is wrong, and what is in doubt."""
+
+    uses: list[Use]
+    unknown: list[Fraction]
+    problems: list[Problem]
+    doubts: list[Doubt]
+
+    def lengths(self) -> tuple[int, int, int, int]:
+        """How much there is of each."""
+        return len(self.uses), len(self.unknown), len(self.problems), len(self.doubts)
+
+    def until(self, lengths: tuple[int, int, int, int]) -> "RowsRead":
+        """The first so many of each."""
+        uses, unknown, problems, doubts = lengths
+        return RowsRead(self.uses[:uses], self.unknown[:unknown], self.problems[:problems], self.doubts[:doubts])
+
+
+class _Asked(NamedTuple):
+    """A line with what it is read by, beside what the lines before it left."""
+
+    row: Row
+    items: tuple[Item, ...]
+    faults: tuple[Problem, ...]
+    shelf: Shelf
+    ahead: int | None
+
+
+class _Left(NamedTuple):
+    """What a line leaves to the next: the state, the words that can be danced again, the sounds so far, and how much
+    of all lists is of the lines up to it."""
+
+    entry: Entry
+    body: Sequence[Use]
+    sounds: int
+    lengths: tuple[int, int, int, int]
+
+
+class _Rows:
+    """Reads lines one after another, and keeps what each left."""
+
+    def __init__(self, settings: Settings, shelf: Shelf, first: Fraction | None, *, before: bool) -> None:
+        self.read_by = settings, shelf, first, before
+        self.settings, self.shelf, self.before = settings, shelf, before
+        self.found = RowsRead([], [], [], [])
+        self.asked: list[_Asked] = []
+        self.left: list[_Left] = []
+        self.entry, self.sounds = Entry(first=first), 0
+        self.body: Sequence[Use] = ()
+
+    def take_over(self, other: "_Rows", asked: Sequence[_Asked]) -> int:
+        """Take over what another read of the first lines, as far as they are the same; returns how many."""
+        settings, *rest = self.read_by
+        theirs, *others = other.read_by
+        if (settings is not theirs and settings != theirs) or rest != others:
+            return 0
+        pairs = zip(other.asked, asked, strict=False)
+        same = next((n for n, (a, b) in enumerate(pairs) if a != b), min(len(other.left), len(asked)))
+        if same:
+            self.asked, self.left = other.asked[:same], other.left[:same]
+            self.entry, self.body, self.sounds, lengths = self.left[-1]
+            self.found = other.found.until(lengths)
+        return same
+
+    def read(self, asked: _Asked, own: tuple[Item, ...]) -> bool:
+        """Read one more; `own`: its items before counts of the line above came to it. False where it is too much."""
+        number, row = asked.row
+        again = again_of(row)
+        self.sounds += _sounds(self.body) * again.times if again is not None else 0
+        if self.sounds > MOST_SOUNDS:
+            self.found.problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))
+            return False
+        if again is not None:
+            self._again(again, number)
+        elif not asked.items:
+            self.found.problems.extend(p.moved(number) for p in asked.faults)
+        else:
+            self._line(asked, joined=asked.items is not own)
+        self.asked.append(asked)
+        self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths()))
+        return True
+
+    def _line(self, asked: _Asked, *, joined: bool) -> None:
+        (number, row), items, faults, theirs, ahead = asked
+        counting, stated = self.settings.counting, self.settings.phrase is not None
+        if joined:
+            placed = place_line(items, counting, self.entry, self.settings.tradition, stated, ahead=ahead)
+            placed = replace(placed, after=danced_on(placed.after, placed.uses))
+            line = _on_line(number, LineRead(placed, faults))
+        else:
+            tradition = self.settings.tradition
+            line = _read_on(
+                number, LineAsked(row, theirs, counting, self.entry, tradition, stated, ahead, self.before)
+            )
+        placed = line.placed
+        self.found.problems.extend((*line.problems, *placed.problems))
+        self.found.doubts.extend(line.doubts)
+        self.found.uses.extend(placed.uses)
+        self.found.unknown.extend(placed.unknown)
+        self.entry, self.body = placed.after, placed.uses or self.body
+        self.sounds += _sounds(placed.uses)
+
+    def _again(self, again: Again, number: int) -> None:
+        self.body, wrong = _danced_again(again, self.body, number, self.settings, self.shelf)
+        self.found.uses.extend(self.body)
+        self.found.problems.extend(wrong)
+        if self.body:
+            at = max(u.last for u in self.body)
+            self.entry = danced_on(replace(self.entry, at=at, started=True), self.body)
+
+
+_LONG = 24
+"""Of so many lines a text is long."""
+
+_read: tuple[_Rows, ...] = ()
+"""The last long ones, the newest first: what is written in one line leaves those above. Replaced whole, since jobs
+read too."""
+
+
+def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: bool = False) -> RowsRead:
+    """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
+    global _read
+    # What a line says of the one before it holds no words of its own.
+    plain = [row if again_of(row) is None else "" for _, row in rows]
+    # What a figure is named in is read anew when that changes, and nothing else.
+    shelves = [shelf.for_line(row) for row in plain]
+    alone = [line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
+    read = _counts_first(alone)
+    first = first_number((i for items, _ in read for i in items), settings.counting.phrase)
+    aheads = _numbers_ahead([items for items, _ in read])
+    asked = [
+        _Asked(row, items, faults, own, ahead)
+        for row, (items, faults), own, ahead in zip(rows, read, shelves, aheads, strict=True)
+    ]
+    reading = _Rows(settings, shelf, first, before=before)
+    long = len(rows) >= _LONG
+    same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
+    for line, (own, _) in zip(asked[same:], alone[same:], strict=True):
+        if not reading.read(line, own):
+            break
+    if long:
+        _read = (reading, *_read[:1])
+    return reading.found
+
+
+def _numbers_ahead(lines: Sequence[Sequence[Item]]) -> list[int | None]:
+    """For each line the first number of the next one that has words; None where that begins with none."""
+    ahead: list[int | None] = []
+    following: int | None = None
+    for items in reversed(lines):
+        ahead.append(following)
+        if items:
+            following = next((a.number for a in atoms_of(items) if a is not None), None)
+    return ahead[::-1]
+
+
+def _sounds(uses: Sequence[Use]) -> int:
+    return sum(len(use.places) for use in uses)
+
+
+def _counts_first(read: list[_Read]) -> list[_Read]:
+    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none."""
+    joined = list(read)
+    for number, ((items, faults), (below, more)) in enumerate(pairwise(read)):
+        alone = len(items) == 1 and isinstance(items[0], WordRun) and items[0].counts and not items[0].words
+        waiting = len(below) == 1 and isinstance(below[0], WordRun) and below[0].words and not below[0].counts
+        if alone and waiting and not faults:
+            counts, words = items[0], below[0]
+            assert isinstance(counts, WordRun) and isinstance(words, WordRun)
+            spot = words.words[0]
+            # What is said of these counts is said at the first word of their line.
+            taken = tuple(replace(c, column=spot.column, end=spot.end) for c in counts.counts)
+            joined[number] = (), ()
+            joined[number + 1] = (WordRun(taken, words.words),), more
+    return joined
+
+
+def _danced_again(
+    again: Again, body: Sequence[Use], number: int, settings: Settings, shelf: Shelf
+) -> tuple[list[Use], list[Problem]]:
+    """The words of a line that dances the one before again, and what is wrong with it."""
+
+    def problem(start: int, end: int, message: str) -> list[Problem]:
+        return [Problem("N117", number, start, end, message)]
+
+    if not body:
+        return [], problem(again.column, again.end, "There is no line before this one to dance again.")
+    uses = danced_again(again, body, number)
+    if again.change is None:
+        return uses, []
+    blanked = " " * again.at + again.change
+    read = read_rows([(number, blanked)], settings, shelf)
+    new, problems = read.uses, read.problems
+    if not new:
+        return uses, problems or problem(again.column, again.end, "Say what is different, such as: same but 7 stamp.")
+    last = [u for u in uses if u.places[0] >= uses[-len(body)].places[0]]
+    made = changed(last, body, new, settings.counting)
+    if made is None:
+        said = settings.counting.name(new[0].places[0])
+        told = f"There is nothing on {said} in the line before that this could be in place of."
+        return uses, [*problems, *problem(again.at, len(blanked), told)]
+    return [*uses[: len(uses) - len(last)], *made], problems
