@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, keystrokes)."""
+actions, beside, building, spoken, which, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, keystrokes, spoken
+from benchmarks import actions, beside, building, desk, ear, keystrokes, spoken, which
 from benchmarks.report import machine
 
 ALL = {
@@ -19,6 +19,7 @@ ALL = {
     "beside": beside.keys,
     "building": building.building,
     "spoken": spoken.spoken,
+    "which": which.which,
     "keystrokes": keystrokes.keystrokes,
 }
 

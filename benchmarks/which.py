@@ -1,0 +1,112 @@
+"""Which take is this: takes of one part, of another, or at another tempo, laid before the part that was asked for."""
+
+import time
+from collections import Counter
+from fractions import Fraction
+from itertools import pairwise
+
+import numpy as np
+from tests import dancers
+from tests.support import DATA
+
+from benchmarks.report import figure, heading
+from firn.core.ear.match import Match, candidate_of, match
+from firn.core.ear.passes import Candidate
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Part
+
+RATIOS = (Fraction(1, 2), Fraction(2, 3), Fraction(3, 2), Fraction(2))
+MANY = 240
+SEED = 71_000
+"""Takes of these seeds were never tuned on."""
+
+
+def parts() -> list[tuple[Part, float]]:
+    """The first parts of forty class combos that have four sounds or more, with their tempos."""
+    found = []
+    for text in (DATA / "class_combos.txt").read_text("utf-8").split("\n===\n"):
+        piece = piece_from(text)
+        for part in piece.parts:
+            if len(dancers.pattern_of(part).places) >= 4:
+                found.append((part, float(piece.settings.tempo)))
+    return found
+
+
+def _pattern(part: Part) -> tuple[tuple[Fraction, ...], int]:
+    """What tells a part's rhythm from another's: its places, from the first of them, and its counts."""
+    one = dancers.pattern_of(part)
+    return tuple(p - one.places[0] for p in one.places), one.counts
+
+
+def _same(one: Part, other: Part) -> bool:
+    """Whether two parts, danced over and over, are struck at the same times."""
+    a, b = dancers.pattern_of(one), dancers.pattern_of(other)
+    span = a.counts * b.counts
+    rows = []
+    for pattern in (a, b):
+        long = sorted((p + k * pattern.counts) % span for k in range(span // pattern.counts) for p in pattern.places)
+        rows.append([*(y - x for x, y in pairwise(long)), long[0] + span - long[-1]])
+    if len(rows[0]) != len(rows[1]):
+        return False
+    twice = rows[0] * 2
+    return any(twice[i : i + len(rows[1])] == rows[1] for i in range(len(rows[0])))
+
+
+def _judged(found: Match, wanted: str, name: str, ratio: Fraction) -> str:
+    """right, refused or taken for this; of what is refused, whether what it is instead is named."""
+    if wanted == "this":
+        return "right" if found.what == "this" else "refused"
+    if found.what == "this":
+        return "taken for this"
+    if wanted == "other":
+        return "named" if found.what == "other" and name in (found.part, *found.also) else "refused"
+    return "named" if found.what == "tempo" and found.ratio == ratio else "refused"
+
+
+def which() -> None:
+    """Pairs of a part and a take: its own, at another tempo, of another part, of none."""
+    heading(f"Which take is this, {MANY} takes of each kind (seeds from {SEED})")
+    known = parts()
+    took = 0.0
+    tally: dict[str, Counter[str]] = {}
+    for kind in ("its own", "another part", "another part, not known", "another tempo", "nobody's"):
+        counts = tally.setdefault(kind, Counter())
+        for number in range(MANY):
+            rng = np.random.default_rng([SEED, number, len(kind)])
+            part, tempo = known[int(rng.integers(len(known)))]
+            others = [p for p, _ in known if not _same(p, part)]
+            other = others[int(rng.integers(len(others)))]
+            beside = [others[int(i)] for i in rng.choice(len(others), 4, replace=False)]
+            ratio = RATIOS[int(rng.integers(len(RATIOS)))]
+            danced, at = part, tempo
+            if kind.startswith("another part"):
+                danced = other
+                beside = (
+                    [other, *beside[1:]] if kind == "another part" else [b for b in beside if not _same(b, other)]
+                )
+            elif kind == "another tempo":
+                at = tempo * float(ratio)
+            pattern = dancers.pattern_of(danced)
+            manner = dancers.manner_of(at, rng, many=len(pattern.places))
+            times = dancers.danced(pattern, manner, rng).onsets_s
+            if kind == "nobody's":
+                times = np.sort(rng.uniform(0.3, times[-1] + 1, len(times)))
+            candidates = [_candidate(str(n), p, tempo) for n, p in enumerate([part, *beside])]
+            name = str(next((n for n, p in enumerate([part, *beside]) if p is danced), -1))
+            began = time.perf_counter()
+            found = match(times, candidates[0], candidates[1:])
+            took += time.perf_counter() - began
+            wanted = {"its own": "this", "another tempo": "tempo", "another part": "other"}.get(kind, "none")
+            counts[_judged(found, wanted, name, ratio)] += 1
+    own = tally["its own"]
+    figure("its own, refused", f"{100 * own['refused'] / MANY:.1f} of 100", "1 at most")
+    for kind in ("another part", "another part, not known", "another tempo", "nobody's"):
+        counts = tally[kind]
+        figure(f"{kind}, taken for this", f"{100 * counts['taken for this'] / MANY:.1f} of 100", "1 at most")
+        if counts["named"] or kind in ("another part", "another tempo"):
+            figure(f"{kind}, named", f"{100 * counts['named'] / MANY:.1f} of 100", "90")
+    figure("a take laid before five parts", f"{1000 * took / MANY / len(tally):.0f} ms")
+
+
+def _candidate(name: str, part: Part, tempo: float) -> Candidate:
+    return candidate_of(part, tempo, name=name)

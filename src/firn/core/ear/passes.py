@@ -1,0 +1,242 @@
+"""Finding a part's passes in a take: each anywhere, at a tempo of its own near the others'.
+
+So pauses, a new beginning, a count-in and talk between the passes take nothing from a take that is right. For each
+tempo, all sounds vote for the starts of passes; what is missing from a pass and what is added to it counts against it;
+of all passes those are kept that together come to most, and laid over their sounds exactly.
+"""
+
+from bisect import bisect_left
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.ear.align import along
+from firn.core.ear.targets import Target
+
+FloatArray = npt.NDArray[np.float64]
+
+_BIN_S = 0.01
+_STEP = 1.018
+_NEAR = np.array([0.25, 0.6, 0.85, 1.0, 1.0, 1.0, 0.85, 0.6, 0.25])
+"""What a sound is worth that many bins from where it should be."""
+_MISS = 0.6
+"""What a sound costs that is missing from a pass, or added to it."""
+_BEGUN = 1.0
+"""What it costs to begin anew, instead of going on where the pass before ended."""
+_BROKEN = 2.5
+"""What it costs that a pass is broken off."""
+_BENT = 20.0
+"""What it costs that a pass has another tempo than the one before it, by the share it differs."""
+JOIN_S = 0.12
+"""A pass that begins so near the end of another goes on from it."""
+LEAST_BROKEN = 4
+"""Fewer sounds of a pass that breaks off are no pass."""
+_LEAD_S = 0.06
+_HOPELESS = 0.55
+EXACT_S, FAR_S = 0.02, 0.065
+"""A sound so near its time is worth one, one so far from it nothing."""
+
+
+class Candidate(Struct, frozen=True):
+    """A part as it should sound: when each of its moments is heard, in seconds from the first, and when it is danced
+    again; `beat_s`: how long a count is."""
+
+    name: str
+    times_s: tuple[float, ...]
+    length_s: float
+    beat_s: float
+
+
+def candidate(name: str, targets: Sequence[Target], length_s: float, beat_s: float) -> Candidate:
+    """A part by one pass of its targets."""
+    return Candidate(name, tuple(t.seconds for t in targets), length_s, beat_s)
+
+
+class PassFound(Struct, frozen=True):
+    """One time through a part, from its first sound on: `scale` times as slow as it should be.
+
+    `many` of its sounds were looked for, fewer than all where it breaks off; what is found of them is `worth` so many;
+    `heard` sounds lie within it.
+    """
+
+    start_s: float
+    end_s: float
+    scale: float
+    many: int
+    worth: float
+    heard: int
+
+
+class Passes(Struct, frozen=True):
+    """The passes of a part that are found in a take, ascending, and how well they explain it, 0 to 1; `led_by`: how
+    many sounds before them are a count-in."""
+
+    of: Candidate
+    found: tuple[PassFound, ...]
+    share: float
+    led_by: int = 0
+
+
+class Heard(NamedTuple):
+    """A take in bins: how near each lies to a sound, and how many sounds came before it."""
+
+    times: FloatArray
+    near: FloatArray
+    before: FloatArray
+
+
+def heard_in(onsets_s: npt.ArrayLike) -> Heard:
+    """A take as it is looked through; onsets in seconds, ascending, from 0 on, one or more."""
+    times = np.asarray(onsets_s, dtype=np.float64)
+    bins = int(times[-1] / _BIN_S) + 3
+    at = np.minimum((times / _BIN_S).round().astype(np.intp), bins - 1)
+    near = np.zeros(bins)
+    for offset, worth in enumerate(_NEAR, start=-(len(_NEAR) // 2)):
+        place = np.clip(at + offset, 0, bins - 1)
+        near[place] = np.maximum(near[place], worth)
+    counts = np.bincount(at, minlength=bins).astype(np.float64)
+    return Heard(times, near, np.concatenate([[0.0], np.cumsum(counts)]))
+
+
+def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> Passes:
+    """The passes of a part in a take, danced from `slowest` to `fastest` times as fast as it should be."""
+    rough = _chosen(_rows(heard, one, 1 / fastest, 1 / slowest))
+    if not rough:
+        return Passes(one, (), 0.0)
+    found = _laid(heard, one, rough)
+    # What explains so little will not come to much.
+    return found if found.share < _HOPELESS else _laid(heard, one, [_exact(heard.times, one, p) for p in rough])
+
+
+def _laid(heard: Heard, one: Candidate, found: Sequence[PassFound]) -> Passes:
+    """Passes with the share of the take and of themselves that they explain."""
+    worth = sum(p.worth for p in found)
+    looked = sum(p.many for p in found)
+    within = sum(p.heard for p in found)
+    led = _led_by(heard.times, found[0], one.beat_s * found[0].scale)
+    outside = max(0, len(heard.times) - within - led)
+    return Passes(one, tuple(found), 2 * worth / (looked + within + 0.5 * outside), led)
+
+
+class _Tried(NamedTuple):
+    """For each bin the best that a pass begun there comes to: its gain, its scale, its worth, the sounds within."""
+
+    gain: FloatArray
+    scale: FloatArray
+    worth: FloatArray
+    heard: FloatArray
+
+
+def _tried(heard: Heard, one: Candidate, low: float, high: float) -> dict[int, _Tried]:
+    """What passes come to, for all of a part and for what it begins with, by how many sounds that is."""
+    times = np.array(one.times_s)
+    many = len(times)
+    sizes = sorted({many, *(size for size in (many // 2, 2 * many // 3) if size >= LEAST_BROKEN)})
+    bins = len(heard.near)
+    lead = round(_LEAD_S / _BIN_S)
+    starts = np.arange(bins)
+    before = heard.before[np.maximum(starts - lead, 0)]
+    best: dict[int, _Tried] = {}
+    for scale in np.geomspace(low, high, max(2, round(np.log(high / low) / np.log(_STEP)))):
+        votes = np.zeros(bins)
+        for index, step in enumerate((times * scale / _BIN_S).round().astype(np.intp).tolist()):
+            if step < bins:
+                votes[: bins - step] += heard.near[step:]
+            size = index + 1
+            if size not in sizes:
+                continue
+            until = starts + round(_ends(one, size) * scale / _BIN_S) - lead
+            within = heard.before[np.clip(until, 0, bins)] - before
+            gain = votes - _MISS * (size - votes) - _MISS * np.maximum(0, within - votes)
+            if size not in best:
+                best[size] = _Tried(gain, np.full(bins, scale), votes.copy(), within)
+                continue
+            known = best[size]
+            better = np.flatnonzero(gain > known.gain)
+            known.gain[better], known.scale[better] = gain[better], scale
+            known.worth[better], known.heard[better] = votes[better], within[better]
+    return best
+
+
+def _ends(one: Candidate, size: int) -> float:
+    """When a pass of so many sounds is over, in its own seconds."""
+    return one.times_s[size] if size < len(one.times_s) else one.length_s
+
+
+def _peaks(gain: FloatArray, least: float) -> list[int]:
+    """Where a gain is the greatest nearby."""
+    reach = round(0.03 / _BIN_S)
+    padded = np.pad(gain, reach, constant_values=-np.inf)
+    greatest = np.lib.stride_tricks.sliding_window_view(padded, 2 * reach + 1).max(axis=1)
+    return [int(at) for at in np.flatnonzero((gain >= greatest) & (gain > least))]
+
+
+_Row = tuple[PassFound, float]
+"""A pass and its gain."""
+
+
+def _rows(heard: Heard, one: Candidate, low: float, high: float) -> list[_Row]:
+    """All passes that gain something, by where they end."""
+    rows: list[_Row] = []
+    for size, tried in _tried(heard, one, low, high).items():
+        broken = _BROKEN if size < len(one.times_s) else 0.0
+        for at in _peaks(tried.gain, 0.15 * size):
+            scale, start = float(tried.scale[at]), at * _BIN_S
+            worth, within = float(tried.worth[at]), int(tried.heard[at])
+            found = PassFound(start, start + _ends(one, size) * scale, scale, size, worth, within)
+            rows.append((found, float(tried.gain[at]) - broken))
+    return sorted(rows, key=lambda row: row[0].end_s)
+
+
+def _chosen(rows: Sequence[_Row]) -> list[PassFound]:
+    """The passes, none over another, that together gain most."""
+    ends = [row[0].end_s for row in rows]
+    totals: list[float] = []
+    came: list[int] = []
+    # The most that the first so many rows come to, and the row with which it ends.
+    most, last = [0.0], [-1]
+    for index, (found, gain) in enumerate(rows):
+        until = bisect_left(ends, found.start_s + JOIN_S, hi=index)
+        total, before = most[until] - _BEGUN, last[until]
+        for other in range(bisect_left(ends, found.start_s - JOIN_S, hi=index), until):
+            bent = _BENT * abs(float(np.log(found.scale / rows[other][0].scale)))
+            if totals[other] - bent > total:
+                total, before = totals[other] - bent, other
+        totals.append(total + gain)
+        came.append(before)
+        better = totals[index] > most[-1]
+        most.append(totals[index] if better else most[-1])
+        last.append(index if better else last[-1])
+    chosen: list[PassFound] = []
+    at = last[-1]
+    while at >= 0:
+        chosen.append(rows[at][0])
+        at = came[at]
+    return chosen[::-1]
+
+
+def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
+    """A pass laid over its sounds exactly: what it is worth by how near they are."""
+    near = times[(times >= rough.start_s - 0.1) & (times <= rough.end_s + 0.1)]
+    within = int(((times >= rough.start_s - _LEAD_S) & (times < rough.end_s - _LEAD_S)).sum())
+    laid = along(one.times_s[: rough.many], near, rough.scale, rough.start_s)
+    if laid is None:
+        return replace(rough, heard=within)
+    away = np.array([abs(laid.expected_s[i] - near[j]) for i, j in laid.pairs])
+    worth = float(np.clip((FAR_S - away) / (FAR_S - EXACT_S), 0, 1).sum())
+    return replace(rough, worth=worth, heard=max(within, round(worth)))
+
+
+def _led_by(times: FloatArray, first: PassFound, beat_s: float) -> int:
+    """How many sounds before the first pass are its count-in: one or two counts apart, up to the pass."""
+    at, many = first.start_s, 0
+    for sound in times[times < first.start_s - _LEAD_S][::-1].tolist():
+        away = (at - sound) / beat_s
+        if abs(away - round(away)) > 0.2 or not 1 <= round(away) <= 2 or many == 16:
+            break
+        at, many = sound, many + 1
+    return many
