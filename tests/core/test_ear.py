@@ -275,7 +275,7 @@ class VerdictTest(unittest.TestCase):
         body = "8 stomp  1 hop  &a2 6-7 hold shuffle step  4 stomp  &3 flap  4 step  5 stamp  6-7 hold"
         one = piece(body, phrase="8 counts").parts[0]
         times = np.sort(np.random.default_rng(0).uniform(0.5, 6, 12))
-        verdict = judge(one, 120, Onsets(times, np.full(12, -15.0)))
+        verdict = judge(one, 120, Onsets(times, np.full(12, -15.0)), anyway=True)
         self.assertGreater(verdict.count("missing") + len(verdict.added), 0)
 
     def test_slower_by_a_tenth(self) -> None:
@@ -305,7 +305,7 @@ class VerdictTest(unittest.TestCase):
 
     @cases(
         ("silence", Onsets(np.zeros(0), np.zeros(0)), "No steps are heard"),
-        ("something else", Onsets(np.array([0.1, 9.0]), np.zeros(2)), "does not fit the part"),
+        ("something else", Onsets(np.array([0.1, 9.0]), np.zeros(2)), "Nothing here fits A"),
     )
     def test_nothing_to_judge(self, _: str, onsets: Onsets, message: str) -> None:
         with self.assertRaisesRegex(NothingHeard, message):

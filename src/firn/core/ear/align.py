@@ -239,6 +239,21 @@ def along(targets: npt.ArrayLike, onsets: npt.ArrayLike, scale: float, offset_s:
     return None if fit is None else _laid(fit, target, take, [])
 
 
+def near(targets: npt.ArrayLike, onsets: npt.ArrayLike, expected_s: npt.ArrayLike) -> Alignment | None:
+    """The alignment near expected times, shape (m,), with others that begin some sounds earlier or later and fit as
+    well; None where fewer than two sounds can be laid over each other."""
+    target, take = _times("targets", targets), _times("onsets", onsets)
+    rough = np.asarray(expected_s, dtype=np.float64)
+    if len(target) < 2 or len(take) < 2:
+        return None
+    fit = _grow(target, take, target_order(rough))
+    if fit is None:
+        return None
+    fits = [fit, *_shifted(target, take, fit)]
+    best = min(fits, key=lambda f: f.rank)
+    return _laid(best, target, take, _others(best, fits, target, len(take)))
+
+
 def _laid(fit: _Fit, target: FloatArray, take: FloatArray, others: list[tuple[float, float]]) -> Alignment:
     x = target[[i for i, _ in fit.pairs]]
     y = take[[j for _, j in fit.pairs]]

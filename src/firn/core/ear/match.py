@@ -1,15 +1,20 @@
 """Which take is this: the part that was asked for, another, the same at another tempo, or nothing that is known."""
 
+import math
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 from typing import Literal
 
 import numpy.typing as npt
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.ear.passes import Candidate, Passes, candidate, heard_in, passes_in
-from firn.core.ear.targets import targets_of
+from firn.core.ear.targets import Target, targets_of
 from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
+from firn.core.task import UNWATCHED, Task
 
 What = Literal["this", "other", "tempo", "nothing"]
 
@@ -31,6 +36,10 @@ CLEARLY = 0.04
 """By how much more another must explain, so that it is not this."""
 
 ALIKE = 0.02
+"""What explains so much less fits as well."""
+
+UNDOUBTED = 0.93
+"""A part that explains so much of a take has kept its holds."""
 
 
 class Match(Struct, frozen=True):
@@ -38,7 +47,8 @@ class Match(Struct, frozen=True):
 
     `what`: this (the part asked for), other (another of those it was laid before), tempo (this, `ratio` times as
     fast), nothing (of all that was tried). `part`: the name of what it is, "" for nothing; `also`: others that fit as
-    well. `sure`: 0 to 1. `passes`: how what it is lies in the take, for nothing how this does.
+    well. `sure`: 0 to 1. `passes`: how what it is lies in the take, for nothing how this does. `hold`: the hold of
+    this that was left out in every pass, by its index; None for none.
     """
 
     what: What
@@ -47,15 +57,39 @@ class Match(Struct, frozen=True):
     sure: float
     also: tuple[str, ...]
     passes: Passes
+    hold: int | None = None
 
 
-def candidate_of(part: Part, tempo: float, *, name: str = "") -> Candidate:
-    """A part at a tempo in counts a minute."""
+def candidate_of(part: Part, tempo: float, *, name: str = "", hold: Sound | None = None) -> Candidate | None:
+    """A part at a tempo in counts a minute; without a hold, where one is given. None where fewer than two moments are
+    to be heard, or where they are in no order without the hold."""
     targets = targets_of(part.sounds, tempo, counts=part.counts)
-    return candidate(name or part.name, targets, part.counts * 60 / tempo, 60 / tempo)
+    length = part.counts * 60 / tempo
+    if hold is not None:
+        targets = without(part, targets, hold, tempo)
+        length -= float(hold.length) * 60 / tempo
+    inside = all(a.seconds <= b.seconds for a, b in pairwise(targets)) and length > 0
+    return candidate(name or part.name, targets, length, 60 / tempo) if len(targets) > 1 and inside else None
 
 
-def match(onsets_s: npt.ArrayLike, this: Candidate, others: Sequence[Candidate] = ()) -> Match:
+def without(part: Part, targets: Sequence[Target], hold: Sound, tempo: float) -> list[Target]:
+    """Targets as they fall where a hold is left out in every pass."""
+    lost = float(hold.length) * 60 / tempo
+    moved = []
+    for target in targets:
+        later = part.sounds[target.sounds[0]].place > hold.place
+        moved.append(replace(target, seconds=target.seconds - lost * (target.time + later)))
+    return moved
+
+
+def match(
+    onsets_s: npt.ArrayLike,
+    this: Candidate,
+    others: Sequence[Candidate] = (),
+    *,
+    held: Sequence[tuple[int, Candidate]] = (),
+    task: Task = UNWATCHED,
+) -> Match:
     """What a take is, of a part and of others that it might be.
 
     Parameters
@@ -63,29 +97,57 @@ def match(onsets_s: npt.ArrayLike, this: Candidate, others: Sequence[Candidate] 
     onsets_s : array_like, shape (n,)
         Onset times in seconds, finite, ascending, from 0 on; two or more.
     this : Candidate
-        The part that was asked for; of two moments or more, as the others.
+        The part that was asked for.
     others : sequence of Candidate
+    held : sequence of (int, Candidate)
+        The part without one of its holds, and which that is: a fault, but still this part.
 
     Returns
     -------
     Match
     """
     heard = heard_in(onsets_s)
-    own = passes_in(heard, this, SLOWEST, FASTEST)
-    rest = [(passes_in(heard, other, SLOWEST, FASTEST), Fraction(1)) for other in others]
-    rest += [(passes_in(heard, this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
+    tries = 1 + len(held) + len(others) + len(RATIOS)
+    done = 0
+
+    def found(one: Candidate, slowest: float = SLOWEST, fastest: float = FASTEST) -> Passes:
+        nonlocal done
+        task.step(done / tries)
+        done += 1
+        return passes_in(heard, one, slowest, fastest)
+
+    own, hold = found(this), None
+    if own.share < UNDOUBTED or own.runs > 1:
+        for index, shorter in held:
+            one = found(shorter)
+            if one.share > own.share + (CLEARLY if one.runs >= own.runs else -ALIKE):
+                own, hold = one, index
+    rest = [(found(other), Fraction(1)) for other in others]
+    rest += [(found(this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
     best, ratio = max(rest, key=lambda row: row[0].share)
 
     def alike(share: float, but: Passes) -> tuple[str, ...]:
         return tuple(p.of.name for p, r in rest if p is not but and r == 1 and p.share >= share - ALIKE)
 
     if own.share >= LEAST and own.share >= best.share - CLEARLY:
-        return Match("this", this.name, Fraction(1), _sure(own.share), alike(own.share, own), own)
+        also = alike(own.share, own)
+        rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
+        sure = min(_explained(own.share), _ahead(own.share - rival + CLEARLY))
+        return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold)
     if best.share < LEAST:
-        return Match("nothing", "", Fraction(1), 1 - _sure(max(own.share, best.share)), (), own)
+        sure = 1 - _explained(max(own.share, best.share))
+        return Match("nothing", "", Fraction(1), sure, (), own)
     what: What = "other" if ratio == 1 else "tempo"
-    return Match(what, best.of.name, ratio, _sure(best.share), alike(best.share, best), best)
+    also = alike(best.share, best)
+    sure = min(_explained(best.share), _ahead(best.share - own.share))
+    return Match(what, best.of.name, ratio, sure / (1 + len(also)), also, best)
 
 
-def _sure(share: float) -> float:
-    return share
+def _explained(share: float) -> float:
+    """How sure it is that a take is what explains such a share of it: half at the least share."""
+    return 1 / (1 + math.exp(-(share - LEAST) / 0.025))
+
+
+def _ahead(by: float) -> float:
+    """How sure it is that what explains so much more is what it is, and not the other."""
+    return 1 / (1 + math.exp(-by / 0.02))

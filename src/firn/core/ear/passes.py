@@ -1,12 +1,13 @@
 """Finding a part's passes in a take: each anywhere, at a tempo of its own near the others'.
 
 So pauses, a new beginning, a count-in and talk between the passes take nothing from a take that is right. For each
-tempo, all sounds vote for the starts of passes; what is missing from a pass and what is added to it counts against it;
+tempo all sounds vote for the starts of passes; what is missing from a pass and what is added to it counts against it;
 of all passes those are kept that together come to most, and laid over their sounds exactly.
 """
 
 from bisect import bisect_left
 from collections.abc import Sequence
+from itertools import pairwise
 from typing import NamedTuple
 
 import numpy as np
@@ -37,7 +38,7 @@ LEAST_BROKEN = 4
 """Fewer sounds of a pass that breaks off are no pass."""
 _LEAD_S = 0.06
 _HOPELESS = 0.55
-EXACT_S, FAR_S = 0.02, 0.065
+EXACT_S, FAR_S = 0.045, 0.1
 """A sound so near its time is worth one, one so far from it nothing."""
 
 
@@ -59,7 +60,7 @@ def candidate(name: str, targets: Sequence[Target], length_s: float, beat_s: flo
 class PassFound(Struct, frozen=True):
     """One time through a part, from its first sound on: `scale` times as slow as it should be.
 
-    `many` of its sounds were looked for, fewer than all where it breaks off; what is found of them is `worth` so many;
+    `many` of its sounds were looked for, fewer than all where it breaks off; `worth` so many of them are found, and
     `heard` sounds lie within it.
     """
 
@@ -79,6 +80,22 @@ class Passes(Struct, frozen=True):
     found: tuple[PassFound, ...]
     share: float
     led_by: int = 0
+
+    @property
+    def runs(self) -> int:
+        """How many times it is begun: passes that go on from each other are one."""
+        return len(runs_in(self.found, len(self.of.times_s)))
+
+
+def runs_in(found: Sequence[PassFound], many: int) -> list[list[PassFound]]:
+    """Passes that follow on each other without a break; `many` sounds are a whole pass."""
+    runs = [[found[0]]] if found else []
+    for before, one in pairwise(found):
+        if before.many == many and abs(one.start_s - before.end_s) <= JOIN_S:
+            runs[-1].append(one)
+        else:
+            runs.append([one])
+    return runs
 
 
 class Heard(NamedTuple):

@@ -1,7 +1,6 @@
 """The verdict on a take: each sound on, early, late or missing; what was added; what to mend first."""
 
 from collections.abc import Sequence
-from itertools import pairwise
 
 import numpy as np
 from msgspec import Struct, field
@@ -11,10 +10,13 @@ from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
 from firn.core.ear.habits import TakeFault, faults
 from firn.core.ear.judged import Added, HeardAs, Judged
+from firn.core.ear.lay import Run, as_one, lay
+from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
+from firn.core.ear.passes import Candidate
 from firn.core.ear.targets import Target, targets_of
+from firn.core.ear.told import told
 from firn.core.piece.piece import Part
-from firn.core.piece.sound import Sound
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 
@@ -46,6 +48,7 @@ class Verdict(Struct, frozen=True):
     dropped: int | None
     others: tuple[float, ...]
     lines: tuple[tuple[float, float], ...]
+    match: Match
     kept: Kept | None = None
 
     def count(self, heard: HeardAs) -> int:
@@ -57,50 +60,47 @@ class NothingHeard(FirnError):
     """A take that cannot be laid over the part."""
 
 
-def _best(part: Part, tempo: float, onsets: Onsets, passes: int | None, task: Task) -> tuple[list[Target], Alignment]:
-    """Targets and alignment for the number of passes that pairs best; both may be forced."""
-    one = targets_of(part.sounds, tempo, counts=part.counts)
-    if len(one) < 2:
+class WrongTake(NothingHeard):
+    """A take of something else, or at another tempo: what it is, as `match` says."""
+
+    def __init__(self, found: Match, message: str, *, hint: str = "") -> None:
+        super().__init__(message, hint=hint)
+        self.match = found
+
+
+def which(
+    part: Part, tempo: float, onsets: Onsets, others: Sequence[Candidate] = (), task: Task = UNWATCHED
+) -> Match:
+    """Which take this is: as `match` says, the part without each of its holds tried too.
+
+    Raises
+    ------
+    NothingHeard
+        The take is silent, or the part has too few sounds to be told by.
+    """
+    if len(onsets) < 2:
+        raise NothingHeard("No steps are heard in this take.", hint="Is the microphone near the floor?")
+    this = candidate_of(part, tempo)
+    if this is None:
         raise NothingHeard("This part has fewer than two sounds to listen for.")
-    about = max(1, round(len(onsets) / len(one)))
-    tries = [passes] if passes else sorted({max(1, about - 1), about, about + 1})
-    found = []
-    for n, number in enumerate(tries):
-        targets = targets_of(part.sounds, tempo, counts=part.counts, passes=number)
-        once = task.within(n / len(tries), (n + 1) / len(tries))
-        laid = align([t.seconds for t in targets], onsets.times_s, task=once)
-        if laid is not None:
-            share = 2 * len(laid.pairs) / (len(targets) + len(onsets))
-            found.append((share, -number, targets, laid))
-    if not found or len(max(found, key=lambda f: f[:2])[3].pairs) < max(2, len(one) // 4):
-        raise NothingHeard("What is heard in this take does not fit the part at any tempo near its own.")
-    _, _, targets, laid = max(found, key=lambda f: f[:2])
-    return targets, laid
+    holds = [(i, candidate_of(part, tempo, hold=s)) for i, s in enumerate(part.sounds) if s.kind == "hold"]
+    held = [(i, one) for i, one in holds if one is not None]
+    return match(onsets.times_s, this, others, held=held, task=task)
 
 
-def _dropped_hold(part: Part, targets: list[Target], onsets: Onsets, laid: Alignment, tempo: float) -> int | None:
-    """The sound index of a hold without which the take fits clearly better, or None."""
-    holds = [(i, s) for i, s in enumerate(part.sounds) if s.kind == "hold"]
-    best: tuple[int, int] | None = None
-    for index, hold in holds:
-        shifted = _without(part, targets, hold, tempo)
-        if any(b.seconds < a.seconds for a, b in pairwise(shifted)):
-            # Something sounds inside this hold: without it nothing would be in order.
-            continue
-        other = align([t.seconds for t in shifted], onsets.times_s)
-        if other is not None and len(other.pairs) >= len(laid.pairs) + max(2, len(targets) // 10):
-            best = max(best or (0, 0), (len(other.pairs), index))
-    return best[1] if best else None
+def _runs(part: Part, tempo: float, onsets: Onsets, found: Match) -> list[Run]:
+    """The passes of a take laid over it."""
+    targets = targets_of(part.sounds, tempo, counts=part.counts, passes=max(1, len(found.passes.found)))
+    if found.hold is not None:
+        targets = without(part, targets, part.sounds[found.hold], tempo)
+    return lay(found.passes, targets, onsets.times_s)
 
 
-def _without(part: Part, targets: list[Target], hold: Sound, tempo: float) -> list[Target]:
-    """The targets as they would fall were a hold left out in every pass."""
-    lost = float(hold.length) * 60 / tempo
-    moved = []
-    for target in targets:
-        later = part.sounds[target.sounds[0]].place > hold.place
-        moved.append(replace(target, seconds=target.seconds - lost * (target.time + later)))
-    return moved
+def _forced(part: Part, tempo: float, onsets: Onsets, passes: int, task: Task) -> list[Run]:
+    """So many passes as the user says, one after another, wherever they fit best."""
+    targets = targets_of(part.sounds, tempo, counts=part.counts, passes=passes)
+    laid = align([t.seconds for t in targets], onsets.times_s, task=task)
+    return [] if laid is None else [Run(targets, laid)]
 
 
 def judge(
@@ -112,6 +112,8 @@ def judge(
     on_ms: float = ON_MS,
     line: tuple[float, float] | None = None,
     click: Click | None = None,
+    others: Sequence[Candidate] = (),
+    anyway: bool = False,
     task: Task = UNWATCHED,
 ) -> Verdict:
     """Judge a take of a part.
@@ -132,6 +134,10 @@ def judge(
     click : Click, optional
         The click that the take was made to: sounds are then early or late against it, not against a line of the
         take's own.
+    others : sequence of Candidate
+        What else it might be a take of.
+    anyway : bool
+        Judge it as a take of this part whatever it may be.
     task : Task
         Hears how far it is, and may stop it.
 
@@ -139,21 +145,28 @@ def judge(
     ------
     NothingHeard
         The take is silent, or cannot be laid over the part.
+    WrongTake
+        It is a take of something else.
     """
-    if len(onsets) < 2:
-        raise NothingHeard("No steps are heard in this take.", hint="Is the microphone near the floor?")
-    targets, laid = _best(part, tempo, onsets, passes, task)
-    if line is not None:
-        laid = along([t.seconds for t in targets], onsets.times_s, *line) or laid
-    dropped = None
-    if len(laid.missing) > len(targets) // 6 and line is None:
-        dropped = _dropped_hold(part, targets, onsets, laid, tempo)
-        if dropped is not None:
-            targets = _without(part, targets, part.sounds[dropped], tempo)
-            laid = align([t.seconds for t in targets], onsets.times_s) or laid
+    found = which(part, tempo, onsets, others, task.within(0, 0.7))
+    if found.what != "this" and not (anyway or line is not None or passes is not None):
+        message, hint = told(part.name, tempo, found)
+        raise WrongTake(found, message, hint=hint)
+    if passes is not None or found.what != "this":
+        about = passes or max(1, len(found.passes.found))
+        runs = _forced(part, tempo, onsets, about, task.within(0.7, 1))
+    else:
+        runs = _runs(part, tempo, onsets, found)
+    if not runs:
+        raise NothingHeard("What is heard in this take does not fit the part at any tempo near its own.")
+    dropped = found.hold if found.what == "this" and passes is None else None
     kept = None
+    if line is not None and len(runs) == 1:
+        chosen = along([t.seconds for t in runs[0].targets], onsets.times_s, *line)
+        runs = [replace(runs[0], laid=chosen)] if chosen is not None else runs
     if click is not None and dropped is None:
-        laid, kept = kept_with(click, [t.seconds for t in targets], onsets.times_s, laid, 60 / tempo)
+        runs, kept = _with_click(click, runs, onsets, 60 / tempo)
+    targets, laid = as_one(runs, onsets.times_s)
     judged = _judged(targets, onsets, laid, on_ms)
     times = np.array([j.expected_s for j in judged])
     added = tuple(
@@ -162,7 +175,7 @@ def judge(
         if times[0] - 0.5 < onsets.times_s[j] < times[-1] + 0.5
     )
     beat = 60 / tempo
-    others = tuple((offset - laid.offset_s) / (beat * scale) for scale, offset in laid.others)
+    starts = tuple((offset - laid.offset_s) / (beat * scale) for scale, offset in laid.others)
     return Verdict(
         judged=judged,
         added=added,
@@ -171,10 +184,17 @@ def judge(
         spread_ms=_spread(judged),
         mend=_mend_first(part, judged, added, dropped, kept),
         dropped=dropped,
-        others=others,
+        others=starts,
         lines=tuple(laid.others),
+        match=found,
         kept=kept,
     )
+
+
+def _with_click(click: Click, runs: Sequence[Run], onsets: Onsets, beat_s: float) -> tuple[list[Run], Kept]:
+    """All runs from the click; how the first of them stayed with it."""
+    rows = [kept_with(click, [t.seconds for t in run.targets], onsets.times_s, run.laid, beat_s) for run in runs]
+    return [replace(run, laid=laid) for run, (laid, _) in zip(runs, rows, strict=True)], rows[0][1]
 
 
 def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: float) -> tuple[Judged, ...]:

@@ -1,0 +1,80 @@
+"""Laying a part's passes over a take: those that follow on each other along one line, each such run along its own."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.ear.align import Alignment, FloatArray, near
+from firn.core.ear.passes import Passes, runs_in
+from firn.core.ear.targets import Target
+
+_AROUND_S, _AROUND_COUNTS = 0.5, 0.4
+"""How far before its first sound and after its last a run is listened to: what comes nearer is added to it."""
+
+
+class Run(Struct, frozen=True):
+    """Passes without a break: their targets, in seconds from the first, and how these lie in the take.
+
+    `first`: how many passes came before. Indexes of onsets are those of the whole take.
+    """
+
+    targets: list[Target]
+    laid: Alignment
+    first: int = 0
+
+
+def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list[Run]:
+    """The runs of a part in a take.
+
+    Parameters
+    ----------
+    passes : Passes
+        As they were found.
+    targets : sequence of Target
+        Of as many passes as there are, one after another at the part's own tempo.
+    onsets_s : ndarray, shape (n,)
+
+    Returns
+    -------
+    list of Run
+        Those of which two sounds or more can be laid.
+    """
+    of = passes.of
+    runs: list[Run] = []
+    done = 0
+    for found in runs_in(passes.found, len(of.times_s)):
+        wanted = [t for t in targets if t.time < len(found)][: sum(p.many for p in found)]
+        expected = np.concatenate([p.start_s + p.scale * np.array(of.times_s[: p.many]) for p in found])
+        around = min(_AROUND_S, _AROUND_COUNTS * of.beat_s * found[0].scale)
+        first, last = np.searchsorted(onsets_s, (expected[0] - around, expected[-1] + around)).tolist()
+        laid = near([t.seconds for t in wanted], onsets_s[first:last], expected)
+        if laid is None:
+            continue
+        moved = replace(laid, pairs=[(i, j + first) for i, j in laid.pairs], extra=[j + first for j in laid.extra])
+        runs.append(Run([replace(t, time=t.time + done) for t in wanted], moved, done))
+        done += len(found)
+    return runs
+
+
+def as_one(runs: Sequence[Run], onsets_s: FloatArray) -> tuple[list[Target], Alignment]:
+    """All runs as one: their targets, and how these lie in the take. One run or more."""
+    targets = [t for run in runs for t in run.targets]
+    if len(runs) == 1:
+        return targets, runs[0].laid
+    base = np.cumsum([0, *(len(run.targets) for run in runs)]).tolist()
+    pairs = [(i + at, j) for run, at in zip(runs, base, strict=False) for i, j in run.laid.pairs]
+    expected = np.concatenate([run.laid.expected_s for run in runs])
+    weights = [len(run.laid.pairs) for run in runs]
+    away = np.array([onsets_s[j] - expected[i] for i, j in pairs])
+    return targets, Alignment(
+        scale=float(np.average([run.laid.scale for run in runs], weights=weights)),
+        offset_s=runs[0].laid.offset_s,
+        expected_s=expected,
+        pairs=pairs,
+        missing=[i + at for run, at in zip(runs, base, strict=False) for i in run.laid.missing],
+        extra=[j for run in runs for j in run.laid.extra],
+        spread_s=float(np.std(away)) if len(away) > 2 else 0.0,
+        others=[],
+    )
