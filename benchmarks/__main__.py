@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, keystrokes)."""
+actions, beside, building, spoken, which, says, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, keystrokes, spoken, which
+from benchmarks import actions, beside, building, desk, ear, keystrokes, says, spoken, which
 from benchmarks.report import machine
 
 ALL = {
@@ -20,6 +20,7 @@ ALL = {
     "building": building.building,
     "spoken": spoken.spoken,
     "which": which.which,
+    "says": says.says,
     "keystrokes": keystrokes.keystrokes,
 }
 
