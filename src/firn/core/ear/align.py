@@ -249,9 +249,38 @@ def near(targets: npt.ArrayLike, onsets: npt.ArrayLike, expected_s: npt.ArrayLik
     fit = _grow(target, take, target_order(rough))
     if fit is None:
         return None
-    fits = [fit, *_shifted(target, take, fit)]
+    fits = [_rejoined(one, take) for one in (fit, *_shifted(target, take, fit))]
     best = min(fits, key=lambda f: f.rank)
     return _laid(best, target, take, _others(best, fits, target, len(take)))
+
+
+MOVED_S = 0.16
+"""A sound that is not heard, and one too many so near it, are one that came early or late."""
+
+_BESIDE = 8
+
+
+def _rejoined(fit: _Fit, take: FloatArray) -> _Fit:
+    """Targets that are missing paired with the sounds beside them that are too many: nearest first, none across a
+    sound that has its pair."""
+    heard = dict(fit.pairs)
+    taken = set(heard.values())
+    found = []
+    for i, at in enumerate(fit.expected.tolist()):
+        if i not in heard:
+            first, last = np.searchsorted(take, (at - MOVED_S, at + MOVED_S)).tolist()
+            found += [(abs(float(take[j]) - at), i, j) for j in range(first, last) if j not in taken]
+    if not found:
+        return fit
+    for _, i, j in sorted(found):
+        if i in heard or j in taken:
+            continue
+        before = max((heard[k] for k in range(max(0, i - _BESIDE), i) if k in heard), default=-1)
+        after = min((heard[k] for k in range(i + 1, i + 1 + _BESIDE) if k in heard), default=len(take))
+        if before < j < after:
+            heard[i] = j
+            taken.add(j)
+    return _Fit(sorted(heard.items()), fit.expected, fit.cost)
 
 
 def _laid(fit: _Fit, target: FloatArray, take: FloatArray, others: list[tuple[float, float]]) -> Alignment:

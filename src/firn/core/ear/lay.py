@@ -14,6 +14,9 @@ _AROUND_S, _AROUND_COUNTS = 0.5, 0.4
 """How far before its first sound and after its last a run is listened to: what comes nearer is added to it."""
 
 
+_BEGUN_COUNTS = 4.5
+
+
 class Run(Struct, frozen=True):
     """Passes without a break: their targets, in seconds from the first, and how these lie in the take.
 
@@ -43,16 +46,25 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list
     """
     of = passes.of
     runs: list[Run] = []
-    done = 0
+    done, before_s = 0, 0.0
     for found in runs_in(passes.found, len(of.times_s)):
         wanted = [t for t in targets if t.time < len(found)][: sum(p.many for p in found)]
         expected = np.concatenate([p.start_s + p.scale * np.array(of.times_s[: p.many]) for p in found])
-        around = min(_AROUND_S, _AROUND_COUNTS * of.beat_s * found[0].scale)
-        first, last = np.searchsorted(onsets_s, (expected[0] - around, expected[-1] + around)).tolist()
+        beat_s = of.beat_s * found[0].scale
+        # It may have begun some counts earlier, or ended later: then these are its own.
+        wide = _BEGUN_COUNTS * beat_s
+        first, last = np.searchsorted(onsets_s, (max(before_s, expected[0] - wide), expected[-1] + wide)).tolist()
         laid = near([t.seconds for t in wanted], onsets_s[first:last], expected)
         if laid is None:
             continue
-        moved = replace(laid, pairs=[(i, j + first) for i, j in laid.pairs], extra=[j + first for j in laid.extra])
+        around = min(_AROUND_S, _AROUND_COUNTS * beat_s)
+        begins, ends = float(laid.expected_s[0]) - around, float(laid.expected_s[-1]) + around
+        moved = replace(
+            laid,
+            pairs=[(i, j + first) for i, j in laid.pairs],
+            extra=[j + first for j in laid.extra if begins <= onsets_s[j + first] <= ends],
+        )
+        before_s = ends
         runs.append(Run([replace(t, time=t.time + done) for t in wanted], moved, done))
         done += len(found)
     return runs

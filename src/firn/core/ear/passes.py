@@ -28,7 +28,7 @@ _MISS = 0.6
 """What a sound costs that is missing from a pass, or added to it."""
 _BEGUN = 1.0
 """What it costs to begin anew, instead of going on where the pass before ended."""
-_BROKEN = 2.5
+_BROKEN = 3.5
 """What it costs that a pass is broken off."""
 _BENT = 20.0
 """What it costs that a pass has another tempo than the one before it, by the share it differs."""
