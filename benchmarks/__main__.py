@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, keystrokes, says, spoken, which
+from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, says, spoken, which
 from benchmarks.report import machine
 
 ALL = {
@@ -21,6 +21,7 @@ ALL = {
     "spoken": spoken.spoken,
     "which": which.which,
     "says": says.says,
+    "feet": feet.feet,
     "keystrokes": keystrokes.keystrokes,
 }
 

@@ -10,11 +10,17 @@ from msgspec import Struct
 from firn.core.ear.click import Kept
 from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
+from firn.core.ear.sides import Sides, sides_of
+from firn.core.ear.swing import Swing, swing_of
 from firn.core.ear.verdict import Verdict
 from firn.core.piece.piece import Part
+from firn.core.piece.sound import Sound
 
 LOUD_DB = 6.0
 """A sound so much louder or softer than its neighbours stands out."""
+
+LEAST_ALIKE = 2
+"""Fewer sounds of its kind say nothing of how loud one should be."""
 
 HOLD_SHARE = 0.5
 """A hold is kept if the sounds around it are apart by what they should be, to half a count."""
@@ -33,7 +39,8 @@ class Whole(Struct, frozen=True):
     `faster`: how many counts a minute it was faster at its end than at its start (less than 0: slower), None for
     fewer than 8 sounds. `range_db`: spread of loudness among neighbours, 10th to 90th percentile. `holds`: each hold
     of the part and whether it was kept in every pass. `feet_ms`: mean distance from its time, by foot. `off_by_pass`:
-    how many sounds were not on in each pass; `kept` as in Verdict.
+    how many sounds were not on in each pass; `kept` as in Verdict. `sides`: one foot
+    against the other; `swing`: as danced.
     """
 
     faster: float | None
@@ -43,6 +50,8 @@ class Whole(Struct, frozen=True):
     feet_ms: dict[str, float]
     off_by_pass: tuple[int, ...] = ()
     kept: Kept | None = None
+    sides: Sides | None = None
+    swing: Swing | None = None
 
 
 def whole(part: Part, verdict: Verdict) -> Whole:
@@ -56,6 +65,8 @@ def whole(part: Part, verdict: Verdict) -> Whole:
         feet_ms=_feet(part, heard),
         off_by_pass=tuple(off_by_pass(verdict.judged, verdict.added)),
         kept=verdict.kept,
+        sides=sides_of(part, verdict.judged),
+        swing=swing_of(part, verdict.judged),
     )
 
 
@@ -89,15 +100,23 @@ def _range(heard: list[Judged]) -> float:
 
 
 def _uneven(part: Part, heard: list[Judged]) -> tuple[Uneven, ...]:
-    """Sounds that stand out by loudness and are not meant to."""
-    found: dict[int, list[float]] = defaultdict(list)
-    for at, judged in enumerate(heard):
-        found[judged.target.sounds[0]].append(_beside(heard, at))
-    return tuple(
-        Uneven(sound, fmean(levels))
-        for sound, levels in sorted(found.items())
-        if abs(fmean(levels)) >= LOUD_DB and part.sounds[sound].level == 0
-    )
+    """Sounds that stand out by loudness, pass by pass, from others of their kind, and are not meant to."""
+    levels: dict[int, list[float]] = defaultdict(list)
+    for judged in heard:
+        levels[judged.target.sounds[0]].append(judged.level_db)
+    means = {sound: fmean(of) for sound, of in levels.items()}
+    found = []
+    for sound, level in sorted(means.items()):
+        one = part.sounds[sound]
+        # A brush is softer than a stamp: like is laid against like.
+        alike = [m for i, m in means.items() if i != sound and _alike(part.sounds[i], one)]
+        if len(alike) >= LEAST_ALIKE and one.level == 0 and abs(level - median(alike)) >= LOUD_DB:
+            found.append(Uneven(sound, level - median(alike)))
+    return tuple(found)
+
+
+def _alike(one: Sound, other: Sound) -> bool:
+    return one.kind == other.kind and one.level == other.level and one.changes_weight == other.changes_weight
 
 
 def _kept(part: Part, hold: int, verdict: Verdict) -> bool:
