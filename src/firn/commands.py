@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from firn import __version__
 from firn.core.meter.count_in import CountIn
@@ -29,6 +29,10 @@ from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
 from firn.session.report import findings_data, measures_csv, measures_data, sounds_data
 from firn.session.settings import load_settings, settings_path
+
+if TYPE_CHECKING:
+    # Heavy: imported when a take is listened to.
+    from firn.core.ear.onsets import Onsets
 
 WRONG, UNDANCEABLE = 2, 1
 
@@ -323,14 +327,40 @@ def _onsets(args: argparse.Namespace) -> int:
 
 
 def _listen(args: argparse.Namespace) -> int:
-    from firn.core.ear.verdict import judge
-    from firn.core.ear.words import mend_sentence, summary
-    from firn.files.audio import LONG_S, onsets_of_file, take_info
+    from firn.core.ear.verdict import WrongTake, judge
+    from firn.session.listening import parts_among, parts_beside, verdict_data, verdict_lines, wrong_data
 
-    piece = _piece(args)
+    own = _own_cards(args)
+    piece = piece_from(read_steps(Path(args.piece)), own)
     _print_problems(args.piece, piece)
     part = _one_part(piece, args.part)
     tempo = _tempo(args, piece)
+    others = parts_beside(piece, part, tempo)
+    for one in parts_among(Path(args.among), own, but=Path(args.piece)) if args.among else ():
+        if isinstance(one, FirnError):
+            print(f"firn: {one}", file=sys.stderr)
+        else:
+            others.append(one)
+    name = piece.settings.name or Path(args.piece).stem
+    try:
+        verdict = judge(
+            part, tempo, _heard(args), passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway
+        )
+    except WrongTake as fault:
+        print(json.dumps(wrong_data(fault, name), indent=1, ensure_ascii=False) if args.json else str(fault))
+        return UNDANCEABLE
+    if args.json:
+        print(json.dumps(verdict_data(part, verdict, name), indent=1, ensure_ascii=False))
+    else:
+        print("\n".join(verdict_lines(part, verdict)))
+    return 0
+
+
+def _heard(args: argparse.Namespace) -> "Onsets":
+    """What is heard in a take, or in the stretch of it that is asked for."""
+    from firn.core.ear.onsets import find_onsets
+    from firn.files.audio import LONG_S, onsets_of_file, read_take, take_info
+
     info = take_info(Path(args.take))
     if info.long and args.start is None:
         raise FirnError(
@@ -338,67 +368,10 @@ def _listen(args: argparse.Namespace) -> int:
             hint="Say which stretch with --start and --length, in seconds.",
         )
     if args.start is None and args.length is None:
-        onsets = onsets_of_file(info.path)
-    else:
-        from firn.core.ear.onsets import Onsets, find_onsets
-        from firn.files.audio import read_take
-
-        start = args.start or 0.0
-        sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
-        found = find_onsets(sound, rate)
-        onsets = Onsets(found.times_s + start, found.levels_db)
-    verdict = judge(part, tempo, onsets, passes=args.passes, on_ms=args.on)
-    if args.json:
-        print(json.dumps(_verdict_data(part, verdict), indent=1, ensure_ascii=False))
-        return 0
-    counting = part.settings.counting
-    for j in verdict.judged:
-        sound_ = part.sounds[j.target.sounds[0]]
-        off = "" if j.ms is None else f"{j.ms:+.0f} ms"
-        name = f"{sound_.foot} {part.word(sound_)}".strip()
-        passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
-        print(f"{passed}{counting.say(sound_.place):<4} {name:<28} {j.heard:<8} {off}")
-    for a in verdict.added:
-        print(f"added at {a.heard_s:.3f} s")
-    print(summary(verdict))
-    print(mend_sentence(verdict.mend))
-    if verdict.others:
-        shifts = ", ".join(f"{o:+.1f}" for o in verdict.others)
-        print(f"Another start fits as well: {shifts} counts.")
-    return 0
-
-
-def _verdict_data(part: Part, verdict: Any) -> dict[str, Any]:
-    """The stable data of `firn listen --json`."""
-    from firn.core.ear.words import mend_sentence, summary
-
-    rows = []
-    for j in verdict.judged:
-        sound = part.sounds[j.target.sounds[0]]
-        rows.append(
-            {
-                "part": part.name,
-                "pass": j.target.time + 1,
-                "place": str(sound.place),
-                "say": sound.say,
-                "foot": sound.foot or None,
-                "kind": sound.kind,
-                "word": part.uses[sound.use].card.name,
-                "verdict": j.heard,
-                "ms": None if j.ms is None else round(j.ms, 1),
-                "heard_s": None if j.heard_s is None else round(j.heard_s, 4),
-            }
-        )
-    return {
-        "sounds": rows,
-        "extra": [{"heard_s": round(a.heard_s, 4)} for a in verdict.added],
-        "tempo": round(verdict.tempo, 2),
-        "passes": verdict.passes,
-        "spread_ms": round(verdict.spread_ms, 1),
-        "first": mend_sentence(verdict.mend),
-        "summary": summary(verdict),
-        "other_starts": [round(o, 3) for o in verdict.others],
-    }
+        return onsets_of_file(info.path)
+    start = args.start or 0.0
+    sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
+    return find_onsets(sound, rate).later(start)
 
 
 class _Parser(argparse.ArgumentParser):
@@ -529,6 +502,8 @@ def _parser() -> argparse.ArgumentParser:
     listen.add_argument("--tempo", type=_number)
     listen.add_argument("--passes", type=_whole, help="how many times through, where it is not to be found out")
     listen.add_argument("--on", type=_number, default=25.0, help="a sound within so many ms is on")
+    listen.add_argument("--among", metavar="FOLDER", help="with pieces that it might be a take of as well")
+    listen.add_argument("--anyway", action="store_true", help="judge it as this part whatever it may be")
     listen.add_argument("--start", type=_number, help="where the stretch begins, in seconds")
     listen.add_argument("--length", type=_number, help="how long the stretch is, in seconds")
     listen.add_argument("--json", action="store_true")

@@ -134,10 +134,8 @@ def onsets_of_file(path: Path, task: Task = UNWATCHED) -> Onsets:
     parts = []
     for start, first, sound, rate in _blocks(path):
         task.step(start / total)
-        found = find_onsets(sound, rate)
-        times = found.times_s + first
-        keep = (times >= start) & (times < start + _BLOCK_S)
-        parts.append(Onsets(times[keep], found.levels_db[keep]))
+        found = find_onsets(sound, rate).later(first)
+        parts.append(found.only((found.times_s >= start) & (found.times_s < start + _BLOCK_S)))
     return joined(parts)
 
 

@@ -12,7 +12,7 @@ HeardAs = Literal["on", "early", "late", "missing"]
 class Judged(Struct, frozen=True):
     """One target with its verdict; `ms` after (+) or before (-) its time, None if missing; `heard_s` likewise.
 
-    `level_db` is its loudness re full scale, 0 if missing.
+    `level_db` is its loudness re full scale, 0 if missing; `sure`: 0 to 1, how sure its verdict is.
     """
 
     target: Target
@@ -21,10 +21,13 @@ class Judged(Struct, frozen=True):
     heard_s: float | None
     expected_s: float
     level_db: float = 0.0
+    sure: float = 1.0
 
 
 class Added(Struct, frozen=True):
-    """A sound that the part does not have: when, and the target that it follows (-1: before all)."""
+    """A sound that the part does not have: when, and the target that it follows (-1: before all). `echo`: it may be
+    the room's, not hers."""
 
     heard_s: float
     after: int
+    echo: bool = False

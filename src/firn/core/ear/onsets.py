@@ -51,13 +51,28 @@ LOW_END_HZ = 250
 
 
 class Onsets(Struct, frozen=True):
-    """Onset times in seconds, ascending, and the loudness of each in dB re full scale; shapes (n,)."""
+    """Onset times in seconds, ascending, the loudness of each in dB re full scale, and how sure it is that something
+    begins there, 0 to 1; shapes (n,). Without `sure` all are."""
 
     times_s: FloatArray
     levels_db: FloatArray
+    sure: FloatArray | None = None
 
     def __len__(self) -> int:
         return len(self.times_s)
+
+    @property
+    def surely(self) -> FloatArray:
+        """How sure each is."""
+        return np.ones(len(self)) if self.sure is None else self.sure
+
+    def only(self, kept: npt.NDArray[np.bool_]) -> "Onsets":
+        """Those of a mask, shape (n,)."""
+        return Onsets(self.times_s[kept], self.levels_db[kept], self.surely[kept])
+
+    def later(self, by_s: float) -> "Onsets":
+        """The same so many seconds later."""
+        return Onsets(self.times_s + by_s, self.levels_db, self.sure)
 
 
 NONE = Onsets(np.zeros(0), np.zeros(0))
@@ -97,17 +112,19 @@ def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, task: Task = UNWATCHED) -
         piece = sound[first:last]
         if not np.isfinite(piece).all():
             raise ValueError("audio must be finite")
-        found = _find(piece, rate_hz)
-        times = found.times_s + first / rate_hz
-        keep = (times >= start / rate_hz) & (times < (start + block) / rate_hz)
-        parts.append(Onsets(times[keep], found.levels_db[keep]))
+        found = _find(piece, rate_hz).later(first / rate_hz)
+        parts.append(found.only((found.times_s >= start / rate_hz) & (found.times_s < (start + block) / rate_hz)))
     return joined(parts)
 
 
 def joined(parts: Iterable[Onsets]) -> Onsets:
     """Onsets of neighbouring stretches as one."""
     kept = [p for p in parts if len(p)] or [NONE]
-    return Onsets(np.concatenate([p.times_s for p in kept]), np.concatenate([p.levels_db for p in kept]))
+    return Onsets(
+        np.concatenate([p.times_s for p in kept]),
+        np.concatenate([p.levels_db for p in kept]),
+        np.concatenate([p.surely for p in kept]),
+    )
 
 
 def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
@@ -119,12 +136,15 @@ def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
     envelope = _envelope(sound, rate)
     times: list[float] = []
     levels: list[float] = []
-    for near in _peaks(activation(sound, rate)):
+    sure: list[float] = []
+    logits = activation(sound, rate)
+    for near in _peaks(logits):
         placed = _attack(envelope, rate, float(near), least)
         if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
             times.append(placed[0])
             levels.append(placed[1])
-    return Onsets(np.array(times, dtype=float), np.array(levels, dtype=float))
+            sure.append(1 / (1 + float(np.exp(-logits[min(len(logits) - 1, round(float(near) / HOP_S))]))))
+    return Onsets(np.array(times, dtype=float), np.array(levels, dtype=float), np.array(sure, dtype=float))
 
 
 def _peaks(logits: npt.NDArray[np.float32]) -> FloatArray:

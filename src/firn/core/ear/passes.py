@@ -36,7 +36,7 @@ JOIN_S = 0.12
 """A pass that begins so near the end of another goes on from it."""
 LEAST_BROKEN = 4
 """Fewer sounds of a pass that breaks off are no pass."""
-_LEAD_S = 0.06
+LEAD_S = 0.06
 _HOPELESS = 0.55
 EXACT_S, FAR_S = 0.045, 0.1
 """A sound so near its time is worth one, one so far from it nothing."""
@@ -154,7 +154,7 @@ def _tried(heard: Heard, one: Candidate, low: float, high: float) -> dict[int, _
     many = len(times)
     sizes = sorted({many, *(size for size in (many // 2, 2 * many // 3) if size >= LEAST_BROKEN)})
     bins = len(heard.near)
-    lead = round(_LEAD_S / _BIN_S)
+    lead = round(LEAD_S / _BIN_S)
     starts = np.arange(bins)
     before = heard.before[np.maximum(starts - lead, 0)]
     best: dict[int, _Tried] = {}
@@ -239,7 +239,7 @@ def _chosen(rows: Sequence[_Row]) -> list[PassFound]:
 def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
     """A pass laid over its sounds exactly: what it is worth by how near they are."""
     near = times[(times >= rough.start_s - 0.1) & (times <= rough.end_s + 0.1)]
-    within = int(((times >= rough.start_s - _LEAD_S) & (times < rough.end_s - _LEAD_S)).sum())
+    within = int(((times >= rough.start_s - LEAD_S) & (times < rough.end_s - LEAD_S)).sum())
     laid = along(one.times_s[: rough.many], near, rough.scale, rough.start_s)
     if laid is None:
         return replace(rough, heard=within)
@@ -251,7 +251,7 @@ def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
 def _led_by(times: FloatArray, first: PassFound, beat_s: float) -> int:
     """How many sounds before the first pass are its count-in: one or two counts apart, up to the pass."""
     at, many = first.start_s, 0
-    for sound in times[times < first.start_s - _LEAD_S][::-1].tolist():
+    for sound in times[times < first.start_s - LEAD_S][::-1].tolist():
         away = (at - sound) / beat_s
         if abs(away - round(away)) > 0.2 or not 1 <= round(away) <= 2 or many == 16:
             break

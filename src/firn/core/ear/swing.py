@@ -9,8 +9,8 @@ from msgspec import Struct
 from firn.core.ear.judged import Judged
 from firn.core.piece.piece import Part
 
-LEAST = 4
-"""Fewer counts with an & between two sounds say nothing."""
+LEAST, LEAST_PLACES = 4, 3
+"""Fewer counts with an & between two sounds say nothing, nor those of fewer places in the part: that is a slip."""
 
 OFF = 0.15
 """A ratio is another where it differs by this share and more."""
@@ -38,6 +38,7 @@ def swing_of(part: Part, judged: Sequence[Judged]) -> Swing | None:
         if one.heard_s is not None:
             heard.setdefault((one.target.time, part.sounds[one.target.sounds[0]].place), one.heard_s)
     ratios = []
+    places = set()
     for (time, place), at in heard.items():
         if place.denominator != 2:
             continue
@@ -48,7 +49,8 @@ def swing_of(part: Part, judged: Sequence[Judged]) -> Swing | None:
             after = heard.get((time + 1, part.first_count))
         if before is not None and after is not None and before < at < after:
             ratios.append(np.log((at - before) / (after - at)))
-    if len(ratios) < LEAST:
+            places.add(place)
+    if len(ratios) < LEAST or len(places) < LEAST_PLACES:
         return None
     middle = float(np.median(ratios))
     error = 1.25 * float(np.std(ratios, ddof=1)) / float(np.sqrt(len(ratios)))

@@ -1,8 +1,13 @@
-"""What is said of a take that is none of the part that was asked for."""
+"""What is said of which take this is, and of what is in doubt in it."""
 
+from collections.abc import Sequence
 from fractions import Fraction
+from typing import TYPE_CHECKING
 
 from firn.core.ear.match import Match
+
+if TYPE_CHECKING:
+    from firn.core.ear.judged import Added
 
 _FAST = {
     Fraction(2): "twice as fast",
@@ -34,3 +39,28 @@ def told(name: str, tempo: float, found: Match) -> tuple[str, str]:
         return f"Nothing here fits {name}.", "Is it a take of another part, or at quite another tempo?"
     said = f"This hardly fits {name}: {100 * found.passes.share:.0f} of 100 sounds fall into place."
     return said, "Is it a take of another part? If it is this one, have it judged all the same."
+
+
+SURE = 0.8
+"""Less sure than this is said first."""
+
+
+def doubts(name: str, found: Match, added: "Sequence[Added]", starts: Sequence[float]) -> list[str]:
+    """What is in doubt in a take that is judged as one of a part, a sentence each; what matters most first."""
+    said = []
+    if found.also:
+        names = ", ".join(found.also)
+        said.append(f"By its times alone it may as well be {names}: both sound alike.")
+    elif found.what != "this":
+        said.append(f"Judged as {name} because you said so: it fits badly.")
+    elif found.sure < SURE:
+        share = 100 * found.passes.share
+        said.append(f"Likely {name}, not surely: {share:.0f} of 100 sounds fall into place.")
+    if starts:
+        shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in starts)
+        said.append(f"It fits as well if it begins {shifts}.")
+    echoes = sum(a.echo for a in added)
+    if echoes:
+        sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"
+        said.append(f"{sounds} too many may be the room's echo: left out of the verdict.")
+    return said

@@ -3,17 +3,19 @@
 from collections.abc import Sequence
 
 import numpy as np
-from msgspec import Struct, field
+from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, align, along
-from firn.core.ear.click import BEHIND_MS, Click, Kept, kept_with
-from firn.core.ear.habits import TakeFault, faults
+from firn.core.ear.click import Click, Kept, kept_with
+from firn.core.ear.echoes import echoes
+from firn.core.ear.first import FirstMend, mend_first, spread_ms
 from firn.core.ear.judged import Added, HeardAs, Judged
 from firn.core.ear.lay import Run, as_one, lay
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
-from firn.core.ear.passes import Candidate
+from firn.core.ear.passes import LEAD_S, Candidate
+from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.told import told
 from firn.core.piece.piece import Part
@@ -23,21 +25,10 @@ from firn.errors import FirnError
 ON_MS = 25.0
 
 
-class FirstMend(Struct, frozen=True):
-    """The one thing to mend first: a code for the table of sentences, its values, and the target it is about.
-
-    `remedy`: what helps, from the step's card or its sound's; "" for nothing.
-    """
-
-    code: str
-    values: dict[str, str] = field(default_factory=dict)
-    target: int | None = None
-    remedy: str = ""
-
-
 class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
-    later than the one judged. `kept`: how it stayed with Firn's click, None for a take made to none."""
+    later than the one judged. `count_in_s`: when a count-in begins, None for none. `kept`: how it stayed with Firn's
+    click, None for a take made to none."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -49,6 +40,7 @@ class Verdict(Struct, frozen=True):
     others: tuple[float, ...]
     lines: tuple[tuple[float, float], ...]
     match: Match
+    count_in_s: float | None = None
     kept: Kept | None = None
 
     def count(self, heard: HeardAs) -> int:
@@ -169,26 +161,38 @@ def judge(
     targets, laid = as_one(runs, onsets.times_s)
     judged = _judged(targets, onsets, laid, on_ms)
     times = np.array([j.expected_s for j in judged])
+    echo = echoes(laid.extra, onsets)
     added = tuple(
-        Added(float(onsets.times_s[j]), int(np.searchsorted(times, onsets.times_s[j], side="right")) - 1)
+        Added(float(onsets.times_s[j]), int(np.searchsorted(times, onsets.times_s[j], side="right")) - 1, j in echo)
         for j in laid.extra
         if times[0] - 0.5 < onsets.times_s[j] < times[-1] + 0.5
     )
     beat = 60 / tempo
+    mend = mend_first(part, judged, added, dropped, kept)
     starts = tuple((offset - laid.offset_s) / (beat * scale) for scale, offset in laid.others)
     return Verdict(
         judged=judged,
         added=added,
         tempo=tempo / laid.scale,
         passes=max(t.time for t in targets) + 1,
-        spread_ms=_spread(judged),
-        mend=_mend_first(part, judged, added, dropped, kept),
+        spread_ms=spread_ms(judged),
+        mend=replace(mend, sure=sure_mend(mend, judged, added, found.sure)),
         dropped=dropped,
         others=starts,
         lines=tuple(laid.others),
         match=found,
+        count_in_s=_count_in(found, onsets),
         kept=kept,
     )
+
+
+def _count_in(found: Match, onsets: Onsets) -> float | None:
+    """When the count-in begins that is struck before the first pass; None for none."""
+    passes = found.passes
+    if found.what != "this" or not passes.led_by:
+        return None
+    before = int(np.searchsorted(onsets.times_s, passes.found[0].start_s - LEAD_S))
+    return float(onsets.times_s[before - passes.led_by])
 
 
 def _with_click(click: Click, runs: Sequence[Run], onsets: Onsets, beat_s: float) -> tuple[list[Run], Kept]:
@@ -199,83 +203,19 @@ def _with_click(click: Click, runs: Sequence[Run], onsets: Onsets, beat_s: float
 
 def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: float) -> tuple[Judged, ...]:
     pairs = dict(laid.pairs)
+    surely = onsets.surely
     judged = []
     for index, target in enumerate(targets):
         expected = float(laid.expected_s[index])
         if index not in pairs:
-            judged.append(Judged(target, "missing", None, None, expected))
+            judged.append(
+                Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets.times_s))
+            )
             continue
-        heard = float(onsets.times_s[pairs[index]])
+        at = pairs[index]
+        heard = float(onsets.times_s[at])
         ms = (heard - expected) * 1000
         verdict: HeardAs = "on" if abs(ms) <= on_ms else "late" if ms > 0 else "early"
-        judged.append(Judged(target, verdict, ms, heard, expected, float(onsets.levels_db[pairs[index]])))
+        sure = sure_heard(ms, on_ms, float(surely[at]))
+        judged.append(Judged(target, verdict, ms, heard, expected, float(onsets.levels_db[at]), sure))
     return tuple(judged)
-
-
-def _spread(judged: Sequence[Judged]) -> float:
-    away = [j.ms for j in judged if j.ms is not None]
-    return float(np.std(away)) if len(away) > 1 else 0.0
-
-
-def _mend_first(
-    part: Part, judged: Sequence[Judged], added: Sequence[Added], dropped: int | None, kept: Kept | None
-) -> FirstMend:
-    """A dropped hold first, then habits: what is not heard, what is added, all of it behind the click, what is off.
-
-    Where there is no habit, a slip is named as one.
-    """
-    if dropped is not None:
-        hold = part.sounds[dropped]
-        counting = part.settings.counting
-        last = hold.place + hold.length - 1
-        said = counting.say(hold.place) + (f"-{counting.say(last)}" if hold.length > 1 else "")
-        return FirstMend("hold_dropped", {"counts": said, "length": f"{hold.length}"})
-    found = faults(judged, added)
-    habit = next((f for f in found if f.habit), None)
-    if habit is not None and habit.what == "missing":
-        return _mend(part, judged, habit, habit.what, _remedy(part, judged[habit.first]))
-    if habit is not None and habit.what == "added":
-        return _mend(part, judged, habit, habit.what, many=len(added))
-    if kept is not None and kept.steady and abs(kept.lag_ms) > BEHIND_MS:
-        return FirstMend("behind" if kept.lag_ms > 0 else "ahead", {"ms": f"{abs(kept.lag_ms):.0f}"})
-    if habit is not None:
-        return _mend(part, judged, habit, habit.what)
-    if kept is not None and kept.came_in:
-        many = abs(kept.came_in)
-        return FirstMend("came_in", {"counts": str(many), "when": "late" if kept.came_in > 0 else "early"})
-    if found:
-        return _mend(part, judged, found[0], "slip", many=len(found))
-    return FirstMend("clean", {"spread": f"{_spread(judged):.0f}"})
-
-
-def _mend(
-    part: Part, judged: Sequence[Judged], fault: TakeFault, code: str, remedy: str = "", *, many: int = 1
-) -> FirstMend:
-    """A fault as what to mend, its sound named."""
-    values = _named(part, judged[fault.first])
-    values |= {"times": str(fault.times), "passes": str(fault.of), "many": str(many), "what": fault.what}
-    ms = judged[fault.first].ms
-    if fault.what in ("early", "late") and ms is not None:
-        values["ms"] = f"{abs(ms):.0f}"
-    return FirstMend(code, values, fault.first, remedy)
-
-
-def _remedy(part: Part, judged: Judged) -> str:
-    """What helps where a sound is not heard: the card's own word, else that of the sound."""
-    sound = part.sounds[judged.target.sounds[0]]
-    card = part.uses[sound.use].card
-    own = part.script.shelf.plain.find(sound.kind.replace("_", " "), part.settings.tradition)
-    return next(iter((*card.remedies, *(own.remedies if own else ()))), "")
-
-
-def _named(part: Part, judged: Judged) -> dict[str, str]:
-    sound = part.sounds[judged.target.sounds[0]]
-    use = part.uses[sound.use]
-    single = len(use.places) == 1
-    return {
-        "word": use.card.name,
-        "kind": sound.kind,
-        "foot": sound.foot,
-        "count": part.settings.counting.name(sound.place),
-        "single": "yes" if single else "",
-    }

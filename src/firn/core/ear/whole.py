@@ -57,15 +57,16 @@ class Whole(Struct, frozen=True):
 def whole(part: Part, verdict: Verdict) -> Whole:
     """What there is to say of a judged take beyond its single sounds."""
     heard = [j for j in verdict.judged if j.heard_s is not None]
+    sides = sides_of(part, verdict.judged)
     return Whole(
         faster=_faster(verdict, heard),
         range_db=_range(heard),
-        uneven=_uneven(part, heard),
+        uneven=_uneven(part, heard, by_foot=sides.soft is not None),
         holds=tuple((i, _kept(part, i, verdict)) for i, s in enumerate(part.sounds) if s.kind == "hold"),
         feet_ms=_feet(part, heard),
         off_by_pass=tuple(off_by_pass(verdict.judged, verdict.added)),
         kept=verdict.kept,
-        sides=sides_of(part, verdict.judged),
+        sides=sides,
         swing=swing_of(part, verdict.judged),
     )
 
@@ -99,8 +100,8 @@ def _range(heard: list[Judged]) -> float:
     return float(np.percentile(beside, 90) - np.percentile(beside, 10))
 
 
-def _uneven(part: Part, heard: list[Judged]) -> tuple[Uneven, ...]:
-    """Sounds that stand out by loudness, pass by pass, from others of their kind, and are not meant to."""
+def _uneven(part: Part, heard: list[Judged], *, by_foot: bool) -> tuple[Uneven, ...]:
+    """Sounds that stand out by loudness from others of their kind, and are not meant to; `by_foot`: of their foot."""
     levels: dict[int, list[float]] = defaultdict(list)
     for judged in heard:
         levels[judged.target.sounds[0]].append(judged.level_db)
@@ -109,14 +110,15 @@ def _uneven(part: Part, heard: list[Judged]) -> tuple[Uneven, ...]:
     for sound, level in sorted(means.items()):
         one = part.sounds[sound]
         # A brush is softer than a stamp: like is laid against like.
-        alike = [m for i, m in means.items() if i != sound and _alike(part.sounds[i], one)]
+        alike = [m for i, m in means.items() if i != sound and _alike(part.sounds[i], one, by_foot=by_foot)]
         if len(alike) >= LEAST_ALIKE and one.level == 0 and abs(level - median(alike)) >= LOUD_DB:
             found.append(Uneven(sound, level - median(alike)))
     return tuple(found)
 
 
-def _alike(one: Sound, other: Sound) -> bool:
-    return one.kind == other.kind and one.level == other.level and one.changes_weight == other.changes_weight
+def _alike(one: Sound, other: Sound, *, by_foot: bool) -> bool:
+    same = (one.kind, one.level, one.changes_weight) == (other.kind, other.level, other.changes_weight)
+    return same and (one.foot == other.foot or not by_foot)
 
 
 def _kept(part: Part, hold: int, verdict: Verdict) -> bool:

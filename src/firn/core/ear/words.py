@@ -1,11 +1,13 @@
 """What the ear says, in words."""
 
 from firn.core.ear.click import BEHIND_MS
+from firn.core.ear.first import FirstMend
 from firn.core.ear.judged import HeardAs
-from firn.core.ear.verdict import FirstMend, Verdict
+from firn.core.ear.verdict import Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
 from firn.core.steps.kinds import kind_said
+from firn.core.steps.sides import ACROSS
 
 
 def _sound(values: dict[str, str]) -> str:
@@ -31,6 +33,12 @@ def mend_sentence(mend: FirstMend) -> str:
     if mend.code == "came_in":
         count = "count" if values["counts"] == "1" else "counts"
         return f"You came in {values['counts']} {count} {values['when']}, and then stayed with the click."
+    if mend.code == "swing":
+        flat = float(values["ratio"]) < float(values["meant"])
+        how = "too flat" if flat else "too long"
+        if values["meant"] == "1":
+            return f"It swings, {values['ratio']} to 1, where straight is meant: lay the & in the middle."
+        return f"The swing is {how}: {values['ratio']} to 1, where {values['meant']} to 1 is meant."
     if mend.code == "added":
         more = "One sound" if values["many"] == "1" else f"{values['many']} sounds"
         verb = "is" if values["many"] == "1" else "are"
@@ -62,8 +70,11 @@ def summary(verdict: Verdict) -> str:
     for heard in later:
         if number := verdict.count(heard):
             parts.append(f"{number} {heard}")
-    if verdict.added:
-        parts.append(f"{len(verdict.added)} added")
+    echoes = sum(a.echo for a in verdict.added)
+    if len(verdict.added) > echoes:
+        parts.append(f"{len(verdict.added) - echoes} added")
+    if echoes:
+        parts.append(f"{echoes} that may be echo")
     return f"{', '.join(parts)}, at {verdict.tempo:.0f} counts a minute."
 
 
@@ -107,7 +118,7 @@ def facts(part: Part, take: Whole) -> list[str]:
         louder = "louder" if one.db > 0 else "softer"
         name = f"the {sound.foot} {part.word(sound)}".replace("the  ", "the ")
         count = part.settings.counting.name(sound.place)
-        said.append(f"Uneven: {name} on {count} is {abs(one.db):.0f} dB {louder} than its neighbours.")
+        said.append(f"Uneven: {name} on {count} is {abs(one.db):.0f} dB {louder} than others of its kind.")
     elif take.range_db <= EVEN_DB:
         said.append(f"Even: within {take.range_db:.0f} dB.")
     lost = [part.sounds[i] for i, kept in take.holds if not kept]
@@ -115,14 +126,25 @@ def facts(part: Part, take: Whole) -> list[str]:
         said.append(f"The hold on {part.settings.counting.name(lost[0].place)} was not kept.")
     elif take.holds:
         said.append("The hold was kept." if len(take.holds) == 1 else "The holds were kept.")
+    return [*said, *_feet_facts(take)]
+
+
+def _feet_facts(take: Whole) -> list[str]:
+    said = []
+    sides = take.sides
+    if sides is not None and sides.late is not None:
+        foot, ms = sides.late
+        said.append(f"The {foot} foot comes {ms:.0f} ms after the {ACROSS[foot]}, like against like.")
+    if sides is not None and sides.soft is not None:
+        foot, db = sides.soft
+        said.append(f"The {foot} foot is {db:.0f} dB softer than the {ACROSS[foot]}.")
     left, right = take.feet_ms.get("left"), take.feet_ms.get("right")
-    if left is not None and right is not None:
-        if abs(left - right) <= ALIKE_MS:
-            said.append(f"Left and right alike: {left:.0f} and {right:.0f} ms off on average.")
-        else:
-            worse, better = ("left", "right") if left > right else ("right", "left")
-            said.append(
-                f"The {worse} is less sure than the {better}: "
-                f"{max(left, right):.0f} against {min(left, right):.0f} ms off on average."
-            )
-    return said
+    if said or left is None or right is None:
+        return said
+    if abs(left - right) <= ALIKE_MS:
+        return [f"Left and right alike: {left:.0f} and {right:.0f} ms off on average."]
+    worse, better = ("left", "right") if left > right else ("right", "left")
+    return [
+        f"The {worse} is less sure than the {better}: "
+        f"{max(left, right):.0f} against {min(left, right):.0f} ms off on average."
+    ]

@@ -1,0 +1,177 @@
+"""Listening to a take with all that it might be a take of, and what is said of it as data."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+from firn.core.ear.habits import off_by_pass
+from firn.core.ear.judged import Judged
+from firn.core.ear.match import Match, candidate_of
+from firn.core.ear.passes import Candidate
+from firn.core.ear.sides import Foot
+from firn.core.ear.told import doubts
+from firn.core.ear.verdict import Verdict, WrongTake
+from firn.core.ear.whole import whole
+from firn.core.ear.words import facts, mend_sentence, summary
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Part, Piece
+from firn.core.steps.shelf import Shelf
+from firn.errors import FileFormatError
+from firn.files.formats import PIECE
+from firn.files.steps_file import read_steps
+
+MOST_AMONG = 60
+"""Parts that a take is laid before, beside the one asked for."""
+
+BETWEEN = " · "
+
+
+def parts_beside(piece: Piece, part: Part, tempo: float) -> list[Candidate]:
+    """The other parts of a piece, as a take might be one of them."""
+    others = (candidate_of(p, tempo) for p in piece.parts if p.name != part.name)
+    return [one for one in others if one is not None][:MOST_AMONG]
+
+
+def parts_among(folder: Path, shelf: Shelf, *, but: Path) -> Iterator[Candidate | FileFormatError]:
+    """The parts of the pieces in a folder, each at its piece's tempo, called by both names; what is wrong with a file
+    that cannot be read. `but`: the piece itself."""
+    if not folder.is_dir():
+        raise FileFormatError(f"{folder} is no folder of pieces.")
+    many = 0
+    for path in sorted(folder.iterdir()):
+        if not PIECE.names(path) or (but.exists() and path.exists() and path.samefile(but)):
+            continue
+        try:
+            piece = piece_from(read_steps(path), shelf)
+        except FileFormatError as fault:
+            yield fault
+            continue
+        for part in piece.parts:
+            name = f"{piece.settings.name or path.stem}{BETWEEN}{part.name}"
+            one = candidate_of(part, float(piece.settings.tempo), name=name)
+            if one is not None and many < MOST_AMONG:
+                many += 1
+                yield one
+
+
+def match_data(found: Match, piece: str) -> dict[str, Any]:
+    """What a take is, as data: `piece` is called so where its part is one of its own."""
+    name, _, part = found.part.rpartition(BETWEEN)
+    return {
+        "is": found.what,
+        "piece": (name or piece) if found.part else None,
+        "part": part or None,
+        "ratio": str(found.ratio),
+        "sure": round(found.sure, 3),
+        "also": list(found.also),
+    }
+
+
+def verdict_data(part: Part, verdict: Verdict, piece: str, *, swapped: bool = False) -> dict[str, Any]:
+    """The stable data of `firn listen --json`."""
+    took = whole(part, verdict)
+    sides, swing = took.sides, took.swing
+    return {
+        "match": match_data(verdict.match, piece),
+        "first": mend_sentence(verdict.mend),
+        "fault": _fault_data(part, verdict),
+        "summary": summary(verdict),
+        "sounds": [_sound_data(part, j) for j in verdict.judged],
+        "missing": [str(part.sounds[j.target.sounds[0]].place) for j in verdict.judged if j.heard == "missing"],
+        "extra": [{"heard_s": round(a.heard_s, 4), "echo": a.echo} for a in verdict.added],
+        "tempo": round(verdict.tempo, 2),
+        "passes": _passes_data(part, verdict, swapped=swapped),
+        "spread_ms": round(verdict.spread_ms, 1),
+        "sides": sides and {"left": _foot_data(sides.left), "right": _foot_data(sides.right)},
+        "swing": swing and {"ratio": round(swing.ratio, 3), "meant": round(swing.meant, 3), "n": swing.n},
+        "even": {
+            "range_db": round(took.range_db, 1),
+            "uneven": [{"place": str(part.sounds[u.sound].place), "db": round(u.db, 1)} for u in took.uneven],
+        },
+        "order": None,
+        "doubts": doubts(part.name, verdict.match, verdict.added, verdict.others),
+        "count_in_s": verdict.count_in_s and round(verdict.count_in_s, 4),
+        "other_starts": [round(o, 3) for o in verdict.others],
+    }
+
+
+def wrong_data(fault: WrongTake, piece: str) -> dict[str, Any]:
+    """The same of a take that is none of the part: what it is."""
+    nothing: dict[str, Any] = {
+        "match": match_data(fault.match, piece), "first": fault.message, "fault": None, "summary": fault.hint,
+        "sounds": [], "missing": [], "extra": [], "tempo": None, "passes": [], "spread_ms": None, "sides": None,
+        "swing": None, "even": None, "order": None, "doubts": [], "count_in_s": None, "other_starts": [],
+    }  # fmt: skip
+    return nothing
+
+
+def _sound_data(part: Part, judged: Judged) -> dict[str, Any]:
+    sound = part.sounds[judged.target.sounds[0]]
+    return {
+        "part": part.name,
+        "pass": judged.target.time + 1,
+        "place": str(sound.place),
+        "say": sound.say,
+        "foot": sound.foot or None,
+        "kind": sound.kind,
+        "word": part.uses[sound.use].card.name,
+        "verdict": judged.heard,
+        "ms": None if judged.ms is None else round(judged.ms, 1),
+        "heard_s": None if judged.heard_s is None else round(judged.heard_s, 4),
+        "sure": round(judged.sure, 2),
+    }
+
+
+def _fault_data(part: Part, verdict: Verdict) -> dict[str, Any]:
+    mend = verdict.mend
+    one = verdict.judged[mend.target] if mend.target is not None else None
+    place = part.sounds[one.target.sounds[0]].place if one is not None else None
+    if verdict.dropped is not None:
+        place = part.sounds[verdict.dropped].place
+    return {
+        "code": mend.code,
+        "what": mend.values.get("what", mend.code),
+        "pass": None if one is None else one.target.time + 1,
+        "place": None if place is None else str(place),
+        "ms": None if one is None or one.ms is None else round(one.ms, 1),
+        "sure": round(mend.sure, 2),
+    }
+
+
+def _passes_data(part: Part, verdict: Verdict, *, swapped: bool) -> list[dict[str, Any]]:
+    wrong = off_by_pass(verdict.judged, verdict.added)
+    first = part.footing.first or part.settings.lead
+    side = {"right": "left", "left": "right"}.get(first, first) if swapped else first
+    data = []
+    for number, off in enumerate(wrong):
+        own = [j for j in verdict.judged if j.target.time == number]
+        data.append(
+            {
+                "part": part.name, "side": side,
+                "start_s": round(own[0].expected_s, 4), "end_s": round(own[-1].expected_s, 4),
+                "result": "clean" if not off else f"{off} not on",
+            }
+        )  # fmt: skip
+    return data
+
+
+def _foot_data(foot: Foot) -> dict[str, Any]:
+    return {
+        "ms": None if foot.ms is None else round(foot.ms, 1),
+        "db": None if foot.db is None else round(foot.db, 1),
+        "n": foot.n,
+    }
+
+
+def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
+    """A verdict for a terminal: what is in doubt, the sounds one a line, the whole, and what to mend first."""
+    counting = part.settings.counting
+    lines = [f"In doubt: {doubt}" for doubt in doubts(part.name, verdict.match, verdict.added, verdict.others)]
+    for j in verdict.judged:
+        sound = part.sounds[j.target.sounds[0]]
+        off = "" if j.ms is None else f"{j.ms:+.0f} ms"
+        name = f"{sound.foot} {part.word(sound)}".strip()
+        passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
+        lines.append(f"{passed}{counting.say(sound.place):<4} {name:<28} {j.heard:<8} {off}".rstrip())
+    lines += [f"{'may be echo' if a.echo else 'added'} at {a.heard_s:.3f} s" for a in verdict.added]
+    return [*lines, summary(verdict), *facts(part, whole(part, verdict)), mend_sentence(verdict.mend)]
