@@ -76,7 +76,8 @@ def danced(pattern: Pattern, manner: Manner, rng: np.random.Generator) -> Take:
             starts.append(at)
         many = max(2, round(share * len(pattern.places)))
         beats += [(at + float(p), True) for p in pattern.places[:many]]
-        at += pattern.counts if share == 1.0 else float(np.ceil(float(pattern.places[many - 1]) + 1))
+        # What was broken off leaves room for what leads up to the next.
+        at += pattern.counts if share == 1.0 else float(np.ceil(float(pattern.places[many - 1]) + 1 - first))
     seconds = _clock(beats, manner, rng)
     for after, pause in quiet:
         seconds = [s + pause if place >= after - 1e-9 else s for s, (place, _) in zip(seconds, beats, strict=True)]

@@ -348,6 +348,7 @@ def _listen(args: argparse.Namespace) -> int:
         )
     except WrongTake as fault:
         print(json.dumps(wrong_data(fault, name), indent=1, ensure_ascii=False) if args.json else str(fault))
+        print("firn: --anyway judges it all the same.", file=sys.stderr)
         return UNDANCEABLE
     if args.json:
         print(json.dumps(verdict_data(part, verdict, name), indent=1, ensure_ascii=False))

@@ -10,11 +10,12 @@ from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Piece
 from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
+from firn.session.listening import parts_beside
 from firn.session.session import new_id, now
 
 SILENT_DB = -60.0
@@ -122,8 +123,16 @@ def judged(
     *,
     on_ms: float,
     line: tuple[float, float] | None = None,
+    piece: Piece | None = None,
+    anyway: bool = False,
     task: Task = UNWATCHED,
 ) -> Verdict:
-    """The verdict on a take of a part, from the click where it was made to one, unless a start (`line`) is chosen."""
+    """The verdict on a take of a part, from the click where it was made to one, unless a start (`line`) is chosen.
+
+    `piece`: whose other parts it might be a take of; `anyway`: judge it whatever it may be.
+    """
     click = Click(take.click_s) if take.click_s is not None and line is None else None
-    return judge(part, take.tempo, onsets, on_ms=on_ms, line=line, click=click, task=task)
+    others = parts_beside(piece, part, take.tempo) if piece is not None else []
+    return judge(
+        part, take.tempo, onsets, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway, task=task
+    )

@@ -91,6 +91,8 @@ ACTIONS = (
     ActionSpec("skip_question", "Show the verdict", ("K",), "Take", "outside text"),
     ActionSpec("next_pass", "Next time through", ("P",), "Take", "outside text"),
     ActionSpec("other_start", "The other start", ("B",), "Take", "outside text"),
+    ActionSpec("as_heard", "Judge it as what it is", ("J",), "Take", "outside text"),
+    ActionSpec("anyway", "Judge it all the same", ("Shift+J",), "Take", "outside text"),
     ActionSpec("rename_take", "Rename take…", ("Shift+F2",), "Take", separated=True),
     ActionSpec("delete_take", "Delete take", ("Ctrl+Shift+Backspace",), "Take"),
     ActionSpec("about_take", "About the take…", ("Shift+F4",), "Take"),

@@ -6,7 +6,7 @@ from firn.core.ear.onsets import Onsets
 
 SOON_S = 0.25
 SOFTER_DB = 8.0
-SAME_S = 0.003
+SAME_S = 0.002
 """Feet do not come so exactly as long after each other."""
 LEAST_SAME = 4
 
@@ -20,6 +20,6 @@ def echoes(extra: Sequence[int], onsets: Onsets) -> set[int]:
     alike: set[int] = set()
     for gap, _ in soon:
         near = {j for other, j in soon if abs(other - gap) <= SAME_S}
-        if len(near) >= LEAST_SAME and 3 * len(near) >= len(extra):
+        if len(near) >= LEAST_SAME and 2 * len(near) >= len(extra):
             alike |= near
     return soft | alike

@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, FloatArray, near
-from firn.core.ear.passes import Passes, runs_in
+from firn.core.ear.passes import LEAD_S, Passes, runs_in
 from firn.core.ear.targets import Target
 
 _AROUND_S, _AROUND_COUNTS = 0.5, 0.4
@@ -46,7 +46,8 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list
     """
     of = passes.of
     runs: list[Run] = []
-    done, before_s = 0, 0.0
+    # A count-in is none of its sounds.
+    done, before_s = 0, passes.found[0].start_s - LEAD_S if passes.led_by else 0.0
     for found in runs_in(passes.found, len(of.times_s)):
         wanted = [t for t in targets if t.time < len(found)][: sum(p.many for p in found)]
         expected = np.concatenate([p.start_s + p.scale * np.array(of.times_s[: p.many]) for p in found])
@@ -68,6 +69,33 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list
         runs.append(Run([replace(t, time=t.time + done) for t in wanted], moved, done))
         done += len(found)
     return runs
+
+
+def as_meant(runs: Sequence[Run], targets: Sequence[Target]) -> list[Run]:
+    """Runs that were laid in another feel, with the times at which their sounds are meant: those that lie on the same
+    time in both say where the others should be. `targets`: of the passes as they are meant, from the first on."""
+    meant = []
+    for run in runs:
+        own = [t for t in targets if t.time <= run.targets[-1].time - run.first][: len(run.targets)]
+        if [t.sounds for t in own] != [t.sounds for t in run.targets]:
+            # Sounds that fall together in one feel may not in the other: it is judged as it was danced.
+            meant.append(run)
+            continue
+        due, danced = np.array([t.seconds for t in own]), np.array([t.seconds for t in run.targets])
+        fixed = np.flatnonzero(np.abs(due - danced) < _SAME_S)
+        if len(fixed) < 2:
+            meant.append(run)
+            continue
+        expected = np.interp(due, due[fixed], run.laid.expected_s[fixed])
+        before, after = due < due[fixed[0]], due > due[fixed[-1]]
+        for outside, edge in ((before, fixed[0]), (after, fixed[-1])):
+            expected[outside] = run.laid.expected_s[edge] + run.laid.scale * (due[outside] - due[edge])
+        moved = [replace(t, time=r.time) for t, r in zip(own, run.targets, strict=True)]
+        meant.append(replace(run, targets=moved, laid=replace(run.laid, expected_s=expected, others=[])))
+    return meant
+
+
+_SAME_S = 1e-6
 
 
 def as_one(runs: Sequence[Run], onsets_s: FloatArray) -> tuple[list[Target], Alignment]:

@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 from fractions import Fraction
 from itertools import pairwise
+from statistics import median
 from typing import Literal
 
 import numpy.typing as npt
@@ -48,7 +49,8 @@ class Match(Struct, frozen=True):
     `what`: this (the part asked for), other (another of those it was laid before), tempo (this, `ratio` times as
     fast), nothing (of all that was tried). `part`: the name of what it is, "" for nothing; `also`: others that fit as
     well. `sure`: 0 to 1. `passes`: how what it is lies in the take, for nothing how this does. `hold`: the hold of
-    this that was left out in every pass, by its index; None for none.
+    this that was left out in every pass, by its index; None for none. `feel`: the feel in which it was danced, where
+    that is not the part's own; "" for its own.
     """
 
     what: What
@@ -58,6 +60,12 @@ class Match(Struct, frozen=True):
     also: tuple[str, ...]
     passes: Passes
     hold: int | None = None
+    feel: str = ""
+
+    def danced_at(self, tempo: float) -> float:
+        """At how many counts a minute it was danced, of the tempo at which it was meant."""
+        scales = [p.scale for p in self.passes.found]
+        return tempo / median(scales) if scales else tempo
 
 
 def candidate_of(part: Part, tempo: float, *, name: str = "", hold: Sound | None = None) -> Candidate | None:
@@ -88,6 +96,7 @@ def match(
     others: Sequence[Candidate] = (),
     *,
     held: Sequence[tuple[int, Candidate]] = (),
+    felt: Sequence[tuple[str, Candidate]] = (),
     task: Task = UNWATCHED,
 ) -> Match:
     """What a take is, of a part and of others that it might be.
@@ -101,13 +110,15 @@ def match(
     others : sequence of Candidate
     held : sequence of (int, Candidate)
         The part without one of its holds, and which that is: a fault, but still this part.
+    felt : sequence of (str, Candidate)
+        The part in another feel, and which: likewise.
 
     Returns
     -------
     Match
     """
     heard = heard_in(onsets_s)
-    tries = 1 + len(held) + len(others) + len(RATIOS)
+    tries = 1 + len(held) + len(felt) + len(others) + len(RATIOS)
     done = 0
 
     def found(one: Candidate, slowest: float = SLOWEST, fastest: float = FASTEST) -> Passes:
@@ -116,12 +127,17 @@ def match(
         done += 1
         return passes_in(heard, one, slowest, fastest)
 
-    own, hold = found(this), None
+    own, hold, feel = found(this), None, ""
     if own.share < UNDOUBTED or own.runs > 1:
         for index, shorter in held:
             one = found(shorter)
             if one.share > own.share + (CLEARLY if one.runs >= own.runs else -ALIKE):
                 own, hold = one, index
+    if own.share < UNDOUBTED:
+        for name, other in felt:
+            one = found(other)
+            if one.share > own.share + CLEARLY:
+                own, hold, feel = one, None, name
     rest = [(found(other), Fraction(1)) for other in others]
     rest += [(found(this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
     best, ratio = max(rest, key=lambda row: row[0].share)
@@ -133,7 +149,7 @@ def match(
         also = alike(own.share, own)
         rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
         sure = min(_explained(own.share), _ahead(own.share - rival + CLEARLY))
-        return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold)
+        return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold, feel)
     if best.share < LEAST:
         sure = 1 - _explained(max(own.share, best.share))
         return Match("nothing", "", Fraction(1), sure, (), own)

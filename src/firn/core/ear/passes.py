@@ -38,6 +38,10 @@ LEAST_BROKEN = 4
 """Fewer sounds of a pass that breaks off are no pass."""
 LEAD_S = 0.06
 _HOPELESS = 0.55
+_LED, LEAST_LED, MOST_LED = 0.7, 2, 16
+"""What each sound of a count-in is worth as evidence for where the first pass begins, and how many there may be."""
+_COUNTED = 0.85
+"""A pass of which more is found is no count-in."""
 EXACT_S, FAR_S = 0.045, 0.1
 """A sound so near its time is worth one, one so far from it nothing."""
 
@@ -50,6 +54,18 @@ class Candidate(Struct, frozen=True):
     times_s: tuple[float, ...]
     length_s: float
     beat_s: float
+
+    @property
+    def plain(self) -> bool:
+        """Whether all of it lies whole counts from its first sound: what comes before it may be as much of it."""
+        counts = np.array(self.times_s) / self.beat_s
+        return bool((np.abs(counts - counts.round()) < 0.02).all())
+
+    @property
+    def even(self) -> bool:
+        """Whether all of it is as long after each other, once and over again: a count-in sounds no different."""
+        gaps = np.diff([*self.times_s, self.times_s[0] + self.length_s])
+        return bool(np.ptp(gaps) < 0.02 * self.beat_s)
 
 
 def candidate(name: str, targets: Sequence[Target], length_s: float, beat_s: float) -> Candidate:
@@ -121,7 +137,9 @@ def heard_in(onsets_s: npt.ArrayLike) -> Heard:
 
 def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> Passes:
     """The passes of a part in a take, danced from `slowest` to `fastest` times as fast as it should be."""
-    rough = _chosen(_rows(heard, one, 1 / fastest, 1 / slowest))
+    rough = _chosen(heard, one, _rows(heard, one, 1 / fastest, 1 / slowest))
+    if len(rough) > 1 and _is_count_in(heard.times, one, rough[0]):
+        rough = rough[1:]
     if not rough:
         return Passes(one, (), 0.0)
     found = _laid(heard, one, rough)
@@ -134,7 +152,7 @@ def _laid(heard: Heard, one: Candidate, found: Sequence[PassFound]) -> Passes:
     worth = sum(p.worth for p in found)
     looked = sum(p.many for p in found)
     within = sum(p.heard for p in found)
-    led = _led_by(heard.times, found[0], one.beat_s * found[0].scale)
+    led = _led_by(heard.times, one, found[0])
     outside = max(0, len(heard.times) - within - led)
     return Passes(one, tuple(found), 2 * worth / (looked + within + 0.5 * outside), led)
 
@@ -209,8 +227,8 @@ def _rows(heard: Heard, one: Candidate, low: float, high: float) -> list[_Row]:
     return sorted(rows, key=lambda row: row[0].end_s)
 
 
-def _chosen(rows: Sequence[_Row]) -> list[PassFound]:
-    """The passes, none over another, that together gain most."""
+def _chosen(heard: Heard, one: Candidate, rows: Sequence[_Row]) -> list[PassFound]:
+    """The passes, none over another, that together gain most; a first one that is counted in gains by that."""
     ends = [row[0].end_s for row in rows]
     totals: list[float] = []
     came: list[int] = []
@@ -219,6 +237,9 @@ def _chosen(rows: Sequence[_Row]) -> list[PassFound]:
     for index, (found, gain) in enumerate(rows):
         until = bisect_left(ends, found.start_s + JOIN_S, hi=index)
         total, before = most[until] - _BEGUN, last[until]
+        counted_in = _LED * _led_alone(heard, one, found) - _BEGUN
+        if counted_in > total:
+            total, before = counted_in, -1
         for other in range(bisect_left(ends, found.start_s - JOIN_S, hi=index), until):
             bent = _BENT * abs(float(np.log(found.scale / rows[other][0].scale)))
             if totals[other] - bent > total:
@@ -248,12 +269,34 @@ def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
     return replace(rough, worth=worth, heard=max(within, round(worth)))
 
 
-def _led_by(times: FloatArray, first: PassFound, beat_s: float) -> int:
-    """How many sounds before the first pass are its count-in: one or two counts apart, up to the pass."""
-    at, many = first.start_s, 0
+def _led_alone(heard: Heard, one: Candidate, first: PassFound) -> int:
+    """How many sounds before a pass are its count-in; 0 where there are others."""
+    before = 0 if one.plain else int(np.searchsorted(heard.times, first.start_s - LEAD_S))
+    if not 0 < before <= MOST_LED:
+        return 0
+    led = _led_by(heard.times, one, first)
+    return led if led == before else 0
+
+
+def _is_count_in(times: FloatArray, one: Candidate, first: PassFound) -> bool:
+    """Whether what was taken for a pass is a long count-in: counts alone, where the part has more than these."""
+    inside = times[(times >= first.start_s - LEAD_S) & (times < first.end_s - LEAD_S)]
+    if one.even or first.worth > _COUNTED * first.many or len(inside) < LEAST_LED:
+        return False
+    away = np.diff(inside) / (one.beat_s * first.scale)
+    return bool((np.abs(away - 1) < 0.15).all())
+
+
+def _led_by(times: FloatArray, one: Candidate, first: PassFound) -> int:
+    """How many sounds before the first pass are its count-in: all one count apart, or all two, up to the pass."""
+    at, many, apart = first.start_s, 0, 0
+    beat_s = one.beat_s * first.scale
+    if one.even:
+        return 0
     for sound in times[times < first.start_s - LEAD_S][::-1].tolist():
         away = (at - sound) / beat_s
-        if abs(away - round(away)) > 0.2 or not 1 <= round(away) <= 2 or many == 16:
+        counts = round(away)
+        if abs(away - counts) > 0.2 or counts not in (1, 2) or (many > 1 and counts != apart) or many == MOST_LED:
             break
-        at, many = sound, many + 1
-    return many
+        at, many, apart = sound, many + 1, counts
+    return many if many >= LEAST_LED else 0

@@ -17,32 +17,28 @@ _FAST = {
 }
 
 
+SURE = 0.8
+"""Less sure than this is said first."""
+
+HARDLY = 0.5
+
+
 def told(name: str, tempo: float, found: Match) -> tuple[str, str]:
     """What a take is that is none of this part, in one sentence, and what to do.
 
     `name`: the part that was asked for; `tempo`: the counts a minute at which it was meant.
     """
-    passes = found.passes.found
-    scale = passes[0].scale if passes else 1.0
-    danced = f"{tempo / scale:.0f}"
+    danced = f"{found.danced_at(tempo):.0f}"
     if found.what == "other":
-        or_else = "".join(f", or {other}" for other in found.also)
-        sure = "This is" if found.sure >= 0.8 else "This is likely"
-        return (
-            f"{sure} {found.part}{or_else} at {danced}, not {name}.",
-            f"Choose {found.part} and listen to it as that.",
-        )
+        likely = "" if found.sure >= SURE else " likely"
+        names = " or ".join((found.part, *found.also))
+        return f"This is{likely} {names} at {danced}, not {name}.", ""
     if found.what == "tempo":
-        said = f"This is {name} danced {_FAST[found.ratio]}: at {danced}, where {tempo:.0f} was meant."
-        return said, f"Set the tempo to {danced} and listen again."
-    if found.passes.share < 0.5:
+        return f"This is {name} danced {_FAST[found.ratio]}: at {danced}, where {tempo:.0f} was meant.", ""
+    if found.passes.share < HARDLY:
         return f"Nothing here fits {name}.", "Is it a take of another part, or at quite another tempo?"
     said = f"This hardly fits {name}: {100 * found.passes.share:.0f} of 100 sounds fall into place."
-    return said, "Is it a take of another part? If it is this one, have it judged all the same."
-
-
-SURE = 0.8
-"""Less sure than this is said first."""
+    return said, "Is it a take of another part?"
 
 
 def doubts(name: str, found: Match, added: "Sequence[Added]", starts: Sequence[float]) -> list[str]:

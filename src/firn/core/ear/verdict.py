@@ -11,13 +11,14 @@ from firn.core.ear.click import Click, Kept, kept_with
 from firn.core.ear.echoes import echoes
 from firn.core.ear.first import FirstMend, mend_first, spread_ms
 from firn.core.ear.judged import Added, HeardAs, Judged
-from firn.core.ear.lay import Run, as_one, lay
+from firn.core.ear.lay import Run, as_meant, as_one, lay
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import LEAD_S, Candidate
 from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.told import told
+from firn.core.piece.build import build_part
 from firn.core.piece.piece import Part
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
@@ -77,15 +78,36 @@ def which(
         raise NothingHeard("This part has fewer than two sounds to listen for.")
     holds = [(i, candidate_of(part, tempo, hold=s)) for i, s in enumerate(part.sounds) if s.kind == "hold"]
     held = [(i, one) for i, one in holds if one is not None]
-    return match(onsets.times_s, this, others, held=held, task=task)
+    return match(onsets.times_s, this, others, held=held, felt=_felt(part, tempo), task=task)
+
+
+def in_feel(part: Part, feel: str) -> Part:
+    """A part as it sounds in another feel."""
+    return build_part(part.script, replace(part.settings, feel=feel), mends=False)
+
+
+def _felt(part: Part, tempo: float) -> list[tuple[str, Candidate]]:
+    """A part as it is danced by who does not swing it, or by who swings what is straight."""
+    if part.settings.counting.meter.compound:
+        return []
+    feel = "swing" if part.settings.counting.feel.straight else "straight"
+    other = in_feel(part, feel)
+    if [s.position for s in other.sounds] == [s.position for s in part.sounds]:
+        return []
+    one = candidate_of(other, tempo, name=part.name)
+    return [(feel, one)] if one is not None else []
 
 
 def _runs(part: Part, tempo: float, onsets: Onsets, found: Match) -> list[Run]:
     """The passes of a take laid over it."""
-    targets = targets_of(part.sounds, tempo, counts=part.counts, passes=max(1, len(found.passes.found)))
+    many = max(1, len(found.passes.found))
+    targets = targets_of(part.sounds, tempo, counts=part.counts, passes=many)
     if found.hold is not None:
         targets = without(part, targets, part.sounds[found.hold], tempo)
-    return lay(found.passes, targets, onsets.times_s)
+    if not found.feel:
+        return lay(found.passes, targets, onsets.times_s)
+    danced = targets_of(in_feel(part, found.feel).sounds, tempo, counts=part.counts, passes=many)
+    return as_meant(lay(found.passes, danced, onsets.times_s), targets)
 
 
 def _forced(part: Part, tempo: float, onsets: Onsets, passes: int, task: Task) -> list[Run]:

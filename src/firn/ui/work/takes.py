@@ -2,6 +2,7 @@
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
@@ -14,6 +15,10 @@ from firn.files.formats import RECORDING
 from firn.ui.pages.entries import LISTEN
 from firn.ui.pages.listen.page import ListenPage
 from firn.ui.work.context import Context, Handlers
+
+if TYPE_CHECKING:
+    # Heavy: imported when a take is first listened to.
+    from firn.core.ear.match import Match
 
 SIMULATED = {
     "late": "One sound late",
@@ -46,6 +51,8 @@ class Takes:
             "skip_question": page.question.leave,
             "next_pass": page.next_pass,
             "other_start": page.other_start,
+            "as_heard": page.as_heard,
+            "anyway": page.judge_anyway,
             "rename_take": self.rename,
             "delete_take": self.delete,
             "about_take": self.ask_about,
@@ -137,6 +144,24 @@ class Takes:
             name = self._context.prompts.name(self._context.window, "Rename take", "Its name", take.name)
             if name is not None:
                 self._context.do(RenameTake(take.id, name))
+
+    def take_as(self, take: Take, found: "Match") -> None:
+        """Take a take for what it is: another part's, or this one's at another tempo."""
+        desk = self._context.desk
+        piece = desk.piece
+        if found.what == "tempo":
+            tempo = round(found.danced_at(take.tempo))
+            self._context.do(ChangeTake(replace(take, tempo=float(tempo))))
+            self._context.say(f"{take.name} is a take at {tempo} now. Ctrl+Z takes that back.")
+            self._page.listen_again()
+            return
+        part = next((p for p in piece.parts if p.name == found.part), None) if piece is not None else None
+        if piece is None or part is None:
+            return
+        self._context.do(ChangeTake(replace(take, part=part.id)))
+        desk.go_to(piece.id, part.id)
+        self._context.show_page(LISTEN)
+        self._context.say(f"{take.name} is a take of {part.name} now. Ctrl+Z takes that back.")
 
     def ask_about(self) -> None:
         """Ask for the side, shoes and floor of the take on show."""

@@ -4,11 +4,12 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from firn.core.book.book import Take
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Piece
 from firn.core.task import UNWATCHED, Task
 
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
+    from firn.core.ear.match import Match
     from firn.core.ear.onsets import Onsets
     from firn.core.ear.quiz import Question
     from firn.core.ear.verdict import Verdict
@@ -16,13 +17,15 @@ if TYPE_CHECKING:
 
 
 class HeardTake:
-    """A take that has been listened to. `fault`: why there is no verdict; `asked`: the ear has answered."""
+    """A take that has been listened to. `fault`: why there is no verdict; `wrong`: what it is instead of this part;
+    `asked`: the ear has answered."""
 
     def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
         self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
         self.verdict: Verdict | None = None
         self.facts: tuple[str, ...] = ()
         self.fault = ""
+        self.wrong: Match | None = None
         self.asked = False
 
     def questions(self, part: Part) -> "Sequence[Question]":
@@ -37,18 +40,32 @@ class HeardTake:
         return questions(part, self.verdict, np.random.default_rng(seed))
 
     def judge(
-        self, part: Part, *, on_ms: float, line: tuple[float, float] | None = None, task: Task = UNWATCHED
+        self,
+        part: Part,
+        *,
+        on_ms: float,
+        line: tuple[float, float] | None = None,
+        piece: Piece | None = None,
+        anyway: bool = False,
+        task: Task = UNWATCHED,
     ) -> None:
-        """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen."""
-        from firn.core.ear.verdict import NothingHeard
+        """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen.
+
+        `piece`: whose other parts it might be a take of; `anyway`: judge it whatever it may be.
+        """
+        from firn.core.ear.verdict import NothingHeard, WrongTake
         from firn.core.ear.whole import whole
         from firn.core.ear.words import facts
         from firn.session.takes import judged
 
-        self.verdict, self.fault = None, ""
+        self.verdict, self.fault, self.wrong = None, "", None
         try:
-            self.verdict = judged(part, self.take, self.onsets, on_ms=on_ms, line=line, task=task)
+            self.verdict = judged(
+                part, self.take, self.onsets, on_ms=on_ms, line=line, piece=piece, anyway=anyway, task=task
+            )
             self.facts = tuple(facts(part, whole(part, self.verdict)))
+        except WrongTake as fault:
+            self.fault, self.wrong = str(fault), fault.match
         except NothingHeard as fault:
             self.fault = str(fault)
 

@@ -17,8 +17,9 @@ from PySide6.QtWidgets import (
 from firn.core.book.book import Take
 from firn.core.book.edits import NoteAnswer
 from firn.core.book.log import Answer
-from firn.core.piece.piece import Part
+from firn.core.piece.piece import Part, Piece
 from firn.core.task import Task
+from firn.session.desk import read_piece
 from firn.session.session import now
 from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
@@ -46,6 +47,7 @@ class ListenPage(Page, PageView):
     play_take = Signal(object, object)
     play_both = Signal(object)
     judged = Signal(object, object)
+    taken_as = Signal(object, object)
 
     def __init__(
         self,
@@ -72,20 +74,17 @@ class ListenPage(Page, PageView):
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
         self.pass_button = QPushButton()
+        self.as_button = QPushButton()
+        self.anyway_button = QPushButton()
         self._view = StripView(self.strip, whole=True)
         self._lay_out()
         self._connect()
         self.show_desk()
 
     def _lay_out(self) -> None:
-        for button in (
-            self.mine_button,
-            self.both_button,
-            self.pass_button,
-        ):
-            button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         hear = WrappingRow()
-        for button in (self.both_button, self.mine_button, self.pass_button):
+        for button in (self.as_button, self.anyway_button, self.both_button, self.mine_button, self.pass_button):
+            button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             hear.addWidget(button)
         left = QVBoxLayout()
         left.setSpacing(10)
@@ -117,6 +116,8 @@ class ListenPage(Page, PageView):
         self.mine_button.clicked.connect(self.hear_mine)
         self.both_button.clicked.connect(self.hear_both)
         self.pass_button.clicked.connect(self.next_pass)
+        self.as_button.clicked.connect(self.as_heard)
+        self.anyway_button.clicked.connect(self.judge_anyway)
         self.panel.stood_on.connect(self.show_take)
         self.question.answered.connect(self._answered)
         self.question.done.connect(self._show_verdict)
@@ -193,7 +194,8 @@ class ListenPage(Page, PageView):
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
-        self.verdict.show_verdict(verdict, self._facts() if verdict is not None else [])
+        self.verdict.show_verdict(verdict, desk.title, self._facts() if verdict is not None else [])
+        self._offer_what_it_is()
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
         self.both_button.setProperty("next", "true" if verdict is not None else "false")
         repolish(self.both_button)
@@ -205,6 +207,36 @@ class ListenPage(Page, PageView):
         self.ear.setText(f"{told}  {record}" if told and not asking else record)
         self.ear.setFont(self._theme.font(15))
         self._lay_verdict(verdict)
+
+    def _offer_what_it_is(self) -> None:
+        """Where a take is none of this part: what it is on one key, and this part all the same on another."""
+        one, take = self._heard, self.take
+        wrong = one.wrong if one is not None and take is not None else None
+        self.anyway_button.setVisible(wrong is not None)
+        self.as_button.setVisible(wrong is not None and wrong.what in ("other", "tempo"))
+        if wrong is None or take is None:
+            return
+        self.anyway_button.setText(f"Judge it as {self._desk.title} all the same  Shift+J")
+        tempo = f"at {wrong.danced_at(take.tempo):.0f}"
+        self.as_button.setText(f"Judge it {tempo if wrong.what == 'tempo' else f'as {wrong.part}'}  J")
+        self.as_button.setProperty("next", "true")
+        repolish(self.as_button)
+
+    def as_heard(self) -> None:
+        """Take the take for what it is heard to be."""
+        one, take = self._heard, self.take
+        if one is not None and take is not None and one.wrong is not None and self.as_button.isVisible():
+            self.taken_as.emit(take, one.wrong)
+
+    def judge_anyway(self) -> None:
+        """Judge the take as one of this part, whatever it may be."""
+        if self.anyway_button.isVisible():
+            self.judge(anyway=True)
+
+    def listen_again(self) -> None:
+        """Listen to the take on show once more: something is known of it that was not."""
+        self._heard, self._wanted = None, ""
+        self.show_take(self.panel.take_id)
 
     def _facts(self) -> list[str]:
         one, take = self._heard, self.take
@@ -241,13 +273,14 @@ class ListenPage(Page, PageView):
         self._wanted = take_id
         self.question.ask(())
         store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
+        read = self._piece_read()
 
         def work(task: Task) -> "tuple[HeardTake, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
             one = HeardTake(take, *heard(store, take, task.within(0, 0.6)))
             if part is not None:
-                one.judge(part, on_ms=on_ms, task=task.within(0.6, 1))
+                one.judge(part, on_ms=on_ms, piece=read(), task=task.within(0.6, 1))
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
@@ -265,16 +298,23 @@ class ListenPage(Page, PageView):
         one.asked = self.question.question is None
         self._arrange()
 
-    def judge(self, line: tuple[float, float] | None = None) -> None:
-        """Judge the take on show against the part as it now is; `line` where the user says which start is meant."""
+    def _piece_read(self) -> "Callable[[], Piece | None]":
+        """Reads the piece on show, beside the window."""
+        piece, shelf = self._desk.piece, self._desk.shelf
+        return lambda: read_piece(piece.script, shelf) if piece is not None else None
+
+    def judge(self, line: tuple[float, float] | None = None, *, anyway: bool = False) -> None:
+        """Judge the take on show against the part as it now is; `line` where the user says which start is meant,
+        `anyway` where she says that it is this part."""
         one, part, on_ms = self._heard, self.part, self._on_ms()
         if one is None or part is None:
             return
         fresh = HeardTake(one.take, one.sound, one.rate, one.onsets)
-        fresh.asked = one.asked
+        fresh.asked = one.asked or anyway
+        read = self._piece_read()
 
         def work(task: Task) -> HeardTake:
-            fresh.judge(part, on_ms=on_ms, line=line, task=task)
+            fresh.judge(part, on_ms=on_ms, line=line, piece=read(), anyway=anyway, task=task)
             return fresh
 
         def done(judged: HeardTake) -> None:

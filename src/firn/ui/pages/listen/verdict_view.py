@@ -20,16 +20,16 @@ class VerdictView(QWidget):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._theme = theme
+        self.doubt = Label()
         self.heading = Label("Mend this first")
         self.first = Label()
         self.remedy = Label()
         self.whole = Label()
-        self.start = Label()
         self.facts = Label()
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(6)
-        for label in (self.heading, self.first, self.remedy, self.whole, self.start, self.facts):
+        for label in (self.doubt, self.heading, self.first, self.remedy, self.whole, self.facts):
             label.setWordWrap(True)
             label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByKeyboard)
             label.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -40,17 +40,24 @@ class VerdictView(QWidget):
     def _restyle(self) -> None:
         self.heading.setFont(self._theme.font(15, QFont.Weight.DemiBold))
         self.first.setFont(self._theme.font(21, QFont.Weight.DemiBold))
-        for label in (self.remedy, self.whole, self.start, self.facts):
+        self.doubt.setFont(self._theme.font(16, QFont.Weight.DemiBold))
+        self.doubt.setStyleSheet(f"color: {self._theme.tokens.look}")
+        for label in (self.remedy, self.whole, self.facts):
             label.setFont(self._theme.font(15))
             label.setStyleSheet(f"color: {self._theme.tokens.quiet}")
 
-    def show_verdict(self, verdict: "Verdict | None", facts: Sequence[str] = ()) -> None:
-        """Say a verdict, and what there is to say of the whole take; None clears it."""
+    def show_verdict(self, verdict: "Verdict | None", part: str, facts: Sequence[str] = ()) -> None:
+        """Say a verdict on a take of a part, what is in doubt first, and what there is to say of the whole take; None
+        clears it."""
         self.setVisible(verdict is not None)
         if verdict is None:
             return
+        from firn.core.ear.told import doubts
         from firn.core.ear.words import mend_sentence, summary
 
+        doubted = doubts(part, verdict.match, verdict.added, verdict.others)
+        self.doubt.setText("\n".join(doubted) + ("  B: the other start." if verdict.others else ""))
+        self.doubt.setVisible(bool(doubted))
         clean = verdict.mend.code == "clean"
         self.heading.setText("Nothing to mend" if clean else "Mend this first")
         self.first.setText(mend_sentence(verdict.mend))
@@ -60,7 +67,3 @@ class VerdictView(QWidget):
         self.whole.setText(summary(verdict).removesuffix(".") + passes + ".")
         self.facts.setText("\n".join(f"–  {fact}" for fact in facts))
         self.facts.setVisible(bool(facts))
-        self.start.setVisible(bool(verdict.others))
-        if verdict.others:
-            shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in verdict.others)
-            self.start.setText(f"The take fits as well if it begins {shifts}: press B if that is what was danced.")

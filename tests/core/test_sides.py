@@ -1,0 +1,164 @@
+"""One foot against the other, swing, echoes, and how sure each is: takes whose faults are planted by hand."""
+
+import unittest
+
+import numpy as np
+
+from firn.core.ear.echoes import echoes
+from firn.core.ear.onsets import Onsets
+from firn.core.ear.sides import sides_of
+from firn.core.ear.sure import sure_heard, sure_missing
+from firn.core.ear.swing import swing_of
+from firn.core.ear.targets import targets_of
+from firn.core.ear.verdict import Verdict, judge
+from firn.core.ear.whole import whole
+from firn.core.ear.words import facts, mend_sentence
+from firn.core.piece.piece import Part
+from tests.support import cases, part, piece
+
+WALK = "1 step  & step  2 step  3 stamp  & step  4 step  5 step  & step  6 stamp  7 step  & step  8 step"
+TEMPO = 120.0
+
+
+def judged(one: Part, *, late_ms: float = 0.0, softer_db: float = 0.0, foot: str = "left", loud: int = -1) -> Verdict:
+    """Four passes with 5 ms of jitter, one foot late and soft, one sound loud."""
+    rng = np.random.default_rng(3)
+    times, levels = [], []
+    for target in targets_of(one.sounds, TEMPO, counts=one.counts, passes=4):
+        sound = one.sounds[target.sounds[0]]
+        wrong = sound.foot == foot
+        times.append(0.8 + target.seconds + (late_ms / 1000 if wrong else 0.0) + rng.normal(0, 0.005))
+        level = -16 + (5 if sound.kind == "stamp" else 0) - (softer_db if wrong else 0.0) + rng.normal(0, 1)
+        levels.append(level + (10 if target.sounds[0] == loud else 0))
+    order = np.argsort(times)
+    return judge(one, TEMPO, Onsets(np.array(times)[order], np.array(levels)[order]))
+
+
+class SidesTest(unittest.TestCase):
+    @cases(("left", 18.0, 10.0), ("right", 18.0, 10.0))
+    def test_a_foot_that_is_late_and_soft(self, foot: str, ms: float, db: float) -> None:
+        verdict = judged(part(WALK), late_ms=ms, softer_db=db, foot=foot)
+        sides = sides_of(part(WALK), verdict.judged)
+        assert sides.late is not None and sides.soft is not None
+        self.assertEqual((sides.late[0], sides.soft[0]), (foot, foot))
+        self.assertAlmostEqual(sides.late[1], ms, delta=4)
+        self.assertAlmostEqual(sides.soft[1], db, delta=1.5)
+        one, other = (sides.left, sides.right) if foot == "left" else (sides.right, sides.left)
+        assert one.ms is not None and other.ms is not None and one.db is not None
+        self.assertTrue(one.ms > 0 > other.ms and one.db < 0)
+        said = " ".join(facts(part(WALK), whole(part(WALK), verdict)))
+        self.assertIn(f"The {foot} foot comes", said)
+        self.assertIn(f"The {foot} foot is", said)
+        self.assertNotIn("Uneven", said)
+
+    def test_feet_alike(self) -> None:
+        sides = sides_of(part(WALK), judged(part(WALK)).judged)
+        self.assertEqual((sides.late, sides.soft), (None, None))
+        self.assertEqual(sides.left.n + sides.right.n, 48)
+
+    def test_nothing_alike_says_nothing(self) -> None:
+        one = part("1 R stamp  2 L clap  3 R stamp  4 clap")
+        sides = sides_of(one, judged(one).judged)
+        self.assertEqual((sides.left.ms, sides.left.db, sides.late), (None, None, None))
+
+    def test_one_sound_louder_than_its_like(self) -> None:
+        one = part(WALK)
+        self.assertEqual([u.sound for u in whole(one, judged(one, loud=6)).uneven], [6])
+        # A stamp is louder than a step, as it should be.
+        self.assertEqual(whole(one, judged(one)).uneven, ())
+
+
+class SwingTest(unittest.TestCase):
+    def danced(self, meant: str, ratio: float) -> tuple[Part, Verdict]:
+        one = piece(WALK, feel=meant).parts[0]
+        rng = np.random.default_rng(5)
+        place = [float(s.place) for s in one.sounds] * 3
+        times = []
+        for number, at in enumerate(place):
+            inside = at % 1
+            danced = at - inside + (ratio / (1 + ratio) if inside else 0.0) + 8 * (number // len(one.sounds))
+            times.append(0.8 + danced * 60 / TEMPO + rng.normal(0, 0.004))
+        return one, judge(one, TEMPO, Onsets(np.sort(times), np.full(len(times), -14.0)))
+
+    @cases(
+        ("swing", 1.35, "The swing is too flat: 1.4 to 1, where 2 to 1 is meant."),
+        ("swing", 3.0, "The swing is too long: 3.0 to 1, where 2 to 1 is meant."),
+        ("straight", 2.0, "It swings, 2.0 to 1, where straight is meant: lay the & in the middle."),
+    )
+    def test_said_as_a_ratio(self, meant: str, ratio: float, said: str) -> None:
+        one, verdict = self.danced(meant, ratio)
+        swing = swing_of(one, verdict.judged)
+        assert swing is not None
+        self.assertAlmostEqual(swing.ratio, ratio, delta=0.12)
+        self.assertEqual(mend_sentence(verdict.mend), said)
+
+    @cases(("straight", 1.0), ("swing", 2.0))
+    def test_as_it_is_meant(self, meant: str, ratio: float) -> None:
+        one, verdict = self.danced(meant, ratio)
+        swing = swing_of(one, verdict.judged)
+        assert swing is not None
+        self.assertFalse(swing.off)
+        self.assertEqual(verdict.mend.code, "clean")
+
+    def test_too_few_say_nothing(self) -> None:
+        one = part("1 step  & step  2 step  3 step  4 step")
+        self.assertIsNone(swing_of(one, judged(one).judged))
+
+
+class EchoTest(unittest.TestCase):
+    @cases(
+        ("soft and soon after", [1.0, 1.15], [-10.0, -22.0], [1], {1}),
+        ("as loud", [1.0, 1.15], [-10.0, -12.0], [1], set()),
+        ("soft and long after", [1.0, 1.4], [-10.0, -22.0], [1], set()),
+        (
+            "always as long after",
+            [1.0, 1.13, 2.0, 2.131, 3.0, 3.129, 4.0, 4.13],
+            [-9.0] * 8,
+            [1, 3, 5, 7],
+            {1, 3, 5, 7},
+        ),
+        ("never as long after", [1.0, 1.10, 2.0, 2.14, 3.0, 3.12, 4.0, 4.17], [-9.0] * 8, [1, 3, 5, 7], set()),
+        ("the first of all", [1.0], [-30.0], [0], set()),
+    )
+    def test_what_may_be_one(
+        self, _: str, times: list[float], levels: list[float], extra: list[int], wanted: set[int]
+    ) -> None:
+        self.assertEqual(echoes(extra, Onsets(np.array(times), np.array(levels))), wanted)
+
+    def test_it_is_left_out_of_the_verdict(self) -> None:
+        one = part(WALK)
+        own = judged(one)
+        times = np.array([j.heard_s for j in own.judged])
+        levels = np.array([j.level_db for j in own.judged])
+        echo = times[::3] + 0.11
+        order = np.argsort(np.concatenate([times, echo]))
+        both = Onsets(np.concatenate([times, echo])[order], np.concatenate([levels, levels[::3] - 12])[order])
+        verdict = judge(one, TEMPO, both)
+        self.assertEqual((verdict.mend.code, {a.echo for a in verdict.added}), ("clean", {True}))
+
+
+class SureTest(unittest.TestCase):
+    def test_near_the_limit_is_unsure(self) -> None:
+        self.assertAlmostEqual(sure_heard(25.0, 25.0, 1.0), 0.5, delta=0.01)
+        self.assertGreater(sure_heard(3.0, 25.0, 1.0), 0.99)
+        self.assertGreater(sure_heard(-60.0, 25.0, 1.0), 0.99)
+        self.assertLess(sure_heard(3.0, 25.0, 0.6), 0.61)
+
+    def test_missing_beside_another_is_unsure(self) -> None:
+        self.assertLess(sure_missing(1.0, np.array([0.98])), sure_missing(1.0, np.array([0.6])))
+        self.assertGreater(sure_missing(1.0, np.zeros(0)), 0.5)
+
+    def test_a_habit_is_surer_than_a_slip(self) -> None:
+        one = part(WALK)
+        rows = []
+        for passes in ({0, 1, 2, 3}, {1}):
+            times = np.array([t.seconds + 0.8 for t in targets_of(one.sounds, TEMPO, counts=one.counts, passes=4)])
+            own = [n * 12 + 5 for n in passes]
+            times[own] += 0.033
+            rows.append(judge(one, TEMPO, Onsets(np.sort(times), np.full(48, -14.0))).mend)
+        self.assertEqual([r.code for r in rows], ["late", "slip"])
+        self.assertGreater(rows[0].sure, rows[1].sure)
+
+
+if __name__ == "__main__":
+    unittest.main()
