@@ -8,6 +8,8 @@ import soundfile
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 
+from firn.core.book.book import BookPart
+from firn.core.book.edits import AddPart
 from firn.core.ear.student import Faults, dance
 from firn.session.demo import make_demo
 from firn.session.session import Session
@@ -113,7 +115,70 @@ class WaysInTest(ListenCase):
         self.key(Qt.Key.Key_I)
         self.settle()
         self.settle()
-        self.assertRegex(self.page.empty.text(), "No steps are heard|does not fit")
+        self.assertRegex(self.page.empty.text(), "No steps are heard|Nothing here fits")
+
+
+OTHER = "1 shuffle ball change  3 shuffle ball change  5 stamp  6 hold  7 stamp  8 clap"
+
+
+class WrongTakeTest(ListenCase):
+    """A take of something else is not judged: what it is is said, and is on a key."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        piece = self.book.pieces[0]
+        self.desk.bridge.do(AddPart(piece.id, BookPart("other", "Turn", OTHER)))
+        self.desk.go_to(piece.id, piece.parts[0].id)
+
+    def bring_in(self, text: str, tempo: float, name: str = "feet") -> None:
+        danced = dance(part(text), tempo, Faults(jitter_ms=2), np.random.default_rng(3), passes=3)
+        path = self.folder / f"{name}.wav"
+        soundfile.write(path, danced.audio, 48_000)
+        self.answers.path = path
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.settle()
+
+    def test_a_take_of_another_part_is_moved_there_by_a_key(self) -> None:
+        tempo = self.desk.transport.tempo
+        self.bring_in(OTHER, tempo)
+        self.assertEqual(self.page.empty.text(), f"This is Turn at {tempo:.0f}, not A.")
+        self.assertFalse(self.page.verdict.isVisible())
+        self.assertEqual(self.page.as_button.text(), "Judge it as Turn  J")
+        self.key(Qt.Key.Key_J)
+        self.settle()
+        self.assertEqual((self.desk.title, self.book.takes[0].part), ("Turn", "other"))
+        self.assertIn("is a take of Turn now", self.window.banner.text)
+        self.assertIsNotNone(self.page.heard.verdict)
+        self.assertFalse(self.page.as_button.isVisible())
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.book.takes[0].part, self.book.pieces[0].parts[0].id)
+
+    def test_a_take_at_another_tempo_is_judged_at_that_by_a_key(self) -> None:
+        tempo = self.desk.transport.tempo
+        self.bring_in(LINE, 2 * tempo)
+        self.assertIn(f"This is A danced twice as fast: at {2 * tempo:.0f}", self.page.empty.text())
+        self.click(self.page.as_button)
+        self.settle()
+        self.assertAlmostEqual(self.book.takes[0].tempo, 2 * tempo, delta=2)
+        self.assertIsNotNone(self.page.heard.verdict)
+
+    def test_it_is_judged_all_the_same_where_she_says_so(self) -> None:
+        self.bring_in(OTHER, self.desk.transport.tempo)
+        self.key(Qt.Key.Key_J, SHIFT)
+        self.settle()
+        self.assertTrue(self.page.verdict.isVisible())
+        self.assertIn("because you said so", self.page.verdict.doubt.text())
+        self.assertEqual(self.book.takes[0].part, self.book.pieces[0].parts[0].id)
+
+    def test_the_keys_do_nothing_to_a_take_that_is_right(self) -> None:
+        self.bring_in(LINE, self.desk.transport.tempo)
+        before = self.book
+        self.key(Qt.Key.Key_J)
+        self.key(Qt.Key.Key_J, SHIFT)
+        self.settle()
+        self.assertEqual(self.book, before)
+        self.assertEqual(self.page.heard.verdict.match.what, "this")
 
 
 class EarFirstTest(ListenCase):
@@ -224,6 +289,17 @@ class TakesTest(ListenCase):
         self.window.show_page(LISTEN)
         self.settle()
         self.assertIsNotNone(self.page.heard.verdict)
+
+    def test_turning_to_a_part_listens_to_its_take(self) -> None:
+        piece = self.book.pieces[0]
+        self.simulated("Clean")
+        self.desk.bridge.do(AddPart(piece.id, BookPart("other", "Turn", OTHER)))
+        self.desk.go_to(piece.id, "other")
+        self.simulated("Clean")
+        for part_id in (piece.parts[0].id, "other"):
+            self.desk.go_to(piece.id, part_id)
+            self.settle()
+            self.assertEqual(self.page.heard.take.part, part_id)
 
     def test_the_combo_has_no_takes(self) -> None:
         self.desk.go_to(self.book.pieces[0].id, "combo")

@@ -8,6 +8,7 @@ of all passes those are kept that together come to most, and laid over their sou
 from bisect import bisect_left
 from collections.abc import Sequence
 from itertools import pairwise
+from statistics import median
 from typing import NamedTuple
 
 import numpy as np
@@ -38,10 +39,10 @@ LEAST_BROKEN = 4
 """Fewer sounds of a pass that breaks off are no pass."""
 LEAD_S = 0.06
 _HOPELESS = 0.55
-_LED, LEAST_LED, MOST_LED = 0.7, 2, 16
+_LED, LEAST_LED, MOST_LED = 0.5, 2, 16
 """What each sound of a count-in is worth as evidence for where the first pass begins, and how many there may be."""
 _COUNTED = 0.85
-"""A pass of which more is found is no count-in."""
+"""A pass of which more is found than that share of what is found of the others is no count-in."""
 EXACT_S, FAR_S = 0.045, 0.1
 """A sound so near its time is worth one, one so far from it nothing."""
 
@@ -138,7 +139,7 @@ def heard_in(onsets_s: npt.ArrayLike) -> Heard:
 def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> Passes:
     """The passes of a part in a take, danced from `slowest` to `fastest` times as fast as it should be."""
     rough = _chosen(heard, one, _rows(heard, one, 1 / fastest, 1 / slowest))
-    if len(rough) > 1 and _is_count_in(heard.times, one, rough[0]):
+    if len(rough) > 1 and _is_count_in(heard.times, one, rough):
         rough = rough[1:]
     if not rough:
         return Passes(one, (), 0.0)
@@ -266,7 +267,7 @@ def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
         return replace(rough, heard=within)
     away = np.array([abs(laid.expected_s[i] - near[j]) for i, j in laid.pairs])
     worth = float(np.clip((FAR_S - away) / (FAR_S - EXACT_S), 0, 1).sum())
-    return replace(rough, worth=worth, heard=max(within, round(worth)))
+    return replace(rough, scale=laid.scale, worth=worth, heard=max(within, round(worth)))
 
 
 def _led_alone(heard: Heard, one: Candidate, first: PassFound) -> int:
@@ -278,10 +279,13 @@ def _led_alone(heard: Heard, one: Candidate, first: PassFound) -> int:
     return led if led == before else 0
 
 
-def _is_count_in(times: FloatArray, one: Candidate, first: PassFound) -> bool:
-    """Whether what was taken for a pass is a long count-in: counts alone, where the part has more than these."""
+def _is_count_in(times: FloatArray, one: Candidate, found: Sequence[PassFound]) -> bool:
+    """Whether what was taken for the first pass is a long count-in: counts alone, where the passes after it have more
+    than these."""
+    first = found[0]
+    usual = median(p.worth / p.many for p in found[1:]) * first.many
     inside = times[(times >= first.start_s - LEAD_S) & (times < first.end_s - LEAD_S)]
-    if one.even or first.worth > _COUNTED * first.many or len(inside) < LEAST_LED:
+    if one.even or first.worth > _COUNTED * usual or len(inside) < LEAST_LED:
         return False
     away = np.diff(inside) / (one.beat_s * first.scale)
     return bool((np.abs(away - 1) < 0.15).all())

@@ -159,6 +159,8 @@ class ListenPage(Page, PageView):
     def _turned(self) -> None:
         self._heard, self._wanted = None, ""
         self.show_desk()
+        if self.panel.take_id:
+            self.show_take(self.panel.take_id)
 
     def _list_takes(self) -> None:
         takes = self._desk.bridge.book.takes_of(self._desk.part_id)
