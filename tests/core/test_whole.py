@@ -51,7 +51,7 @@ class WholeTest(unittest.TestCase):
         one = part(A)
         take = whole(one, taken(one, db={2: 9.0}))
         self.assertEqual([u.sound for u in take.uneven], [2])
-        self.assertIn("Uneven: the right step on 2 is 9 dB louder than its neighbours.", facts(one, take))
+        self.assertIn("Uneven: the right step on 2 is 9 dB louder than others of its kind.", facts(one, take))
 
     def test_an_accent_is_meant(self) -> None:
         one = part(A.replace("2 step", "2 step!"))

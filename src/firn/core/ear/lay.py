@@ -14,7 +14,8 @@ _AROUND_S, _AROUND_COUNTS = 0.5, 0.4
 """How far before its first sound and after its last a run is listened to: what comes nearer is added to it."""
 
 
-_BEGUN_COUNTS = 4.5
+BEGUN_COUNTS = 4.5
+"""How many counts earlier a run may have begun than it was found."""
 
 
 class Run(Struct, frozen=True):
@@ -28,7 +29,7 @@ class Run(Struct, frozen=True):
     first: int = 0
 
 
-def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list[Run]:
+def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray, *, wide: float = BEGUN_COUNTS) -> list[Run]:
     """The runs of a part in a take.
 
     Parameters
@@ -38,6 +39,8 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list
     targets : sequence of Target
         Of as many passes as there are, one after another at the part's own tempo.
     onsets_s : ndarray, shape (n,)
+    wide : float
+        How many counts around it are looked through.
 
     Returns
     -------
@@ -53,8 +56,8 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray) -> list
         expected = np.concatenate([p.start_s + p.scale * np.array(of.times_s[: p.many]) for p in found])
         beat_s = of.beat_s * found[0].scale
         # It may have begun some counts earlier, or ended later: then these are its own.
-        wide = _BEGUN_COUNTS * beat_s
-        first, last = np.searchsorted(onsets_s, (max(before_s, expected[0] - wide), expected[-1] + wide)).tolist()
+        far = wide * beat_s
+        first, last = np.searchsorted(onsets_s, (max(before_s, expected[0] - far), expected[-1] + far)).tolist()
         laid = near([t.seconds for t in wanted], onsets_s[first:last], expected)
         if laid is None:
             continue

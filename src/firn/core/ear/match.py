@@ -77,7 +77,10 @@ def candidate_of(part: Part, tempo: float, *, name: str = "", hold: Sound | None
         targets = without(part, targets, hold, tempo)
         length -= float(hold.length) * 60 / tempo
     inside = all(a.seconds <= b.seconds for a, b in pairwise(targets)) and length > 0
-    return candidate(name or part.name, targets, length, 60 / tempo) if len(targets) > 1 and inside else None
+    if len(targets) < 2 or not inside:
+        return None
+    first = min(s.position for s in part.sounds if s.heard) - part.first_count
+    return candidate(name or part.name, targets, length, 60 / tempo, float(first) * 60 / tempo)
 
 
 def without(part: Part, targets: Sequence[Target], hold: Sound, tempo: float) -> list[Target]:
@@ -148,18 +151,18 @@ def match(
     if own.share >= LEAST and own.share >= best.share - CLEARLY:
         also = alike(own.share, own)
         rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
-        sure = min(_explained(own.share), _ahead(own.share - rival + CLEARLY))
+        sure = min(explained(own.share), _ahead(own.share - rival + CLEARLY))
         return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold, feel)
     if best.share < LEAST:
-        sure = 1 - _explained(max(own.share, best.share))
+        sure = 1 - explained(max(own.share, best.share))
         return Match("nothing", "", Fraction(1), sure, (), own)
     what: What = "other" if ratio == 1 else "tempo"
     also = alike(best.share, best)
-    sure = min(_explained(best.share), _ahead(best.share - own.share))
+    sure = min(explained(best.share), _ahead(best.share - own.share))
     return Match(what, best.of.name, ratio, sure / (1 + len(also)), also, best)
 
 
-def _explained(share: float) -> float:
+def explained(share: float) -> float:
     """How sure it is that a take is what explains such a share of it: half at the least share."""
     return 1 / (1 + math.exp(-(share - LEAST) / 0.025))
 

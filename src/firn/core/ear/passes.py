@@ -49,12 +49,14 @@ EXACT_S, FAR_S = 0.045, 0.1
 
 class Candidate(Struct, frozen=True):
     """A part as it should sound: when each of its moments is heard, in seconds from the first, and when it is danced
-    again; `beat_s`: how long a count is."""
+    again; `beat_s`: how long a count is. `first_s`: the first moment from the part's first whole count, less than 0
+    where it leads up to it."""
 
     name: str
     times_s: tuple[float, ...]
     length_s: float
     beat_s: float
+    first_s: float = 0.0
 
     @property
     def plain(self) -> bool:
@@ -69,16 +71,19 @@ class Candidate(Struct, frozen=True):
         return bool(np.ptp(gaps) < 0.02 * self.beat_s)
 
 
-def candidate(name: str, targets: Sequence[Target], length_s: float, beat_s: float) -> Candidate:
+def candidate(
+    name: str, targets: Sequence[Target], length_s: float, beat_s: float, first_s: float = 0.0
+) -> Candidate:
     """A part by one pass of its targets."""
-    return Candidate(name, tuple(t.seconds for t in targets), length_s, beat_s)
+    return Candidate(name, tuple(t.seconds for t in targets), length_s, beat_s, first_s)
 
 
 class PassFound(Struct, frozen=True):
-    """One time through a part, from its first sound on: `scale` times as slow as it should be.
+    """One time through a part, from its first sound on: `scale` times as slow as it should be. `begin_s`: its first
+    whole count; `end_s`: the count after its last.
 
     `many` of its sounds were looked for, fewer than all where it breaks off; `worth` so many of them are found, and
-    `heard` sounds lie within it.
+    `heard` sounds lie within it. `of`: of which part, where there are several.
     """
 
     start_s: float
@@ -87,6 +92,8 @@ class PassFound(Struct, frozen=True):
     many: int
     worth: float
     heard: int
+    begin_s: float
+    of: int = 0
 
 
 class Passes(Struct, frozen=True):
@@ -105,10 +112,10 @@ class Passes(Struct, frozen=True):
 
 
 def runs_in(found: Sequence[PassFound], many: int) -> list[list[PassFound]]:
-    """Passes that follow on each other without a break; `many` sounds are a whole pass."""
+    """Passes of a part that follow on each other without a break; `many` sounds are a whole pass."""
     runs = [[found[0]]] if found else []
     for before, one in pairwise(found):
-        if before.many == many and abs(one.start_s - before.end_s) <= JOIN_S:
+        if before.many == many and abs(one.begin_s - before.end_s) <= JOIN_S:
             runs[-1].append(one)
         else:
             runs.append([one])
@@ -138,7 +145,7 @@ def heard_in(onsets_s: npt.ArrayLike) -> Heard:
 
 def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> Passes:
     """The passes of a part in a take, danced from `slowest` to `fastest` times as fast as it should be."""
-    rough = _chosen(heard, one, _rows(heard, one, 1 / fastest, 1 / slowest))
+    rough = _chosen(heard, (one,), _rows(heard, (one,), 1 / fastest, 1 / slowest))
     if len(rough) > 1 and _is_count_in(heard.times, one, rough):
         rough = rough[1:]
     if not rough:
@@ -150,12 +157,22 @@ def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> P
 
 def _laid(heard: Heard, one: Candidate, found: Sequence[PassFound]) -> Passes:
     """Passes with the share of the take and of themselves that they explain."""
+    return Passes(one, tuple(found), share_of(heard, one, found), _led_by(heard.times, one, found[0]))
+
+
+def share_of(heard: Heard, first: Candidate, found: Sequence[PassFound]) -> float:
+    """The share of a take and of its passes that these explain; `first`: the part of the first of them."""
     worth = sum(p.worth for p in found)
     looked = sum(p.many for p in found)
     within = sum(p.heard for p in found)
-    led = _led_by(heard.times, one, found[0])
-    outside = max(0, len(heard.times) - within - led)
-    return Passes(one, tuple(found), 2 * worth / (looked + within + 0.5 * outside), led)
+    outside = max(0, len(heard.times) - within - _led_by(heard.times, first, found[0]))
+    return 2 * worth / (looked + within + 0.5 * outside)
+
+
+def routine_in(heard: Heard, of: Sequence[Candidate], slowest: float, fastest: float) -> list[PassFound]:
+    """Passes of several parts, one after another in whatever order explains most, each laid over its sounds."""
+    rough = _chosen(heard, of, _rows(heard, of, 1 / fastest, 1 / slowest))
+    return [_exact(heard.times, of[p.of], p) for p in rough]
 
 
 class _Tried(NamedTuple):
@@ -215,20 +232,24 @@ _Row = tuple[PassFound, float]
 """A pass and its gain."""
 
 
-def _rows(heard: Heard, one: Candidate, low: float, high: float) -> list[_Row]:
-    """All passes that gain something, by where they end."""
+def _rows(heard: Heard, of: Sequence[Candidate], low: float, high: float) -> list[_Row]:
+    """All passes of some parts that gain something, by where they end."""
     rows: list[_Row] = []
-    for size, tried in _tried(heard, one, low, high).items():
-        broken = _BROKEN if size < len(one.times_s) else 0.0
-        for at in _peaks(tried.gain, 0.15 * size):
-            scale, start = float(tried.scale[at]), at * _BIN_S
-            worth, within = float(tried.worth[at]), int(tried.heard[at])
-            found = PassFound(start, start + _ends(one, size) * scale, scale, size, worth, within)
-            rows.append((found, float(tried.gain[at]) - broken))
+    for number, one in enumerate(of):
+        for size, tried in _tried(heard, one, low, high).items():
+            broken = _BROKEN if size < len(one.times_s) else 0.0
+            for at in _peaks(tried.gain, 0.15 * size):
+                scale, start = float(tried.scale[at]), at * _BIN_S
+                worth, within = float(tried.worth[at]), int(tried.heard[at])
+                begin = start - one.first_s * scale
+                # What breaks off ends where its next sound would be.
+                ends = (begin if size == len(one.times_s) else start) + _ends(one, size) * scale
+                found = PassFound(start, ends, scale, size, worth, within, begin, number)
+                rows.append((found, float(tried.gain[at]) - broken))
     return sorted(rows, key=lambda row: row[0].end_s)
 
 
-def _chosen(heard: Heard, one: Candidate, rows: Sequence[_Row]) -> list[PassFound]:
+def _chosen(heard: Heard, of: Sequence[Candidate], rows: Sequence[_Row]) -> list[PassFound]:
     """The passes, none over another, that together gain most; a first one that is counted in gains by that."""
     ends = [row[0].end_s for row in rows]
     totals: list[float] = []
@@ -236,12 +257,12 @@ def _chosen(heard: Heard, one: Candidate, rows: Sequence[_Row]) -> list[PassFoun
     # The most that the first so many rows come to, and the row with which it ends.
     most, last = [0.0], [-1]
     for index, (found, gain) in enumerate(rows):
-        until = bisect_left(ends, found.start_s + JOIN_S, hi=index)
+        until = bisect_left(ends, found.begin_s + JOIN_S, hi=index)
         total, before = most[until] - _BEGUN, last[until]
-        counted_in = _LED * _led_alone(heard, one, found) - _BEGUN
+        counted_in = _LED * _led_alone(heard, of[found.of], found) - _BEGUN
         if counted_in > total:
             total, before = counted_in, -1
-        for other in range(bisect_left(ends, found.start_s - JOIN_S, hi=index), until):
+        for other in range(bisect_left(ends, found.begin_s - JOIN_S, hi=index), until):
             bent = _BENT * abs(float(np.log(found.scale / rows[other][0].scale)))
             if totals[other] - bent > total:
                 total, before = totals[other] - bent, other
@@ -260,8 +281,9 @@ def _chosen(heard: Heard, one: Candidate, rows: Sequence[_Row]) -> list[PassFoun
 
 def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
     """A pass laid over its sounds exactly: what it is worth by how near they are."""
-    near = times[(times >= rough.start_s - 0.1) & (times <= rough.end_s + 0.1)]
-    within = int(((times >= rough.start_s - LEAD_S) & (times < rough.end_s - LEAD_S)).sum())
+    until = rough.start_s + _ends(one, rough.many) * rough.scale
+    near = times[(times >= rough.start_s - 0.1) & (times <= until + 0.1)]
+    within = int(((times >= rough.start_s - LEAD_S) & (times < until - LEAD_S)).sum())
     laid = along(one.times_s[: rough.many], near, rough.scale, rough.start_s)
     if laid is None:
         return replace(rough, heard=within)
@@ -284,7 +306,8 @@ def _is_count_in(times: FloatArray, one: Candidate, found: Sequence[PassFound]) 
     than these."""
     first = found[0]
     usual = median(p.worth / p.many for p in found[1:]) * first.many
-    inside = times[(times >= first.start_s - LEAD_S) & (times < first.end_s - LEAD_S)]
+    until = first.start_s + _ends(one, first.many) * first.scale
+    inside = times[(times >= first.start_s - LEAD_S) & (times < until - LEAD_S)]
     if one.even or first.worth > _COUNTED * usual or len(inside) < LEAST_LED:
         return False
     away = np.diff(inside) / (one.beat_s * first.scale)

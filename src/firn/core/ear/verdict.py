@@ -180,6 +180,20 @@ def judge(
         runs = [replace(runs[0], laid=chosen)] if chosen is not None else runs
     if click is not None and dropped is None:
         runs, kept = _with_click(click, runs, onsets, 60 / tempo)
+    return verdict_on(part, tempo, onsets, runs, found, on_ms, dropped, kept)
+
+
+def verdict_on(
+    part: Part,
+    tempo: float,
+    onsets: Onsets,
+    runs: Sequence[Run],
+    found: Match,
+    on_ms: float,
+    dropped: int | None = None,
+    kept: Kept | None = None,
+) -> Verdict:
+    """The verdict on runs of a part that have been laid; one run or more."""
     targets, laid = as_one(runs, onsets.times_s)
     judged = _judged(targets, onsets, laid, on_ms)
     times = np.array([j.expected_s for j in judged])
