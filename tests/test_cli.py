@@ -17,7 +17,10 @@ from firn.core.book.practice_edits import AddDrill, AddStudent
 from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
 from firn.core.ear.student import Faults, dance
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
 from firn.files.cards import write_example
+from firn.files.steps_file import read_steps
 from firn.session.demo import make_demo
 from firn.session.session import Session
 from firn.session.settings import ProgramSettings, save_settings
@@ -331,6 +334,56 @@ class SoundTest(CliCase):
                          [("&", "missing"), ("3", "late")] * 2)  # fmt: skip
         self.assertIn("its brush is not heard", data["first"])
 
+    def test_a_take_of_something_else_is_named(self) -> None:
+        take = self.take(Faults(jitter_ms=2), passes=3)
+        other = self.folder / "others"
+        other.mkdir()
+        (other / "broken.steps").write_bytes(b"\xff\xfe\x00")
+        asked = self.folder / "asked.steps"
+        asked.write_text("tempo: 132\npart A\n1 stamp & stamp 2 stamp  4 clap\n")
+        status, out, err = self.run_firn("listen", asked, take, "--among", other, "--json")
+        data = json.loads(out)
+        self.assertEqual((status, data["match"]["is"], data["sounds"], data["passes"]), (1, "nothing", [], []))
+        self.assertIn("--anyway", err)
+        self.assertIn("broken.steps", err)
+        (other / "same.steps").write_text(self.steps.read_text())
+        status, out, _ = self.run_firn("listen", asked, take, "--among", other, "--json")
+        match = json.loads(out)["match"]
+        self.assertEqual((status, match["is"], match["part"]), (1, "other", "A"))
+        status, out, _ = self.run_firn("listen", asked, take, "--anyway")
+        self.assertEqual(status, 0)
+        self.assertIn("In doubt: Judged as A because you said so", out)
+        self.assertEqual(self.run_firn("listen", asked, take, "--among", self.folder / "none")[0], 2)
+
+    def test_a_take_of_the_combo(self) -> None:
+        out = self.folder / "combo.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--voice", "none", "--no-count-in")[0], 0)
+        status, text, _ = self.run_firn("listen", self.steps, out, "--combo", "--json")
+        data = json.loads(text)
+        combo = unfold(piece_from(read_steps(self.steps))).passes
+        self.assertEqual((status, data["match"]["part"]), (0, "combo"))
+        self.assertEqual([row["part"] for row in data["passes"]], [p.part.name for p in combo])
+        self.assertIn("of them clean", self.run_firn("listen", self.steps, out, "--combo")[1])
+        bare = self.folder / "bare.steps"
+        bare.write_text("part A\n1 step 2 step 3 step 4 stamp")
+        self.assertIn("no combo", self.run_firn("listen", bare, out, "--combo")[2])
+
+    def test_a_take_beside_a_workbook(self) -> None:
+        take = self.take(Faults(jitter_ms=2))
+        path = self.folder / "class.firn"
+        book = AddPiece(piece_of_script(read_steps(self.steps), ["a", "b", "c"])).apply(Book())
+        Session.new(path, book).close()
+        status, out, _ = self.run_firn("listen", path, take, "--part", "A")
+        self.assertEqual(status, 0)
+        self.assertIn("Clean", out)
+
+    def test_onsets_as_data(self) -> None:
+        take = self.take(Faults(jitter_ms=2), passes=1)
+        status, out, _ = self.run_firn("onsets", take, "--json")
+        rows = json.loads(out)["onsets"]
+        self.assertEqual((status, len(rows)), (0, 12))
+        self.assertTrue(all(set(r) == {"time_s", "db", "kind", "sure"} and 0.5 < r["sure"] <= 1 for r in rows))
+
     def test_a_stretch_of_it(self) -> None:
         take = self.take(Faults(jitter_ms=1), passes=4)
         status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--start", "0", "--length", "4.6")
@@ -369,8 +422,8 @@ class WrongTest(CliCase):
         ("no file", ("read", "none.steps"), "none.steps is not there."),
         ("no part", ("play", "STEPS", "-o", "OUT", "--part", "Z"), 'No part is called "Z". The parts: A, Break.'),
         ("slow", ("play", "STEPS", "-o", "OUT", "--tempo", "3"), "The tempo must lie between 20 and 400"),
-        ("no tempo", ("play", "STEPS", "-o", "OUT", "--tempo", "quick"), "invalid _number value: 'quick'"),
-        ("not a number", ("play", "STEPS", "-o", "OUT", "--tempo", "nan"), "invalid _number value: 'nan'"),
+        ("no tempo", ("play", "STEPS", "-o", "OUT", "--tempo", "quick"), "invalid number value: 'quick'"),
+        ("not a number", ("play", "STEPS", "-o", "OUT", "--tempo", "nan"), "invalid number value: 'nan'"),
         (
             "no place",
             ("play", "STEPS", "-o", "NOWHERE"),

@@ -2,12 +2,14 @@
 
 from collections.abc import Iterator
 from pathlib import Path
+from statistics import fmean
 from typing import Any
 
 from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
 from firn.core.ear.passes import Candidate
+from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.sides import Foot
 from firn.core.ear.told import doubts
 from firn.core.ear.verdict import Verdict, WrongTake
@@ -16,6 +18,7 @@ from firn.core.ear.words import facts, mend_sentence, summary
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.steps.shelf import Shelf
+from firn.core.steps.sides import ACROSS
 from firn.errors import FileFormatError
 from firn.files.formats import PIECE
 from firn.files.steps_file import read_steps
@@ -141,7 +144,7 @@ def _fault_data(part: Part, verdict: Verdict) -> dict[str, Any]:
 def _passes_data(part: Part, verdict: Verdict, *, swapped: bool) -> list[dict[str, Any]]:
     wrong = off_by_pass(verdict.judged, verdict.added)
     first = part.footing.first or part.settings.lead
-    side = {"right": "left", "left": "right"}.get(first, first) if swapped else first
+    side = ACROSS.get(first, first) if swapped else first
     data = []
     for number, off in enumerate(wrong):
         own = [j for j in verdict.judged if j.target.time == number]
@@ -175,3 +178,95 @@ def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
         lines.append(f"{passed}{counting.say(sound.place):<4} {name:<28} {j.heard:<8} {off}".rstrip())
     lines += [f"{'may be echo' if a.echo else 'added'} at {a.heard_s:.3f} s" for a in verdict.added]
     return [*lines, summary(verdict), *facts(part, whole(part, verdict)), mend_sentence(verdict.mend)]
+
+
+def routine_data(one: Routine, piece: str) -> dict[str, Any]:
+    """The stable data of `firn listen --combo --json`: as for a part, all passes in the order danced."""
+    worst = worst_of(one)
+    sounds = sorted(
+        (
+            (j.expected_s, _sound_data(part, j) | {"pass": _pass_of(one, part, j.target.time)})
+            for part, verdict in one.verdicts
+            for j in verdict.judged
+        ),
+        key=lambda row: row[0],
+    )
+    added = sorted((a.heard_s, a.echo) for _, verdict in one.verdicts for a in verdict.added)
+    fault = _fault_data(*worst) if worst is not None else None
+    if one.left_out:
+        fault = {"code": "left_out", "what": one.left_out[0][0], "pass": None, "place": None, "ms": None, "sure": 0.9}
+    if fault is not None and worst is not None and not one.left_out and worst[1].mend.target is not None:
+        fault["pass"] = _pass_of(one, worst[0], worst[1].judged[worst[1].mend.target].target.time)
+    return {
+        "match": {
+            "is": "this" if one.fits else "nothing", "piece": piece if one.fits else None,
+            "part": "combo" if one.fits else None, "ratio": "1", "sure": round(one.sure, 3), "also": [],
+        },
+        "first": first_sentence(one),
+        "fault": fault,
+        "summary": routine_summary(one),
+        "sounds": [row for _, row in sounds],
+        "missing": [row["place"] for _, row in sounds if row["verdict"] == "missing"],
+        "extra": [{"heard_s": round(at, 4), "echo": echo} for at, echo in added],
+        "tempo": round(fmean(v.tempo for _, v in one.verdicts), 2) if one.verdicts else None,
+        "passes": [_routine_pass(one, p) for p in one.passes],
+        "left_out": [{"part": name, "after": before or None} for name, before in one.left_out],
+        "spread_ms": round(fmean(v.spread_ms for _, v in one.verdicts), 1) if one.verdicts else None,
+        "sides": None,
+        "swing": None,
+        "even": None,
+        "order": None,
+        "doubts": [],
+        "count_in_s": None,
+        "other_starts": [],
+    }  # fmt: skip
+
+
+def _pass_of(one: Routine, part: Part, number: int) -> int | None:
+    """The number, from 1, among all passes of one of a part's."""
+    rows = (n for n, p in enumerate(one.passes, 1) if p.part is part and p.number == number)
+    return next(rows, None)
+
+
+def _off(one: Routine, danced: Danced) -> int | None:
+    """How many sounds of a pass were not on; None where it could not be judged."""
+    verdict = next((v for part, v in one.verdicts if part is danced.part), None)
+    wrong = off_by_pass(verdict.judged, verdict.added) if verdict is not None else []
+    return wrong[danced.number] if danced.number < len(wrong) else None
+
+
+def _routine_pass(one: Routine, danced: Danced) -> dict[str, Any]:
+    part, off = danced.part, _off(one, danced)
+    first = part.footing.first or part.settings.lead
+    swapped = danced.wanted is not None and danced.wanted.swapped
+    return {
+        "part": part.name,
+        "side": ACROSS.get(first, first) if swapped else first,
+        "start_s": round(danced.found.start_s, 4),
+        "end_s": round(danced.found.end_s, 4),
+        "result": "not judged" if off is None else "clean" if not off else f"{off} not on",
+        "wanted": danced.wanted is not None,
+    }
+
+
+def routine_summary(one: Routine) -> str:
+    """How many passes were danced, how many of them clean, and what was left out."""
+    clean = sum(_off(one, p) == 0 for p in one.passes)
+    many = "One pass" if len(one.passes) == 1 else f"{len(one.passes)} passes"
+    left = f", {len(one.left_out)} left out" if one.left_out else ""
+    return f"{many}, {clean} of them clean{left}."
+
+
+def routine_lines(one: Routine) -> list[str]:
+    """A take of a combo for a terminal: its passes one a line, the whole, and what to mend first."""
+    lines = []
+    if not one.fits:
+        lines.append(f"In doubt: this hardly fits the combo: {100 * one.share:.0f} of 100 sounds fall into place.")
+    for number, danced in enumerate(one.passes, 1):
+        row = _routine_pass(one, danced)
+        beside = "" if row["wanted"] else ", once more than the combo has it"
+        lines.append(
+            f"{number:>3}  {row['start_s']:7.2f} s  {row['part']:<12} {row['side']:<6} {row['result']}{beside}"
+        )
+    lines += [f"     left out: {name}{f' after {before}' if before else ''}" for name, before in one.left_out]
+    return [*lines, routine_summary(one), first_sentence(one)]

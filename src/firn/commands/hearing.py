@@ -1,0 +1,144 @@
+"""Takes: their onsets, and the verdict on them."""
+
+import argparse
+import json
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from firn.commands.shared import (
+    UNDANCEABLE,
+    Command,
+    number,
+    one_part,
+    own_cards,
+    print_problems,
+    tempo_of,
+    whole,
+)
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Piece
+from firn.core.steps.shelf import Shelf
+from firn.errors import FirnError
+from firn.files.formats import WORKBOOK
+from firn.files.steps_file import read_steps
+
+if TYPE_CHECKING:
+    # Heavy: imported when a take is listened to.
+    from firn.core.ear.onsets import Onsets
+
+
+def _onsets(args: argparse.Namespace) -> int:
+    from firn.files.audio import onsets_of_file
+
+    found = onsets_of_file(Path(args.take))
+    if not args.json:
+        for time in found.times_s:
+            print(f"{time:.4f}")
+        return 0
+    # The kind of a sound is not told yet.
+    data = [
+        {"time_s": round(float(time), 4), "db": round(float(level), 1), "kind": None, "sure": round(float(sure), 3)}
+        for time, level, sure in zip(found.times_s, found.levels_db, found.surely, strict=True)
+    ]
+    print(json.dumps({"onsets": data}, indent=1))
+    return 0
+
+
+def _listen(args: argparse.Namespace) -> int:
+    own = own_cards(args)
+    piece = _piece(args, own)
+    print_problems(args.piece, piece)
+    return _listen_to_combo(args, piece) if args.combo else _listen_to_part(args, piece, own)
+
+
+def _piece(args: argparse.Namespace, own: Shelf) -> Piece:
+    """The piece of a text, or one of a workbook."""
+    path = Path(args.piece)
+    if not WORKBOOK.names(path):
+        return piece_from(read_steps(path), own)
+    from firn.session.practised import piece_and_log
+
+    return piece_from(piece_and_log(path, args.of).piece.script, own)
+
+
+def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
+    from firn.core.ear.verdict import WrongTake, judge
+    from firn.session.listening import parts_among, parts_beside, verdict_data, verdict_lines, wrong_data
+
+    part = one_part(piece, args.part)
+    tempo = tempo_of(args, piece)
+    others = parts_beside(piece, part, tempo)
+    for one in parts_among(Path(args.among), own, but=Path(args.piece)) if args.among else ():
+        if isinstance(one, FirnError):
+            print(f"firn: {one}", file=sys.stderr)
+        else:
+            others.append(one)
+    name = piece.settings.name or Path(args.piece).stem
+    try:
+        verdict = judge(
+            part, tempo, _heard(args), passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway
+        )
+    except WrongTake as fault:
+        _print(wrong_data(fault, name), [str(fault)], as_json=args.json)
+        print("firn: --anyway judges it all the same.", file=sys.stderr)
+        return UNDANCEABLE
+    _print(verdict_data(part, verdict, name), verdict_lines(part, verdict), as_json=args.json)
+    return 0
+
+
+def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
+    from firn.core.ear.routine import routine
+    from firn.core.piece.unfold import unfold
+    from firn.session.listening import routine_data, routine_lines
+
+    if not piece.combo:
+        raise FirnError("This piece has no combo.")
+    found = routine(unfold(piece).passes, tempo_of(args, piece), _heard(args), on_ms=args.on)
+    name = piece.settings.name or Path(args.piece).stem
+    _print(routine_data(found, name), routine_lines(found), as_json=args.json)
+    return 0 if found.fits else UNDANCEABLE
+
+
+def _print(data: object, lines: list[str], *, as_json: bool) -> None:
+    print(json.dumps(data, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
+
+
+def _heard(args: argparse.Namespace) -> "Onsets":
+    """What is heard in a take, or in the stretch of it that is asked for."""
+    from firn.core.ear.onsets import find_onsets
+    from firn.files.audio import LONG_S, onsets_of_file, read_take, take_info
+
+    info = take_info(Path(args.take))
+    if info.long and args.start is None:
+        raise FirnError(
+            f"{info.path.name} lasts {info.seconds / 60:.0f} minutes; Firn judges up to {LONG_S / 60:.0f}.",
+            hint="Say which stretch with --start and --length, in seconds.",
+        )
+    if args.start is None and args.length is None:
+        return onsets_of_file(info.path)
+    start = args.start or 0.0
+    sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
+    return find_onsets(sound, rate).later(start)
+
+
+def add(command: Command) -> None:
+    """The commands of this room."""
+    onsets = command("onsets", _onsets, "one onset a line, in seconds")
+    onsets.add_argument("take")
+    onsets.add_argument("--json", action="store_true", help="with loudness, and how sure each is")
+    listen = command("listen", _listen, "the verdict on a take, sound by sound; exit 1 if it is of something else")
+    listen.add_argument("piece", help="a .steps text, or a workbook")
+    listen.add_argument("take")
+    listen.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    listen.add_argument("--part")
+    listen.add_argument("--combo", action="store_true", help="a take of the whole combo, cut into its passes")
+    listen.add_argument("--tempo", type=number)
+    listen.add_argument("--passes", type=whole, help="how many times through, where it is not to be found out")
+    listen.add_argument("--on", type=number, default=25.0, help="a sound within so many ms is on")
+    listen.add_argument("--among", metavar="FOLDER", help="with pieces that it might be a take of as well")
+    listen.add_argument("--anyway", action="store_true", help="judge it as this part whatever it may be")
+    listen.add_argument("--start", type=number, help="where the stretch begins, in seconds")
+    listen.add_argument("--length", type=number, help="how long the stretch is, in seconds")
+    listen.add_argument("--json", action="store_true")
+    listen.add_argument("--cards", help="a folder of your own cards")

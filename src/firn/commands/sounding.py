@@ -1,0 +1,116 @@
+"""The model as sound."""
+
+import argparse
+from collections.abc import Sequence
+from fractions import Fraction
+from pathlib import Path
+
+from firn.commands.shared import (
+    WRONG,
+    Command,
+    count_in_of,
+    ladder,
+    number,
+    one_part,
+    own_cards,
+    piece_named,
+    print_problems,
+    tempo_of,
+    whole,
+)
+from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
+from firn.core.piece.piece import Piece
+from firn.core.piece.sound import Sound, other_side
+from firn.core.piece.unfold import unfold
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section, Timeline
+from firn.errors import FirnError
+
+
+def _section(args: argparse.Namespace, piece: Piece, *, swapped: bool = False) -> Section:
+    """What is to be danced: the part that is named, else the combo, else the first part with sounds."""
+    mixing = Mixing(
+        tempo=tempo_of(args, piece),
+        count_in=count_in_of(args, piece),
+        counts=args.voice in ("counts", "both"),
+        beats=args.voice in ("beats", "both"),
+        swapped=args.mirrored,
+    )
+    whole = unfold(piece) if args.part is None and piece.combo else None
+    if whole is not None and whole.passes:
+        first = whole.passes[0].offset + whole.passes[0].part.first_count
+        sounds: Sequence[Sound] = whole.sounds
+        counting, end = whole.counting, first + whole.counts
+    else:
+        part = one_part(piece, args.part)
+        if not part.sounds:
+            raise FirnError(f"Part {part.name} has no sounds.")
+        sounds, counting = part.sounds, part.settings.counting
+        first, end = part.first_count, Fraction(part.last_count + 1)
+    if swapped:
+        sounds = [other_side(s) for s in sounds]
+    path = TempoPath.rising(mixing.tempo, args.to, first, end) if args.to is not None else None
+    return Section(sounds, counting, first, end, mixing, sides=(swapped,), path=path)
+
+
+def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
+    """What is to be heard: once through, or a ladder of tempos."""
+    if args.to is not None and not SLOWEST <= args.to <= FASTEST:
+        raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {args.to:g}.")
+    if args.ladder is None:
+        return Timeline((_section(args, piece),))
+    from firn.core.drills.ladder import Ladder, climbed, rungs, tempo_bounds
+
+    if args.to is not None:
+        raise FirnError("Either a ladder, or --to another tempo along the way.")
+    start, end, step = args.ladder
+    ladder = Ladder(start, end, step, args.times, args.sides, args.rest)
+    part = one_part(piece, args.part) if args.part is not None or not piece.combo else None
+    steps = rungs(ladder, tempo_bounds(part)) if part is not None else rungs(ladder)
+    return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
+
+
+def _play(args: argparse.Namespace) -> int:
+    from firn.core.sound.model import render_blocks
+    from firn.core.sound.voices import RATE
+    from firn.files.audio import write_wav_blocks
+
+    if args.drill is not None:
+        write_wav_blocks(Path(args.out), render_blocks(_drilled(args)), RATE)
+        return 0
+    piece = piece_named(args)
+    print_problems(args.piece, piece)
+    write_wav_blocks(Path(args.out), render_blocks(_timeline(args, piece)), RATE)
+    return WRONG if piece.problems else 0
+
+
+def _drilled(args: argparse.Namespace) -> Timeline:
+    """A drill of a workbook, from beginning to end as it is planned."""
+    from firn.session.desk import settings_of
+    from firn.session.drilling import drill_timeline, plan
+    from firn.session.practised import drill_of
+
+    piece, drill = drill_of(Path(args.piece), args.drill)
+    return drill_timeline(plan(piece, drill, own_cards(args)), settings_of(piece.head).count_in)
+
+
+def add(command: Command) -> None:
+    """The commands of this room."""
+    play = command("play", _play, "the model as a WAV file: a part, or the combo")
+    play.add_argument("piece")
+    play.add_argument("-o", "--out", required=True)
+    play.add_argument("--part")
+    play.add_argument("--drill", metavar="NAME", help="a drill of a workbook, all its stages as planned")
+    play.add_argument("--tempo", type=number)
+    play.add_argument("--to", type=number, help="the tempo at its end, reached count by count")
+    play.add_argument("--ladder", type=ladder, metavar="START-END-STEP", help="from tempo to tempo, such as 96-120-4")
+    play.add_argument("--times", type=whole, default=2, help="so many times a side on each rung of a ladder")
+    play.add_argument("--sides", choices=("as written", "both sides"), default="both sides", help="of a ladder")
+    play.add_argument(
+        "--rest", type=int, choices=(0, 4, 8), default=4, help="counts of rest on each rung of a ladder"
+    )
+    play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
+    play.add_argument("--no-count-in", action="store_true")
+    play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
+    play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")
+    play.add_argument("--cards", help="a folder of your own cards")
