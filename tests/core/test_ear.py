@@ -314,7 +314,9 @@ class VerdictTest(unittest.TestCase):
     def test_judging_says_how_far_it_is_and_can_be_stopped(self) -> None:
         one = part(A)
         targets = targets_of(one.sounds, 120, counts=one.counts, passes=8)
-        onsets = Onsets(np.array([1.3 + t.seconds for t in targets]), np.full(len(targets), -15.0))
+        # Some are missing: what is there in all can be nothing else, and is soon known.
+        times = np.array([1.3 + t.seconds for n, t in enumerate(targets) if n % 7])
+        onsets = Onsets(times, np.full(len(times), -15.0))
         shares: list[float] = []
         judge(one, 120, onsets, task=Task(shares.append).within(0.5, 1.0))
         self.assertEqual(shares, sorted(shares))

@@ -5,6 +5,8 @@ warping locks to a wrong path here, so a coarse search over tempo and start come
 assignment, then a line (with a slight bend, if the tempo drifts) through the pairs, and again.
 """
 
+from collections.abc import Sequence
+
 import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
@@ -17,8 +19,13 @@ SLOWEST, FASTEST = 0.78, 1.28
 SHIFTS = 4
 _FORBIDDEN = 1e6
 _MOST_TRIED = 48
-_TURNS = ((0.09, False), (0.07, False), (0.07, True), (0.07, True), (0.07, True))
+_Turn = tuple[float, bool]
+
+_TURNS: tuple[_Turn, ...] = ((0.09, False), (0.07, False), (0.07, True), (0.07, True), (0.07, True))
 """Reach of a pair in seconds and whether the tempo may bend, turn by turn."""
+
+_FEW_TURNS: tuple[_Turn, ...] = ((0.09, False), (0.07, True), (0.07, True))
+"""The same for what lies nearly where it is expected."""
 
 
 def _times(name: str, times: npt.ArrayLike) -> FloatArray:
@@ -171,14 +178,16 @@ def _mutual(reference: FloatArray, take: FloatArray, reach: FloatArray) -> list[
     return list(zip(kept.tolist(), hits[kept].tolist(), strict=True))
 
 
-def _grow(target: FloatArray, take: FloatArray, expected: FloatArray, least: int = 2) -> _Fit | None:
+def _grow(
+    target: FloatArray, take: FloatArray, expected: FloatArray, least: int = 2, turns: Sequence[_Turn] = _TURNS
+) -> _Fit | None:
     """Pairs from rough expected times, refined until curve and pairs agree; None if they stay under `least`."""
     scale = (expected[-1] - expected[0]) / max(1e-9, target[-1] - target[0])
     gaps = _gaps(target) * scale
     pairs: list[tuple[int, int]] = []
-    for turn, (reach, bend) in enumerate(_TURNS):
+    for turn, (reach, bend) in enumerate(turns):
         reaches = np.minimum(reach, 0.62 * gaps)
-        if turn < len(_TURNS) - 1:
+        if turn < len(turns) - 1:
             pairs = _mutual(target_order(expected), take, reaches)
         else:
             pairs = match_hits(target_order(expected), take, tolerance_s=reaches)
@@ -232,10 +241,15 @@ def align(
     return _laid(best, target, take, _others(best, fits, target, len(take)))
 
 
-def along(targets: npt.ArrayLike, onsets: npt.ArrayLike, scale: float, offset_s: float) -> Alignment | None:
-    """The alignment along a line that the user has chosen among those that fit; None if it fits nothing."""
+def along(
+    targets: npt.ArrayLike, onsets: npt.ArrayLike, scale: float, offset_s: float, *, closely: bool = False
+) -> Alignment | None:
+    """The alignment along a line, such as the user has chosen among those that fit; None if it fits nothing.
+
+    `closely`: the line is known nearly.
+    """
     target, take = _times("targets", targets), _times("onsets", onsets)
-    fit = _grow(target, take, offset_s + scale * target)
+    fit = _grow(target, take, offset_s + scale * target, turns=_FEW_TURNS if closely else _TURNS)
     return None if fit is None else _laid(fit, target, take, [])
 
 

@@ -39,6 +39,9 @@ CLEARLY = 0.04
 ALIKE = 0.02
 """What explains so much less fits as well."""
 
+UNRIVALLED = 0.985
+"""What explains so much can be nothing else, but for what sounds alike."""
+
 UNDOUBTED = 0.93
 """A part that explains so much of a take has kept its holds."""
 
@@ -141,9 +144,11 @@ def match(
             one = found(other)
             if one.share > own.share + CLEARLY:
                 own, hold, feel = one, None, name
-    rest = [(found(other), Fraction(1)) for other in others]
-    rest += [(found(this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
-    best, ratio = max(rest, key=lambda row: row[0].share)
+    unrivalled = own.share >= UNRIVALLED
+    rest = [(found(other), Fraction(1)) for other in others if not unrivalled or other.sounds_like(this)]
+    if not unrivalled:
+        rest += [(found(this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
+    best, ratio = max(rest, key=lambda row: row[0].share, default=(own, Fraction(1)))
 
     def alike(share: float, but: Passes) -> tuple[str, ...]:
         return tuple(p.of.name for p, r in rest if p is not but and r == 1 and p.share >= share - ALIKE)

@@ -38,6 +38,7 @@ JOIN_S = 0.12
 LEAST_BROKEN = 4
 """Fewer sounds of a pass that breaks off are no pass."""
 LEAD_S = 0.06
+_SAME_S = 0.012
 _HOPELESS = 0.55
 _LED, LEAST_LED, MOST_LED = 0.5, 2, 16
 """What each sound of a count-in is worth as evidence for where the first pass begins, and how many there may be."""
@@ -57,6 +58,20 @@ class Candidate(Struct, frozen=True):
     length_s: float
     beat_s: float
     first_s: float = 0.0
+
+    def sounds_like(self, other: "Candidate") -> bool:
+        """Whether it is heard at the same times, from whichever of its sounds on."""
+        if len(self.times_s) != len(other.times_s) or abs(self.length_s - other.length_s) > _SAME_S:
+            return False
+        mine, theirs = (np.diff([*c.times_s, c.times_s[0] + c.length_s]) for c in (self, other))
+        return any(np.abs(np.roll(mine, n) - theirs).max() < _SAME_S for n in range(len(mine)))
+
+    def same_as(self, other: "Candidate") -> bool:
+        """Whether it is heard at the same times from its first count on."""
+        if len(self.times_s) != len(other.times_s) or abs(self.length_s - other.length_s) > _SAME_S:
+            return False
+        apart = np.array(self.times_s) + self.first_s - np.array(other.times_s) - other.first_s
+        return bool(np.abs(apart).max() < _SAME_S)
 
     @property
     def plain(self) -> bool:
@@ -284,7 +299,7 @@ def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
     until = rough.start_s + _ends(one, rough.many) * rough.scale
     near = times[(times >= rough.start_s - 0.1) & (times <= until + 0.1)]
     within = int(((times >= rough.start_s - LEAD_S) & (times < until - LEAD_S)).sum())
-    laid = along(one.times_s[: rough.many], near, rough.scale, rough.start_s)
+    laid = along(one.times_s[: rough.many], near, rough.scale, rough.start_s, closely=True)
     if laid is None:
         return replace(rough, heard=within)
     away = np.array([abs(laid.expected_s[i] - near[j]) for i, j in laid.pairs])

@@ -75,7 +75,7 @@ def routine(wanted: Sequence[Pass], tempo: float, onsets: Onsets, *, on_ms: floa
         if candidate is None or id(due.part) in labels:
             continue
         # Parts that sound alike are told apart by their place in the combo alone.
-        same = next((n for n, c in enumerate(of) if _alike(c, candidate)), len(of))
+        same = next((n for n, c in enumerate(of) if c.same_as(candidate)), len(of))
         labels[id(due.part)] = same
         if same == len(of):
             of.append(candidate)
@@ -97,12 +97,6 @@ def routine(wanted: Sequence[Pass], tempo: float, onsets: Onsets, *, on_ms: floa
             match = Match("this", one.name, Fraction(1), explained(share), (), laid)
             verdicts.append((one, verdict_on(one, tempo, onsets, runs, match, on_ms)))
     return Routine(tuple(passes), tuple(verdicts), tuple(left_out), share, explained(share))
-
-
-def _alike(one: Candidate, other: Candidate) -> bool:
-    apart = [abs(a - b) for a, b in zip(one.times_s, other.times_s, strict=False)]
-    same = len(one.times_s) == len(other.times_s) and abs(one.length_s - other.length_s) < 1e-6
-    return same and max(apart) < 1e-6
 
 
 def _in_order(
