@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, own, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, says, spoken, which
+from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, says, spoken, which
 from benchmarks.report import machine
 
 ALL = {
@@ -22,6 +22,7 @@ ALL = {
     "which": which.which,
     "says": says.says,
     "feet": feet.feet,
+    "own": own.own,
     "keystrokes": keystrokes.keystrokes,
 }
 

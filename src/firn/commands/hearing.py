@@ -26,6 +26,7 @@ from firn.files.steps_file import read_steps
 if TYPE_CHECKING:
     # Heavy: imported when a take is listened to.
     from firn.core.ear.onsets import Onsets
+    from firn.files.audio import FloatArray
 
 
 def _onsets(args: argparse.Namespace) -> int:
@@ -63,8 +64,15 @@ def _piece(args: argparse.Namespace, own: Shelf) -> Piece:
 
 
 def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
-    from firn.core.ear.verdict import WrongTake, judge
-    from firn.session.listening import parts_among, parts_beside, verdict_data, verdict_lines, wrong_data
+    from firn.core.ear.verdict import WrongTake
+    from firn.session.listening import (
+        parts_among,
+        parts_beside,
+        verdict_data,
+        verdict_lines,
+        verdict_of,
+        wrong_data,
+    )
 
     part = one_part(piece, args.part)
     tempo = tempo_of(args, piece)
@@ -76,8 +84,8 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
             others.append(one)
     name = piece.settings.name or Path(args.piece).stem
     try:
-        verdict = judge(
-            part, tempo, _heard(args), passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway
+        verdict = verdict_of(
+            part, tempo, *_heard(args), passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway
         )
     except WrongTake as fault:
         _print(wrong_data(fault, name), [str(fault)], as_json=args.json)
@@ -94,7 +102,7 @@ def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
 
     if not piece.combo:
         raise FirnError("This piece has no combo.")
-    found = routine(unfold(piece).passes, tempo_of(args, piece), _heard(args), on_ms=args.on)
+    found = routine(unfold(piece).passes, tempo_of(args, piece), _heard(args)[0], on_ms=args.on)
     name = piece.settings.name or Path(args.piece).stem
     _print(routine_data(found, name), routine_lines(found), as_json=args.json)
     return 0 if found.fits else UNDANCEABLE
@@ -104,10 +112,10 @@ def _print(data: object, lines: list[str], *, as_json: bool) -> None:
     print(json.dumps(data, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
 
 
-def _heard(args: argparse.Namespace) -> "Onsets":
-    """What is heard in a take, or in the stretch of it that is asked for."""
+def _heard(args: argparse.Namespace) -> "tuple[Onsets, FloatArray, int]":
+    """What is heard in a take, or in the stretch of it that is asked for; its samples and their rate."""
     from firn.core.ear.onsets import find_onsets
-    from firn.files.audio import LONG_S, onsets_of_file, read_take, take_info
+    from firn.files.audio import LONG_S, read_take, take_info
 
     info = take_info(Path(args.take))
     if info.long and args.start is None:
@@ -115,11 +123,9 @@ def _heard(args: argparse.Namespace) -> "Onsets":
             f"{info.path.name} lasts {info.seconds / 60:.0f} minutes; Firn judges up to {LONG_S / 60:.0f}.",
             hint="Say which stretch with --start and --length, in seconds.",
         )
-    if args.start is None and args.length is None:
-        return onsets_of_file(info.path)
     start = args.start or 0.0
     sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
-    return find_onsets(sound, rate).later(start)
+    return find_onsets(sound, rate).later(start), sound, rate
 
 
 def add(command: Command) -> None:

@@ -1,25 +1,33 @@
 """Listening to a take with all that it might be a take of, and what is said of it as data."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
 from pathlib import Path
 from statistics import fmean
 from typing import Any
 
+from msgspec.structs import replace
+
+from firn.core.ear.click import Click
 from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
+from firn.core.ear.onsets import Onsets
+from firn.core.ear.own import onsets_without_own
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.sides import Foot
 from firn.core.ear.told import doubts
-from firn.core.ear.verdict import Verdict, WrongTake
+from firn.core.ear.verdict import ON_MS, NothingHeard, Verdict, WrongTake, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence, summary
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
+from firn.core.task import UNWATCHED, Task
 from firn.errors import FileFormatError
+from firn.files.audio import FloatArray
 from firn.files.formats import PIECE
 from firn.files.steps_file import read_steps
 
@@ -55,6 +63,55 @@ def parts_among(folder: Path, shelf: Shelf, *, but: Path) -> Iterator[Candidate 
             if one is not None and many < MOST_AMONG:
                 many += 1
                 yield one
+
+
+UNDISTURBED = 0.9
+"""A take of which so much is explained was not disturbed by what Firn itself said."""
+
+
+def verdict_of(
+    part: Part,
+    tempo: float,
+    onsets: Onsets,
+    sound: FloatArray,
+    rate: int,
+    *,
+    passes: int | None = None,
+    on_ms: float = ON_MS,
+    line: tuple[float, float] | None = None,
+    click: Click | None = None,
+    others: Sequence[Candidate] = (),
+    anyway: bool = False,
+    task: Task = UNWATCHED,
+) -> Verdict:
+    """The verdict on a take, as `judge` gives it. Where it fits badly, or has sounds too many, and Firn's own counts
+    or beats are in it, these are taken out, and what is left is listened to."""
+
+    def judged(heard: Onsets, part_of: Task) -> Verdict:
+        return judge(
+            part, tempo, heard, passes=passes, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway,
+            task=part_of,
+        )  # fmt: skip
+
+    first: Verdict | None = None
+    fault: NothingHeard | None = None
+    try:
+        first = judged(onsets, task.within(0, 0.5))
+        disturbed = first.match.passes.share < UNDISTURBED or any(not a.echo for a in first.added)
+        if first.match.what == "this" and not disturbed:
+            return first
+    except NothingHeard as wrong:
+        fault = wrong
+    left = onsets_without_own(sound, rate, task=task.within(0.5, 0.9))
+    if left is not None:
+        with suppress(NothingHeard):
+            again = judged(left, task.within(0.9, 1))
+            if first is None or again.match.passes.share >= first.match.passes.share:
+                return replace(again, counted=True)
+    if first is None:
+        assert fault is not None
+        raise fault
+    return first
 
 
 def match_data(found: Match, piece: str) -> dict[str, Any]:

@@ -9,13 +9,13 @@ from firn.core.ear.click import Click
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
-from firn.core.ear.verdict import NothingHeard, Verdict, judge
+from firn.core.ear.verdict import NothingHeard, Verdict
 from firn.core.piece.piece import Part, Piece
 from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
-from firn.session.listening import parts_beside
+from firn.session.listening import parts_beside, verdict_of
 from firn.session.session import new_id, now
 
 SILENT_DB = -60.0
@@ -120,6 +120,8 @@ def judged(
     part: Part,
     take: Take,
     onsets: Onsets,
+    sound: FloatArray,
+    rate: int,
     *,
     on_ms: float,
     line: tuple[float, float] | None = None,
@@ -133,6 +135,7 @@ def judged(
     """
     click = Click(take.click_s) if take.click_s is not None and line is None else None
     others = parts_beside(piece, part, take.tempo) if piece is not None else []
-    return judge(
-        part, take.tempo, onsets, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway, task=task
-    )
+    return verdict_of(
+        part, take.tempo, onsets, sound, rate, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway,
+        task=task,
+    )  # fmt: skip

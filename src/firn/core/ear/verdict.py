@@ -29,7 +29,7 @@ ON_MS = 25.0
 class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
     later than the one judged. `count_in_s`: when a count-in begins, None for none. `kept`: how it stayed with Firn's
-    click, None for a take made to none."""
+    click, None for a take made to none. `counted`: Firn's own counts or beats were in it, and were taken out."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -43,6 +43,7 @@ class Verdict(Struct, frozen=True):
     match: Match
     count_in_s: float | None = None
     kept: Kept | None = None
+    counted: bool = False
 
     def count(self, heard: HeardAs) -> int:
         """How many targets were heard so."""

@@ -52,6 +52,7 @@ class Whole(Struct, frozen=True):
     kept: Kept | None = None
     sides: Sides | None = None
     swing: Swing | None = None
+    counted: bool = False
 
 
 def whole(part: Part, verdict: Verdict) -> Whole:
@@ -68,6 +69,7 @@ def whole(part: Part, verdict: Verdict) -> Whole:
         kept=verdict.kept,
         sides=sides,
         swing=swing_of(part, verdict.judged),
+        counted=verdict.counted,
     )
 
 

@@ -104,6 +104,8 @@ SAID_PASSES = 16
 def facts(part: Part, take: Whole) -> list[str]:
     """A take as a whole, a sentence for each thing worth saying."""
     said = _click_facts(take)
+    if take.counted:
+        said.append("Firn's own counts or beats are in it: they were taken out before the feet were judged.")
     if len(take.off_by_pass) > 1 and any(take.off_by_pass):
         more = ", and so on," if len(take.off_by_pass) > SAID_PASSES else ""
         each = ", ".join(str(n) for n in take.off_by_pass[:SAID_PASSES])

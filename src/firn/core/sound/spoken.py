@@ -26,6 +26,11 @@ def spoken(word: str) -> tuple[FloatArray, int] | None:
     return made, round(int(stored[f"{word}.vowel"]) * RATE / WORDS_RATE)
 
 
+def kept_words() -> tuple[str, ...]:
+    """All words that are kept."""
+    return tuple(name.removesuffix(".sound") for name in _stored() if name.endswith(".sound"))
+
+
 @lru_cache(maxsize=1)
 def _stored() -> dict[str, np.ndarray]:
     with resources.files("firn.core.sound").joinpath("words.npz").open("rb") as file, np.load(file) as kept:

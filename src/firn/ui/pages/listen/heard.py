@@ -61,7 +61,16 @@ class HeardTake:
         self.verdict, self.fault, self.wrong = None, "", None
         try:
             self.verdict = judged(
-                part, self.take, self.onsets, on_ms=on_ms, line=line, piece=piece, anyway=anyway, task=task
+                part,
+                self.take,
+                self.onsets,
+                self.sound,
+                self.rate,
+                on_ms=on_ms,
+                line=line,
+                piece=piece,
+                anyway=anyway,
+                task=task,
             )
             self.facts = tuple(facts(part, whole(part, self.verdict)))
         except WrongTake as fault:
