@@ -189,8 +189,8 @@ class TakesTest(FolderCase):
     def test_the_simulated_students_faults_are_found(self, kind: str) -> None:
         one = part("8 stomp 1 hop 2 step &3 flap 4 step 5 stamp 6-7 hold")
         take = simulate(self.session.store, one, kind, piece="p", part_id="a", tempo=120, seed=3)
-        _, _, onsets = heard(self.session.store, take)
-        code = judged(one, take, onsets, on_ms=25).mend.code
+        sound, rate, onsets = heard(self.session.store, take)
+        code = judged(one, take, onsets, sound, rate, on_ms=25).mend.code
         # Loudness and order are no matter of time.
         found = {"hold": "hold_dropped", "mixed": "missing", "extra": "added", "once": "slip"}
         found |= {"loud": "clean", "order": "clean"}
@@ -225,8 +225,8 @@ class DemoTest(FolderCase):
         one = part(book.pieces[0].parts[0].text, feel="swing", phrase="8 counts")
         codes = []
         for take in book.takes:
-            _, _, onsets = heard(session.store, take)
-            codes.append(judged(one, take, onsets, on_ms=25).mend.code)
+            sound, rate, onsets = heard(session.store, take)
+            codes.append(judged(one, take, onsets, sound, rate, on_ms=25).mend.code)
         self.assertEqual(codes, ["missing", "early"])
         self.assertEqual(session.history.undo_label, "")
         session.close()

@@ -1,0 +1,90 @@
+"""Firn's own counts and beats in a take: found, taken out, and no fault of the feet."""
+
+import unittest
+
+import numpy as np
+from msgspec.structs import replace
+
+from firn.core.ear.onsets import find_onsets
+from firn.core.ear.own import onsets_without_own, words_in
+from firn.core.ear.student import Faults, dance
+from firn.core.ear.whole import whole
+from firn.core.ear.words import facts
+from firn.core.meter.count_in import CountIn
+from firn.core.piece.piece import Part
+from firn.core.sound.model import render
+from firn.core.sound.voices import RATE
+from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.timeline import Section
+from firn.session.listening import verdict_of
+from tests.support import cases, part
+
+A = "1 stomp  2 step  &3 flap  4 step  5 stamp  6 hold  7 stamp  8 clap"
+TEMPO = 112.0
+
+
+def model(one: Part, **mixing: object) -> np.ndarray:
+    """Two passes of a model, mono."""
+    again = [replace(s, place=s.place + one.counts, position=s.position + one.counts) for s in one.sounds]
+    sounds = [*one.sounds, *again]
+    first = one.first_count
+    how = Mixing(**{"tempo": TEMPO, **mixing})  # type: ignore[arg-type]
+    made = render(Section(sounds, one.settings.counting, first, first + 2 * one.counts, how, sides=(False, False)))
+    return np.asarray(made.audio, dtype=float).mean(axis=1)
+
+
+class OwnTest(unittest.TestCase):
+    def test_its_words_are_found_in_their_order(self) -> None:
+        audio = model(part(A), count_in=CountIn("none"), beats=False)
+        said = [w.text for w in words_in(audio, RATE)]
+        # The first is cut where the sound begins with its vowel.
+        self.assertEqual(said[-15:], ["2", "3", "4", "5", "6", "7", "8", *"12345678"])
+
+    @cases(("its rate", RATE), ("another", 44_100))
+    def test_what_is_left_is_the_feet(self, _: str, rate: int) -> None:
+        one = part(A)
+        audio = model(one)
+        if rate != RATE:
+            from scipy.signal import resample_poly
+
+            step = int(np.gcd(rate, RATE))
+            audio = resample_poly(audio, rate // step, RATE // step)
+        left = onsets_without_own(audio, rate)
+        assert left is not None
+        alone = find_onsets(model(one, counts=False, beats=False, count_in=CountIn("none")), RATE).times_s
+        # The count-in's first word is cut where the recording begins, and stays.
+        feet = left.times_s[left.times_s > 0.1]
+        found = max(sum(np.abs(feet - at - late).min() < 0.01 for at in alone) for late in feet - alone[0])
+        self.assertGreaterEqual(found, len(alone) - 2)
+        self.assertLessEqual(len(feet), len(alone) + 4)
+
+    @cases(("counts and beats", {}), ("beats", {"counts": False}), ("counts", {"beats": False}))
+    def test_the_model_is_clean(self, _: str, mixing: dict[str, object]) -> None:
+        one = part(A)
+        audio = model(one, **mixing)
+        verdict = verdict_of(one, TEMPO, find_onsets(audio, RATE), audio, RATE)
+        self.assertIn(verdict.mend.code, ("clean", "slip"))
+        self.assertEqual(verdict.count("missing"), 0)
+        if verdict.counted:
+            self.assertIn("Firn's own counts", facts(one, whole(one, verdict))[0])
+
+    def test_feet_alone_have_none(self) -> None:
+        danced = dance(part(A), TEMPO, Faults(), np.random.default_rng(3), passes=3)
+        self.assertIsNone(onsets_without_own(danced.audio, RATE))
+        self.assertEqual(words_in(np.zeros(100), RATE), [])
+
+    def test_a_student_over_the_model_keeps_her_fault(self) -> None:
+        one = part(A)
+        danced = dance(
+            one, TEMPO, Faults(late_ms={3: 70.0}, quiet_s=0.8, jitter_ms=2), np.random.default_rng(3), passes=2
+        )
+        played = model(one, steps=False, beats=False, count_in=CountIn("none"))
+        both = np.zeros(max(len(danced.audio), len(played) + 40_000))
+        both[: len(danced.audio)] += danced.audio
+        both[38_400 : 38_400 + len(played)] += 0.2 * played
+        verdict = verdict_of(one, TEMPO, find_onsets(both, RATE), both, RATE)
+        self.assertEqual((verdict.mend.code, verdict.judged[verdict.mend.target or 0].target.sounds), ("late", (3,)))
+
+
+if __name__ == "__main__":
+    unittest.main()
