@@ -66,7 +66,9 @@ class CutTest(unittest.TestCase):
         late = np.concatenate([np.zeros(round(0.070 * RATE), np.float32), sound])
         recorded = cut_recording(late, plan, 0.070)
         self.assertAlmostEqual(recorded.click_s or 0, 0.45 * 0.5, places=3)
-        verdict = judged(one, replace(TAKE, click_s=recorded.click_s), find_onsets(recorded.sound, RATE), on_ms=25)
+        sound = recorded.sound
+        take = replace(TAKE, click_s=recorded.click_s)
+        verdict = judged(one, take, find_onsets(sound, RATE), sound, RATE, on_ms=25)
         assert verdict.kept is not None
         self.assertEqual(verdict.mend.code, code)
         self.assertAlmostEqual(verdict.kept.lag_ms, lag, delta=4)

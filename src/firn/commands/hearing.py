@@ -76,7 +76,7 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
 
     part = one_part(piece, args.part)
     tempo = tempo_of(args, piece)
-    others = parts_beside(piece, part, tempo)
+    others = parts_beside(piece.parts, part, tempo)
     for one in parts_among(Path(args.among), own, but=Path(args.piece)) if args.among else ():
         if isinstance(one, FirnError):
             print(f"firn: {one}", file=sys.stderr)

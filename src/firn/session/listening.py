@@ -1,6 +1,6 @@
 """Listening to a take with all that it might be a take of, and what is said of it as data."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import suppress
 from pathlib import Path
 from statistics import fmean
@@ -22,7 +22,7 @@ from firn.core.ear.verdict import ON_MS, NothingHeard, Verdict, WrongTake, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence, summary
 from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Part, Piece
+from firn.core.piece.piece import Part
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 from firn.core.task import UNWATCHED, Task
@@ -34,12 +34,15 @@ from firn.files.steps_file import read_steps
 MOST_AMONG = 60
 """Parts that a take is laid before, beside the one asked for."""
 
+MOST_SOUNDS = 400
+"""A part of more sounds is no part that somebody dances by mistake for another."""
+
 BETWEEN = " · "
 
 
-def parts_beside(piece: Piece, part: Part, tempo: float) -> list[Candidate]:
-    """The other parts of a piece, as a take might be one of them."""
-    others = (candidate_of(p, tempo) for p in piece.parts if p.name != part.name)
+def parts_beside(parts: Iterable[Part], part: Part, tempo: float) -> list[Candidate]:
+    """The other parts of a piece, as a take might be one of them; none of very many sounds."""
+    others = (candidate_of(p, tempo) for p in parts if p.name != part.name and len(p.sounds) <= MOST_SOUNDS)
     return [one for one in others if one is not None][:MOST_AMONG]
 
 
@@ -60,7 +63,7 @@ def parts_among(folder: Path, shelf: Shelf, *, but: Path) -> Iterator[Candidate 
         for part in piece.parts:
             name = f"{piece.settings.name or path.stem}{BETWEEN}{part.name}"
             one = candidate_of(part, float(piece.settings.tempo), name=name)
-            if one is not None and many < MOST_AMONG:
+            if one is not None and many < MOST_AMONG and len(part.sounds) <= MOST_SOUNDS:
                 many += 1
                 yield one
 
@@ -102,7 +105,7 @@ def verdict_of(
             return first
     except NothingHeard as wrong:
         fault = wrong
-    left = onsets_without_own(sound, rate, task=task.within(0.5, 0.9))
+    left = onsets_without_own(sound, rate, onsets, task=task.within(0.5, 0.9))
     if left is not None:
         with suppress(NothingHeard):
             again = judged(left, task.within(0.9, 1))

@@ -1,5 +1,6 @@
 """Takes coming into the workbook and being judged: what the window and the command line both do."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
@@ -10,7 +11,7 @@ from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import NothingHeard, Verdict
-from firn.core.piece.piece import Part, Piece
+from firn.core.piece.piece import Part
 from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
@@ -125,16 +126,16 @@ def judged(
     *,
     on_ms: float,
     line: tuple[float, float] | None = None,
-    piece: Piece | None = None,
+    beside: Sequence[Part] = (),
     anyway: bool = False,
     task: Task = UNWATCHED,
 ) -> Verdict:
     """The verdict on a take of a part, from the click where it was made to one, unless a start (`line`) is chosen.
 
-    `piece`: whose other parts it might be a take of; `anyway`: judge it whatever it may be.
+    `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be.
     """
     click = Click(take.click_s) if take.click_s is not None and line is None else None
-    others = parts_beside(piece, part, take.tempo) if piece is not None else []
+    others = parts_beside(beside, part, take.tempo)
     return verdict_of(
         part, take.tempo, onsets, sound, rate, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway,
         task=task,

@@ -16,7 +16,7 @@ from firn.core.task import UNWATCHED, Task
 FloatArray = npt.NDArray[np.float64]
 
 SLOWEST, FASTEST = 0.78, 1.28
-SHIFTS = 4
+SHIFTS, MOST_SHIFTED = 4, 600
 _FORBIDDEN = 1e6
 _MOST_TRIED = 48
 _Turn = tuple[float, bool]
@@ -263,7 +263,9 @@ def near(targets: npt.ArrayLike, onsets: npt.ArrayLike, expected_s: npt.ArrayLik
     fit = _grow(target, take, target_order(rough))
     if fit is None:
         return None
-    fits = [_rejoined(one, take) for one in (fit, *_shifted(target, take, fit))]
+    # Where so much is laid, where it begins is long decided.
+    shifted = _shifted(target, take, fit) if len(target) <= MOST_SHIFTED else []
+    fits = [_rejoined(one, take) for one in (fit, *shifted)]
     best = min(fits, key=lambda f: f.rank)
     return _laid(best, target, take, _others(best, fits, target, len(take)))
 

@@ -7,6 +7,7 @@ from itertools import pairwise
 from statistics import median
 from typing import Literal
 
+import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import replace
@@ -38,6 +39,9 @@ CLEARLY = 0.04
 
 ALIKE = 0.02
 """What explains so much less fits as well."""
+
+LONG_S, SOME_S = 150.0, 90.0
+"""A longer take is laid before others by so much of its beginning."""
 
 UNRIVALLED = 0.985
 """What explains so much can be nothing else, but for what sounds alike."""
@@ -144,19 +148,24 @@ def match(
             one = found(other)
             if one.share > own.share + CLEARLY:
                 own, hold, feel = one, None, name
-    unrivalled = own.share >= UNRIVALLED
+    mine = own
+    if own.share >= LEAST and heard.times[-1] > LONG_S:
+        # What it is in a long take shows in some of it.
+        heard = heard_in(heard.times[: np.searchsorted(heard.times, SOME_S)])
+        mine = passes_in(heard, this if hold is None and not feel else own.of, SLOWEST, FASTEST)
+    unrivalled = mine.share >= UNRIVALLED
     rest = [(found(other), Fraction(1)) for other in others if not unrivalled or other.sounds_like(this)]
     if not unrivalled:
         rest += [(found(this, slowest, fastest), ratio) for ratio, slowest, fastest in RATIOS]
-    best, ratio = max(rest, key=lambda row: row[0].share, default=(own, Fraction(1)))
+    best, ratio = max(rest, key=lambda row: row[0].share, default=(mine, Fraction(1)))
 
     def alike(share: float, but: Passes) -> tuple[str, ...]:
         return tuple(p.of.name for p, r in rest if p is not but and r == 1 and p.share >= share - ALIKE)
 
-    if own.share >= LEAST and own.share >= best.share - CLEARLY:
-        also = alike(own.share, own)
+    if own.share >= LEAST and mine.share >= best.share - CLEARLY:
+        also = alike(mine.share, mine)
         rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
-        sure = min(explained(own.share), _ahead(own.share - rival + CLEARLY))
+        sure = min(explained(own.share), _ahead(mine.share - rival + CLEARLY))
         return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold, feel)
     if best.share < LEAST:
         sure = 1 - explained(max(own.share, best.share))

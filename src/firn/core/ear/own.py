@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.onsets import Onsets, find_onsets, joined
 from firn.core.sound.spoken import kept_words, spoken
 from firn.core.sound.voices import RATE, voice
 from firn.core.task import UNWATCHED, Task
@@ -23,6 +23,7 @@ LIKE = 0.62
 BEATS, LIKE_BEAT = ("beat", "strong beat"), 0.8
 """Beats are short: a foot may be rather like one."""
 _APART_S = 0.15
+_BLOCK_S, _LOOKED = 60, 2
 LEAST_WORDS = 3
 """Fewer are none: a foot may sound like a word once."""
 _RESPONSE_S, _BEFORE_S = 0.06, 0.001
@@ -92,7 +93,7 @@ def _template(text: str) -> FloatArray:
     return np.asarray(word[0], dtype=np.float64)
 
 
-def onsets_without_own(sound: npt.ArrayLike, rate: int, *, task: Task = UNWATCHED) -> Onsets | None:
+def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: Task = UNWATCHED) -> Onsets | None:
     """The onsets of a recording without Firn's own words and beats.
 
     Parameters
@@ -100,14 +101,41 @@ def onsets_without_own(sound: npt.ArrayLike, rate: int, *, task: Task = UNWATCHE
     sound : array_like, shape (n,)
     rate : int
         Samples a second.
+    heard : Onsets
+        Those of the recording as it is.
     task : Task
 
     Returns
     -------
     Onsets or None
-        None where there are fewer than three of these words, and of these beats, in it.
+        None where there are fewer than three of these words, and of these beats, in it. Of a recording over a minute
+        the first and the middle one are looked through first: where there are none, there are none.
     """
-    left, taken = np.asarray(sound, dtype=np.float64), []
+    samples = np.asarray(sound, dtype=np.float32)
+    block = _BLOCK_S * rate
+    starts = range(0, max(1, len(samples)), block)
+    cleaned: dict[int, Onsets | None] = {}
+    for done, start in enumerate(dict.fromkeys((starts[0], starts[len(starts) // 2], *starts))):
+        if done == _LOOKED and not any(one is not None for one in cleaned.values()):
+            return None
+        part = task.within(done / len(starts), (done + 1) / len(starts))
+        piece = samples[start : start + block + rate].astype(np.float64)
+        found = _without_own(piece, rate, task=part)
+        cleaned[start] = None if found is None else found.later(start / rate)
+    if all(one is None for one in cleaned.values()):
+        return None
+    parts = []
+    for start in starts:
+        one = cleaned[start]
+        whole = heard if one is None else one
+        until = (start + block) / rate if start != starts[-1] else np.inf
+        parts.append(whole.only((whole.times_s >= start / rate) & (whole.times_s < until)))
+    return joined(parts)
+
+
+def _without_own(left: FloatArray, rate: int, *, task: Task) -> Onsets | None:
+    """The same of a stretch."""
+    taken = []
     # Beats lie under the words that fall on them, and are heard when these are gone.
     for step, (texts, under_db) in enumerate(((kept_words(), UNDER_WORD_DB), (BEATS, UNDER_BEAT_DB))):
         words = words_in(left, rate, texts, task=task.within(0.3 * step, 0.3 * step + 0.2))

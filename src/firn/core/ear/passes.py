@@ -7,6 +7,7 @@ of all passes those are kept that together come to most, and laid over their sou
 
 from bisect import bisect_left
 from collections.abc import Sequence
+from functools import cached_property
 from itertools import pairwise
 from statistics import median
 from typing import NamedTuple
@@ -40,6 +41,7 @@ LEAST_BROKEN = 4
 LEAD_S = 0.06
 _SAME_S = 0.012
 _HOPELESS = 0.55
+_LEAST_GAIN = 0.18
 _LED, LEAST_LED, MOST_LED = 0.5, 2, 16
 """What each sound of a count-in is worth as evidence for where the first pass begins, and how many there may be."""
 _COUNTED = 0.85
@@ -48,7 +50,7 @@ EXACT_S, FAR_S = 0.045, 0.1
 """A sound so near its time is worth one, one so far from it nothing."""
 
 
-class Candidate(Struct, frozen=True):
+class Candidate(Struct, frozen=True, dict=True):
     """A part as it should sound: when each of its moments is heard, in seconds from the first, and when it is danced
     again; `beat_s`: how long a count is. `first_s`: the first moment from the part's first whole count, less than 0
     where it leads up to it."""
@@ -73,13 +75,13 @@ class Candidate(Struct, frozen=True):
         apart = np.array(self.times_s) + self.first_s - np.array(other.times_s) - other.first_s
         return bool(np.abs(apart).max() < _SAME_S)
 
-    @property
+    @cached_property
     def plain(self) -> bool:
         """Whether all of it lies whole counts from its first sound: what comes before it may be as much of it."""
         counts = np.array(self.times_s) / self.beat_s
         return bool((np.abs(counts - counts.round()) < 0.02).all())
 
-    @property
+    @cached_property
     def even(self) -> bool:
         """Whether all of it is as long after each other, once and over again: a count-in sounds no different."""
         gaps = np.diff([*self.times_s, self.times_s[0] + self.length_s])
@@ -253,7 +255,7 @@ def _rows(heard: Heard, of: Sequence[Candidate], low: float, high: float) -> lis
     for number, one in enumerate(of):
         for size, tried in _tried(heard, one, low, high).items():
             broken = _BROKEN if size < len(one.times_s) else 0.0
-            for at in _peaks(tried.gain, 0.15 * size):
+            for at in _peaks(tried.gain, _LEAST_GAIN * size):
                 scale, start = float(tried.scale[at]), at * _BIN_S
                 worth, within = float(tried.worth[at]), int(tried.heard[at])
                 begin = start - one.first_s * scale

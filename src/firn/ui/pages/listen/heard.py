@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from firn.core.book.book import Take
-from firn.core.piece.piece import Part, Piece
+from firn.core.piece.piece import Part
 from firn.core.task import UNWATCHED, Task
 
 if TYPE_CHECKING:
@@ -45,13 +45,13 @@ class HeardTake:
         *,
         on_ms: float,
         line: tuple[float, float] | None = None,
-        piece: Piece | None = None,
+        beside: Sequence[Part] = (),
         anyway: bool = False,
         task: Task = UNWATCHED,
     ) -> None:
         """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen.
 
-        `piece`: whose other parts it might be a take of; `anyway`: judge it whatever it may be.
+        `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be.
         """
         from firn.core.ear.verdict import NothingHeard, WrongTake
         from firn.core.ear.whole import whole
@@ -68,7 +68,7 @@ class HeardTake:
                 self.rate,
                 on_ms=on_ms,
                 line=line,
-                piece=piece,
+                beside=beside,
                 anyway=anyway,
                 task=task,
             )

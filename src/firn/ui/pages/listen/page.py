@@ -17,9 +17,9 @@ from PySide6.QtWidgets import (
 from firn.core.book.book import Take
 from firn.core.book.edits import NoteAnswer
 from firn.core.book.log import Answer
-from firn.core.piece.piece import Part, Piece
+from firn.core.piece.piece import Part
 from firn.core.task import Task
-from firn.session.desk import read_piece
+from firn.session.desk import read_in
 from firn.session.session import now
 from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
@@ -39,6 +39,10 @@ if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
     from firn.core.ear.quiz import Question
     from firn.core.ear.verdict import Verdict
+
+
+MOST_LETTERS = 6_000
+"""A part of a longer text is no part that somebody dances by mistake for another."""
 
 
 class ListenPage(Page, PageView):
@@ -275,14 +279,14 @@ class ListenPage(Page, PageView):
         self._wanted = take_id
         self.question.ask(())
         store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
-        read = self._piece_read()
+        read = self._parts_beside()
 
         def work(task: Task) -> "tuple[HeardTake, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
             one = HeardTake(take, *heard(store, take, task.within(0, 0.6)))
             if part is not None:
-                one.judge(part, on_ms=on_ms, piece=read(), task=task.within(0.6, 1))
+                one.judge(part, on_ms=on_ms, beside=read(), task=task.within(0.6, 1))
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
@@ -300,10 +304,12 @@ class ListenPage(Page, PageView):
         one.asked = self.question.question is None
         self._arrange()
 
-    def _piece_read(self) -> "Callable[[], Piece | None]":
-        """Reads the piece on show, beside the window."""
-        piece, shelf = self._desk.piece, self._desk.shelf
-        return lambda: read_piece(piece.script, shelf) if piece is not None else None
+    def _parts_beside(self) -> Callable[[], list[Part]]:
+        """Reads the other parts of the piece on show, beside the window; none that is very long."""
+        piece, shelf, own = self._desk.piece, self._desk.shelf, self._desk.part_id
+        parts = piece.parts if piece is not None else ()
+        others = [p for p in parts if p.id != own and len(p.text) <= MOST_LETTERS]
+        return lambda: [read_in(piece, p, p.text, shelf) for p in others] if piece is not None else []
 
     def judge(self, line: tuple[float, float] | None = None, *, anyway: bool = False) -> None:
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant,
@@ -313,10 +319,10 @@ class ListenPage(Page, PageView):
             return
         fresh = HeardTake(one.take, one.sound, one.rate, one.onsets)
         fresh.asked = one.asked or anyway
-        read = self._piece_read()
+        read = self._parts_beside()
 
         def work(task: Task) -> HeardTake:
-            fresh.judge(part, on_ms=on_ms, line=line, piece=read(), anyway=anyway, task=task)
+            fresh.judge(part, on_ms=on_ms, line=line, beside=read(), anyway=anyway, task=task)
             return fresh
 
         def done(judged: HeardTake) -> None:
