@@ -1,4 +1,4 @@
-"""Firn's own model with its spoken counts, listened to: as it is, in rooms, and with a student counting over it."""
+"""Firn's own model with its spoken counts, listened to: as it is, and in rooms."""
 
 import time
 from collections import Counter
@@ -9,7 +9,7 @@ from tests import takes
 from benchmarks.report import figure, heading
 from benchmarks.which import parts
 from firn.core.ear.onsets import find_onsets
-from firn.core.ear.verdict import NothingHeard, Verdict
+from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
 from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
@@ -70,7 +70,9 @@ def own() -> None:
 
 def _said(part: Part, tempo: float, audio: np.ndarray) -> str:
     try:
-        verdict: Verdict = verdict_of(part, tempo, find_onsets(audio, RATE), audio, RATE)
+        verdict = verdict_of(
+            find_onsets(audio, RATE), audio, RATE, lambda heard, task: judge(part, tempo, heard, task=task)
+        )
     except NothingHeard:
         return "refused"
     return verdict.mend.code

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.own import onsets_without_own, words_in
 from firn.core.ear.student import Faults, dance
+from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts
 from firn.core.meter.count_in import CountIn
@@ -31,6 +32,10 @@ def model(one: Part, **mixing: object) -> np.ndarray:
     how = Mixing(**{"tempo": TEMPO, **mixing})  # type: ignore[arg-type]
     made = render(Section(sounds, one.settings.counting, first, first + 2 * one.counts, how, sides=(False, False)))
     return np.asarray(made.audio, dtype=float).mean(axis=1)
+
+
+def listened(one: Part, audio: np.ndarray) -> Verdict:
+    return verdict_of(find_onsets(audio, RATE), audio, RATE, lambda heard, task: judge(one, TEMPO, heard, task=task))
 
 
 class OwnTest(unittest.TestCase):
@@ -62,7 +67,7 @@ class OwnTest(unittest.TestCase):
     def test_the_model_is_clean(self, _: str, mixing: dict[str, object]) -> None:
         one = part(A)
         audio = model(one, **mixing)
-        verdict = verdict_of(one, TEMPO, find_onsets(audio, RATE), audio, RATE)
+        verdict = listened(one, audio)
         self.assertIn(verdict.mend.code, ("clean", "slip"))
         self.assertEqual(verdict.count("missing"), 0)
         if verdict.counted:
@@ -82,7 +87,7 @@ class OwnTest(unittest.TestCase):
         both = np.zeros(max(len(danced.audio), len(played) + 40_000))
         both[: len(danced.audio)] += danced.audio
         both[38_400 : 38_400 + len(played)] += 0.2 * played
-        verdict = verdict_of(one, TEMPO, find_onsets(both, RATE), both, RATE)
+        verdict = listened(one, both)
         self.assertEqual((verdict.mend.code, verdict.judged[verdict.mend.target or 0].target.sounds), ("late", (3,)))
 
 

@@ -19,6 +19,7 @@ from firn.commands.shared import (
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Piece
 from firn.core.steps.shelf import Shelf
+from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import WORKBOOK
 from firn.files.steps_file import read_steps
@@ -26,6 +27,7 @@ from firn.files.steps_file import read_steps
 if TYPE_CHECKING:
     # Heavy: imported when a take is listened to.
     from firn.core.ear.onsets import Onsets
+    from firn.core.ear.verdict import Verdict
     from firn.files.audio import FloatArray
 
 
@@ -64,7 +66,7 @@ def _piece(args: argparse.Namespace, own: Shelf) -> Piece:
 
 
 def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
-    from firn.core.ear.verdict import WrongTake
+    from firn.core.ear.verdict import WrongTake, judge
     from firn.session.listening import (
         parts_among,
         parts_beside,
@@ -83,10 +85,14 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         else:
             others.append(one)
     name = piece.settings.name or Path(args.piece).stem
-    try:
-        verdict = verdict_of(
-            part, tempo, *_heard(args), passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway
+
+    def judged(heard: "Onsets", task: Task) -> "Verdict":
+        return judge(
+            part, tempo, heard, passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway, task=task
         )
+
+    try:
+        verdict = verdict_of(*_heard(args), judged)
     except WrongTake as fault:
         _print(wrong_data(fault, name), [str(fault)], as_json=args.json)
         print("firn: --anyway judges it all the same.", file=sys.stderr)

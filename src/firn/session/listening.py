@@ -1,6 +1,6 @@
 """Listening to a take with all that it might be a take of, and what is said of it as data."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import suppress
 from pathlib import Path
 from statistics import fmean
@@ -8,7 +8,6 @@ from typing import Any
 
 from msgspec.structs import replace
 
-from firn.core.ear.click import Click
 from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
@@ -18,7 +17,7 @@ from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.sides import Foot
 from firn.core.ear.told import doubts
-from firn.core.ear.verdict import ON_MS, NothingHeard, Verdict, WrongTake, judge
+from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence, summary
 from firn.core.piece.build import piece_from
@@ -73,29 +72,15 @@ UNDISTURBED = 0.9
 
 
 def verdict_of(
-    part: Part,
-    tempo: float,
     onsets: Onsets,
     sound: FloatArray,
     rate: int,
+    judged: Callable[[Onsets, Task], Verdict],
     *,
-    passes: int | None = None,
-    on_ms: float = ON_MS,
-    line: tuple[float, float] | None = None,
-    click: Click | None = None,
-    others: Sequence[Candidate] = (),
-    anyway: bool = False,
     task: Task = UNWATCHED,
 ) -> Verdict:
-    """The verdict on a take, as `judge` gives it. Where it fits badly, or has sounds too many, and Firn's own counts
-    or beats are in it, these are taken out, and what is left is listened to."""
-
-    def judged(heard: Onsets, part_of: Task) -> Verdict:
-        return judge(
-            part, tempo, heard, passes=passes, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway,
-            task=part_of,
-        )  # fmt: skip
-
+    """The verdict on a take, as `judged` gives it on its onsets. Where it fits badly, or has sounds too many, and
+    Firn's own counts or beats are in it, these are taken out, and what is left is judged."""
     first: Verdict | None = None
     fault: NothingHeard | None = None
     try:

@@ -10,7 +10,7 @@ from firn.core.ear.click import Click
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
-from firn.core.ear.verdict import NothingHeard, Verdict
+from firn.core.ear.verdict import NothingHeard, Verdict, judge
 from firn.core.piece.piece import Part
 from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
@@ -136,7 +136,10 @@ def judged(
     """
     click = Click(take.click_s) if take.click_s is not None and line is None else None
     others = parts_beside(beside, part, take.tempo)
-    return verdict_of(
-        part, take.tempo, onsets, sound, rate, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway,
-        task=task,
-    )  # fmt: skip
+
+    def verdict(heard: Onsets, within: Task) -> Verdict:
+        return judge(
+            part, take.tempo, heard, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway, task=within
+        )
+
+    return verdict_of(onsets, sound, rate, verdict, task=task)
