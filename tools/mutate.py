@@ -58,6 +58,10 @@ ROOMS = {
     "repeats": ("firn.core.tune.repeats", ("tune.AbcTest",)),
     "class_plan": ("firn.core.drills.class_plan", ("class_plan",)),
     "tunes": ("firn.core.combos.tunes", ("tune.SuitsTest",)),
+    "passes": ("firn.core.ear.passes", ("match", "routine")),
+    "match": ("firn.core.ear.match", ("match",)),
+    "sides": ("firn.core.ear.sides", ("sides",)),
+    "swing": ("firn.core.ear.swing", ("sides",)),
     "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }
 """Each room's module, and the quick tests that know it, the nearest first."""

@@ -5,9 +5,10 @@ from fractions import Fraction
 
 import numpy as np
 
-from firn.core.ear.match import Match, candidate_of, match
+from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import Candidate, heard_in, passes_in, runs_in
+from firn.core.ear.targets import targets_of
 from firn.core.ear.told import doubts, told
 from firn.core.ear.verdict import NothingHeard, WrongTake, judge, which
 from firn.core.piece.piece import Part
@@ -87,6 +88,45 @@ class WhichTest(unittest.TestCase):
         one = which(part(BREAK), TEMPO, heard(short, passes=(1.0,) * 3))
         self.assertEqual((one.what, one.hold), ("this", len(part(BREAK).sounds) - 1))
         self.assertIsNone(which(part(BREAK), TEMPO, heard(BREAK, passes=(1.0,) * 3)).hold)
+
+    @cases(
+        ("a pick-up", "1 flap  2 flap  3 step  4 hold", (0.0, 0.25, 0.5, 0.75, 1.25), 2.0, -0.25),
+        ("from a count", "1 step  & step  2 step", (0.0, 0.25, 0.5), 1.0, 0.0),
+        ("after a hold", "1 hold  2 step  3 step", (0.0, 0.5), 1.5, 0.5),
+    )
+    def test_a_part_as_it_should_sound(
+        self, _: str, text: str, times: tuple[float, ...], length: float, first: float
+    ) -> None:
+        one = candidate_of(part(text), TEMPO)
+        assert one is not None
+        self.assertEqual([round(t, 6) for t in one.times_s], [round(t, 6) for t in times])
+        self.assertEqual((one.length_s, one.beat_s, one.first_s), (length, 0.5, first))
+
+    def test_without_a_hold_it_is_shorter(self) -> None:
+        one = part("1 step  2-3 hold  4 step")
+        hold = one.sounds[1]
+        made = candidate_of(one, TEMPO, hold=hold)
+        assert made is not None
+        self.assertEqual((made.times_s, made.length_s), ((0.0, 0.5), 1.0))
+        two = targets_of(one.sounds, TEMPO, counts=4, passes=2)
+        self.assertEqual([t.seconds for t in without(one, two, hold, TEMPO)], [0.0, 0.5, 1.0, 1.5])
+
+    @cases(("this", A, 1.0), ("another", C, 1.0), ("twice as fast", A, 2.0))
+    def test_a_long_take(self, kind: str, text: str, ratio: float) -> None:
+        many = round(200 / (4 / ratio))
+        one = found(A, times_of(text, tempo=ratio * TEMPO, passes=(1.0,) * many))
+        self.assertEqual(one.what, {"this": "this", "another": "other"}.get(kind, "tempo"))
+        if kind == "this":
+            self.assertGreater(len(one.passes.found), many - 3)
+            self.assertGreater(one.sure, 0.9)
+
+    def test_a_nearer_rival_makes_it_less_sure(self) -> None:
+        near = A.replace("&7 flap", "7 step")
+        take = times_of(A, passes=(1.0,) * 3, missed=0.05)
+        alone = match(take, named(A, "A"))
+        beside = match(take, named(A, "A"), [named(near, "near"), named(B, "B")])
+        self.assertEqual((alone.what, beside.what, beside.also), ("this", "this", ()))
+        self.assertLess(beside.sure, alone.sure)
 
     def test_a_part_of_one_sound_is_none(self) -> None:
         self.assertIsNone(candidate_of(part("1 stamp  2 hold"), TEMPO))

@@ -3,13 +3,15 @@
 import unittest
 
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.ear.echoes import echoes
+from firn.core.ear.judged import Judged
 from firn.core.ear.onsets import Onsets
-from firn.core.ear.sides import sides_of
+from firn.core.ear.sides import Foot, sides_of
 from firn.core.ear.sure import sure_heard, sure_missing
-from firn.core.ear.swing import swing_of
-from firn.core.ear.targets import targets_of
+from firn.core.ear.swing import Swing, swing_of
+from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence
@@ -61,6 +63,34 @@ class SidesTest(unittest.TestCase):
         sides = sides_of(one, judged(one).judged)
         self.assertEqual((sides.left.ms, sides.left.db, sides.late), (None, None, None))
 
+    def rows(self, one: Part, many: int) -> list[Judged]:
+        """Each foot's steps so often, the left 20 ms after the right and 12 dB under it."""
+        left = next(i for i, s in enumerate(one.sounds) if s.foot == "left")
+        right = next(i for i, s in enumerate(one.sounds) if s.foot == "right")
+        rows = []
+        for index, ms, db in ((left, 20.0, -22.0), (right, 0.0, -10.0)):
+            rows += [Judged(Target((index,), n, float(n), False), "on", ms, 1.0, 1.0, db) for n in range(many)]
+        return rows
+
+    def test_half_of_the_difference_each(self) -> None:
+        one = part("1 R step  2 L step  3 R step  4 L step")
+        sides = sides_of(one, self.rows(one, 2))
+        self.assertEqual((sides.left, sides.right), (Foot(10.0, -6.0, 2), Foot(-10.0, 6.0, 2)))
+        self.assertEqual((sides.late, sides.soft), (("left", 20.0), ("left", 12.0)))
+        once = sides_of(one, self.rows(one, 1))
+        self.assertEqual((once.left, once.late, once.soft), (Foot(None, None, 1), None, None))
+
+    @cases((9.5, None), (10.0, ("left", 10.0)), (-10.0, ("right", 10.0)))
+    def test_less_than_ten_is_none(self, ms: float, late: tuple[str, float] | None) -> None:
+        one = part("1 R step  2 L step  3 R step  4 L step")
+        rows = [replace(j, ms=ms) if j.ms else j for j in self.rows(one, 4)]
+        self.assertEqual(sides_of(one, rows).late, late)
+
+    def test_a_difference_within_its_own_error_is_none(self) -> None:
+        one = part("1 R step  2 L step  3 R step  4 L step")
+        rows = [replace(j, ms=(j.ms or 0.0) + 30 * (-1) ** n) for n, j in enumerate(self.rows(one, 4))]
+        self.assertIsNone(sides_of(one, rows).late)
+
     def test_one_sound_louder_than_its_like(self) -> None:
         one = part(WALK)
         self.assertEqual([u.sound for u in whole(one, judged(one, loud=6)).uneven], [6])
@@ -99,6 +129,20 @@ class SwingTest(unittest.TestCase):
         assert swing is not None
         self.assertFalse(swing.off)
         self.assertEqual(verdict.mend.code, "clean")
+
+    def test_the_last_and_is_measured_against_the_next_pass(self) -> None:
+        one = part("1 step  & step  2 step  & step  3 step  & step")
+        rows = judged(one).judged
+        swing = swing_of(one, rows)
+        assert swing is not None
+        # Of three in a pass, the last of the fourth pass has no count after it.
+        self.assertEqual((swing.n, swing.meant), (11, 1.0))
+        self.assertAlmostEqual(swing.ratio, 1.0, delta=0.05)
+        self.assertTrue(0 < swing.error < 0.05)
+
+    @cases((1.1, 0.0, False), (1.2, 0.0, True), (0.8, 0.0, True), (1.2, 0.1, False))
+    def test_what_is_off(self, ratio: float, error: float, off: bool) -> None:
+        self.assertEqual(Swing(ratio, 1.0, 9, error).off, off)
 
     def test_too_few_say_nothing(self) -> None:
         one = part("1 step  & step  2 step  3 step  4 step")
