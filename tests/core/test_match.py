@@ -11,6 +11,7 @@ from firn.core.ear.passes import Candidate, heard_in, passes_in, runs_in
 from firn.core.ear.targets import targets_of
 from firn.core.ear.told import doubts, told
 from firn.core.ear.verdict import NothingHeard, WrongTake, judge, which
+from firn.core.ear.whole import whole
 from firn.core.piece.piece import Part
 from tests.dancers import Manner, danced, pattern_of
 from tests.support import cases, part, piece
@@ -108,6 +109,10 @@ class WhichTest(unittest.TestCase):
         made = candidate_of(one, TEMPO, hold=hold)
         assert made is not None
         self.assertEqual((made.times_s, made.length_s), ((0.0, 0.5), 1.0))
+        first = part("1 hold  2 step  3 step")
+        led = candidate_of(first, TEMPO, hold=first.sounds[0])
+        assert led is not None
+        self.assertEqual((led.times_s, led.length_s, led.first_s), ((0.0, 0.5), 1.0, 0.0))
         two = targets_of(one.sounds, TEMPO, counts=4, passes=2)
         self.assertEqual([t.seconds for t in without(one, two, hold, TEMPO)], [0.0, 0.5, 1.0, 1.5])
 
@@ -200,6 +205,14 @@ class JudgedTest(unittest.TestCase):
         verdict = judge(part(A), TEMPO, heard(A, stroke_s=0.003, clock=0.0, missed=0.0, added=0.0, pauses={1: 1.9}))
         self.assertEqual((verdict.mend.code, verdict.passes, verdict.count("missing")), ("clean", 2, 0))
         self.assertEqual({j.target.time for j in verdict.judged}, {0, 1})
+
+    def test_after_a_pause_the_tempo_is_still_steady(self) -> None:
+        quiet = {"stroke_s": 0.003, "clock": 0.0, "missed": 0.0, "added": 0.0}
+        for pauses in ({}, {2: 3.1}):
+            verdict = judge(part(A), TEMPO, heard(A, passes=(1.0,) * 4, pauses=pauses, **quiet))
+            faster = whole(part(A), verdict).faster
+            assert faster is not None
+            self.assertLess(abs(faster), 1.0)
 
     def test_the_count_in_is_no_sound_too_many(self) -> None:
         verdict = judge(part(A), TEMPO, heard(A, stroke_s=0.003, clock=0.0, missed=0.0, added=0.0, led_by=4))

@@ -102,10 +102,16 @@ _SAME_S = 1e-6
 
 
 def as_one(runs: Sequence[Run], onsets_s: FloatArray) -> tuple[list[Target], Alignment]:
-    """All runs as one: their targets, and how these lie in the take. One run or more."""
-    targets = [t for run in runs for t in run.targets]
+    """All runs as one: their targets, those of later runs as much later as they were danced, and how they lie in the
+    take. One run or more."""
     if len(runs) == 1:
-        return targets, runs[0].laid
+        return list(runs[0].targets), runs[0].laid
+    begun = float(runs[0].laid.expected_s[0])
+    targets = [
+        replace(t, seconds=t.seconds + (float(run.laid.expected_s[0]) - begun) / run.laid.scale)
+        for run in runs
+        for t in run.targets
+    ]
     base = np.cumsum([0, *(len(run.targets) for run in runs)]).tolist()
     pairs = [(i + at, j) for run, at in zip(runs, base, strict=False) for i, j in run.laid.pairs]
     expected = np.concatenate([run.laid.expected_s for run in runs])

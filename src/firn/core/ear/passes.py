@@ -91,8 +91,9 @@ class Candidate(Struct, frozen=True, dict=True):
 def candidate(
     name: str, targets: Sequence[Target], length_s: float, beat_s: float, first_s: float = 0.0
 ) -> Candidate:
-    """A part by one pass of its targets."""
-    return Candidate(name, tuple(t.seconds for t in targets), length_s, beat_s, first_s)
+    """A part by one pass of its targets, one or more; without a hold the first of them may lie before 0."""
+    base = targets[0].seconds
+    return Candidate(name, tuple(t.seconds - base for t in targets), length_s, beat_s, first_s + base)
 
 
 class PassFound(Struct, frozen=True):
