@@ -88,8 +88,9 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
 
     def judged(heard: "Onsets", task: Task) -> "Verdict":
         return judge(
-            part, tempo, heard, passes=args.passes, on_ms=args.on, others=others, anyway=args.anyway, task=task
-        )
+            part, tempo, heard.later(args.start or 0.0), passes=args.passes, on_ms=args.on, others=others,
+            anyway=args.anyway, task=task,
+        )  # fmt: skip
 
     try:
         verdict = verdict_of(*_heard(args), judged)
@@ -104,11 +105,17 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
 def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
     from firn.core.ear.routine import routine
     from firn.core.piece.unfold import unfold
-    from firn.session.listening import routine_data, routine_lines
+    from firn.session.listening import routine_data, routine_lines, routine_of
 
     if not piece.combo:
         raise FirnError("This piece has no combo.")
-    found = routine(unfold(piece).passes, tempo_of(args, piece), _heard(args)[0], on_ms=args.on)
+    beside = [word for word in ("part", "passes", "among", "anyway") if getattr(args, word)]
+    if beside:
+        raise FirnError(f"--combo is of the whole combo: leave out --{beside[0]}.")
+    passes, tempo = unfold(piece).passes, tempo_of(args, piece)
+    found = routine_of(
+        *_heard(args), lambda heard: routine(passes, tempo, heard.later(args.start or 0.0), on_ms=args.on)
+    )
     name = piece.settings.name or Path(args.piece).stem
     _print(routine_data(found, name), routine_lines(found), as_json=args.json)
     return 0 if found.fits else UNDANCEABLE
@@ -119,7 +126,7 @@ def _print(data: object, lines: list[str], *, as_json: bool) -> None:
 
 
 def _heard(args: argparse.Namespace) -> "tuple[Onsets, FloatArray, int]":
-    """What is heard in a take, or in the stretch of it that is asked for; its samples and their rate."""
+    """What is heard in a take, or in the stretch that is asked for, from its beginning; its samples and rate."""
     from firn.core.ear.onsets import find_onsets
     from firn.files.audio import LONG_S, read_take, take_info
 
@@ -129,9 +136,8 @@ def _heard(args: argparse.Namespace) -> "tuple[Onsets, FloatArray, int]":
             f"{info.path.name} lasts {info.seconds / 60:.0f} minutes; Firn judges up to {LONG_S / 60:.0f}.",
             hint="Say which stretch with --start and --length, in seconds.",
         )
-    start = args.start or 0.0
-    sound, rate = read_take(info.path, start_s=start, length_s=args.length or LONG_S)
-    return find_onsets(sound, rate).later(start), sound, rate
+    sound, rate = read_take(info.path, start_s=args.start or 0.0, length_s=args.length or LONG_S)
+    return find_onsets(sound, rate), sound, rate
 
 
 def add(command: Command) -> None:

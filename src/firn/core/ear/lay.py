@@ -59,6 +59,7 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray, *, wide
         far = wide * beat_s
         first, last = np.searchsorted(onsets_s, (max(before_s, expected[0] - far), expected[-1] + far)).tolist()
         laid = near([t.seconds for t in wanted], onsets_s[first:last], expected)
+        first_pass, done = done, done + len(found)
         if laid is None:
             continue
         around = min(_AROUND_S, _AROUND_COUNTS * beat_s)
@@ -69,8 +70,7 @@ def lay(passes: Passes, targets: Sequence[Target], onsets_s: FloatArray, *, wide
             extra=[j + first for j in laid.extra if begins <= onsets_s[j + first] <= ends],
         )
         before_s = ends
-        runs.append(Run([replace(t, time=t.time + done) for t in wanted], moved, done))
-        done += len(found)
+        runs.append(Run([replace(t, time=t.time + first_pass) for t in wanted], moved, first_pass))
     return runs
 
 

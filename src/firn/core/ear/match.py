@@ -1,7 +1,7 @@
 """Which take is this: the part that was asked for, another, the same at another tempo, or nothing that is known."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from itertools import pairwise
 from statistics import median
@@ -105,8 +105,8 @@ def match(
     this: Candidate,
     others: Sequence[Candidate] = (),
     *,
-    held: Sequence[tuple[int, Candidate]] = (),
-    felt: Sequence[tuple[str, Candidate]] = (),
+    held: Iterable[tuple[int, Candidate]] = (),
+    felt: Iterable[tuple[str, Candidate]] = (),
     task: Task = UNWATCHED,
 ) -> Match:
     """What a take is, of a part and of others that it might be.
@@ -118,9 +118,10 @@ def match(
     this : Candidate
         The part that was asked for.
     others : sequence of Candidate
-    held : sequence of (int, Candidate)
-        The part without one of its holds, and which that is: a fault, but still this part.
-    felt : sequence of (str, Candidate)
+    held : iterable of (int, Candidate)
+        The part without one of its holds, and which that is: a fault, but still this part. Asked for where it does
+        not fit with all of them.
+    felt : iterable of (str, Candidate)
         The part in another feel, and which: likewise.
 
     Returns
@@ -128,12 +129,12 @@ def match(
     Match
     """
     heard = heard_in(onsets_s)
-    tries = 1 + len(held) + len(felt) + len(others) + len(RATIOS)
+    tries = 2 + len(others) + len(RATIOS)
     done = 0
 
     def found(one: Candidate, slowest: float = SLOWEST, fastest: float = FASTEST) -> Passes:
         nonlocal done
-        task.step(done / tries)
+        task.step(min(1.0, done / tries))
         done += 1
         return passes_in(heard, one, slowest, fastest)
 
@@ -149,10 +150,11 @@ def match(
             if one.share > own.share + CLEARLY:
                 own, hold, feel = one, None, name
     mine = own
-    if own.share >= LEAST and heard.times[-1] > LONG_S:
+    begins = float(heard.times[0])
+    if own.share >= LEAST and heard.times[-1] - begins > LONG_S:
         # What it is in a long take shows in some of it.
-        heard = heard_in(heard.times[: np.searchsorted(heard.times, SOME_S)])
-        mine = passes_in(heard, this if hold is None and not feel else own.of, SLOWEST, FASTEST)
+        heard = heard_in(heard.times[: np.searchsorted(heard.times, begins + SOME_S)])
+        mine = passes_in(heard, own.of, SLOWEST, FASTEST)
     unrivalled = mine.share >= UNRIVALLED
     rest = [(found(other), Fraction(1)) for other in others if not unrivalled or other.sounds_like(this)]
     if not unrivalled:

@@ -16,9 +16,6 @@ from firn.core.ear.words import mend_sentence
 from firn.core.piece.piece import Part
 from firn.core.piece.unfold import Pass
 
-ALONGSIDE = 0.5
-"""So much of the combo's order must be there, or it is another."""
-
 _AROUND_COUNTS = 0.4
 
 
@@ -44,7 +41,7 @@ class Routine(Struct, frozen=True):
 
     @property
     def fits(self) -> bool:
-        """Whether it is a take of this combo."""
+        """Whether it is a take of this combo: enough is explained, and half of its passes are where they belong."""
         return self.share >= LEAST and 2 * sum(p.wanted is not None for p in self.passes) >= len(self.passes)
 
 
@@ -80,10 +77,11 @@ def routine(wanted: Sequence[Pass], tempo: float, onsets: Onsets, *, on_ms: floa
         if same == len(of):
             of.append(candidate)
             parts.append(due.part)
-    found = routine_in(heard_in(onsets.times_s), of, SLOWEST, FASTEST) if of else []
+    heard = heard_in(onsets.times_s)
+    found = routine_in(heard, of, SLOWEST, FASTEST) if of else []
     if not found:
         raise NothingHeard("Nothing of this combo is found in the take at any tempo near its own.")
-    share = share_of(heard_in(onsets.times_s), of[found[0].of], found)
+    share = share_of(heard, of[found[0].of], found)
     passes, left_out = _in_order(found, [p for p in wanted if id(p.part) in labels], labels, parts)
     verdicts = []
     for key in dict.fromkeys(id(p.part) for p in passes):

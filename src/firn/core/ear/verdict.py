@@ -1,6 +1,7 @@
 """The verdict on a take: each sound on, early, late or missing; what was added; what to mend first."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from itertools import islice
 
 import numpy as np
 from msgspec import Struct
@@ -77,9 +78,20 @@ def which(
     this = candidate_of(part, tempo)
     if this is None:
         raise NothingHeard("This part has fewer than two sounds to listen for.")
-    holds = [(i, candidate_of(part, tempo, hold=s)) for i, s in enumerate(part.sounds) if s.kind == "hold"]
-    held = [(i, one) for i, one in holds if one is not None]
-    return match(onsets.times_s, this, others, held=held, felt=_felt(part, tempo), task=task)
+    return match(onsets.times_s, this, others, held=_held(part, tempo), felt=_felt(part, tempo), task=task)
+
+
+MOST_HELD = 24
+"""So many holds are tried without: who drops one drops one of the first, or of few."""
+
+
+def _held(part: Part, tempo: float) -> Iterator[tuple[int, Candidate]]:
+    """A part without each of its holds, made as it is asked for."""
+    holds = ((i, s) for i, s in enumerate(part.sounds) if s.kind == "hold")
+    for index, hold in islice(holds, MOST_HELD):
+        one = candidate_of(part, tempo, hold=hold)
+        if one is not None:
+            yield index, one
 
 
 def in_feel(part: Part, feel: str) -> Part:
@@ -87,16 +99,15 @@ def in_feel(part: Part, feel: str) -> Part:
     return build_part(part.script, replace(part.settings, feel=feel), mends=False)
 
 
-def _felt(part: Part, tempo: float) -> list[tuple[str, Candidate]]:
-    """A part as it is danced by who does not swing it, or by who swings what is straight."""
+def _felt(part: Part, tempo: float) -> Iterator[tuple[str, Candidate]]:
+    """A part as it is danced by who does not swing it, or by who swings what is straight; made as it is asked for."""
     if part.settings.counting.meter.compound:
-        return []
+        return
     feel = "swing" if part.settings.counting.feel.straight else "straight"
     other = in_feel(part, feel)
-    if [s.position for s in other.sounds] == [s.position for s in part.sounds]:
-        return []
     one = candidate_of(other, tempo, name=part.name)
-    return [(feel, one)] if one is not None else []
+    if one is not None and [s.position for s in other.sounds] != [s.position for s in part.sounds]:
+        yield feel, one
 
 
 def _runs(part: Part, tempo: float, onsets: Onsets, found: Match) -> list[Run]:
@@ -213,7 +224,10 @@ def verdict_on(
         tempo=tempo / laid.scale,
         passes=max(t.time for t in targets) + 1,
         spread_ms=spread_ms(judged),
-        mend=replace(mend, sure=sure_mend(mend, judged, added, found.sure)),
+        # Of a take that is likely another's nothing is surer than that it is this one's after all.
+        mend=replace(
+            mend, sure=sure_mend(mend, judged, added, found.sure if found.what == "this" else 1 - found.sure)
+        ),
         dropped=dropped,
         others=starts,
         lines=tuple(laid.others),
