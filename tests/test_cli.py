@@ -364,6 +364,10 @@ class SoundTest(CliCase):
         self.assertEqual((status, data["match"]["part"]), (0, "combo"))
         self.assertEqual([row["part"] for row in data["passes"]], [p.part.name for p in combo])
         self.assertIn("of them clean", self.run_firn("listen", self.steps, out, "--combo")[1])
+        # Firn's own counts and beats in it are no feet.
+        self.run_firn("play", self.steps, "-o", out)
+        self.assertEqual(self.run_firn("listen", self.steps, out, "--combo")[0], 0)
+        self.assertIn("leave out --part", self.run_firn("listen", self.steps, out, "--combo", "--part", "A")[2])
         bare = self.folder / "bare.steps"
         bare.write_text("part A\n1 step 2 step 3 step 4 stamp")
         self.assertIn("no combo", self.run_firn("listen", bare, out, "--combo")[2])
@@ -389,6 +393,12 @@ class SoundTest(CliCase):
         status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--start", "0", "--length", "4.6")
         self.assertEqual(status, 0)
         self.assertIn("12 on", out)
+        whole = json.loads(self.run_firn("listen", self.steps, take, "--part", "A", "--json")[1])
+        later = json.loads(self.run_firn("listen", self.steps, take, "--part", "A", "--start", "4", "--json")[1])
+        heard = [s["heard_s"] for s in whole["sounds"]]
+        self.assertTrue(
+            all(min(abs(s["heard_s"] - h) for h in heard) < 0.002 for s in later["sounds"] if s["heard_s"])
+        )
 
 
 class DrillTest(CliCase):

@@ -125,6 +125,10 @@ class WhichTest(unittest.TestCase):
             self.assertGreater(len(one.passes.found), many - 3)
             self.assertGreater(one.sure, 0.9)
 
+    def test_a_long_take_that_begins_late(self) -> None:
+        take = times_of(A, passes=(1.0,) * 40) + 400
+        self.assertEqual(found(A, take).what, "this")
+
     def test_a_nearer_rival_makes_it_less_sure(self) -> None:
         near = A.replace("&7 flap", "7 step")
         take = times_of(A, passes=(1.0,) * 3, missed=0.05)
@@ -200,6 +204,7 @@ class JudgedTest(unittest.TestCase):
         verdict = judge(part(A), TEMPO, heard(B, passes=(1.0,) * 3), anyway=True)
         self.assertGreater(verdict.count("missing") + len(verdict.added), 5)
         self.assertIn("because you said so", doubts("A", verdict.match, (), ())[0])
+        self.assertLess(verdict.mend.sure, 0.5)
 
     def test_a_pause_between_is_no_fault(self) -> None:
         verdict = judge(part(A), TEMPO, heard(A, stroke_s=0.003, clock=0.0, missed=0.0, added=0.0, pauses={1: 1.9}))

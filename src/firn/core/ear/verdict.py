@@ -217,6 +217,8 @@ def verdict_on(
     )
     beat = 60 / tempo
     mend = mend_first(part, judged, added, dropped, kept)
+    # Of a take that is likely another's nothing is surer than that it is this one's after all.
+    of_this = found.sure if found.what == "this" else 1 - found.sure
     starts = tuple((offset - laid.offset_s) / (beat * scale) for scale, offset in laid.others)
     return Verdict(
         judged=judged,
@@ -224,10 +226,7 @@ def verdict_on(
         tempo=tempo / laid.scale,
         passes=max(t.time for t in targets) + 1,
         spread_ms=spread_ms(judged),
-        # Of a take that is likely another's nothing is surer than that it is this one's after all.
-        mend=replace(
-            mend, sure=sure_mend(mend, judged, added, found.sure if found.what == "this" else 1 - found.sure)
-        ),
+        mend=replace(mend, sure=sure_mend(mend, judged, added, of_this)),
         dropped=dropped,
         others=starts,
         lines=tuple(laid.others),

@@ -217,12 +217,7 @@ class LayerReader:
         elif layer.name == "always":
             self._read_always(text, layer.column, number)
         elif layer.name == "count in":
-            self._count_in = parse_count_in(text[layer.column :])
-            if self._count_in is None:
-                said = text[layer.column :].strip()
-                self._problem(
-                    number, layer.column, len(text), f'"{said}" is no count-in: such as 5 6 7 8, or last 4.'
-                )
+            self._read_count_in(text, layer.column, number)
         elif layer.name == "meant":
             self._meant += meant_by(layer)
         elif layer.name == "note":
@@ -263,7 +258,7 @@ class LayerReader:
     def _read_count_in(self, text: str, column: int, number: int) -> None:
         self._count_in = parse_count_in(text[column:])
         if self._count_in is None:
-            said = text.strip()
+            said = text[column:].strip()
             self._problem(number, column, len(text), f'"{said}" is no count-in: such as 5 6 7 8, or last 4.')
 
     def _read_danced(self, text: str, column: int, number: int) -> None:
