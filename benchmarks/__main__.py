@@ -1,14 +1,15 @@
-"""Print the figures: all, or those named (onsets, hard, alignment, core, checking, typing, searching, starting,
+"""Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
 actions, beside, building, spoken, which, says, feet, own, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, says, spoken, which
+from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, rows, says, spoken, which
 from benchmarks.report import machine
 
 ALL = {
     "onsets": ear.onsets,
     "hard": ear.hard,
+    "rows": rows.rows,
     "alignment": ear.alignment,
     "core": desk.core,
     "checking": desk.checking,
