@@ -1,4 +1,4 @@
-"""Recorded hits out of a SoundFont 2 file: the samples that its percussion presets use."""
+"""Recorded hits and notes out of a SoundFont 2 file: the samples that its presets use."""
 
 import struct
 from collections.abc import Iterator
@@ -19,8 +19,8 @@ def _chunks(data: bytes, at: int, end: int) -> Iterator[tuple[bytes, int, int]]:
         at += 8 + size + (size & 1)
 
 
-def hits_of(file: Path) -> dict[str, tuple[np.ndarray, int]]:
-    """Each sample of the percussion presets by its name: audio (n,) and its rate in Hz."""
+def hits_of(file: Path, *, percussion: bool = True) -> dict[str, tuple[np.ndarray, int]]:
+    """Each sample of the percussion presets (or of all others) by its name: audio (n,) and its rate in Hz."""
     data = file.read_bytes()
     tables: dict[bytes, tuple[int, int]] = {}
     for name, at, size in _chunks(data, 12, len(data)):
@@ -40,7 +40,7 @@ def hits_of(file: Path) -> dict[str, tuple[np.ndarray, int]]:
 
     used: set[int] = set()
     for preset, following in pairwise(presets):
-        if preset[2] == PERCUSSION_BANK:
+        if (preset[2] == PERCUSSION_BANK) == percussion:
             for one in named(preset_bags, preset_gens, preset[3], following[3], INSTRUMENT):
                 used |= named(bags, gens, instruments[one][1], instruments[one + 1][1], SAMPLE)
     heads = rows(b"shdr", "<20sIIIIIBbHH")
@@ -49,4 +49,5 @@ def hits_of(file: Path) -> dict[str, tuple[np.ndarray, int]]:
     return {
         heads[k][0].split(b"\0")[0].decode("latin1"): (samples[heads[k][1] : heads[k][2]] / 32_768, heads[k][5])
         for k in sorted(used)
+        if heads[k][2] > heads[k][1]
     }

@@ -1,146 +1,101 @@
-"""Takes to learn from: strikes at known times in rooms, and what holds no foot at all."""
+"""Takes to learn from: strikes at known times in rooms and company, and what holds no foot at all."""
 
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Literal
 
 import numpy as np
-from scipy.signal import butter, fftconvolve, lfilter, resample_poly, sosfilt
+from scipy.signal import butter, resample_poly, sosfilt
 
+from tools.ear.company import LOUDEST, click, music, noise, phone, room, speech
 from tools.ear.strikes import RATE, strike
 
 SECONDS = 10.0
-RATES = (8_000, 16_000, 22_050, 44_100, 48_000)
-LOUDEST = 0.4
-Kind = Literal["first", "any gap", "soft"]
-"""What a round of learning hears: `soft` takes hold more soft sounds close after loud ones, and no slow ones."""
+RATES = (8_000, 16_000, 22_050, 32_000, 44_100, 44_100, 48_000, 48_000, 96_000)
+CLOSEST_S = 1 / 22, 1 / 14
+"""The least gap between sounds is drawn for each: one and the same, a network takes for a rhythm."""
 
-CLOSEST_S = 1 / 17
-CLOSEST_TUNED_S = 1 / 20, 1 / 14
-"""The least gap between sounds: always the same at first, which a network takes for a rhythm; of any size then."""
-
-SOFTEST_DB: dict[Kind, tuple[float, float]] = {"first": (8, 22), "any gap": (8, 22), "soft": (14, 26)}
+FLAM_S = 0.018, 0.045
+"""How far the second of two feet may land behind the first."""
 
 
-def take(
-    seed: int, soundfont: Path, voices: Sequence[Path], *, kind: Kind = "first"
-) -> tuple[np.ndarray, np.ndarray, int]:
-    """A take: audio (n,) float32, true onsets in seconds (none in three of ten), and its rate in Hz.
-
-    `kind`: for which round of learning.
-    """
+def take(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray, np.ndarray, int]:
+    """A take: audio (n,) float32, true onsets in seconds (none in a quarter of them), and its rate in Hz."""
     rng = np.random.default_rng(seed)
     many = round(SECONDS * RATE)
     drawn = rng.random()
     times = np.zeros(0)
-    if drawn < 0.70:
-        audio, times = _danced(rng, many, soundfont, voices, kind)
-    elif drawn < 0.94:
+    if drawn < 0.76:
+        audio, times = _danced(rng, many, soundfont, voices)
+    elif drawn < 0.91:
         audio = speech(many, rng, voices) * 10 ** (-rng.uniform(0, 30) / 20)
         audio = audio + noise(many, rng) * 10 ** (-rng.uniform(40, 80) / 20)
+    elif drawn < 0.96:
+        audio = music(many, rng, soundfont, drums=False) * 10 ** (-rng.uniform(15, 35) / 20)
     else:
         audio = noise(many, rng) * 10 ** (-rng.uniform(25, 70) / 20)
         if rng.random() < 0.5:
             audio *= np.interp(np.arange(many), np.linspace(0, many, 12), rng.uniform(0.2, 1, 12))
-    if rng.random() < 0.3:
+    heard_by = rng.random()
+    if heard_by < 0.22:
+        audio = phone(audio, rng)
+    elif heard_by < 0.32:
         audio = sosfilt(butter(4, (300, 3_400), "bandpass", fs=RATE, output="sos"), audio)
     rate = int(rng.choice(RATES))
     audio = audio if rate == RATE else resample_poly(audio, rate, RATE)
     return np.clip(audio, -1, 1).astype(np.float32), times, rate
 
 
-def _danced(
-    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path], kind: Kind
-) -> tuple[np.ndarray, np.ndarray]:
-    speed = float(np.exp(rng.uniform(np.log(1.5) if kind == "soft" else 0, np.log(16))))
-    closest = CLOSEST_S if kind == "first" else rng.uniform(*CLOSEST_TUNED_S, 400)
+def _times(rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray]:
+    """Sorted times of strikes, and which of them is the later foot of a flam."""
+    speed = float(np.exp(rng.uniform(0, np.log(16))))
+    closest = rng.uniform(*CLOSEST_S, 400)
     gaps = np.maximum(closest, rng.choice([0.5, 1, 1, 1.5, 2], 400) / speed * rng.uniform(0.9, 1.1, 400))
     times = rng.uniform(0.05, 0.6) + np.cumsum(gaps)
-    times = times[times < SECONDS - 0.3]
-    own = [strike(rng, soundfont) for _ in range(int(rng.integers(3, 9)))]
-    softest_db = rng.uniform(*SOFTEST_DB[kind])
+    second = np.zeros(0)
+    if rng.random() < 0.3:
+        doubled = times[(rng.random(len(times)) < rng.uniform(0.2, 0.7)) & (np.append(np.diff(times), 1) > 0.08)]
+        second = doubled + rng.uniform(*FLAM_S, len(doubled))
+    elif rng.random() < 0.25:
+        # A brush that leads up to a strike.
+        led = times[(rng.random(len(times)) < 0.5) & (np.append(1, np.diff(times)) > 0.17)]
+        second = led - rng.uniform(0.06, 0.11, len(led))
+    every = np.concatenate([times, second])
+    late = np.concatenate([np.zeros(len(times), bool), np.ones(len(second), bool)])
+    order = np.argsort(every)
+    kept = every[order] < SECONDS - 0.3
+    return every[order][kept], late[order][kept]
+
+
+def _danced(
+    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path]
+) -> tuple[np.ndarray, np.ndarray]:
+    times, late = _times(rng)
+    sliding = rng.random() < 0.4
+    own = [strike(rng, soundfont, slides=sliding) for _ in range(int(rng.integers(3, 9)))]
+    softest_db = rng.uniform(6, 26)
+    flams_db = rng.uniform(3, 9)
     audio = np.zeros(many)
     places = np.round(times * RATE).astype(int)
-    for place in places:
+    places = places[places < many]
+    for place, second in zip(places, late, strict=False):
         sound, begins = own[int(rng.integers(len(own)))]
         first = max(0, place - begins)
         sound = sound[begins - (place - first) :][: many - first]
-        audio[first : first + len(sound)] += sound * 10 ** (-rng.uniform(0, softest_db) / 20) * LOUDEST
+        softer = rng.uniform(0, min(softest_db, flams_db) if second else softest_db)
+        audio[first : first + len(sound)] += sound * 10 ** (-softer / 20) * LOUDEST
     audio = room(audio, rng)
-    loudness = np.sqrt(np.mean(audio**2))
-    if rng.random() < (0.3 if kind == "soft" else 0.35):
-        audio += _click(many, rng)
-    if rng.random() < 0.15:
+    loudness, peak = np.sqrt(np.mean(audio**2)), np.abs(audio).max()
+    if rng.random() < 0.25:
+        audio += click(many, rng)
+    beside = rng.random()
+    if beside < 0.2:
         talk = speech(many, rng, voices)
-        audio += talk / np.sqrt(np.mean(talk**2) + 1e-12) * loudness * 10 ** (-rng.uniform(6, 30) / 20)
+        audio += talk / np.abs(talk).max() * peak * 10 ** (-rng.uniform(1, 24) / 20)
+    elif beside < 0.42:
+        band = music(many, rng, soundfont)
+        audio += band / np.abs(band).max() * peak * 10 ** (-rng.uniform(3, 26) / 20)
     if rng.random() < 0.92:
-        audio += noise(many, rng) * loudness * 10 ** (-rng.uniform(10, 45) / 20)
-    if kind != "soft" and rng.random() < 0.04:
+        audio += noise(many, rng) * loudness * 10 ** (-rng.uniform(10, 50) / 20)
+    if rng.random() < 0.03:
         audio = np.round(audio * 127) / 127
     return audio, places / RATE
-
-
-def _click(many: int, rng: np.random.Generator) -> np.ndarray:
-    """The bleed of a metronome."""
-    hz = np.exp(rng.uniform(np.log(500), np.log(3_000)))
-    at = np.arange(round(rng.uniform(0.004, 0.04) * RATE))
-    one = np.sin(2 * np.pi * hz * at / RATE) * np.exp(-at / len(at) * rng.uniform(2, 6))
-    audio = np.zeros(many)
-    beat = 60 / rng.uniform(60, 200)
-    for time in np.arange(rng.uniform(0, beat), SECONDS - 0.1, beat):
-        first = round(time * RATE)
-        audio[first : first + len(one)] += one[: many - first] * LOUDEST * 10 ** (-rng.uniform(30, 40) / 20)
-    return audio
-
-
-def room(audio: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    """A sound in a room: noise that dies away, bright or dull."""
-    length = round(rng.uniform(0.15, 1.1) * RATE)
-    tail = rng.standard_normal(length) * 10 ** (-3 * np.arange(length) / length)
-    if rng.random() < 0.5:
-        tail = sosfilt(butter(1, rng.uniform(1_500, 9_000), fs=RATE, output="sos"), tail)
-    tail[: round(rng.uniform(0.001, 0.012) * RATE)] = 0
-    tail *= 10 ** (rng.uniform(-20, -7) / 20) / np.sqrt(np.sum(tail**2))
-    return audio + fftconvolve(audio, tail)[: len(audio)]
-
-
-def noise(many: int, rng: np.random.Generator) -> np.ndarray:
-    """White, or pink and swaying, or the hum of the mains; of power 1."""
-    kind = rng.random()
-    if kind < 0.5:
-        return rng.standard_normal(many)
-    at = np.arange(many) / RATE
-    if kind < 0.8:
-        # Pink by Kellet's filter (common practice).
-        pink = lfilter(
-            [0.049922035, -0.095993537, 0.050612699, -0.004408786],
-            [1, -2.494956002, 2.017265875, -0.522189400],
-            rng.standard_normal(many),
-        )
-        return pink / pink.std() * (1 + 0.3 * np.sin(2 * np.pi * at * rng.uniform(0.05, 0.5) + rng.uniform(0, 6)))
-    mains, fall = rng.choice([50, 60]), rng.uniform(0.5, 1.5)
-    hum = np.sum([np.sin(2 * np.pi * mains * k * at + rng.uniform(0, 6)) / k**fall for k in range(1, 9)], axis=0)
-    return hum / hum.std() + rng.standard_normal(many) * 0.1
-
-
-def speech(many: int, rng: np.random.Generator, voices: Sequence[Path]) -> np.ndarray:
-    """Talk out of recordings and synthesized voices, with pauses, in a room half of the time."""
-    import soundfile
-
-    out = np.zeros(many)
-    at = round(rng.uniform(0, 0.5) * RATE)
-    while at < many:
-        said, rate = soundfile.read(voices[int(rng.integers(len(voices)))], always_2d=True)
-        said = said.mean(axis=1)
-        if len(said) < 0.2 * rate:
-            continue
-        if len(said) > 4 * rate:
-            first, edge = int(rng.integers(len(said) - 4 * rate)), np.arange(4 * rate)
-            said = said[first : first + 4 * rate] * np.minimum(1, np.minimum(edge, edge[::-1]) / 500)
-        said = np.interp(
-            np.arange(0, len(said) - 1, rng.uniform(0.85, 1.2) * rate / RATE), np.arange(len(said)), said
-        )
-        said = (said / (np.abs(said).max() + 1e-9) * rng.uniform(0.4, 1))[: many - at]
-        out[at : at + len(said)] += said
-        at += len(said) + round(rng.exponential(0.25) * RATE)
-    return room(out, rng) if rng.random() < 0.5 else out

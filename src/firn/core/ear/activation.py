@@ -19,8 +19,11 @@ HOP_S = 0.002
 
 WINDOW_S = 0.010
 LOWEST_HZ, HIGHEST_HZ = 120.0, 16_000.0
-REACH = 256
+REACH = 130
 """Frames to either side that the network sees, and one more."""
+
+BLOCK = 2048
+"""Frames that are worked on at a time: they stay in the processor's cache."""
 
 LEAST_QUIET = 3e-8
 """What counts as quiet at the least, re the loud moments: files may hold digital silence."""
@@ -48,10 +51,21 @@ def activation(sound: Floats, rate_hz: int) -> Floats:
     # Around a recording it is as it is most of the time: it may begin on a sound, but its edges are none.
     around = np.tile(np.median(inner, axis=0), (REACH, 1))
     seen = np.concatenate([around, inner, around])
-    h = np.maximum(0, _conv(seen, weights["w0"]) + weights["b0"])
+    return np.concatenate(
+        [
+            _logits(seen[first : first + BLOCK + 2 * REACH], weights)[REACH:-REACH]
+            for first in range(0, len(inner), BLOCK)
+        ]
+    )
+
+
+def _logits(seen: Floats, weights: dict[str, Floats]) -> Floats:
+    h = _conv(seen, weights["w0"], weights["b0"])
+    np.maximum(h, 0, out=h)
     for number in range(1, (len(weights) - 2) // 2):
-        h += np.maximum(0, _conv(h, weights[f"w{number}"], 2 ** (number - 1)) + weights[f"b{number}"])
-    return np.asarray((_conv(h, weights["wo"]) + weights["bo"])[REACH:-REACH, 0], dtype=np.float32)
+        more = _conv(h, weights[f"w{number}"], weights[f"b{number}"], 2 ** (number - 1))
+        h += np.maximum(more, 0, out=more)
+    return _conv(h, weights["wo"], weights["bo"])[:, 0]
 
 
 def features(sound: Floats, rate_hz: int) -> Floats:
@@ -71,13 +85,15 @@ def _weights() -> dict[str, Floats]:
         return {name: np.asarray(kept[name], dtype=np.float32) for name in kept.files}
 
 
-def _conv(x: Floats, weights: Floats, dilation: int = 1) -> Floats:
-    """Convolution over time that keeps its length; x (frames, in), weights (taps, in, out)."""
+def _conv(x: Floats, weights: Floats, bias: Floats, dilation: int = 1) -> Floats:
+    """Convolution over time that keeps its length; x (frames, in), weights (taps, in, out), bias (out,)."""
     reach = dilation * (len(weights) - 1) // 2
-    padded = np.pad(x, ((reach, reach), (0, 0)))
+    padded = np.zeros((len(x) + 2 * reach, x.shape[1]), dtype=np.float32)
+    padded[reach : reach + len(x)] = x
     out: Floats = padded[: len(x)] @ weights[0]
     for tap in range(1, len(weights)):
         out += padded[tap * dilation : tap * dilation + len(x)] @ weights[tap]
+    out += bias
     return out
 
 
@@ -104,18 +120,20 @@ def _frames(sound: Floats, hop: float, length: int) -> Iterator[Floats]:
     views = np.lib.stride_tricks.sliding_window_view(padded, length)
     many = int(len(sound) / hop) + 1
     starts = np.minimum((np.arange(many) * hop).round().astype(int), len(views) - 1)
-    for first in range(0, many, 4096):
-        yield views[starts[first : first + 4096]]
+    for first in range(0, many, BLOCK):
+        yield views[starts[first : first + BLOCK]]
 
 
 def _power(sound: Floats, rate: int) -> Floats:
     """Power in each band at each hop, shape (frames, bands)."""
+    from scipy import fft  # float32 throughout, and twice as fast as NumPy's
+
     length = round(WINDOW_S * rate)
     size = 1 << (length - 1).bit_length()
     window = np.hanning(length).astype(np.float32)
     bands = _bands(size // 2 + 1, rate, size)
     rows = []
     for frames in _frames(sound, HOP_S * rate, length):
-        spectrum = np.fft.rfft(frames * window, size, axis=1)
-        rows.append((spectrum.real**2 + spectrum.imag**2).astype(np.float32) @ bands)
+        spectrum = fft.rfft(frames * window, size, axis=1)
+        rows.append((spectrum.real**2 + spectrum.imag**2) @ bands)
     return np.concatenate(rows) * np.float32(4 / length**2)
