@@ -42,7 +42,8 @@ class ReadTest(FolderCase):
         sound = resample_poly(danced.audio, rate, 48_000)
         path = self.folder / f"take.{kind.lower()}"
         soundfile.write(path, np.repeat(sound[:, None], channels, axis=1), rate, subtype=depth, format=kind)
-        read, read_rate = read_take(path)
+        read, read_rate, breaks_off = read_take(path)
+        self.assertIsNone(breaks_off)
         self.assertEqual((read.ndim, read_rate), (1, rate))
         found = find_onsets(read, read_rate).times_s
         self.assertEqual(len(found), 4, name)
@@ -58,7 +59,7 @@ class ReadTest(FolderCase):
             )
             path = self.folder / "coarse.wav"
             soundfile.write(path, resample_poly(danced.audio, 22_050, 48_000), 22_050, subtype="PCM_U8")
-            read, rate = read_take(path)
+            read, rate, _ = read_take(path)
             self.assertEqual(len(find_onsets(read, rate)), 4, seed)
 
     def test_clicks_of_two_values_are_heard(self) -> None:
@@ -69,7 +70,7 @@ class ReadTest(FolderCase):
     def test_a_stretch(self) -> None:
         path = self.folder / "a.wav"
         soundfile.write(path, np.arange(48_000) / 96_000, 48_000, subtype="FLOAT")
-        read, _ = read_take(path, start_s=0.5, length_s=0.25)
+        read, _, _ = read_take(path, start_s=0.5, length_s=0.25)
         np.testing.assert_allclose(read, np.arange(24_000, 36_000) / 96_000, atol=1e-6)
 
     def test_odd_wavs_of_scipys_tests(self) -> None:
@@ -81,7 +82,7 @@ class ReadTest(FolderCase):
         for path in files:
             with self.subTest(path.name):
                 try:
-                    sound, _ = read_take(path)
+                    sound, _, _ = read_take(path)
                 except FileFormatError as fault:
                     self.assertRegex(str(fault), r"^test.*\.$")
                 else:
@@ -115,8 +116,9 @@ class RefusedTest(FolderCase):
         path = self.folder / "a.wav"
         soundfile.write(path, np.random.default_rng(1).uniform(-0.5, 0.5, 48_000), 48_000)
         path.write_bytes(path.read_bytes()[:50_000])
-        sound, _ = read_take(path)
+        sound, _, breaks_off = read_take(path)
         self.assertGreater(len(sound), 20_000)
+        self.assertAlmostEqual(breaks_off or 0.0, len(sound) / 48_000, places=3)
 
     def test_a_rate_too_slow(self) -> None:
         path = self.folder / "a.wav"

@@ -4,14 +4,14 @@ import unittest
 from pathlib import Path
 
 from firn.errors import FileFormatError
-from firn.files.formats import PAPER, PIECE, RECORDING, format_of, offered
+from firn.files.formats import CARDS, PAPER, PIECE, RECORDING, format_of, offered
 from firn.session.report import CHECKS
 from tests.support import cases
 
 
 class FormatsTest(unittest.TestCase):
     def test_as_a_dialog_offers_them(self) -> None:
-        self.assertEqual(offered([PIECE, RECORDING]), "Pieces (*.steps);;Recordings (*.wav *.flac *.ogg *.oga)")
+        self.assertEqual(offered([PIECE, CARDS]), "Pieces (*.steps);;Cards (*.toml)")
 
     @cases(
         ("a.json", "All as JSON"),

@@ -199,7 +199,7 @@ class TakesTest(FolderCase):
     def test_a_file_is_brought_in(self) -> None:
         path = self.folder / "my take: one, #2.wav"
         soundfile.write(path, np.random.default_rng(1).uniform(-0.1, 0.1, 48_000), 48_000)
-        take = bring_in(self.session.store, path, piece="p", part="a", tempo=120)
+        take = bring_in(self.session.store, path, piece="p", part="a", tempo=120).take
         self.assertEqual((take.name, take.seconds, take.source), ("my take one 2", 1.0, "file"))
         sound, rate, _ = heard(self.session.store, take)
         self.assertEqual((len(sound), rate), (48_000, 48_000))

@@ -129,6 +129,7 @@ def _heard(args: argparse.Namespace) -> "tuple[Onsets, FloatArray, int]":
     """What is heard in a take, or in the stretch that is asked for, from its beginning; its samples and rate."""
     from firn.core.ear.onsets import find_onsets
     from firn.files.audio import LONG_S, read_take, take_info
+    from firn.session.takes import breaks_off
 
     info = take_info(Path(args.take))
     if info.long and args.start is None:
@@ -136,7 +137,9 @@ def _heard(args: argparse.Namespace) -> "tuple[Onsets, FloatArray, int]":
             f"{info.path.name} lasts {info.seconds / 60:.0f} minutes; Firn judges up to {LONG_S / 60:.0f}.",
             hint="Say which stretch with --start and --length, in seconds.",
         )
-    sound, rate = read_take(info.path, start_s=args.start or 0.0, length_s=args.length or LONG_S)
+    sound, rate, breaks_off_s = read_take(info.path, start_s=args.start or 0.0, length_s=args.length or LONG_S)
+    if breaks_off_s is not None:
+        print(f"firn: {breaks_off(info.path, breaks_off_s)}", file=sys.stderr)
     return find_onsets(sound, rate), sound, rate
 
 

@@ -1,11 +1,11 @@
-"""Recordings in and out: WAV, FLAC and OGG at any rate, mono or more."""
+"""Recordings in and out, at any rate, mono or more: libsndfile's kinds, and by PyAV all that phones make."""
 
 import hashlib
 import io
 import struct
 from collections.abc import Iterable, Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -14,6 +14,7 @@ from msgspec import Struct
 from firn.core.ear.onsets import Onsets, find_onsets, joined
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FileFormatError, WriteError
+from firn.files.media import MediaSound
 from firn.files.whole import called, checked_to_read, whole_file
 
 FloatArray = npt.NDArray[np.float32]
@@ -24,6 +25,12 @@ LONG_S = 600.0
 SLOWEST_RATE, FASTEST_RATE = 4_000, 768_000
 MOST_LEVEL = 8.0
 """Times full scale."""
+CUT_S = 0.25
+"""What ends so much before the end that it was to have is cut off."""
+
+AGAINST = 0.25
+"""Channels whose mean has less than so much of their power are against each other: the louder is taken alone."""
+
 _BLOCK_SAMPLES = 1 << 20
 _BLOCK_S = 60
 _OVERLAP_S = 0.5
@@ -46,6 +53,15 @@ class TakeInfo(Struct, frozen=True):
         return self.seconds > LONG_S
 
 
+class Recording(NamedTuple):
+    """A stretch of a recording: samples, shape (n,), float32; rate in Hz; where it breaks off, in seconds of the
+    file, None where it goes to its end."""
+
+    sound: FloatArray
+    rate: int
+    breaks_off_s: float | None = None
+
+
 def _opened(path: Path) -> Any:
     import soundfile
 
@@ -53,8 +69,8 @@ def _opened(path: Path) -> Any:
         raise FileFormatError(f"{called(path)} is empty.")
     try:
         return soundfile.SoundFile(path)
-    except (soundfile.LibsndfileError, OSError, RuntimeError, TypeError) as fault:
-        raise FileFormatError(f"{called(path)} is no recording that Firn can read (WAV, FLAC or OGG).") from fault
+    except (soundfile.LibsndfileError, OSError, RuntimeError, TypeError):
+        return MediaSound(path)
 
 
 def take_info(path: Path) -> TakeInfo:
@@ -69,49 +85,96 @@ def take_info(path: Path) -> TakeInfo:
     return info
 
 
-def read_take(path: Path, *, start_s: float = 0.0, length_s: float | None = None) -> tuple[FloatArray, int]:
-    """A stretch of a recording as mono, shape (n,), float32, with its rate in Hz.
+def read_take(path: Path, *, start_s: float = 0.0, length_s: float | None = None) -> Recording:
+    """A stretch of a recording as mono.
 
-    Channels are averaged; at most `LONG_S` are read. Raises FileFormatError where there is nothing to read, or
-    samples are not numbers.
+    Channels are averaged (of two against each other the louder is taken); at most `LONG_S` are read. A file that is
+    cut off or damaged is read as far as it goes. Raises FileFormatError where there is nothing to read, or samples
+    are not numbers.
     """
     info = take_info(path)
+    start = min(info.frames, max(0, round(start_s * info.rate)))
+    wanted = max(0, round(min(LONG_S, length_s or LONG_S) * info.rate))
     with _opened(path) as file:
-        _seek(file, min(info.frames, max(0, round(start_s * info.rate))), path)
-        sound = _mono(file, max(0, round(min(LONG_S, length_s or LONG_S) * info.rate)), path)
+        sound = _mono(file, start, wanted, path)
     if not len(sound):
         raise FileFormatError(f"{called(path)} holds no sound there.")
-    return sound, info.rate
+    ends = max(info.frames, _said_frames(path, info))
+    cut = len(sound) < min(wanted, ends - start) - CUT_S * info.rate
+    return Recording(sound, info.rate, (start + len(sound)) / info.rate if cut else None)
 
 
-def _seek(file: Any, frame: int, path: Path) -> None:
-    import soundfile
+def _said_frames(path: Path, info: TakeInfo) -> int:
+    """How many frames a WAV file's own head names: libsndfile tells only those that are there."""
+    with path.open("rb") as file:
+        head = file.read(1 << 16)
+    if head[:4] != b"RIFF" or head[8:12] != b"WAVE":
+        return 0
+    at, frame = 12, 0
+    while at + 8 <= len(head):
+        name, size = head[at : at + 4], int.from_bytes(head[at + 4 : at + 8], "little")
+        if name == b"fmt " and at + 22 <= len(head):
+            frame = int.from_bytes(head[at + 20 : at + 22], "little")
+        if name == b"data":
+            # A recorder that streams does not know how long it will be, and says so with the largest number.
+            return size // frame if frame and size < 0xFFFFFF00 else 0
+        at += 8 + size + (size & 1)
+    return 0
 
-    try:
-        file.seek(frame)
-    except (soundfile.LibsndfileError, RuntimeError) as fault:
-        raise FileFormatError(f"{called(path)} is damaged and cannot be read.") from fault
 
-
-def _mono(file: Any, frames: int, path: Path) -> FloatArray:
-    """So many frames as mono, or as many as there are: block by block, since what a head says need not be so."""
-    import soundfile
-
+def _mono(file: Any, start: int, frames: int, path: Path) -> FloatArray:
+    """So many frames from one on as mono, or as many as can be read; what libsndfile gives up on, PyAV may read."""
     blocks: list[FloatArray] = []
+    try:
+        for block in _read(file, start, frames):
+            blocks.append(_checked(block, path))
+        return np.concatenate(blocks) if blocks else np.zeros(0, np.float32)
+    except _UNREADABLE:
+        many = sum(map(len, blocks))
+    try:
+        with MediaSound(path) as other:
+            blocks += [_checked(block, path) for block in _read(other, start + many, frames - many)]
+    except FileFormatError:
+        if not blocks:
+            raise
+    if not blocks:
+        raise FileFormatError(f"{called(path)} is damaged and cannot be read.")
+    return np.concatenate(blocks)
+
+
+# What libsndfile raises is a RuntimeError.
+_UNREADABLE = RuntimeError, ValueError
+
+
+def _read(file: Any, start: int, frames: int) -> Iterator[FloatArray]:
+    """So many frames from one on, shape (n, channels), in blocks: the length that a head names need not be so."""
     size = max(1, _BLOCK_SAMPLES // file.channels)
+    file.seek(start)
     while frames > 0:
-        try:
-            read = file.read(min(frames, size), dtype="float32", always_2d=True)
-        except (soundfile.LibsndfileError, RuntimeError, ValueError) as fault:
-            raise FileFormatError(f"{called(path)} is damaged and cannot be read to its end.") from fault
-        if not len(read):
-            break
-        if not np.isfinite(read).all():
-            raise FileFormatError(f"{called(path)} holds samples that are no numbers.")
-        # What is far over full scale is no sound: it is cut off where arithmetic still holds.
-        blocks.append(np.clip(read, -MOST_LEVEL, MOST_LEVEL).mean(axis=1, dtype=np.float32))
-        frames -= len(read)
-    return np.concatenate(blocks) if blocks else np.zeros(0, np.float32)
+        block = file.read(min(frames, size), dtype="float32", always_2d=True)
+        if not len(block):
+            return
+        yield block
+        frames -= len(block)
+
+
+def _checked(block: FloatArray, path: Path) -> FloatArray:
+    """A block as one channel."""
+    if not np.isfinite(block).all():
+        raise FileFormatError(f"{called(path)} holds samples that are no numbers.")
+    # What is far over full scale is no sound: it is cut off where arithmetic still holds.
+    return _one_channel(np.clip(block, -MOST_LEVEL, MOST_LEVEL))
+
+
+def _one_channel(read: FloatArray) -> FloatArray:
+    """Channels as one: their mean, but of those against each other (a wire the wrong way round) the loudest."""
+    mean = np.asarray(read.mean(axis=1, dtype=np.float32))
+    if read.shape[1] == 1:
+        return mean
+    powers = np.mean(read**2, axis=0)
+    if float(np.mean(mean**2)) >= AGAINST * float(powers.mean()):
+        return mean
+    return np.ascontiguousarray(read[:, int(np.argmax(powers))])
 
 
 def _blocks(path: Path) -> Iterator[tuple[float, float, FloatArray, int]]:
@@ -121,8 +184,7 @@ def _blocks(path: Path) -> Iterator[tuple[float, float, FloatArray, int]]:
         block, overlap = _BLOCK_S * info.rate, round(_OVERLAP_S * info.rate)
         for start in range(0, info.frames, block):
             first = max(0, start - overlap)
-            _seek(file, first, path)
-            sound = _mono(file, start - first + block + overlap, path)
+            sound = _mono(file, first, start - first + block + overlap, path)
             if len(sound) <= start - first:
                 return
             yield start / info.rate, first / info.rate, sound, info.rate

@@ -65,6 +65,10 @@ def _tune(path: Path) -> "Tune":
 WORKBOOK = Format("Firn workbooks", (".firn",))
 PIECE = Format("Pieces", (".steps",), read_steps, write_text)
 CARDS = Format("Cards", (".toml",), write=write_cards)
-RECORDING = Format("Recordings", (".wav", ".flac", ".ogg", ".oga"))
+SOUND_ENDINGS = (
+    ".wav", ".flac", ".ogg", ".oga", ".opus", ".mp3", ".m4a", ".aac", ".wma", ".aif", ".aiff", ".caf", ".amr",
+)  # fmt: skip
+FILM_ENDINGS = (".mp4", ".mov", ".m4v", ".webm", ".mkv", ".3gp", ".avi", ".wmv", ".mts")
+RECORDING = Format("Recordings", SOUND_ENDINGS + FILM_ENDINGS)
 TUNE = Format("Tunes", TUNE_ENDINGS, _tune)
 PAPER = Format("PDF", (".pdf",), write=write_bytes)

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
+from msgspec import Struct
 
 from firn.core.book.book import Take
 from firn.core.ear.click import Click
@@ -16,6 +17,7 @@ from firn.core.sound.voices import RATE
 from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
+from firn.files.whole import called
 from firn.session.listening import parts_beside, verdict_of
 from firn.session.session import new_id, now
 
@@ -31,6 +33,18 @@ def kept_take(
     return Take(new_id(), piece, part, name, now(), name_of_data, rate, len(sound), tempo, source)
 
 
+class BroughtIn(Struct, frozen=True):
+    """A take out of a file, and what there is to say of the file, nothing where all is well."""
+
+    take: Take
+    told: str = ""
+
+
+def breaks_off(path: Path, at_s: float | None) -> str:
+    """That a file is cut off, and where; nothing where it is not."""
+    return "" if at_s is None else f"{called(path)} breaks off after {at_s:.0f} s; it is taken as far as it goes."
+
+
 def bring_in(
     store: Store,
     path: Path,
@@ -41,16 +55,16 @@ def bring_in(
     start_s: float = 0.0,
     length_s: float | None = None,
     task: Task = UNWATCHED,
-) -> Take:
+) -> "BroughtIn":
     """A recording from a file as a take; raises FirnError with one sentence for what is none, or is silent."""
-    sound, rate = read_take(path, start_s=start_s, length_s=length_s)
+    sound, rate, breaks_off_s = read_take(path, start_s=start_s, length_s=length_s)
     task.step(0.4)
     if 20 * np.log10(max(1e-9, float(np.abs(sound).max()))) < SILENT_DB:
         raise NothingHeard(f"{path.name} is silent.", hint="Was the microphone on?")
     name = " ".join(path.stem.replace(",", " ").replace(":", " ").replace("#", " ").split())[:60] or "Take"
     take = kept_take(store, sound, rate, piece=piece, part=part, name=name, tempo=tempo, source="file")
     task.step(1.0)
-    return take
+    return BroughtIn(take, breaks_off(path, breaks_off_s))
 
 
 def faults_for(part: Part, kind: str, tempo: float) -> Faults:

@@ -19,6 +19,7 @@ from firn.ui.work.context import Context, Handlers
 if TYPE_CHECKING:
     # Heavy: imported when a take is first listened to.
     from firn.core.ear.match import Match
+    from firn.session.takes import BroughtIn
 
 SIMULATED = {
     "late": "One sound late",
@@ -89,7 +90,7 @@ class Takes:
             start, length = dialog.start_s, dialog.length_s
         store, tempo = self._context.bridge.session.store, desk.transport.tempo
 
-        def work(task: Task) -> Take:
+        def work(task: Task) -> "BroughtIn":
             from firn.session.takes import bring_in
 
             return bring_in(
@@ -102,8 +103,10 @@ class Takes:
         self._context.show_page(LISTEN)
         who = self._context.bridge.book.who
 
-        def kept(take: Take) -> None:
-            self._context.do(AddTake(replace(take, student=who)))
+        def kept(brought: "BroughtIn") -> None:
+            self._context.do(AddTake(replace(brought.take, student=who)))
+            if brought.told:
+                self._context.say(brought.told)
 
         self._context.jobs.run("take", label, work, kept)  # type: ignore[arg-type]
 
@@ -128,11 +131,11 @@ class Takes:
         store, tempo = self._context.bridge.session.store, desk.transport.tempo
         seed = len(self._context.bridge.book.takes) + 1
 
-        def work(task: Task) -> Take:
-            from firn.session.takes import simulate
+        def work(task: Task) -> "BroughtIn":
+            from firn.session.takes import BroughtIn, simulate
 
-            return simulate(
-                store, part, kind, piece=piece.id, part_id=book_part.id, tempo=tempo, seed=seed, task=task
+            return BroughtIn(
+                simulate(store, part, kind, piece=piece.id, part_id=book_part.id, tempo=tempo, seed=seed, task=task)
             )
 
         self._add("The simulated student dances", work)

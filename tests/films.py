@@ -1,0 +1,67 @@
+"""Recordings and films as phones make them, written by PyAV: for tests of what reads them."""
+
+from fractions import Fraction
+from pathlib import Path
+
+import av
+import numpy as np
+
+RATE = 48_000
+
+
+def strikes(times_s: list[float], seconds: float, rate: int = RATE) -> np.ndarray:
+    """Short strikes at known times, shape (n,)."""
+    sound = np.zeros(round(seconds * rate), np.float32)
+    rng = np.random.default_rng(7)
+    for time in times_s:
+        first = round(time * rate)
+        one = rng.standard_normal(round(0.04 * rate)) * np.exp(-np.arange(round(0.04 * rate)) / (0.006 * rate))
+        sound[first : first + len(one)] += (0.2 * one)[: len(sound) - first]
+    return sound
+
+
+def write(
+    path: Path,
+    sound: np.ndarray | None,
+    *,
+    codec: str = "aac",
+    rate: int = RATE,
+    pictures: list[np.ndarray] | None = None,
+    picture_times_s: list[float] | None = None,
+    picture_codec: str = "libx264",
+    key_every: int = 12,
+    container: str | None = None,
+    options: dict[str, str] | None = None,
+) -> None:
+    """A file with sound (n,), pictures (height, width, 3) at times, or both."""
+    out = av.open(str(path), "w", format=container, options=options or {})
+    heard = seen = None
+    if sound is not None:
+        heard = out.add_stream(codec, rate=rate, layout="mono")
+        if codec == "wmav2":
+            heard.bit_rate = 192_000
+    if pictures is not None:
+        seen = out.add_stream(picture_codec, rate=30)
+        seen.height, seen.width = pictures[0].shape[:2]
+        seen.pix_fmt = "yuvj420p" if picture_codec == "mjpeg" else "yuv420p"
+        seen.time_base = Fraction(1, 1000)
+        seen.codec_context.time_base = Fraction(1, 1000)
+        seen.gop_size = key_every
+    if seen is not None and pictures is not None:
+        times = picture_times_s or [n / 30 for n in range(len(pictures))]
+        for time, picture in zip(times, pictures, strict=True):
+            frame = av.VideoFrame.from_ndarray(picture, format="rgb24")
+            frame.pts, frame.time_base = round(time * 1000), Fraction(1, 1000)
+            out.mux(seen.encode(frame))
+        out.mux(seen.encode(None))
+    if heard is not None and sound is not None:
+        wanted = heard.codec_context.format.name if heard.codec_context.format else "fltp"
+        resampler = av.AudioResampler(format=wanted, layout="mono", rate=rate)
+        for first in range(0, len(sound), 4_800):
+            piece = np.ascontiguousarray(sound[None, first : first + 4_800], np.float32)
+            frame = av.AudioFrame.from_ndarray(piece, format="fltp", layout="mono")
+            frame.sample_rate, frame.pts = rate, first
+            for ready in resampler.resample(frame):
+                out.mux(heard.encode(ready))
+        out.mux(heard.encode(None))
+    out.close()
