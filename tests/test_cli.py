@@ -306,6 +306,32 @@ class MeasureTest(CliCase):
         self.assertEqual(self.run_firn("measure", self.folder / "none.steps")[0], 2)
 
 
+class AskTest(CliCase):
+    def test_of_the_model(self) -> None:
+        status, out, _ = self.run_firn("ask", self.steps, "--seed", "3", "--json", "--sound", self.folder / "heard")
+        asked = json.loads(out)
+        self.assertEqual((status, set(asked)), (0, {"kind", "question", "answers", "right", "why", "audio"}))
+        self.assertIn(asked["right"], range(len(asked["answers"])))
+        heard = self.run_firn("onsets", asked["audio"]["file"])[1].split()
+        np.testing.assert_allclose([float(t) for t in heard], asked["audio"]["sounds_s"], atol=0.006)
+        self.assertEqual(self.run_firn("ask", self.steps, "--seed", "3", "--json")[1].count(asked["why"]), 1)
+
+    def test_many_and_of_one_kind(self) -> None:
+        _, out, _ = self.run_firn("ask", self.steps, "--many", "10", "--json")
+        self.assertEqual(len(json.loads(out)["questions"]), 10)
+        _, out, _ = self.run_firn("ask", self.steps, "--kind", "which_late", "--json")
+        self.assertEqual(json.loads(out)["kind"], "which_late")
+        status, _, err = self.run_firn("ask", self.steps, "--kind", "nonsense")
+        self.assertEqual((status, err.count("\n")), (2, 1))
+
+    def test_of_a_take(self) -> None:
+        take = self.take(Faults(missing=frozenset({3}), jitter_ms=2))
+        status, out, _ = self.run_firn("ask", self.steps, take, "--part", "A", "--many", "3", "--json")
+        asked = {q["kind"]: q for q in json.loads(out)["questions"]}
+        self.assertEqual((status, set(asked)), (0, {"how_many", "what_missing", "early_or_late"}))
+        self.assertEqual(asked["how_many"]["audio"]["file"], str(take))
+
+
 class SoundTest(CliCase):
     def test_a_model_is_heard_as_it_was_written(self) -> None:
         out = self.folder / "model.wav"

@@ -6,8 +6,8 @@ import numpy as np
 
 from firn.core.ear.activation import HOP_S, activation, features
 from firn.core.ear.align import align, along, match_hits
+from firn.core.ear.asked.take import how_many, questions, what_missing
 from firn.core.ear.onsets import Onsets, find_onsets
-from firn.core.ear.quiz import how_many, questions, what_missing
 from firn.core.ear.student import Faults, Room, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge

@@ -5,9 +5,9 @@ from collections import Counter
 
 import numpy as np
 
+from firn.core.ear.asked.take import early_or_late
 from firn.core.ear.click import Click
 from firn.core.ear.onsets import Onsets, find_onsets
-from firn.core.ear.quiz import early_or_late
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import Verdict, judge

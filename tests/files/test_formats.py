@@ -4,7 +4,7 @@ import unittest
 from pathlib import Path
 
 from firn.errors import FileFormatError
-from firn.files.formats import CARDS, PAPER, PIECE, RECORDING, format_of, offered
+from firn.files.formats import CARDS, PAPER, PIECE, format_of, offered
 from firn.session.report import CHECKS
 from tests.support import cases
 

@@ -10,11 +10,11 @@ from PySide6.QtGui import QDropEvent
 
 from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart
+from firn.core.ear.asked.question import question_text
 from firn.core.ear.student import Faults, dance
 from firn.session.demo import make_demo
 from firn.session.session import Session
-from firn.ui.pages.entries import LISTEN
-from firn.ui.pages.listen.question_view import question_text
+from firn.ui.pages.entries import LISTEN, WRITE
 from tests.support import part, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
@@ -217,6 +217,44 @@ class EarFirstTest(ListenCase):
         self.assertTrue(wait(20_000, lambda: self.running.player.playing))
         start, end = self.page.question.question.stretch_s
         self.assertTrue(wait(int((end - start) * 1000) + 2_000, lambda: not self.running.player.playing))
+
+
+class EarAloneTest(ListenCase):
+    """A round of ten without a take: each is heard, answered by a digit, explained, and noted."""
+
+    def test_a_round_of_ten(self) -> None:
+        self.key(Qt.Key.Key_A, SHIFT)
+        view = self.page.question
+        self.assertTrue(view.isVisible())
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        for number in range(1, 11):
+            self.assertIn(f"{number} of 10", view.heading.text())
+            asked = view.question
+            digit = int(asked.answers[asked.right]) if asked.kind == "how_many" else asked.right + 1
+            self.key(Qt.Key(Qt.Key.Key_0 + digit))
+            self.assertTrue(view.told.text())
+        self.assertFalse(view.isVisible())
+        self.assertEqual([a.right for a in self.book.ear], [True] * 10)
+        self.assertIn("10 of 10 right", self.page.ear.text())
+        self.assertIn("No take of A yet", self.page.empty.text())
+
+    def test_a_wrong_answer_says_why_and_enough_ends_it(self) -> None:
+        self.key(Qt.Key.Key_A, SHIFT)
+        view = self.page.question
+        asked = view.question
+        self.click(view.buttons[(asked.right + 1) % len(asked.answers)])
+        self.assertIn(asked.why, view.told.text())
+        self.key(Qt.Key.Key_K)
+        self.assertFalse(view.isVisible())
+        self.assertEqual([(a.kind, a.right) for a in self.book.ear], [(asked.kind, False)])
+
+    def test_not_of_a_part_without_sounds(self) -> None:
+        self.window.show_page(WRITE)
+        self.window.write_page.editor.selectAll()
+        self.type("1-4 hold")
+        self.settle()
+        self.key(Qt.Key.Key_A, SHIFT)
+        self.assertFalse(self.page.question.isVisible())
 
 
 class VerdictTest(ListenCase):

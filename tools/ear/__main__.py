@@ -19,7 +19,7 @@ from tools.ear.voices import speak
 
 PACKAGES = ("fluid-soundfont-gm", "asterisk-core-sounds-en-wav", "asterisk-core-sounds-es-wav")
 SOUNDFONT = "usr/share/sounds/sf2/FluidR3_GM.sf2"
-SHARD, SHARDS, JUDGES = 500, 20, 150
+SHARD, SHARDS, JUDGES = 500, 14, 150
 FIRST_JUDGE = 500_000
 EPOCHS = 12
 

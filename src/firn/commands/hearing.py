@@ -121,6 +121,37 @@ def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
     return 0 if found.fits else UNDANCEABLE
 
 
+def _ask(args: argparse.Namespace) -> int:
+    import numpy as np
+
+    from firn.core.ear.asked.model import KINDS, round_of
+    from firn.core.ear.asked.question import question_text
+    from firn.session.asking import of_take, question_data, sound_of
+
+    own = own_cards(args)
+    piece = _piece(args, own)
+    print_problems(args.piece, piece)
+    part = one_part(piece, args.part)
+    tempo, rng = tempo_of(args, piece), np.random.default_rng(args.seed)
+    if args.take:
+        asked = of_take(part, tempo, Path(args.take), rng)
+        rng.shuffle(asked)
+    else:
+        asked = round_of(part, tempo, rng, many=args.many or len(KINDS))
+    asked = [q for q in asked if not args.kind or q.kind == args.kind][: args.many or 1]
+    if not asked:
+        raise FirnError(f"{part.name} gives no room for such a question.")
+    files = [sound_of(q, Path(args.sound), n) if args.sound and q.clips else None for n, q in enumerate(asked, 1)]
+    data = [question_data(q, file, args.take) for q, file in zip(asked, files, strict=True)]
+    lines = [
+        f"{question_text(q)}\n  {'  '.join(f'{n} {a}' for n, a in enumerate(q.answers, 1))}\n"
+        f"  Right: {q.answers[q.right]}. {q.why}"
+        for q in asked
+    ]
+    _print({"questions": data} if args.many else data[0], lines, as_json=args.json)
+    return 0
+
+
 def _print(data: object, lines: list[str], *, as_json: bool) -> None:
     print(json.dumps(data, indent=1, ensure_ascii=False) if as_json else "\n".join(lines))
 
@@ -148,6 +179,18 @@ def add(command: Command) -> None:
     onsets = command("onsets", _onsets, "one onset a line, in seconds")
     onsets.add_argument("take")
     onsets.add_argument("--json", action="store_true", help="with loudness, and how sure each is")
+    ask = command("ask", _ask, "a question to the ear about a part, or about a take of it, with its answers")
+    ask.add_argument("piece", help="a .steps text, or a workbook")
+    ask.add_argument("take", nargs="?")
+    ask.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    ask.add_argument("--part")
+    ask.add_argument("--tempo", type=number)
+    ask.add_argument("--seed", type=whole, default=1, help="the same one gives the same question")
+    ask.add_argument("--kind", metavar="KIND", help="only such a one, as which_late")
+    ask.add_argument("--many", type=whole, metavar="N", help="so many of them")
+    ask.add_argument("--sound", metavar="FOLDER", help="write what is heard with each there, as WAV")
+    ask.add_argument("--json", action="store_true")
+    ask.add_argument("--cards", help="a folder of your own cards")
     listen = command("listen", _listen, "the verdict on a take, sound by sound; exit 1 if it is of something else")
     listen.add_argument("piece", help="a .steps text, or a workbook")
     listen.add_argument("take")

@@ -89,6 +89,7 @@ ACTIONS = (
     ActionSpec("hear_both", "Hear the take, then the model", ("H",), "Take", "outside text"),
     ActionSpec("hear_question", "Hear what is asked about", ("E",), "Take", "outside text"),
     ActionSpec("skip_question", "Show the verdict", ("K",), "Take", "outside text"),
+    ActionSpec("ask_ear", "Ask my ear about this part", ("Shift+A",), "Take", "outside text"),
     ActionSpec("next_pass", "Next time through", ("P",), "Take", "outside text"),
     ActionSpec("other_start", "The other start", ("B",), "Take", "outside text"),
     ActionSpec("as_heard", "Judge it as what it is", ("J",), "Take", "outside text"),

@@ -50,6 +50,7 @@ class Takes:
             "hear_both": page.hear_both,
             "hear_question": page.question.hear.click,
             "skip_question": page.question.leave,
+            "ask_ear": self.ask_ear,
             "next_pass": page.next_pass,
             "other_start": page.other_start,
             "as_heard": page.as_heard,
@@ -139,6 +140,11 @@ class Takes:
             )
 
         self._add("The simulated student dances", work)
+
+    def ask_ear(self) -> None:
+        """Ask the ear about the part on show, on Listen."""
+        self._context.show_page(LISTEN)
+        self._page.ask_ear()
 
     def rename(self) -> None:
         """Ask for another name of the take on show."""

@@ -9,9 +9,9 @@ from firn.core.task import UNWATCHED, Task
 
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
+    from firn.core.ear.asked.question import Question
     from firn.core.ear.match import Match
     from firn.core.ear.onsets import Onsets
-    from firn.core.ear.quiz import Question
     from firn.core.ear.verdict import Verdict
     from firn.files.audio import FloatArray
 
@@ -34,7 +34,7 @@ class HeardTake:
             return ()
         import numpy as np
 
-        from firn.core.ear.quiz import questions
+        from firn.core.ear.asked.take import questions
 
         seed = int(self.take.audio[:8], 16) if self.take.audio else 0
         return questions(part, self.verdict, np.random.default_rng(seed))

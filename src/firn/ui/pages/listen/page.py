@@ -37,7 +37,7 @@ from firn.ui.widgets.strip.view import StripView
 
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
-    from firn.core.ear.quiz import Question
+    from firn.core.ear.asked.question import Question
     from firn.core.ear.verdict import Verdict
 
 
@@ -78,6 +78,7 @@ class ListenPage(Page, PageView):
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
         self.pass_button = QPushButton()
+        self.ear_button = QPushButton("Ask my ear  Shift+A")
         self.as_button = QPushButton()
         self.anyway_button = QPushButton()
         self._view = StripView(self.strip, whole=True)
@@ -87,7 +88,7 @@ class ListenPage(Page, PageView):
 
     def _lay_out(self) -> None:
         hear = WrappingRow()
-        for button in (self.as_button, self.anyway_button, self.both_button, self.mine_button, self.pass_button):
+        for button in self._ways_on():
             button.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
             hear.addWidget(button)
         left = QVBoxLayout()
@@ -111,6 +112,16 @@ class ListenPage(Page, PageView):
         box.addWidget(rule())
         box.addLayout(self._below, 9)
 
+    def _ways_on(self) -> tuple[QPushButton, ...]:
+        return (
+            self.as_button,
+            self.anyway_button,
+            self.both_button,
+            self.mine_button,
+            self.pass_button,
+            self.ear_button,
+        )
+
     def arrange(self) -> None:
         """The verdict and the takes beside each other where there is room, else below."""
         side_by_side(self._below, not self.narrow)
@@ -120,6 +131,7 @@ class ListenPage(Page, PageView):
         self.mine_button.clicked.connect(self.hear_mine)
         self.both_button.clicked.connect(self.hear_both)
         self.pass_button.clicked.connect(self.next_pass)
+        self.ear_button.clicked.connect(self.ask_ear)
         self.as_button.clicked.connect(self.as_heard)
         self.anyway_button.clicked.connect(self.judge_anyway)
         self.panel.stood_on.connect(self.show_take)
@@ -177,7 +189,7 @@ class ListenPage(Page, PageView):
         """Show only what there is something for."""
         desk, one = self._desk, self._heard
         takes = self.takes.count() > 0
-        asking = one is not None and self.question.question is not None
+        asking = self.question.question is not None
         if desk.on_combo:
             self.empty.setText("Takes belong to parts: choose a part above.")
         elif desk.stretch is None or not desk.stretch.sounds:
@@ -189,6 +201,8 @@ class ListenPage(Page, PageView):
             )
         elif one is not None and one.fault:
             self.empty.setText(one.fault)
+        elif asking and self.question.is_round:
+            self.empty.setText("")
         elif asking:
             self.empty.setText("The verdict comes when you have answered by ear.")
         else:
@@ -197,6 +211,9 @@ class ListenPage(Page, PageView):
         self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
         can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
         self.panel.allow(can, first=not takes)
+        self.ear_button.setVisible(can and not asking)
+        # What is asked about without a take is written there.
+        self._view.setVisible(not (asking and self.question.is_round))
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
@@ -206,10 +223,10 @@ class ListenPage(Page, PageView):
         self.both_button.setProperty("next", "true" if verdict is not None else "false")
         repolish(self.both_button)
         self.question.setVisible(asking)
-        answers = desk.bridge.book.ear[-10:]
-        self.ear.setVisible(bool(answers) and takes)
+        answers = desk.bridge.book.own_ear[-10:]
+        self.ear.setVisible(bool(answers) and not desk.on_combo)
         told = self.question.told.text()
-        record = f"Your ear: {sum(a.right for a in answers)} right of the last {len(answers)}."
+        record = self.question.score or f"Your ear: {sum(a.right for a in answers)} right of the last {len(answers)}."
         self.ear.setText(f"{told}  {record}" if told and not asking else record)
         self.ear.setFont(self._theme.font(15))
         self._lay_verdict(verdict)
@@ -348,9 +365,32 @@ class ListenPage(Page, PageView):
     def _answered(self, kind: str, right: bool) -> None:
         self._desk.bridge.do(NoteAnswer(Answer(kind, right, now(), self._desk.bridge.book.who)))  # type: ignore[arg-type]
         self._arrange()
+        if self.question.is_round and self.question.question is not None:
+            self._hear_question(self.question.question)
+
+    def ask_ear(self) -> None:
+        """Ask the ear ten questions about the part on show, without a take: harder the better it has done."""
+        part = self.part
+        if part is None or not self.panel.file_button.isEnabled():
+            return
+        from firn.session.asking import ear_round
+
+        self._heard, self._wanted = None, ""
+        book = self._desk.bridge.book
+        self.question.ask(ear_round(part, self._desk.transport.tempo, book.own_ear), is_round=True)
+        self._arrange()
+        if self.question.question is not None:
+            self._hear_question(self.question.question)
+            (self.question.buttons or [self.question.hear])[0].setFocus()
 
     def _show_verdict(self) -> None:
         one = self._heard
+        if self.question.is_round:
+            self.question.is_round = False
+            self._arrange()
+            if self.panel.take_id:
+                self.show_take(self.panel.take_id)
+            return
         if one is not None:
             one.asked = True
             if one.verdict is not None:
@@ -388,7 +428,11 @@ class ListenPage(Page, PageView):
             self.play_both.emit(self._heard)
 
     def _hear_question(self, question: "Question") -> None:
-        if self._heard is not None:
+        if question.clips:
+            from firn.session.asking import heard_with
+
+            self.play_take.emit(heard_with(question), None)
+        elif self._heard is not None:
             self.play_take.emit(self._heard.stereo(*question.stretch_s), None)
 
     def showEvent(self, event: QShowEvent) -> None:

@@ -8,30 +8,12 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from firn.core.script.combo import ordinal
+from firn.core.ear.asked.question import question_text
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 
 if TYPE_CHECKING:
-    from firn.core.ear.quiz import Question
-
-ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
-
-
-def _which(time: int) -> str:
-    """A time through: the first ones in words."""
-    return ORDINALS[time - 1] if time <= len(ORDINALS) else ordinal(time)
-
-
-def question_text(question: "Question") -> str:
-    """A question in words."""
-    if question.kind == "what_missing":
-        return "Was a sound missing? Which?"
-    times = question.values.get("times")
-    time = f", the {_which(int(times))} time" if times else ""
-    if question.kind == "early_or_late":
-        return f"The {question.values['sound']}{time}: early, on time or late?"
-    return f"How many sounds from {question.values['from']} up to {question.values['to']}{time}, both counted?"
+    from firn.core.ear.asked.question import Question
 
 
 class QuestionView(QWidget):
@@ -45,6 +27,8 @@ class QuestionView(QWidget):
         super().__init__(parent)
         self._theme = theme
         self._questions: list[Question] = []
+        self._answers: list[bool] = []
+        self.is_round = self._was_round = False
         self.heading = Label("Your ear first")
         self.asked = Label()
         self.asked.setWordWrap(True)
@@ -65,20 +49,24 @@ class QuestionView(QWidget):
         words.addWidget(self.skip)
         answers = QHBoxLayout()
         answers.addLayout(self._row)
-        answers.addWidget(self.told, 1)
-        box = QVBoxLayout(self)
+        answers.addStretch(1)
+        self._box = box = QVBoxLayout(self)
         box.setContentsMargins(24, 10, 24, 8)
-        box.setSpacing(6)
         box.addWidget(self.heading)
         box.addLayout(words)
         box.addLayout(answers)
+        box.addWidget(self.told)
         theme.changed.connect(self._restyle)
         self._restyle()
 
     def _restyle(self) -> None:
         self.heading.setFont(self._theme.font(15, QFont.Weight.DemiBold))
-        self.asked.setFont(self._theme.font(18))
-        self.told.setFont(self._theme.font(16, QFont.Weight.Medium))
+        # A round has the room of the strip that would give its answers away.
+        self._box.setSpacing(20 if self.is_round else 6)
+        self.asked.setFont(self._theme.font(28 if self.is_round else 18))
+        self.told.setFont(self._theme.font(20 if self.is_round else 16, QFont.Weight.Medium))
+        for button in self.buttons:
+            button.setFont(self._theme.font(22 if self.is_round else 16, QFont.Weight.DemiBold))
 
     @property
     def question(self) -> "Question | None":
@@ -88,21 +76,29 @@ class QuestionView(QWidget):
         if self.question is not None:
             self.wants_sound.emit(self.question)
 
-    def ask(self, questions: Sequence["Question"]) -> None:
-        """Ask these one by one."""
-        self._questions = list(questions)
+    def ask(self, questions: Sequence["Question"], *, is_round: bool = False) -> None:
+        """Ask these one by one; a round is about the model, and comes before no verdict."""
+        self._questions, self._answers, self.is_round = list(questions), [], is_round
+        self._was_round = is_round
+        self.skip.setText("Enough  K" if is_round else "Show the verdict  K")
         self.told.setText("")
         self._show()
 
     def _show(self) -> None:
+        self.told.setVisible(bool(self.told.text()))
+        if any(button.hasFocus() for button in self.buttons):
+            self.hear.setFocus()
         for button in self.buttons:
             self._row.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self.buttons = []
         question = self.question
         self.setVisible(question is not None)
         if question is None:
             return
+        of = f"   {len(self._answers) + 1} of {len(self._answers) + len(self._questions)}" if self.is_round else ""
+        self.heading.setText(f"{'By ear' if self.is_round else 'Your ear first'}{of}")
         self.asked.setText(question_text(question))
         for number, answer in enumerate(question.answers):
             shown = answer if question.kind == "how_many" else f"{number + 1}  {answer}"
@@ -111,6 +107,7 @@ class QuestionView(QWidget):
             button.clicked.connect(lambda _=False, n=number: self.answer(n))
             self._row.addWidget(button)
             self.buttons.append(button)
+        self._restyle()
         for before, after in pairwise([self.skip, *self.buttons]):
             QWidget.setTabOrder(before, after)
 
@@ -137,12 +134,22 @@ class QuestionView(QWidget):
             told = f"{said}, you said. {'Right.' if right else f'{was} were there.'}"
         else:
             told = "Right." if right else f"Not quite: {was}."
+        if question.why and not (right and question.kind == "how_many"):
+            told = f"{told} {question.why}" if question.kind != "how_many" else f"{said}, you said. {question.why}"
         self._questions.pop(0)
+        self._answers.append(right)
         self.answered.emit(question.kind, right)
         self.told.setText(told)
         self._show()
         if self.question is None:
             self.done.emit()
+
+    @property
+    def score(self) -> str:
+        """How a round that was just ended went; nothing where none was."""
+        if self._questions or not self._answers or not self._was_round:
+            return ""
+        return f"{sum(self._answers)} of {len(self._answers)} right."
 
     def leave(self) -> None:
         """Ask no more."""

@@ -30,6 +30,14 @@ EAR_WORDS = {
     "how_many": "how many sounds",
     "what_missing": "what was missing",
     "early_or_late": "early or late",
+    "which_late": "which was late",
+    "even_or_swung": "even or swung",
+    "which_foot": "which foot",
+    "same_or_changed": "same or changed",
+    "where_is_one": "where is 1",
+    "hold_or_none": "hold or none",
+    "which_faster": "which is faster",
+    "which_figure": "which figure",
     "": "earlier questions",
 }
 

@@ -1,28 +1,14 @@
 """The student's own ear first: how many sounds were there, which one was missing, and was one early or late."""
 
 from collections.abc import Sequence
-from typing import Literal
 
 import numpy as np
-from msgspec import Struct
 
+from firn.core.ear.asked.question import Question
 from firn.core.ear.judged import Judged
 from firn.core.ear.verdict import Verdict
 from firn.core.piece.piece import Part
 from firn.core.steps.kinds import kind_said
-
-
-class Question(Struct, frozen=True):
-    """A question about a take: its kind, values for its words, the answers offered and the right one's index.
-
-    `stretch_s`: the part of the take that it asks about, in seconds.
-    """
-
-    kind: Literal["how_many", "what_missing", "early_or_late"]
-    values: dict[str, str]
-    answers: tuple[str, ...]
-    right: int
-    stretch_s: tuple[float, float]
 
 
 def how_many(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question | None:
@@ -53,7 +39,9 @@ def how_many(part: Part, verdict: Verdict, rng: np.random.Generator) -> Question
         "times": str(judged[first].target.time + 1) if verdict.passes > 1 else "",
     }
     answers = tuple(str(low + i) for i in range(5))
-    return Question("how_many", values, answers, heard - low, _alone(verdict, ends[0], ends[1]))
+    gone = [_name(part, j) for j in judged[first : last + 1] if j.heard_s is None]
+    why = f"{heard} were there{f': the {gone[0]} was not heard' if gone else ''}."
+    return Question("how_many", values, answers, heard - low, _alone(verdict, ends[0], ends[1]), why=why)
 
 
 def _alone(verdict: Verdict, first_s: float, last_s: float) -> tuple[float, float]:
@@ -79,7 +67,9 @@ def what_missing(part: Part, verdict: Verdict, rng: np.random.Generator) -> Ques
         answers.append("nothing was missing")
     rng.shuffle(answers)
     first = verdict.judged[0].expected_s, verdict.judged[-1].expected_s
-    return Question("what_missing", {}, tuple(answers), answers.index(right), (first[0] - 0.3, first[1] + 0.6))
+    why = f"The {right} was not heard." if missing else "Every sound was there."
+    stretch_s = (first[0] - 0.3, first[1] + 0.6)
+    return Question("what_missing", {}, tuple(answers), answers.index(right), stretch_s, why=why)
 
 
 PLAIN_MS, NEAR_MS = 35.0, 12.0
@@ -104,7 +94,8 @@ def early_or_late(part: Part, verdict: Verdict, rng: np.random.Generator) -> Que
         "sound": _name(part, judged),
         "times": str(judged.target.time + 1) if verdict.passes > 1 else "",
     }
-    return Question("early_or_late", values, TIMES, right, _alone(verdict, around[0], around[-1]))
+    why = f"It was {abs(judged.ms or 0):.0f} ms {'early' if (judged.ms or 0) < 0 else 'late'}."
+    return Question("early_or_late", values, TIMES, right, _alone(verdict, around[0], around[-1]), why=why)
 
 
 def _name(part: Part, judged: Judged) -> str:
