@@ -1,9 +1,9 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, own, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, own, tapping, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, rows, says, spoken, which
+from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, rows, says, spoken, tapping, which
 from benchmarks.report import machine
 
 ALL = {
@@ -24,6 +24,7 @@ ALL = {
     "says": says.says,
     "feet": feet.feet,
     "own": own.own,
+    "tapping": tapping.tapping,
     "keystrokes": keystrokes.keystrokes,
 }
 

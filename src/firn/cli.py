@@ -5,7 +5,7 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-COMMANDS = ("read", "check", "measure", "ledger", "fits", "fill", "drill", "play", "onsets", "listen", "ask")
+COMMANDS = ("read", "check", "measure", "ledger", "fits", "fill", "drill", "play", "onsets", "listen", "ask", "tap")
 WRONG = 2
 
 

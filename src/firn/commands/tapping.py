@@ -1,0 +1,63 @@
+"""Times into counts: what was tapped, and the beats of a recording."""
+
+import argparse
+import json
+import math
+from pathlib import Path
+
+from firn.commands.shared import Command, number, own_cards
+from firn.core.script.settings import Settings, set_by
+from firn.errors import FirnError
+from firn.files.whole import read_text
+
+MOST_BYTES = 1_000_000
+
+
+def _tap(args: argparse.Namespace) -> int:
+    from firn.session.tapping import Tap, kept_taps, readings, script_of, taps_data
+
+    settings = Settings()
+    for key, value in (("meter", args.meter), ("tradition", args.tradition)):
+        if value:
+            changed = set_by(settings, key, value)
+            if changed is None:
+                raise FirnError(f'"{value}" is no {key} that Firn knows.')
+            settings = changed
+    taps = kept_taps([Tap(time) for time in _times(Path(args.times))])
+    found = readings(taps, settings.meter, args.tempo)
+    shelf = own_cards(args)
+    if args.json:
+        print(json.dumps(taps_data(taps, found, settings, shelf), indent=1, ensure_ascii=False))
+        return 0
+    read = found[0]
+    print(f"# at {read.tempo:.0f} counts a minute, taps within {1000 * read.spread_s:.0f} ms")
+    print(script_of(taps, read, settings, shelf))
+    return 0
+
+
+def _times(path: Path) -> list[float]:
+    """Seconds, one a line; what follows a # is a remark."""
+    found = []
+    for row, line in enumerate(read_text(path, "a list of times", MOST_BYTES).splitlines(), 1):
+        said = line.partition("#")[0].strip()
+        if not said:
+            continue
+        try:
+            time = float(said)
+        except ValueError:
+            time = math.nan
+        if not 0 <= time < 1e6:
+            raise FirnError(f'{path.name}, line {row}: "{said[:40]}" is no time in seconds.')
+        found.append(time)
+    return found
+
+
+def add(command: Command) -> None:
+    """The commands of this room."""
+    tap = command("tap", _tap, "times that were tapped, read as counts and written as a script")
+    tap.add_argument("times", metavar="TIMES.txt", help="seconds, one a line")
+    tap.add_argument("--meter", default="4/4")
+    tap.add_argument("--tempo", type=number, help="counts a minute, to about an eighth; found out where not said")
+    tap.add_argument("--tradition")
+    tap.add_argument("--json", action="store_true", help="with how sure each place is, and the other readings")
+    tap.add_argument("--cards", help="a folder of your own cards")

@@ -1,0 +1,175 @@
+"""The command line on sound: models, onsets, takes, questions to the ear, and what was tapped."""
+
+import json
+import unittest
+import unittest.mock
+from fractions import Fraction
+from pathlib import Path
+
+import numpy as np
+import soundfile
+
+from firn.core.book.book import Book, piece_of_script
+from firn.core.book.edits import AddPiece
+from firn.core.ear.student import Faults
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
+from firn.files.steps_file import read_steps
+from firn.session.session import Session
+from tests.cli import CliCase
+
+
+class AskTest(CliCase):
+    def test_of_the_model(self) -> None:
+        status, out, _ = self.run_firn("ask", self.steps, "--seed", "3", "--json", "--sound", self.folder / "heard")
+        asked = json.loads(out)
+        self.assertEqual((status, set(asked)), (0, {"kind", "question", "answers", "right", "why", "audio"}))
+        self.assertIn(asked["right"], range(len(asked["answers"])))
+        heard = self.run_firn("onsets", asked["audio"]["file"])[1].split()
+        np.testing.assert_allclose([float(t) for t in heard], asked["audio"]["sounds_s"], atol=0.006)
+        self.assertEqual(self.run_firn("ask", self.steps, "--seed", "3", "--json")[1].count(asked["why"]), 1)
+
+    def test_many_and_of_one_kind(self) -> None:
+        _, out, _ = self.run_firn("ask", self.steps, "--many", "10", "--json")
+        self.assertEqual(len(json.loads(out)["questions"]), 10)
+        _, out, _ = self.run_firn("ask", self.steps, "--kind", "which_late", "--json")
+        self.assertEqual(json.loads(out)["kind"], "which_late")
+        status, _, err = self.run_firn("ask", self.steps, "--kind", "nonsense")
+        self.assertEqual((status, err.count("\n")), (2, 1))
+
+    def test_of_a_take(self) -> None:
+        take = self.take(Faults(missing=frozenset({3}), jitter_ms=2))
+        status, out, _ = self.run_firn("ask", self.steps, take, "--part", "A", "--many", "3", "--json")
+        asked = {q["kind"]: q for q in json.loads(out)["questions"]}
+        self.assertEqual((status, set(asked)), (0, {"how_many", "what_missing", "early_or_late"}))
+        self.assertEqual(asked["how_many"]["audio"]["file"], str(take))
+
+
+class TapTest(CliCase):
+    def taps(self, text: str) -> Path:
+        path = self.folder / "times.txt"
+        path.write_text(text, encoding="utf-8")
+        return path
+
+    def test_times_become_a_script_that_reads_back(self) -> None:
+        rng = np.random.default_rng(1)
+        places = [n * 4 + p for n in range(4) for p in (0, 1, 1.5, 2, 2.25, 2.5, 3)]
+        taps = self.taps("# of a step\n" + "\n".join(f"{1 + p * 0.5 + rng.normal(0, 0.008):.4f}" for p in places))
+        status, out, _ = self.run_firn("tap", taps, "--json")
+        data = json.loads(out)
+        self.assertEqual((status, len(data["sounds"])), (0, len(places)))
+        self.assertAlmostEqual(data["tempo"], 120, delta=1)
+        first = Fraction(data["sounds"][0]["position"])
+        self.assertEqual([float(Fraction(s["position"]) - first) for s in data["sounds"]], places)
+        self.assertEqual(
+            set(data["sounds"][0]), {"time_s", "place", "position", "sure", "away_ms", "count", "alternatives"}
+        )
+        self.write("part A\n" + data["script"])
+        _, out, _ = self.run_firn("read", self.steps, "--json")
+        self.assertEqual([s["position"] for s in json.loads(out)["sounds"]], [s["position"] for s in data["sounds"]])
+
+    def test_what_is_no_list_of_times(self) -> None:
+        for text, message in (("", "Two taps"), ("1\nlate\n", 'line 2: "late" is no time'), ("1\n-2", "no time")):
+            status, _, err = self.run_firn("tap", self.taps(text))
+            self.assertEqual((status, err.count("\n")), (2, 1))
+            self.assertIn(message, err)
+        self.assertEqual(self.run_firn("tap", self.taps("1\n2\n3"), "--meter", "1/0")[0], 2)
+
+
+class SoundTest(CliCase):
+    def test_a_model_is_heard_as_it_was_written(self) -> None:
+        out = self.folder / "model.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--part", "A", "--voice", "none",
+                                       "--no-count-in")[0], 0)  # fmt: skip
+        status, text, _ = self.run_firn("onsets", out)
+        times = [float(t) for t in text.split()]
+        self.assertEqual((status, len(times)), (0, 12))
+        self.assertAlmostEqual(times[1] - times[0], 60 / 132, places=3)
+        status, text, _ = self.run_firn("listen", self.steps, out, "--part", "A")
+        self.assertEqual(status, 0)
+        self.assertIn("12 on, at 132 counts a minute.", text)
+
+    def test_the_combo(self) -> None:
+        out = self.folder / "combo.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--tempo", "200")[0], 0)
+        # 8 passes of 8 counts after a count-in of 3, and a tail of 0.4 s
+        self.assertAlmostEqual(soundfile.info(out).duration, (64 + 3) * 60 / 200 + 0.4, places=2)
+
+    def test_a_take(self) -> None:
+        take = self.take(Faults(late_ms={4: 60}, missing=frozenset({3}), jitter_ms=2))
+        status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--json")
+        data = json.loads(out)
+        self.assertEqual((status, len(data["passes"])), (0, 2))
+        self.assertEqual([(s["say"], s["verdict"]) for s in data["sounds"] if s["verdict"] != "on"],
+                         [("&", "missing"), ("3", "late")] * 2)  # fmt: skip
+        self.assertIn("its brush is not heard", data["first"])
+
+    def test_a_take_of_something_else_is_named(self) -> None:
+        take = self.take(Faults(jitter_ms=2), passes=3)
+        other = self.folder / "others"
+        other.mkdir()
+        (other / "broken.steps").write_bytes(b"\xff\xfe\x00")
+        asked = self.folder / "asked.steps"
+        asked.write_text("tempo: 132\npart A\n1 stamp & stamp 2 stamp  4 clap\n")
+        status, out, err = self.run_firn("listen", asked, take, "--among", other, "--json")
+        data = json.loads(out)
+        self.assertEqual((status, data["match"]["is"], data["sounds"], data["passes"]), (1, "nothing", [], []))
+        self.assertIn("--anyway", err)
+        self.assertIn("broken.steps", err)
+        (other / "same.steps").write_text(self.steps.read_text())
+        status, out, _ = self.run_firn("listen", asked, take, "--among", other, "--json")
+        match = json.loads(out)["match"]
+        self.assertEqual((status, match["is"], match["part"]), (1, "other", "A"))
+        status, out, _ = self.run_firn("listen", asked, take, "--anyway")
+        self.assertEqual(status, 0)
+        self.assertIn("In doubt: Judged as A because you said so", out)
+        self.assertEqual(self.run_firn("listen", asked, take, "--among", self.folder / "none")[0], 2)
+
+    def test_a_take_of_the_combo(self) -> None:
+        out = self.folder / "combo.wav"
+        self.assertEqual(self.run_firn("play", self.steps, "-o", out, "--voice", "none", "--no-count-in")[0], 0)
+        status, text, _ = self.run_firn("listen", self.steps, out, "--combo", "--json")
+        data = json.loads(text)
+        combo = unfold(piece_from(read_steps(self.steps))).passes
+        self.assertEqual((status, data["match"]["part"]), (0, "combo"))
+        self.assertEqual([row["part"] for row in data["passes"]], [p.part.name for p in combo])
+        self.assertIn("of them clean", self.run_firn("listen", self.steps, out, "--combo")[1])
+        # Firn's own counts and beats in it are no feet.
+        self.run_firn("play", self.steps, "-o", out)
+        self.assertEqual(self.run_firn("listen", self.steps, out, "--combo")[0], 0)
+        self.assertIn("leave out --part", self.run_firn("listen", self.steps, out, "--combo", "--part", "A")[2])
+        bare = self.folder / "bare.steps"
+        bare.write_text("part A\n1 step 2 step 3 step 4 stamp")
+        self.assertIn("no combo", self.run_firn("listen", bare, out, "--combo")[2])
+
+    def test_a_take_beside_a_workbook(self) -> None:
+        take = self.take(Faults(jitter_ms=2))
+        path = self.folder / "class.firn"
+        book = AddPiece(piece_of_script(read_steps(self.steps), ["a", "b", "c"])).apply(Book())
+        Session.new(path, book).close()
+        status, out, _ = self.run_firn("listen", path, take, "--part", "A")
+        self.assertEqual(status, 0)
+        self.assertIn("Clean", out)
+
+    def test_onsets_as_data(self) -> None:
+        take = self.take(Faults(jitter_ms=2), passes=1)
+        status, out, _ = self.run_firn("onsets", take, "--json")
+        rows = json.loads(out)["onsets"]
+        self.assertEqual((status, len(rows)), (0, 12))
+        self.assertTrue(all(set(r) == {"time_s", "db", "kind", "sure"} and 0.5 < r["sure"] <= 1 for r in rows))
+
+    def test_a_stretch_of_it(self) -> None:
+        take = self.take(Faults(jitter_ms=1), passes=4)
+        status, out, _ = self.run_firn("listen", self.steps, take, "--part", "A", "--start", "0", "--length", "4.6")
+        self.assertEqual(status, 0)
+        self.assertIn("12 on", out)
+        whole = json.loads(self.run_firn("listen", self.steps, take, "--part", "A", "--json")[1])
+        later = json.loads(self.run_firn("listen", self.steps, take, "--part", "A", "--start", "4", "--json")[1])
+        heard = [s["heard_s"] for s in whole["sounds"]]
+        self.assertTrue(
+            all(min(abs(s["heard_s"] - h) for h in heard) < 0.002 for s in later["sounds"] if s["heard_s"])
+        )
+
+
+if __name__ == "__main__":
+    unittest.main()
