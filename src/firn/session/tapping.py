@@ -1,16 +1,21 @@
 """What was tapped, as a script: its readings, the text of one, and all of it as data."""
 
+import math
 from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
+from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
-from firn.core.quantise.lilt import lilt
+from firn.core.piece.build import build_part, part_from
+from firn.core.quantise.lilt import EVEN, SWUNG, lilt
+from firn.core.quantise.line import Line
 from firn.core.quantise.quantise import Quantised, quantise
-from firn.core.script.problems import Problem
+from firn.core.quantise.usual import SLOTS
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
@@ -24,6 +29,9 @@ LEAST_APART_S = 0.02
 """What follows nearer than this is a key that bounced."""
 
 READINGS = 4
+
+ROUNDS = 12
+"""So many feet may be written one by one before all are."""
 
 
 class Tap(Struct, frozen=True):
@@ -50,28 +58,109 @@ def kept_taps(taps: Sequence[Tap]) -> list[Tap]:
 def readings(taps: Sequence[Tap], meter: Meter, tempo: float | None) -> list[Quantised]:
     """How taps can be read, the likeliest first."""
     # Who counts in halves may yet dance in triplets.
-    return quantise([t.at_s for t in taps], tempo=tempo, compound=True if meter.compound else None)[:READINGS]
+    times = [t.at_s for t in taps]
+    found = quantise(times, tempo=tempo, compound=True if meter.compound else None)[:READINGS]
+    measured = lilt(times, found[0])
+    if measured is not None and measured.asked:
+        # Neither even nor swung: what was not chosen is offered next.
+        found.insert(1, _other_lilt(found[0]))
+    return found
+
+
+def _other_lilt(read: Quantised) -> Quantised:
+    """The same with what lies on halves on two thirds, or the other way round; half as likely."""
+    across = {EVEN: SWUNG, SWUNG: EVEN}
+    places = tuple(p // 1 + across.get(p % 1, p % 1) for p in read.places)
+    return replace(read, places=places, likelihood=read.likelihood + math.log(0.5))
 
 
 def script_of(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> str:
-    """The script of taps: each its word at its place, a line a phrase; raises FirnError where no text says it."""
+    """The script of taps: each its word at its place, a line a phrase; raises FirnError where no text says it.
+
+    A foot is written where it would be found otherwise, and on the first word.
+    """
+    feet = [tap.foot for tap in taps]
+    said = [feet[0], *([""] * (len(taps) - 1))]
+    places = [_said_at(place, settings.counting) for place in read.places]
+    part = None
+    for _ in range(ROUNDS):
+        part = part_from("A", _text(taps, said, places, settings), settings, shelf)
+        if part.script.problems:
+            raise FirnError(f"This cannot be written: {part.script.problems[0].message}")
+        found = {s.use: s.foot for s in reversed(part.sounds) if s.foot}
+        wrong = [k for k, foot in enumerate(feet) if foot and found.get(k, foot) != foot and not said[k]]
+        if not wrong:
+            break
+        # Once one foot is said, those after it may come right by themselves.
+        said[wrong[0]] = feet[wrong[0]]
+    else:
+        part = part_from("A", _text(taps, feet, places, settings), settings, shelf)
+    try:
+        return write_part(part.script, settings)
+    except ValueError:
+        return part.script.text
+
+
+def _said_at(position: Fraction, counting: Counting) -> Fraction:
+    """The place that sounds at a position under the feel, or nearest to it; the plainest of several."""
+    whole = position // 1
+    shares = sorted(SLOTS, key=lambda s: s.denominator)
+    return whole + min(shares, key=lambda s: abs(counting.position(whole + s) - position))
+
+
+def _text(taps: Sequence[Tap], feet: Sequence[str], places: Sequence[Fraction], settings: Settings) -> str:
+    """Taps as words with their counts in full."""
     phrase = settings.counting.phrase
     rows: dict[int, list[str]] = {}
-    for tap, place in zip(taps, read.places, strict=True):
-        row = int(place // phrase)
-        rows.setdefault(row, []).append(f"{_exact(place, phrase)} {_side(tap.foot)}{tap.word}")
+    for tap, foot, place in zip(taps, feet, places, strict=True):
+        rows.setdefault(int(place // phrase), []).append(f"{_exact(place, phrase)} {_side(foot)}{tap.word}")
     if min(rows) < 0:
         # What leads up to the first 1 stands in the line that holds it.
         rows[0] = rows.pop(-1) + rows.get(0, [])
-    text = "\n".join("  ".join(row) for _, row in sorted(rows.items()))
-    script = read_part("A", text, settings, shelf)
+    return "\n".join("  ".join(row) for _, row in sorted(rows.items()))
+
+
+def worded(words: str, read: Quantised, settings: Settings, shelf: Shelf) -> str:
+    """Words in the order in which they are said, laid onto what was tapped; what makes no sound of theirs falls
+    between. Raises FirnError where there are more or fewer sounds than taps, or a word is unknown."""
+    script = read_part("A", words, settings, shelf)
     if script.problems:
-        problem: Problem = script.problems[0]
-        raise FirnError(f"This cannot be written: {problem.message}")
+        raise FirnError(script.problems[0].message)
+    part = build_part(script, settings)
+    own = [s for s in part.sounds if not s.layer]
+    heard = [s for s in own if s.heard]
+    if len(heard) != len(read.places):
+        raise FirnError(f"{len(read.places)} were tapped, and these words have {len(heard)} sounds.")
+    at = {(s.use, s.beat): _said_at(p, settings.counting) for s, p in zip(heard, read.places, strict=True)}
+    uses = []
+    for number, use in enumerate(script.uses):
+        known = [at.get((number, beat)) for beat in range(len(use.places))]
+        uses.append(replace(use, places=_filled(known, use.places)))
     try:
-        return write_part(script, settings)
-    except ValueError:
-        return text
+        return write_part(replace(script, uses=tuple(uses)), settings)
+    except ValueError as fault:
+        raise FirnError("No text says these words at these counts.") from fault
+
+
+def _filled(known: Sequence[Fraction | None], usual: Sequence[Fraction]) -> tuple[Fraction, ...]:
+    """Places with those that nobody knows put where they usually lie, re the nearest that is known."""
+    sure = [k for k, place in enumerate(known) if place is not None]
+    if not sure:
+        return tuple(usual)
+    filled = []
+    for k, place in enumerate(known):
+        near = min(sure, key=lambda s: abs(s - k))
+        base = known[near]
+        assert base is not None
+        filled.append(place if place is not None else base + usual[k] - usual[near])
+    return tuple(filled)
+
+
+def later(read: Quantised, counts: int) -> Quantised:
+    """The same with the first 1 so many counts earlier: what was on 1 is on 1 and so many."""
+    places = tuple(p + counts for p in read.places)
+    others = tuple(tuple((p + counts, share) for p, share in more) for more in read.others)
+    return replace(read, places=places, others=others, line=Line(read.line.knots + counts, read.line.seconds))
 
 
 def _side(foot: str) -> str:

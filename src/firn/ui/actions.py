@@ -57,6 +57,7 @@ ACTIONS = (
     ActionSpec("versions", "Another version…", ("Ctrl+R",), "Part"),
     ActionSpec("fill_counts", "Fill in the counts", ("Ctrl+Shift+C",), "Part"),
     ActionSpec("fill_combo", "Fill counts with steps…", ("Ctrl+Alt+J",), "Part"),
+    ActionSpec("tap_in", "Tap it in", ("Ctrl+J",), "Part"),
     ActionSpec("step_of_selection", "Make a step of what is selected…", ("Ctrl+M",), "Part"),
     ActionSpec("next_part", "Next part", ("Ctrl+PgDown",), "Part", separated=True),
     ActionSpec("previous_part", "Previous part", ("Ctrl+PgUp",), "Part"),

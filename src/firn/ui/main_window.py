@@ -47,6 +47,7 @@ from firn.ui.work.dropped import Readers, dropped_file, read_dropped
 from firn.ui.work.editing import Editing
 from firn.ui.work.pieces import Pieces
 from firn.ui.work.program import Program, geometry_settings
+from firn.ui.work.tapping import Tapping
 from firn.ui.work.workbooks import Workbooks
 
 if TYPE_CHECKING:
@@ -139,6 +140,7 @@ class MainWindow(QMainWindow):
             **self.cards.handlers(),
             **self.program.handlers(),
             **self.editing.handlers(),
+            **Tapping(self._context, self.write_page).handlers(),
             "settings": self.ask_settings,
             "about": lambda: self.prompts.tell(self, *self.program.about()),
             **self.rooms.handlers(),

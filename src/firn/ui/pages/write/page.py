@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from firn.core.piece.by_hand import Drawn
     from firn.core.script.complete import Completion
     from firn.ui.pages.write.build import BuildView
+    from firn.ui.pages.write.tapping import TapView
 
 SOON_DRAWN = 2_500
 """A part of so many sounds is changed by hand within a tenth of a second."""
@@ -104,17 +105,18 @@ class WritePage(QWidget, PageView):
         self.notes.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
         look.addWidget(self.look_head)
         look.addWidget(self.notes, 1)
-        below = QHBoxLayout()
+        self._below = QWidget()
+        below = QHBoxLayout(self._below)
         below.setContentsMargins(24, 10, 24, 8)
         below.setSpacing(36)
         below.addLayout(say, 11)
         below.addLayout(look, 10)
-        box = QVBoxLayout(self)
+        self._box = box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self._top, 62)
         box.addWidget(rule())
-        box.addLayout(below, 38)
+        box.addWidget(self._below, 38)
 
     @cached_property
     def build(self) -> "BuildView":
@@ -126,6 +128,22 @@ class WritePage(QWidget, PageView):
         made.told.connect(self.told)
         made.walked.connect(self._look)
         return made
+
+    @cached_property
+    def tapping(self) -> "TapView":
+        """What takes taps, made when somebody first taps; it stands above the strip."""
+        from firn.ui.pages.write.tapping import TapView
+
+        made = TapView(self._theme)
+        self._box.insertWidget(0, made)
+        return made
+
+    def show_tapping(self, shown: bool) -> None:
+        """Show what takes taps in place of the text, or the text again."""
+        self.tapping.setVisible(shown)
+        self._below.setVisible(not shown)
+        if not shown:
+            self.show_desk()
 
     # Showing
 

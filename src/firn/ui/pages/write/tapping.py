@@ -1,0 +1,198 @@
+"""Tapping in: keys for feet, hands and what makes no sound; then how it is read, and what else it could be."""
+
+from collections.abc import Callable
+from time import perf_counter
+
+from msgspec import Struct
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QFont, QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from firn.ui.theme.theme import Theme
+from firn.ui.widgets.labels import Label
+from firn.ui.widgets.room import WrappingRow
+
+Key = Qt.Key
+
+
+class Struck(Struct, frozen=True):
+    """What a key stands for: a word with weight and one without, and the foot."""
+
+    word: str
+    light: str
+    foot: str
+
+
+KEYS: dict[Key, Struck] = {
+    Key.Key_F: Struck("step", "touch", "left"),
+    Key.Key_D: Struck("heel", "dig", "left"),
+    Key.Key_S: Struck("toe", "toe tip", "left"),
+    Key.Key_A: Struck("brush", "brush", "left"),
+    Key.Key_R: Struck("stamp", "stomp", "left"),
+    Key.Key_V: Struck("hop", "hop", "left"),
+    Key.Key_J: Struck("step", "touch", "right"),
+    Key.Key_K: Struck("heel", "dig", "right"),
+    Key.Key_L: Struck("toe", "toe tip", "right"),
+    Key.Key_Semicolon: Struck("brush", "brush", "right"),
+    Key.Key_U: Struck("stamp", "stomp", "right"),
+    Key.Key_M: Struck("hop", "hop", "right"),
+    Key.Key_H: Struck("clap", "clap", ""),
+    Key.Key_G: Struck("clap", "clap", ""),
+    Key.Key_E: Struck("kick", "lift", "left"),
+    Key.Key_I: Struck("kick", "lift", "right"),
+    Key.Key_T: Struck("turn", "turn", ""),
+    Key.Key_Space: Struck("hold", "hold", ""),
+}
+"""Left hand, left foot; right hand, right foot; with Shift without weight, or in its lighter form."""
+
+HOW = (
+    "F left foot, J right foot; D K heel, S L toe, A ; brush, R U stamp, V M hop, H clap. In silence: E I kick, "
+    "T turn, Space hold. With Shift without weight. Enter when you are done, Backspace takes the last one back."
+)
+
+
+class TapView(QWidget):
+    """Takes taps and shows how they are read.
+
+    `struck`: (word, foot, seconds) of a key; `done`: the taps are to be read; `wished`: what is wanted of the reading
+    on show (next, half, double, one, take, again, words); `left`: it is over.
+    """
+
+    done = Signal()
+    wished = Signal(str)
+    left = Signal()
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self.taps: list[tuple[float, str, str]] = []
+        self.clock: Callable[[QKeyEvent], float] = _when
+        self.reading = False
+        self.heading, self.said, self.script = Label("Tap it in"), Label(), Label()
+        for label in (self.said, self.script):
+            label.setWordWrap(True)
+        self.words = QLineEdit()
+        self.words.setPlaceholderText("These are, in order: shuffle ball change …")
+        self.words.setAccessibleName("The steps that were tapped, in order")
+        self.words.installEventFilter(self)
+        self.buttons: dict[str, QPushButton] = {}
+        row = WrappingRow()
+        for wish, text in (
+            ("take", "Take it  Enter"),
+            ("next", "Another reading  N"),
+            ("half", "Half as many counts  −"),
+            ("double", "Twice as many  +"),
+            ("one", "1 is a count later  1"),
+            ("again", "Tap again  Backspace"),
+        ):
+            button = QPushButton(text)
+            button.clicked.connect(lambda _=False, w=wish: self.wished.emit(w))
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            self.buttons[wish] = button
+            row.addWidget(button)
+        self.buttons["take"].setProperty("next", "true")
+        self.leave = QPushButton("Leave it  Esc")
+        self.leave.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.leave.clicked.connect(self.left)
+        top = QHBoxLayout()
+        top.addWidget(self.heading, 1)
+        top.addWidget(self.leave)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(24, 10, 24, 8)
+        box.setSpacing(8)
+        box.addLayout(top)
+        box.addWidget(self.said)
+        box.addWidget(self.script)
+        box.addWidget(self.words)
+        box.addLayout(row)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName("Tap it in")
+        theme.changed.connect(self._restyle)
+        self._restyle()
+
+    def _restyle(self) -> None:
+        self.heading.setFont(self._theme.font(18, QFont.Weight.DemiBold))
+        self.said.setFont(self._theme.font(16))
+        self.script.setFont(self._theme.font(18, QFont.Weight.Medium))
+
+    def begin(self) -> None:
+        """Begin to take taps."""
+        self.taps, self.reading = [], False
+        self.words.clear()
+        self._show("Tap it in", HOW, "")
+        self.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def show_reading(self, heading: str, said: str, script: str, *, more: bool) -> None:
+        """Show how the taps are read; `more`: there is another reading."""
+        self.reading = True
+        self._show(heading, said, script)
+        self.buttons["next"].setVisible(more)
+
+    def _show(self, heading: str, said: str, script: str) -> None:
+        self.heading.setText(heading)
+        self.said.setText(said)
+        self.script.setText(script)
+        self.script.setVisible(bool(script))
+        self.words.setVisible(self.reading)
+        for button in self.buttons.values():
+            button.setVisible(self.reading)
+
+    # Keys
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Return in the words lays them on, and goes no further: here it would take the reading."""
+        pressed = watched is self.words and event.type() == QEvent.Type.KeyPress and isinstance(event, QKeyEvent)
+        if pressed and isinstance(event, QKeyEvent) and event.key() in (Key.Key_Return, Key.Key_Enter):
+            self.wished.emit("words")
+            return True
+        return super().eventFilter(watched, event)
+
+    def event(self, event: QEvent) -> bool:
+        ours = event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent)
+        if ours and isinstance(event, QKeyEvent) and not event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            event.accept()
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = Key(event.key())
+        if event.isAutoRepeat() or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            super().keyPressEvent(event)
+        elif key == Key.Key_Escape:
+            self.left.emit()
+        elif self.reading:
+            self._wish(event, key)
+        elif key in (Key.Key_Return, Key.Key_Enter):
+            self.done.emit()
+        elif key == Key.Key_Backspace:
+            del self.taps[-1:]
+            self._tell()
+        elif (struck := KEYS.get(key)) is not None:
+            light = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.taps.append((self.clock(event), struck.light if light else struck.word, struck.foot))
+            self._tell()
+        else:
+            super().keyPressEvent(event)
+
+    def _wish(self, event: QKeyEvent, key: Key) -> None:
+        wishes = {
+            Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
+            Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
+        }  # fmt: skip
+        if key in wishes:
+            self.wished.emit(wishes[key])
+        elif key == Key.Key_W:
+            self.words.setFocus(Qt.FocusReason.OtherFocusReason)
+        else:
+            super().keyPressEvent(event)
+
+    def _tell(self) -> None:
+        many = len(self.taps)
+        last = f": {self.taps[-1][1]} {self.taps[-1][2]}" if many else ""
+        self.heading.setText(f"Tap it in   {many} so far{last}" if many else "Tap it in")
+
+
+def _when(event: QKeyEvent) -> float:
+    """When a key went down, in seconds: as the system noted it, or now."""
+    stamp = event.timestamp()
+    return stamp / 1000 if stamp else perf_counter()

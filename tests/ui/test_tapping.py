@@ -1,0 +1,147 @@
+"""Tapping in on Write: keys become a script, what else it could be is on keys, and it is one step of undo."""
+
+import unittest
+
+import numpy as np
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from tests.ui.window import CTRL, SHIFT, WindowCase
+
+Key = Qt.Key
+LEFT, RIGHT = Key.Key_F, Key.Key_J
+
+
+class TapCase(WindowCase):
+    def tap(self, keys: list[tuple[Key, float]], *, tempo: float = 112.0, jitter_ms: float = 8.0) -> None:
+        """Taps of keys at counts, as somebody would who is off by so much."""
+        self.key(Key.Key_J, CTRL)
+        self.view = self.window.write_page.tapping
+        rng = np.random.default_rng(2)
+        times = iter([5 + count * 60 / tempo + rng.normal(0, jitter_ms / 1000) for _, count in keys])
+        self.view.clock = lambda event: next(times)
+        for key, _ in keys:
+            QTest.keyClick(self.view, key)
+
+    def enter(self) -> None:
+        QTest.keyClick(self.view, Key.Key_Return)
+        self.settle()
+
+
+STEPS = [(RIGHT if n % 2 == 0 else LEFT, float(n)) for n in range(8)]
+WITH_HALVES = sorted([*STEPS, *((LEFT if n % 4 < 2 else RIGHT, n + 0.5) for n in (1, 3, 5, 7))], key=lambda k: k[1])
+
+
+class TapTest(TapCase):
+    def test_two_keys_become_steps(self) -> None:
+        self.tap(STEPS)
+        self.assertIn("8 so far", self.view.heading.text())
+        self.enter()
+        self.assertIn("At 112 a minute", self.view.said.text())
+        self.assertTrue(self.window.write_page.strip.isVisible())
+        self.enter()
+        self.assertFalse(self.view.isVisible())
+        said = "1 R step 2 step 3 step 4 step 5 step 6 step 7 step 8 step"
+        self.assertEqual(" ".join(self.desk.text.split()), said)
+        self.assertEqual([s.foot for s in self.desk.part.sounds], ["right", "left"] * 4)
+        self.key(Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, "")
+
+    def test_it_is_put_after_what_is_there(self) -> None:
+        self.type("1-8 step")
+        self.settle()
+        self.tap(STEPS)
+        self.enter()
+        self.enter()
+        self.assertEqual(self.desk.text.splitlines()[0], "1-8 step")
+        self.assertEqual(self.desk.part.counts, 16)
+
+    def test_feet_are_as_they_were_tapped(self) -> None:
+        keys = [(LEFT, 0.0), (LEFT, 1.0), (RIGHT, 2.0), (Key.Key_D, 3.0), (Key.Key_K, 4.0), (Key.Key_H, 5.0)]
+        self.tap([*keys, (LEFT, 6.0), (RIGHT, 7.0)])
+        self.enter()
+        self.enter()
+        feet = [s.foot for s in self.desk.part.sounds]
+        self.assertEqual(feet, ["left", "left", "right", "left", "right", "", "left", "right"])
+        self.assertEqual([s.kind for s in self.desk.part.sounds][3:6], ["heel", "heel", "clap"])
+
+    def test_with_shift_without_weight(self) -> None:
+        self.key(Key.Key_J, CTRL)
+        view = self.window.write_page.tapping
+        QTest.keyClick(view, LEFT, SHIFT)
+        QTest.keyClick(view, LEFT)
+        self.assertEqual([(word, foot) for _, word, foot in view.taps], [("touch", "left"), ("step", "left")])
+
+    def test_a_key_that_is_held_is_one_tap(self) -> None:
+        self.key(Key.Key_J, CTRL)
+        view = self.window.write_page.tapping
+        for again in (False, True, True):
+            event = QKeyEvent(QEvent.Type.KeyPress, LEFT, Qt.KeyboardModifier.NoModifier, "f", again)
+            QApplication.sendEvent(view, event)
+        self.assertEqual(len(view.taps), 1)
+
+    def test_the_last_is_taken_back_and_too_few_are_said(self) -> None:
+        self.tap(STEPS[:2])
+        QTest.keyClick(self.view, Key.Key_Backspace)
+        self.enter()
+        self.assertIn("Two taps or more", self.window.banner.text)
+        self.assertTrue(self.view.isVisible())
+        QTest.keyClick(self.view, Key.Key_Escape)
+        self.assertFalse(self.view.isVisible())
+        self.assertEqual(self.desk.text, "")
+
+
+class ReadingTest(TapCase):
+    def test_half_and_twice_as_many_counts(self) -> None:
+        self.tap(STEPS, tempo=100)
+        self.enter()
+        QTest.keyClick(self.view, Key.Key_Minus)
+        self.assertIn("1 R step  & step  2 step", self.view.script.text())
+        QTest.keyClick(self.view, Key.Key_Plus)
+        self.assertIn("1 R step  2 step  3 step", self.view.script.text())
+
+    def test_where_one_is(self) -> None:
+        self.tap(STEPS)
+        self.enter()
+        QTest.keyClick(self.view, Key.Key_1)
+        self.assertIn("8 R step  1 step  2 step", self.view.script.text())
+        for _ in range(3):
+            QTest.keyClick(self.view, Key.Key_1)
+        self.assertIn("1 R step  2 step", self.view.script.text())
+
+    def test_between_even_and_swung_both_are_offered(self) -> None:
+        keys = [(RIGHT, float(n // 2) + (0.59 if n % 2 else 0.0)) for n in range(16)]
+        self.tap(keys, jitter_ms=3)
+        self.enter()
+        self.assertIn("neither even nor swung", self.view.said.text())
+        first = self.view.script.text()
+        QTest.keyClick(self.view, Key.Key_N)
+        self.assertNotEqual(self.view.script.text(), first)
+
+    def test_words_are_laid_onto_what_was_tapped(self) -> None:
+        counts = [-0.5, 0.0, 0.5, 1.0, 1.5, 2.0, 3.0]
+        self.tap([(RIGHT, c + 4) for c in counts])
+        self.enter()
+        QTest.keyClick(self.view, Key.Key_W)
+        self.view.words.setText("flap shuffle ball change stamp")
+        QTest.keyClick(self.view.words, Key.Key_Return)
+        self.settle()
+        self.enter()
+        sounds = self.desk.part.sounds
+        self.assertEqual([u.card.name for u in self.desk.part.uses], ["flap", "shuffle ball change", "stamp"])
+        gaps = [float(s.position - sounds[0].position) for s in sounds]
+        self.assertEqual(gaps, [c + 0.5 for c in counts])
+
+    def test_words_of_another_number_of_sounds(self) -> None:
+        self.tap(STEPS)
+        self.enter()
+        self.view.words.setText("shuffle stamp")
+        QTest.keyClick(self.view.words, Key.Key_Return)
+        self.assertIn("8 were tapped, and these words have 3 sounds", self.window.banner.text)
+        self.assertTrue(self.view.isVisible())
+
+
+if __name__ == "__main__":
+    unittest.main()
