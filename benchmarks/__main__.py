@@ -1,9 +1,24 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, own, tapping, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, own, tapping, beats, keystrokes)."""
 
 import sys
 
-from benchmarks import actions, beside, building, desk, ear, feet, keystrokes, own, rows, says, spoken, tapping, which
+from benchmarks import (
+    actions,
+    beats,
+    beside,
+    building,
+    desk,
+    ear,
+    feet,
+    keystrokes,
+    own,
+    rows,
+    says,
+    spoken,
+    tapping,
+    which,
+)
 from benchmarks.report import machine
 
 ALL = {
@@ -25,6 +40,7 @@ ALL = {
     "feet": feet.feet,
     "own": own.own,
     "tapping": tapping.tapping,
+    "beats": beats.beats,
     "keystrokes": keystrokes.keystrokes,
 }
 

@@ -76,6 +76,25 @@ class TapTest(CliCase):
         self.assertEqual(self.run_firn("tap", self.taps("1\n2\n3"), "--meter", "1/0")[0], 2)
 
 
+class BeatsTest(CliCase):
+    def test_of_a_model_with_beats(self) -> None:
+        out = self.folder / "model.wav"
+        self.run_firn("play", self.steps, "-o", out, "--part", "A", "--tempo", "120", "--no-count-in")
+        status, text, _ = self.run_firn("beats", out)
+        head, *lines = text.split("\n")[:-1]
+        self.assertEqual(status, 0)
+        self.assertAlmostEqual(float(head.removeprefix("bpm ")), 120, delta=4)
+        np.testing.assert_allclose(np.diff([float(t) for t in lines]), 0.5, atol=0.04)
+        data = json.loads(self.run_firn("beats", out, "--json")[1])
+        self.assertEqual(len(data["beats_s"]), len(lines))
+
+    def test_of_nothing(self) -> None:
+        out = self.folder / "short.wav"
+        soundfile.write(out, np.zeros(8_000), 8_000)
+        status, _, err = self.run_firn("beats", out)
+        self.assertEqual((status, err.count("\n")), (2, 1))
+
+
 class SoundTest(CliCase):
     def test_a_model_is_heard_as_it_was_written(self) -> None:
         out = self.folder / "model.wav"

@@ -5,7 +5,21 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-COMMANDS = ("read", "check", "measure", "ledger", "fits", "fill", "drill", "play", "onsets", "listen", "ask", "tap")
+COMMANDS = (
+    "read",
+    "check",
+    "measure",
+    "ledger",
+    "fits",
+    "fill",
+    "drill",
+    "play",
+    "onsets",
+    "listen",
+    "ask",
+    "tap",
+    "beats",
+)
 WRONG = 2
 
 

@@ -52,6 +52,22 @@ def _times(path: Path) -> list[float]:
     return found
 
 
+def _beats(args: argparse.Namespace) -> int:
+    from firn.files.audio import beats_of_file
+
+    found = beats_of_file(Path(args.clip))
+    if not len(found.times_s):
+        raise FirnError(f"{Path(args.clip).name} has no beat that can be followed.")
+    if args.json:
+        times = [round(float(t), 4) for t in found.times_s]
+        print(json.dumps({"bpm": round(found.bpm, 2), "sure": round(found.sure, 3), "beats_s": times}, indent=1))
+        return 0
+    print(f"bpm {found.bpm:.1f}")
+    for time in found.times_s:
+        print(f"{time:.3f}")
+    return 0
+
+
 def add(command: Command) -> None:
     """The commands of this room."""
     tap = command("tap", _tap, "times that were tapped, read as counts and written as a script")
@@ -61,3 +77,6 @@ def add(command: Command) -> None:
     tap.add_argument("--tradition")
     tap.add_argument("--json", action="store_true", help="with how sure each place is, and the other readings")
     tap.add_argument("--cards", help="a folder of your own cards")
+    beats = command("beats", _beats, "the beats of a recording or film: its tempo, then a beat a line, in seconds")
+    beats.add_argument("clip")
+    beats.add_argument("--json", action="store_true")

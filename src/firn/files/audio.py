@@ -5,7 +5,7 @@ import io
 import struct
 from collections.abc import Iterable, Iterator
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -16,6 +16,9 @@ from firn.core.task import UNWATCHED, Task
 from firn.errors import FileFormatError, WriteError
 from firn.files.media import MediaSound
 from firn.files.whole import called, checked_to_read, whole_file
+
+if TYPE_CHECKING:
+    from firn.core.quantise.beats import Beats
 
 FloatArray = npt.NDArray[np.float32]
 
@@ -199,6 +202,20 @@ def onsets_of_file(path: Path, task: Task = UNWATCHED) -> Onsets:
         found = find_onsets(sound, rate).later(first)
         parts.append(found.only((found.times_s >= start) & (found.times_s < start + _BLOCK_S)))
     return joined(parts)
+
+
+def beats_of_file(path: Path, task: Task = UNWATCHED) -> "Beats":
+    """The beats of a whole recording, a minute of it in memory at a time."""
+    from firn.core.quantise.beats import FRAME_S, beats_of, begins
+
+    total = take_info(path).seconds
+    parts = []
+    for start, first, sound, rate in _blocks(path):
+        task.step(0.7 * start / total)
+        strength = begins(sound, rate)
+        skipped = round((start - first) / FRAME_S)
+        parts.append(strength[skipped : skipped + round(_BLOCK_S / FRAME_S)])
+    return beats_of(np.concatenate(parts), task.within(0.7, 1))
 
 
 def flac_bytes(sound: npt.ArrayLike, rate: int) -> tuple[bytes, str]:
