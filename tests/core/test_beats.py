@@ -43,7 +43,7 @@ class BeatsTest(unittest.TestCase):
 
     def test_a_plain_beat_is_surer_than_a_run_without_one(self) -> None:
         plain, _ = clicks(120)
-        alike, _ = clicks(480)
+        alike, _ = clicks(300)
         self.assertGreater(beats_of(begins(plain, RATE)).sure, beats_of(begins(alike, RATE)).sure)
 
 
