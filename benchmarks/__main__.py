@@ -1,5 +1,5 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, own, tapping, beats, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, keystrokes)."""
 
 import sys
 
@@ -12,6 +12,7 @@ from benchmarks import (
     ear,
     feet,
     keystrokes,
+    order,
     own,
     rows,
     says,
@@ -39,6 +40,7 @@ ALL = {
     "says": says.says,
     "feet": feet.feet,
     "own": own.own,
+    "order": order.order,
     "tapping": tapping.tapping,
     "beats": beats.beats,
     "keystrokes": keystrokes.keystrokes,

@@ -73,6 +73,7 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         verdict_data,
         verdict_lines,
         verdict_of,
+        with_order,
         wrong_data,
     )
 
@@ -93,11 +94,15 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         )  # fmt: skip
 
     try:
-        verdict = verdict_of(*_heard(args), judged)
+        onsets, sound, rate = _heard(args)
+        verdict = verdict_of(onsets, sound, rate, judged)
     except WrongTake as fault:
         _print(wrong_data(fault, name), [str(fault)], as_json=args.json)
         print("firn: --anyway judges it all the same.", file=sys.stderr)
         return UNDANCEABLE
+    # Its sounds lie from the stretch's own beginning, its verdict from the recording's.
+    if not args.start:
+        verdict = with_order(part, verdict, sound, rate)
     _print(verdict_data(part, verdict, name), verdict_lines(part, verdict), as_json=args.json)
     return 0
 

@@ -8,6 +8,8 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from firn.core.ear.faint import faint
+from firn.core.ear.first import FirstMend
 from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
@@ -16,10 +18,11 @@ from firn.core.ear.own import onsets_without_own
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.sides import Foot
+from firn.core.ear.timbre import exchanged
 from firn.core.ear.told import doubts
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake
 from firn.core.ear.whole import whole
-from firn.core.ear.words import facts, mend_sentence, summary
+from firn.core.ear.words import exchange_said, facts, mend_sentence, order_facts, summary
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
 from firn.core.steps.shelf import Shelf
@@ -37,6 +40,9 @@ MOST_SOUNDS = 400
 """A part of more sounds is no part that somebody dances by mistake for another."""
 
 BETWEEN = " · "
+
+ALIKE_S = 90.0
+"""What sounds sound like is told from so much of a take."""
 
 
 def parts_beside(parts: Iterable[Part], part: Part, tempo: float) -> list[Candidate]:
@@ -100,8 +106,22 @@ def verdict_of(
                 return replace(again, counted=True)
     if first is None:
         assert fault is not None
-        raise fault
+        soft = faint(sound, rate, onsets)
+        known = isinstance(fault, WrongTake) and fault.match.what in ("other", "tempo")
+        # What is hardly heard fits nothing: that it is soft says more than that it does not fit.
+        raise NothingHeard(soft.told) if soft is not None and not known else fault
     return first
+
+
+def with_order(part: Part, verdict: Verdict, sound: FloatArray, rate: int) -> Verdict:
+    """A verdict with what sounds as if it had changed places, told from the take's own sounds of its first minutes;
+    where nothing else is to mend, that is."""
+    first = [j for j in verdict.judged if j.expected_s < ALIKE_S]
+    order = tuple(exchanged(part, first, sound[: round((ALIKE_S + 1) * rate)], rate))
+    mend = verdict.mend
+    if order and mend.code in ("clean", "slip"):
+        mend = FirstMend("order", exchange_said(part, order[0]), sure=order[0].sure)
+    return replace(verdict, order=order, mend=mend)
 
 
 def routine_of(onsets: Onsets, sound: FloatArray, rate: int, judged: Callable[[Onsets], Routine]) -> Routine:
@@ -160,7 +180,16 @@ def verdict_data(part: Part, verdict: Verdict, piece: str) -> dict[str, Any]:
             "range_db": round(took.range_db, 1),
             "uneven": [{"place": str(part.sounds[u.sound].place), "db": round(u.db, 1)} for u in took.uneven],
         },
-        "order": None,
+        "order": [
+            {
+                "places": [str(part.sounds[i].place) for i in one.sounds],
+                "kinds": [part.sounds[i].kind for i in one.sounds],
+                "passes": one.times,
+                "of": one.of,
+                "sure": round(one.sure, 3),
+            }
+            for one in verdict.order
+        ],
         "doubts": doubts(part.name, verdict.match, verdict.added, verdict.others),
         "count_in_s": verdict.count_in_s and round(verdict.count_in_s, 4),
         "other_starts": [round(o, 3) for o in verdict.others],
@@ -200,6 +229,8 @@ def _fault_data(part: Part, verdict: Verdict) -> dict[str, Any]:
     place = part.sounds[one.target.sounds[0]].place if one is not None else None
     if verdict.dropped is not None:
         place = part.sounds[verdict.dropped].place
+    if mend.code == "order":
+        place = part.sounds[verdict.order[0].sounds[0]].place
     return {
         "code": mend.code,
         "what": mend.values.get("what", mend.code),
@@ -248,7 +279,8 @@ def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
         passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
         lines.append(f"{passed}{counting.say(sound.place):<4} {name:<28} {j.heard:<8} {off}".rstrip())
     lines += [f"{'may be echo' if a.echo else 'added'} at {a.heard_s:.3f} s" for a in verdict.added]
-    return [*lines, summary(verdict), *facts(part, whole(part, verdict)), mend_sentence(verdict.mend)]
+    lines += [summary(verdict), *order_facts(part, verdict), *facts(part, whole(part, verdict))]
+    return [*lines, mend_sentence(verdict.mend)]
 
 
 def routine_data(one: Routine, piece: str) -> dict[str, Any]:

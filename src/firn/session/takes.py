@@ -18,7 +18,7 @@ from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
 from firn.files.whole import called
-from firn.session.listening import parts_beside, verdict_of
+from firn.session.listening import parts_beside, verdict_of, with_order
 from firn.session.session import new_id, now
 
 SILENT_DB = -60.0
@@ -156,4 +156,4 @@ def judged(
             part, take.tempo, heard, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway, task=within
         )
 
-    return verdict_of(onsets, sound, rate, verdict, task=task)
+    return with_order(part, verdict_of(onsets, sound, rate, verdict, task=task), sound, rate)

@@ -18,6 +18,7 @@ from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import LEAD_S, Candidate
 from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
+from firn.core.ear.timbre import Exchanged
 from firn.core.ear.told import told
 from firn.core.piece.build import build_part
 from firn.core.piece.piece import Part
@@ -30,7 +31,8 @@ ON_MS = 25.0
 class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
     later than the one judged. `count_in_s`: when a count-in begins, None for none. `kept`: how it stayed with Firn's
-    click, None for a take made to none. `counted`: Firn's own counts or beats were in it, and were taken out."""
+    click, None for a take made to none. `counted`: Firn's own counts or beats were in it, and were taken out.
+    `order`: sounds that sound as if they had changed places."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -45,6 +47,7 @@ class Verdict(Struct, frozen=True):
     count_in_s: float | None = None
     kept: Kept | None = None
     counted: bool = False
+    order: tuple[Exchanged, ...] = ()
 
     def count(self, heard: HeardAs) -> int:
         """How many targets were heard so."""

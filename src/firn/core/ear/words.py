@@ -3,6 +3,7 @@
 from firn.core.ear.click import BEHIND_MS
 from firn.core.ear.first import FirstMend
 from firn.core.ear.judged import HeardAs
+from firn.core.ear.timbre import Exchanged
 from firn.core.ear.verdict import Verdict
 from firn.core.ear.whole import Whole
 from firn.core.piece.piece import Part
@@ -43,6 +44,8 @@ def mend_sentence(mend: FirstMend) -> str:
         more = "One sound" if values["many"] == "1" else f"{values['many']} sounds"
         verb = "is" if values["many"] == "1" else "are"
         return f"{more} too many {verb} heard, the first just after {values['count']}."
+    if mend.code == "order":
+        return exchange_sentence(values)
     if mend.code == "slip":
         what = {"missing": "was not heard", "added": "had a sound too many after it"}.get(values["what"], "")
         what = what or f"came {values['ms']} ms {values['what']}"
@@ -52,6 +55,25 @@ def mend_sentence(mend: FirstMend) -> str:
     if mend.code == "missing":
         return f"{_sound(values)} is not heard{passes}."
     return f"{_sound(values)} comes {values['ms']} ms {mend.code}{passes}."
+
+
+def exchange_said(part: Part, one: Exchanged) -> dict[str, str]:
+    """The values of a sentence on two sounds that sound as if they had changed places."""
+    counting = part.settings.counting
+    first, then = (f"{kind_said(part.sounds[i].kind)} on {counting.name(part.sounds[i].place)}" for i in one.sounds)
+    return {"first": first, "then": then, "times": str(one.times), "passes": str(one.of)}
+
+
+def exchange_sentence(values: dict[str, str]) -> str:
+    """That two sounds sound as if they had changed places: heard by their colour alone, so never said as certain."""
+    often = "" if values["passes"] == "1" else f", {values['times']} of {values['passes']} times"
+    return f"The {values['first']} and the {values['then']} sound as if they had changed places{often}."
+
+
+def order_facts(part: Part, verdict: Verdict) -> list[str]:
+    """The same for each such pair but the one that is said first."""
+    said = [exchange_sentence(exchange_said(part, one)) for one in verdict.order]
+    return said[1:] if verdict.mend.code == "order" else said
 
 
 def _lower(text: str) -> str:

@@ -55,7 +55,7 @@ class HeardTake:
         """
         from firn.core.ear.verdict import NothingHeard, WrongTake
         from firn.core.ear.whole import whole
-        from firn.core.ear.words import facts
+        from firn.core.ear.words import facts, order_facts
         from firn.session.takes import judged
 
         self.verdict, self.fault, self.wrong = None, "", None
@@ -72,7 +72,7 @@ class HeardTake:
                 anyway=anyway,
                 task=task,
             )
-            self.facts = tuple(facts(part, whole(part, self.verdict)))
+            self.facts = (*order_facts(part, self.verdict), *facts(part, whole(part, self.verdict)))
         except WrongTake as fault:
             self.fault, self.wrong = str(fault), fault.match
         except NothingHeard as fault:
