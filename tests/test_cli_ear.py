@@ -11,12 +11,14 @@ import soundfile
 
 from firn.core.book.book import Book, piece_of_script
 from firn.core.book.edits import AddPiece
-from firn.core.ear.student import Faults
+from firn.core.ear.student import Faults, dance
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold
 from firn.files.steps_file import read_steps
 from firn.session.session import Session
+from tests import films
 from tests.cli import CliCase
+from tests.support import part
 
 
 class AskTest(CliCase):
@@ -74,6 +76,45 @@ class TapTest(CliCase):
             self.assertEqual((status, err.count("\n")), (2, 1))
             self.assertIn(message, err)
         self.assertEqual(self.run_firn("tap", self.taps("1\n2\n3"), "--meter", "1/0")[0], 2)
+
+
+class DraftTest(CliCase):
+    LINE = "&1 flap  & 2 shuffle  & 3 ball change  4 stamp\n&5 flap  & 6 shuffle  & 7 ball change  8 stamp"
+
+    def clip(self) -> Path:
+        danced = dance(part(self.LINE), 112, Faults(jitter_ms=5), np.random.default_rng(2), passes=2)
+        path = self.folder / "clip.m4a"
+        films.write(path, danced.audio)
+        return path
+
+    def test_words_are_laid_onto_the_sounds_of_a_phones_recording(self) -> None:
+        words = self.folder / "words.txt"
+        words.write_text("flap shuffle ball change stamp\n" * 4, encoding="utf-8")
+        out = self.folder / "draft.steps"
+        status, text, _ = self.run_firn("draft", self.clip(), "--words", words, "-o", out, "--json")
+        data = json.loads(text)
+        self.assertEqual((status, len(data["sounds"])), (0, 28))
+        self.assertAlmostEqual(data["tempo"], 112, delta=2)
+        self.assertEqual(data["sounds"][0]["kind"], "brush")
+        self.assertEqual([w["word"] for w in data["words"][:3]], ["flap", "shuffle ball change", "stamp"])
+        read = json.loads(self.run_firn("read", out, "--json")[1])["sounds"]
+        meant = [s.position for s in part(self.LINE).sounds]
+        found = [Fraction(s["position"]) for s in read][: len(meant)]
+        self.assertEqual([f - found[0] for f in found], [m - meant[0] for m in meant])
+
+    def test_without_words_it_is_steps(self) -> None:
+        status, text, _ = self.run_firn("draft", self.clip())
+        self.assertEqual((status, text.count("step")), (0, 28))
+
+    def test_another_number_of_sounds_and_silence(self) -> None:
+        words = self.folder / "words.txt"
+        words.write_text("flap", encoding="utf-8")
+        status, _, err = self.run_firn("draft", self.clip(), "--words", words)
+        self.assertEqual((status, err.count("\n")), (2, 1))
+        self.assertIn("28 sounds are there, and these words have 2", err)
+        quiet = self.folder / "quiet.wav"
+        soundfile.write(quiet, np.zeros(48_000), 48_000)
+        self.assertIn("tap along", self.run_firn("draft", quiet)[2])
 
 
 class BeatsTest(CliCase):

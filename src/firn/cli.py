@@ -18,6 +18,7 @@ COMMANDS = (
     "listen",
     "ask",
     "tap",
+    "draft",
     "beats",
 )
 WRONG = 2

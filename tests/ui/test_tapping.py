@@ -139,7 +139,7 @@ class ReadingTest(TapCase):
         self.enter()
         self.view.words.setText("shuffle stamp")
         QTest.keyClick(self.view.words, Key.Key_Return)
-        self.assertIn("8 were tapped, and these words have 3 sounds", self.window.banner.text)
+        self.assertIn("8 sounds are there, and these words have 3", self.window.banner.text)
         self.assertTrue(self.view.isVisible())
 
 

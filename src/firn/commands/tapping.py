@@ -3,6 +3,7 @@
 import argparse
 import json
 import math
+import sys
 from pathlib import Path
 
 from firn.commands.shared import Command, number, own_cards
@@ -16,13 +17,7 @@ MOST_BYTES = 1_000_000
 def _tap(args: argparse.Namespace) -> int:
     from firn.session.tapping import Tap, kept_taps, readings, script_of, taps_data
 
-    settings = Settings()
-    for key, value in (("meter", args.meter), ("tradition", args.tradition)):
-        if value:
-            changed = set_by(settings, key, value)
-            if changed is None:
-                raise FirnError(f'"{value}" is no {key} that Firn knows.')
-            settings = changed
+    settings = _settings(args)
     taps = kept_taps([Tap(time) for time in _times(Path(args.times))])
     found = readings(taps, settings.meter, args.tempo)
     shelf = own_cards(args)
@@ -32,6 +27,36 @@ def _tap(args: argparse.Namespace) -> int:
     read = found[0]
     print(f"# at {read.tempo:.0f} counts a minute, taps within {1000 * read.spread_s:.0f} ms")
     print(script_of(taps, read, settings, shelf))
+    return 0
+
+
+def _settings(args: argparse.Namespace) -> Settings:
+    """The meter and tradition that were said."""
+    settings = Settings()
+    for key, value in (("meter", args.meter), ("tradition", args.tradition)):
+        if value:
+            changed = set_by(settings, key, value)
+            if changed is None:
+                raise FirnError(f'"{value}" is no {key} that Firn knows.')
+            settings = changed
+    return settings
+
+
+def _draft(args: argparse.Namespace) -> int:
+    from firn.files.whole import write_text
+    from firn.session.drafting import draft_data, draft_of, draft_text
+
+    settings, shelf = _settings(args), own_cards(args)
+    words = read_text(Path(args.words), "a list of words", MOST_BYTES) if args.words else ""
+    draft = draft_of(Path(args.clip), settings, shelf, tempo=args.tempo, words=words)
+    if draft.told:
+        print(f"firn: {draft.told}", file=sys.stderr)
+    if args.out:
+        write_text(Path(args.out), draft_text(draft, settings))
+    if args.json:
+        print(json.dumps(draft_data(draft, settings, shelf), indent=1, ensure_ascii=False))
+    elif not args.out:
+        print(draft_text(draft, settings), end="")
     return 0
 
 
@@ -77,6 +102,15 @@ def add(command: Command) -> None:
     tap.add_argument("--tradition")
     tap.add_argument("--json", action="store_true", help="with how sure each place is, and the other readings")
     tap.add_argument("--cards", help="a folder of your own cards")
+    draft = command("draft", _draft, "a recording as a draft of a script: its sounds on counts, words laid onto them")
+    draft.add_argument("clip", help="a recording or a film")
+    draft.add_argument("--meter", default="4/4")
+    draft.add_argument("--tempo", type=number, help="counts a minute, to about an eighth; found out where not said")
+    draft.add_argument("--words", metavar="FILE", help="the steps in the order in which they are danced, to lay on")
+    draft.add_argument("--tradition")
+    draft.add_argument("-o", dest="out", metavar="PIECE.steps", help="write it as a piece")
+    draft.add_argument("--json", action="store_true")
+    draft.add_argument("--cards", help="a folder of your own cards")
     beats = command("beats", _beats, "the beats of a recording or film: its tempo, then a beat a line, in seconds")
     beats.add_argument("clip")
     beats.add_argument("--json", action="store_true")

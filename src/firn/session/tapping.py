@@ -130,7 +130,7 @@ def worded(words: str, read: Quantised, settings: Settings, shelf: Shelf) -> str
     own = [s for s in part.sounds if not s.layer]
     heard = [s for s in own if s.heard]
     if len(heard) != len(read.places):
-        raise FirnError(f"{len(read.places)} were tapped, and these words have {len(heard)} sounds.")
+        raise FirnError(f"{len(read.places)} sounds are there, and these words have {len(heard)}.")
     at = {(s.use, s.beat): _said_at(p, settings.counting) for s, p in zip(heard, read.places, strict=True)}
     uses = []
     for number, use in enumerate(script.uses):
@@ -213,6 +213,19 @@ def taps_data(taps: Sequence[Tap], found: Sequence[Quantised], settings: Setting
             for one, share in zip(found, shares(found), strict=True)
         ],
     }
+
+
+def words_data(text: str, settings: Settings, shelf: Shelf) -> list[dict[str, Any]]:
+    """The words of a script with the places of their sounds, as data."""
+    part = part_from("A", text, settings, shelf)
+    return [
+        {
+            "word": use.card.name,
+            "positions": [str(s.position) for s in part.sounds if s.use == number and s.heard],
+            "kinds": [s.kind for s in part.sounds if s.use == number and s.heard],
+        }
+        for number, use in enumerate(part.uses)
+    ]
 
 
 def shares(found: Sequence[Quantised]) -> list[float]:

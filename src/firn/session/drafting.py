@@ -1,0 +1,77 @@
+"""A recording as a draft: its sounds on counts, and words in their order laid onto them."""
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from msgspec import Struct
+
+from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.quantise.quantise import Quantised
+from firn.core.script.settings import Settings, write_settings
+from firn.core.steps.shelf import Shelf
+from firn.core.task import UNWATCHED, Task
+from firn.errors import FirnError
+from firn.files.audio import read_take
+from firn.session.takes import breaks_off
+from firn.session.tapping import Tap, kept_taps, readings, script_of, worded, words_data
+
+
+class Draft(Struct, frozen=True):
+    """What a recording gives: its onsets, their reading, the script; `worded`: whether words were laid onto it.
+    `told`: what there is to say of the file."""
+
+    onsets: Onsets
+    read: Quantised
+    script: str
+    worded: bool
+    told: str = ""
+
+
+def draft_of(
+    clip: Path,
+    settings: Settings,
+    shelf: Shelf,
+    *,
+    tempo: float | None = None,
+    words: str = "",
+    task: Task = UNWATCHED,
+) -> Draft:
+    """The draft of a recording of up to ten minutes. Raises FirnError with one sentence where it holds too little, or
+    where the words have another number of sounds."""
+    sound, rate, breaks_off_s = read_take(clip)
+    onsets = find_onsets(sound, rate, task=task.within(0, 0.7))
+    if len(onsets) < 2:
+        raise FirnError(f"Fewer than two sounds are heard in {clip.name}: tap along to it instead.")
+    taps = kept_taps([Tap(float(time)) for time in onsets.times_s])
+    kept = np.isin(onsets.times_s, [tap.at_s for tap in taps])
+    read = readings(taps, settings.meter, tempo)[0]
+    task.step(0.9)
+    text = worded(words, read, settings, shelf) if words.strip() else script_of(taps, read, settings, shelf)
+    return Draft(onsets.only(kept), read, text, bool(words.strip()), breaks_off(clip, breaks_off_s))
+
+
+def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:
+    """The stable data of `firn draft --json`."""
+    words = words_data(draft.script, settings, shelf) if draft.worded else []
+    kinds = [kind for word in words for kind in word["kinds"]]
+    read, counting = draft.read, settings.counting
+    sounds = [
+        {
+            "time_s": round(float(time), 4),
+            "place": counting.name(place),
+            "position": str(place),
+            "kind": kinds[number] if number < len(kinds) else None,
+            "sure": round(float(heard * sure), 3),
+            "alternatives": [{"position": str(other), "sure": round(share, 3)} for other, share in more],
+        }
+        for number, (time, heard, place, sure, more) in enumerate(
+            zip(draft.onsets.times_s, draft.onsets.surely, read.places, read.sure, read.others, strict=True)
+        )
+    ]
+    return {"tempo": round(read.tempo, 2), "sounds": sounds, "words": words, "script": draft.script}
+
+
+def draft_text(draft: Draft, settings: Settings) -> str:
+    """The draft as the text of a piece."""
+    return f"{write_settings(settings)}\ntempo: {round(draft.read.tempo)}\n\npart A\n{draft.script}\n"
