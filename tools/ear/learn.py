@@ -82,6 +82,7 @@ def learn(
     *,
     epochs: int,
     rate: float = RATE,
+    channels: int = CHANNELS,
     checkpoint: Path,
     begun_with: Weights | None = None,
     say: Callable[[str], None] = print,
@@ -98,7 +99,7 @@ def learn(
         optax.clip_by_global_norm(1.0),
         optax.adamw(optax.warmup_cosine_decay_schedule(0, rate, warmed, steps), weight_decay=1e-4),
     )
-    weights = begun_with or initial(seen.shape[2])
+    weights = begun_with or initial(seen.shape[2], channels)
     state, mean, begun = rule.init(weights), weights, 0
     if checkpoint.exists():
         with np.load(checkpoint) as kept:
@@ -109,11 +110,13 @@ def learn(
 
     @jax.jit
     def step(
-        weights: Weights, state: optax.OptState, mean: Weights, x: jax.Array, y: jax.Array
+        weights: Weights, state: optax.OptState, mean: Weights, done: int, x: jax.Array, y: jax.Array
     ) -> tuple[Weights, optax.OptState, Weights]:
         change, state = rule.update(jax.grad(loss)(weights, x, y), state, weights)
         weights = optax.apply_updates(weights, change)
-        return weights, state, jax.tree.map(lambda m, w: KEPT * m + (1 - KEPT) * w, mean, weights)
+        # At first less stays, or what it began with would be in it for long.
+        stays = jnp.minimum(KEPT, (1 + done) / (10 + done))
+        return weights, state, jax.tree.map(lambda m, w: stays * m + (1 - stays) * w, mean, weights)
 
     for epoch in range(begun, epochs):
         began, rng = time.time(), np.random.default_rng(epoch)
@@ -123,7 +126,8 @@ def learn(
             pieces = [(t, slice(f, f + FRAMES)) for t, f in zip(order[batch : batch + BATCH], firsts, strict=True)]
             x = jnp.asarray(np.stack([seen[t, s] for t, s in pieces]), jnp.float32)
             y = jnp.asarray(np.stack([wanted[t, s] for t, s in pieces]), jnp.float32)
-            weights, state, mean = step(weights, state, mean, x, y)
+            done = (epoch * len(order) + batch) // BATCH
+            weights, state, mean = step(weights, state, mean, done, x, y)
         judged = np.mean(
             [
                 float(loss(mean, jnp.asarray(x[None], jnp.float32), jnp.asarray(y[None], jnp.float32)))
