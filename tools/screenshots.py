@@ -18,7 +18,7 @@ from firn.core.book.edits import SetHead
 from firn.core.book.practice_edits import AddClass
 from firn.devices.outputs import ClockOutput
 from firn.session.classes import class_of
-from firn.session.demo import make_demo, open_demo
+from firn.session.demo import make_demo
 from firn.session.desk import head_with
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
 from firn.ui.start import Running, build
@@ -41,16 +41,19 @@ def settle(running: Running) -> None:
     wait(30)
 
 
-def demo(folder: Path, out: Path) -> None:
-    """The demo as it begins."""
-    running = build(open_demo(), output=ClockOutput(), settings_at=folder / "settings.json")
+def tapped(running: Running) -> None:
+    """Something that is tapped in, neither even nor swung."""
     window = running.window
-    window.show()
-    window.show_page(WRITE)
-    window.write_page.strip.setFocus()
+    QTest.keyClick(window, Qt.Key.Key_J, Qt.KeyboardModifier.ControlModifier)
+    view = window.write_page.tapping
+    counts = [4 * n + p for n in range(2) for p in (0.0, 1.0, 1.6, 2.0, 2.6, 3.0)]
+    off = [0.008, -0.006, 0.004, -0.009, 0.007, 0.002]
+    times = iter([count * 60 / 112 + off[n % len(off)] for n, count in enumerate(counts)])
+    view.clock = lambda _: next(times)
+    for n, _ in enumerate(counts):
+        QTest.keyClick(view, Qt.Key.Key_J if n % 2 == 0 else Qt.Key.Key_F)
+    QTest.keyClick(view, Qt.Key.Key_Return)
     settle(running)
-    window.grab().save(str(out / "demo.png"))
-    window.close()
 
 
 def main() -> None:
@@ -58,7 +61,6 @@ def main() -> None:
     out.mkdir(parents=True, exist_ok=True)
     app = QApplication(["firn"])
     with tempfile.TemporaryDirectory() as folder:
-        demo(Path(folder), out)
         session = make_demo(Path(folder) / "evening class.firn")
         running = build(session, output=ClockOutput(), settings_at=Path(folder) / "settings.json")
         window = running.window
@@ -73,6 +75,9 @@ def main() -> None:
         window.write_page.show_played(Fraction(9, 4))
         shot("write")
         window.write_page.show_played(None)
+        tapped(running)
+        shot("write-tap")
+        QTest.keyClick(window.write_page.tapping, Qt.Key.Key_Escape)
         piece = window.desk.piece
         assert piece is not None
         window.desk.write("8 stomp  1 hop  2 step  &3 flap  4 stamp & heel\n5 R stomp  L step  6 shufle  8 step")

@@ -74,6 +74,7 @@ class ListenPage(Page, PageView):
         self.empty = Label()
         self.empty.setWordWrap(True)
         self.ear = Label()
+        self.ear.setWordWrap(True)
         self.told = Label()
         self.mine_button = QPushButton("Mine  M")
         self.both_button = QPushButton("Mine, then the model  H")
@@ -211,13 +212,14 @@ class ListenPage(Page, PageView):
         self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
         can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
         self.panel.allow(can, first=not takes)
-        self.ear_button.setVisible(can and not asking)
         # What is asked about without a take is written there.
         self._view.setVisible(not (asking and self.question.is_round))
         self.mine_button.setVisible(one is not None and not asking)
         self.both_button.setVisible(one is not None and not asking)
         verdict = one.verdict if one is not None and not asking and one.asked else None
         self.verdict.show_verdict(verdict, desk.title, self._facts() if verdict is not None else [])
+        # Beside a verdict there is no room for it: its key and the menu have it still.
+        self.ear_button.setVisible(can and not asking and verdict is None)
         self._offer_what_it_is()
         self.pass_button.setVisible(verdict is not None and verdict.passes > 1)
         self.both_button.setProperty("next", "true" if verdict is not None else "false")

@@ -131,11 +131,11 @@ class QuestionView(QWidget):
         right = number == question.right
         said, was = question.answers[number], question.answers[question.right]
         if question.kind == "how_many":
-            told = f"{said}, you said. {'Right.' if right else f'{was} were there.'}"
+            told = f"{said}, you said. {'Right.' if right else question.why or f'{was} were there.'}"
+        elif question.why:
+            told = f"{'Right.' if right else 'Not quite.'} {question.why}"
         else:
             told = "Right." if right else f"Not quite: {was}."
-        if question.why and not (right and question.kind == "how_many"):
-            told = f"{told} {question.why}" if question.kind != "how_many" else f"{said}, you said. {question.why}"
         self._questions.pop(0)
         self._answers.append(right)
         self.answered.emit(question.kind, right)
