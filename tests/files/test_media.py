@@ -1,6 +1,7 @@
 """What phones record is heard at its own times; what is cut off is read as far as it goes."""
 
 import unittest
+from fractions import Fraction
 from unittest import mock
 
 import numpy as np
@@ -158,6 +159,27 @@ class ChannelsTest(FolderCase):
         out.close()
         sound, rate, _ = read_take(path)
         np.testing.assert_allclose(find_onsets(sound, rate).times_s, [0.5, 2.5], atol=0.006)
+
+    def test_a_frame_that_claims_other_channels_is_left_out(self) -> None:
+        """Met in a damaged film: the library read past the samples of such a frame, and the process ended."""
+        import av
+
+        path = self.folder / "a.wav"
+        soundfile.write(path, np.zeros(4_800), films.RATE)
+        frames = []
+        for number, layout in enumerate(("mono", "stereo", "mono")):
+            shape = (2 if layout == "stereo" else 1, 1_600)
+            frame = av.AudioFrame.from_ndarray(np.full(shape, 0.25, np.float32), format="fltp", layout=layout)
+            frame.sample_rate, frame.pts = films.RATE, number * 1_600
+            frame.time_base = Fraction(1, films.RATE)
+            frames.append(frame)
+        with MediaSound(path) as file:
+            real, file._file = file._file, mock.Mock(decode=lambda _: iter(frames))
+            file._rest = file._decoded(0)
+            read = file.read(4_800)
+            file._file = real
+        self.assertEqual(read.shape, (4_800, 1))
+        self.assertEqual([float(read[at, 0]) for at in (100, 2_000, 4_000)], [0.25, 0.0, 0.25])
 
     def test_reads_go_on(self) -> None:
         path = self.folder / "a.m4a"

@@ -113,8 +113,13 @@ class MediaSound:
         try:
             self._file.seek(round(begin / stream.time_base), stream=stream)
             for coded in self._file.decode(stream):
+                # A damaged frame may claim other channels; libraries below trust it, and read past its samples.
+                if coded.layout.nb_channels != self.channels or coded.sample_rate != rate:
+                    continue
                 first = at if coded.pts is None else round((float(coded.pts * coded.time_base) - self._zero) * rate)
                 for one in resampler.resample(coded):
+                    if len(one.planes) != self.channels:
+                        continue
                     sound = np.ascontiguousarray(one.to_ndarray().T, dtype=np.float32)
                     if first > at:
                         yield np.zeros((min(first - at, rate * 60), self.channels), np.float32)
