@@ -5,12 +5,14 @@ import json
 import random
 import sqlite3
 import struct
+import tempfile
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
 import numpy as np
 import soundfile
+from tests import films
 
 from firn.core.book.book import BookPart, piece_of_script
 from firn.core.book.edits import AddPart, GoTo
@@ -42,6 +44,8 @@ def seeds() -> dict[str, bytes]:
             stream = io.BytesIO()
             soundfile.write(stream, np.repeat(sound[:, None], channels, axis=1), RATE, format=kind, subtype=depth)
             made[f"{channels}.{name}"] = stream.getvalue()
+    for name, codec in (("m4a", "aac"), ("webm", "libopus"), ("mov", "pcm_s16le"), ("mkv", "aac")):
+        made[f"phone.{name}"] = filmed(name, codec)
     for version in (1, 2, 3):
         made[f"{version}.firn"] = (DATA / f"workbook-v{version}.sqlite").read_bytes()
     made["a.steps"] = demo_script().encode()
@@ -62,6 +66,14 @@ def seeds() -> dict[str, bytes]:
         }
     ).encode()
     return made
+
+
+def filmed(ending: str, codec: str) -> bytes:
+    """A recording as phones make them, by PyAV, which reads from and writes to files only."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / f"a.{ending}"
+        films.write(path, films.strikes([0.2, 0.5], 0.8), codec=codec)
+        return path.read_bytes()
 
 
 def damaged(rng: random.Random, data: bytes) -> bytes:
