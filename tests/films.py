@@ -15,7 +15,9 @@ def strikes(times_s: list[float], seconds: float, rate: int = RATE) -> np.ndarra
     rng = np.random.default_rng(7)
     for time in times_s:
         first = round(time * rate)
-        one = rng.standard_normal(round(0.04 * rate)) * np.exp(-np.arange(round(0.04 * rate)) / (0.006 * rate))
+        at = np.arange(round(0.06 * rate)) / rate
+        board = np.sin(2 * np.pi * 320 * at) * np.exp(-at / 0.015)
+        one = rng.standard_normal(len(at)) * np.exp(-at / 0.004) + 1.5 * board
         sound[first : first + len(one)] += (0.2 * one)[: len(sound) - first]
     return sound
 

@@ -146,7 +146,7 @@ class SetUpTest(RunCase):
         self.assertEqual(status, 0)
         self.assertEqual(
             said.splitlines(),
-            ["Fetching what Firn runs on, about 130 MB", *["  numpy-2.4.6-cp311.whl (16.9 MB)"] * 2],
+            ["Fetching what Firn runs on, about 170 MB", *["  numpy-2.4.6-cp311.whl (16.9 MB)"] * 2],
         )
         status, said = self.run_demo()
         self.assertEqual((status, said), (0, ""), "the second time nothing is fetched")

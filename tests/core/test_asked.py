@@ -6,8 +6,8 @@ from fractions import Fraction
 
 import numpy as np
 
-from firn.core.book.log import Answer
 from firn.core.ear.asked import model
+from firn.core.ear.asked.kinds import Given
 from firn.core.ear.asked.level import HARDEST, level
 from firn.core.ear.asked.question import FIRST_ONES, Question, question_text, timeline
 from firn.core.ear.onsets import find_onsets
@@ -138,8 +138,8 @@ class LevelTest(unittest.TestCase):
     @cases(("", 0), ("r", 0), ("rr", 1), ("rrrr", 2), ("rrw", 0), ("rrrrw", 1), ("w", 0), ("r" * 30, HARDEST))
     def test_staircase(self, said: str, hard: int) -> None:
         """Levitt 1971: two right in a row up, one wrong down."""
-        answers = [Answer("which_late", a == "r") for a in said]
-        other = [Answer("which_foot", False)]
+        answers: list[Given] = [("which_late", a == "r") for a in said]
+        other: list[Given] = [("which_foot", False)]
         self.assertEqual(level([*answers, *other], "which_late"), hard)
 
 

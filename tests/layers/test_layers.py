@@ -23,6 +23,7 @@ CORE = [
     "combos",
     "sound",
     "ear",
+    "quantise",
     "drills",
 ]
 

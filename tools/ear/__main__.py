@@ -2,8 +2,8 @@
 
 Steps, each under half an hour on two cores and each going on where it was stopped: `sounds` fetches and speaks what
 is learnt from (Debian's fluid-soundfont-gm, asterisk-core-sounds-en-wav and -es-wav, eSpeak NG and flite; the last
-two must be installed), `takes` and `more` make the takes of two rounds, `learn` and `again` learn from them and may
-be stopped after any epoch, `keep` puts the weights where Firn reads them. Without a step all are done in turn.
+two must be installed), `takes` makes the takes, `learn` learns and may be stopped after any epoch, `keep` puts the
+weights where Firn reads them. Without a step all are done in turn.
 """
 
 import subprocess
@@ -15,7 +15,6 @@ from pathlib import Path
 import numpy as np
 
 from firn.core.ear.activation import WEIGHTS
-from tools.ear.takes import Kind
 from tools.ear.voices import speak
 
 PACKAGES = ("fluid-soundfont-gm", "asterisk-core-sounds-en-wav", "asterisk-core-sounds-es-wav")
@@ -23,10 +22,6 @@ SOUNDFONT = "usr/share/sounds/sf2/FluidR3_GM.sf2"
 SHARD, SHARDS, JUDGES = 500, 14, 150
 FIRST_JUDGE = 500_000
 EPOCHS = 12
-MORE, FIRST_OF_MORE, OLD_BESIDE = 7, 20_000, 4
-"""Shards of the second round, and shards of the first that are learnt beside them."""
-
-AGAIN, AGAIN_RATE = 6, 1e-3
 
 
 def sounds(folder: Path) -> None:
@@ -43,7 +38,7 @@ def voices(folder: Path) -> list[Path]:
     return sorted((folder / "usr/share/asterisk").rglob("*.wav")) + sorted((folder / "spoken").glob("*.wav"))
 
 
-def _shard(folder: Path, name: str, seeds: range, kind: Kind = "all") -> None:
+def _shard(folder: Path, name: str, seeds: range) -> None:
     from tools.ear.learn import example
 
     out = folder / f"{name}.npz"
@@ -51,7 +46,7 @@ def _shard(folder: Path, name: str, seeds: range, kind: Kind = "all") -> None:
         return
     # What JAX runs in its threads must not be forked.
     with get_context("spawn").Pool() as pool:
-        one = partial(example, soundfont=folder / SOUNDFONT, voices=voices(folder), kind=kind)
+        one = partial(example, soundfont=folder / SOUNDFONT, voices=voices(folder))
         made = pool.map(one, seeds, chunksize=8)
     least = min(len(seen) for seen, _ in made)
     aside = folder / f"{name}.part.npz"
@@ -64,12 +59,6 @@ def takes(folder: Path) -> None:
     _shard(folder, "judge", range(FIRST_JUDGE, FIRST_JUDGE + JUDGES))
     for number in range(SHARDS):
         _shard(folder, f"takes-{number:02}", range(number * SHARD, (number + 1) * SHARD))
-
-
-def more(folder: Path) -> None:
-    for number in range(MORE):
-        first = FIRST_OF_MORE + number * SHARD
-        _shard(folder, f"more-{number:02}", range(first, first + SHARD), "beset")
 
 
 def _read(file: Path) -> tuple[np.ndarray, np.ndarray]:
@@ -92,34 +81,12 @@ def learn(folder: Path) -> None:
     np.savez(folder / "weights.npz", **weights)
 
 
-def again(folder: Path) -> None:
-    import jax.numpy as jnp
-
-    from tools.ear.learn import learn as learnt
-
-    files = sorted(folder.glob("more-*.npz")) + sorted(folder.glob("takes-*.npz"))[:OLD_BESIDE]
-    shards = [_read(file) for file in files]
-    with np.load(folder / "weights.npz") as kept:
-        before = {name: jnp.asarray(kept[name]) for name in kept.files}
-    weights = learnt(
-        np.concatenate([seen for seen, _ in shards]),
-        np.concatenate([wanted for _, wanted in shards]),
-        _read(folder / "judge.npz"),
-        epochs=AGAIN,
-        rate=AGAIN_RATE,
-        checkpoint=folder / "checkpoint-again.npz",
-        begun_with=before,
-        say=partial(print, flush=True),
-    )
-    np.savez(folder / "weights-again.npz", **weights)
-
-
 def keep(folder: Path) -> None:
-    with np.load(folder / "weights-again.npz") as kept:
+    with np.load(folder / "weights.npz") as kept:
         np.savez_compressed(WEIGHTS, **{name: kept[name].astype(np.float16) for name in kept.files})
 
 
-STEPS = {"sounds": sounds, "takes": takes, "learn": learn, "more": more, "again": again, "keep": keep}
+STEPS = {"sounds": sounds, "takes": takes, "learn": learn, "keep": keep}
 
 
 def main() -> int:

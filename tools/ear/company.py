@@ -26,11 +26,8 @@ def click(many: int, rng: np.random.Generator) -> np.ndarray:
     return audio
 
 
-def room(audio: np.ndarray, rng: np.random.Generator, *, far: float = 0.3) -> np.ndarray:
-    """A sound in a room: first echoes, some between two bare walls, and noise that dies away, bright or dull.
-
-    `far`: how often it is heard from far off.
-    """
+def room(audio: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    """A sound in a room: first echoes, some between two bare walls, and noise that dies away, bright or dull."""
     length = round(rng.uniform(0.12, 1.2) * RATE)
     tail = rng.standard_normal(length) * 10 ** (-3 * np.arange(length) / length)
     if rng.random() < 0.5:
@@ -48,7 +45,7 @@ def room(audio: np.ndarray, rng: np.random.Generator, *, far: float = 0.3) -> np
         early = sosfilt(butter(1, rng.uniform(1_500, 15_000), fs=RATE, output="sos"), early)
         tail += early * rng.uniform(0.05, 0.5)
     # Far off, the room is louder than the foot.
-    tail *= 10 ** ((rng.uniform(0, 9) if rng.random() < far else 0) / 20)
+    tail *= 10 ** ((rng.uniform(0, 9) if rng.random() < 0.3 else 0) / 20)
     return audio + fftconvolve(audio, tail)[: len(audio)]
 
 

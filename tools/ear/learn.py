@@ -10,7 +10,7 @@ import numpy as np
 import optax
 
 from firn.core.ear.activation import HOP_S, features
-from tools.ear.takes import Kind, take
+from tools.ear.takes import take
 
 CHANNELS, FIRST_TAPS, TAPS = 56, 5, 3
 DILATIONS = tuple(2**n for n in range(7))
@@ -29,9 +29,9 @@ Weights = dict[str, jax.Array]
 Arrays = tuple[np.ndarray, np.ndarray]
 
 
-def example(seed: int, soundfont: Path, voices: Sequence[Path], kind: Kind = "all") -> Arrays:
+def example(seed: int, soundfont: Path, voices: Sequence[Path]) -> Arrays:
     """What the network sees of a take, float16 (frames, bands), and what it is to say, (frames,)."""
-    audio, times, rate = take(seed, soundfont, voices, kind=kind)
+    audio, times, rate = take(seed, soundfont, voices)
     seen = features(audio, rate)
     wanted = np.zeros(len(seen), np.float16)
     for frame in np.round(times / HOP_S).astype(int):
@@ -81,15 +81,11 @@ def learn(
     judge: Arrays,
     *,
     epochs: int,
-    rate: float = RATE,
     channels: int = CHANNELS,
     checkpoint: Path,
-    begun_with: Weights | None = None,
     say: Callable[[str], None] = print,
 ) -> dict[str, np.ndarray]:
     """The weights after so many epochs; goes on from the checkpoint where there is one.
-
-    `begun_with`: weights of a round before, at whose end this one begins.
 
     `seen` (takes, frames, bands) and `wanted` (takes, frames), as `judge` of takes that are not learnt from.
     """
@@ -97,9 +93,9 @@ def learn(
     warmed = min(WARMED_UP, steps // 10)
     rule = optax.chain(
         optax.clip_by_global_norm(1.0),
-        optax.adamw(optax.warmup_cosine_decay_schedule(0, rate, warmed, steps), weight_decay=1e-4),
+        optax.adamw(optax.warmup_cosine_decay_schedule(0, RATE, warmed, steps), weight_decay=1e-4),
     )
-    weights = begun_with or initial(seen.shape[2], channels)
+    weights = initial(seen.shape[2], channels)
     state, mean, begun = rule.init(weights), weights, 0
     if checkpoint.exists():
         with np.load(checkpoint) as kept:

@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Literal
 
 import numpy as np
 from scipy.signal import butter, resample_poly, sosfilt
@@ -15,23 +14,18 @@ RATES = (8_000, 16_000, 22_050, 32_000, 44_100, 44_100, 48_000, 48_000, 96_000)
 CLOSEST_S = 1 / 22, 1 / 14
 """The least gap between sounds is drawn for each: one and the same, a network takes for a rhythm."""
 
-Kind = Literal["all", "beset"]
-"""`beset`: more halls, talk, music and slides than there are, for a second round."""
-
 FLAM_S = 0.018, 0.045
 """How far the second of two feet may land behind the first."""
 
 
-def take(
-    seed: int, soundfont: Path, voices: Sequence[Path], *, kind: Kind = "all"
-) -> tuple[np.ndarray, np.ndarray, int]:
+def take(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray, np.ndarray, int]:
     """A take: audio (n,) float32, true onsets in seconds (none in a quarter of them), and its rate in Hz."""
     rng = np.random.default_rng(seed)
     many = round(SECONDS * RATE)
     drawn = rng.random()
     times = np.zeros(0)
     if drawn < 0.76:
-        audio, times = _danced(rng, many, soundfont, voices, kind)
+        audio, times = _danced(rng, many, soundfont, voices)
     elif drawn < 0.91:
         audio = speech(many, rng, voices) * 10 ** (-rng.uniform(0, 30) / 20)
         audio = audio + noise(many, rng) * 10 ** (-rng.uniform(40, 80) / 20)
@@ -73,11 +67,10 @@ def _times(rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _danced(
-    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path], kind: Kind
+    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path]
 ) -> tuple[np.ndarray, np.ndarray]:
-    beset = kind == "beset"
     times, late = _times(rng)
-    sliding = rng.random() < (0.6 if beset else 0.4)
+    sliding = rng.random() < 0.4
     own = [strike(rng, soundfont, slides=sliding) for _ in range(int(rng.integers(3, 9)))]
     softest_db = rng.uniform(6, 26)
     flams_db = rng.uniform(3, 9)
@@ -90,16 +83,15 @@ def _danced(
         sound = sound[begins - (place - first) :][: many - first]
         softer = rng.uniform(0, min(softest_db, flams_db) if second else softest_db)
         audio[first : first + len(sound)] += sound * 10 ** (-softer / 20) * LOUDEST
-    audio = room(audio, rng, far=0.55 if beset else 0.3)
+    audio = room(audio, rng)
     loudness, peak = np.sqrt(np.mean(audio**2)), np.abs(audio).max()
     if rng.random() < 0.25:
         audio += click(many, rng)
     beside = rng.random()
-    talked, played = (0.22, 0.6) if beset else (0.2, 0.42)
-    if beside < talked:
+    if beside < 0.2:
         talk = speech(many, rng, voices)
         audio += talk / np.abs(talk).max() * peak * 10 ** (-rng.uniform(1, 24) / 20)
-    elif beside < played:
+    elif beside < 0.42:
         band = music(many, rng, soundfont)
         audio += band / np.abs(band).max() * peak * 10 ** (-rng.uniform(3, 26) / 20)
     if rng.random() < 0.92:

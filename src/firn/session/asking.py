@@ -22,9 +22,8 @@ from firn.session.listening import verdict_of
 
 def ear_round(part: Part, tempo: float, answers: Sequence[Answer]) -> list[Question]:
     """A round of questions about a part without a take: others each time, as hard as the answers so far ask for."""
-    return round_of(
-        part, tempo, np.random.default_rng([len(answers), crc32(part.script.text.encode())]), answers=answers
-    )
+    rng = np.random.default_rng([len(answers), crc32(part.script.text.encode())])
+    return round_of(part, tempo, rng, answers=[(a.kind, a.right) for a in answers])
 
 
 def of_take(part: Part, tempo: float, take: Path, rng: np.random.Generator) -> list[Question]:

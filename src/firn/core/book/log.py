@@ -6,13 +6,10 @@ from typing import Literal
 from msgspec import Struct
 
 from firn.core.drills.run import How
+from firn.core.ear.asked.kinds import QuestionKind
 
 FirstFoot = Literal["right", "left", ""]
 Source = Literal["take", "noted", "drill"]
-QuestionKind = Literal[
-    "how_many", "what_missing", "early_or_late", "which_late", "even_or_swung", "which_foot", "same_or_changed",
-    "where_is_one", "hold_or_none", "which_faster", "which_figure", "",
-]  # fmt: skip
 
 
 class LogEntry(Struct, frozen=True):

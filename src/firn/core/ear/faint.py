@@ -11,6 +11,7 @@ ENOUGH_DB = 15.0
 """Sounds that stand so far out of the room are heard; by less they are guessed."""
 
 STRIKE_S = 0.024
+SILENT = 1e-3
 
 
 class Faint(Struct, frozen=True):
@@ -29,8 +30,10 @@ class Faint(Struct, frozen=True):
         )
 
 
-def faint(sound: npt.ArrayLike, rate_hz: int, onsets: Onsets) -> Faint | None:
-    """How faint a take is; None where its sounds stand out."""
+def faint(sound: npt.NDArray[np.floating], rate_hz: int, onsets: Onsets) -> Faint | None:
+    """How faint a take is; None where its sounds stand out, and for silence, in which nobody danced."""
+    if not len(sound) or float(np.abs(sound).max()) < SILENT:
+        return None
     if not len(onsets):
         return Faint(None)
     bands = levels(np.ascontiguousarray(sound, dtype=np.float32), rate_hz).astype(np.float64)

@@ -7,7 +7,7 @@ from itertools import pairwise
 import numpy as np
 from msgspec.structs import replace
 
-from firn.core.book.log import Answer, QuestionKind
+from firn.core.ear.asked.kinds import Given, QuestionKind
 from firn.core.ear.asked.level import level
 from firn.core.ear.asked.question import Clip, Question, nth
 from firn.core.piece.piece import Part
@@ -263,7 +263,7 @@ KINDS: dict[QuestionKind, Asked] = {
 
 
 def round_of(
-    part: Part, tempo: float, rng: np.random.Generator, *, many: int = ROUND, answers: Sequence[Answer] = ()
+    part: Part, tempo: float, rng: np.random.Generator, *, many: int = ROUND, answers: Sequence[Given] = ()
 ) -> list[Question]:
     """Questions about a part without a take, as hard as the answers so far ask for; no kind twice before all that
     the part gives room for were asked. Fewer than three sounds give none."""

@@ -4,7 +4,7 @@ from fractions import Fraction
 
 from msgspec import Struct
 
-from firn.core.book.log import QuestionKind
+from firn.core.ear.asked.kinds import QuestionKind
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
 from firn.core.piece.sound import Sound
