@@ -61,7 +61,7 @@ class OwnTest(unittest.TestCase):
         feet = left.times_s[left.times_s > 0.1]
         found = max(sum(np.abs(feet - at - late).min() < 0.01 for at in alone) for late in feet - alone[0])
         self.assertGreaterEqual(found, len(alone) - 2)
-        self.assertLessEqual(len(feet), len(alone) + 8)
+        self.assertLessEqual(len(feet), len(alone) + 10)
 
     @cases(("counts and beats", {}), ("beats", {"counts": False}), ("counts", {"beats": False}))
     def test_the_model_is_clean(self, _: str, mixing: dict[str, object]) -> None:

@@ -21,7 +21,7 @@ SILENCE_DB = -66.0
 LEAST_STEPS = 2.5
 """Peaks under so many of the recording's own least steps are not sounds: 8 bits end in a lone bit's flicker."""
 
-SURE = -0.3
+SURE = -0.5
 """Logit from which on a peak of the activation is a sound."""
 
 SURENESS = 1.4
