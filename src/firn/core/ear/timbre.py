@@ -25,8 +25,7 @@ LEAST_OF_A_KIND = 3
 
 AIRY = {"brush", "spank", "scuff", "pickup"}
 SHOWN: dict[str, str] = {"ball": "ball", "heel": "heel", "tip": "tip", "whole": "flat", "sole": "slide"}
-CLASSES = ("ball", "heel", "tip", "flat", "airy", "slide", "hand")
-"""What a strike can show of which part of the foot it was, and of how."""
+"""What a strike can show of which part of the foot it was; beside these what is airy, and hands."""
 
 SURELY = 6.0
 """How much likelier, as a log ratio over all passes, two sounds must be exchanged than not."""
@@ -51,9 +50,7 @@ def class_of(kind: str) -> str:
         return "airy"
     if KINDS[kind].limb == "hands":
         return "hand"
-    return {"ball": "ball", "heel": "heel", "tip": "tip", "whole": "flat", "sole": "slide"}.get(
-        KINDS[kind].part, "ball"
-    )
+    return SHOWN.get(KINDS[kind].part, "ball")
 
 
 def described(sound: npt.ArrayLike, rate_hz: int, times_s: Sequence[float]) -> FloatArray:

@@ -178,9 +178,7 @@ def where_is_one(part: Part, tempo: float, hard: int, rng: np.random.Generator) 
     turned.sort(key=lambda s: s.position)
     twice = [*turned, *(replace(s, position=s.position + counts) for s in turned)]
     right = (len(heard) - begun) % len(heard)
-    offered = sorted({right, *(int(k) for k in rng.choice(len(heard), min(4, len(heard)), replace=False))})[:5]
-    if right not in offered:
-        offered[-1] = right
+    offered = sorted({right, *(int(k) for k in rng.choice(len(heard), min(4, len(heard)), replace=False))})
     return Question(
         "where_is_one", {}, tuple(f"the {nth(k + 1)}" for k in offered), offered.index(right),
         clips=(_clip(heard, tempo), Clip(tuple(twice), 2 * counts, tempo)),
