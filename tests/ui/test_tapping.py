@@ -98,8 +98,10 @@ class ReadingTest(TapCase):
         self.tap(STEPS, tempo=100)
         self.enter()
         QTest.keyClick(self.view, Key.Key_Minus)
+        self.settle()
         self.assertIn("1 R step  & step  2 step", self.view.script.text())
         QTest.keyClick(self.view, Key.Key_Plus)
+        self.settle()
         self.assertIn("1 R step  2 step  3 step", self.view.script.text())
 
     def test_where_one_is(self) -> None:

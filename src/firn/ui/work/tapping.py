@@ -59,13 +59,19 @@ class Tapping:
         from firn.session.tapping import Tap, kept_taps, readings
 
         try:
-            self._taps = kept_taps([Tap(*tap) for tap in self.view.taps])
-            found = readings(self._taps, self._context.desk.settings.meter, tempo)
+            taps = self._taps = kept_taps([Tap(*tap) for tap in self.view.taps])
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        self._found, self._at, self._words = found, 0, ""
-        self._show()
+        meter = self._context.desk.settings.meter
+
+        def done(found: "list[Quantised]") -> None:
+            if taps is self._taps and self.view.isVisible():
+                self._found, self._at, self._words = found, 0, ""
+                self._show()
+
+        # Beside the window: many taps take their time.
+        self._context.jobs.run("tap", "Reading what was tapped", lambda _: readings(taps, meter, tempo), done)
 
     def _wish(self, wish: str) -> None:
         read = self._found[self._at]
