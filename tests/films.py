@@ -1,5 +1,6 @@
 """Recordings and films as phones make them, written by PyAV: for tests of what reads them."""
 
+import struct
 from fractions import Fraction
 from pathlib import Path
 
@@ -34,8 +35,9 @@ def write(
     key_every: int = 12,
     container: str | None = None,
     options: dict[str, str] | None = None,
+    deep: bool = False,
 ) -> None:
-    """A file with sound (n,), pictures (height, width, 3) at times, or both."""
+    """A file with sound (n,), pictures (height, width, 3) at times, or both; `deep`: of ten bits."""
     out = av.open(str(path), "w", format=container, options=options or {})
     heard = seen = None
     if sound is not None:
@@ -45,7 +47,7 @@ def write(
     if pictures is not None:
         seen = out.add_stream(picture_codec, rate=30)
         seen.height, seen.width = pictures[0].shape[:2]
-        seen.pix_fmt = "yuvj420p" if picture_codec == "mjpeg" else "yuv420p"
+        seen.pix_fmt = "yuv420p10le" if deep else "yuvj420p" if picture_codec == "mjpeg" else "yuv420p"
         seen.time_base = Fraction(1, 1000)
         seen.codec_context.time_base = Fraction(1, 1000)
         seen.gop_size = key_every
@@ -67,3 +69,42 @@ def write(
                 out.mux(heard.encode(ready))
         out.mux(heard.encode(None))
     out.close()
+
+
+BITS, CELL, MARGIN = 12, 40, 10
+"""A numbered picture shows its number as white and black cells, six in a row."""
+
+
+def numbered(number: int, height: int = 240, width: int = 320) -> np.ndarray:
+    """A picture that carries its own number, shape (height, width, 3)."""
+    picture = np.full((height, width, 3), 16, np.uint8)
+    for bit in range(BITS):
+        if number >> bit & 1:
+            top, left = _cell(bit)
+            picture[top : top + CELL, left : left + CELL] = 240
+    return picture
+
+
+def number_of(picture: np.ndarray) -> int:
+    """The number that a picture carries."""
+    cells = (_cell(bit) for bit in range(BITS))
+    lit = [picture[top + CELL // 2, left + CELL // 2].mean() > 128 for top, left in cells]
+    return sum(1 << bit for bit, one in enumerate(lit) if one)
+
+
+def _cell(bit: int) -> tuple[int, int]:
+    return MARGIN + (CELL + MARGIN) * (bit // 6), MARGIN + (CELL + MARGIN) * (bit % 6)
+
+
+def turn(path: Path, quarters: int) -> None:
+    """Say in an MP4 file that its picture is to be turned so many quarters to the right, as a phone held upright does.
+
+    The matrix of the track header (ISO/IEC 14496-12, 8.3.2) of the track that has a height.
+    """
+    cos, sin = ((1, 0), (0, 1), (-1, 0), (0, -1))[quarters % 4]
+    matrix = struct.pack(">9i", cos << 16, sin << 16, 0, -sin << 16, cos << 16, 0, 0, 0, 1 << 30)
+    data, at = bytearray(path.read_bytes()), -1
+    while (at := data.find(b"tkhd", at + 1)) >= 0:
+        if any(data[at + 84 : at + 88]):
+            data[at + 44 : at + 80] = matrix
+    path.write_bytes(bytes(data))

@@ -69,6 +69,7 @@ SOUND_ENDINGS = (
     ".wav", ".flac", ".ogg", ".oga", ".opus", ".mp3", ".m4a", ".aac", ".wma", ".aif", ".aiff", ".caf", ".amr",
 )  # fmt: skip
 FILM_ENDINGS = (".mp4", ".mov", ".m4v", ".webm", ".mkv", ".3gp", ".avi", ".wmv", ".mts")
+FILM = Format("Films", FILM_ENDINGS)
 RECORDING = Format("Recordings", SOUND_ENDINGS + FILM_ENDINGS)
 TUNE = Format("Tunes", TUNE_ENDINGS, _tune)
 PAPER = Format("PDF", (".pdf",), write=write_bytes)

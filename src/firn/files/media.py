@@ -95,7 +95,7 @@ class MediaSound:
             for packet in self._file.demux(self._stream):
                 if packet.pts is not None:
                     last = max(last, float((packet.pts + (packet.duration or 0)) * packet.time_base))
-        except _faults():
+        except media_faults():
             pass
         self._file.close()
         self._file, self._stream = _opened(self._path)
@@ -129,25 +129,31 @@ class MediaSound:
                     if len(sound) and sound.shape[1] == self.channels:
                         at += len(sound)
                         yield sound
-        except _faults():
+        except media_faults():
             return
 
 
-def _faults() -> tuple[type[BaseException], ...]:
+def opened_media(path: Path) -> Any:
+    """A film or recording, opened by PyAV; raises FileFormatError."""
+    try:
+        import av
+    except ImportError as fault:
+        raise FileFormatError(f"{called(path)} needs PyAV to be read, which is not installed here.") from fault
+    try:
+        return av.open(str(path), metadata_errors="ignore")
+    except media_faults() as fault:
+        raise FileFormatError(f"{called(path)} is no recording that Firn can read.") from fault
+
+
+def media_faults() -> tuple[type[BaseException], ...]:
+    """What PyAV raises for a file that it cannot read any further."""
     import av
 
     return (av.error.FFmpegError, OSError, ValueError, EOFError)
 
 
 def _opened(path: Path) -> tuple[Any, Any]:
-    try:
-        import av
-    except ImportError as fault:
-        raise FileFormatError(f"{called(path)} needs PyAV to be read, which is not installed here.") from fault
-    try:
-        file = av.open(str(path), metadata_errors="ignore")
-    except _faults() as fault:
-        raise FileFormatError(f"{called(path)} is no recording that Firn can read.") from fault
+    file = opened_media(path)
     if not file.streams.audio:
         film = bool(file.streams.video)
         file.close()

@@ -12,6 +12,7 @@ from typing import Any
 from msgspec import Struct, ValidationError, convert, to_builtins
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
 from firn.core.drills.class_plan import ClassPlan
@@ -85,6 +86,7 @@ KINDS = (
     _listed("drills", lambda book: book.drills, lambda drill: f"the drill {drill.name}"),
     _listed("students", lambda book: book.students, lambda student: f"the student {student.name}"),
     _listed("classes", lambda book: book.classes, lambda plan: f"the class {plan.name}"),
+    _listed("clips", lambda book: book.clips, lambda clip: f"the clip {clip.name}"),
     RowKind(
         table="state",
         columns=("value",),
@@ -106,6 +108,7 @@ CREATE TABLE state (id TEXT PRIMARY KEY, value TEXT NOT NULL, sum TEXT NOT NULL)
 CREATE TABLE drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE students (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE classes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
+CREATE TABLE clips (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 """
 
@@ -168,6 +171,7 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         students,
         who if who in {s.id for s in students} else OWNER,
         tuple(row[-1] for row in rows["classes"]),
+        tuple(row[-1] for row in rows["clips"]),
     )
     return book, tuple(faults)
 
@@ -184,6 +188,7 @@ _READ: dict[str, Callable[[str], Any]] = {
     "log": lambda data: convert(json.loads(data), LogEntry),
     "drills": lambda data: convert(json.loads(data), Drill),
     "classes": lambda data: convert(json.loads(data), ClassPlan),
+    "clips": lambda data: convert(json.loads(data), Clip),
     "students": lambda data: convert(json.loads(data), Student),
     "state": json.loads,
 }

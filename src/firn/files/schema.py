@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 6
+VERSION = 7
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -67,11 +67,17 @@ _CLASS = (
 )
 """Version 6 has students and classes."""
 
+_CLIPS = (
+    "CREATE TABLE IF NOT EXISTS clips (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL,"
+    " sum TEXT NOT NULL)"
+)
+"""Version 7 has the clips that parts were taken off."""
+
 AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS,
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS,
 }  # fmt: skip
 """From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -51,6 +51,20 @@ def draft_of(
     return Draft(onsets.only(kept), read, text, bool(words.strip()), breaks_off(clip, breaks_off_s))
 
 
+SURELY = 0.8
+
+
+def heard_in(clip: Path, begin_s: float, end_s: float, task: Task = UNWATCHED) -> tuple[list[Tap], str]:
+    """The sounds that the ear finds from one second of a clip to another, as taps at the clip's own seconds, and a
+    sentence on how surely they are feet."""
+    sound, rate, breaks_off_s = read_take(clip, start_s=begin_s, length_s=end_s - begin_s)
+    onsets = find_onsets(sound, rate, task=task)
+    unsure = int(np.sum(onsets.surely < SURELY))
+    told = [f"{unsure} of {len(onsets)} sounds may be something else than feet."] if unsure else []
+    told += [breaks_off(clip, breaks_off_s)] if breaks_off_s is not None else []
+    return [Tap(begin_s + float(time)) for time in onsets.times_s], " ".join(told)
+
+
 def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:
     """The stable data of `firn draft --json`."""
     words = words_data(draft.script, settings, shelf) if draft.worded else []

@@ -58,6 +58,7 @@ ACTIONS = (
     ActionSpec("fill_counts", "Fill in the counts", ("Ctrl+Shift+C",), "Part"),
     ActionSpec("fill_combo", "Fill counts with steps…", ("Ctrl+Alt+J",), "Part"),
     ActionSpec("tap_in", "Tap it in", ("Ctrl+J",), "Part"),
+    ActionSpec("clip", "Take it off a clip…", ("Ctrl+Shift+J",), "Part"),
     ActionSpec("step_of_selection", "Make a step of what is selected…", ("Ctrl+M",), "Part"),
     ActionSpec("next_part", "Next part", ("Ctrl+PgDown",), "Part", separated=True),
     ActionSpec("previous_part", "Previous part", ("Ctrl+PgUp",), "Part"),

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.files.cards import OwnCards
-from firn.files.formats import CARDS, PIECE, RECORDING, TUNE, WORKBOOK
+from firn.files.formats import CARDS, FILM, PIECE, RECORDING, TUNE, WORKBOOK
 from firn.session.session import Session
 from firn.session.settings import ProgramSettings
 from firn.session.transport import spoken_line
@@ -30,7 +30,7 @@ from firn.ui.desk import Desk
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.head import Corner, Head
 from firn.ui.jobs import JobRunner
-from firn.ui.pages.entries import PAGES, TITLES, PageView
+from firn.ui.pages.entries import PAGES, TITLES, WRITE, PageView
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
 from firn.ui.rooms import Rooms
@@ -41,6 +41,7 @@ from firn.ui.widgets.room import PageFrame
 from firn.ui.widgets.rows import Banner, Working
 from firn.ui.widgets.spoken_line import SpokenLine
 from firn.ui.work.cards import Cards
+from firn.ui.work.clips import Clips
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.dropped import Readers, dropped_file, read_dropped
@@ -104,6 +105,8 @@ class MainWindow(QMainWindow):
             self.head.who, put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
+        self._tapping = Tapping(self._context, self.write_page)
+        self.clips = Clips(self._context, self.write_page, player, self._tapping)
         self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())
@@ -121,6 +124,7 @@ class MainWindow(QMainWindow):
             PIECE: self.pieces.bring_in,
             TUNE: self.pieces.bring_in_tune,
             CARDS: self.cards.bring_in_file,
+            FILM: lambda path: self._bring_film(path),
             RECORDING: lambda path: self.rooms.takes.bring_in(path),
         }
         for button, action in ((self.dance_button, "dance"), (self.stand_button, "stand_back")):
@@ -140,7 +144,8 @@ class MainWindow(QMainWindow):
             **self.cards.handlers(),
             **self.program.handlers(),
             **self.editing.handlers(),
-            **Tapping(self._context, self.write_page).handlers(),
+            **self._tapping.handlers(),
+            **self.clips.handlers(),
             "settings": self.ask_settings,
             "about": lambda: self.prompts.tell(self, *self.program.about()),
             **self.rooms.handlers(),
@@ -206,6 +211,7 @@ class MainWindow(QMainWindow):
         self.jobs.idle.connect(self.working.hide)
         self.jobs.failed.connect(self.say)
         self.dancing.moved.connect(self._moved)
+        self.dancing.moved.connect(self.clips.follow)
         self.dancing.playing.connect(self._show_playing)
         self.dancing.rung.connect(self.stand_back.show_rung)
         self._player.silent.connect(self.say)
@@ -427,6 +433,13 @@ class MainWindow(QMainWindow):
         if self._whole.currentIndex() == 0:
             self.toggle_stand_back()
 
+    def _bring_film(self, path: Path) -> None:
+        """A film is looked at where steps are written, and elsewhere is a take."""
+        if self.pages.currentIndex() == WRITE:
+            self.clips.open(path)
+        else:
+            self.rooms.takes.bring_in(path)
+
     def toggle_stand_back(self) -> None:
         """Stand back, or come back to the desk; a drill that is danced from there ends, and a class."""
         away = self._whole.currentIndex() == 0
@@ -460,6 +473,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.dancing.stop()
+        self.clips.leave()
         self.rooms.leave()
         self.jobs.close()
         geometry_settings(self.program.path).setValue("geometry", self.saveGeometry())

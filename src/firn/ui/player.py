@@ -22,7 +22,7 @@ class Player(QObject):
     """Plays models and takes. `moved`: the position in counts that is heard; `ended` when all is over.
 
     The output is opened when something is first played; `silent` says why nothing will be heard, if so. `passed`:
-    the next model of a ladder has begun, with its number.
+    the next model of a ladder has begun, with its number. `heard`: how many seconds of played samples are heard.
     """
 
     silent = Signal(str)
@@ -31,6 +31,7 @@ class Player(QObject):
     ended = Signal()
     started = Signal()
     passed = Signal(int)
+    heard = Signal(float)
 
     def __init__(self, output: "Output | None" = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -41,6 +42,8 @@ class Player(QObject):
         self._pass = 0
         self._climbing = False
         self._fallen = False
+        # Frames of the samples that are over, and of those that play.
+        self._before, self._length = 0, 0
         self._timer = QTimer(self)
         self._timer.timeout.connect(self._tick)
 
@@ -90,7 +93,24 @@ class Player(QObject):
     def play_samples(self, sound: "FloatArray") -> None:
         """Play samples at `RATE` once, shape (n, 2)."""
         self._rendered = None
+        self._before, self._length, self._pass = 0, len(sound), 0
         self._start(_reel(sound, None))
+
+    def go_on(self, sound: "FloatArray") -> None:
+        """Put samples behind those that play; nothing where they are over."""
+        if self._reel is not None and self._rendered is None:
+            self._reel.swap(sound)
+
+    @property
+    def heard_s(self) -> float:
+        """How many seconds of the samples that play are heard by now."""
+        from firn.devices.clock import RATE
+
+        if self._reel is None or self._output is None:
+            return 0.0
+        number, frame, _ = self._reel.where(self._output.latency_s)
+        before = self._before + (self._length if number != self._pass else 0)
+        return max(0, before + frame) / RATE
 
     def _start(self, reel: "Reel") -> None:
         self.stop()
@@ -143,6 +163,11 @@ class Player(QObject):
             return
         rendered = self._rendered
         if rendered is None:
+            if number != self._pass:
+                # Once: what was put behind would else come again.
+                self._reel.swap(None)
+                self._before, self._pass = self._before + self._length, number
+            self.heard.emit(self.heard_s)
             return
         if number != self._pass:
             self._pass = number

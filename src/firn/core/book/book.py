@@ -3,6 +3,7 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
 from firn.core.drills.class_plan import ClassPlan
@@ -84,7 +85,8 @@ class Book(Struct, frozen=True):
 
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
     both with the newest last. `drills`: what is practised, each of a piece. `who` practises now, the key of one of
-    the `students` or "" for the owner. `classes`: classes as planned, each of a piece.
+    the `students` or "" for the owner. `classes`: classes as planned, each of a piece. `clips`: what parts were taken
+    off, one of a part at most.
     """
 
     pieces: tuple[BookPiece, ...] = ()
@@ -96,6 +98,7 @@ class Book(Struct, frozen=True):
     students: tuple[Student, ...] = ()
     who: str = OWNER
     classes: tuple[ClassPlan, ...] = ()
+    clips: tuple[Clip, ...] = ()
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)
@@ -127,6 +130,10 @@ class Book(Struct, frozen=True):
 
     def takes_of(self, part_id: str) -> tuple[Take, ...]:
         return tuple(t for t in self.takes if t.part == part_id)
+
+    def clip_of(self, part_id: str) -> Clip | None:
+        """What a part was taken off."""
+        return next((c for c in self.clips if c.part == part_id), None)
 
     def with_piece(self, piece: BookPiece) -> "Book":
         return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))

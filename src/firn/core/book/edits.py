@@ -7,6 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, FirstFoot, LogEntry
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
@@ -83,7 +84,8 @@ class DeletePiece(PlainEdit, frozen=True):
         drills = tuple(d for d in book.drills if d.piece != self.piece)
         here = (pieces[0].id, pieces[0].parts[0].id if pieces[0].parts else "") if pieces else ("", "")
         classes = tuple(c for c in book.classes if c.piece != self.piece)
-        return replace(book, pieces=pieces, takes=takes, drills=drills, classes=classes, here=here)
+        clips = tuple(c for c in book.clips if c.piece != self.piece)
+        return replace(book, pieces=pieces, takes=takes, drills=drills, classes=classes, clips=clips, here=here)
 
 
 class SetHead(Struct, frozen=True):
@@ -185,7 +187,26 @@ class DeletePart(PlainEdit, frozen=True):
         parts = tuple(p for p in piece.parts if p.id != self.part)
         near = parts[min(index, len(parts) - 1)].id if parts else ""
         takes = tuple(t for t in book.takes if t.part != self.part)
-        return replace(book.with_piece(replace(piece, parts=parts)), takes=takes, here=(piece.id, near))
+        clips = tuple(c for c in book.clips if c.part != self.part)
+        made = book.with_piece(replace(piece, parts=parts))
+        return replace(made, takes=takes, clips=clips, here=(piece.id, near))
+
+
+class SetClip(Struct, frozen=True):
+    """The clip that a part was taken off, and the part's text where that comes of it; None for no clip any more."""
+
+    undoable: ClassVar[bool] = True
+    piece: str
+    part: str
+    clip: Clip | None
+    text: str | None = None
+    label: str = "Change the clip"
+
+    def apply(self, book: Book) -> Book:
+        if self.text is not None:
+            book = SetPartText(self.piece, self.part, self.text).apply(book)
+        others = tuple(c for c in book.clips if c.part != self.part)
+        return replace(book, clips=others if self.clip is None else (*others, self.clip))
 
 
 class AddTake(PlainEdit, frozen=True):

@@ -1,7 +1,10 @@
 """What was tapped becomes a part's text: read, weighed against other readings, taken as one step."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Sequence
+from fractions import Fraction
+from typing import TYPE_CHECKING, Protocol
 
+from firn.core.book.edits import SetClip
 from firn.errors import FirnError
 from firn.session.stretch import part_stretch
 from firn.ui.pages.entries import WRITE
@@ -10,11 +13,33 @@ from firn.ui.work.context import Context, Handlers
 
 if TYPE_CHECKING:
     # Heavy: imported when something is first tapped.
+    from PySide6.QtGui import QKeyEvent
+
+    from firn.core.book.clips import Clip
+    from firn.core.quantise.line import Line
     from firn.core.quantise.quantise import Quantised
     from firn.session.tapping import Tap
     from firn.ui.pages.write.tapping import TapView
 
 HALF, DOUBLE = 0.5, 2.0
+
+
+class Along(Protocol):
+    """A clip that is tapped along to; times are its own seconds."""
+
+    def now(self) -> float: ...
+
+    def run(self) -> None: ...
+
+    def rest(self) -> None: ...
+
+    def look(self, time_s: float) -> None: ...
+
+    def hear(self, time_s: float) -> None: ...
+
+    def taken(self, line: "Line", shift: Fraction) -> "Clip": ...
+
+    def left(self) -> None: ...
 
 
 class Tapping:
@@ -27,6 +52,9 @@ class Tapping:
         self._words = ""
         self._text = ""
         self._taps: list[Tap] = []
+        self._stood: int | None = None
+        self._told = ""
+        self._along: Along | None = None
         self._connected = False
 
     def handlers(self) -> Handlers:
@@ -38,28 +66,76 @@ class Tapping:
 
     def begin(self) -> None:
         """Begin to tap into the part on show."""
+        if self._ready():
+            self._along = None
+            self._page.show_tapping(True)
+            self._take_taps()
+
+    def begin_along(self, along: Along) -> None:
+        """Begin to tap along to a clip, which runs."""
+        if self._ready():
+            self._along = along
+            self._page.show_tapping(True)
+            self._take_taps()
+
+    def read_sounds(self, along: Along, taps: "Sequence[Tap]", told: str) -> None:
+        """Read sounds that were heard in a clip as if they had been tapped; `told`: what there is to say of them."""
+        if self._ready():
+            self._along, self._told = along, told
+            self._page.show_tapping(True)
+            self.view.begin(along=True)
+            self._read_taps(taps, None)
+
+    def _ready(self) -> bool:
         desk = self._context.desk
         self._context.show_page(WRITE)
         if desk.piece is None or desk.on_combo or desk.book_part is None:
             self._context.say("Steps are tapped into a part: choose one above.")
-            return
+            return False
         if not self._connected:
             self._connected = True
             self.view.done.connect(self._read)
             self.view.wished.connect(self._wish)
             self.view.left.connect(self._leave)
-        self._page.show_tapping(True)
-        self.view.begin()
+        return True
+
+    def _take_taps(self) -> None:
+        self._told = ""
+        self.view.clock = self._usual if self._along is None else self._clip_clock
+        self.view.begin(along=self._along is not None)
+        if self._along is not None:
+            self._along.run()
+
+    @property
+    def _usual(self) -> "Callable[[QKeyEvent], float]":
+        from firn.ui.pages.write.tapping import when
+
+        return when
+
+    def _clip_clock(self, event: "QKeyEvent") -> float:
+        assert self._along is not None
+        return self._along.now()
 
     def _leave(self) -> None:
         self._page.show_tapping(False)
-        self._page.editor.setFocus()
+        self._page.strip.show_chosen(self._context.desk.transport.chosen)
+        if self._along is not None:
+            self._along.left()
+        else:
+            self._page.editor.setFocus()
 
-    def _read(self, tempo: float | None = None) -> None:
-        from firn.session.tapping import Tap, kept_taps, readings
+    def _read(self) -> None:
+        from firn.session.tapping import Tap
+
+        if self._along is not None:
+            self._along.rest()
+        self._read_taps([Tap(*tap) for tap in self.view.taps], None)
+
+    def _read_taps(self, tapped: "Sequence[Tap]", tempo: float | None) -> None:
+        from firn.session.tapping import kept_taps, readings
 
         try:
-            taps = self._taps = kept_taps([Tap(*tap) for tap in self.view.taps])
+            taps = self._taps = kept_taps(tapped)
         except FirnError as fault:
             self._context.say(str(fault))
             return
@@ -67,7 +143,7 @@ class Tapping:
 
         def done(found: "list[Quantised]") -> None:
             if taps is self._taps and self.view.isVisible():
-                self._found, self._at, self._words = found, 0, ""
+                self._found, self._at, self._words, self._stood = found, 0, "", None
                 self._show()
 
         # Beside the window: many taps take their time.
@@ -81,7 +157,7 @@ class Tapping:
             self._at = (self._at + 1) % len(self._found)
             self._show()
         elif wish in ("half", "double"):
-            self._read(read.tempo * (HALF if wish == "half" else DOUBLE))
+            self._read_taps(self._taps, read.tempo * (HALF if wish == "half" else DOUBLE))
         elif wish == "one":
             from firn.session.tapping import later
 
@@ -91,7 +167,11 @@ class Tapping:
             self._found[self._at] = later(read, by)
             self._show()
         elif wish == "again":
-            self.view.begin()
+            self._take_taps()
+        elif wish in ("before", "after"):
+            self._stand(1 if wish == "after" else -1)
+        elif wish == "hear" and self._along is not None:
+            self._along.hear(self._taps[self._stood or 0].at_s)
         elif wish == "words":
             self._words = self.view.words.text().strip()
             self.view.setFocus()
@@ -125,19 +205,57 @@ class Tapping:
         ]
         if doubted:
             said.append(f"In doubt: {'; '.join(doubted[:3])}{' and more' if len(doubted) > 3 else ''}.")
-        said.append("W: words for them, in order.")
+        said += [self._told] if self._told else []
+        said.append("W: words for them, in order; ← → from sound to sound.")
         many = len(self._found)
         likely = f"   {self._at + 1} of {many}, {shares(self._found)[self._at]:.0%} likely" if many > 1 else ""
         self.view.show_reading(f"Read so{likely}", " ".join(said), self._text, more=many > 1)
         part = part_from(desk.title, self._text, settings, shelf)
         self._page.strip.show_stretch(part_stretch(part), desk.view)
 
+    def _stand(self, step: int) -> None:
+        """Stand on the sound of the next tap, or of the one before: on the strip, and in the clip's picture."""
+        import numpy as np
+
+        read, many = self._found[self._at], len(self._taps)
+        self._stood = 0 if self._stood is None else max(0, min(many - 1, self._stood + step))
+        tap, place = self._taps[self._stood], read.places[self._stood]
+        after = next((p for p in read.places if p > place), place + 1)
+        self._page.strip.show_chosen((place, after))
+
+        away = 1000 * (tap.at_s - float(read.line.at(np.array([float(place)]))[0]))
+        late = f"{abs(away):.0f} ms {'after' if away > 0 else 'before'} its count"
+        name = self._context.desk.settings.counting.name(place)
+        self.view.heading.setText(
+            f"{self._stood + 1} of {many}   on {name}, {late}, {read.sure[self._stood]:.0%} sure"
+        )
+        if self._along is not None:
+            self._along.look(tap.at_s)
+
     def _take(self) -> None:
         desk = self._context.desk
-        if not self._text:
+        if not self._text or desk.piece is None or desk.book_part is None:
             return
         before = desk.text.rstrip("\n")
+        text = f"{before}\n{self._text}" if before.strip() else self._text
         self._page.show_tapping(False)
-        desk.change(f"{before}\n{self._text}" if before.strip() else self._text, "Tap it in")
+        self._page.strip.show_chosen(desk.transport.chosen)
+        if self._along is None:
+            desk.change(text, "Tap it in")
+        else:
+            clip = self._along.taken(self._found[self._at].line, self._shift(text))
+            desk.commit()
+            self._context.do(SetClip(desk.piece.id, desk.book_part.id, clip, text, "Take it off a clip"))
         self._page.show_desk()
-        self._page.editor.setFocus()
+        if self._along is None:
+            self._page.editor.setFocus()
+        else:
+            self._along.left()
+
+    def _shift(self, text: str) -> Fraction:
+        """How many counts behind the part's beginning what was tapped begins."""
+        from firn.core.piece.build import part_from
+
+        desk = self._context.desk
+        alone, whole = (part_from(desk.title, t, desk.settings, desk.shelf).sounds for t in (self._text, text))
+        return whole[-1].position - alone[-1].position if alone and whole else Fraction(0)

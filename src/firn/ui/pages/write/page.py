@@ -29,10 +29,16 @@ if TYPE_CHECKING:
     from firn.core.piece.by_hand import Drawn
     from firn.core.script.complete import Completion
     from firn.ui.pages.write.build import BuildView
+    from firn.ui.pages.write.clip import ClipView
     from firn.ui.pages.write.tapping import TapView
 
 SOON_DRAWN = 2_500
 """A part of so many sounds is changed by hand within a tenth of a second."""
+
+LOW = 150
+"""How high the text is under a clip, in pixels at usual text size."""
+
+_ANY = 16_777_215
 
 TYPED_MS = 120
 """So long after the last key what is worth a look in a long part is worked out."""
@@ -131,15 +137,40 @@ class WritePage(QWidget, PageView):
 
     @cached_property
     def tapping(self) -> "TapView":
-        """What takes taps, made when somebody first taps; it stands above the strip."""
+        """What takes taps, made when somebody first taps."""
         from firn.ui.pages.write.tapping import TapView
 
-        made = TapView(self._theme)
-        self._box.insertWidget(0, made)
+        return TapView(self._theme)
+
+    @cached_property
+    def clip(self) -> "ClipView":
+        """A clip's picture with what is done to it, made when one is first opened; it stands above the strip."""
+        from firn.ui.pages.write.clip import ClipView
+
+        made = ClipView(self._theme)
+        self._box.insertWidget(0, made, 44)
         return made
 
+    @property
+    def _clip_shown(self) -> bool:
+        return "clip" in self.__dict__ and self.clip.isVisibleTo(self)
+
+    def show_clip(self, shown: bool) -> None:
+        """Show the clip above the strip, or the strip alone."""
+        self.clip.setVisible(shown)
+        self.clip.show_beside(None)
+        self._below.setVisible(True)
+        # The clip takes its room from the text: the strip stays the heart.
+        self._below.setMaximumHeight(self._theme.px(LOW) if shown else _ANY)
+        if not shown:
+            self.strip.show_shade(())
+
     def show_tapping(self, shown: bool) -> None:
-        """Show what takes taps in place of the text, or the text again."""
+        """Show what takes taps in place of the text, beside a clip where one is on show; or the text again."""
+        if self._clip_shown:
+            self.clip.show_beside(self.tapping if shown else None)
+        elif shown:
+            self._box.insertWidget(0, self.tapping)
         self.tapping.setVisible(shown)
         self._below.setVisible(not shown)
         if not shown:

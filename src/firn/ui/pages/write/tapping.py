@@ -54,8 +54,8 @@ HOW = (
 class TapView(QWidget):
     """Takes taps and shows how they are read.
 
-    `struck`: (word, foot, seconds) of a key; `done`: the taps are to be read; `wished`: what is wanted of the reading
-    on show (next, half, double, one, take, again, words); `left`: it is over.
+    `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
+    again, words, before, after, hear); `left`: it is over.
     """
 
     done = Signal()
@@ -66,8 +66,8 @@ class TapView(QWidget):
         super().__init__(parent)
         self._theme = theme
         self.taps: list[tuple[float, str, str]] = []
-        self.clock: Callable[[QKeyEvent], float] = _when
-        self.reading = False
+        self.clock: Callable[[QKeyEvent], float] = when
+        self.reading = self.along = False
         self.heading, self.said, self.script = Label("Tap it in"), Label(), Label()
         for label in (self.said, self.script):
             label.setWordWrap(True)
@@ -84,6 +84,7 @@ class TapView(QWidget):
             ("double", "Twice as many  +"),
             ("one", "1 is a count later  1"),
             ("again", "Tap again  Backspace"),
+            ("hear", "Hear the clip there  H"),
         ):
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, w=wish: self.wished.emit(w))
@@ -98,7 +99,7 @@ class TapView(QWidget):
         top.addWidget(self.heading, 1)
         top.addWidget(self.leave)
         box = QVBoxLayout(self)
-        box.setContentsMargins(24, 10, 24, 8)
+        self._box = box
         box.setSpacing(8)
         box.addLayout(top)
         box.addWidget(self.said)
@@ -115,9 +116,11 @@ class TapView(QWidget):
         self.said.setFont(self._theme.font(16))
         self.script.setFont(self._theme.font(18, QFont.Weight.Medium))
 
-    def begin(self) -> None:
-        """Begin to take taps."""
-        self.taps, self.reading = [], False
+    def begin(self, *, along: bool = False) -> None:
+        """Begin to take taps; `along`: to a clip."""
+        self.taps, self.reading, self.along = [], False, along
+        # Beside a picture the room round it is the clip's.
+        self._box.setContentsMargins(*(0, 0, 0, 0) if along else (24, 10, 24, 8))
         self.words.clear()
         self._show("Tap it in", HOW, "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
@@ -134,8 +137,8 @@ class TapView(QWidget):
         self.script.setText(script)
         self.script.setVisible(bool(script))
         self.words.setVisible(self.reading)
-        for button in self.buttons.values():
-            button.setVisible(self.reading)
+        for wish, button in self.buttons.items():
+            button.setVisible(self.reading and (wish != "hear" or self.along))
 
     # Keys
 
@@ -178,6 +181,7 @@ class TapView(QWidget):
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
+            Key.Key_Left: "before", Key.Key_Right: "after", Key.Key_H: "hear",
         }  # fmt: skip
         if key in wishes:
             self.wished.emit(wishes[key])
@@ -192,7 +196,7 @@ class TapView(QWidget):
         self.heading.setText(f"Tap it in   {many} so far{last}" if many else "Tap it in")
 
 
-def _when(event: QKeyEvent) -> float:
+def when(event: QKeyEvent) -> float:
     """When a key went down, in seconds: as the system noted it, or now."""
     stamp = event.timestamp()
     return stamp / 1000 if stamp else perf_counter()

@@ -1,5 +1,6 @@
 """Painting the strip: soles strung on the thread."""
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from fractions import Fraction
 
@@ -31,7 +32,8 @@ class Overlay(Struct, frozen=True):
     `played`: how far the thread is inked (a position), None while nothing plays. `chosen`: first and end place of
     the selection; `current`: the sound that the keys stand on;
     `picked`: several sounds that are picked. `marks`: sound index to level. `verdict`: sound
-    index to (heard, ms), None where there is no take to show. `only`: words and soles greyed but these.
+    index to (heard, ms), None where there is no take to show. `shade`: how loud a clip is along the counts, as
+    (count, level 0 to 1), ascending.
     """
 
     played: Fraction | None = None
@@ -41,6 +43,7 @@ class Overlay(Struct, frozen=True):
     verdict: dict[int, tuple[str, float | None]] | None = None
     focus: bool = False
     picked: range = range(0)
+    shade: tuple[tuple[float, float], ...] = ()
 
 
 class StripPainter:
@@ -96,9 +99,27 @@ class StripPainter:
                 if label.strength:
                     painter.setPen(QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1))
                     painter.drawLine(QPointF(label.x, y0), QPointF(label.x, y1))
+        self._shade(painter, row)
         if frame.px * self._s >= 20:
             for rise in row.relief:
                 self._rise(painter, *rise)
+
+    def _shade(self, painter: QPainter, row: StripRow) -> None:
+        """A clip's sound along the thread, wider where it is louder."""
+        if not self._over.shade:
+            return
+        left, right = lane_y(self._frame, row.top, "left"), lane_y(self._frame, row.top, "right")
+        middle, reach = (left + right) / 2, abs(right - left) / 2 + 10 * self._s
+        begin = bisect_left(self._over.shade, (float(row.first), 0.0))
+        end = bisect_left(self._over.shade, (float(row.end), 0.0))
+        points = [(row.origin + count * self._frame.px, level) for count, level in self._over.shade[begin:end]]
+        if len(points) > 1:
+            path = QPainterPath(QPointF(points[0][0], middle))
+            for side, along in ((-1, points), (1, points[::-1])):
+                for x, level in along:
+                    path.lineTo(x, middle + side * max(1.0, reach * level))
+            path.closeSubpath()
+            painter.fillPath(path, self._theme.colour("hairline"))
 
     def _rise(self, painter: QPainter, x: float, y: float, strength: int, sounded: bool) -> None:
         width, height = ((8, 3), (8, 7), (8, 9), (8, 13))[strength]

@@ -1,6 +1,6 @@
 """The strip: the part as soles on a thread, to be read, walked, selected and played along."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -98,6 +98,12 @@ class Strip(QWidget):
         if (before is None) != (verdict is None):
             self._relay()
         self.update()
+
+    def show_shade(self, shade: Sequence[tuple[float, float]]) -> None:
+        """Lay how loud a clip is along the thread, as (count, level 0 to 1); nothing takes it away."""
+        if tuple(shade) != self._overlay.shade:
+            self._overlay = replace(self._overlay, shade=tuple(shade))
+            self.update()
 
     def show_played(self, position: Fraction | None) -> None:
         """Ink the thread as far as it has been played; repaints only the rows it touches."""

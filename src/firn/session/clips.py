@@ -1,0 +1,163 @@
+"""A clip beside the workbook: opened, found again when it was moved, heard at any speed, tied to a part's counts."""
+
+import hashlib
+from contextlib import suppress
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import numpy as np
+from msgspec import Struct
+
+from firn.core.book.clips import Clip
+from firn.core.quantise.line import Line
+from firn.errors import FileFormatError, FirnError
+from firn.files.audio import TakeInfo, take_info
+from firn.files.whole import called, checked_to_read
+
+if TYPE_CHECKING:
+    from firn.core.sound.voices import FloatArray
+    from firn.files.pictures import MediaPictures
+
+ENDS = 1 << 18
+"""Bytes at either end of a file that its digest is of, with its size: an hour's film is known at once."""
+
+SEARCHED = 2_000
+"""Files of a folder that are looked at for one that was moved."""
+
+LEVEL, MOST_GAIN = 0.5, 8.0
+
+
+class OpenClip(Struct, frozen=True):
+    """A clip as it is: its length in seconds, its pictures (None for a recording of sound alone), and whether it has
+    sound."""
+
+    path: Path
+    seconds: float
+    pictures: "MediaPictures | None"
+    sound: bool
+
+
+def open_clip(path: Path) -> OpenClip:
+    """Open a film or a recording; raises FileFormatError with one sentence for what is neither."""
+    from firn.files.pictures import MediaPictures
+
+    if checked_to_read(path, "a clip") == 0:
+        raise FileFormatError(f"{called(path)} is empty.")
+    info: TakeInfo | None = None
+    with suppress(FileFormatError):
+        info = take_info(path)
+    try:
+        pictures = MediaPictures(path)
+    except FileFormatError:
+        if info is None:
+            raise
+        pictures = None
+    seconds = max(info.seconds if info else 0.0, pictures.info.seconds if pictures else 0.0)
+    return OpenClip(path, seconds, pictures, info is not None)
+
+
+class ClipSound:
+    """The sound of a clip, stretch by stretch at any speed, at Firn's own rate and one loudness; silence where it has
+    none."""
+
+    def __init__(self, clip: OpenClip) -> None:
+        self._clip = clip
+        self._gain: float | None = None
+
+    def piece(self, begin_s: float, end_s: float, speed: float) -> "FloatArray":
+        """A stretch at a speed (0.1 to 1), shape (n, 2)."""
+        from firn.core.ear.onsets import find_onsets
+        from firn.core.sound.slow import slowed
+        from firn.core.sound.voices import RATE
+        from firn.files.audio import read_take
+
+        wanted = round((end_s - begin_s) * RATE)
+        mono = np.zeros(wanted, np.float32)
+        attacks: list[float] = []
+        if self._clip.sound:
+            try:
+                sound, rate, _ = read_take(self._clip.path, start_s=begin_s, length_s=end_s - begin_s)
+            except FileFormatError:
+                # Pictures may go on where the sound has ended.
+                sound, rate = mono[:1], RATE
+            if rate != RATE and len(sound) > 1:
+                from scipy.signal import resample_poly
+
+                sound = np.asarray(resample_poly(sound, RATE, rate), np.float32)
+            mono[: min(wanted, len(sound))] = sound[:wanted]
+            if speed < 1:
+                attacks = list(find_onsets(mono, RATE).times_s)
+        if self._gain is None:
+            self._gain = min(MOST_GAIN, LEVEL / max(1e-4, float(np.abs(mono).max()))) if wanted else 1.0
+        played = np.clip(slowed(mono, RATE, speed, attacks) * self._gain, -1, 1)
+        return np.repeat(played[:, None], 2, axis=1)
+
+
+def fingerprint(path: Path) -> tuple[int, str]:
+    """A file's size and a digest of its size and both its ends; raises FirnError where it cannot be read."""
+    try:
+        size = path.stat().st_size
+        with path.open("rb") as file:
+            head = file.read(ENDS)
+            file.seek(max(0, size - ENDS))
+            ends = head + file.read(ENDS)
+    except OSError as fault:
+        raise FirnError(f"{called(path)} cannot be read.") from fault
+    return size, hashlib.sha256(str(size).encode() + ends).hexdigest()
+
+
+def found_clip(clip: Clip, workbook: Path) -> Path | None:
+    """Where a clip's file is: where it was, or of the same content in that folder or beside the workbook; None where
+    it is in neither."""
+    kept = Path(clip.path)
+    if _is(kept, clip):
+        return kept
+    for folder in (kept.parent, workbook.parent):
+        try:
+            here = [path for _, path in zip(range(SEARCHED), sorted(folder.iterdir()), strict=False)]
+        except OSError:
+            continue
+        found = next((path for path in here if _is(path, clip)), None)
+        if found is not None:
+            return found
+    return None
+
+
+def _is(path: Path, clip: Clip) -> bool:
+    try:
+        return path.is_file() and path.stat().st_size == clip.size and fingerprint(path) == (clip.size, clip.digest)
+    except (OSError, FirnError):
+        return False
+
+
+def line_of(clip: Clip) -> Line | None:
+    """The line that ties a part's counts to a clip's seconds; None where it is not known."""
+    return Line(np.array(clip.counts), np.array(clip.seconds)) if clip.aligned else None
+
+
+def shade(clip: OpenClip, line: Line, first: float, end: float, task_s: float = 60.0) -> list[tuple[float, float]]:
+    """How loud a clip is along the counts from one to another: (count, level 0 to 1), every 20 ms, at most a minute.
+
+    The level is in steps of hearing: 0 at 45 dB under the loudest, 1 at it.
+    """
+    from firn.files.audio import read_take
+
+    if not clip.sound:
+        return []
+    begin_s, end_s = (float(s) for s in line.at(np.array([first, end])))
+    begin_s = max(0.0, begin_s)
+    try:
+        sound, rate, _ = read_take(clip.path, start_s=begin_s, length_s=min(task_s, max(0.1, end_s - begin_s)))
+    except FileFormatError:
+        return []
+    frame = max(1, rate // 50)
+    blocks = sound[: len(sound) // frame * frame].reshape(-1, frame)
+    if not len(blocks):
+        return []
+    db = 20 * np.log10(np.sqrt(np.mean(blocks**2, axis=1)) + 1e-6)
+    levels = np.clip(1 + (db - db.max()) / SHADE_DB, 0, 1)
+    counts = line.counts(begin_s + (np.arange(len(blocks)) + 0.5) * frame / rate)
+    return [(float(c), float(v)) for c, v in zip(counts, levels, strict=True)]
+
+
+SHADE_DB = 45.0

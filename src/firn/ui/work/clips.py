@@ -1,0 +1,498 @@
+"""A clip on Write: looked at picture by picture or at any speed, tapped along, drafted from, kept with its part."""
+
+from fractions import Fraction
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtGui import QImage
+
+from firn.core.book.clips import Clip
+from firn.core.book.edits import SetClip
+from firn.core.task import Task
+from firn.errors import FirnError
+from firn.files.formats import RECORDING
+from firn.session.session import new_id
+from firn.ui.pages.entries import WRITE
+from firn.ui.pages.write.page import WritePage
+from firn.ui.player import Player
+from firn.ui.work.context import Context, Handlers
+from firn.ui.work.tapping import Tapping
+
+if TYPE_CHECKING:
+    # Heavy: imported when a clip is first opened.
+    from firn.core.quantise.line import Line
+    from firn.core.sound.voices import FloatArray
+    from firn.session.clips import ClipSound, OpenClip
+    from firn.session.tapping import Tap
+    from firn.ui.frames import Frames
+    from firn.ui.pages.write.clip import ClipView
+
+SPEEDS = (1.0, 0.75, 0.5, 0.35, 0.25, 0.1)
+
+FIRST_S, MORE_S = 1.5, 6.0
+"""Seconds of the clip that are made ready before it runs, and at a time while it does."""
+
+AHEAD_S = 1.0
+"""So long before its beginning a clip runs that is tapped along to."""
+
+HEARD_S = 1.5
+"""What is heard of a clip about one sound."""
+
+LATE_S = 0.2
+"""So near the end of what is made it has run out of sound, and is not stopped."""
+
+MOST_DRAFT_S = 600.0
+
+
+class Clips:
+    """The clip of the part on show."""
+
+    def __init__(self, context: Context, page: WritePage, player: Player, tapping: Tapping) -> None:
+        self._context, self._page, self._player, self._tapping = context, page, player, tapping
+        self._clip: OpenClip | None = None
+        self._part = ""
+        self._sound: ClipSound | None = None
+        self._frames: Frames | None = None
+        self._line: Line | None = None
+        self._at_s, self._begin_s, self._end_s, self._speed = 0.0, 0.0, 0.0, 0
+        # Pictures on from where it stands that are wanted and not shown yet.
+        self._steps = 0
+        # While it runs: from where to where; where the piece begins that was put last, up to where pieces are made.
+        self._running = False
+        self._from_s, self._to_s, self._put_s, self._made_s, self._making = 0.0, 0.0, 0.0, 0.0, False
+        self._connected = False
+
+    def handlers(self) -> Handlers:
+        return {"clip": self.show}
+
+    @property
+    def view(self) -> "ClipView":
+        return self._page.clip
+
+    @property
+    def shown(self) -> bool:
+        """Whether a clip is on show."""
+        return self._clip is not None
+
+    # Opening and leaving
+
+    def show(self) -> None:
+        """Show the clip of the part on show; ask for one where it has none."""
+        desk = self._context.desk
+        self._context.show_page(WRITE)
+        if desk.piece is None or desk.on_combo or desk.book_part is None:
+            self._context.say("A clip belongs to a part: choose one above.")
+            return
+        kept = self._context.bridge.book.clip_of(desk.book_part.id)
+        if kept is None:
+            self._ask()
+            return
+        from firn.session.clips import found_clip
+
+        path = found_clip(kept, self._context.bridge.session.path)
+        if path is None:
+            self._context.say(
+                f"{kept.name} is neither in {Path(kept.path).parent} nor beside the workbook: choose it."
+            )
+            self._ask(kept)
+        else:
+            self.open(path, kept)
+
+    def _ask(self, kept: Clip | None = None) -> None:
+        path = self._context.prompts.open_file(self._context.window, "Take steps off a clip", RECORDING.offered)
+        if path is not None:
+            self.open(path, kept)
+
+    def open(self, path: Path, kept: Clip | None = None) -> None:
+        """Open a clip above the strip, at its beginning or as it is kept with the part."""
+        desk = self._context.desk
+        self._context.show_page(WRITE)
+        if desk.piece is None or desk.on_combo or desk.book_part is None:
+            self._context.say("A clip belongs to a part: choose one above.")
+            return
+        from firn.session.clips import ClipSound, line_of, open_clip
+        from firn.ui.frames import Frames
+
+        try:
+            clip = open_clip(path)
+        except FirnError as fault:
+            self._context.say(str(fault))
+            return
+        self._close()
+        self._clip, self._sound, self._part = clip, ClipSound(clip), desk.book_part.id
+        if clip.pictures is not None:
+            self._frames = Frames(clip.pictures)
+            self._frames.shown.connect(self._show_picture)
+            self._frames.failed.connect(self._context.say)
+        self._begin_s, self._end_s = (kept.begin_s, min(kept.end_s, clip.seconds)) if kept else (0.0, clip.seconds)
+        self._line = line_of(kept) if kept is not None else None
+        self._speed = 0
+        self._join()
+        view = self.view
+        view.picture.show_image(None)
+        view.picture.mirrored, view.picture.near = bool(kept and kept.mirrored), 0
+        self._page.show_clip(True)
+        self._go(self._begin_s)
+        self._shade()
+        view.setFocus()
+
+    def _join(self) -> None:
+        if self._connected:
+            return
+        self._connected = True
+        self.view.wished.connect(self._wish)
+        self.view.moved.connect(lambda by: self._go(self._at_s + by))
+        self.view.left.connect(self.leave)
+        self._player.heard.connect(self._heard)
+        self._player.ended.connect(self._ended)
+        self._page.strip.walked.connect(self._walked)
+        self._context.desk.turned.connect(self._turned)
+
+    def leave(self) -> None:
+        """Put the clip away."""
+        if self._clip is None:
+            return
+        self._close()
+        self._page.show_clip(False)
+        self._page.show_desk()
+        self._page.editor.setFocus()
+
+    def _turned(self) -> None:
+        part = self._context.desk.book_part
+        if self._clip is not None and (part is None or part.id != self._part):
+            self._page.show_tapping(False)
+            self.leave()
+
+    def _close(self) -> None:
+        self.rest()
+        if self._frames is not None:
+            self._frames.close()
+        self._clip = self._frames = self._sound = self._line = None
+
+    # Where it stands
+
+    def _wish(self, wish: str) -> None:
+        if self._clip is None:
+            return
+        do = {
+            "run": self._toggle,
+            "tap": lambda: self._tapping.begin_along(self),
+            "draft": self._draft,
+            "back": lambda: self._step(-1),
+            "on": lambda: self._step(1),
+            "slower": lambda: self._set_speed(self._speed + 1),
+            "faster": lambda: self._set_speed(self._speed - 1),
+            "begins": lambda: self._mark(begins=True),
+            "ends": lambda: self._mark(begins=False),
+            "again": lambda: self._go(self._begin_s),
+            "place": self._ask_place,
+            "mirror": self._mirror,
+            "nearer": self._nearer,
+            "whose": self._ask_whose,
+            "other": self._ask,
+            "forget": self._forget,
+        }
+        do[wish]()
+
+    def _go(self, time_s: float) -> None:
+        """Stand at a time."""
+        if self._clip is None:
+            return
+        self.rest()
+        self._at_s, self._steps = max(0.0, min(self._clip.seconds, time_s)), 0
+        if self._frames is not None:
+            self._frames.want(self._at_s)
+        self._tell()
+
+    def _step(self, by: int) -> None:
+        self.rest()
+        if self._frames is not None:
+            self._steps += by
+            self._frames.want(self._at_s, self._steps)
+        else:
+            self._go(self._at_s + by * 0.02)
+
+    def _show_picture(self, image: QImage, time_s: float, number: int) -> None:
+        if self._clip is None or self._frames is None:
+            return
+        from firn.ui.pages.write.clip import HOW
+
+        if self._steps and number == self._frames.wanted:
+            # A picture on, or back: there it stands now.
+            self._at_s, self._steps = time_s, 0
+        self.view.picture.show_image(image)
+        self.view.seen.setText(f"The picture of {clock(time_s)}   {HOW}")
+        if not self._running:
+            self._tell()
+
+    def _set_speed(self, speed: int) -> None:
+        running = self._running
+        self.rest()
+        self._speed = max(0, min(len(SPEEDS) - 1, speed))
+        self._tell()
+        if running:
+            self.run_from(self._at_s, self._to_s)
+
+    def _mark(self, *, begins: bool) -> None:
+        if self._clip is None:
+            return
+        at = self.now() if self._running else self._at_s
+        if begins:
+            self._begin_s = at
+            self._end_s = self._end_s if self._end_s > at else self._clip.seconds
+        else:
+            self._end_s = at
+            self._begin_s = self._begin_s if self._begin_s < at else 0.0
+        self._tell()
+
+    def _ask_place(self) -> None:
+        said = self._context.prompts.name(self._context.window, "To a time", "Minutes and seconds", clock(self._at_s))
+        if said is None:
+            return
+        at = seconds_of(said)
+        if at is None:
+            self._context.say(f'"{said}" is no time: write it as 1:31.5.')
+        else:
+            self._go(at)
+
+    def _mirror(self) -> None:
+        picture = self.view.picture
+        picture.mirrored = not picture.mirrored
+        picture.update()
+        self._tell()
+
+    def _nearer(self) -> None:
+        from firn.ui.pages.write.clip import NEARER
+
+        picture = self.view.picture
+        picture.near = (picture.near + 1) % len(NEARER)
+        picture.update()
+        self._tell()
+
+    def _tell(self) -> None:
+        if self._clip is None:
+            return
+        at = self.now() if self._running else self._at_s
+        speed = SPEEDS[self._speed]
+        said = [f"At {clock(at)} of {clock(self._clip.seconds)}"]
+        said.append("as fast as it was" if speed == 1 else f"at {speed:.0%} of its speed")
+        if self._begin_s > 0 or self._end_s < self._clip.seconds:
+            said.append(f"from {clock(self._begin_s)} to {clock(self._end_s)}")
+        said += ["mirrored"] if self.view.picture.mirrored else []
+        tied = " Its time is tied to the counts: walk the strip, and the picture follows." if self._line else ""
+        sound = "" if self._clip.sound else " It has no sound."
+        self.view.show_state(self._clip.path.name, f"{', '.join(said)}.{sound}{tied}", running=self._running)
+
+    # Running
+
+    def _toggle(self) -> None:
+        if self._running:
+            self.rest()
+            self._tell()
+            return
+        inside = self._at_s < self._end_s - 0.05
+        self.run_from(self._at_s if inside else self._begin_s, self._end_s)
+
+    def run(self) -> None:
+        """Let it run from a little before its beginning, to be tapped along to."""
+        assert self._clip is not None
+        self.run_from(max(0.0, self._begin_s - AHEAD_S), min(self._clip.seconds, self._end_s + AHEAD_S))
+
+    def hear(self, time_s: float) -> None:
+        """Let it run about one sound."""
+        assert self._clip is not None
+        self.run_from(max(0.0, time_s - HEARD_S / 3), min(self._clip.seconds, time_s + HEARD_S))
+
+    def look(self, time_s: float) -> None:
+        """Show what is seen at a time."""
+        self._go(time_s)
+
+    def run_from(self, begin_s: float, end_s: float) -> None:
+        """Let it run from a time to another, at its speed."""
+        sound = self._sound
+        if sound is None or end_s - begin_s < 0.02:
+            return
+        self.rest()
+        self._from_s, self._to_s, self._put_s, self._steps = begin_s, end_s, begin_s, 0
+        self._made_s, speed = min(end_s, begin_s + FIRST_S), SPEEDS[self._speed]
+
+        def begin(made: "FloatArray") -> None:
+            if self._sound is sound:
+                self._player.play_samples(made)
+                self._running, self._making = True, False
+                self._tell()
+
+        until = self._made_s
+        self._context.jobs.run("clip", "Making the clip ready", lambda _: sound.piece(begin_s, until, speed), begin)
+
+    def _more(self) -> None:
+        """Make what follows ready, once what was put behind has begun."""
+        sound, made = self._sound, self._made_s
+        if sound is None or self._making or made >= self._to_s or self._at_s < self._put_s:
+            return
+        self._making = True
+        until, speed = min(self._to_s, made + MORE_S), SPEEDS[self._speed]
+
+        def put(piece: "FloatArray") -> None:
+            if not self._running or self._sound is not sound or self._made_s != made:
+                return
+            self._put_s, self._made_s, self._making = made, until, False
+            if self._player.playing:
+                self._player.go_on(piece)
+            else:
+                # It came too late: it goes on from there.
+                self._from_s = made
+                self._player.play_samples(piece)
+
+        self._context.jobs.run("clip", "Making the clip ready", lambda _: sound.piece(made, until, speed), put)
+
+    def _heard(self, _: float) -> None:
+        if not self._running:
+            return
+        at = self._at_s = self.now()
+        self._more()
+        if self._frames is not None:
+            self._frames.want(at)
+        if self._line is not None and self._page.strip.isVisible():
+            count = float(self._line.counts(np.array([at]))[0])
+            self._page.strip.show_played(Fraction(round(count * 1000), 1000))
+        self._tell()
+
+    def _ended(self) -> None:
+        waits = self._making and self._at_s > self._made_s - LATE_S
+        if self._running and not waits:
+            self._running = False
+            self._tell()
+
+    def now(self) -> float:
+        """The second of the clip that is heard now."""
+        return self._from_s + self._player.heard_s * SPEEDS[self._speed]
+
+    def rest(self) -> None:
+        """Let it rest where it is."""
+        self._context.jobs.cancel("clip")
+        self._making = False
+        if self._running:
+            self._at_s = self.now()
+            self._running = False
+            self._player.stop()
+
+    def left(self) -> None:
+        """Tapping is over: what is done to the clip is shown again."""
+        self.rest()
+        self._tell()
+        self._shade()
+        self.view.setFocus()
+
+    # Beside the part
+
+    def _walked(self, index: int) -> None:
+        stretch = self._page.strip.stretch
+        if self._clip is not None and self._line is not None and stretch is not None and index < len(stretch.sounds):
+            self._go(float(self._line.at(np.array([float(stretch.sounds[index].position)]))[0]))
+
+    def follow(self, position: Fraction, _: bool) -> None:
+        """Show what is seen where the model is heard."""
+        if self._clip is not None and self._line is not None and not self._running and self._frames is not None:
+            self._frames.want(float(self._line.at(np.array([float(position)]))[0]))
+
+    def _shade(self) -> None:
+        clip, line, part = self._clip, self._line, self._context.desk.part
+        if clip is None or line is None or part is None:
+            self._page.strip.show_shade(())
+            return
+        from firn.session.clips import shade
+
+        first, end = -1.0, float(part.counts)
+        self._context.jobs.run(
+            "shade", "Reading the clip's sound", lambda _: shade(clip, line, first, end), self._page.strip.show_shade
+        )
+
+    def _draft(self) -> None:
+        """Read the sounds that the ear finds in the stretch."""
+        clip = self._clip
+        if clip is None:
+            return
+        if not clip.sound:
+            self._context.say("It has no sound: T taps along to it.")
+            return
+        self.rest()
+        begin_s, end_s = self._begin_s, self._end_s
+        if end_s - begin_s > MOST_DRAFT_S:
+            self._context.say("Ten minutes at most are drafted at once: B and E say where the step begins and ends.")
+            return
+
+        def work(task: Task) -> "tuple[list[Tap], str]":
+            from firn.session.drafting import heard_in
+
+            return heard_in(clip.path, begin_s, end_s, task)
+
+        def done(heard: "tuple[list[Tap], str]") -> None:
+            if self._clip is clip:
+                self._tapping.read_sounds(self, *heard)
+
+        self._context.jobs.run("draft", "Listening to the clip", work, done)
+
+    def taken(self, line: "Line", shift: Fraction) -> Clip:
+        """The clip as it is kept with the part that was taken off it."""
+        self._line = replace(line, knots=line.knots + float(shift))
+        return self._kept()
+
+    def _kept(self) -> Clip:
+        from firn.session.clips import fingerprint
+
+        desk, clip = self._context.desk, self._clip
+        assert clip is not None and desk.piece is not None and desk.book_part is not None
+        old = self._context.bridge.book.clip_of(desk.book_part.id)
+        size, digest = fingerprint(clip.path)
+        line = self._line
+        return Clip(
+            old.id if old is not None else new_id(),
+            desk.piece.id,
+            desk.book_part.id,
+            str(clip.path.resolve()),
+            size,
+            digest,
+            round(self._begin_s, 3),
+            round(self._end_s, 3),
+            tuple(round(float(c), 4) for c in line.knots) if line is not None else (),
+            tuple(round(float(s), 4) for s in line.seconds) if line is not None else (),
+            self.view.picture.mirrored,
+            old.said if old is not None else "",
+        )
+
+    def _ask_whose(self) -> None:
+        kept = self._kept()
+        label = "Whose step, who taught it, when and where"
+        said = self._context.prompts.name(self._context.window, "Whose step it is", label, kept.said)
+        if said is not None:
+            clip = replace(kept, said=said.strip()[:400])
+            self._context.do(SetClip(kept.piece, kept.part, clip, label="Say whose step it is"))
+
+    def _forget(self) -> None:
+        desk = self._context.desk
+        assert desk.piece is not None and desk.book_part is not None
+        if self._context.bridge.book.clip_of(desk.book_part.id) is not None:
+            self._context.do(SetClip(desk.piece.id, desk.book_part.id, None, label="Forget the clip"))
+            self._context.say("The part has no clip any more; the file stays. Ctrl+Z brings it back.")
+        self.leave()
+
+
+def clock(seconds: float) -> str:
+    """A time as minutes, seconds and hundredths: 1:31.50."""
+    hundredths = round(seconds * 100)
+    return f"{hundredths // 6000}:{hundredths % 6000 / 100:05.2f}"
+
+
+def seconds_of(said: str) -> float | None:
+    """A time said as seconds, minutes and seconds, or hours too; None for what is none."""
+    parts = said.strip().replace(",", ".").split(":")
+    try:
+        numbers = [float(p) for p in parts]
+    except ValueError:
+        return None
+    if not 1 <= len(numbers) <= 3 or any(not 0 <= n < 1e5 for n in numbers):
+        return None
+    return sum(n * 60.0**k for k, n in enumerate(reversed(numbers)))
