@@ -1,5 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, keystrokes)."""
+actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, clips,
+keystrokes)."""
 
 import sys
 
@@ -8,6 +9,7 @@ from benchmarks import (
     beats,
     beside,
     building,
+    clips,
     desk,
     ear,
     feet,
@@ -43,6 +45,7 @@ ALL = {
     "order": order.order,
     "tapping": tapping.tapping,
     "beats": beats.beats,
+    "clips": clips.clips,
     "keystrokes": keystrokes.keystrokes,
 }
 

@@ -97,7 +97,7 @@ def _cell(bit: int) -> tuple[int, int]:
 
 
 def turn(path: Path, quarters: int) -> None:
-    """Say in an MP4 file that its picture is to be turned so many quarters to the right, as a phone held upright does.
+    """Say in an MP4 file that its picture is to be turned so many quarters to the right, as upright phones do.
 
     The matrix of the track header (ISO/IEC 14496-12, 8.3.2) of the track that has a height.
     """

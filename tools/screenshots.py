@@ -10,11 +10,10 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QTextCursor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from firn.core.book.edits import SetHead
+from firn.core.book.edits import DeletePart, SetHead
 from firn.core.book.practice_edits import AddClass
 from firn.devices.outputs import ClockOutput
 from firn.session.classes import class_of
@@ -22,6 +21,7 @@ from firn.session.demo import make_demo
 from firn.session.desk import head_with
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
 from firn.ui.start import Running, build
+from tools.demo_film import film
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 
@@ -54,6 +54,34 @@ def tapped(running: Running) -> None:
         QTest.keyClick(view, Qt.Key.Key_J if n % 2 == 0 else Qt.Key.Key_F)
     QTest.keyClick(view, Qt.Key.Key_Return)
     settle(running)
+
+
+def filmed(running: Running, folder: Path) -> None:
+    """A film above the part that was tapped along to it, at a sound of it."""
+    window = running.window
+    window.pieces.new_part()
+    settle(running)
+    times = (2.0, 2.5, 2.75, 3.0, 3.5, 4.0, 4.5, 4.75, 5.0, 5.5)
+    steps = [(time, "right" if k % 2 == 0 else "left") for k, time in enumerate(times)]
+    film(folder / "open evening.mp4", steps, 8.0)
+    window.clips.open(folder / "open evening.mp4")
+    view, taps = window.write_page.clip, window.write_page.tapping
+    QTest.keyClick(view, Qt.Key.Key_Minus)
+    QTest.keyClick(view, Qt.Key.Key_Minus)
+    QTest.keyClick(view, Qt.Key.Key_T)
+    at = iter([time for time, _ in steps])
+    taps.clock = lambda _: next(at)
+    for _, foot in steps:
+        QTest.keyClick(taps, Qt.Key.Key_J if foot == "right" else Qt.Key.Key_F)
+    QTest.keyClick(taps, Qt.Key.Key_Return)
+    settle(running)
+    QTest.keyClick(taps, Qt.Key.Key_Return)
+    settle(running)
+    strip = window.write_page.strip
+    strip.setFocus()
+    strip.stand_on(4)
+    strip.walked.emit(4)
+    wait(200)
 
 
 def main() -> None:
@@ -90,15 +118,12 @@ def main() -> None:
         QTest.keyClick(notes, Qt.Key.Key_Right)
         settle(running)
         shot("write-doubt")
-        window.desk.write("8 stomp  1 hop  2 step\n")
-        editor = window.write_page.editor
-        wait(30)
-        editor.setFocus()
-        editor.moveCursor(QTextCursor.MoveOperation.End)
-        QTest.keyClicks(editor, "4 stomp  5 shuf")
-        shot("write-offers")
-        editor.offers.hide()
         window.desk._draft = None
+        filmed(running, Path(folder))
+        shot("write-clip")
+        window.clips.leave()
+        session.do(DeletePart(piece.id, window.desk.part_id))
+        window.desk.go_to(piece.id, piece.parts[0].id)
         under = head_with(piece.head, tune_said="Mill Race: intro 4 bars, AABB 8, at 126")
         session.do(SetHead(piece.id, under))
         window.desk.go_to(piece.id, "combo")

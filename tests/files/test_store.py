@@ -23,8 +23,10 @@ from firn.core.book.edits import (
     DeleteTake,
     GoTo,
     NoteAnswer,
+    SetClip,
     SetPartText,
 )
+from firn.core.book.clips import Clip
 from firn.core.book.log import Answer
 from firn.core.book.students import Student
 from firn.core.drills.class_plan import ClassItem, ClassPlan
@@ -437,6 +439,20 @@ class VersionTest(FolderCase):
         items = (ClassItem("warm_up", 8), ClassItem("new", 20, "a", "Ears first."))
         self.assertEqual(book.classes, (ClassPlan("c", "p", "Thursday", items),))
         store.close()
+
+    def test_a_kept_file_of_version_7(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v7.sqlite", path)
+        store = open_store(path)
+        self.assertEqual((store.told, store.version), ((), 7))
+        film = "/films/open evening.mp4"
+        clip = Clip("c", "p", "a", film, 54754, "ab12", 1.5, 9.25, (0.0, 7.0), (2.0, 5.5), True, "Wren, May")
+        book = store.load()
+        self.assertEqual((book.clips, book.clip_of("a")), ((clip,), clip))
+        self.assertEqual((clip.name, clip.aligned), ("open evening.mp4", True))
+        store.close()
+        for gone in (DeletePart("p", "a"), DeletePiece("p"), SetClip("p", "a", None)):
+            self.assertEqual(gone.apply(book).clips, ())
 
     def test_upgrades_run_one_by_one(self) -> None:
         path = self.folder / "a.firn"

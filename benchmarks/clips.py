@@ -1,0 +1,73 @@
+"""Clips: how soon they open and show a picture, how soon slow play starts, a draft, and tapping along by hand."""
+
+import random
+import tempfile
+import time
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from tests import films
+from tests.rhythms import COMPOUND, rhythms, right_apart
+
+from benchmarks.report import figure, heading
+from firn.core.quantise.quantise import quantise
+from firn.core.script.settings import Settings
+from firn.core.steps.shelf import shipped
+from firn.session.clips import ClipSound, open_clip
+from firn.session.drafting import heard_in
+from firn.session.tapping import kept_taps, readings, script_of
+
+MINUTES, RATE = 10, 30
+HAND_S, AHEAD_S, SPEED = 0.025, 0.040, 0.5
+COUNTS, TEMPO = 16, 112
+
+
+def clips() -> None:
+    """A film of ten minutes, 960 by 540, with a key frame a second; steps twice a second."""
+    heading(f"Clips: {MINUTES} minutes of film")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "evening.mp4"
+        seconds = MINUTES * 60.0
+        pictures = [np.kron(films.numbered(n), np.ones((3, 3, 1), np.uint8))[:540, :960] for n in range(64)]
+        films.write(
+            path,
+            films.strikes([0.5 + 0.5 * k for k in range(int(seconds * 2) - 2)], seconds),
+            pictures=[pictures[n % 64] for n in range(int(seconds * RATE))],
+            key_every=RATE,
+        )
+        began = time.perf_counter()
+        clip = open_clip(path)
+        figure("opened", f"{time.perf_counter() - began:.2f} s", "under 3 s")
+        assert clip.pictures is not None
+        rng, took = random.Random(1), []
+        for _ in range(60):
+            began = time.perf_counter()
+            clip.pictures.at(rng.uniform(0, seconds))
+            took.append(1000 * (time.perf_counter() - began))
+        figure("a picture anywhere", f"{np.median(took):.0f} ms, worst {max(took):.0f}", "under 100 ms")
+        sound = ClipSound(clip)
+        sound.piece(0.0, 1.5, SPEED)
+        began = time.perf_counter()
+        sound.piece(300.0, 301.5, SPEED)
+        figure("slow play begins", f"{1000 * (time.perf_counter() - began):.0f} ms", "under 200 ms")
+        began = time.perf_counter()
+        taps, _ = heard_in(path, 60.0, 120.0)
+        script_of(taps, readings(kept_taps(taps), Settings().meter, None)[0], Settings(), shipped())
+        figure("a minute drafted", f"{time.perf_counter() - began:.2f} s, {len(taps)} sounds", "under 4 s")
+        clip.pictures.close()
+    _hands()
+
+
+def _hands() -> None:
+    """Hands that tap along at half speed: a spread of 25 ms, 40 ms ahead, the tempo not said."""
+    rng = np.random.default_rng(4)
+    good = many = 0
+    for tune in rhythms(100):
+        one = replace(tune, places=tuple(p for p in tune.places if p < tune.places[0] + COUNTS))
+        true = np.array([float(place) for place in one.places]) * 60 / TEMPO
+        taps = true + SPEED * (rng.normal(0, HAND_S, len(true)) - AHEAD_S)
+        read = list(quantise(np.sort(taps), compound=tune.meter in COMPOUND)[0].places)
+        good += right_apart(read, one) == 1.0
+        many += 1
+    figure(f"{COUNTS} counts tapped along at half speed", f"{good} of {many} right", "95 of 100")
