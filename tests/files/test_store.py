@@ -12,6 +12,7 @@ import unittest.mock
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, new_piece
+from firn.core.book.clips import Clip
 from firn.core.book.edits import (
     AddLog,
     AddPart,
@@ -26,7 +27,6 @@ from firn.core.book.edits import (
     SetClip,
     SetPartText,
 )
-from firn.core.book.clips import Clip
 from firn.core.book.log import Answer
 from firn.core.book.students import Student
 from firn.core.drills.class_plan import ClassItem, ClassPlan
