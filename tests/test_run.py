@@ -49,7 +49,8 @@ class RunCase(FolderCase):
         self.clone, self.state, self.bin = (self.folder / n for n in ("clöne with space", "state", "bin"))
         for folder in (self.clone, self.state, self.bin):
             folder.mkdir()
-        for name in ("run", "requirements.lock", "requirements-dev.lock", "requirements-bench.lock"):
+        locks = (f"requirements{which}.lock" for which in ("", "-dev", "-bench", "-alone"))
+        for name in ("run", *locks):
             shutil.copy(ROOT / name, self.clone / name)
         for name, body in STANDINS.items():
             self.program(self.bin / name, f"#!/bin/sh\n{body}\n")

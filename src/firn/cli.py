@@ -20,6 +20,7 @@ COMMANDS = (
     "tap",
     "draft",
     "beats",
+    "pack",
 )
 WRONG = 2
 

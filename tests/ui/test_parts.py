@@ -7,6 +7,7 @@ import unittest
 import numpy as np
 from PySide6.QtCore import QObject, QPointF, QTimer
 
+from firn.core.steps.sole import HEIGHT, WIDTH
 from firn.devices.outputs import ClockOutput
 from firn.devices.reel import Reel
 from firn.errors import FirnError
@@ -17,7 +18,7 @@ from firn.ui.theme.theme import Theme
 from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT
 from firn.ui.widgets.strip.geometry import ASCENT
 from firn.ui.widgets.strip.layout import lay_out
-from firn.ui.widgets.strip.soles import HEIGHT, WIDTH, sole_path
+from firn.ui.widgets.strip.soles import sole_path
 from tests.support import F, cases, contrast, part, wait
 from tests.ui.window import application
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from firn import __version__
-from firn.commands import building, hearing, reading, sounding, tapping
+from firn.commands import building, giving, hearing, reading, sounding, tapping
 from firn.commands.shared import WRONG
 from firn.errors import FirnError
 
@@ -40,7 +40,7 @@ def _parser() -> argparse.ArgumentParser:
         made.set_defaults(run=run)
         return made
 
-    for room in (reading, building, sounding, hearing, tapping):
+    for room in (reading, building, sounding, hearing, tapping, giving):
         room.add(command)
     return parser
 

@@ -39,8 +39,16 @@ def piece_and_log(path: Path, name: str | None = None, student: str | None = Non
         if student is not None:
             raise FirnError(f"{path.name} has no students: they are kept in workbooks.")
         return Practised(piece_of_script(read_steps(path), [f"part {n}" for n in range(MOST_PARTS)]))
-    book = _book(path)
-    who = _student(book, student) if student is not None else None
+    book = book_at(path)
+    who = student_called(book, student) if student is not None else None
+    piece = piece_called(book, name)
+    ids = {part.id for part in piece.parts}
+    key = who.id if who is not None else OWNER
+    return Practised(piece, [e for e in book.log if e.part in ids and e.student == key], who)
+
+
+def piece_called(book: Book, name: str | None) -> BookPiece:
+    """A piece of a workbook by its name, else the one that was on show last; raises FirnError."""
     if name is None:
         piece = book.piece(book.here[0]) or (book.pieces[0] if book.pieces else None)
     else:
@@ -48,12 +56,11 @@ def piece_and_log(path: Path, name: str | None = None, student: str | None = Non
     if piece is None:
         known = ", ".join(p.name for p in book.pieces) or "none"
         raise FirnError(f'No piece is called "{name}". The pieces: {known}.' if name else "There is no piece in it.")
-    ids = {part.id for part in piece.parts}
-    key = who.id if who is not None else OWNER
-    return Practised(piece, [e for e in book.log if e.part in ids and e.student == key], who)
+    return piece
 
 
-def _student(book: Book, asked: str) -> Student:
+def student_called(book: Book, asked: str) -> Student:
+    """A student of a workbook by key or name; raises FirnError."""
     found = next((s for s in book.students if s.id == asked or s.name.casefold() == asked.casefold()), None)
     if found is None:
         known = ", ".join(f'"{s.name}"' for s in book.students) or "none"
@@ -65,7 +72,7 @@ def drill_of(path: Path, name: str) -> tuple[BookPiece, Drill]:
     """A drill of a workbook by its name, with its piece; raises FirnError with one sentence."""
     if not WORKBOOK.names(path):
         raise FirnError(f"{path.name} has no drills: they are kept in workbooks.")
-    book = _book(path)
+    book = book_at(path)
     drill = next((d for d in book.drills if d.name.casefold() == name.casefold()), None)
     piece = book.piece(drill.piece) if drill is not None else None
     if drill is None or piece is None:
@@ -74,7 +81,8 @@ def drill_of(path: Path, name: str) -> tuple[BookPiece, Drill]:
     return piece, drill
 
 
-def _book(path: Path) -> Book:
+def book_at(path: Path) -> Book:
+    """All that a workbook holds but its samples; raises FirnError."""
     store = open_store(path)
     try:
         return store.load()

@@ -73,12 +73,26 @@ def _foot_lean(foot: str, swapped: bool) -> float:
     return -lean if swapped else lean
 
 
+class Strike(Struct, frozen=True):
+    """How a sound is struck: a voice, with weight or without, and how loud (1 as usual)."""
+
+    voice: str
+    weighted: bool
+    gain: float
+
+
+def strike_of(sound: Sound) -> Strike:
+    """How a sound that is not voiced is struck."""
+    gain = float(10 ** (sound.level * LEVEL_DB / 20))
+    return Strike(voice_name(sound.kind, sound.strikes), sound.foot == sound.weight != "", gain)
+
+
 def _struck(sound: Sound, sample: int, mixing: Mixing) -> _Hit:
     if sound.voiced:
         return _sung(VOICED.get(sound.kind, "da"), sample)
-    body = voice(voice_name(sound.kind, sound.strikes), weighted=sound.foot == sound.weight != "")
-    gain = float(10 ** (sound.level * LEVEL_DB / 20))
-    left, right = _pan(_foot_lean(sound.foot, mixing.swapped), gain)
+    strike = strike_of(sound)
+    body = voice(strike.voice, weighted=strike.weighted)
+    left, right = _pan(_foot_lean(sound.foot, mixing.swapped), strike.gain)
     return _Hit(sample, body, left, right)
 
 

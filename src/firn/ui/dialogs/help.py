@@ -8,16 +8,8 @@ from PySide6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 
 from firn import __version__
 from firn.core.script.problems import CODES
+from firn.session.cautions import CAUTIONS
 from firn.ui.theme.theme import Theme
-
-CAUTIONS = (
-    "Warm up first, and build ankle and shin work up over weeks.",
-    "Stop at pain; see a doctor or physiotherapist for pain that stays.",
-    "Hold a rail or chair for slow drills that leave the floor.",
-    "A sprung floor, not tile or concrete. Taps slip: check screws and floor, and leave space to turn.",
-    "Keep the level moderate and give ears and legs their breaks.",
-    "A venue's own rules, floor and fire codes, and a licensed professional's advice come first.",
-)
 
 _WRITING = (
     ("8 stomp  1 hop", "a count, then the step on it"),

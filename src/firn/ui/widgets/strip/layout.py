@@ -12,6 +12,7 @@ from PySide6.QtCore import QRectF
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.sound import Sound
 from firn.core.same import begins_alike
+from firn.core.steps.sole import HEIGHT, WIDTH
 from firn.session.stretch import Stretch
 from firn.session.view import PLAIN, SHOWN, View
 from firn.ui.widgets.strip.geometry import (
@@ -48,7 +49,6 @@ from firn.ui.widgets.strip.geometry import (
     hand_y,
     lane_y,
 )
-from firn.ui.widgets.strip.soles import HEIGHT, WIDTH
 from firn.ui.widgets.strip.thread import lay_thread
 
 

@@ -7,31 +7,17 @@ from msgspec import Struct
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QTransform
 
-WIDTH, HEIGHT = 22.0, 42.0
-EDGE = 2.0
+from firn.core.steps.sole import CURVES, HEIGHT, START, STRUCK, WIDTH
 
-# Where each part begins and ends, as shares of the sole's height from the toe down.
-_PARTS = {
-    "tip": (0.0, 0.24),
-    "ball": (0.0, 0.55),
-    "heel": (0.62, 1.0),
-    "whole": (0.0, 1.0),
-    "sole": (0.0, 1.0),
-}
+EDGE = 2.0
 
 
 @lru_cache(maxsize=2)
 def sole_path(left: bool) -> QPainterPath:
     """A sole's outline in a box of `WIDTH` by `HEIGHT`, its inner edge to the right for a left foot."""
-    path = QPainterPath(QPointF(13.5, 0.2))
-    path.cubicTo(18.6, 0.0, 21.6, 4.6, 21.3, 10.6)
-    path.cubicTo(21.0, 15.6, 17.0, 18.6, 16.2, 23.4)
-    path.cubicTo(15.7, 27.0, 18.0, 30.8, 17.8, 35.2)
-    path.cubicTo(17.6, 39.8, 14.8, 42.0, 11.4, 42.0)
-    path.cubicTo(7.6, 42.0, 5.0, 39.4, 5.0, 35.2)
-    path.cubicTo(5.0, 31.0, 5.6, 27.6, 4.2, 23.6)
-    path.cubicTo(2.6, 19.2, 0.4, 17.2, 0.7, 12.2)
-    path.cubicTo(1.1, 6.2, 7.4, 0.6, 13.5, 0.2)
+    path = QPainterPath(QPointF(*START))
+    for curve in CURVES:
+        path.cubicTo(*curve)
     path.closeSubpath()
     if left:
         return path
@@ -79,8 +65,8 @@ def _draw(painter: QPainter, look: Look) -> None:
     painter.setBrush(QColor(look.paper))
     painter.setPen(Qt.PenStyle.NoPen)
     painter.drawPath(path)
-    if look.part in _PARTS and not look.dashed:
-        first, last = _PARTS[look.part]
+    if look.part in STRUCK and not look.dashed:
+        first, last = STRUCK[look.part]
         high = (last - first) * HEIGHT + (2 if first == 0 else 4)
         painter.save()
         painter.setClipRect(QRectF(-2, first * HEIGHT - 2, WIDTH + 4, high))
