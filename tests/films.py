@@ -36,9 +36,13 @@ def write(
     container: str | None = None,
     options: dict[str, str] | None = None,
     deep: bool = False,
+    made: str = "",
 ) -> None:
-    """A file with sound (n,), pictures (height, width, 3) at times, or both; `deep`: of ten bits."""
+    """A file with sound (n,), pictures (height, width, 3) at times, or both; `deep`: of ten bits; `made`: when,
+    as its own data say it."""
     out = av.open(str(path), "w", format=container, options=options or {})
+    if made:
+        out.metadata["creation_time"] = made
     heard = seen = None
     if sound is not None:
         heard = out.add_stream(codec, rate=rate, layout="mono")

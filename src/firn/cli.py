@@ -21,6 +21,8 @@ COMMANDS = (
     "draft",
     "beats",
     "pack",
+    "bring",
+    "log",
 )
 WRONG = 2
 

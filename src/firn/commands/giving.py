@@ -1,11 +1,13 @@
 """What leaves Firn: packs for students, and their way back."""
 
 import argparse
+import json
 import sys
+from collections.abc import Mapping
 from datetime import date
 from pathlib import Path
 
-from firn.commands.shared import Command, number, own_cards
+from firn.commands.shared import UNDANCEABLE, Command, number, own_cards
 from firn.errors import FirnError
 
 
@@ -45,6 +47,75 @@ def _pack(args: argparse.Namespace) -> int:
     return 0
 
 
+def _bring(args: argparse.Namespace) -> int:
+    from firn.session.bringing import Bringer, brought_data
+    from firn.session.practised import student_called
+    from firn.session.session import Session
+
+    session = Session.open(Path(args.workbook))
+    try:
+        whose = student_called(session.book, args.student).id if args.student else None
+        bringer = Bringer(session.book, session.store, own_cards(args))
+        part = _known_part(bringer.parts, args.part) if args.part else ""
+        found = bringer.read(Path(args.folder))
+        found = [
+            bringer.settled(one, student=whose if one.student is None else None, part=part)
+            if one.doubt in ("whose", "which") and not one.known
+            else one
+            for one in found
+        ]
+        edit = bringer.kept(found)
+        if session.store.read_only and (edit.entries or edit.takes or edit.answers):
+            raise FirnError(f"{args.workbook} is open to read only.")
+        session.do(edit)
+        if session.unsaved:
+            raise FirnError(session.unsaved)
+        data = brought_data(found, edit, bringer.take_of)
+    finally:
+        session.close()
+    if args.json:
+        print(json.dumps(data, indent=1, ensure_ascii=False))
+    else:
+        for row in data["brought"]:
+            went = f": {row['how']} at {row['tempo']:g}" if row.get("how") else ""
+            print(f"{row['file']}: {row['part'] or 'what was done'}{went}{''.join(f' {t}' for t in row['told'])}")
+        for row in (*data["waits"], *data["unread"]):
+            print(f"{row['file']}: waits. {row['why']}")
+        if data["known"]:
+            print(f"{len(data['known'])} had been brought in before.")
+    return UNDANCEABLE if data["waits"] else 0
+
+
+def _known_part(parts: Mapping[str, object], said: str) -> str:
+    """A part as a workbook calls it, by its own name or with its piece's; raises FirnError."""
+    from firn.session.listening import BETWEEN
+
+    wanted = said.casefold()
+    named: list[str] = [name for name in parts if wanted in (name.casefold(), name.rpartition(BETWEEN)[2].casefold())]
+    if len(named) != 1:
+        raise FirnError(f'{"No part" if not named else "More than one part"} is called "{said}": {", ".join(parts)}.')
+    return named[0]
+
+
+def _log(args: argparse.Namespace) -> int:
+    from firn.session.log import log_data
+    from firn.session.practised import book_at, student_called
+
+    book = book_at(Path(args.workbook))
+    who = None if args.student is None else student_called(book, args.student).id
+    since = _day(args.since).isoformat() if args.since else ""
+    data = log_data(book, student=who, since=since)
+    if args.json:
+        print(json.dumps(data, indent=1, ensure_ascii=False))
+        return 0
+    for row in data["log"]:
+        went = row["how"] or "not judged"
+        sounds = f", {row['on']} of {row['of']}" if row["of"] else ""
+        print(f"{row['when'][:16]}  {row['who']:<14} {row['step']}, {row['side'] or 'either side'}, "
+              f"{row['tempo']:g}: {went}{sounds}")  # fmt: skip
+    return 0
+
+
 def _day(said: str | None) -> date:
     try:
         return date.fromisoformat(said) if said else date.today()
@@ -76,3 +147,15 @@ def add(command: Command) -> None:
     pack.add_argument("--today", metavar="DATE", help="the first day of practice, such as 2026-11-25")
     pack.add_argument("--no-questions", action="store_true", help="without questions to the ear")
     pack.add_argument("--cards", help="a folder of your own cards")
+    bring = command("bring", _bring, "what students did at home: recordings and their pages' files, into a workbook")
+    bring.add_argument("workbook")
+    bring.add_argument("folder")
+    bring.add_argument("--student", metavar="KEY", help="whose it is where nothing else says so")
+    bring.add_argument("--part", help="of which part what is in doubt is")
+    bring.add_argument("--json", action="store_true")
+    bring.add_argument("--cards", help="a folder of your own cards")
+    log = command("log", _log, "what was danced, from a workbook's log")
+    log.add_argument("workbook")
+    log.add_argument("--student", metavar="KEY", help="of this student, by key or name, else of all")
+    log.add_argument("--since", metavar="DATE", help="from this day on, such as 2026-11-25")
+    log.add_argument("--json", action="store_true")

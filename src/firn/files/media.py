@@ -5,6 +5,7 @@ It is imported when a file is first opened that nothing lighter reads.
 """
 
 from collections.abc import Iterator
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -143,6 +144,29 @@ def opened_media(path: Path) -> Any:
         return av.open(str(path), metadata_errors="ignore")
     except media_faults() as fault:
         raise FileFormatError(f"{called(path)} is no recording that Firn can read.") from fault
+
+
+def made_at(path: Path) -> datetime | None:
+    """When a recording was made, as its file says; None where it does not. Never raises for what is no recording."""
+    try:
+        file = opened_media(path)
+    except FileFormatError:
+        return None
+    try:
+        said = dict(file.metadata)
+        for stream in file.streams:
+            said = {**stream.metadata, **said}
+    finally:
+        file.close()
+    try:
+        found = datetime.fromisoformat(said.get("creation_time", "").replace("Z", "+00:00"))
+    except ValueError:
+        return None
+    # Cameras whose clock was never set begin with their format's first day.
+    return found if found.year >= FIRST_YEAR else None
+
+
+FIRST_YEAR = 1990
 
 
 def media_faults() -> tuple[type[BaseException], ...]:

@@ -1,11 +1,12 @@
 """What a judged take, or a practice noted by hand, puts into the log."""
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPiece, Take
-from firn.core.book.log import FirstFoot, LogEntry, best_clean
+from firn.core.book.log import FirstFoot, LogEntry, best_clean, ear_record
+from firn.core.book.students import OWNER
 from firn.core.drills.run import How
 from firn.core.piece.piece import Part
 from firn.session.session import new_id, now
@@ -51,6 +52,35 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         take=take.id,
         student=take.student,
     )
+
+
+def log_data(book: Book, *, student: str | None = None, since: str = "") -> dict[str, Any]:
+    """The stable data of `firn log --json`: what was danced, of one student (a key, "" for the owner) or of all, from
+    a day on; the best clean tempos, and what the ear answered."""
+    names = {OWNER: "you", **{s.id: s.name for s in book.students}}
+    mine = [e for e in book.log if student in (None, e.student) and e.day >= since]
+    rows = [
+        {
+            "when": e.when, "student": e.student, "who": names.get(e.student, e.student), "step": e.step,
+            "part": e.part or None, "side": e.side or None, "tempo": e.tempo, "how": e.how or None, "on": e.on,
+            "of": e.of, "shoes": e.shoes or None, "floor": e.floor or None, "remark": e.remark or None,
+            "source": e.source, "take": e.take or None,
+        }
+        for e in mine
+    ]  # fmt: skip
+    keys = [student] if student is not None else list(dict.fromkeys(e.student for e in mine))
+    best = [
+        {"student": key, "step": b.step, "side": b.side or None, "tempo": b.tempo, "since": b.rises[-1][0]}
+        for key in keys
+        for b in best_clean(e for e in mine if e.student == key)
+    ]
+    answers = [a for a in book.ear if student in (None, a.student) and a.when[:10] >= since]
+    ear = [
+        {"student": key, "kind": kind, "right": right, "of": of}
+        for key in dict.fromkeys(a.student for a in answers)
+        for kind, (right, of) in ear_record([a for a in answers if a.student == key]).items()
+    ]
+    return {"log": rows, "best": best, "ear": ear}
 
 
 def clean_tempos(book: Book, part_id: str) -> tuple[tuple[str, float], ...]:

@@ -15,7 +15,7 @@ from firn.core.ear.asked.question import question_text, timeline
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
-from firn.core.piece.unfold import unfold
+from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.sound.model import VOICED, strike_of
 from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
@@ -88,6 +88,11 @@ def text_hash(part: Part) -> str:
     return hashlib.sha256(said.encode("utf-8", "replace")).hexdigest()[:16]
 
 
+def combo_hash(whole: Unfolded) -> str:
+    """The same of a combo: over its passes."""
+    return hashlib.sha256("|".join(text_hash(p.part) for p in whole.passes).encode()).hexdigest()[:16]
+
+
 def items(wanted: Wanted) -> list[Item]:
     """The parts of a pack, the combo first where it is in it; raises FirnError where there is nothing to dance."""
     piece, student = wanted.piece, wanted.student
@@ -126,13 +131,14 @@ def _part(part: Part, key: str, tempo: float) -> Item:
 def _combo(piece: Piece, tempo: float) -> Item:
     whole = unfold(piece)
     parts = list(dict.fromkeys(p.part.name for p in whole.passes))
-    hashed = hashlib.sha256("|".join(text_hash(p.part) for p in whole.passes).encode()).hexdigest()[:16]
     cards = tuple(dict.fromkeys(u.card for p in whole.passes for u in p.part.uses))
     known = [tempo_bounds(part) for name in parts if (part := piece.part(name)) is not None]
     low, high = max((b[0] for b in known), default=40.0), min((b[1] for b in known), default=300.0)
     bounds = (low, high) if low < high else (40.0, 300.0)
     said = ", ".join(dict.fromkeys(_pass_name(p.part.name, p.time) for p in whole.passes))
-    return Item(COMBO, COMBO, hashed, combo_stretch(piece, whole), said, cards, _within(tempo, bounds), bounds)
+    return Item(
+        COMBO, COMBO, combo_hash(whole), combo_stretch(piece, whole), said, cards, _within(tempo, bounds), bounds
+    )
 
 
 def _pass_name(part: str, time: int) -> str:
