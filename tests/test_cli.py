@@ -342,7 +342,7 @@ class WrongTest(CliCase):
         for word, said in (
             ("--unknown", "--unknown is no option; firn --help lists what there is."),
             ("chekc", 'There is no file and no command called "chekc". Did you mean "firn check"?'),
-            ("spring", 'There is no file and no command called "spring". A new workbook\'s name ends in .firn.'),
+            ("gate", 'There is no file and no command called "gate". A new workbook\'s name ends in .firn.'),
         ):
             with self.subTest(word):
                 status, _, err = self.run_firn(word)
