@@ -23,6 +23,7 @@ COMMANDS = (
     "pack",
     "bring",
     "log",
+    "convert",
 )
 WRONG = 2
 

@@ -18,6 +18,7 @@ CORE = [
     "script",
     "piece",
     "timeline",
+    "score",
     "library",
     "reading",
     "combos",

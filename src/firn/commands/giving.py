@@ -3,7 +3,7 @@
 import argparse
 import json
 import sys
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 from pathlib import Path
 
@@ -86,6 +86,40 @@ def _bring(args: argparse.Namespace) -> int:
     return UNDANCEABLE if data["waits"] else 0
 
 
+def _convert(args: argparse.Namespace) -> int:
+    from firn.files.formats import WORKBOOK
+    from firn.files.whole import write_bytes
+    from firn.session.converting import How, calendar, piece_at, written
+
+    source, out, shelf = Path(args.source), Path(args.out), own_cards(args)
+    if source.is_dir() or (WORKBOOK.names(source) and not out.suffix):
+        from firn.session.whole_folder import read_folder, write_folder
+
+        told: Sequence[str] = read_folder(source, out) if source.is_dir() else write_folder(source, out)
+    elif out.suffix.casefold() == ".ics":
+        from firn.session.planning import practice
+        from firn.session.practised import piece_and_log
+
+        piece, log, student = piece_and_log(source, args.of, args.student)
+        days = practice(
+            piece, log, shelf, minutes=args.minutes, today=_day(args.today), days=args.days, tempo=args.tempo or 0.0,
+            student=student,
+        )  # fmt: skip
+        write_bytes(out, calendar(days, piece.name, at=args.at))
+        told = ()
+    else:
+        notes = [int(n) for n in args.notes.split(",") if n.strip().isdecimal()] if args.notes else ()
+        brought = piece_at(source, shelf, of=args.of, notes=notes)
+        voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
+        how = How(args.part or "", args.tempo or 0.0, *voiced)
+        made = written(brought.text, out.suffix.casefold(), shelf, how)
+        write_bytes(out, made.data)
+        told = (*brought.told, *made.told)
+    for sentence in told:
+        print(f"firn: {sentence}", file=sys.stderr)
+    return 0
+
+
 def _known_part(parts: Mapping[str, object], said: str) -> str:
     """A part as a workbook calls it, by its own name or with its piece's; raises FirnError."""
     from firn.session.listening import BETWEEN
@@ -159,3 +193,20 @@ def add(command: Command) -> None:
     log.add_argument("--student", metavar="KEY", help="of this student, by key or name, else of all")
     log.add_argument("--since", metavar="DATE", help="from this day on, such as 2026-11-25")
     log.add_argument("--json", action="store_true")
+    convert = command("convert", _convert, "one file as another: text, MIDI, MusicXML, ABC, tables, sound, calendar")
+    convert.add_argument("source", help=".steps, .firn, .mid, .musicxml, .abc, or a folder that was a workbook")
+    convert.add_argument(
+        "out", help="by its ending: .steps .mid .musicxml .abc .csv .json .wav .flac .ogg .mp3 .ics; of a workbook "
+        "also a folder without one",
+    )  # fmt: skip
+    convert.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    convert.add_argument("--part", help="this part alone, else the combo where there is one")
+    convert.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
+    convert.add_argument("--notes", metavar="36,38", help="of a MIDI file these keys alone")
+    convert.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both", help="in sound")
+    convert.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice in a calendar")
+    convert.add_argument("--minutes", type=number, default=15.0)
+    convert.add_argument("--today", metavar="DATE")
+    convert.add_argument("--at", default="18:00", help="the time of day in a calendar")
+    convert.add_argument("--student", metavar="KEY")
+    convert.add_argument("--cards", help="a folder of your own cards")

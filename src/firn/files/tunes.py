@@ -5,12 +5,12 @@ import zipfile
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from firn.core.meter.meter import Meter, parse_meter
-from firn.core.tune.abc import read_abc
-from firn.core.tune.repeats import Measure, name_sections, played_of
-from firn.core.tune.tune import Tune, TuneError, merged
+from firn.core.tune.abc import read_abc, rhythm_of_abc
+from firn.core.tune.repeats import Measure, name_sections, places_of, played_of
+from firn.core.tune.tune import Rhythm, Tune, TuneError, merged
 from firn.errors import FirnError
 from firn.files.formats import TUNE_ENDINGS
 from firn.files.whole import read_text, read_whole
@@ -32,8 +32,22 @@ def read_tune(path: Path) -> Tune:
     if ending in (".mid", ".midi"):
         return _midi(data, path.name)
     if ending in (".musicxml", ".xml", ".mxl"):
-        return _musicxml(_unpacked(data, path.name), path.name)
+        return _musicxml(_unpacked(data, path.name), path.name).tune(path.name)
     raise TuneError(f"{path.name} is no tune that Firn can read: {', '.join(TUNE_ENDINGS)}.")
+
+
+def read_rhythm(path: Path, notes: Sequence[int] = ()) -> Rhythm:
+    """The rhythm in a file, once through as it is written; of MIDI the keys that are named, else all of its
+    percussion, else all of its first track that sounds. Raises FirnError with one sentence."""
+    ending = path.suffix.casefold()
+    if ending == ".abc":
+        return rhythm_of_abc(read_text(path, "a rhythm", MOST_BYTES), path.name)
+    data = read_whole(path, "a rhythm", MOST_BYTES)
+    if ending in (".mid", ".midi"):
+        return _midi_rhythm(data, path.name, frozenset(notes))
+    if ending in (".musicxml", ".xml", ".mxl"):
+        return _musicxml(_unpacked(data, path.name), path.name).rhythm(path.name)
+    raise TuneError(f"{path.name} is no rhythm that Firn can read: {', '.join(TUNE_ENDINGS)}.")
 
 
 def tunes_in(folder: Path) -> Iterator[tuple[str, Tune | FirnError]]:
@@ -52,25 +66,58 @@ def tunes_in(folder: Path) -> Iterator[tuple[str, Tune | FirnError]]:
 # MIDI
 
 
-def _midi(data: bytes, name: str) -> Tune:
-    """A MIDI file: its first meter and tempo, its markers as sections, the bars up to its last sound."""
+class _Midi(NamedTuple):
+    """A MIDI file: pulses a quarter; each message with its track and pulse; its first meter, and microseconds a
+    quarter."""
+
+    quarter: int
+    messages: list[tuple[int, int, Any]]
+    meter: Meter
+    tempo: int
+    title: str
+
+    @property
+    def meta(self) -> list[tuple[int, Any]]:
+        """Every message with its pulse."""
+        return [(tick, message) for _, tick, message in self.messages]
+
+    @property
+    def beat(self) -> Fraction:
+        """How many quarters a count lasts."""
+        return Fraction(12 if self.meter.compound else 4, self.meter.unit)
+
+    @property
+    def counts_a_minute(self) -> float:
+        """The tempo."""
+        return float(Fraction(60_000_000, self.tempo) / self.beat)
+
+
+def read_midi(data: bytes, name: str) -> _Midi:
+    """A MIDI file's messages; raises TuneError for what is none."""
     import mido
 
     try:
         file = mido.MidiFile(file=io.BytesIO(data), clip=True)
         quarter = int(file.ticks_per_beat)
-        meta = list(_meta(file))
+        messages = list(_messages(file))
     except Exception as fault:
         # The library raises what its parsing happens on: OSError, EOFError, IndexError, KeyError, ValueError.
         raise TuneError(f"{name} is no MIDI file that can be read.") from fault
     if not 0 < quarter < 0x8000:
         raise TuneError(f"{name} counts its time in frames, which Firn does not read.")
-    last = max((tick for tick, message in meta if message.type == "note_off" or message.type == "note_on"), default=0)
-    said = next((m for _, m in meta if m.type == "time_signature"), None)
+    said = next((m for _, _, m in messages if m.type == "time_signature"), None)
     meter = (parse_meter(f"{said.numerator}/{said.denominator}") if said is not None else None) or Meter(4, 4)
-    count = Fraction(3, meter.unit) if meter.compound else Fraction(1, meter.unit)
-    tempo = next((m.tempo for _, m in meta if m.type == "set_tempo"), 500_000)
-    bars = _bars(meta, quarter, last)
+    tempo = next((m.tempo for _, _, m in messages if m.type == "set_tempo"), 500_000)
+    title = next((m.name.strip() for _, _, m in messages if m.type == "track_name" and m.name.strip()), name)
+    return _Midi(quarter, messages, meter, tempo, title[:80])
+
+
+def _midi(data: bytes, name: str) -> Tune:
+    """A MIDI file: its first meter and tempo, its markers as sections, the bars up to its last sound."""
+    file = read_midi(data, name)
+    meta = file.meta
+    last = max((tick for tick, message in meta if message.type == "note_off" or message.type == "note_on"), default=0)
+    bars = _bars(meta, file.quarter, last)
     if len(bars) > MOST_MEASURES:
         raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
     marks = [(tick, m.text.strip()[:20]) for tick, m in meta if m.type == "marker" and m.text.strip()]
@@ -82,8 +129,27 @@ def _midi(data: bytes, name: str) -> Tune:
             played.append(("", Fraction(0)))
             section = named[-1]
         played.append((section, Fraction(counts)))
-    title = next((m.name.strip() for _, m in meta if m.type == "track_name" and m.name.strip()), name)
-    return merged(title[:80], meter, played, float(Fraction(60_000_000, tempo) / (count * 4)), Fraction(0))
+    return merged(file.title, file.meter, played, file.counts_a_minute, Fraction(0))
+
+
+PERCUSSION = 9
+GRID = 48
+"""What lies on no forty-eighth of a count was played by hand."""
+
+
+def _midi_rhythm(data: bytes, name: str, notes: frozenset[int]) -> Rhythm:
+    file = read_midi(data, name)
+    struck = [
+        (track, tick, m) for track, tick, m in file.messages if m.type == "note_on" and m.velocity > 0
+        and (not notes or m.note in notes)
+    ]  # fmt: skip
+    drums = [one for one in struck if one[2].channel == PERCUSSION]
+    chosen = struck if notes else drums or [one for one in struck if one[0] == struck[0][0]]
+    if not chosen:
+        raise TuneError(f"There is no rhythm in {name}.")
+    places = sorted({Fraction(tick, file.quarter) / file.beat for _, tick, _ in chosen})
+    loose = any((place * GRID).denominator != 1 for place in places)
+    return Rhythm(file.title, file.meter, tuple(places), file.counts_a_minute, loose=loose)
 
 
 def _bars(meta: Sequence[tuple[int, Any]], quarter: int, last: int) -> list[tuple[Fraction, Fraction, int]]:
@@ -101,13 +167,13 @@ def _bars(meta: Sequence[tuple[int, Any]], quarter: int, last: int) -> list[tupl
     return bars
 
 
-def _meta(file: Any) -> Iterator[tuple[int, Any]]:
-    """Every message with its time in ticks."""
-    for track in file.tracks:
+def _messages(file: Any) -> Iterator[tuple[int, int, Any]]:
+    """Every message with its track and its time in ticks."""
+    for number, track in enumerate(file.tracks):
         at = 0
         for message in track:
             at += int(message.time)
-            yield at, message
+            yield number, at, message
 
 
 # MusicXML
@@ -132,8 +198,41 @@ def _unpacked(data: bytes, name: str) -> bytes:
     return unpacked
 
 
-def _musicxml(data: bytes, name: str) -> Tune:
-    """The first part of a MusicXML score: its measures as they are played, repeats and endings carried out."""
+class _Measured(NamedTuple):
+    """A part of a MusicXML score: what it is called, its meter, quarters a minute, its measures (in quarters), and
+    what is said of its swing."""
+
+    title: str
+    meter: Meter
+    tempo: float
+    measures: list[Measure]
+    feel: str = ""
+
+    @property
+    def beat(self) -> Fraction:
+        """How many quarters a count lasts."""
+        return Fraction(12 if self.meter.compound else 4, self.meter.unit)
+
+    def tune(self, name: str) -> Tune:
+        """Its measures as they are played, repeats and endings carried out."""
+        measures, count = self.measures, self.beat
+        name_sections(measures)
+        played = [(said, length / count) for said, length in played_of(measures)]
+        first = measures[0].length / count if measures else Fraction(0)
+        pickup = first if first < self.meter.counts and len(measures) > 1 else Fraction(0)
+        # The tempo of a sound is in quarters a minute.
+        return merged(self.title or name, self.meter, played, float(Fraction(self.tempo) / count), pickup)
+
+    def rhythm(self, name: str) -> Rhythm:
+        """Where it sounds, as it is written, once through."""
+        if not any(m.onsets for m in self.measures):
+            raise TuneError(f"There is no rhythm in {name}.")
+        places = places_of(self.measures, self.beat * self.meter.counts, self.beat)
+        return Rhythm(self.title or name, self.meter, places, float(Fraction(self.tempo) / self.beat), self.feel)
+
+
+def _musicxml(data: bytes, name: str) -> _Measured:
+    """The first part of a MusicXML score."""
     from defusedxml import ElementTree
     from defusedxml.common import DefusedXmlException
 
@@ -148,12 +247,12 @@ def _musicxml(data: bytes, name: str) -> Tune:
     if len(bars) > MOST_MEASURES:
         raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
     try:
-        return _of_measures(root, bars, name)
+        return _measured(root, bars)
     except (ValueError, ZeroDivisionError, OverflowError) as fault:
         raise TuneError(f"{name} holds a number that is none.") from fault
 
 
-def _of_measures(root: "Element", bars: "Sequence[Element]", name: str) -> Tune:
+def _measured(root: "Element", bars: "Sequence[Element]") -> _Measured:
     meter: Meter | None = None
     divisions = Fraction(1)
     tempo = 0.0
@@ -185,20 +284,33 @@ def _of_measures(root: "Element", bars: "Sequence[Element]", name: str) -> Tune:
                 min(16, int(closes.get("times", "2"))) if closes is not None else 1,
                 ending,
                 any((line.findtext("bar-style") or "").strip() in ("light-light", "light-heavy") for line in lines),
+                tuple(at / divisions for at in _onsets(bar)),
             )
         )
         if any(e.get("type") in ("stop", "discontinue") for e in brackets):
             ending = ()
+    title = root.findtext("work/work-title") or root.findtext("movement-title") or ""
+    swing = next(root.iter("swing"), None)
+    ratio = (swing.findtext("first"), swing.findtext("second")) if swing is not None else ("", "")
+    feel = f"{ratio[0]}:{ratio[1]}" if all(ratio) else ""
     measures = [m for m in measures if m.length]
-    meter = meter or Meter(4, 4)
-    count = Fraction(12, meter.unit) if meter.compound else Fraction(4, meter.unit)
-    name_sections(measures)
-    played = [(said, length / count) for said, length in played_of(measures)]
-    first = measures[0].length / count if measures else Fraction(0)
-    pickup = first if first < meter.counts and len(measures) > 1 else Fraction(0)
-    title = root.findtext("work/work-title") or root.findtext("movement-title") or name
-    # The tempo of a sound is in quarters a minute.
-    return merged(" ".join(title.split())[:80], meter, played, float(Fraction(tempo) / count), pickup)
+    return _Measured(" ".join(title.split())[:80], meter or Meter(4, 4), tempo, measures, feel)
+
+
+def _onsets(bar: "Element") -> list[Fraction]:
+    """Where in a measure a note of any voice begins, in divisions; one that is tied to the one before does not."""
+    at = Fraction(0)
+    found = []
+    for one in bar:
+        if one.tag not in ("note", "forward", "backup") or one.find("grace") is not None:
+            continue
+        long = Fraction((one.findtext("duration") or "0").strip()[:12])
+        tied = any(t.get("type") == "stop" for t in one.findall("tie"))
+        if one.tag == "note" and one.find("chord") is None and one.find("rest") is None and not tied:
+            found.append(at)
+        if one.find("chord") is None:
+            at += -long if one.tag == "backup" else long
+    return sorted(set(found))
 
 
 def _sounded(bar: "Element") -> Fraction:

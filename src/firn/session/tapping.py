@@ -75,13 +75,17 @@ def _other_lilt(read: Quantised) -> Quantised:
 
 
 def script_of(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> str:
-    """The script of taps: each its word at its place, a line a phrase; raises FirnError where no text says it.
+    """The script of taps: each its word at its place, a line a phrase; raises FirnError where no text says it."""
+    return script_at(taps, [_said_at(place, settings.counting) for place in read.places], settings, shelf)
+
+
+def script_at(taps: Sequence[Tap], places: Sequence[Fraction], settings: Settings, shelf: Shelf) -> str:
+    """The script of words at places as they are said, a line a phrase; raises FirnError where no text says it.
 
     A foot is written where it would be found otherwise, and on the first word.
     """
     feet = [tap.foot for tap in taps]
     said = [feet[0], *([""] * (len(taps) - 1))]
-    places = [_said_at(place, settings.counting) for place in read.places]
     part = None
     for _ in range(ROUNDS):
         part = part_from("A", _text(taps, said, places, settings), settings, shelf)
@@ -164,7 +168,7 @@ def later(read: Quantised, counts: int) -> Quantised:
 
 
 def _side(foot: str) -> str:
-    return {"left": "L ", "right": "R "}.get(foot, "")
+    return {"left": "L ", "right": "R ", "both": "both "}.get(foot, "")
 
 
 def _exact(place: Fraction, phrase: int) -> str:

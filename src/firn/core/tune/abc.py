@@ -5,16 +5,17 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from firn.core.meter.meter import Meter, parse_meter
-from firn.core.tune.repeats import Measure, name_sections, played_of
-from firn.core.tune.tune import Tune, TuneError, merged
+from firn.core.tune.repeats import Measure, name_sections, places_of, played_of
+from firn.core.tune.tune import Rhythm, Tune, TuneError, merged
 
 MOST_LETTERS, MOST_MEASURES = 2_000_000, 20_000
 
 _FIELD = re.compile(r"([A-Za-z]):\s*(.*)")
 _TOKEN = re.compile(
     r"""
-      (?P<skip> \s+ | "[^"]*"? | ![^!\s]*! | \+[a-z]+\+ | \{[^}]*\}? | [.~HLMOPSTuvkJR`\\$\-)] | \(+(?!\d)
+      (?P<skip> \s+ | "[^"]*"? | ![^!\s]*! | \+[a-z]+\+ | \{[^}]*\}? | [.~HLMOPSTuvkJR`\\$)] | \(+(?!\d)
               | y\d* | [<>]+ )
+    | (?P<tie> -)
     | (?P<field> \[[A-Za-z]:[^\]]*\] )
     | (?P<tuplet> \(\d(?::\d?)?(?::\d?)? )
     | (?P<ending> \[\d[\d,\-]* | (?<=\|)\d[\d,\-]* | (?<=:)\d[\d,\-]* )
@@ -31,13 +32,22 @@ _USUAL_Q = {2: 3, 3: 2, 4: 3, 6: 2, 8: 3}
 
 def read_abc(text: str, name: str = "the tune") -> Tune:
     """The first tune of an ABC text; raises TuneError with one sentence where there is none."""
+    return _read(text, name).tune(name)
+
+
+def rhythm_of_abc(text: str, name: str) -> Rhythm:
+    """The rhythm of the first tune of an ABC text, as it is written, once through; raises TuneError."""
+    return _read(text, name).rhythm(name)
+
+
+def _read(text: str, name: str) -> "_Reader":
     if len(text) > MOST_LETTERS:
         raise TuneError(f"{name} is too long to be a tune.")
     reader = _Reader()
     for line in text.splitlines():
         if reader.line(line.split("%")[0].rstrip()):
             break
-    return reader.tune(name)
+    return reader
 
 
 class _Reader:
@@ -50,6 +60,7 @@ class _Reader:
         self._meter: Meter | None = None
         self._section = ""
         self._tuplet = (0, Fraction(1))
+        self._tied = False
         self._measures: list[Measure] = [Measure()]
         self._endings: tuple[int, ...] = ()
 
@@ -104,10 +115,12 @@ class _Reader:
                     if number:
                         self._measures.append(Measure(section=self._section, endings=self._endings))
                     self._measures[-1].length += self._bar_length
+            elif match["tie"]:
+                self._tied = True
             elif match["chord"]:
                 self._sound(match["inner"], match["outer"])
             elif match["note"]:
-                self._sound(match["long"])
+                self._sound(match["long"], rest=match["note"].lstrip("^_=")[0] in "zx")
             if len(self._measures) > MOST_MEASURES:
                 raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
 
@@ -116,7 +129,11 @@ class _Reader:
         meter = self._meter or Meter(4, 4)
         return Fraction(meter.beats, meter.unit)
 
-    def _sound(self, long: str, more: str = "") -> None:
+    def _sound(self, long: str, more: str = "", *, rest: bool = False) -> None:
+        if not rest and not self._tied:
+            now = self._measures[-1]
+            now.onsets += (now.length,)
+        self._tied = False
         length = self._unit * _long(long) * _long(more)
         left, share = self._tuplet
         if left:
@@ -160,6 +177,16 @@ class _Reader:
 
     # What was read
 
+    def rhythm(self, name: str) -> Rhythm:
+        """Where it sounds, as it is written."""
+        measures = [m for m in self._measures if m.length]
+        if not self._body or not any(m.onsets for m in measures):
+            raise TuneError(f"There is no rhythm in {name}.")
+        meter = self._meter or Meter(4, 4)
+        count = Fraction(3, meter.unit) if meter.compound else Fraction(1, meter.unit)
+        places = places_of(measures, self._bar_length, count)
+        return Rhythm(self._title or name, meter, places, _tempo_of(self._tempo_said, count))
+
     def tune(self, name: str) -> Tune:
         """The tune that was read."""
         measures = [m for m in self._measures if m.length]
@@ -196,7 +223,8 @@ def _fraction(said: str) -> Fraction | None:
 
 def _meter_of(said: str) -> Meter | None:
     said = {"C": "4/4", "C|": "2/2"}.get(said.strip(), said.strip())
-    return parse_meter(said)
+    # Groups may stand in brackets: (2+2+3)/8.
+    return parse_meter(said.replace("(", "").replace(")", ""))
 
 
 def _usual_unit(meter: str) -> Fraction:

@@ -8,7 +8,8 @@ from msgspec import Struct
 
 class Measure(Struct):
     """A bar as it is written: its length in whole notes, the section it lies in, whether a repeat begins before it or
-    ends after it, the endings that it belongs to, and whether a double bar comes after it."""
+    ends after it, the endings that it belongs to, and whether a double bar comes after it. `onsets`: where in it
+    something begins to sound, in whole notes."""
 
     length: Fraction = Fraction(0)
     section: str = ""
@@ -16,6 +17,7 @@ class Measure(Struct):
     ends: int = 1
     endings: tuple[int, ...] = ()
     double: bool = False
+    onsets: tuple[Fraction, ...] = ()
 
 
 def name_sections(measures: Sequence[Measure]) -> None:
@@ -74,3 +76,14 @@ def _end_of_repeat(measures: Sequence[Measure], at: int) -> int | None:
         if measures[number].double:
             return None
     return None
+
+
+def places_of(measures: Sequence[Measure], bar: Fraction, count: Fraction) -> tuple[Fraction, ...]:
+    """Where measures sound, as they are written, once through, in counts of so many whole notes from the first whole
+    bar's 1; a first measure that is shorter than a bar leads up to it."""
+    at = -measures[0].length if measures[0].length < bar and len(measures) > 1 else Fraction(0)
+    places = []
+    for measure in measures:
+        places += [(at + onset) / count for onset in measure.onsets]
+        at += measure.length
+    return tuple(sorted(set(places)))

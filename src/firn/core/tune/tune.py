@@ -26,6 +26,19 @@ class Section(Struct, frozen=True):
     counts: Fraction
 
 
+class Rhythm(Struct, frozen=True):
+    """When something sounds: places in counts, ascending, from the first whole bar's 1; `tempo` in counts a minute, 0
+    where nothing says so. `feel`: what is said of it, such as 2:1. `loose`: the places are times that somebody
+    played, and lie on no counts."""
+
+    name: str
+    meter: Meter
+    places: tuple[Fraction, ...]
+    tempo: float = 0.0
+    feel: str = ""
+    loose: bool = False
+
+
 class Tune(Struct, frozen=True):
     """A tune: `tempo` in counts a minute, 0 where nothing says so; `pickup`: counts before its first count 1, part of
     its first section; `intro`: bars before the first section, in which nobody dances; `starts`: the count of the

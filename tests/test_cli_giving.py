@@ -1,0 +1,126 @@
+"""What leaves by the command line, and what comes back."""
+
+import json
+import unittest
+import zipfile
+
+import soundfile
+
+from firn.core.book.book import piece_of_script
+from firn.core.book.edits import AddPiece
+from firn.core.book.practice_edits import AddStudent
+from firn.core.book.students import Student
+from firn.core.ear.student import Faults
+from firn.session.session import Session
+from tests.cli import CliCase
+from tests.core.test_script import GATE_LATCH
+
+
+class GivingCase(CliCase):
+    def workbook(self) -> str:
+        path = self.folder / "class.firn"
+        session = Session.new(path)
+        session.do(AddPiece(piece_of_script(GATE_LATCH, [f"i{n}" for n in range(20)])))
+        for student in (Student("k1", "Wren"), Student("k2", "Ivo", language="es")):
+            session.do(AddStudent(student))
+        session.close()
+        return str(path)
+
+
+class PackTest(GivingCase):
+    def test_one_page_and_a_zipped_folder(self) -> None:
+        page, folder = self.folder / "a.html", self.folder / "a.zip"
+        status, _, _ = self.run_firn("pack", self.steps, "-o", page, "--by", "Marl & co", "--days", 2)
+        self.assertEqual(status, 0)
+        text = page.read_text("utf-8")
+        self.assertIn("Marl &amp; co", text)
+        self.assertIn("data:audio/mpeg;base64,", text)
+        self.assertLess(len(text), 6_000_000)
+        self.assertEqual(self.run_firn("pack", self.steps, "-o", folder)[0], 0)
+        with zipfile.ZipFile(folder) as pack:
+            sounds = [n for n in pack.namelist() if n.startswith("sounds/")]
+            linked = pack.read("index.html").decode()
+        self.assertGreater(len(sounds), 2)
+        self.assertTrue(all(f'src="{name}"' in linked for name in sounds))
+        self.assertNotIn("data:audio", linked)
+
+    def test_one_for_each_student_without_names(self) -> None:
+        out = self.folder / "out"
+        out.mkdir()
+        status, said, _ = self.run_firn("pack", self.workbook(), "-o", out, "--student", "all", "--part", "A")
+        self.assertEqual(status, 0)
+        files = sorted(p.name for p in out.iterdir())
+        self.assertEqual(files, ["Gate Latch k1.html", "Gate Latch k2.html"])
+        self.assertEqual([line.split()[0] for line in said.splitlines()], ["k1", "k2"])
+        self.assertIn('lang="es"', (out / files[1]).read_text("utf-8"))
+        for file in files:
+            self.assertNotIn("Wren", (out / file).read_text("utf-8"))
+
+    def test_what_cannot_be(self) -> None:
+        for words, said in (
+            ((self.steps, "-o", "a.html", "--part", "Z"), 'No part is called "Z"'),
+            ((self.steps, "-o", "a.html", "--student", "k1"), "has no students"),
+            ((self.steps, "-o", "a.html", "--today", "soon", "--days", 1), "soon is no day"),
+        ):
+            status, _, err = self.run_firn("pack", *words)
+            self.assertEqual(status, 2)
+            self.assertIn(said, err)
+
+
+class BackTest(GivingCase):
+    def test_bring_and_log(self) -> None:
+        book, home = self.workbook(), self.folder / "home"
+        home.mkdir()
+        take = self.take(Faults())
+        take.rename(home / "20261125_181500.wav")  # type: ignore[attr-defined]
+        status, out, _ = self.run_firn("bring", book, home, "--json")
+        self.assertEqual((status, [w["doubt"] for w in json.loads(out)["waits"]]), (1, ["whose"]))
+        status, out, _ = self.run_firn("bring", book, home, "--student", "Wren", "--json")
+        (row,) = json.loads(out)["brought"]
+        self.assertEqual((status, row["student"], row["part"], row["how"]), (0, "k1", "Gate Latch, A", "clean"))
+        status, out, _ = self.run_firn("bring", book, home, "--student", "k1")
+        self.assertIn("1 had been brought in before", out)
+        data = json.loads(self.run_firn("log", book, "--student", "Wren", "--json")[1])
+        self.assertEqual([(r["when"][:16], r["step"]) for r in data["log"]], [("2026-11-25T18:15", "Gate Latch, A")])
+        self.assertEqual(json.loads(self.run_firn("log", book, "--since", "2026-11-26", "--json")[1])["log"], [])
+        self.assertIn("Gate Latch, A, right, 132: clean", self.run_firn("log", book)[1])
+
+    def test_bad_folders_and_names(self) -> None:
+        book = self.workbook()
+        for words, said in (
+            (("bring", book, self.folder / "none"), "is no folder"),
+            (("bring", book, self.folder, "--student", "Nobody"), 'No student is called "Nobody"'),
+            (("bring", book, self.folder, "--part", "Z"), 'No part is called "Z"'),
+            (("log", book, "--since", "soon"), "soon is no day"),
+        ):
+            status, _, err = self.run_firn(*words)
+            self.assertEqual(status, 2)
+            self.assertIn(said, err)
+
+
+class ConvertTest(GivingCase):
+    def test_by_endings(self) -> None:
+        for ending in (".mid", ".musicxml", ".abc", ".csv", ".json", ".flac", ".ics", ".steps"):
+            out = self.folder / f"out{ending}"
+            self.assertEqual(self.run_firn("convert", self.steps, out)[0], 0, ending)
+            self.assertGreater(out.stat().st_size, 40)
+        self.assertEqual(soundfile.info(self.folder / "out.flac").samplerate, 48_000)
+        status, _, err = self.run_firn("convert", self.folder / "out.musicxml", self.folder / "back.steps")
+        self.assertEqual(status, 0)
+        self.assertIn("each sound is a step", err)
+        self.assertEqual(self.run_firn("read", self.folder / "back.steps")[0], 0)
+
+    def test_a_workbook_as_a_folder_and_back(self) -> None:
+        folder, back = self.folder / "open", self.folder / "back.firn"
+        self.assertEqual(self.run_firn("convert", self.workbook(), folder)[0], 0)
+        self.assertEqual(self.run_firn("convert", folder, back)[0], 0)
+        self.assertEqual(self.run_firn("convert", folder, back)[0], 2)
+
+    def test_what_firn_does_not_write(self) -> None:
+        status, _, err = self.run_firn("convert", self.steps, self.folder / "a.docx")
+        self.assertEqual(status, 2)
+        self.assertIn("writes no .docx files", err)
+
+
+if __name__ == "__main__":
+    unittest.main()
