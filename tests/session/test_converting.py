@@ -12,7 +12,7 @@ import mido
 import soundfile
 from icalendar import Calendar
 
-from firn.core.book.book import piece_of_script
+from firn.core.book.book import Take, piece_of_script
 from firn.core.book.clips import Clip
 from firn.core.book.edits import AddLog, AddPiece, AddTake, NoteAnswer, SetClip
 from firn.core.book.log import Answer
