@@ -20,6 +20,7 @@ COMMANDS = (
     "tap",
     "draft",
     "beats",
+    "sheet",
     "pack",
     "bring",
     "log",

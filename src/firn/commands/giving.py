@@ -7,7 +7,10 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from pathlib import Path
 
-from firn.commands.shared import UNDANCEABLE, Command, number, own_cards
+from msgspec.structs import replace
+
+from firn.commands.shared import UNDANCEABLE, Command, number, one_part, own_cards
+from firn.core.piece.piece import Piece
 from firn.errors import FirnError
 
 
@@ -45,6 +48,50 @@ def _pack(args: argparse.Namespace) -> int:
     write_pack(out, pack)
     print(f"{out}: {len(pack.html) / 1e6:.1f} MB", file=sys.stderr)
     return 0
+
+
+def _sheet(args: argparse.Namespace) -> int:
+    import os
+
+    from firn.core.piece.unfold import unfold
+    from firn.files.whole import write_bytes
+    from firn.session.cue_sheet import count_paper, cue_paper
+    from firn.session.paper import paper
+    from firn.session.stretch import across, combo_stretch, part_stretch
+    from firn.session.view import PLAIN
+
+    piece = _piece_of(args)
+    out, ending = Path(args.out), Path(args.out).suffix.casefold()
+    if ending not in (".pdf", ".svg", ".png"):
+        raise FirnError(f"Sheets are written as .pdf, .svg or .png, not {ending or args.out}.")
+    part = one_part(piece, args.part) if args.part or not piece.combo else None
+    if args.kind == "cue":
+        sheet = cue_paper(piece, languages=tuple(args.language or ()))
+    elif args.kind == "counts":
+        sheet = count_paper(piece, part, swapped=args.other_side)
+    else:
+        stretch = part_stretch(part) if part is not None else combo_stretch(piece, unfold(piece))
+        if not stretch.sounds:
+            raise FirnError("There is nothing to print yet: it has no steps.")
+        stretch = across(stretch) if args.other_side else stretch
+        said = part.script.text if part is not None else ""
+        view = replace(PLAIN, mirrored=True) if args.mirrored else PLAIN
+        sheet = paper(piece.settings, stretch.title, stretch, said, (), view)
+    # Drawn without a display, on whatever machine.
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from firn.ui.paper import drawn
+
+    write_bytes(out, drawn(sheet, ending, args.paper))
+    return 0
+
+
+def _piece_of(args: argparse.Namespace) -> Piece:
+    """The piece that is named, of a text or of a workbook."""
+    from firn.core.piece.build import piece_from
+    from firn.session.converting import piece_at
+
+    shelf = own_cards(args)
+    return piece_from(piece_at(Path(args.piece), shelf, of=args.of).text, shelf)
 
 
 def _bring(args: argparse.Namespace) -> int:
@@ -181,6 +228,19 @@ def add(command: Command) -> None:
     pack.add_argument("--today", metavar="DATE", help="the first day of practice, such as 2026-11-25")
     pack.add_argument("--no-questions", action="store_true", help="without questions to the ear")
     pack.add_argument("--cards", help="a folder of your own cards")
+    sheet = command("sheet", _sheet, "paper: the strip, a cue sheet, or a table of counts, as PDF, SVG or PNG")
+    sheet.add_argument("piece", help="a .steps text, or a workbook")
+    sheet.add_argument("-o", "--out", required=True, help="X.pdf; of a strip also X.svg, X.png")
+    sheet.add_argument("--kind", choices=("strip", "cue", "counts"), default="cue")
+    sheet.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    sheet.add_argument("--part", help="of strip and counts; else the combo where there is one")
+    sheet.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+    sheet.add_argument("--other-side", action="store_true")
+    sheet.add_argument("--mirrored", action="store_true", help="the strip as one sees it who stands opposite")
+    sheet.add_argument(
+        "--language", action="append", metavar="es", help="names of the steps in it too, on cue sheets"
+    )
+    sheet.add_argument("--cards", help="a folder of your own cards")
     bring = command("bring", _bring, "what students did at home: recordings and their pages' files, into a workbook")
     bring.add_argument("workbook")
     bring.add_argument("folder")

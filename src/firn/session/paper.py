@@ -24,11 +24,26 @@ LEGEND = (
 )
 
 
+class PaperTable(Struct, frozen=True):
+    """A table: `heads` (none for a table without), rows of as many cells, the width of each column as a share, and
+    the size of its letters; `first`: that of the first row's, 0 for the same. `title` stands above it; `ruled`
+    between its columns too."""
+
+    heads: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    shares: tuple[int, ...]
+    size: int = 15
+    first: int = 0
+    title: str = ""
+    ruled: bool = False
+
+
 class Paper(Struct, frozen=True):
     """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch (None for words alone), the lines
     of the script, the notes.
 
-    `sections`: what comes after them, lines under their headings.
+    `sections`: what comes after them, lines under their headings. `tables` stand before both; `one_page`: it is made
+    as small as it must be to stand on one, within reason.
     """
 
     title: str
@@ -38,6 +53,8 @@ class Paper(Struct, frozen=True):
     notes: tuple[Note, ...]
     view: View = PLAIN
     sections: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    tables: tuple[PaperTable, ...] = ()
+    one_page: bool = False
 
 
 CHECK = ": the check"

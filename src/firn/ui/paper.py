@@ -3,12 +3,26 @@
 from collections.abc import Iterator
 
 from msgspec import Struct
-from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
-from PySide6.QtGui import QFont, QFontMetricsF, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPen
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QPointF, QRectF, QSizeF, Qt
+from PySide6.QtGui import (
+    QFont,
+    QFontMetricsF,
+    QGuiApplication,
+    QImage,
+    QImageWriter,
+    QPagedPaintDevice,
+    QPageLayout,
+    QPageSize,
+    QPainter,
+    QPdfWriter,
+    QPen,
+)
 
+from firn.errors import FirnError
 from firn.session.desk import Note
-from firn.session.paper import LEGEND, Paper
-from firn.ui.theme.theme import Theme
+from firn.session.paper import LEGEND, Paper, PaperTable
+from firn.session.stretch import Stretch
+from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip.geometry import StripLayout
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter, paint_mark
@@ -19,6 +33,8 @@ WIDTH = 900.0
 MARGIN_MM = 15.0
 FOOT = 30.0
 GAP = 14.0
+CELL = 4.0
+"""Room on either side of what stands in a cell."""
 
 
 class Block(Struct, frozen=True):
@@ -29,36 +45,78 @@ class Block(Struct, frozen=True):
     row: int = 0
     text: str = ""
     note: Note | None = None
+    table: PaperTable | None = None
 
 
 class PaperPainter:
-    """Paints a sheet page by page, on any device that is `WIDTH` units wide."""
+    """Paints a sheet page by page, on a device that is `width` units wide: `WIDTH`, or more for smaller letters."""
 
-    def __init__(self, sheet: Paper, page_height: float) -> None:
-        self._sheet = sheet
+    def __init__(self, sheet: Paper, page_height: float, width: float = WIDTH) -> None:
+        self._sheet, self._width = sheet, width
         # Paper is white, whatever the screen shows; tabular figures could not be searched for in a PDF.
         self._theme = Theme(tabular=False)
         words = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
         self._strip: StripLayout | None = None
         if sheet.stretch is not None:
-            self._strip = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance, view=sheet.view)
+            self._strip = lay_out(sheet.stretch, self._width, words.horizontalAdvance, view=sheet.view)
         self.pages = self._paged(list(self._blocks()), page_height - FOOT)
 
     def _height(self, text: str, font: QFont, width: float) -> float:
         flags = int(Qt.TextFlag.TextWordWrap)
         return QFontMetricsF(font).boundingRect(QRectF(0, 0, width, 5_000), flags, text).height() + 4
 
+    def _cells(self, table: PaperTable, row: int) -> list[tuple[QRectF, str]]:
+        """The cells of a row from its top on, each as wide as its column."""
+        whole, x, cells = sum(table.shares), 0.0, []
+        for share, text in zip(table.shares, table.heads if row < 0 else table.rows[row], strict=True):
+            wide = self._width * share / whole
+            cells.append((QRectF(x + CELL, 0, wide - 2 * CELL, 0), text))
+            x += wide
+        return cells
+
+    def _cell_font(self, table: PaperTable, row: int) -> QFont:
+        strong = row < 0 or (row == 0 and table.first > 0)
+        size = table.first if row == 0 and table.first else table.size
+        return self._theme.font(size, QFont.Weight.DemiBold) if strong else self._theme.font(size)
+
+    def _row_height(self, table: PaperTable, row: int) -> float:
+        font = self._cell_font(table, row)
+        return max(self._height(text or " ", font, box.width()) for box, text in self._cells(table, row)) + 4
+
+    def _row(self, painter: QPainter, block: Block, y: float) -> None:
+        table = block.table
+        assert table is not None
+        painter.setFont(self._cell_font(table, block.row))
+        cells = self._cells(table, block.row)
+        for number, (box, text) in enumerate(cells):
+            painter.setPen(self._theme.colour("ink"))
+            place = QRectF(box.left(), y + 2, box.width(), block.height)
+            align = Qt.AlignmentFlag.AlignHCenter if table.ruled else Qt.AlignmentFlag.AlignLeft
+            painter.drawText(place, int(Qt.TextFlag.TextWordWrap) | int(align), text)
+            if table.ruled and number:
+                painter.setPen(QPen(self._theme.colour("thread"), 0.8))
+                x = box.left() - CELL
+                painter.drawLine(QPointF(x, y), QPointF(x, y + block.height))
+        painter.setPen(QPen(self._theme.colour("thread"), 1.4 if block.row < 0 else 0.8))
+        painter.drawLine(QPointF(0, y + block.height - 1), QPointF(self._width, y + block.height - 1))
+
     def _blocks(self) -> Iterator[Block]:
         theme, sheet = self._theme, self._sheet
-        yield Block(self._height(sheet.title, theme.font(27, QFont.Weight.DemiBold), WIDTH) + 2, "title")
-        yield Block(self._height(sheet.counted, theme.font(15), WIDTH) + GAP, "text", text=sheet.counted)
+        yield Block(self._height(sheet.title, theme.font(27, QFont.Weight.DemiBold), self._width) + 2, "title")
+        yield Block(self._height(sheet.counted, theme.font(15), self._width) + GAP, "text", text=sheet.counted)
+        for table in sheet.tables:
+            if table.title:
+                yield Block(GAP + 26, "heading", text=table.title)
+            for row in range(-1 if table.heads else 0, len(table.rows)):
+                yield Block(self._row_height(table, row), "row", row, table=table)
+            yield Block(GAP, "gap")
         if self._strip is not None:
             for row in range(len(self._strip.rows)):
                 yield Block(self._strip.row_height, "strip", row)
         if sheet.said:
             yield Block(GAP + 26, "heading", text="As it is said")
         for line in sheet.said:
-            yield Block(self._height(line, theme.font(16), WIDTH), "said", text=line)
+            yield Block(self._height(line, theme.font(16), self._width), "said", text=line)
         in_groups = any(n.level == "head" for n in sheet.notes)
         looks = [n for n in sheet.notes if n.level != "ok" or in_groups]
         told = [*looks, *(n for n in sheet.notes if n.level == "ok" and not in_groups)]
@@ -68,27 +126,36 @@ class PaperPainter:
             if note.level == "head":
                 yield Block(GAP + 26, "heading", text=note.text)
             else:
-                yield Block(self._height(note.text, theme.font(15), WIDTH - 28) + 3, "note", note=note)
+                yield Block(self._height(note.text, theme.font(15), self._width - 28) + 3, "note", note=note)
         for head, lines in sheet.sections:
             yield Block(GAP + 26, "heading", text=head)
             for line in lines:
-                yield Block(self._height(line, theme.font(15), WIDTH) + 1, "line", text=line)
+                yield Block(self._height(line, theme.font(15), self._width) + 1, "line", text=line)
         if self._strip is not None:
-            yield Block(self._height(LEGEND, theme.font(13), WIDTH) + GAP, "legend", text=LEGEND)
+            yield Block(self._height(LEGEND, theme.font(13), self._width) + GAP, "legend", text=LEGEND)
 
     @staticmethod
     def _paged(blocks: list[Block], height: float) -> list[list[Block]]:
-        """Blocks in pages; a heading goes with what comes after it."""
+        """Blocks in pages; a heading goes with what comes after it, and a ruled table stays together."""
         pages: list[list[Block]] = [[]]
         left = height
         for number, block in enumerate(blocks):
-            after = blocks[number + 1].height if block.kind == "heading" and number + 1 < len(blocks) else 0.0
-            if block.height + after > left and pages[-1]:
+            if block.height + PaperPainter._with(blocks, number) > left and pages[-1]:
                 pages.append([])
                 left = height
             pages[-1].append(block)
             left -= block.height
         return pages
+
+    @staticmethod
+    def _with(blocks: list[Block], number: int) -> float:
+        """How high what stands with a block is."""
+        block = blocks[number]
+        if block.kind == "heading" and number + 1 < len(blocks):
+            return blocks[number + 1].height + PaperPainter._with(blocks, number + 1)
+        if block.table is not None and block.table.ruled and block.row == 0:
+            return sum(b.height for b in blocks[number + 1 :] if b.table is block.table)
+        return 0.0
 
     def paint(self, painter: QPainter, number: int, page_height: float) -> None:
         """Paint one page, from 0."""
@@ -99,12 +166,17 @@ class PaperPainter:
             y += block.height
         painter.setFont(self._theme.font(13))
         painter.setPen(self._theme.colour("quiet"))
-        foot = QRectF(0, page_height - FOOT + 8, WIDTH, FOOT - 8)
+        foot = QRectF(0, page_height - FOOT + 8, self._width, FOOT - 8)
         text = f"{self._sheet.title}    page {number + 1} of {len(self.pages)}"
         painter.drawText(foot, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignBottom), text)
 
     def _block(self, painter: QPainter, block: Block, y: float) -> None:
         theme = self._theme
+        if block.kind == "gap":
+            return
+        if block.kind == "row":
+            self._row(painter, block, y)
+            return
         if block.kind == "strip":
             assert self._strip is not None and self._sheet.stretch is not None
             painter.save()
@@ -128,7 +200,7 @@ class PaperPainter:
         painter.setFont(font)
         painter.setPen(theme.colour(role))
         top = y + (GAP if block.kind in ("legend", "heading") else 0.0)
-        painter.drawText(QRectF(left, top, WIDTH - left, block.height), int(Qt.TextFlag.TextWordWrap), text)
+        painter.drawText(QRectF(left, top, self._width - left, block.height), int(Qt.TextFlag.TextWordWrap), text)
 
     def _mark(self, painter: QPainter, note: Note, at: QPointF) -> None:
         theme = self._theme
@@ -146,21 +218,33 @@ class PaperPainter:
         paint_mark(painter, at, note.level)
 
 
-def page_layout() -> QPageLayout:
-    """A4 upright with margins for any printer."""
+SIZES = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
+SMALLER = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5, 1.75)
+"""How much smaller a sheet is made that is to stand on one page: as large as it can be."""
+
+
+def page_layout(size: str = "A4") -> QPageLayout:
+    """A sheet upright with margins for any printer: A4 or Letter."""
     margins = QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM)
-    return QPageLayout(
-        QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, margins, QPageLayout.Unit.Millimeter
-    )
+    return QPageLayout(QPageSize(SIZES[size]), QPageLayout.Orientation.Portrait, margins, QPageLayout.Unit.Millimeter)
+
+
+def fitted(sheet: Paper, ratio: float) -> tuple[PaperPainter, float, float]:
+    """What paints a sheet on pages `ratio` times as high as wide, with the width and height of one in its units."""
+    for smaller in SMALLER if sheet.one_page else (1.0,):
+        width = WIDTH * smaller
+        pages = PaperPainter(sheet, width * ratio, width)
+        if len(pages.pages) == 1:
+            break
+    return pages, width, width * ratio
 
 
 def print_on(device: QPagedPaintDevice, sheet: Paper) -> int:
     """Print a sheet on a device whose page layout is set; gives how many pages it took."""
     area: QSizeF = device.pageLayout().paintRect(QPageLayout.Unit.Point).size()
-    height = WIDTH * area.height() / area.width()
-    pages = PaperPainter(sheet, height)
+    pages, width, height = fitted(sheet, area.height() / area.width())
     painter = QPainter(device)
-    scale = painter.viewport().width() / WIDTH
+    scale = painter.viewport().width() / width
     painter.scale(scale, scale)
     for number in range(len(pages.pages)):
         if number:
@@ -168,3 +252,73 @@ def print_on(device: QPagedPaintDevice, sheet: Paper) -> int:
         pages.paint(painter, number, height)
     painter.end()
     return len(pages.pages)
+
+
+def pdf_of(sheet: Paper, size: str = "A4") -> tuple[bytes, int]:
+    """A sheet as PDF, and its pages; made in memory, since Qt says nothing of a place that it cannot write."""
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    writer = QPdfWriter(buffer)
+    writer.setResolution(300)
+    writer.setPageLayout(page_layout(size))
+    writer.setTitle(sheet.title)
+    writer.setCreator("Firn")
+    pages = print_on(writer, sheet)
+    return bytes(buffer.data().data()), pages
+
+
+SHARP = 2.0
+"""Pixels of a picture for each unit of a strip."""
+
+
+def _strip_of(sheet: Paper) -> tuple[Stretch, StripLayout, QSizeF]:
+    assert sheet.stretch is not None
+    words = QFontMetricsF(Theme(tabular=False).font(17, QFont.Weight.Medium))
+    laid = lay_out(sheet.stretch, WIDTH, words.horizontalAdvance, view=sheet.view)
+    return sheet.stretch, laid, QSizeF(WIDTH, laid.row_height * len(laid.rows))
+
+
+def png_of(sheet: Paper) -> bytes:
+    """The strip of a sheet as PNG, on white."""
+    stretch, laid, size = _strip_of(sheet)
+    image = QImage(round(size.width() * SHARP), round(size.height() * SHARP), QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    painter.scale(SHARP, SHARP)
+    StripPainter(Theme(tabular=False), laid, stretch, Overlay()).paint(painter, range(len(laid.rows)))
+    painter.end()
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    QImageWriter(buffer, QByteArray(b"png")).write(image)
+    return bytes(buffer.data().data())
+
+
+def svg_of(sheet: Paper) -> bytes:
+    """The strip of a sheet as SVG."""
+    from PySide6.QtSvg import QSvgGenerator
+
+    stretch, laid, size = _strip_of(sheet)
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    drawing = QSvgGenerator()
+    drawing.setOutputDevice(buffer)
+    drawing.setSize(size.toSize())
+    drawing.setViewBox(QRectF(QPointF(0, 0), size))
+    drawing.setTitle(sheet.title)
+    painter = QPainter(drawing)
+    StripPainter(Theme(tabular=False), laid, stretch, Overlay()).paint(painter, range(len(laid.rows)))
+    painter.end()
+    return bytes(buffer.data().data())
+
+
+def drawn(sheet: Paper, ending: str, size: str = "A4") -> bytes:
+    """A sheet as PDF, or its strip as SVG or PNG, by the ending of a name; without a window, and without one that was
+    there before. Raises FirnError where a sheet has no strip."""
+    app = QGuiApplication.instance() or QGuiApplication(["firn"])
+    assert isinstance(app, QGuiApplication)
+    load_fonts()
+    if ending == ".pdf":
+        return pdf_of(sheet, size)[0]
+    if sheet.stretch is None:
+        raise FirnError(f"A {ending} is of a strip: such a sheet is a PDF.")
+    return svg_of(sheet) if ending == ".svg" else png_of(sheet)

@@ -2,16 +2,13 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QBuffer, QIODevice
-from PySide6.QtGui import QPdfWriter
-
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.task import Task
 from firn.files.formats import PAPER
 from firn.session.classes import class_paper
 from firn.session.desk import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
-from firn.ui.paper import page_layout, print_on
+from firn.ui.paper import page_layout, pdf_of, print_on
 from firn.ui.work.context import Context, Handlers
 
 
@@ -90,16 +87,3 @@ class Printing:
             self._context.say(f"{path.name} holds {pages} {'page' if pages == 1 else 'pages'}.")
 
         self._context.beside(f"Writing {path.name}", self._size, work, done)
-
-
-def pdf_of(sheet: Paper) -> tuple[bytes, int]:
-    """A sheet as PDF, and its pages; made in memory, since Qt says nothing of a place that it cannot write."""
-    buffer = QBuffer()
-    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    writer = QPdfWriter(buffer)
-    writer.setResolution(300)
-    writer.setPageLayout(page_layout())
-    writer.setTitle(sheet.title)
-    writer.setCreator("Firn")
-    pages = print_on(writer, sheet)
-    return bytes(buffer.data().data()), pages

@@ -1,0 +1,166 @@
+"""A dance on paper for whoever calls or learns it: a cue sheet, a line a figure; a table of counts; words in another
+language."""
+
+from collections.abc import Iterator, Sequence
+from fractions import Fraction
+from itertools import groupby
+
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Unfolded, unfold
+from firn.core.reading.ledger import Entry, Ledger
+from firn.core.reading.ledger import ledger as ledger_of
+from firn.core.script.turns import turn_text
+from firn.core.steps.card import Card
+from firn.core.steps.kinds import kind_said
+from firn.errors import FirnError
+from firn.session.cards import LANGUAGES
+from firn.session.ledger import totals_said
+from firn.session.paper import Paper, PaperTable, paper_title
+from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
+
+FIGURES = ("", "Figure", "×", "Counts", "Begins on", "Turns", "Then faces", "Ends")
+SHARES = (3, 26, 5, 9, 12, 14, 16, 15)
+LARGE, SMALL = 26, 13
+
+
+def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
+    """The cue sheet of a piece: its combo figure by figure, or its parts in order where it has none; raises FirnError
+    where there is nothing in it."""
+    settings = piece.settings
+    if piece.combo:
+        whole = unfold(piece)
+        kept = ledger_of(piece, whole)
+        figures = list(_figures(kept, piece))
+        last = totals_said(kept, settings.meter.counts)
+    else:
+        parts = [p for p in piece.parts if p.sounds]
+        figures = [
+            (str(n), p.name, "1", str(p.counts), p.footing.first or settings.lead, "", "", "")
+            for n, p in enumerate(parts, 1)
+        ]
+        last = f"{sum(p.counts for p in parts)} counts."
+    if not figures:
+        raise FirnError("There is nothing to write down yet: it has no steps.")
+    named = list(dict.fromkeys(row[1].removeprefix("Group ").partition(": ")[2] or row[1] for row in figures))
+    said = [(name, _said(piece.part(name))) for name in named]
+    words = PaperTable((), tuple((name, text) for name, text in said if text), (12, 88), size=15)
+    counted = f"{settings.meter}, {settings.feel}, {settings.tempo:g} counts a minute; {settings.lead} foot first"
+    tune = settings.tune
+    sections: list[tuple[str, tuple[str, ...]]] = [("All of it", (last,))]
+    sections += [("Tune", (settings.tune_said,))] if tune is not None else []
+    sections += _words_in(_cards(piece), languages)
+    tables = (PaperTable(FIGURES, tuple(figures), SHARES, size=17), words)
+    return Paper(
+        f"{settings.name}: cue sheet", counted, None, (), (), sections=tuple(sections), tables=tables, one_page=True
+    )
+
+
+def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
+    """A row a figure: the same danced again is one, as long as it is danced alike."""
+    alike = groupby(kept.entries, key=lambda e: (e.group, e.part, e.ends, e.counts, e.turn))
+    for number, (_, run) in enumerate(alike, 1):
+        entries = list(run)
+        first, last = entries[0], entries[-1]
+        feet = dict.fromkeys(e.foot_in for e in entries)
+        part = piece.part(first.part)
+        where = f"Group {first.group}: " if first.group else ""
+        yield (
+            str(number), f"{where}{first.part}", str(len(entries)), _counts(first, len(entries)),
+            " then ".join(feet) if len(feet) > 1 else first.foot_in, _turn(first, part), last.wall,
+            first.ends and f"ends {first.ends}",
+        )  # fmt: skip
+
+
+def _counts(entry: Entry, times: int) -> str:
+    return str(entry.counts) if times == 1 else f"{entry.counts} ({times * entry.counts})"
+
+
+def _turn(entry: Entry, part: Part | None) -> str:
+    return turn_text(entry.turn) if entry.turn and part is not None else ""
+
+
+def _said(part: Part | None) -> str:
+    """A part as it is said, in one line."""
+    if part is None:
+        return ""
+    return " / ".join(" ".join(line.split("#")[0].split()) for line in part.script.text.split("\n") if line.strip())
+
+
+def _cards(piece: Piece) -> list[Card]:
+    return list(dict.fromkeys(u.card for p in piece.parts for u in p.uses if not u.layer))
+
+
+def _words_in(cards: Sequence[Card], languages: Sequence[str]) -> list[tuple[str, tuple[str, ...]]]:
+    """The steps in other languages, her own word first, as far as their cards know it."""
+    found = []
+    for language in languages:
+        if language not in LANGUAGES:
+            raise FirnError(f"Steps have names in {', '.join(LANGUAGES)}, not {language}.")
+        rows = []
+        for card in cards:
+            names = [a.name for a in card.also if a.language == language]
+            rows += [f"{card.name}: {', '.join(names)}"] if names else []
+        found.append((f"In {LANGUAGES[language]}", tuple(rows) or ("Its steps have no names in it yet.",)))
+    return found
+
+
+# A table of counts
+
+
+def count_paper(piece: Piece, part: Part | None, *, swapped: bool = False) -> Paper:
+    """A part, or the combo for None, as a table of counts: a column for each division that is used; to be read from
+    afar. Raises FirnError where there is nothing in it."""
+    stretch = part_stretch(part) if part is not None else combo_stretch(piece, _whole(piece))
+    if not stretch.sounds:
+        raise FirnError("There is nothing to write down yet: it has no steps.")
+    stretch = across(stretch) if swapped else stretch
+    name = part.name if part is not None else "combo"
+    tables = tuple(_phrases(stretch))
+    side = ", other side" if swapped else ""
+    counted = f"{stretch.counting.meter}, {piece.settings.feel}{side}; L left, R right, (L) without weight"
+    return Paper(paper_title(piece.settings, name), counted, None, (), (), tables=tables)
+
+
+def _whole(piece: Piece) -> Unfolded:
+    return unfold(piece)
+
+
+COLUMNS = 16
+"""So many columns stand beside each other at most."""
+
+
+def _phrases(stretch: Stretch) -> Iterator[PaperTable]:
+    words = dict(stretch.words)
+    begin = min([stretch.first, *(Fraction(s.place // 1) for s in stretch.sounds)])
+    while begin < stretch.end:
+        here, _ = stretch.counting.here(begin)
+        size = here.phrase if begin >= stretch.first else int(stretch.first - begin)
+        for end in (begin + size, begin + max(1, size // 2), begin + max(1, size // 4), begin + 1):
+            inside = [(i, s) for i, s in enumerate(stretch.sounds) if begin <= s.place < end and not s.layer]
+            places = sorted({*(s.place for _, s in inside), *_whole_counts(begin, min(end, stretch.end))})
+            if len(places) <= COLUMNS:
+                break
+        said, named, feet = [], [], []
+        for place in places:
+            mine = [(i, s) for i, s in inside if s.place == place]
+            said.append(stretch.counting.counted(place) if place.denominator == 1 else _letter(stretch, place))
+            named.append(" ".join(words.get(i, "") for i, _ in mine).strip())
+            feet.append(" ".join(_foot(s.foot, s.weight) + " " + kind_said(s.kind) for _, s in mine).strip())
+        title = next((text for at, text in stretch.titles if begin <= at < end), "")
+        rows = (tuple(said), tuple(named), tuple(feet))
+        yield PaperTable((), rows, (1,) * len(places), size=15, first=LARGE, title=title, ruled=True)
+        begin = Fraction(end)
+
+
+def _whole_counts(begin: Fraction, end: Fraction) -> Iterator[Fraction]:
+    return (Fraction(c) for c in range(int(-(-begin // 1)), int(-(-end // 1))))
+
+
+def _letter(stretch: Stretch, place: Fraction) -> str:
+    here, at = stretch.counting.here(place)
+    return here.letter(at) if here.letter(at) else here.say(at)
+
+
+def _foot(foot: str, weight: str) -> str:
+    side = {"left": "L", "right": "R", "both": "LR"}.get(foot, "")
+    return side if not side or weight in (foot, "both") else f"({side})"

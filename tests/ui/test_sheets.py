@@ -1,0 +1,124 @@
+"""Cue sheets and tables of counts: what stands on them, in which order, and on how many pages."""
+
+import io
+import unittest
+
+from pypdf import PdfReader
+from PySide6.QtGui import QImage
+
+from firn.core.piece.build import piece_from
+from firn.errors import FirnError
+from firn.session.cue_sheet import count_paper, cue_paper
+from firn.session.paper import paper
+from firn.session.stretch import part_stretch
+from firn.ui.paper import SIZES, drawn
+from tests.core.test_script import GATE_LATCH
+from tests.support import cases
+from tests.ui.window import application
+
+PIECE = piece_from(GATE_LATCH)
+
+
+def pages(data: bytes) -> list[str]:
+    return [" ".join(page.extract_text().split()) for page in PdfReader(io.BytesIO(data)).pages]
+
+
+class CueTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+
+    def test_a_line_a_figure_in_the_order_of_the_dance(self) -> None:
+        sheet = cue_paper(PIECE)
+        figures = [(row[1], row[2], row[3]) for row in sheet.tables[0].rows]
+        # A x3, the third time ending otherwise; Break; then the other side.
+        self.assertEqual(figures[0], ("A", "2", "8 (16)"))
+        names = [name for name, _, _ in figures]
+        self.assertEqual(list(dict.fromkeys(names)), [row[0] for row in sheet.tables[1].rows])
+        total = sum(int(row[3].split()[0]) * int(row[2]) for row in sheet.tables[0].rows)
+        self.assertIn(f"{total} counts", sheet.sections[0][1][0])
+
+    def test_it_stands_on_one_page_that_reads_in_order(self) -> None:
+        (text,) = pages(drawn(cue_paper(PIECE, languages=("es",)), ".pdf"))
+        order = ["Gate Latch: cue sheet", "Figure", "Break", "8 stomp 1 hop 2 step", "All of it", "In Spanish"]
+        at = [text.index(words) for words in order]
+        self.assertEqual(at, sorted(at))
+        many = "\n".join(f"part {chr(65 + n)}\n" + "1 step  2 step  3 step  4 stamp\n" * 3 for n in range(24))
+        self.assertEqual(len(pages(drawn(cue_paper(piece_from(many)), ".pdf"))), 1)
+
+    def test_groups_turns_and_endings_are_on_it(self) -> None:
+        text = "part A\n1 step 2 step 3 step 4 touch turn 1/4 right\n\ncombo\nA x2, A turn half left\n"
+        rows = cue_paper(piece_from(text)).tables[0].rows
+        self.assertTrue(any("1/4" in row[5] for row in rows))
+        self.assertEqual(len({row[6] for row in rows}) > 1, True)
+
+    def test_without_a_combo_its_parts(self) -> None:
+        rows = cue_paper(piece_from("part A\n1 step 2 step\n\npart B\n1 stamp")).tables[0].rows
+        self.assertEqual([row[1] for row in rows], ["A", "B"])
+
+    def test_nothing_to_write_and_no_such_language(self) -> None:
+        with self.assertRaisesRegex(FirnError, "no steps"):
+            cue_paper(piece_from("part A\n"))
+        with self.assertRaisesRegex(FirnError, "not tlh"):
+            cue_paper(PIECE, languages=("tlh",))
+
+
+class CountsTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+
+    def test_a_column_for_each_division_that_is_used(self) -> None:
+        part = piece_from("part A\n1 step  & heel  2 shuffle ball change  4 L stamp").parts[0]
+        (table,) = count_paper(PIECE, part).tables
+        self.assertEqual(len(set(map(len, table.rows))), 1)
+        said, words, feet = table.rows
+        self.assertEqual(said[:3], ("1", "&", "2"))
+        self.assertEqual(words[0], "step")
+        self.assertIn("(", feet[said.index("2") - 1] + feet[said.index("2")] + "".join(feet))
+
+    def test_the_other_side_is_the_other_feet(self) -> None:
+        part = piece_from("part A\n1 R step  2 L stomp").parts[0]
+        one, other = (count_paper(PIECE, part, swapped=swapped).tables[0].rows[2] for swapped in (False, True))
+        self.assertEqual((one[:2], other[:2]), (("R step", "(L) stomp"), ("L step", "(R) stomp")))
+
+    def test_a_phrase_is_never_parted_between_pages(self) -> None:
+        long = piece_from(
+            "part A\n" + "1 step  & heel  2 step  3 step  4 stamp  5 step  6 step  7 step  8 stamp\n" * 24
+        )
+        texts = pages(drawn(count_paper(long, long.parts[0]), ".pdf"))
+        self.assertGreater(len(texts), 1)
+        for text in texts:
+            # As many rows of counts as of feet on every page.
+            self.assertEqual(text.count("8 "), text.count("stamp") // 4, text)
+
+
+class DrawnTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+
+    @cases(("A4", 595, 842), ("Letter", 612, 792))
+    def test_papers(self, size: str, width: int, height: int) -> None:
+        self.assertIn(size, SIZES)
+        box = PdfReader(io.BytesIO(drawn(cue_paper(PIECE), ".pdf", size))).pages[0].mediabox
+        self.assertAlmostEqual(float(box.width), width, delta=1)
+        self.assertAlmostEqual(float(box.height), height, delta=1)
+
+    def test_a_strip_as_svg_and_png(self) -> None:
+        part = PIECE.parts[0]
+        sheet = paper(PIECE.settings, "A", part_stretch(part), part.script.text, ())
+        svg = drawn(sheet, ".svg").decode()
+        self.assertIn("<svg", svg)
+        self.assertIn("stomp", svg)
+        image = QImage.fromData(drawn(sheet, ".png"))
+        self.assertEqual(image.width(), 1_800)
+        with self.assertRaisesRegex(FirnError, "is of a strip"):
+            drawn(cue_paper(PIECE), ".svg")
+
+    def test_fonts_are_embedded(self) -> None:
+        fonts = PdfReader(io.BytesIO(drawn(cue_paper(PIECE), ".pdf"))).pages[0]["/Resources"]["/Font"]
+        for font in fonts.values():
+            inner = font.get_object()["/DescendantFonts"][0].get_object()["/FontDescriptor"].get_object()
+            self.assertTrue({"/FontFile", "/FontFile2", "/FontFile3"} & set(inner))
+
+
+if __name__ == "__main__":
+    unittest.main()
