@@ -21,6 +21,7 @@ COMMANDS = (
     "draft",
     "beats",
     "sheet",
+    "film",
     "pack",
     "bring",
     "log",

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from firn.commands.shared import UNDANCEABLE, Command, number, one_part, own_cards
+from firn.commands.shared import UNDANCEABLE, Command, number, one_part, own_cards, tempo_of
 from firn.core.piece.piece import Piece
 from firn.errors import FirnError
 
@@ -82,6 +82,32 @@ def _sheet(args: argparse.Namespace) -> int:
     from firn.ui.paper import drawn
 
     write_bytes(out, drawn(sheet, ending, args.paper))
+    return 0
+
+
+def _film(args: argparse.Namespace) -> int:
+    import os
+
+    from firn.session.converting import How, section_of, stretch_of
+    from firn.session.stretch import across
+    from firn.session.view import PLAIN
+
+    piece = _piece_of(args)
+    if Path(args.out).suffix.casefold() != ".webm":
+        raise FirnError("Films are written as .webm.")
+    part = one_part(piece, args.part) if args.part or not piece.combo else None
+    stretch = stretch_of(piece, part)
+    stretch = across(stretch) if args.other_side else stretch
+    voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
+    section = section_of(stretch, piece, How("", tempo_of(args, piece), *voiced))
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from firn.ui.film import write_film
+    from firn.ui.paper import without_window
+
+    without_window()
+    title = f"{piece.settings.name}, {part.name if part is not None else 'combo'}"
+    view = replace(PLAIN, mirrored=True) if args.mirrored else PLAIN
+    write_film(Path(args.out), title, stretch, section, view)
     return 0
 
 
@@ -241,6 +267,16 @@ def add(command: Command) -> None:
         "--language", action="append", metavar="es", help="names of the steps in it too, on cue sheets"
     )
     sheet.add_argument("--cards", help="a folder of your own cards")
+    film = command("film", _film, "a film of the model: word now and next, strip, counts, with sound")
+    film.add_argument("piece", help="a .steps text, or a workbook")
+    film.add_argument("-o", "--out", required=True, help="X.webm")
+    film.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
+    film.add_argument("--part", help="else the combo where there is one")
+    film.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
+    film.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
+    film.add_argument("--other-side", action="store_true")
+    film.add_argument("--mirrored", action="store_true", help="as one sees it who stands opposite")
+    film.add_argument("--cards", help="a folder of your own cards")
     bring = command("bring", _bring, "what students did at home: recordings and their pages' files, into a workbook")
     bring.add_argument("workbook")
     bring.add_argument("folder")

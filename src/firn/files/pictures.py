@@ -155,11 +155,12 @@ class MediaPictures:
 
     def _decoded(self) -> Generator[_Frame]:
         """Pictures from here on with their times; ends where the film does, or where it can be read no further."""
+        faults = media_faults()
         try:
             for frame in self._file.decode(self._stream):
                 if frame.pts is not None:
                     yield float(frame.pts * frame.time_base) - self._zero, frame
-        except media_faults():
+        except faults:
             return
 
     def _made(self) -> Picture:

@@ -13,6 +13,7 @@ from msgspec import Struct
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import unfold
 from firn.core.score.abc import write_abc
 from firn.core.score.midi import write_midi
 from firn.core.score.musicxml import write_musicxml
@@ -27,7 +28,7 @@ from firn.session.planning import Day
 from firn.session.practised import piece_and_log
 from firn.session.report import sounds_data
 from firn.session.scores import Brought, piece_of_score, score_of
-from firn.session.stretch import combo_stretch, part_stretch
+from firn.session.stretch import Stretch, combo_stretch, part_stretch
 
 SOUND = {".wav": ("WAV", "PCM_24"), ".flac": ("FLAC", "PCM_24"), ".ogg": ("OGG", "VORBIS"),
          ".mp3": ("MP3", "MPEG_LAYER_III")}  # fmt: skip
@@ -111,14 +112,16 @@ def _json(piece: Piece, how: How) -> Written:
     return Written((json.dumps(data, indent=1, ensure_ascii=False) + "\n").encode("utf-8"))
 
 
-def section_of(piece: Piece, how: How) -> Section:
-    """What is heard: once through after its count-in."""
-    from firn.core.piece.unfold import unfold
-
-    part = _chosen(piece, how)
+def stretch_of(piece: Piece, part: Part | None) -> Stretch:
+    """A part, or the combo for None, to be danced; raises FirnError where there is nothing in it."""
     stretch = part_stretch(part) if part is not None else combo_stretch(piece, unfold(piece))
     if not stretch.sounds:
         raise FirnError("There is nothing to hear: it has no steps yet.")
+    return stretch
+
+
+def section_of(stretch: Stretch, piece: Piece, how: How) -> Section:
+    """What is heard: once through after its count-in."""
     led = piece.settings.count_in if piece.settings.count_in.pattern != "none" else CountIn()
     mixing = Mixing(how.tempo or float(piece.settings.tempo), led, counts=how.counts, beats=how.beats)
     return Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing)
@@ -133,7 +136,7 @@ def _sound(ending: str) -> Callable[[Piece, How], Written]:
 
         kind, coded = SOUND[ending]
         out = io.BytesIO()
-        timeline = Timeline((section_of(piece, how),))
+        timeline = Timeline((section_of(stretch_of(piece, _chosen(piece, how)), piece, how),))
         with soundfile.SoundFile(out, "w", RATE, 2, subtype=coded, format=kind) as file:
             for block in render_blocks(timeline):
                 file.write(block)

@@ -36,7 +36,8 @@ class ProgramSettings(Struct, frozen=True):
     is recorded, and how many times through. `words`, `sides`, `handed`: what words mean in new pieces, and which hand
     leads.
     `folder`: where the last file was opened or written.
-    `view`: what is shown and heard of the layers. `styles`: a teacher's own style sheets, by tradition.
+    `view`: what is shown and heard of the layers. `styles`: a teacher's own style sheets, by tradition. `made_by`,
+    `licence`: lines on what is given out; `paper`: its size.
     """
 
     recent: tuple[str, ...] = ()
@@ -53,6 +54,9 @@ class ProgramSettings(Struct, frozen=True):
     folder: str = ""
     view: View = PLAIN
     styles: dict[str, Style] = {}
+    made_by: str = ""
+    licence: str = ""
+    paper: Literal["A4", "Letter"] = "A4"
 
     @property
     def cards_folder(self) -> Path:

@@ -219,6 +219,13 @@ class PaperPainter:
 
 
 SIZES = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
+
+
+def _ratio(size: str) -> float:
+    area = page_layout(size).paintRect(QPageLayout.Unit.Point).size()
+    return area.height() / area.width()
+
+
 SMALLER = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5, 1.75)
 """How much smaller a sheet is made that is to stand on one page: as large as it can be."""
 
@@ -227,6 +234,10 @@ def page_layout(size: str = "A4") -> QPageLayout:
     """A sheet upright with margins for any printer: A4 or Letter."""
     margins = QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM)
     return QPageLayout(QPageSize(SIZES[size]), QPageLayout.Orientation.Portrait, margins, QPageLayout.Unit.Millimeter)
+
+
+A4_RATIO, LETTER_RATIO = _ratio("A4"), _ratio("Letter")
+"""How much higher than wide what is printed on is."""
 
 
 def fitted(sheet: Paper, ratio: float) -> tuple[PaperPainter, float, float]:
@@ -311,12 +322,22 @@ def svg_of(sheet: Paper) -> bytes:
     return bytes(buffer.data().data())
 
 
+_app: QGuiApplication | None = None
+
+
+def without_window() -> None:
+    """Make ready to draw where there is no window."""
+    global _app
+    if QGuiApplication.instance() is None:
+        # Held: Qt's own application goes with the last name for it.
+        _app = QGuiApplication(["firn"])
+    load_fonts()
+
+
 def drawn(sheet: Paper, ending: str, size: str = "A4") -> bytes:
     """A sheet as PDF, or its strip as SVG or PNG, by the ending of a name; without a window, and without one that was
     there before. Raises FirnError where a sheet has no strip."""
-    app = QGuiApplication.instance() or QGuiApplication(["firn"])
-    assert isinstance(app, QGuiApplication)
-    load_fonts()
+    without_window()
     if ending == ".pdf":
         return pdf_of(sheet, size)[0]
     if sheet.stretch is None:

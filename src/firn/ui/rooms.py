@@ -212,14 +212,18 @@ class Rooms:
     @cached_property
     def _handlers(self) -> Handlers:
         from firn.ui.work.building import Building
+        from firn.ui.work.giving import Giving
         from firn.ui.work.printing import Printing
+
+        printing = Printing(self._context, lambda: self.drill.class_shown if self.made("drill") else None)
 
         return {
             **self.takes.handlers(),
             **self.recording.handlers(),
             **self.log_work.handlers(),
             **self.steps_work.handlers(),
-            **Printing(self._context, lambda: self.drill.class_shown if self.made("drill") else None).handlers(),
+            **printing.handlers(),
+            **Giving(self._context, self._program, printing).handlers(),
             **self.read_work.handlers(),
             **self.drills.handlers(),
             **Building(self._context).handlers(),

@@ -20,13 +20,16 @@ class Printing:
 
     def handlers(self) -> Handlers:
         return {
-            "print": self.print,
             "pdf": self.write_pdf,
             "print_check": lambda: self.print(check=True),
             "pdf_check": lambda: self.write_pdf(check=True),
         }
 
-    def _sheet(self, *, check: bool) -> Callable[[], Paper] | None:
+    def plan_shown(self) -> bool:
+        """Whether a class is on show."""
+        return self._class_shown() is not None
+
+    def sheet(self, *, check: bool) -> Callable[[], Paper] | None:
         """What makes the sheet of what is on show; None, said, where there is nothing."""
         desk = self._context.desk
         desk.commit()
@@ -53,13 +56,16 @@ class Printing:
 
     def print(self, *, check: bool = False) -> None:
         """Ask for a printer and print the part, or the combo, on show, or all of its check."""
-        make = self._sheet(check=check)
-        if make is None:
-            return
+        make = self.sheet(check=check)
+        if make is not None:
+            self.print_sheet(make)
+
+    def print_sheet(self, make: Callable[[], Paper], size: str = "A4") -> None:
+        """Ask for a printer and print a sheet."""
         from PySide6.QtPrintSupport import QPrinter
 
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        printer.setPageLayout(page_layout())
+        printer.setPageLayout(page_layout(size))
         printer.setDocName(self._context.desk.title)
         if self._context.prompts.printer(self._context.window, printer):
             work = lambda task: print_on(printer, make())  # noqa: E731
@@ -67,18 +73,22 @@ class Printing:
 
     def write_pdf(self, *, check: bool = False) -> None:
         """Ask for a place and write what is on show there as PDF, or its check; whole or not at all."""
-        make = self._sheet(check=check)
+        make = self.sheet(check=check)
         if make is None:
             return
         desk, plan = self._context.desk, self._class_shown()
         title = paper_title(desk.settings, desk.title, check=check) if plan is None or check else plan.name
         name = title.replace(", ", " ").replace(": ", " ").replace("/", "-") + PAPER.ending
+        self.write_sheet(make, name)
+
+    def write_sheet(self, make: Callable[[], Paper], name: str, size: str = "A4") -> None:
+        """Ask for a place and write a sheet there as PDF."""
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", PAPER.offered, name)
         if path is None:
             return
 
         def work(task: Task) -> int:
-            data, pages = pdf_of(make())
+            data, pages = pdf_of(make(), size)
             task.step(0.9)
             PAPER.write(path, data)
             return pages

@@ -1,5 +1,7 @@
 """Log: what was danced when, how clean, and the best clean tempo of each step over time."""
 
+from datetime import date, timedelta
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QFont, QShowEvent
 from PySide6.QtWidgets import (
@@ -13,6 +15,8 @@ from PySide6.QtWidgets import (
 )
 
 from firn.core.book.log import Best, LogEntry, best_clean, ear_record
+from firn.core.book.students import OWNER
+from firn.session.class_log import class_said
 from firn.ui.desk import Desk
 from firn.ui.pages.entries import PageView
 from firn.ui.pages.log.rows import ENTRY, NEW_DAY, EntryRow, columns
@@ -20,6 +24,8 @@ from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label, heading, repolish, rule
 from firn.ui.widgets.room import Page, side_by_side
 from firn.ui.widgets.tempos.chart import TempoChart
+
+SINCE_DAYS = 7
 
 EMPTY = (
     "Nothing is in the log yet. A take that you record or bring in on Listen is noted once it is judged; "
@@ -149,6 +155,14 @@ class LogPage(Page, PageView):
         self.show_log()
 
     def _show_ear(self) -> None:
+        book, piece = self._desk.bridge.book, self._desk.piece
+        if book.students and book.who == OWNER and piece is not None:
+            # The owner's log is the class's: what its students did since a week ago, and what they lack.
+            since = (date.today() - timedelta(days=SINCE_DAYS)).isoformat()
+            told = class_said(book, piece, float(piece.settings.tempo), since)
+            if told:
+                self.ear.setText(f"{told} Ctrl+Alt+L reviews it.")
+                return
         record = ear_record(self._desk.bridge.book.own_ear)
         said = [f"{EAR_WORDS[kind]} {right} of {of}" for kind, (right, of) in record.items()]
         self.ear.setText(f"Your ear: {', '.join(said)}." if said else "")

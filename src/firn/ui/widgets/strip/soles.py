@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QTransf
 from firn.core.steps.sole import CURVES, HEIGHT, START, STRUCK, WIDTH
 
 EDGE = 2.0
+MOST_SCALE = 4.0
 
 
 @lru_cache(maxsize=2)
@@ -39,7 +40,8 @@ class Look(Struct, frozen=True):
 
 def paint_sole(painter: QPainter, box: QRectF, look: Look) -> None:
     """Paint a sole into a box."""
-    ratio = painter.device().devicePixelRatioF()
+    # As sharp as it is seen: on paper and in films it is drawn larger.
+    ratio = painter.device().devicePixelRatioF() * min(MOST_SCALE, max(1.0, painter.worldTransform().m11()))
     picture = _picture(look, round(box.width(), 1), round(box.height(), 1), ratio)
     painter.drawPixmap(box.topLeft() - QPointF(EDGE, EDGE), picture)
 

@@ -1,0 +1,188 @@
+"""Give out: what is to leave, beside how it will be, with a look at it."""
+
+from collections.abc import Callable, Sequence
+
+from msgspec.structs import replace
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.session.outgoing import KINDS, Asked, Outgoing
+from firn.ui.theme.tokens import LAMP_ON
+from firn.ui.widgets.labels import Label
+
+LOOK = QSize(330, 450)
+"""How large a page is looked at."""
+
+EDGE = LAMP_ON.thread
+
+EVERYONE = "all"
+
+Preview = Callable[[Outgoing], QImage | None]
+"""A look at what would leave; None where there is none to be had."""
+
+
+class GiveOutDialog(QDialog):
+    """Asks what leaves and how; `outgoing` holds it once accepted."""
+
+    def __init__(
+        self,
+        parts: Sequence[str],
+        now: str,
+        students: Sequence[tuple[str, str]],
+        look: Preview,
+        begin: Outgoing,
+        parent: QWidget | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Give out")
+        self.outgoing = begin
+        self._look = look
+        self.kinds = QListWidget()
+        self.kinds.setAccessibleName("What is given out")
+        for kind in KINDS:
+            self.kinds.addItem(kind.name)
+        self.says, self.preview = Label(), QLabel()
+        self.says.setWordWrap(True)
+        self.preview.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter)
+        self.preview.setMinimumSize(LOOK)
+        self.preview.setAccessibleName("A look at it")
+        self.part = QComboBox()
+        self.part.addItems([*parts])
+        self.part.setCurrentText(now)
+        self.side, self.mirrored = QCheckBox("The other side"), QCheckBox("As one sees it who stands opposite")
+        self.paper = QComboBox()
+        self.paper.addItems(["A4", "Letter"])
+        self.language = QComboBox()
+        for name, code in (("English", ""), ("Spanish", "es"), ("French", "fr")):
+            self.language.addItem(name, code)
+        self.tempo, self.days = QSpinBox(), QSpinBox()
+        self.tempo.setRange(SLOWEST, FASTEST)
+        self.tempo.setValue(round(begin.tempo) or 120)
+        self.days.setRange(0, 28)
+        for spin in (self.tempo, self.days):
+            # Typed, or ↑ ↓: the buttons are too small to be hit.
+            spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.voice = QCheckBox("With spoken counts and beats")
+        self.voice.setChecked(True)
+        self.student = QComboBox()
+        self.student.addItem("nobody in particular", "")
+        for key, name in students:
+            self.student.addItem(name, key)
+        if students:
+            self.student.addItem("each of them, a file each", EVERYONE)
+        self.by, self.licence, self.note = (QLineEdit(text) for text in (begin.by, begin.licence, begin.note))
+        self._fields: dict[Asked, tuple[str, QWidget]] = {
+            "part": ("&Of", self.part), "side": ("", self.side), "mirrored": ("", self.mirrored),
+            "paper": ("Pa&per", self.paper), "language": ("&Language", self.language),
+            "tempo": ("&Tempo", self.tempo), "voice": ("", self.voice), "student": ("&For", self.student),
+            "days": ("&Days of practice", self.days), "by": ("&Made by", self.by),
+            "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
+        }  # fmt: skip
+        self._lay_out()
+        self.kinds.currentRowChanged.connect(self._chosen)
+        self.kinds.setCurrentRow([k.id for k in KINDS].index(begin.kind.id))
+        for box in (self.part, self.paper, self.language, self.student):
+            box.currentIndexChanged.connect(self._show)
+        for check in (self.side, self.mirrored):
+            check.toggled.connect(self._show)
+        self.kinds.setFocus()
+
+    def _lay_out(self) -> None:
+        self.form = QFormLayout()
+        self.form.setVerticalSpacing(8)
+        for label, field in self._fields.values():
+            field.setMinimumHeight(36)
+            self.form.addRow(label, field)
+        self.print_button, self.write_button = QPushButton("&Print…"), QPushButton("&Write it…")
+        self.leave_button = QPushButton("Leave it")
+        self.print_button.clicked.connect(lambda: self._end(printed=True))
+        self.write_button.clicked.connect(lambda: self._end(printed=False))
+        self.leave_button.clicked.connect(self.reject)
+        how = QVBoxLayout()
+        how.addWidget(self.says)
+        how.addLayout(self.form)
+        how.addStretch(1)
+        buttons = QHBoxLayout()
+        buttons.addStretch(1)
+        for button in (self.leave_button, self.write_button, self.print_button):
+            buttons.addWidget(button)
+        across = QHBoxLayout()
+        across.setSpacing(20)
+        self.kinds.setMinimumWidth(210)
+        across.addWidget(self.kinds, 2)
+        across.addLayout(how, 4)
+        across.addWidget(self.preview, 3)
+        box = QVBoxLayout(self)
+        box.addLayout(across, 1)
+        box.addLayout(buttons)
+        self.setMinimumSize(1_000, 620)
+
+    def _chosen(self, row: int) -> None:
+        kind = KINDS[row]
+        self.says.setText(kind.says)
+        for asked, (_, field) in self._fields.items():
+            self.form.setRowVisible(field, asked in kind.asks)
+        self.print_button.setVisible(kind.printed)
+        usual = self.print_button if kind.printed else self.write_button
+        usual.setDefault(True)
+        for button in (self.print_button, self.write_button):
+            button.setProperty("next", "true" if button is usual else "false")
+            button.style().polish(button)
+        self._show()
+
+    def _now(self) -> Outgoing:
+        kind = KINDS[max(0, self.kinds.currentRow())]
+        return replace(
+            self.outgoing,
+            kind=kind,
+            part=self.part.currentText(),
+            swapped="side" in kind.asks and self.side.isChecked(),
+            mirrored="mirrored" in kind.asks and self.mirrored.isChecked(),
+            paper=self.paper.currentText(),
+            language=str(self.language.currentData() or ""),
+            tempo=float(self.tempo.value()),
+            counts=self.voice.isChecked(),
+            student=str(self.student.currentData() or ""),
+            by=self.by.text().strip(),
+            licence=self.licence.text().strip(),
+            note=self.note.text().strip(),
+            days=self.days.value(),
+        )
+
+    def _show(self) -> None:
+        image = self._look(self._now())
+        self.preview.setVisible(image is not None)
+        if image is not None:
+            scaled = image.scaled(
+                LOOK, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+            )
+            sheet = QPixmap.fromImage(scaled)
+            painter = QPainter(sheet)
+            # White paper on a white ground has an edge.
+            painter.setPen(QColor(EDGE))
+            painter.drawRect(sheet.rect().adjusted(0, 0, -1, -1))
+            painter.end()
+            self.preview.setPixmap(sheet)
+
+    def _end(self, *, printed: bool) -> None:
+        self.outgoing = replace(self._now(), printed=printed)
+        super().accept()
+
+    def accept(self) -> None:
+        """Paper is printed where nothing else was said; all else is written."""
+        self._end(printed=self._now().kind.printed)

@@ -1,0 +1,273 @@
+"""Giving out: what leaves Firn, all from one place, and what students did coming back."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+from PySide6.QtGui import QImage, QPainter
+
+from firn.core.book.book import BookPiece
+from firn.core.book.students import Student
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Piece
+from firn.core.task import Task
+from firn.errors import FirnError
+from firn.files.formats import Format
+from firn.files.whole import write_bytes
+from firn.session.outgoing import Kind, Outgoing
+from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
+from firn.session.view import PLAIN, View
+from firn.ui.work.context import Context, Handlers
+from firn.ui.work.printing import Printing
+from firn.ui.work.program import Program
+
+if TYPE_CHECKING:
+    # Heavy, or seldom: imported when something is given out.
+    from firn.session.paper import Paper
+
+LOOKED_AT = 600
+"""Of a part with more sounds no look is offered: it would keep the window."""
+
+LOOK_PX = 660
+
+
+class Giving:
+    """Gives out what is on the desk."""
+
+    def __init__(self, context: Context, program: Program, printing: Printing) -> None:
+        self._context, self._program, self._printing = context, program, printing
+        self._last = Outgoing()
+
+    def handlers(self) -> Handlers:
+        return {"print": self.give_out}
+
+    def give_out(self) -> None:
+        """Ask what is to leave and how, and let it."""
+        desk, book = self._context.desk, self._context.bridge.book
+        desk.commit()
+        if self._printing.plan_shown():
+            # A class is on show: that is what is given out.
+            self._printing.print()
+            return
+        kept = desk.piece
+        if kept is None or desk.stretch is None or not desk.stretch.sounds:
+            self._context.say("There is nothing to print yet: write some steps first.")
+            return
+        from firn.ui.dialogs.give_out import GiveOutDialog
+
+        piece = piece_from(kept.script, desk.shelf)
+        parts = [*(p.name for p in piece.parts if p.sounds), *(("combo",) if piece.combo else ())]
+        settings = self._program.settings
+        begin = replace(
+            self._last,
+            tempo=desk.transport.tempo,
+            by=settings.made_by,
+            licence=settings.licence,
+            paper=settings.paper,
+        )
+        students = [(s.id, s.name) for s in book.students]
+        dialog = GiveOutDialog(
+            parts, desk.title, students, lambda out: self._look(piece, out), begin, self._context.window
+        )
+        if not self._context.prompts.run(dialog):
+            return
+        out = self._last = dialog.outgoing
+        if (out.by, out.licence, out.paper) != (settings.made_by, settings.licence, settings.paper):
+            self._program.keep(made_by=out.by, licence=out.licence, paper=out.paper)
+        try:
+            self._give(kept, piece, out)
+        except FirnError as fault:
+            self._context.say(str(fault))
+
+    # What leaves
+
+    def _give(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
+        if out.kind.group == "paper":
+            make = self._sheet(piece, out)
+            name = f"{kept.name} {'' if out.kind.id == 'cue' else out.part} {out.kind.name.casefold()}"
+            if out.printed:
+                self._printing.print_sheet(make, out.paper)
+            else:
+                self._printing.write_sheet(make, f"{_plain(name)}.pdf", out.paper)
+        elif out.kind.id == "pack":
+            self._give_pack(kept, out)
+        elif out.kind.id == "film":
+            self._film(kept, piece, out)
+        else:
+            self._write(kept, piece, out)
+
+    def _sheet(self, piece: Piece, out: Outgoing) -> "Callable[[], Paper]":
+        """What makes the sheet that is asked for."""
+        from firn.session.cue_sheet import count_paper, cue_paper
+
+        part = piece.part(out.part) if out.part != "combo" else None
+        if out.kind.id == "cue":
+            return lambda: cue_paper(piece, languages=(out.language,) if out.language else ())
+        if out.kind.id == "counts":
+            return lambda: count_paper(piece, part, swapped=out.swapped)
+        if out.part == self._context.desk.title and not out.swapped and not out.mirrored:
+            made = self._printing.sheet(check=out.kind.id == "check")
+            if made is None:
+                raise FirnError("There is nothing to print yet: write some steps first.")
+            return made
+        return lambda: _strip_paper(piece, out)
+
+    def _look(self, piece: Piece, out: Outgoing) -> QImage | None:
+        """The first page of what would leave, where it is paper and soon made."""
+        if out.kind.group != "paper" or sum(len(p.sounds) for p in piece.parts) > LOOKED_AT:
+            return None
+        from firn.ui.paper import A4_RATIO, LETTER_RATIO, fitted
+
+        try:
+            sheet = self._sheet(piece, out)()
+        except FirnError:
+            return None
+        pages, width, height = fitted(sheet, LETTER_RATIO if out.paper == "Letter" else A4_RATIO)
+        image = QImage(LOOK_PX, round(LOOK_PX * height / width), QImage.Format.Format_RGB32)
+        image.fill(0xFFFFFF)
+        painter = QPainter(image)
+        painter.scale(LOOK_PX / width, LOOK_PX / width)
+        pages.paint(painter, 0, height)
+        painter.end()
+        return image
+
+    def _give_pack(self, kept: BookPiece, out: Outgoing) -> None:
+        from datetime import date
+
+        from firn.session.giving import Order, pack_name, packs, wanted_of, write_pack
+        from firn.session.pack.page import make_pack
+        from firn.ui.dialogs.give_out import EVERYONE
+
+        book, shelf = self._context.bridge.book, self._context.desk.shelf
+        parts = () if out.part == "combo" else (out.part,)
+        language = out.language if out.language in ("en", "es") else ""
+        order = Order(parts, out.by, out.licence, out.note, language, out.tempo, days=out.days)
+        today = date.today()
+        if out.student == EVERYONE:
+            folder = self._context.prompts.folder(self._context.window, "A folder for the packs")
+            if folder is None:
+                return
+
+            def each(task: Task) -> int:
+                def give(student: Student, pack: object) -> None:
+                    write_pack(folder / f"{pack_name(kept, student, named=False)}.html", pack)  # type: ignore[arg-type]
+
+                packs(book, kept, book.students, shelf, order, today, give, task)
+                return len(book.students)
+
+            said = f"Packs for {len(book.students)} are in {folder.name}, named by their keys."
+            self._context.jobs.run("give", "Making the packs", each, lambda _: self._context.say(said))
+            return
+        student = next((s for s in book.students if s.id == out.student), None)
+        name = f"{pack_name(kept, student, named=False)}.html"
+        kinds = Format("Packs", (".html", ".zip"))
+        path = self._context.prompts.save_file(self._context.window, "Write a pack", kinds.offered, name)
+        if path is None:
+            return
+        log = [e for e in book.log if e.student == out.student]
+
+        def work(task: Task) -> float:
+            pack = make_pack(wanted_of(kept, log, shelf, order, student, today), task)
+            write_pack(path, pack)
+            return len(pack.html) / 1e6
+
+        def done(size: float) -> None:
+            self._context.say(f"{path.name} holds {size:.1f} MB and opens on any phone.")
+
+        self._context.jobs.run("give", "Making the pack", work, done)
+
+    def _film(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
+        from firn.session.converting import How, section_of
+        from firn.ui.film import write_film
+
+        name = f"{_plain(f'{kept.name} {out.part}')}{out.kind.ending}"
+        kinds = Format("Films", (out.kind.ending,))
+        path = self._context.prompts.save_file(self._context.window, "Write a film", kinds.offered, name)
+        if path is None:
+            return
+        stretch, view = _stretch(piece, out)
+        section = section_of(stretch, piece, How(tempo=out.tempo))
+
+        def work(task: Task) -> None:
+            write_film(path, f"{kept.name}, {out.part}", stretch, section, view, task)
+
+        self._context.jobs.run(
+            "give", f"Making {path.name}", work, lambda _: self._context.say(f"{path.name} is made.")
+        )
+
+    def _write(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
+        """Write a file of one of the kinds that are one file of bytes."""
+        kind = out.kind
+        what = "" if kind.id in ("text", "table", "calendar") else f" {out.part}"
+        offered = Format(kind.name, (kind.ending, *_ALSO.get(kind.id, ())))
+        name = f"{_plain(kept.name + what)}{kind.ending}"
+        path = self._context.prompts.save_file(self._context.window, f"Write {kind.name}", offered.offered, name)
+        if path is None:
+            return
+        make = self._bytes(kept, piece, out, kind, path.suffix.casefold() or kind.ending)
+
+        def work(task: Task) -> tuple[str, ...]:
+            data, told = make()
+            task.step(0.9)
+            write_bytes(path, data)
+            return told
+
+        def done(told: tuple[str, ...]) -> None:
+            self._context.say(" ".join((f"{path.name} is written.", *told)))
+
+        self._context.jobs.run("give", f"Writing {path.name}", work, done)
+
+    def _bytes(
+        self, kept: BookPiece, piece: Piece, out: Outgoing, kind: Kind, ending: str
+    ) -> Callable[[], tuple[bytes, tuple[str, ...]]]:
+        from firn.session.converting import How, calendar, written
+
+        shelf, book = self._context.desk.shelf, self._context.bridge.book
+        if kind.id == "picture":
+            from firn.ui.paper import drawn
+
+            data = drawn(_strip_paper(piece, out), ending)
+            return lambda: (data, ())
+        if kind.id == "calendar":
+            from datetime import date
+
+            from firn.session.planning import practice
+
+            days = practice(kept, book.own_log, shelf, minutes=15, today=date.today(), days=out.days or 7)
+            return lambda: (calendar(days, kept.name), ())
+        part = "" if out.part == "combo" or kind.id in ("text", "table") else out.part
+        how = How(part, out.tempo, out.counts, out.counts)
+
+        def make() -> tuple[bytes, tuple[str, ...]]:
+            made = written(kept.script, ending, shelf, how)
+            return made.data, made.told
+
+        return make
+
+
+_ALSO = {"sound": (".wav", ".flac", ".ogg"), "picture": (".png",), "table": (".json",)}
+"""Other endings that a kind may be written with."""
+
+
+def _strip_paper(piece: Piece, out: Outgoing) -> "Paper":
+    """A strip as it is asked for, without what is worth a look."""
+    from firn.session.paper import paper
+
+    part = piece.part(out.part) if out.part != "combo" else None
+    stretch, view = _stretch(piece, out)
+    return paper(piece.settings, stretch.title, stretch, part.script.text if part is not None else "", (), view)
+
+
+def _stretch(piece: Piece, out: Outgoing) -> tuple[Stretch, View]:
+    """What is to be seen or danced, on the side that is asked for, and how it is seen."""
+    from firn.core.piece.unfold import unfold
+
+    part = piece.part(out.part) if out.part != "combo" else None
+    stretch = part_stretch(part) if part is not None else combo_stretch(piece, unfold(piece))
+    view = replace(PLAIN, mirrored=True) if out.mirrored else PLAIN
+    return across(stretch) if out.swapped else stretch, view
+
+
+def _plain(name: str) -> str:
+    """A name that a file can have."""
+    return " ".join("".join(c if c.isalnum() or c in " -_" else " " for c in name).split())[:80]

@@ -1,0 +1,189 @@
+"""Give out, and what comes back: one place for all that leaves, and answers by one key."""
+
+import unittest
+import zipfile
+from datetime import date
+
+import mido
+import numpy as np
+import soundfile
+from pypdf import PdfReader
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from firn.core.book.practice_edits import AddStudent, Practise
+from firn.core.book.students import OWNER, Student
+from firn.session.outgoing import KINDS
+from firn.session.session import now
+from firn.ui.pages.entries import LOG
+from tests import films
+from tests.dancers import Manner, danced, pattern_of
+from tests.ui.window import ALT, CTRL, WindowCase
+
+Key = Qt.Key
+IDS = [kind.id for kind in KINDS]
+LINES = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
+
+
+class GiveCase(WindowCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.type(LINES)
+        self.settle()
+
+    @staticmethod
+    def shown(dialog, kind: str) -> set[str]:
+        """What a dialog asks for a kind."""
+        dialog.kinds.setCurrentRow(IDS.index(kind))
+        fields = ("by", "mirrored", "paper", "voice")
+        return {name for name in fields if dialog.form.isRowVisible(getattr(dialog, name))}
+
+    def give(self, kind: str, path: str, **fields: object) -> None:
+        """Give out something of a kind into a file, with some fields of the dialog set."""
+        self.answers.path = self.folder / path
+
+        def fill(dialog) -> None:
+            dialog.kinds.setCurrentRow(IDS.index(kind))
+            for name, value in fields.items():
+                field = getattr(dialog, name)
+                if isinstance(value, bool):
+                    field.setChecked(value)
+                elif isinstance(value, int):
+                    field.setValue(value)
+                elif hasattr(field, "setText"):
+                    field.setText(value)
+                else:
+                    index = field.findData(value)
+                    field.setCurrentIndex(index if index >= 0 else field.findText(value))
+            self.looked = not dialog.preview.pixmap().isNull()
+            shown = {kind: self.shown(dialog, kind) for kind in ("pack", "strip", "midi", "sound")}
+            self.asks = shown
+            dialog.kinds.setCurrentRow(IDS.index(kind))
+            if dialog.print_button.isVisibleTo(dialog):
+                dialog.accept = lambda: None  # The button is what ends it.
+                dialog.write_button.click()
+
+        self.answers.fill = fill
+        self.key(Key.Key_P, CTRL)
+        self.settle()
+        self.settle()
+
+
+class FilesTest(GiveCase):
+    def test_a_cue_sheet_is_seen_and_written_on_letter(self) -> None:
+        self.give("cue", "cue.pdf", paper="Letter", language="es")
+        reader = PdfReader(self.folder / "cue.pdf")
+        self.assertAlmostEqual(float(reader.pages[0].mediabox.width), 612, delta=1)
+        self.assertIn("In Spanish", " ".join(reader.pages[0].extract_text().split()))
+        self.assertTrue(self.looked)
+        self.assertEqual(self.window.program.settings.paper, "Letter")
+
+    def test_each_kind_of_file(self) -> None:
+        endings = {
+            "midi": "mid", "musicxml": "musicxml", "abc": "abc", "text": "steps", "table": "csv", "picture": "svg",
+            "calendar": "ics", "counts": "pdf",
+        }  # fmt: skip
+        for kind, ending in endings.items():
+            name = f"a.{ending}"
+            self.give(kind, name)
+            self.assertTrue((self.folder / name).exists(), (kind, self.window.banner.text))
+        self.assertEqual(mido.MidiFile(self.folder / "a.mid").tracks[0].name, "Untitled, A")
+        self.give("sound", "a.flac", voice=False)
+        self.assertEqual(soundfile.info(self.folder / "a.flac").samplerate, 48_000)
+
+    def test_a_pack_with_its_lines_which_are_kept(self) -> None:
+        self.give("pack", "a.zip", by="Marl", licence="for this class", note="Ears first", days=2)
+        with zipfile.ZipFile(self.folder / "a.zip") as pack:
+            page = pack.read("index.html").decode()
+        for said in ("Made by Marl", "for this class", "Ears first", 'data-tick="0"'):
+            self.assertIn(said, page)
+        self.assertIn("opens on any phone", self.window.banner.text)
+        self.assertEqual(self.window.program.settings.made_by, "Marl")
+
+    def test_a_pack_for_each_student_into_a_folder(self) -> None:
+        for student in (Student("k1", "Wren"), Student("k2", "Ivo")):
+            self.window._bridge.do(AddStudent(student))
+        (self.folder / "packs").mkdir()
+        self.give("pack", "packs", student="all")
+        self.assertEqual(
+            sorted(p.name for p in (self.folder / "packs").iterdir()), ["Untitled k1.html", "Untitled k2.html"]
+        )
+
+    def test_a_film(self) -> None:
+        self.give("film", "a.webm", tempo=200)
+        self.assertGreater((self.folder / "a.webm").stat().st_size, 10_000)
+
+    def test_what_is_asked_is_what_belongs_to_it(self) -> None:
+        self.give("cue", "a.pdf")
+        asked = {"pack": {"by"}, "strip": {"mirrored", "paper"}, "midi": set(), "sound": {"voice"}}
+        self.assertEqual(self.asks, asked)
+
+
+class BackTest(GiveCase):
+    def setUp(self) -> None:
+        super().setUp()
+        for student in (Student("k1", "Wren"), Student("k2", "Ivo")):
+            self.window._bridge.do(AddStudent(student))
+        self.window._bridge.do(Practise(OWNER))
+        self.home = self.folder / "home"
+        self.home.mkdir()
+        self.answers.path = self.home
+
+    def take(self, name: str, tempo: float = 100.0) -> None:
+        manner = Manner(tempo, passes=(1.0, 1.0, 1.0), missed=0, added=0)
+        times = 0.6 + danced(pattern_of(self.desk.part), manner, np.random.default_rng(4)).onsets_s
+        sound = films.strikes(list(times - min(0, times[0] - 0.3)), float(times[-1]) + 1.5)
+        soundfile.write(self.home / name, sound, films.RATE)
+
+    def bring(self, *answers: Key) -> None:
+        def fill(dialog) -> None:
+            self.dialog = dialog
+            self.first = dialog.asked.text()
+            for key in answers:
+                QTest.keyClick(dialog, key)
+
+        self.answers.fill = fill
+        self.key(Key.Key_H, CTRL | ALT)
+        self.settle()
+        self.settle()
+
+    def test_what_is_sure_is_kept_and_what_is_not_is_asked(self) -> None:
+        self.take(f"Wren {date.today():%Y%m%d}_180000.wav")
+        self.take("feet.wav", 92)
+        self.bring(Key.Key_3)
+        self.assertIn("whose it is", self.first)
+        self.assertEqual(sorted((e.student, e.clean) for e in self.book.log), [("k1", True), ("k2", True)])
+        self.assertIn("2 noted in the log", self.window.banner.text)
+        # The owner's log says what the class did, and what it lacks goes into the next class by one key.
+        self.window.show_page(LOG)
+        self.assertIn("Wren once, A at 100", self.window.log_page.ear.text())
+        self.assertIn("Most lack A", self.window.log_page.ear.text())
+        self.key(Key.Key_L, CTRL | ALT)
+        (plan,) = self.book.classes
+        self.assertEqual(
+            [(i.kind, i.part) for i in plan.items if i.say.startswith("2 of 2")], [("review", self.desk.part_id)]
+        )
+        self.key(Key.Key_L, CTRL | ALT)
+        self.assertEqual(len(self.book.classes), 1)
+
+    def test_what_is_left_waits(self) -> None:
+        self.take("feet.wav")
+        self.bring(Key.Key_0)
+        self.assertEqual(self.book.log, ())
+        self.assertIn("1 left for later", self.window.banner.text)
+        self.bring(Key.Key_1)
+        self.assertEqual([e.student for e in self.book.log], [OWNER])
+        self.bring()
+        self.assertEqual(len(self.book.log), 1)
+        self.assertIn("nothing new", self.first)
+
+    def test_an_empty_folder(self) -> None:
+        self.bring()
+        self.assertIn("nothing in this folder", self.window.banner.text)
+        self.key(Key.Key_L, CTRL | ALT)
+        self.assertIn("No student lacks anything", self.window.banner.text)
+        self.assertTrue(now())
+
+
+if __name__ == "__main__":
+    unittest.main()
