@@ -1,25 +1,36 @@
 """Pictures of every main view from the demo workbook, for docs/screenshots."""
 
 import os
+import shutil
+import subprocess
 import sys
 import tempfile
 import time
+from datetime import date
 from fractions import Fraction
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.core.book.edits import DeletePart, SetHead
 from firn.core.book.practice_edits import AddClass
+from firn.core.piece.build import piece_from
 from firn.devices.outputs import ClockOutput
 from firn.session.classes import class_of
+from firn.session.cue_sheet import cue_paper
 from firn.session.demo import make_demo
 from firn.session.desk import head_with
+from firn.session.giving import Order, wanted_of
+from firn.session.pack.page import make_pack
+from firn.session.paper import Paper
+from firn.ui.dialogs.give_out import GiveOutDialog
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
+from firn.ui.paper import A4_RATIO, fitted
 from firn.ui.start import Running, build
 from tools.demo_film import film
 
@@ -84,6 +95,47 @@ def filmed(running: Running, folder: Path) -> None:
     wait(200)
 
 
+def given_out(running: Running, path: Path) -> None:
+    """The dialog that gives out, on the cue sheet."""
+
+    def grab() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, GiveOutDialog)
+        dialog.kinds.setCurrentRow(1)
+        wait(60)
+        dialog.grab().save(str(path))
+        dialog.reject()
+
+    QTimer.singleShot(400, grab)
+    QTest.keyClick(running.window, Qt.Key.Key_P, Qt.KeyboardModifier.ControlModifier)
+    settle(running)
+
+
+def sheet(made: Paper, path: Path) -> None:
+    """A sheet of paper as a picture of its first page."""
+    pages, width, height = fitted(made, A4_RATIO)
+    image = QImage(900, round(900 * height / width), QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    painter.scale(900 / width, 900 / width)
+    pages.paint(painter, 0, height)
+    painter.end()
+    image.save(str(path))
+
+
+def phone(html: str, folder: Path, path: Path) -> None:
+    """A pack as a phone shows it, where there is a browser; else the picture stays as it was."""
+    browser = shutil.which("chromium")
+    if browser is None:
+        print("No Chromium: the picture of a pack is left as it was.")
+        return
+    page = folder / "pack.html"
+    page.write_text(html, "utf-8")
+    options = ["headless", "no-sandbox", "disable-gpu", "hide-scrollbars", "window-size=500,1000",
+               f"user-data-dir={folder / 'browser'}", f"screenshot={path}"]  # fmt: skip
+    subprocess.run([browser, *(f"--{o}" for o in options), page.as_uri()], capture_output=True, check=False)
+
+
 def main() -> None:
     out = Path(sys.argv[1]) if len(sys.argv) > 1 else OUT
     out.mkdir(parents=True, exist_ok=True)
@@ -108,8 +160,6 @@ def main() -> None:
         QTest.keyClick(window.write_page.tapping, Qt.Key.Key_Escape)
         piece = window.desk.piece
         assert piece is not None
-        window.desk.write("8 stomp  1 hop  2 step  &3 flap  4 stamp & heel\n5 R stomp  L step  6 shufle  8 step")
-        shot("write-findings")
         window.desk.write("1 dig  & spank heel toe heel\n5 step  & ball change  6 stamp  7 step  8 hold")
         settle(running)
         notes = window.write_page.notes
@@ -146,12 +196,6 @@ def main() -> None:
         reading.strip.stand_on(3)
         reading.strip.walked.emit(3)
         shot("read")
-        window.desk.write("1 step  & step  2 hold  & step  3 hold  4 step\n5 stamp  & heel  6 step")
-        reading.show_face(2)
-        reading.notes.setFocus()
-        reading.notes.setCurrentRow(1)
-        shot("read-mend")
-        window.desk._draft = None
         window.desk.go_to(piece.id, piece.parts[1].id)
         reading.show_face(1)
         settle(running)
@@ -208,8 +252,14 @@ def main() -> None:
         library.list.setCurrentRow(2)
         shot("steps")
         window.show_page(WRITE)
-        running.theme.set_look(dark=True, percent=100)
-        shot("write-lamp-out")
+        window.desk.go_to(piece.id, "combo")
+        settle(running)
+        given_out(running, out / "give-out.png")
+        core = piece_from(piece.script, window.desk.shelf)
+        sheet(cue_paper(core, languages=("es",)), out / "cue-sheet.png")
+        order = Order(by="Marl, Lower Hall", note="Ears first, then feet.", days=3)
+        pack = make_pack(wanted_of(piece, (), window.desk.shelf, order, None, date(2026, 11, 27)))
+        phone(pack.html, Path(folder), out / "pack.png")
         window.close()
     app.quit()
 

@@ -29,6 +29,8 @@ LOOKED_AT = 600
 """Of a part with more sounds no look is offered: it would keep the window."""
 
 LOOK_PX = 660
+SHEET_MM = 180
+"""How wide what is printed on is, about: a sheet of A4 without its margins."""
 
 
 class Giving:
@@ -116,16 +118,20 @@ class Giving:
         """The first page of what would leave, where it is paper and soon made."""
         if out.kind.group != "paper" or sum(len(p.sounds) for p in piece.parts) > LOOKED_AT:
             return None
-        from firn.ui.paper import A4_RATIO, LETTER_RATIO, fitted
+        from firn.ui.paper import A4_RATIO, LETTER_RATIO, MARGIN_MM, fitted
 
         try:
             sheet = self._sheet(piece, out)()
         except FirnError:
             return None
         pages, width, height = fitted(sheet, LETTER_RATIO if out.paper == "Letter" else A4_RATIO)
-        image = QImage(LOOK_PX, round(LOOK_PX * height / width), QImage.Format.Format_RGB32)
+        margin = round(LOOK_PX * MARGIN_MM / SHEET_MM)
+        image = QImage(
+            LOOK_PX + 2 * margin, round(LOOK_PX * height / width) + 2 * margin, QImage.Format.Format_RGB32
+        )
         image.fill(0xFFFFFF)
         painter = QPainter(image)
+        painter.translate(margin, margin)
         painter.scale(LOOK_PX / width, LOOK_PX / width)
         pages.paint(painter, 0, height)
         painter.end()
