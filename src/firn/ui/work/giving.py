@@ -126,9 +126,7 @@ class Giving:
             return None
         pages, width, height = fitted(sheet, LETTER_RATIO if out.paper == "Letter" else A4_RATIO)
         margin = round(LOOK_PX * MARGIN_MM / SHEET_MM)
-        image = QImage(
-            LOOK_PX + 2 * margin, round(LOOK_PX * height / width) + 2 * margin, QImage.Format.Format_RGB32
-        )
+        image = QImage(LOOK_PX + 2 * margin, round(LOOK_PX * height / width) + 2 * margin, QImage.Format.Format_RGB32)
         image.fill(0xFFFFFF)
         painter = QPainter(image)
         painter.translate(margin, margin)
