@@ -16,7 +16,7 @@ from firn.core.meter.meter import Meter, parse_meter
 from firn.core.piece.build import piece_from
 from firn.core.reading.ledger import ledger
 from firn.core.steps.shelf import Shelf, shipped
-from firn.core.tune.abc import read_abc
+from firn.core.tune.abc import read_abc, rhythm_of_abc
 from firn.core.tune.tune import Section, Tune, TuneError, parse_tune, tune_text
 from tests.support import DATA, cases
 
@@ -115,6 +115,15 @@ class AbcTest(unittest.TestCase):
     def test_what_is_none(self, text: str) -> None:
         with self.assertRaises(TuneError):
             read_abc(text)
+
+    def test_a_length_that_is_none_is_read_as_far_as_it_goes(self) -> None:
+        self.assertGreater(read_abc("X:1\nK:C\nB//2/2 B4 B/0 B4|").counts, 0)
+
+    def test_rhythms_with_ties_tuplets_and_groups(self) -> None:
+        text = "X:1\nM:(2+2+3)/8\nL:1/8\nK:C\nB2 z2 B-|B B2 (3BzB B|"
+        rhythm = rhythm_of_abc(text, "a")
+        self.assertEqual(rhythm.meter.groups, (2, 2, 3))
+        self.assertEqual([str(p) for p in rhythm.places], ["-5", "-1", "1", "3", "13/3", "5"])
 
     def test_any_text_ends(self) -> None:
         for text in ("[" * 5_000, "(" * 5_000, "|:" * 5_000, ":|" * 5_000, "D" * 5_000, "(9:9:9" * 2_000, "\0" * 50):

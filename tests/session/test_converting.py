@@ -98,6 +98,18 @@ class ThereAndBackTest(FolderCase):
         self.assertEqual(struck(back.text), list(range(16)))
         self.assertIn("played by hand", " ".join(back.told))
 
+    def test_what_is_far_too_long_is_said(self) -> None:
+        for gap, said in ((1_900_001, "ten minutes"), (40_000_000, "longer than a part")):
+            file = mido.MidiFile(ticks_per_beat=960)
+            track = mido.MidiTrack()
+            file.tracks.append(track)
+            for _ in range(2):
+                track.append(mido.Message("note_on", channel=9, note=38, velocity=90, time=gap))
+            path = self.folder / "long.mid"
+            file.save(path)
+            with self.assertRaisesRegex(FirnError, said):
+                piece_at(path, shipped())
+
     def test_what_is_nothing_is_said(self) -> None:
         odd = self.folder / "a.mid"
         odd.write_bytes(b"MThd")

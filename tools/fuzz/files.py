@@ -7,6 +7,7 @@ import sqlite3
 import struct
 import tempfile
 from collections.abc import Callable
+from contextlib import suppress
 from functools import partial
 from pathlib import Path
 
@@ -14,12 +15,19 @@ import numpy as np
 import soundfile
 from tests import films
 
-from firn.core.book.book import BookPart, piece_of_script
+from firn.core.book.book import Book, BookPart, piece_of_script
 from firn.core.book.edits import AddPart, GoTo
+from firn.core.steps.shelf import shipped
+from firn.errors import FirnError
 from firn.files.audio import onsets_of_file, read_take, take_info
 from firn.files.cards import EXAMPLE, bring_in_cards, read_cards
+from firn.files.pictures import MediaPictures
 from firn.files.steps_file import read_steps
+from firn.files.tunes import read_tune
+from firn.session.bringing import Bringer
+from firn.session.converting import written
 from firn.session.demo import demo_script
+from firn.session.scores import piece_of_score
 from firn.session.session import Session
 from firn.session.settings import load_settings
 
@@ -46,6 +54,11 @@ def seeds() -> dict[str, bytes]:
             made[f"{channels}.{name}"] = stream.getvalue()
     for name, codec in (("m4a", "aac"), ("webm", "libopus"), ("mov", "pcm_s16le"), ("mkv", "aac")):
         made[f"phone.{name}"] = filmed(name, codec)
+    for name, codec in (("mp4", "libx264"), ("webm", "libvpx-vp9")):
+        made[f"film.{name}"] = filmed(name, "aac" if name == "mp4" else "libopus", codec)
+    for ending in (".mid", ".musicxml", ".abc"):
+        made[f"score{ending}"] = written(demo_script(), ending, shipped()).data
+    made["did.json"] = json.dumps(DID).encode()
     for version in (1, 2, 3):
         made[f"{version}.firn"] = (DATA / f"workbook-v{version}.sqlite").read_bytes()
     made["a.steps"] = demo_script().encode()
@@ -68,11 +81,21 @@ def seeds() -> dict[str, bytes]:
     return made
 
 
-def filmed(ending: str, codec: str) -> bytes:
-    """A recording as phones make them, by PyAV, which reads from and writes to files only."""
+DID = {
+    "firn": "did", "version": 1, "pack": "p", "student": "", "made": "", "piece": "Gate Latch",
+    "answers": [{"kind": "how_many", "right": True, "when": "2026-11-24T18:00:00Z"}],
+    "ticks": [{"when": "2026-11-24T18:01:00Z", "how": "clean", "part": "a", "name": "A", "hash": "00", "tempo": 96.0,
+               "sides": "both sides", "day": "2026-11-24"}],
+}  # fmt: skip
+
+
+def filmed(ending: str, codec: str, pictures: str = "") -> bytes:
+    """A recording as phones make them, or a film, by PyAV, which reads from and writes to files only."""
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / f"a.{ending}"
-        films.write(path, films.strikes([0.2, 0.5], 0.8), codec=codec)
+        seen = [films.numbered(n) for n in range(12)] if pictures else None
+        more = {"pictures": seen, "picture_codec": pictures} if pictures else {}
+        films.write(path, films.strikes([0.2, 0.5], 0.8), codec=codec, **more)
         return path.read_bytes()
 
 
@@ -204,8 +227,35 @@ def case(rng: random.Random, folder: Path, made: dict[str, bytes]) -> tuple[str,
 
 def reader(path: Path) -> Callable[[], object]:
     """What reads a file, as a user would have it read."""
-    read = {".firn": _workbook, ".steps": read_steps, ".toml": _cards, ".json": load_settings}
-    return partial(read.get(path.suffix, _recording), path)
+    read = {
+        ".firn": _workbook, ".steps": read_steps, ".toml": _cards, ".json": load_settings, ".mid": _score,
+        ".musicxml": _score, ".abc": _score,
+    }  # fmt: skip
+    named = {"case.did.json": _did, "case.film.mp4": _film, "case.film.webm": _film}
+    return partial(named.get(path.name) or read.get(path.suffix, _recording), path)
+
+
+def _score(path: Path) -> None:
+    for read in (read_tune, lambda p: piece_of_score(p, shipped())):
+        with suppress(FirnError):
+            read(path)
+    piece_of_score(path, shipped(), [37])
+
+
+def _film(path: Path) -> None:
+    with MediaPictures(path) as film:
+        for at in (0.0, 0.2, 9.0):
+            picture = film.at(at)
+            film.before(film.after(picture))
+
+
+def _did(path: Path) -> None:
+    home = path.parent / "home"
+    home.mkdir(exist_ok=True)
+    path.replace(home / "did.json")
+    bringer = Bringer(Book(), None, shipped())  # type: ignore[arg-type]
+    found = bringer.read(home)
+    bringer.kept(found).apply(Book())
 
 
 def _workbook(path: Path) -> None:

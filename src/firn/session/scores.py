@@ -15,11 +15,13 @@ from firn.core.score.score import Score
 from firn.core.script.settings import Settings, write_settings
 from firn.core.steps.kinds import kind_said
 from firn.core.steps.shelf import Shelf
+from firn.core.tune.tune import MOST_COUNTS
 from firn.errors import FirnError
+from firn.files.audio import LONG_S
 from firn.files.tunes import MOST_BYTES, read_midi, read_rhythm
 from firn.files.whole import read_whole
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
-from firn.session.tapping import Tap, kept_taps, readings, script_at, script_of
+from firn.session.tapping import MOST, Tap, kept_taps, readings, script_at, script_of
 
 
 def score_of(piece: Piece, part: Part | None, *, tempo: float = 0.0) -> Score:
@@ -55,10 +57,15 @@ def piece_of_score(path: Path, shelf: Shelf, notes: Sequence[int] = ()) -> Broug
         if own is not None:
             return own
     rhythm = read_rhythm(path, notes)
+    span = float(rhythm.places[-1] - rhythm.places[0])
+    if span > MOST_COUNTS or len(rhythm.places) > MOST:
+        raise FirnError(f"{path.name} is longer than a part may be: {MOST_COUNTS} counts, {MOST} sounds.")
     settings = _settings(rhythm.name, rhythm.meter, rhythm.tempo, rhythm.feel)
     told = ("Which foot, and what part of it, no such file says: each sound is a step.",)
     if rhythm.loose:
         tempo = rhythm.tempo or float(settings.tempo)
+        if span * 60 / tempo > LONG_S:
+            raise FirnError(f"{path.name} was played by hand for more than ten minutes: give a stretch of it.")
         taps = kept_taps([Tap(float(place) * 60 / tempo) for place in rhythm.places])
         script = script_of(taps, readings(taps, settings.meter, tempo)[0], settings, shelf)
         return Brought(_text(settings, script), (*told, "It was played by hand: its sounds are laid on counts."))

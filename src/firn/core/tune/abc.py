@@ -239,7 +239,7 @@ def _long(said: str) -> Fraction:
     length = Fraction(int(top[:4]) if top else 1)
     if slash:
         halves = 1 + bottom.count("/")
-        under = bottom.strip("/")
+        under = bottom.strip("/").partition("/")[0]
         length /= int(under[:4]) or 1 if under else 2**halves
     return length
 
