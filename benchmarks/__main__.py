@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
 actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, clips,
-keystrokes)."""
+sharing, keystrokes)."""
 
 import sys
 
@@ -18,6 +18,7 @@ from benchmarks import (
     own,
     rows,
     says,
+    sharing,
     spoken,
     tapping,
     which,
@@ -46,6 +47,7 @@ ALL = {
     "tapping": tapping.tapping,
     "beats": beats.beats,
     "clips": clips.clips,
+    "sharing": sharing.sharing,
     "keystrokes": keystrokes.keystrokes,
 }
 
