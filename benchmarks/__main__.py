@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
 actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, clips,
-sharing, keystrokes)."""
+sharing, words, keystrokes)."""
 
 import sys
 
@@ -22,6 +22,7 @@ from benchmarks import (
     spoken,
     tapping,
     which,
+    words,
 )
 from benchmarks.report import machine
 
@@ -48,6 +49,7 @@ ALL = {
     "beats": beats.beats,
     "clips": clips.clips,
     "sharing": sharing.sharing,
+    "words": words.words,
     "keystrokes": keystrokes.keystrokes,
 }
 

@@ -136,6 +136,19 @@ class ReadingTest(TapCase):
         gaps = [float(s.position - sounds[0].position) for s in sounds]
         self.assertEqual(gaps, [c + 0.5 for c in counts])
 
+    def test_in_steps_by_how_they_were_tapped(self) -> None:
+        semicolon = Key.Key_Semicolon
+        keys = [(semicolon, 0.5), (semicolon, 1.0), (RIGHT, 2.0), (Key.Key_A, 2.5), (LEFT, 3.0), (RIGHT, 4.0)]
+        self.tap([*keys, (LEFT, 5.0), (RIGHT, 6.0)], jitter_ms=3)
+        self.enter()
+        QTest.keyClick(self.view, Key.Key_Y)
+        self.assertIn("shuffle", self.view.script.text())
+        self.assertIn("flap", self.view.script.text())
+        self.enter()
+        names = [use.card.name for use in self.desk.part.uses]
+        self.assertEqual(names[0], "shuffle")
+        self.assertEqual([s.foot for s in self.desk.part.sounds][:5], ["right", "right", "right", "left", "left"])
+
     def test_words_of_another_number_of_sounds(self) -> None:
         self.tap(STEPS)
         self.enter()

@@ -4,10 +4,12 @@ import argparse
 import json
 import math
 import sys
+from contextlib import suppress
 from pathlib import Path
 
 from firn.commands.shared import Command, number, own_cards
 from firn.core.script.settings import Settings, set_by
+from firn.core.steps.kinds import KINDS
 from firn.errors import FirnError
 from firn.files.whole import read_text
 
@@ -15,10 +17,10 @@ MOST_BYTES = 1_000_000
 
 
 def _tap(args: argparse.Namespace) -> int:
-    from firn.session.tapping import Tap, kept_taps, readings, script_of, taps_data
+    from firn.session.tapping import Tap, in_steps, kept_taps, readings, script_of, taps_data
 
     settings = _settings(args)
-    taps = kept_taps([Tap(time) for time in _times(Path(args.times))])
+    taps = kept_taps([Tap(*one) for one in _times(Path(args.times))])
     found = readings(taps, settings.meter, args.tempo)
     shelf = own_cards(args)
     if args.json:
@@ -27,6 +29,12 @@ def _tap(args: argparse.Namespace) -> int:
     read = found[0]
     print(f"# at {read.tempo:.0f} counts a minute, taps within {1000 * read.spread_s:.0f} ms")
     print(script_of(taps, read, settings, shelf))
+    if any(tap.word != Tap(0).word for tap in taps):
+        with suppress(FirnError):
+            script, doubts = in_steps(taps, read, settings, shelf)
+            print(f"# in steps\n{script}")
+            for doubt in doubts:
+                print(f"# {doubt}")
     return 0
 
 
@@ -60,11 +68,15 @@ def _draft(args: argparse.Namespace) -> int:
     return 0
 
 
-def _times(path: Path) -> list[float]:
-    """Seconds, one a line; what follows a # is a remark."""
+FEET = {"r": "right", "l": "left", "right": "right", "left": "left"}
+
+
+def _times(path: Path) -> list[tuple[float, str, str]]:
+    """Seconds, one a line, each with what it was (brush, heel, toe tip …; a step where nothing is said) and its foot
+    (L or R), where they are known; what follows a # is a remark."""
     found = []
     for row, line in enumerate(read_text(path, "a list of times", MOST_BYTES).splitlines(), 1):
-        said = line.partition("#")[0].strip()
+        said, *more = line.partition("#")[0].split() or [""]
         if not said:
             continue
         try:
@@ -73,7 +85,11 @@ def _times(path: Path) -> list[float]:
             time = math.nan
         if not 0 <= time < 1e6:
             raise FirnError(f'{path.name}, line {row}: "{said[:40]}" is no time in seconds.')
-        found.append(time)
+        foot = FEET.get(more[-1].casefold(), "") if more else ""
+        word = " ".join(more[:-1] if foot else more).casefold()
+        if word and word.replace(" ", "_") not in KINDS and word != "stamp":
+            raise FirnError(f'{path.name}, line {row}: "{word[:40]}" is no way to strike that Firn knows.')
+        found.append((time, word or "step", foot))
     return found
 
 

@@ -16,7 +16,8 @@ from firn.core.quantise.lilt import EVEN, SWUNG, lilt
 from firn.core.quantise.line import Line
 from firn.core.quantise.quantise import Quantised, quantise
 from firn.core.quantise.usual import SLOTS
-from firn.core.script.reader import read_part
+from firn.core.quantise.words import Named, Struck, words_of
+from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
 from firn.core.steps.shelf import Shelf
@@ -84,25 +85,102 @@ def script_at(taps: Sequence[Tap], places: Sequence[Fraction], settings: Setting
 
     A foot is written where it would be found otherwise, and on the first word.
     """
-    feet = [tap.foot for tap in taps]
-    said = [feet[0], *([""] * (len(taps) - 1))]
+    entries = [_Entry(tap.word, (place,), tap.foot) for tap, place in zip(taps, places, strict=True)]
+    return _script(entries, settings, shelf)
+
+
+class _Entry(Struct, frozen=True):
+    """A word as it is to be written: the place of each of its sounds, and the foot of the first."""
+
+    word: str
+    places: tuple[Fraction, ...]
+    foot: str = ""
+
+
+def _script(entries: Sequence[_Entry], settings: Settings, shelf: Shelf) -> str:
+    feet = [one.foot for one in entries]
+    said = [feet[0], *([""] * (len(entries) - 1))]
+    single = all(len(one.places) == 1 for one in entries)
     part = None
-    for _ in range(ROUNDS):
-        part = part_from("A", _text(taps, said, places, settings), settings, shelf)
-        if part.script.problems:
-            raise FirnError(f"This cannot be written: {part.script.problems[0].message}")
+    for attempt in range(ROUNDS + 1):
+        now = said if attempt < ROUNDS else feet
+        script = _at_counts(entries, now, settings, shelf) if single else _placed(entries, now, settings, shelf)
+        part = build_part(script, settings)
         found = {s.use: s.foot for s in reversed(part.sounds) if s.foot}
         wrong = [k for k, foot in enumerate(feet) if foot and found.get(k, foot) != foot and not said[k]]
         if not wrong:
             break
         # Once one foot is said, those after it may come right by themselves.
         said[wrong[0]] = feet[wrong[0]]
-    else:
-        part = part_from("A", _text(taps, feet, places, settings), settings, shelf)
+    assert part is not None
     try:
         return write_part(part.script, settings)
-    except ValueError:
-        return part.script.text
+    except ValueError as fault:
+        if single:
+            return part.script.text
+        raise FirnError("No text says these steps at these counts.") from fault
+
+
+def _at_counts(entries: Sequence[_Entry], feet: Sequence[str], settings: Settings, shelf: Shelf) -> PartScript:
+    """Words of one sound each, read at their counts."""
+    script = read_part("A", _text(entries, feet, settings), settings, shelf)
+    if script.problems:
+        raise FirnError(f"This cannot be written: {script.problems[0].message}")
+    return script
+
+
+def _placed(entries: Sequence[_Entry], feet: Sequence[str], settings: Settings, shelf: Shelf) -> PartScript:
+    """Words read in their order, parted by commas, each then put where its sounds are."""
+    text = ", ".join(f"{_side(foot)}{one.word}" for one, foot in zip(entries, feet, strict=True))
+    script = read_part("A", text, settings, shelf)
+    if len(script.uses) != len(entries) or any(
+        len(use.places) != len(one.places) for use, one in zip(script.uses, entries, strict=True)
+    ):
+        raise FirnError("No text says these steps one after another.")
+    uses = (replace(use, places=one.places) for use, one in zip(script.uses, entries, strict=True))
+    return replace(script, uses=tuple(uses))
+
+
+LIKE = {
+    "step": ("step", "land", "leap"), "brush": ("brush", "spank", "pickup", "scuff"), "stamp": ("flat",),
+    "kick": ("kick", "flick", "lift"), "toe tip": ("toe_tip",),
+}  # fmt: skip
+"""The kinds that a key may stand for, likeliest first; any other stands for its own."""
+
+
+def in_steps(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> tuple[str, tuple[str, ...]]:
+    """The script of taps as steps, the likeliest for how they were tapped; and what could be another one, in words.
+    Raises FirnError where they are no steps."""
+    named, places = _named(taps, read, settings, shelf)
+    tradition = settings.tradition
+    if sum(one.many for one in named) != len(taps):
+        raise FirnError("These are no steps that Firn knows one after another.")
+    entries = [
+        _Entry(
+            shelf.word_for(one.card, tradition), tuple(places[one.first : one.first + one.many]), taps[one.first].foot
+        )
+        for one in named
+    ]
+    doubts = tuple(
+        f"{shelf.word_for(one.card, tradition)} on {settings.counting.name(places[one.first])} could be "
+        f"{', '.join(shelf.word_for(rival, tradition) for rival in one.rivals)}"
+        for one in named
+        # What one sound is called matters less than which of them are of one step.
+        if one.rivals and one.many > 1
+    )
+    return _script(entries, settings, shelf), doubts
+
+
+def _named(
+    taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf
+) -> tuple[list[Named], list[Fraction]]:
+    """Taps as steps, and where each lies as it is said."""
+    places = [_said_at(place, settings.counting) for place in read.places]
+    struck = [
+        Struck(place, LIKE.get(tap.word, (tap.word.replace(" ", "_"),)), tap.foot)
+        for tap, place in zip(taps, places, strict=True)
+    ]
+    return words_of(struck, settings.tradition, shelf), places
 
 
 def _said_at(position: Fraction, counting: Counting) -> Fraction:
@@ -112,12 +190,13 @@ def _said_at(position: Fraction, counting: Counting) -> Fraction:
     return whole + min(shares, key=lambda s: abs(counting.position(whole + s) - position))
 
 
-def _text(taps: Sequence[Tap], feet: Sequence[str], places: Sequence[Fraction], settings: Settings) -> str:
-    """Taps as words with their counts in full."""
+def _text(entries: Sequence[_Entry], feet: Sequence[str], settings: Settings) -> str:
+    """Words with the counts on which they begin in full, a line a phrase."""
     phrase = settings.counting.phrase
     rows: dict[int, list[str]] = {}
-    for tap, foot, place in zip(taps, feet, places, strict=True):
-        rows.setdefault(int(place // phrase), []).append(f"{_exact(place, phrase)} {_side(foot)}{tap.word}")
+    for one, foot in zip(entries, feet, strict=True):
+        place = one.places[0]
+        rows.setdefault(int(place // phrase), []).append(f"{_exact(place, phrase)} {_side(foot)}{one.word}")
     if min(rows) < 0:
         # What leads up to the first 1 stands in the line that holds it.
         rows[0] = rows.pop(-1) + rows.get(0, [])
@@ -212,11 +291,27 @@ def taps_data(taps: Sequence[Tap], found: Sequence[Quantised], settings: Setting
         },
         "sounds": sounds,
         "script": script_of(taps, read, settings, shelf),
+        "words": _named_data(taps, read, settings, shelf),
         "readings": [
             {"tempo": round(one.tempo, 2), "sure": round(share, 3), "positions": [str(p) for p in one.places]}
             for one, share in zip(found, shares(found), strict=True)
         ],
     }
+
+
+def _named_data(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> list[dict[str, Any]]:
+    """The taps as steps, where it is known how they were struck: each with its sounds and its rivals."""
+    if all(tap.word == Tap(0).word for tap in taps):
+        return []
+    named, _ = _named(taps, read, settings, shelf)
+    return [
+        {
+            "word": shelf.word_for(one.card, settings.tradition),
+            "positions": [str(p) for p in read.places[one.first : one.first + one.many]],
+            "rivals": [shelf.word_for(rival, settings.tradition) for rival in one.rivals],
+        }
+        for one in named
+    ]
 
 
 def words_data(text: str, settings: Settings, shelf: Shelf) -> list[dict[str, Any]]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from difflib import SequenceMatcher
+from fractions import Fraction
 
 from msgspec import Struct
 
@@ -39,6 +40,17 @@ def danced(card: Card, tradition: str = "", *, lead: str = "right") -> Part:
     shelf = Shelf.of([], own=[card])
     text = f"{card.usual_for(tradition)} {card.name}"
     return part_from(card.name, text, Settings(tradition=tradition, lead=lead), shelf)
+
+
+def rhythms(card: Card, tradition: str = "") -> list[tuple[Fraction, ...]]:
+    """The places of a card's sounds for each of the counts that a tradition usually says."""
+    shelf = Shelf.of([], own=[card])
+    settings = Settings(tradition=tradition or (card.traditions or ("tap",))[0])
+    found = []
+    for counts in card.usual.get(tradition, card.usual[""]):
+        part = part_from(card.name, f"{counts} {card.name}", settings, shelf)
+        found += [part.uses[0].places] if len(part.uses) == 1 else []
+    return found
 
 
 def facts(card: Card, tradition: str = "") -> Facts:

@@ -50,6 +50,7 @@ class Tapping:
         self._found: list[Quantised] = []
         self._at = 0
         self._words = ""
+        self._in_steps = False
         self._text = ""
         self._taps: list[Tap] = []
         self._stood: int | None = None
@@ -144,6 +145,7 @@ class Tapping:
         def done(found: "list[Quantised]") -> None:
             if taps is self._taps and self.view.isVisible():
                 self._found, self._at, self._words, self._stood = found, 0, "", None
+                self._in_steps = False
                 self._show()
 
         # Beside the window: many taps take their time.
@@ -168,6 +170,9 @@ class Tapping:
             self._show()
         elif wish == "again":
             self._take_taps()
+        elif wish == "steps":
+            self._in_steps, self._words = not self._in_steps, ""
+            self._show()
         elif wish in ("before", "after"):
             self._stand(1 if wish == "after" else -1)
         elif wish == "hear" and self._along is not None:
@@ -180,18 +185,24 @@ class Tapping:
     def _show(self) -> None:
         from firn.core.piece.build import part_from
         from firn.core.quantise.lilt import lilt
-        from firn.session.tapping import script_of, shares, worded
+        from firn.session.tapping import in_steps, script_of, shares, worded
 
         desk, read = self._context.desk, self._found[self._at]
         settings, shelf = desk.settings, desk.shelf
+        doubts: tuple[str, ...] = ()
         try:
-            if self._words:
+            if self._in_steps:
+                self._text, doubts = in_steps(self._taps, read, settings, shelf)
+            elif self._words:
                 self._text = worded(self._words, read, settings, shelf)
             else:
                 self._text = script_of(self._taps, read, settings, shelf)
         except FirnError as fault:
             self._context.say(str(fault))
-            if not self._words:
+            if self._in_steps:
+                # As it was: each sound by itself.
+                self._in_steps = False
+            elif not self._words:
                 self._text = ""
         times = [t.at_s for t in self._taps]
         said = [f"At {read.tempo:.0f} a minute, taps within {1000 * read.spread_s:.0f} ms of their counts."]
@@ -205,6 +216,7 @@ class Tapping:
         ]
         if doubted:
             said.append(f"In doubt: {'; '.join(doubted[:3])}{' and more' if len(doubted) > 3 else ''}.")
+        said += [f"{'; '.join(doubts[:3])}{' and more' if len(doubts) > 3 else ''}."] if doubts else []
         said += [self._told] if self._told else []
         said.append("W: words for them, in order; ← → from sound to sound.")
         many = len(self._found)

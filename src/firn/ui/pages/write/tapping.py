@@ -55,7 +55,7 @@ class TapView(QWidget):
     """Takes taps and shows how they are read.
 
     `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
-    again, words, before, after, hear); `left`: it is over.
+    again, words, steps, before, after, hear); `left`: it is over.
     """
 
     done = Signal()
@@ -80,6 +80,7 @@ class TapView(QWidget):
         for wish, text in (
             ("take", "Take it  Enter"),
             ("next", "Another reading  N"),
+            ("steps", "In steps  Y"),
             ("half", "Half as many counts  −"),
             ("double", "Twice as many  +"),
             ("one", "1 is a count later  1"),
@@ -181,7 +182,7 @@ class TapView(QWidget):
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
-            Key.Key_Left: "before", Key.Key_Right: "after", Key.Key_H: "hear",
+            Key.Key_Y: "steps", Key.Key_Left: "before", Key.Key_Right: "after", Key.Key_H: "hear",
         }  # fmt: skip
         if key in wishes:
             self.wished.emit(wishes[key])

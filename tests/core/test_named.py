@@ -1,0 +1,66 @@
+"""Sounds whose strikes are known, read as steps."""
+
+import random
+import unittest
+from fractions import Fraction
+
+from msgspec.structs import replace
+
+from firn.core.piece.build import piece_from
+from firn.core.quantise.words import Struck, words_of
+from firn.core.steps.shelf import shipped
+from tests.support import cases
+
+
+def struck(text: str, tradition: str = "tap") -> list[Struck]:
+    part = piece_from(f"tradition: {tradition}\npart A\n{text}").parts[0]
+    return [Struck(s.place, (s.kind,), s.foot) for s in part.sounds]
+
+
+class WordsTest(unittest.TestCase):
+    # Worked by hand: what a teacher of the tradition would call these, common practice, no source.
+    @cases(
+        ("tap", "&1 shuffle  &2 ball change  &3 flap  4 stamp", ["shuffle ball change", "flap", "stamp"]),
+        ("tap", "1e&a paradiddle  2e&a paradiddle", ["paradiddle", "paradiddle"]),
+        ("tap", "8 stomp  1 hop  2 step  &3 flap  & step", ["single time step"]),
+        ("clogging", "&a1 double step  &2 rock step", ["basic"]),
+        ("swing", "1 2 rock step  3a4 triple step  5a6 triple step", ["six-count basic"]),
+    )
+    def test_what_is_danced_is_what_is_read(self, tradition: str, text: str, names: list[str]) -> None:
+        read = words_of(struck(text, tradition), tradition, shipped())
+        self.assertEqual([one.card.name for one in read], names)
+
+    def test_with_any_swing_of_a_foot_the_rhythm_tells(self) -> None:
+        known = struck("&1 shuffle  2 step  &3 flap")
+        swing = ("brush", "spank", "pickup", "scuff")
+        loose = [replace(s, kinds=swing if s.kinds[0] in swing else s.kinds) for s in known]
+        self.assertEqual(
+            [one.card.name for one in words_of(loose, "tap", shipped())],
+            [one.card.name for one in words_of(known, "tap", shipped())],
+        )
+
+    def test_feet_part_what_sounds_alike(self) -> None:
+        same = [
+            Struck(Fraction(1, 2), frozenset(("brush",)), "left"),
+            Struck(Fraction(1), ("step",), "left"),
+        ]
+        other = [same[0], Struck(Fraction(1), ("step",), "right")]
+        self.assertEqual([o.card.name for o in words_of(same, "tap", shipped())], ["flap"])
+        self.assertNotEqual([o.card.name for o in words_of(other, "tap", shipped())], ["flap"])
+
+    def test_what_is_no_step_ends_it(self) -> None:
+        odd = [Struck(Fraction(0), ("step",), "left"), Struck(Fraction(1), ("sneeze",))]
+        self.assertEqual(words_of(odd, "tap", shipped()), [])
+        self.assertEqual(words_of([], "tap", shipped()), [])
+
+    def test_any_sounds_end_soon_and_cover_what_they_name(self) -> None:
+        rng = random.Random(3)
+        kinds = ["step", "brush", "spank", "heel", "toe", "flat", "stomp", "hop", "clap", "dig"]
+        for _ in range(30):
+            sounds = [Struck(Fraction(n, 2), (rng.choice(kinds),), rng.choice(("left", "right"))) for n in range(60)]
+            read = words_of(sounds, rng.choice(("tap", "clogging", "latin")), shipped())
+            self.assertEqual([one.first for one in read[1:]], [o.first + o.many for o in read[:-1]])
+
+
+if __name__ == "__main__":
+    unittest.main()
