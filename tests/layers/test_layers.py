@@ -94,13 +94,11 @@ class LayersTest(unittest.TestCase):
         self.assertEqual(done.returncode, 0, done.stderr)
 
     def test_heavy_libraries_are_imported_when_they_are_needed(self) -> None:
-        code = (
-            "import sys, firn.cli\n"
-            "heavy = ('numpy', 'scipy', 'soundfile', 'miniaudio', 'PySide6')\n"
-            "print([n for n in heavy if n in sys.modules])"
-        )
-        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-        self.assertEqual(done.stdout.strip(), "[]")
+        signals = "numpy", "scipy", "soundfile", "miniaudio", "av", "mido", "icalendar"
+        for module, heavy in (("firn.cli", (*signals, "PySide6")), ("firn.ui.main_window", signals)):
+            code = f"import sys, {module}\nprint([n for n in {heavy} if n in sys.modules])"
+            done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+            self.assertEqual(done.stdout.strip(), "[]", module)
 
 
 if __name__ == "__main__":

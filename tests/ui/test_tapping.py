@@ -149,6 +149,17 @@ class ReadingTest(TapCase):
         self.assertEqual(names[0], "shuffle")
         self.assertEqual([s.foot for s in self.desk.part.sounds][:5], ["right", "right", "right", "left", "left"])
 
+    def test_passes_are_laid_over_each_other(self) -> None:
+        once = [0.0, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.5, 7.0]
+        counts = [c + 8 * n for n in range(3) for c in once if (n, c) != (1, 1.5)]
+        self.tap([(RIGHT, c) for c in counts], jitter_ms=4)
+        self.enter()
+        self.assertIn("the 2nd left out & after 2", self.view.said.text())
+        QTest.keyClick(self.view, Key.Key_P)
+        self.enter()
+        self.assertEqual(self.desk.part.counts, 8)
+        self.assertEqual([float(s.position) for s in self.desk.part.sounds], once)
+
     def test_words_of_another_number_of_sounds(self) -> None:
         self.tap(STEPS)
         self.enter()

@@ -144,7 +144,7 @@ def shade(clip: OpenClip, line: Line, first: float, end: float, task_s: float = 
 
     if not clip.sound:
         return []
-    begin_s, end_s = (float(s) for s in line.at(np.array([first, end])))
+    begin_s, end_s = line.second(first), line.second(end)
     begin_s = max(0.0, begin_s)
     try:
         sound, rate, _ = read_take(clip.path, start_s=begin_s, length_s=min(task_s, max(0.1, end_s - begin_s)))

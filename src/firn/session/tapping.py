@@ -14,9 +14,11 @@ from firn.core.meter.meter import Meter
 from firn.core.piece.build import build_part, part_from
 from firn.core.quantise.lilt import EVEN, SWUNG, lilt
 from firn.core.quantise.line import Line
+from firn.core.quantise.passes import Laid, laid_over
 from firn.core.quantise.quantise import Quantised, quantise
 from firn.core.quantise.usual import SLOTS
 from firn.core.quantise.words import Named, Struck, words_of
+from firn.core.script.combo import ordinal
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
@@ -239,6 +241,31 @@ def _filled(known: Sequence[Fraction | None], usual: Sequence[Fraction]) -> tupl
     return tuple(filled)
 
 
+def passes_of(taps: Sequence[Tap], read: Quantised, settings: Settings) -> Laid | None:
+    """The phrase that taps go through more than once; None where they do not."""
+    return laid_over(read.places, settings.meter.counts, [tap.word for tap in taps])
+
+
+def once(taps: Sequence[Tap], read: Quantised, laid: Laid) -> tuple[list[Tap], Quantised]:
+    """The taps of one pass, as most passes have it, with their reading."""
+    origin = read.places[0] // 1 - (read.places[0] // 1) % laid.counts
+    chosen = sorted(laid.first, key=lambda k: (read.places[k] - origin) % laid.counts)
+    places = tuple(origin + (read.places[k] - origin) % laid.counts for k in chosen)
+    read = replace(read, places=places, sure=tuple(read.sure[k] for k in chosen), others=tuple(() for _ in chosen))
+    return [taps[k] for k in chosen], read
+
+
+def laid_said(laid: Laid, counting: Counting) -> str:
+    """Passes in a sentence, with what differs."""
+    said = f"{laid.passes} passes of {laid.counts} counts"
+    slips = [
+        f"the {ordinal(number)} {'left out' if left else 'has one too many on'} {counting.name(place)}"
+        for number, place, left in laid.slips
+    ]
+    more = f" and {len(slips) - 3} more" if len(slips) > 3 else ""
+    return f"{said}: {'; '.join(slips[:3])}{more}." if slips else f"{said}, all alike."
+
+
 def later(read: Quantised, counts: int) -> Quantised:
     """The same with the first 1 so many counts earlier: what was on 1 is on 1 and so many."""
     places = tuple(p + counts for p in read.places)
@@ -267,7 +294,7 @@ def taps_data(taps: Sequence[Tap], found: Sequence[Quantised], settings: Setting
             "place": counting.name(place),
             "position": str(place),
             "sure": round(sure, 3),
-            "away_ms": round(1000 * (tap.at_s - float(read.line.at(np.array([float(place)]))[0])), 1),
+            "away_ms": round(1000 * (tap.at_s - read.line.second(float(place))), 1),
             "count": round(float(count), 3),
             "alternatives": [
                 {"position": str(other), "place": counting.name(other), "sure": round(share, 3)}
@@ -292,6 +319,7 @@ def taps_data(taps: Sequence[Tap], found: Sequence[Quantised], settings: Setting
         "sounds": sounds,
         "script": script_of(taps, read, settings, shelf),
         "words": _named_data(taps, read, settings, shelf),
+        "passes": _laid_data(passes_of(taps, read, settings), settings),
         "readings": [
             {"tempo": round(one.tempo, 2), "sure": round(share, 3), "positions": [str(p) for p in one.places]}
             for one, share in zip(found, shares(found), strict=True)
@@ -312,6 +340,17 @@ def _named_data(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf:
         }
         for one in named
     ]
+
+
+def _laid_data(laid: Laid | None, settings: Settings) -> dict[str, Any] | None:
+    """Passes of one phrase as data, with what differs; None where there is one alone."""
+    if laid is None:
+        return None
+    slips = [
+        {"pass": number, "place": settings.counting.name(place), "left_out": left}
+        for number, place, left in laid.slips
+    ]
+    return {"counts": laid.counts, "passes": laid.passes, "sounds": len(laid.kept), "slips": slips}
 
 
 def words_data(text: str, settings: Settings, shelf: Shelf) -> list[dict[str, Any]]:

@@ -27,10 +27,17 @@ class Line(Struct, frozen=True):
         """Counts at seconds."""
         return self._along(seconds, self.seconds, self.knots)
 
+    def second(self, count: float) -> float:
+        """The second of a count."""
+        return float(self.at(np.array([float(count)]))[0])
+
+    def count(self, second: float) -> float:
+        """The count of a second."""
+        return float(self.counts(np.array([float(second)]))[0])
+
     def tempo(self, count: float) -> float:
         """Counts a minute at a count."""
-        around = self.at(np.array([count - 0.5, count + 0.5]))
-        return 60.0 / float(around[1] - around[0])
+        return 60.0 / (self.second(count + 0.5) - self.second(count - 0.5))
 
     @staticmethod
     def _along(x: FloatArray, knots: FloatArray, values: FloatArray) -> FloatArray:

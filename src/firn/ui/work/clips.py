@@ -4,7 +4,6 @@ from fractions import Fraction
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-import numpy as np
 from msgspec.structs import replace
 from PySide6.QtGui import QImage
 
@@ -356,8 +355,7 @@ class Clips:
         if self._frames is not None:
             self._frames.want(at)
         if self._line is not None and self._page.strip.isVisible():
-            count = float(self._line.counts(np.array([at]))[0])
-            self._page.strip.show_played(Fraction(round(count * 1000), 1000))
+            self._page.strip.show_played(Fraction(round(self._line.count(at) * 1000), 1000))
         self._tell()
 
     def _ended(self) -> None:
@@ -391,12 +389,12 @@ class Clips:
     def _walked(self, index: int) -> None:
         stretch = self._page.strip.stretch
         if self._clip is not None and self._line is not None and stretch is not None and index < len(stretch.sounds):
-            self._go(float(self._line.at(np.array([float(stretch.sounds[index].position)]))[0]))
+            self._go(self._line.second(float(stretch.sounds[index].position)))
 
     def follow(self, position: Fraction, _: bool) -> None:
         """Show what is seen where the model is heard."""
         if self._clip is not None and self._line is not None and not self._running and self._frames is not None:
-            self._frames.want(float(self._line.at(np.array([float(position)]))[0]))
+            self._frames.want(self._line.second(float(position)))
 
     def _shade(self) -> None:
         clip, line, part = self._clip, self._line, self._context.desk.part

@@ -50,7 +50,7 @@ class Tapping:
         self._found: list[Quantised] = []
         self._at = 0
         self._words = ""
-        self._in_steps = False
+        self._in_steps = self._once = False
         self._text = ""
         self._taps: list[Tap] = []
         self._stood: int | None = None
@@ -145,7 +145,7 @@ class Tapping:
         def done(found: "list[Quantised]") -> None:
             if taps is self._taps and self.view.isVisible():
                 self._found, self._at, self._words, self._stood = found, 0, "", None
-                self._in_steps = False
+                self._in_steps = self._once = False
                 self._show()
 
         # Beside the window: many taps take their time.
@@ -170,6 +170,9 @@ class Tapping:
             self._show()
         elif wish == "again":
             self._take_taps()
+        elif wish == "passes":
+            self._once = not self._once
+            self._show()
         elif wish == "steps":
             self._in_steps, self._words = not self._in_steps, ""
             self._show()
@@ -185,18 +188,22 @@ class Tapping:
     def _show(self) -> None:
         from firn.core.piece.build import part_from
         from firn.core.quantise.lilt import lilt
-        from firn.session.tapping import in_steps, script_of, shares, worded
+        from firn.session.tapping import in_steps, laid_said, once, passes_of, script_of, shares, worded
 
         desk, read = self._context.desk, self._found[self._at]
         settings, shelf = desk.settings, desk.shelf
         doubts: tuple[str, ...] = ()
+        taps: Sequence[Tap] = self._taps
+        laid = passes_of(taps, read, settings)
+        if laid is not None and self._once:
+            taps, read = once(taps, read, laid)
         try:
             if self._in_steps:
-                self._text, doubts = in_steps(self._taps, read, settings, shelf)
+                self._text, doubts = in_steps(taps, read, settings, shelf)
             elif self._words:
                 self._text = worded(self._words, read, settings, shelf)
             else:
-                self._text = script_of(self._taps, read, settings, shelf)
+                self._text = script_of(taps, read, settings, shelf)
         except FirnError as fault:
             self._context.say(str(fault))
             if self._in_steps:
@@ -206,7 +213,7 @@ class Tapping:
                 self._text = ""
         times = [t.at_s for t in self._taps]
         said = [f"At {read.tempo:.0f} a minute, taps within {1000 * read.spread_s:.0f} ms of their counts."]
-        measured = lilt(times, read)
+        measured = lilt(times, self._found[self._at])
         if measured is not None and measured.asked:
             said.append(f"Two in a count lie {measured.ratio:.1f} to 1, neither even nor swung: N has the other.")
         doubted = [
@@ -217,25 +224,24 @@ class Tapping:
         if doubted:
             said.append(f"In doubt: {'; '.join(doubted[:3])}{' and more' if len(doubted) > 3 else ''}.")
         said += [f"{'; '.join(doubts[:3])}{' and more' if len(doubts) > 3 else ''}."] if doubts else []
+        said += [laid_said(laid, settings.counting)] if laid is not None else []
         said += [self._told] if self._told else []
         said.append("W: words for them, in order; ← → from sound to sound.")
         many = len(self._found)
         likely = f"   {self._at + 1} of {many}, {shares(self._found)[self._at]:.0%} likely" if many > 1 else ""
-        self.view.show_reading(f"Read so{likely}", " ".join(said), self._text, more=many > 1)
+        self.view.show_reading(f"Read so{likely}", " ".join(said), self._text, more=many > 1, passes=laid is not None)
         part = part_from(desk.title, self._text, settings, shelf)
         self._page.strip.show_stretch(part_stretch(part), desk.view)
 
     def _stand(self, step: int) -> None:
         """Stand on the sound of the next tap, or of the one before: on the strip, and in the clip's picture."""
-        import numpy as np
-
         read, many = self._found[self._at], len(self._taps)
         self._stood = 0 if self._stood is None else max(0, min(many - 1, self._stood + step))
         tap, place = self._taps[self._stood], read.places[self._stood]
         after = next((p for p in read.places if p > place), place + 1)
         self._page.strip.show_chosen((place, after))
 
-        away = 1000 * (tap.at_s - float(read.line.at(np.array([float(place)]))[0]))
+        away = 1000 * (tap.at_s - read.line.second(float(place)))
         late = f"{abs(away):.0f} ms {'after' if away > 0 else 'before'} its count"
         name = self._context.desk.settings.counting.name(place)
         self.view.heading.setText(

@@ -55,7 +55,7 @@ class TapView(QWidget):
     """Takes taps and shows how they are read.
 
     `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
-    again, words, steps, before, after, hear); `left`: it is over.
+    again, words, steps, passes, before, after, hear); `left`: it is over.
     """
 
     done = Signal()
@@ -81,6 +81,7 @@ class TapView(QWidget):
             ("take", "Take it  Enter"),
             ("next", "Another reading  N"),
             ("steps", "In steps  Y"),
+            ("passes", "Once alone  P"),
             ("half", "Half as many counts  −"),
             ("double", "Twice as many  +"),
             ("one", "1 is a count later  1"),
@@ -126,11 +127,12 @@ class TapView(QWidget):
         self._show("Tap it in", HOW, "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def show_reading(self, heading: str, said: str, script: str, *, more: bool) -> None:
-        """Show how the taps are read; `more`: there is another reading."""
+    def show_reading(self, heading: str, said: str, script: str, *, more: bool, passes: bool) -> None:
+        """Show how taps are read; `more`: there is another reading; `passes`: they go through it several times."""
         self.reading = True
         self._show(heading, said, script)
         self.buttons["next"].setVisible(more)
+        self.buttons["passes"].setVisible(passes)
 
     def _show(self, heading: str, said: str, script: str) -> None:
         self.heading.setText(heading)
@@ -182,7 +184,8 @@ class TapView(QWidget):
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
-            Key.Key_Y: "steps", Key.Key_Left: "before", Key.Key_Right: "after", Key.Key_H: "hear",
+            Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_Left: "before", Key.Key_Right: "after",
+            Key.Key_H: "hear",
         }  # fmt: skip
         if key in wishes:
             self.wished.emit(wishes[key])
