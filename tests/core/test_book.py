@@ -53,7 +53,7 @@ class EditsTest(unittest.TestCase):
         self.assertEqual((book.pieces[0].name, book.pieces[0].combo), ("Other", "A, Break"))
         book = AddTake(TAKE).apply(book)
         book = RenameTake("t", "second").apply(book)
-        self.assertEqual([t.name for t in book.takes_of("a")], ["second"])
+        self.assertEqual([t.name for t in book.takes_of("p", "a")], ["second"])
         self.assertEqual(TAKE.seconds, 2.0)
         book = GoTo("p", "a").apply(book)
         self.assertEqual(DeletePart("p", "a").apply(book).takes, ())

@@ -339,10 +339,10 @@ class TakesTest(ListenCase):
             self.settle()
             self.assertEqual(self.page.heard.take.part, part_id)
 
-    def test_the_combo_has_no_takes(self) -> None:
+    def test_of_a_combo_takes_are_brought_in_and_not_recorded(self) -> None:
         self.desk.go_to(self.book.pieces[0].id, "combo")
-        self.assertIn("Takes belong to parts", self.page.empty.text())
-        self.assertFalse(self.page.panel.file_button.isEnabled())
+        self.assertFalse(self.page.panel.record_button.isEnabled())
+        self.assertFalse(self.page.panel.simulate_button.isEnabled())
 
     def test_stopping_while_it_is_brought_in(self) -> None:
         self.answers.path = self.recording()

@@ -25,6 +25,7 @@ from firn.core.ear.whole import whole
 from firn.core.ear.words import exchange_said, facts, mend_sentence, order_facts, summary
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
+from firn.core.piece.unfold import Unfolded
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 from firn.core.task import UNWATCHED, Task
@@ -358,6 +359,37 @@ def routine_summary(one: Routine) -> str:
     many = "One pass" if len(one.passes) == 1 else f"{len(one.passes)} passes"
     left = f", {len(one.left_out)} left out" if one.left_out else ""
     return f"{many}, {clean} of them clean{left}."
+
+
+def routine_passes(one: Routine) -> list[str]:
+    """Each pass of a take of a combo in a line."""
+    lines = []
+    for number, danced in enumerate(one.passes, 1):
+        row = _routine_pass(one, danced)
+        beside = "" if row["wanted"] else ", once more than the combo has it"
+        lines.append(
+            f"{number}  {row['part']}, {row['side']} foot, at {row['start_s']:.1f} s: {row['result']}{beside}"
+        )
+    return lines
+
+
+def routine_marks(one: Routine, whole: Unfolded) -> dict[int, tuple[str, float | None]]:
+    """What was heard of each sound of a combo, by its index among all, with how late it was in ms; of a pass that was
+    danced more than once, the last time."""
+    bases: dict[int, int] = {}
+    base = 0
+    for due in whole.passes:
+        bases[id(due)] = base
+        base += len(due.sounds)
+    marks: dict[int, tuple[str, float | None]] = {}
+    for danced in one.passes:
+        if danced.wanted is None or id(danced.wanted) not in bases:
+            continue
+        verdict = next((v for part, v in one.verdicts if part is danced.part), None)
+        for judged in verdict.judged if verdict is not None else ():
+            if judged.target.time == danced.number:
+                marks[bases[id(danced.wanted)] + judged.target.sounds[0]] = (judged.heard, judged.ms)
+    return marks
 
 
 def routine_lines(one: Routine) -> list[str]:

@@ -1,5 +1,6 @@
 """What a judged take, or a practice noted by hand, puts into the log."""
 
+from statistics import fmean
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
@@ -13,6 +14,7 @@ from firn.session.session import new_id, now
 
 if TYPE_CHECKING:
     # Heavy: imported when a take is first judged.
+    from firn.core.ear.routine import Routine
     from firn.core.ear.verdict import Verdict
 
 HOW: dict[str, How] = {"clean": "clean", "slip": "slip"}
@@ -46,6 +48,32 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         how=HOW.get(verdict.mend.code, "lost"),
         on=verdict.count("on"),
         of=len(verdict.judged),
+        shoes=take.shoes,
+        floor=take.floor,
+        source="take",
+        take=take.id,
+        student=take.student,
+    )
+
+
+def entry_of_combo(book: Book, take: Take, routine: "Routine") -> LogEntry | None:
+    """The entry of a take of a combo; None for one that the log has already."""
+    piece = book.piece(take.piece)
+    if piece is None or not routine.fits or not routine.verdicts or any(e.take == take.id for e in book.log):
+        return None
+    went = [HOW.get(verdict.mend.code, "lost") for _, verdict in routine.verdicts]
+    how: How = "lost" if "lost" in went or routine.left_out else "slip" if "slip" in went else "clean"
+    judged = [j for _, verdict in routine.verdicts for j in verdict.judged]
+    return LogEntry(
+        id=new_id(),
+        when=take.made,
+        step=step_name(piece, "combo"),
+        part="",
+        side="",
+        tempo=round(fmean(verdict.tempo for _, verdict in routine.verdicts), 1),
+        how=how,
+        on=sum(j.heard == "on" for j in judged),
+        of=len(judged),
         shoes=take.shoes,
         floor=take.floor,
         source="take",

@@ -72,6 +72,7 @@ class Rooms:
         page.play_take.connect(lambda sound, _: self._dancing.play_samples(sound))
         page.play_both.connect(self._dancing.play_both)
         page.judged.connect(lambda take, verdict: self.log_work.judged(take, verdict))
+        page.combo_judged.connect(lambda take, routine: self.log_work.combo_judged(take, routine))
         page.taken_as.connect(lambda take, found: self.takes.take_as(take, found))
         page.panel.record.connect(lambda: self.recording.toggle())
         page.panel.browse.connect(lambda: self.takes.ask_recording())

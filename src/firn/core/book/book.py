@@ -128,8 +128,9 @@ class Book(Struct, frozen=True):
     def classes_of(self, piece_id: str) -> tuple[ClassPlan, ...]:
         return tuple(c for c in self.classes if c.piece == piece_id)
 
-    def takes_of(self, part_id: str) -> tuple[Take, ...]:
-        return tuple(t for t in self.takes if t.part == part_id)
+    def takes_of(self, piece_id: str, part_id: str) -> tuple[Take, ...]:
+        """The takes of a part, or of a piece's combo by that name in place of a part's id."""
+        return tuple(t for t in self.takes if t.part == part_id and t.piece == piece_id)
 
     def clip_of(self, part_id: str) -> Clip | None:
         """What a part was taken off."""

@@ -5,13 +5,14 @@ from typing import TYPE_CHECKING
 from firn.core.book.edits import AddLog, ChangeLog, DeleteLog
 from firn.core.book.log import LogEntry
 from firn.core.book.students import OWNER
-from firn.session.log import entry_of, noted
+from firn.session.log import entry_of, entry_of_combo, noted
 from firn.ui.pages.entries import LOG
 from firn.ui.pages.log.page import LogPage
 from firn.ui.work.context import Context, Handlers
 
 if TYPE_CHECKING:
     from firn.core.book.book import Book, Take
+    from firn.core.ear.routine import Routine
     from firn.core.ear.verdict import Verdict
     from firn.session.bringing import Bringer, Found
 
@@ -111,6 +112,14 @@ class Log:
         if part is None or take.part != self._context.desk.part_id or self._context.bridge.session.store.read_only:
             return
         entry = entry_of(self._context.bridge.book, take, part, verdict)
+        if entry is not None:
+            self._context.do(AddLog(entry))
+
+    def combo_judged(self, take: "Take", routine: "Routine") -> None:
+        """A take of a combo has been judged: note it, unless it is noted already."""
+        if self._context.bridge.session.store.read_only:
+            return
+        entry = entry_of_combo(self._context.bridge.book, take, routine)
         if entry is not None:
             self._context.do(AddLog(entry))
 

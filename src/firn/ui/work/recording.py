@@ -83,7 +83,7 @@ class Recording(QObject):
         settings, transport = self._program.settings, desk.transport
         swapped = transport.side == "other side"
         book = self._context.bridge.book
-        many = len(book.takes_of(desk.part_id)) + 1
+        many = len(book.takes_of(piece.id, desk.part_id)) + 1
         like = Take(
             "",
             piece.id,

@@ -74,9 +74,9 @@ class Takes:
         from firn.ui.dialogs.stretch import StretchDialog
 
         desk = self._context.desk
-        piece, part = desk.piece, desk.book_part
-        if piece is None or part is None or desk.part is None or not desk.part.sounds:
-            self._context.say("A take belongs to a part that has sounds: turn to one first.")
+        piece, stretch = desk.piece, desk.stretch
+        if piece is None or stretch is None or not stretch.sounds or not desk.part_id:
+            self._context.say("A take belongs to a part that has sounds, or to a combo: turn to one first.")
             return
         start, length = 0.0, None
         try:
@@ -89,13 +89,13 @@ class Takes:
             if not self._context.prompts.run(dialog):
                 return
             start, length = dialog.start_s, dialog.length_s
-        store, tempo = self._context.bridge.session.store, desk.transport.tempo
+        store, tempo, part_id = self._context.bridge.session.store, desk.transport.tempo, desk.part_id
 
         def work(task: Task) -> "BroughtIn":
             from firn.session.takes import bring_in
 
             return bring_in(
-                store, path, piece=piece.id, part=part.id, tempo=tempo, start_s=start, length_s=length, task=task
+                store, path, piece=piece.id, part=part_id, tempo=tempo, start_s=start, length_s=length, task=task
             )
 
         self._add(f"Bringing in {path.name}", work)

@@ -12,17 +12,22 @@ if TYPE_CHECKING:
     from firn.core.ear.asked.question import Question
     from firn.core.ear.match import Match
     from firn.core.ear.onsets import Onsets
+    from firn.core.ear.routine import Routine
     from firn.core.ear.verdict import Verdict
+    from firn.core.piece.unfold import Unfolded
     from firn.files.audio import FloatArray
 
 
 class HeardTake:
     """A take that has been listened to. `fault`: why there is no verdict; `wrong`: what it is instead of this part;
-    `asked`: the ear has answered."""
+    `asked`: the ear has answered. Of a take of a combo `routine` is what was danced, and `marks` what was heard of
+    each of its sounds."""
 
     def __init__(self, take: Take, sound: "FloatArray", rate: int, onsets: "Onsets") -> None:
         self.take, self.sound, self.rate, self.onsets = take, sound, rate, onsets
         self.verdict: Verdict | None = None
+        self.routine: Routine | None = None
+        self.marks: dict[int, tuple[str, float | None]] = {}
         self.facts: tuple[str, ...] = ()
         self.fault = ""
         self.wrong: Match | None = None
@@ -38,6 +43,23 @@ class HeardTake:
 
         seed = int(self.take.audio[:8], 16) if self.take.audio else 0
         return questions(part, self.verdict, np.random.default_rng(seed))
+
+    def judge_combo(self, whole: "Unfolded", *, on_ms: float) -> None:
+        """Judge it as a take of a whole combo, cut into its passes."""
+        from firn.core.ear.routine import routine
+        from firn.core.ear.verdict import NothingHeard
+        from firn.session.listening import routine_marks, routine_of
+
+        try:
+            self.routine = routine_of(
+                self.onsets,
+                self.sound,
+                self.rate,
+                lambda heard: routine(whole.passes, self.take.tempo, heard, on_ms=on_ms),
+            )
+            self.marks = routine_marks(self.routine, whole)
+        except NothingHeard as fault:
+            self.fault = str(fault)
 
     def judge(
         self,

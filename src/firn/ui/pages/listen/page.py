@@ -27,6 +27,7 @@ from firn.ui.jobs import JobRunner
 from firn.ui.pages.entries import PageView
 from firn.ui.pages.listen.heard import HeardTake
 from firn.ui.pages.listen.question_view import QuestionView
+from firn.ui.pages.listen.routine_view import RoutineView
 from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
 from firn.ui.theme.theme import Theme
@@ -39,7 +40,10 @@ if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
     from firn.core.ear.asked.question import Question
     from firn.core.ear.verdict import Verdict
+    from firn.core.piece.unfold import Pass, Unfolded
 
+
+BEFORE_S = 0.2
 
 MOST_LETTERS = 6_000
 """A part of a longer text is no part that somebody dances by mistake for another."""
@@ -51,6 +55,7 @@ class ListenPage(Page, PageView):
     play_take = Signal(object, object)
     play_both = Signal(object)
     judged = Signal(object, object)
+    combo_judged = Signal(object, object)
     taken_as = Signal(object, object)
 
     def __init__(
@@ -66,9 +71,11 @@ class ListenPage(Page, PageView):
         self._heard: HeardTake | None = None
         self._wanted = ""
         self._pass = 0
+        self._passes: Sequence[Pass] = ()
         self.question = QuestionView(theme)
         self.strip = Strip(theme)
         self.verdict = VerdictView(theme)
+        self.routine = RoutineView(theme)
         self.panel = TakesPanel(theme)
         self.takes = self.panel.takes
         self.empty = Label()
@@ -97,6 +104,7 @@ class ListenPage(Page, PageView):
         left.addWidget(self.told)
         left.addWidget(self.empty)
         left.addWidget(self.verdict)
+        left.addWidget(self.routine, 1)
         left.addLayout(hear)
         left.addWidget(self.ear)
         left.addStretch(1)
@@ -136,6 +144,8 @@ class ListenPage(Page, PageView):
         self.as_button.clicked.connect(self.as_heard)
         self.anyway_button.clicked.connect(self.judge_anyway)
         self.panel.stood_on.connect(self.show_take)
+        self.routine.picked.connect(self._stand_on_pass)
+        self.routine.heard.connect(self._hear_pass)
         self.question.answered.connect(self._answered)
         self.question.done.connect(self._show_verdict)
         self.question.wants_sound.connect(self._hear_question)
@@ -180,7 +190,8 @@ class ListenPage(Page, PageView):
             self.show_take(self.panel.take_id)
 
     def _list_takes(self) -> None:
-        takes = self._desk.bridge.book.takes_of(self._desk.part_id)
+        piece = self._desk.piece
+        takes = self._desk.bridge.book.takes_of(piece.id, self._desk.part_id) if piece is not None else ()
         self.panel.show_takes(takes)
         if not takes:
             self._heard, self._wanted = None, ""
@@ -191,10 +202,13 @@ class ListenPage(Page, PageView):
         desk, one = self._desk, self._heard
         takes = self.takes.count() > 0
         asking = self.question.question is not None
-        if desk.on_combo:
-            self.empty.setText("Takes belong to parts: choose a part above.")
-        elif desk.stretch is None or not desk.stretch.sounds:
+        if desk.stretch is None or not desk.stretch.sounds:
             self.empty.setText("This part has no sounds yet: write it first.")
+        elif desk.on_combo and not takes:
+            self.empty.setText(
+                "No take of the whole combo yet: bring in a recording of it, or drop its file here. It is cut into "
+                "its passes, each judged, with what was left out or danced once more."
+            )
         elif not takes:
             self.empty.setText(
                 f"No take of {desk.title} yet. Record one, bring in a recording of your feet, drop its file here, "
@@ -211,11 +225,12 @@ class ListenPage(Page, PageView):
         self.empty.setVisible(bool(self.empty.text()))
         self.empty.setFont(self._theme.font(18, QFont.Weight.Medium))
         can = desk.stretch is not None and bool(desk.stretch.sounds) and not desk.on_combo
-        self.panel.allow(can, first=not takes)
+        self.panel.allow(can, first=not takes, combo=desk.on_combo)
         # What is asked about without a take is written there.
         self._view.setVisible(not (asking and self.question.is_round))
         self.mine_button.setVisible(one is not None and not asking)
-        self.both_button.setVisible(one is not None and not asking)
+        self.both_button.setVisible(one is not None and not asking and not desk.on_combo)
+        self.routine.show_routine(one.routine if one is not None else None)
         verdict = one.verdict if one is not None and not asking and one.asked else None
         self.verdict.show_verdict(verdict, desk.title, self._facts() if verdict is not None else [])
         # Beside a verdict there is no room for it: its key and the menu have it still.
@@ -231,7 +246,33 @@ class ListenPage(Page, PageView):
         record = self.question.score or f"Your ear: {sum(a.right for a in answers)} right of the last {len(answers)}."
         self.ear.setText(f"{told}  {record}" if told and not asking else record)
         self.ear.setFont(self._theme.font(15))
-        self._lay_verdict(verdict)
+        if one is not None and one.routine is not None:
+            self.strip.show_verdict(one.marks)
+        else:
+            self._lay_verdict(verdict)
+
+    def _stand_on_pass(self, number: int) -> None:
+        """Show where in the combo a pass that was danced belongs."""
+        one, combo = self._heard, self._desk.combo
+        if one is None or one.routine is None or combo is None:
+            return
+        wanted = one.routine.passes[number].wanted
+        places = [p.offset + p.part.first_count for p in combo[1].passes]
+        index = next((n for n, p in enumerate(self._passes) if p is wanted), None)
+        stretch = self._desk.stretch
+        if index is None or stretch is None or index >= len(places):
+            return
+        first = next((i for i, s in enumerate(stretch.sounds) if s.place >= places[index]), None)
+        self.strip.stand_on(first)
+        if first is not None:
+            self._view.reveal(first)
+
+    def _hear_pass(self, number: int) -> None:
+        """Hear a pass of the take."""
+        one = self._heard
+        if one is not None and one.routine is not None:
+            found = one.routine.passes[number].found
+            self.play_take.emit(one.stereo(max(0.0, found.start_s - BEFORE_S), found.end_s), None)
 
     def _offer_what_it_is(self) -> None:
         """Where a take is none of this part: what it is on one key, and this part all the same on another."""
@@ -298,6 +339,10 @@ class ListenPage(Page, PageView):
         self._wanted = take_id
         self.question.ask(())
         store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
+        combo = self._desk.combo
+        if combo is not None:
+            self._show_combo_take(take, combo[1])
+            return
         read = self._parts_beside()
 
         def work(task: Task) -> "tuple[HeardTake, Part | None, Sequence[Question]]":
@@ -309,6 +354,27 @@ class ListenPage(Page, PageView):
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
+
+    def _show_combo_take(self, take: Take, whole: "Unfolded") -> None:
+        store, on_ms = self._desk.bridge.session.store, self._on_ms()
+        self._passes = whole.passes
+
+        def work(task: Task) -> HeardTake:
+            from firn.session.takes import heard
+
+            one = HeardTake(take, *heard(store, take, task.within(0, 0.5)))
+            one.judge_combo(whole, on_ms=on_ms)
+            return one
+
+        def done(one: HeardTake) -> None:
+            if one.take.id == self._wanted:
+                self._heard = one
+                one.asked = True
+                self._arrange()
+                if one.routine is not None:
+                    self.combo_judged.emit(one.take, one.routine)
+
+        self._jobs.run("listen", f"Listening to {take.name}", work, done)
 
     def _listened(self, one: HeardTake, part: Part | None, asked: "Sequence[Question]") -> None:
         if one.take.id != self._wanted:

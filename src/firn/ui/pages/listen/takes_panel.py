@@ -90,10 +90,12 @@ class TakesPanel(QWidget):
             new = next((i for i in ids if i not in [s for s, _ in shown]), None)
             self.takes.setCurrentRow(ids.index(new if new and shown else kept if kept in ids else ids[0]))
 
-    def allow(self, can: bool, *, first: bool) -> None:
-        """Whether a take can come in; `first`: none has yet, so that recording is what comes next."""
-        for button in (self.record_button, self.file_button, self.simulate_button):
+    def allow(self, can: bool, *, first: bool, combo: bool = False) -> None:
+        """Whether a take can come in; `first`: none has yet, so that recording is what comes next; `combo`: of a
+        whole combo, which is brought in."""
+        for button in (self.record_button, self.simulate_button):
             button.setEnabled(can)
+        self.file_button.setEnabled(can or combo)
         self.record_button.setProperty("next", "true" if first else "false")
         repolish(self.record_button)
 
