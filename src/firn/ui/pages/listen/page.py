@@ -27,7 +27,7 @@ from firn.ui.jobs import JobRunner
 from firn.ui.pages.entries import PageView
 from firn.ui.pages.listen.heard import HeardTake
 from firn.ui.pages.listen.question_view import QuestionView
-from firn.ui.pages.listen.routine_view import RoutineView
+from firn.ui.pages.listen.routine_view import ComboTake, RoutineView
 from firn.ui.pages.listen.takes_panel import TakesPanel
 from firn.ui.pages.listen.verdict_view import VerdictView
 from firn.ui.theme.theme import Theme
@@ -40,10 +40,7 @@ if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
     from firn.core.ear.asked.question import Question
     from firn.core.ear.verdict import Verdict
-    from firn.core.piece.unfold import Pass, Unfolded
 
-
-BEFORE_S = 0.2
 
 MOST_LETTERS = 6_000
 """A part of a longer text is no part that somebody dances by mistake for another."""
@@ -71,7 +68,7 @@ class ListenPage(Page, PageView):
         self._heard: HeardTake | None = None
         self._wanted = ""
         self._pass = 0
-        self._passes: Sequence[Pass] = ()
+        self._combo: ComboTake | None = None
         self.question = QuestionView(theme)
         self.strip = Strip(theme)
         self.verdict = VerdictView(theme)
@@ -253,26 +250,18 @@ class ListenPage(Page, PageView):
 
     def _stand_on_pass(self, number: int) -> None:
         """Show where in the combo a pass that was danced belongs."""
-        one, combo = self._heard, self._desk.combo
-        if one is None or one.routine is None or combo is None:
+        one, stretch = self._heard, self._desk.stretch
+        if one is None or self._combo is None or stretch is None:
             return
-        wanted = one.routine.passes[number].wanted
-        places = [p.offset + p.part.first_count for p in combo[1].passes]
-        index = next((n for n, p in enumerate(self._passes) if p is wanted), None)
-        stretch = self._desk.stretch
-        if index is None or stretch is None or index >= len(places):
-            return
-        first = next((i for i, s in enumerate(stretch.sounds) if s.place >= places[index]), None)
+        first = self._combo.first_of(one, number, stretch)
         self.strip.stand_on(first)
         if first is not None:
             self._view.reveal(first)
 
     def _hear_pass(self, number: int) -> None:
         """Hear a pass of the take."""
-        one = self._heard
-        if one is not None and one.routine is not None:
-            found = one.routine.passes[number].found
-            self.play_take.emit(one.stereo(max(0.0, found.start_s - BEFORE_S), found.end_s), None)
+        if self._heard is not None and self._combo is not None:
+            self.play_take.emit(self._heard.stereo(*self._combo.span(self._heard, number)), None)
 
     def _offer_what_it_is(self) -> None:
         """Where a take is none of this part: what it is on one key, and this part all the same on another."""
@@ -341,7 +330,9 @@ class ListenPage(Page, PageView):
         store, part, on_ms = self._desk.bridge.session.store, self.part, self._on_ms()
         combo = self._desk.combo
         if combo is not None:
-            self._show_combo_take(take, combo[1])
+            self._combo = ComboTake(combo[1])
+            listen = self._combo.listening(store, take, on_ms)
+            self._jobs.run("listen", f"Listening to {take.name}", listen, self._listened_to_combo)
             return
         read = self._parts_beside()
 
@@ -355,26 +346,14 @@ class ListenPage(Page, PageView):
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
 
-    def _show_combo_take(self, take: Take, whole: "Unfolded") -> None:
-        store, on_ms = self._desk.bridge.session.store, self._on_ms()
-        self._passes = whole.passes
-
-        def work(task: Task) -> HeardTake:
-            from firn.session.takes import heard
-
-            one = HeardTake(take, *heard(store, take, task.within(0, 0.5)))
-            one.judge_combo(whole, on_ms=on_ms)
-            return one
-
-        def done(one: HeardTake) -> None:
-            if one.take.id == self._wanted:
-                self._heard = one
-                one.asked = True
-                self._arrange()
-                if one.routine is not None:
-                    self.combo_judged.emit(one.take, one.routine)
-
-        self._jobs.run("listen", f"Listening to {take.name}", work, done)
+    def _listened_to_combo(self, one: HeardTake) -> None:
+        if one.take.id != self._wanted:
+            return
+        self._heard = one
+        one.asked = True
+        self._arrange()
+        if one.routine is not None:
+            self.combo_judged.emit(one.take, one.routine)
 
     def _listened(self, one: HeardTake, part: Part | None, asked: "Sequence[Question]") -> None:
         if one.take.id != self._wanted:

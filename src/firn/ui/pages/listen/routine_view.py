@@ -1,17 +1,63 @@
-"""A take of a whole combo in words: what to mend first, each pass in a line, and how the whole was."""
+"""A take of a whole combo: judged, and in words: what to mend first, each pass in a line, and how the whole was."""
 
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QListWidget, QVBoxLayout, QWidget
 
+from firn.core.book.book import Take
+from firn.core.task import Task
+from firn.files.store import Store
+from firn.session.stretch import Stretch
+from firn.ui.pages.listen.heard import HeardTake
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 
 if TYPE_CHECKING:
     # Heavy: imported when a take of a combo is first listened to.
     from firn.core.ear.routine import Routine
+    from firn.core.piece.unfold import Pass, Unfolded
+
+BEFORE_S = 0.2
+"""A pass is heard from so much before its first sound."""
+
+
+class ComboTake:
+    """A take of a combo that is listened to, laid over the combo as it then is."""
+
+    def __init__(self, whole: "Unfolded") -> None:
+        self._whole = whole
+
+    def listening(self, store: Store, take: Take, on_ms: float) -> Callable[[Task], HeardTake]:
+        """What listens to a take, beside the window."""
+
+        def work(task: Task) -> HeardTake:
+            from firn.session.takes import heard
+
+            one = HeardTake(take, *heard(store, take, task.within(0, 0.5)))
+            one.judge_combo(self._whole, on_ms=on_ms)
+            return one
+
+        return work
+
+    def first_of(self, one: HeardTake, number: int, stretch: Stretch) -> int | None:
+        """The first sound, on the strip of the combo, of what a pass that was danced stands for; None for none."""
+        passes: Sequence[Pass] = self._whole.passes
+        wanted = one.routine.passes[number].wanted if one.routine is not None else None
+        due = next((p for p in passes if p is wanted), None)
+        if due is None:
+            return None
+        begins = due.offset + due.part.first_count
+        return next((i for i, s in enumerate(stretch.sounds) if s.place >= begins), None)
+
+    @staticmethod
+    def span(one: HeardTake, number: int) -> tuple[float, float]:
+        """From where to where a pass lies in its take, in seconds."""
+        assert one.routine is not None
+        found = one.routine.passes[number].found
+        return max(0.0, found.start_s - BEFORE_S), found.end_s
 
 
 class RoutineView(QWidget):
