@@ -40,6 +40,31 @@ class LaidTest(unittest.TestCase):
         assert laid is not None
         self.assertEqual((laid.passes, laid.slips), (many + 2, ()))
 
+    @cases((F(0),), (F(9),), (F(-1, 2),), (F(5, 2),))
+    def test_wherever_it_begins(self, at: Fraction) -> None:
+        taps = [p + at for p in passes(3)]
+        taps.remove(at + 8 + F(3, 2))
+        laid = laid_over(taps, 4)
+        assert laid is not None
+        self.assertEqual((laid.counts, laid.passes), (8, 3))
+        self.assertEqual(laid.slips, ((2, at + F(3, 2), True),))
+        self.assertEqual([taps[k] - at for k in laid.first], PHRASE)
+
+    def test_in_three(self) -> None:
+        phrase = [F(0), F(1, 3), F(1), F(2), F(3), F(4), F(14, 3), F(5)]
+        laid = laid_over([p + 6 * n for n in range(2) for p in phrase], 3)
+        assert laid is not None
+        self.assertEqual((laid.counts, laid.passes, laid.told), (6, 2, 8))
+        self.assertEqual([len(group) for group in laid.kept], [2] * 8)
+
+    def test_of_two_that_differ_the_first_is_believed(self) -> None:
+        once = sorted([*PHRASE, F(5, 2), F(9, 2), F(13, 2), F(15, 2)])
+        taps = sorted([*once, *(p + 8 for p in once if p != F(13, 2)), F(27, 4) + 8])
+        laid = laid_over(taps, 4)
+        assert laid is not None
+        self.assertEqual(laid.slips, ((2, F(13, 2), True), (2, F(27, 4), False)))
+        self.assertEqual(len(laid.kept), len(once))
+
     def test_what_is_no_repeat(self) -> None:
         self.assertIsNone(laid_over(PHRASE, 4))
         self.assertIsNone(laid_over([], 4))

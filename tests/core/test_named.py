@@ -8,13 +8,18 @@ from msgspec.structs import replace
 
 from firn.core.piece.build import piece_from
 from firn.core.quantise.words import Struck, words_of
-from firn.core.steps.shelf import shipped
+from firn.core.steps.card import Beat, Card, _beat
+from firn.core.steps.shelf import Shelf, shipped
 from tests.support import cases
 
 
 def struck(text: str, tradition: str = "tap") -> list[Struck]:
     part = piece_from(f"tradition: {tradition}\npart A\n{text}").parts[0]
     return [Struck(s.place, (s.kind,), s.foot) for s in part.sounds]
+
+
+def danced_beats(*texts: str) -> tuple[Beat, ...]:
+    return tuple(_beat(text) for text in texts)
 
 
 class WordsTest(unittest.TestCase):
@@ -47,6 +52,33 @@ class WordsTest(unittest.TestCase):
         other = [same[0], Struck(Fraction(1), ("step",), "right")]
         self.assertEqual([o.card.name for o in words_of(same, "tap", shipped())], ["flap"])
         self.assertNotEqual([o.card.name for o in words_of(other, "tap", shipped())], ["flap"])
+
+    def test_what_costs_nearly_as_much_is_a_rival_and_no_more(self) -> None:
+        """A card's own rhythm, the same twice as slow, one that it does not have; a sound by itself."""
+        rock = Card("rock", (), (), danced_beats("step A", "step B"), {"": ("1 2",)})
+        pair = Card("pair", (), (), danced_beats("step A", "step B"), {"": ("1 &",)})
+        step = Card("step", (), (), danced_beats("step A"), {"": ("1",)}, primitive=True)
+        shelf = Shelf.of([rock, pair, step])
+
+        def read(*places: Fraction) -> list[tuple[str, tuple[str, ...]]]:
+            feet = ("left", "right", "left", "right")
+            sounds = [Struck(p, ("step",), foot) for p, foot in zip(places, feet, strict=False)]
+            return [(one.card.name, tuple(r.name for r in one.rivals)) for one in words_of(sounds, "tap", shelf)]
+
+        self.assertEqual(read(Fraction(0), Fraction(1)), [("rock", ("pair",))])
+        self.assertEqual(read(Fraction(0), Fraction(1, 2)), [("pair", ("rock",))])
+        self.assertEqual(read(Fraction(0), Fraction(3)), [("step", ("rock", "pair")), ("step", ())])
+        self.assertEqual(read(Fraction(1, 2), Fraction(3, 2))[0][0], "rock")
+        self.assertEqual(read(Fraction(0), Fraction(1), Fraction(2), Fraction(3)), [("rock", ("pair",))] * 2)
+
+    def test_feet_that_a_card_would_change_are_none_of_it(self) -> None:
+        jump = Card("jump", (), (), danced_beats("jump 2", "step A"), {"": ("1 2",)})
+        step = Card("step", (), (), danced_beats("step A"), {"": ("1",)}, primitive=True)
+        shelf = Shelf.of([jump, step])
+        both = [Struck(Fraction(0), ("jump",), "both"), Struck(Fraction(1), ("step",), "left")]
+        self.assertEqual([o.card.name for o in words_of(both, "tap", shelf)], ["jump"])
+        one = [Struck(Fraction(0), ("jump",), "left"), both[1]]
+        self.assertEqual(words_of(one, "tap", shelf), [])
 
     def test_what_is_no_step_ends_it(self) -> None:
         odd = [Struck(Fraction(0), ("step",), "left"), Struck(Fraction(1), ("sneeze",))]

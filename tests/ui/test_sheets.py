@@ -2,15 +2,20 @@
 
 import io
 import unittest
+from datetime import date
 
 from pypdf import PdfReader
 from PySide6.QtGui import QImage
 
+from firn.core.book.book import piece_of_script
 from firn.core.piece.build import piece_from
+from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
 from firn.session.cue_sheet import count_paper, cue_paper
 from firn.session.paper import paper
+from firn.session.planning import practice
 from firn.session.stretch import part_stretch
+from firn.session.week_paper import week_paper
 from firn.ui.paper import SIZES, drawn
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases
@@ -60,6 +65,24 @@ class CueTest(unittest.TestCase):
             cue_paper(piece_from("part A\n"))
         with self.assertRaisesRegex(FirnError, "not tlh"):
             cue_paper(PIECE, languages=("tlh",))
+
+
+class WeekTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+
+    def test_a_table_a_day_and_one_of_rest(self) -> None:
+        piece = piece_of_script(GATE_LATCH, [f"i{n}" for n in range(20)])
+        days = practice(piece, (), shipped(), minutes=12, today=date(2026, 11, 27), days=5)
+        sheet = week_paper(piece, days)
+        self.assertEqual(
+            [t.title.split(",")[0] for t in sheet.tables][:2], ["Friday 27 November", "Saturday 28 November"]
+        )
+        self.assertEqual(sheet.tables[3].rows, (("Rest.",),))
+        self.assertEqual([len(t.rows) for t in sheet.tables if t.heads], [len(d.stages) for d in days if not d.rests])
+        text = " ".join(pages(drawn(sheet, ".pdf")))
+        for said in ("Why", "Warm up first", days[0].stages[0].stage.why):
+            self.assertIn(said, text)
 
 
 class CountsTest(unittest.TestCase):

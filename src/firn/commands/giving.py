@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from firn.commands.shared import UNDANCEABLE, Command, number, one_part, own_cards, tempo_of
 from firn.core.piece.piece import Piece
 from firn.errors import FirnError
+from firn.session.paper import Paper
 
 
 def _pack(args: argparse.Namespace) -> int:
@@ -65,7 +66,9 @@ def _sheet(args: argparse.Namespace) -> int:
     if ending not in (".pdf", ".svg", ".png"):
         raise FirnError(f"Sheets are written as .pdf, .svg or .png, not {ending or args.out}.")
     part = one_part(piece, args.part) if args.part or not piece.combo else None
-    if args.kind == "cue":
+    if args.kind == "week":
+        sheet = _week(args)
+    elif args.kind == "cue":
         sheet = cue_paper(piece, languages=tuple(args.language or ()))
     elif args.kind == "counts":
         sheet = count_paper(piece, part, swapped=args.other_side)
@@ -83,6 +86,19 @@ def _sheet(args: argparse.Namespace) -> int:
 
     write_bytes(out, drawn(sheet, ending, args.paper))
     return 0
+
+
+def _week(args: argparse.Namespace) -> Paper:
+    """A practice on paper."""
+    from firn.session.planning import practice
+    from firn.session.practised import piece_and_log
+    from firn.session.week_paper import week_paper
+
+    kept, log, student = piece_and_log(Path(args.piece), args.of, args.student)
+    days = practice(
+        kept, log, own_cards(args), minutes=args.minutes, today=_day(args.today), days=args.days, student=student
+    )
+    return week_paper(kept, days)
 
 
 def _film(args: argparse.Namespace) -> int:
@@ -257,7 +273,11 @@ def add(command: Command) -> None:
     sheet = command("sheet", _sheet, "paper: the strip, a cue sheet, or a table of counts, as PDF, SVG or PNG")
     sheet.add_argument("piece", help="a .steps text, or a workbook")
     sheet.add_argument("-o", "--out", required=True, help="X.pdf; of a strip also X.svg, X.png")
-    sheet.add_argument("--kind", choices=("strip", "cue", "counts"), default="cue")
+    sheet.add_argument("--kind", choices=("strip", "cue", "counts", "week"), default="cue")
+    sheet.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice on paper")
+    sheet.add_argument("--minutes", type=number, default=15.0)
+    sheet.add_argument("--today", metavar="DATE")
+    sheet.add_argument("--student", metavar="KEY")
     sheet.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
     sheet.add_argument("--part", help="of strip and counts; else the combo where there is one")
     sheet.add_argument("--paper", choices=("A4", "Letter"), default="A4")

@@ -248,7 +248,7 @@ def passes_of(taps: Sequence[Tap], read: Quantised, settings: Settings) -> Laid 
 
 def once(taps: Sequence[Tap], read: Quantised, laid: Laid) -> tuple[list[Tap], Quantised]:
     """The taps of one pass, as most passes have it, with their reading."""
-    origin = read.places[0] // 1 - (read.places[0] // 1) % laid.counts
+    origin = read.places[0]
     chosen = sorted(laid.first, key=lambda k: (read.places[k] - origin) % laid.counts)
     places = tuple(origin + (read.places[k] - origin) % laid.counts for k in chosen)
     read = replace(read, places=places, sure=tuple(read.sure[k] for k in chosen), others=tuple(() for _ in chosen))

@@ -45,7 +45,8 @@ def laid_over(places: Sequence[Fraction], bar: int, kinds: Sequence[str] = ()) -
     """
     if not places:
         return None
-    origin = Fraction(places[0] // bar * bar)
+    # A pass goes from the first tap to where that comes again: a pick-up is of the pass that it leads into.
+    origin = Fraction(places[0])
     span = places[-1] - origin
     best: Laid | None = None
     for bars in range(1, MOST // bar + 1):
@@ -65,7 +66,6 @@ def _laid(places: Sequence[Fraction], origin: Fraction, counts: int, kinds: Sequ
     slots: dict[tuple[Fraction, str], dict[int, int]] = {}
     whole = 0
     for index, place in enumerate(places):
-        # What leads up to the next pass belongs to it.
         number = int((place - origin) // counts)
         slot = (place - origin) % counts, kinds[index] if kinds else ""
         slots.setdefault(slot, {})[number] = index
@@ -84,9 +84,9 @@ def _laid(places: Sequence[Fraction], origin: Fraction, counts: int, kinds: Sequ
     for slot, passes in sorted(slots.items()):
         if len(passes) * 2 > danced[slot] or (len(passes) * 2 == danced[slot] and 0 in passes):
             kept.append(tuple(passes[n] for n in sorted(passes)))
-            slips += [(n + 1, slot[0], True) for n in range(danced[slot]) if n not in passes]
+            slips += [(n + 1, origin + slot[0], True) for n in range(danced[slot]) if n not in passes]
         else:
-            slips += [(n + 1, slot[0], False) for n in passes]
+            slips += [(n + 1, origin + slot[0], False) for n in passes]
     return Laid(counts, whole, tuple(kept), tuple(sorted(slips)))
 
 

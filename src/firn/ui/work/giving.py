@@ -29,6 +29,7 @@ LOOKED_AT = 600
 """Of a part with more sounds no look is offered: it would keep the window."""
 
 LOOK_PX = 660
+WEEK, MINUTES = 7, 15.0
 SHEET_MM = 180
 """How wide what is printed on is, about: a sheet of A4 without its margins."""
 
@@ -86,7 +87,7 @@ class Giving:
     def _give(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
         if out.kind.group == "paper":
             make = self._sheet(piece, out)
-            name = f"{kept.name} {'' if out.kind.id == 'cue' else out.part} {out.kind.name.casefold()}"
+            name = f"{kept.name} {out.part if 'part' in out.kind.asks else ''} {out.kind.name.casefold()}"
             if out.printed:
                 self._printing.print_sheet(make, out.paper)
             else:
@@ -103,6 +104,8 @@ class Giving:
         from firn.session.cue_sheet import count_paper, cue_paper
 
         part = piece.part(out.part) if out.part != "combo" else None
+        if out.kind.id == "week":
+            return self._week(out.days or WEEK)
         if out.kind.id == "cue":
             return lambda: cue_paper(piece, languages=(out.language,) if out.language else ())
         if out.kind.id == "counts":
@@ -113,6 +116,20 @@ class Giving:
                 raise FirnError("There is nothing to print yet: write some steps first.")
             return made
         return lambda: _strip_paper(piece, out)
+
+    def _week(self, many: int) -> "Callable[[], Paper]":
+        """What makes the sheet of a practice of so many days, from today on."""
+        from datetime import date
+
+        from firn.session.planning import practice
+        from firn.session.week_paper import week_paper
+
+        kept, book, shelf = self._context.desk.piece, self._context.bridge.book, self._context.desk.shelf
+        assert kept is not None
+        days = practice(
+            kept, book.own_log, shelf, minutes=MINUTES, today=date.today(), days=many, student=book.student
+        )
+        return lambda: week_paper(kept, days)
 
     def _look(self, piece: Piece, out: Outgoing) -> QImage | None:
         """The first page of what would leave, where it is paper and soon made."""
@@ -237,7 +254,7 @@ class Giving:
 
             from firn.session.planning import practice
 
-            days = practice(kept, book.own_log, shelf, minutes=15, today=date.today(), days=out.days or 7)
+            days = practice(kept, book.own_log, shelf, minutes=MINUTES, today=date.today(), days=out.days or WEEK)
             return lambda: (calendar(days, kept.name), ())
         part = "" if out.part == "combo" or kind.id in ("text", "table") else out.part
         how = How(part, out.tempo, out.counts, out.counts)
