@@ -16,7 +16,6 @@ if TYPE_CHECKING:
     from firn.ui.main_window import MainWindow
 
 LINE = "1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  8 step"
-USERS = "import sys; sys.modules['typing_extensions'] = None  # not among what a user has\n"
 LIVE = """
 import time
 from PySide6.QtCore import QTimer
@@ -29,10 +28,10 @@ def soon():
 """
 """Says when the window's loop has nothing left to do, and how much of the processor its thread has had by then."""
 
-EMPTY = USERS + LIVE + "app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); soon(); app.exec()"
+EMPTY = LIVE + "app = QApplication([]); w = QMainWindow(); w.resize(1280, 800); w.show(); soon(); app.exec()"
 FIRN = (
-    USERS
-    + """
+    """
+import sys
 import firn.cli, firn.ui.start as s
 """
     + LIVE
