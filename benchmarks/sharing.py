@@ -69,6 +69,6 @@ def sharing() -> None:
 
         section = section_of(stretch, piece, How())
         began = time.perf_counter()
-        write_film(Path(folder) / "a.webm", "Lamp", stretch, section)
+        write_film(Path(folder) / "a.webm", "Lamp", [(stretch, section)])
         spent = time.perf_counter() - began
         figure("a film", f"{spent:.1f} s, {float(section.length_s) / spent:.1f} times real time", "real time")

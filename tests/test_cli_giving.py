@@ -4,6 +4,7 @@ import json
 import unittest
 import zipfile
 
+import av
 import soundfile
 
 from firn.core.book.book import piece_of_script
@@ -96,6 +97,25 @@ class BackTest(GivingCase):
             status, _, err = self.run_firn(*words)
             self.assertEqual(status, 2)
             self.assertIn(said, err)
+
+
+class FilmTest(GivingCase):
+    def test_from_tempo_to_tempo_on_both_sides(self) -> None:
+        """Four counts at 200 and at 240 a minute, each after four of count-in, on each side: 8.8 s by hand, and what
+        rings on."""
+        self.write("piece: Lamp\ntempo: 120\n\npart A\n1 stamp  2 step  3 step  4 stamp")
+        out = self.folder / "a.webm"
+        ladder = ("--ladder", "200-240-40", "--times", 1, "--rest", 0)
+        self.assertEqual(self.run_firn("film", self.steps, "-o", out, *ladder)[0], 0)
+        with av.open(str(out)) as film:
+            lasts = float(film.duration) / av.time_base
+        self.assertGreaterEqual(lasts, 8.8)
+        self.assertLess(lasts, 9.4)
+
+    def test_what_is_no_ladder(self) -> None:
+        status, _, err = self.run_firn("film", self.steps, "-o", self.folder / "a.webm", "--ladder", "90-120-0")
+        self.assertEqual(status, 2)
+        self.assertIn("step of a ladder must be above 0", err)
 
 
 class ConvertTest(GivingCase):

@@ -9,11 +9,13 @@ import av
 import numpy as np
 from msgspec.structs import replace
 
+from firn.core.drills.ladder import Ladder, climbed, rungs
 from firn.core.ear.onsets import find_onsets
 from firn.core.piece.build import piece_from
 from firn.errors import FirnError
 from firn.files.audio import read_take
 from firn.session.converting import How, section_of, stretch_of
+from firn.session.stretch import across
 from firn.ui.film import FilmPainter, moments, write_film
 from tests.support import FolderCase
 from tests.ui.window import application
@@ -38,7 +40,7 @@ class FilmTest(FolderCase):
         self.path = self.folder / "a.webm"
 
     def test_a_picture_for_each_thing_that_moves_at_its_time(self) -> None:
-        write_film(self.path, "Lamp, A", self.stretch, self.section)
+        write_film(self.path, "Lamp, A", [(self.stretch, self.section)])
         with av.open(str(self.path)) as film:
             shown, heard = film.streams.video[0], film.streams.audio[0]
             self.assertEqual(
@@ -56,8 +58,27 @@ class FilmTest(FolderCase):
             self.assertLess(np.abs(heard_s - due).min(), 1 / 30)
             self.assertLess(min(abs(at - due) for at in times), 1 / 30)
 
+    def test_a_ladder_goes_on_where_the_rung_before_ends(self) -> None:
+        """Seen and heard together on the last strike of the last rung, that one on the other side."""
+        steps = rungs(Ladder(160, 200, 40, 1, "both sides", 0))
+        other = across(self.stretch)
+        climb = climbed(steps, self.section, section_of(other, PIECE, SILENT), rest=0)
+        strips = (other if rung.swapped else self.stretch for rung in steps)
+        write_film(self.path, "Lamp, A", list(zip(strips, climb.sections, strict=True)))
+        seen = pictures(self.path)
+        times = np.array([at for at, _ in seen])
+        sound, rate, _ = read_take(self.path)
+        heard_s = find_onsets(sound, rate).times_s
+        for start, section in zip(climb.starts_s, climb.sections, strict=False):
+            due = float(start + section.seconds_at(section.sounds[-1].position))
+            self.assertLess(np.abs(heard_s - due).min(), 1 / 30)
+            self.assertLess(np.abs(times - due).min(), 1 / 30)
+        # Which rung it is stands above, at the right of the title.
+        (_, one), (_, two) = (seen[int(np.argmin(np.abs(times - float(s) - 0.1)))] for s in climb.starts_s[:2])
+        self.assertGreater(int(np.abs(one[30:110].astype(int) - two[30:110]).max()), 60)
+
     def test_what_is_seen_changes_with_the_word(self) -> None:
-        write_film(self.path, "Lamp, A", self.stretch, self.section)
+        write_film(self.path, "Lamp, A", [(self.stretch, self.section)])
         seen = pictures(self.path)
         kept = moments(self.stretch, self.section)
         changes = [
@@ -92,7 +113,7 @@ class FilmTest(FolderCase):
 
     def test_nothing_is_left_where_it_cannot_be_written(self) -> None:
         with self.assertRaises(FirnError):
-            write_film(self.folder / "none" / "a.webm", "Lamp", self.stretch, self.section)
+            write_film(self.folder / "none" / "a.webm", "Lamp", [(self.stretch, self.section)])
         self.assertEqual(list(self.folder.iterdir()), [])
 
 

@@ -9,7 +9,16 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from firn.commands.shared import UNDANCEABLE, Command, number, one_part, own_cards, tempo_of
+from firn.commands.shared import (
+    UNDANCEABLE,
+    Command,
+    add_ladder,
+    number,
+    one_part,
+    own_cards,
+    rungs_of,
+    tempo_of,
+)
 from firn.core.piece.piece import Piece
 from firn.errors import FirnError
 from firn.session.paper import Paper
@@ -104,6 +113,7 @@ def _week(args: argparse.Namespace) -> Paper:
 def _film(args: argparse.Namespace) -> int:
     import os
 
+    from firn.core.drills.ladder import climbed
     from firn.session.converting import How, section_of, stretch_of
     from firn.session.stretch import across
     from firn.session.view import PLAIN
@@ -113,9 +123,15 @@ def _film(args: argparse.Namespace) -> int:
         raise FirnError("Films are written as .webm.")
     part = one_part(piece, args.part) if args.part or not piece.combo else None
     stretch = stretch_of(piece, part)
-    stretch = across(stretch) if args.other_side else stretch
+    sides = across(stretch), stretch
+    here, other = sides if args.other_side else sides[::-1]
     voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
-    section = section_of(stretch, piece, How("", tempo_of(args, piece), *voiced))
+    how = How("", tempo_of(args, piece), *voiced)
+    shown = [(here, section_of(here, piece, how))]
+    if args.ladder is not None:
+        steps = rungs_of(args, piece)
+        climb = climbed(steps, shown[0][1], section_of(other, piece, how), rest=args.rest)
+        shown = [(other if r.swapped else here, one) for r, one in zip(steps, climb.sections, strict=True)]
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from firn.ui.film import write_film
     from firn.ui.paper import without_window
@@ -123,7 +139,7 @@ def _film(args: argparse.Namespace) -> int:
     without_window()
     title = f"{piece.settings.name}, {part.name if part is not None else 'combo'}"
     view = replace(PLAIN, mirrored=True) if args.mirrored else PLAIN
-    write_film(Path(args.out), title, stretch, section, view)
+    write_film(Path(args.out), title, shown, view)
     return 0
 
 
@@ -293,6 +309,7 @@ def add(command: Command) -> None:
     film.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
     film.add_argument("--part", help="else the combo where there is one")
     film.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
+    add_ladder(film)
     film.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
     film.add_argument("--other-side", action="store_true")
     film.add_argument("--mirrored", action="store_true", help="as one sees it who stands opposite")

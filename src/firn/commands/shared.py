@@ -5,7 +5,7 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST
@@ -18,6 +18,9 @@ from firn.errors import FirnError
 from firn.files.cards import read_cards
 from firn.files.steps_file import read_steps
 from firn.session.settings import load_settings, settings_path
+
+if TYPE_CHECKING:
+    from firn.core.drills.ladder import Rung
 
 WRONG, UNDANCEABLE = 2, 1
 """Exit statuses: a fault, said in one line; something that cannot be danced, or is no take of this."""
@@ -72,6 +75,28 @@ def one_part(piece: Piece, name: str | None) -> Part:
     if part is None:
         raise FirnError("This piece has no sounds.")
     return part
+
+
+def add_ladder(command: argparse.ArgumentParser) -> None:
+    """What is asked of a ladder of tempos."""
+    command.add_argument(
+        "--ladder", type=ladder, metavar="START-END-STEP", help="from tempo to tempo, such as 96-120-4"
+    )
+    command.add_argument("--times", type=whole, default=2, help="so many times a side on each rung of a ladder")
+    command.add_argument("--sides", choices=("as written", "both sides"), default="both sides", help="of a ladder")
+    command.add_argument(
+        "--rest", type=int, choices=(0, 4, 8), default=4, help="counts of rest on each rung of a ladder"
+    )
+
+
+def rungs_of(args: argparse.Namespace, piece: Piece) -> "list[Rung]":
+    """The rungs of the ladder that is asked for, within what the part's steps allow; raises LadderError."""
+    from firn.core.drills.ladder import Ladder, rungs, tempo_bounds
+
+    start, end, step = args.ladder
+    asked = Ladder(start, end, step, args.times, args.sides, args.rest)
+    part = one_part(piece, args.part) if args.part is not None or not piece.combo else None
+    return rungs(asked, tempo_bounds(part)) if part is not None else rungs(asked)
 
 
 def tempo_of(args: argparse.Namespace, piece: Piece) -> float:

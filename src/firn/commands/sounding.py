@@ -8,15 +8,15 @@ from pathlib import Path
 from firn.commands.shared import (
     WRONG,
     Command,
+    add_ladder,
     count_in_of,
-    ladder,
     number,
     one_part,
     own_cards,
     piece_named,
     print_problems,
+    rungs_of,
     tempo_of,
-    whole,
 )
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.piece import Piece
@@ -59,15 +59,12 @@ def _timeline(args: argparse.Namespace, piece: Piece) -> Timeline:
         raise FirnError(f"The tempo must lie between {SLOWEST} and {FASTEST} counts a minute, not {args.to:g}.")
     if args.ladder is None:
         return Timeline((_section(args, piece),))
-    from firn.core.drills.ladder import Ladder, climbed, rungs, tempo_bounds
+    from firn.core.drills.ladder import climbed
 
     if args.to is not None:
         raise FirnError("Either a ladder, or --to another tempo along the way.")
-    start, end, step = args.ladder
-    ladder = Ladder(start, end, step, args.times, args.sides, args.rest)
-    part = one_part(piece, args.part) if args.part is not None or not piece.combo else None
-    steps = rungs(ladder, tempo_bounds(part)) if part is not None else rungs(ladder)
-    return climbed(steps, _section(args, piece), _section(args, piece, swapped=True), rest=ladder.rest)
+    written, other = _section(args, piece), _section(args, piece, swapped=True)
+    return climbed(rungs_of(args, piece), written, other, rest=args.rest)
 
 
 def _play(args: argparse.Namespace) -> int:
@@ -103,12 +100,7 @@ def add(command: Command) -> None:
     play.add_argument("--drill", metavar="NAME", help="a drill of a workbook, all its stages as planned")
     play.add_argument("--tempo", type=number)
     play.add_argument("--to", type=number, help="the tempo at its end, reached count by count")
-    play.add_argument("--ladder", type=ladder, metavar="START-END-STEP", help="from tempo to tempo, such as 96-120-4")
-    play.add_argument("--times", type=whole, default=2, help="so many times a side on each rung of a ladder")
-    play.add_argument("--sides", choices=("as written", "both sides"), default="both sides", help="of a ladder")
-    play.add_argument(
-        "--rest", type=int, choices=(0, 4, 8), default=4, help="counts of rest on each rung of a ladder"
-    )
+    add_ladder(play)
     play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
     play.add_argument("--no-count-in", action="store_true")
     play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")

@@ -3,7 +3,8 @@
 A picture is drawn when something moves, at the exact time of it: between two sounds nothing does.
 """
 
-from collections.abc import Iterator
+from bisect import bisect_right
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -52,12 +53,13 @@ def moments(stretch: Stretch, section: Section) -> list[Moment]:
     places = {s.position for s in stretch.sounds}
     places |= {Fraction(c) for c in range(int(-(-section.origin // 1)), int(-(-section.last // 1)))}
     led = dict(section.led)
-    words = [(stretch.sounds[i].position, text) for i, text in stretch.words]
+    words = ["", *(text for _, text in stretch.words)]
+    starts = [stretch.sounds[i].position for i, _ in stretch.words]
     found: list[Moment] = []
     for place in sorted(p for p in places if section.origin <= p < section.last):
         at = section.seconds_at(place)
-        now = next((text for p, text in reversed(words) if p <= place), "")
-        coming = next((text for p, text in words if p > place), "")
+        begun = bisect_right(starts, place)
+        now, coming = words[begun], words[begun + 1] if begun < len(starts) else ""
         whole = Fraction(place // 1)
         count = led.get(whole, "") if whole < stretch.first else section.counting.counted(whole)
         one = Moment(at, count if place < stretch.end else "", now, coming, place)
@@ -126,16 +128,17 @@ class FilmPainter:
         painter.restore()
 
 
-def write_film(
-    path: Path, title: str, stretch: Stretch, section: Section, view: View = PLAIN, task: Task = UNWATCHED
-) -> None:
+Shown = Sequence[tuple[Stretch, Section]]
+"""What a film shows: sections one after another, as on a ladder, each with the strip that it is of."""
+
+
+def write_film(path: Path, title: str, shown: Shown, view: View = PLAIN, task: Task = UNWATCHED) -> None:
     """Write a film as WebM: VP9 and Opus, `HEIGHT` lines; whole or not at all. Raises FirnError with one sentence."""
     try:
         import av
     except ImportError as fault:
         raise FirnError("Films need PyAV to be written, which is not installed here.") from fault
-    seen = moments(stretch, section)
-    painter = FilmPainter(title, stretch, view)
+    timeline = Timeline(tuple(section for _, section in shown))
     with whole_file(path) as draft:
         try:
             with av.open(str(draft), "w", format="webm") as out:
@@ -145,9 +148,8 @@ def write_film(
                 picture.width, picture.height, picture.pix_fmt = WIDTH, HEIGHT, "yuv420p"
                 picture.time_base = picture.codec_context.time_base = Fraction(1, TICKS)
                 picture.options = {"deadline": "realtime", "cpu-used": "8", "row-mt": "1", "crf": "32", "b": "0"}
-                for packet in _woven(
-                    _pictures(av, picture, painter, seen, section), _sounds(av, sound, section), task
-                ):
+                pictures = _pictures(av, picture, title, shown, view)
+                for packet in _woven(pictures, _sounds(av, sound, timeline), task):
                     out.mux(packet)
         except av.error.FFmpegError as fault:
             raise FirnError(f"{called(path)} could not be written as a film.") from fault
@@ -157,15 +159,23 @@ Coded = Iterator[tuple[float, Any]]
 """Packets, each with its time in seconds."""
 
 
-def _pictures(av: Any, stream: Any, painter: FilmPainter, seen: list[Moment], section: Section) -> Coded:
-    end = section.length_s
-    for number, one in enumerate(seen):
-        until = seen[number + 1].at_s if number + 1 < len(seen) else end
-        image = painter.paint(one)
+def _seen(title: str, shown: Shown, view: View) -> Iterator[tuple[Fraction, Fraction, QImage]]:
+    """Each picture, with the exact seconds from and until which it stands."""
+    start = Fraction(0)
+    for stretch, section in shown:
+        painter = FilmPainter(f"{title}    {section.name}".strip(), stretch, view)
+        seen, end = moments(stretch, section), section.length_s
+        for one, until in zip(seen, [*(later.at_s for later in seen[1:]), end], strict=True):
+            yield start + one.at_s, start + until, painter.paint(one)
+        start += end
+
+
+def _pictures(av: Any, stream: Any, title: str, shown: Shown, view: View) -> Coded:
+    until = Fraction(0)
+    for at, until, image in _seen(title, shown, view):
         pixels = np.frombuffer(image.constBits(), np.uint8).reshape(HEIGHT, image.bytesPerLine())[:, : 3 * WIDTH]
         frame = av.VideoFrame.from_ndarray(np.ascontiguousarray(pixels).reshape(HEIGHT, WIDTH, 3), format="rgb24")
         frame = frame.reformat(format="yuv420p")
-        at = one.at_s
         while at < until:
             frame.pts, frame.time_base = round(at * TICKS), Fraction(1, TICKS)
             for packet in stream.encode(frame):
@@ -173,13 +183,13 @@ def _pictures(av: Any, stream: Any, painter: FilmPainter, seen: list[Moment], se
             # Nothing moves: the same again, so that nobody waits for it.
             at = min(until, at + Fraction(STILL_S)) if until - at > STILL_S * 3 / 2 else until
     for packet in stream.encode(None):
-        yield float(end), packet
+        yield float(until), packet
 
 
-def _sounds(av: Any, stream: Any, section: Section) -> Coded:
+def _sounds(av: Any, stream: Any, timeline: Timeline) -> Coded:
     at = 0
     resampler = av.AudioResampler(format=stream.codec_context.format.name, layout="stereo", rate=RATE)
-    for block in render_blocks(Timeline((section,))):
+    for block in render_blocks(timeline):
         for first in range(0, len(block), RATE):
             piece = np.ascontiguousarray(block[first : first + RATE].reshape(1, -1), np.float32)
             frame = av.AudioFrame.from_ndarray(piece, format="flt", layout="stereo")

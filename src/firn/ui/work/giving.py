@@ -210,7 +210,7 @@ class Giving:
         section = section_of(stretch, piece, How(tempo=out.tempo))
 
         def work(task: Task) -> None:
-            write_film(path, f"{kept.name}, {out.part}", stretch, section, view, task)
+            write_film(path, f"{kept.name}, {out.part}", [(stretch, section)], view, task)
 
         self._context.jobs.run(
             "give", f"Making {path.name}", work, lambda _: self._context.say(f"{path.name} is made.")
