@@ -50,6 +50,42 @@ class LaidTest(unittest.TestCase):
         self.assertEqual(laid.slips, ((2, at + F(3, 2), True),))
         self.assertEqual([taps[k] - at for k in laid.first], PHRASE)
 
+    @cases((F(0),), (F(9),), (F(5, 2),))
+    def test_it_may_break_off_wherever_it_began(self, at: Fraction) -> None:
+        laid = laid_over([p + at for p in [*passes(3), *(p + 24 for p in PHRASE[:4])]], 4)
+        assert laid is not None
+        self.assertEqual((laid.counts, laid.passes, laid.slips), (8, 4, ()))
+
+    # Ten sounds a pass, of the third so many elsewhere: by hand, seven of ten are as many as are asked.
+    @cases((3, True), (4, False), (10, False))
+    def test_a_pass_that_is_another(self, many: int, is_one: bool) -> None:
+        phrase = [F(n) for n in (0, 1, 2, 3, 4, 5, 6)] + [F(1, 2), F(9, 2), F(13, 2)]
+        elsewhere = [F(2 * n + 1, 8) + 16 for n in range(many)]
+        taps = [p + 8 * n for n in range(5) for k, p in enumerate(phrase) if n != 2 or k >= many]
+        laid = laid_over(sorted(taps + elsewhere), 4)
+        self.assertEqual(laid is not None, is_one)
+        if laid is not None:
+            self.assertEqual({n for n, _, _ in laid.slips}, {3})
+            self.assertEqual(len(laid.slips), 2 * many)
+
+    # Its last sound before the half of it: nothing is asked of it.
+    @cases((F(7, 2), True), (F(4), False))
+    def test_what_breaks_off_early_may_be_anything(self, last: Fraction, is_one: bool) -> None:
+        phrase = [p for p in PHRASE if p != 4]
+        taps = [p + 8 * n for n in range(4) for p in phrase]
+        self.assertEqual(laid_over([*taps, F(32), last + 32], 4) is not None, is_one)
+
+    def test_how_long_a_phrase_may_be(self) -> None:
+        """Two counts at least, sixty-four at most, in whole bars."""
+        short = laid_over([F(n, 2) + 2 * k for k in range(4) for n in (0, 1, 2)], 1)
+        assert short is not None
+        self.assertEqual((short.counts, short.passes), (2, 4))
+        for counts, found in ((64, True), (72, False)):
+            rng = random.Random(counts)
+            phrase = [F(0), *sorted(F(n, 4) for n in rng.sample(range(1, counts * 4), 60))]
+            laid = laid_over([p + counts * n for n in range(3) for p in phrase], 4)
+            self.assertEqual(laid.counts if laid is not None else None, counts if found else None)
+
     def test_in_three(self) -> None:
         phrase = [F(0), F(1, 3), F(1), F(2), F(3), F(4), F(14, 3), F(5)]
         laid = laid_over([p + 6 * n for n in range(2) for p in phrase], 3)

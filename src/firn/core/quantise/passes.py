@@ -6,7 +6,7 @@ from fractions import Fraction
 from msgspec import Struct
 
 ALIKE = 0.7
-"""Of what two passes have together so much must be in both."""
+"""Of each pass so much must be in most of them; of one that breaks off before its half nothing is asked."""
 
 LEAST, MOST = 2, 64
 """Counts of a phrase that is looked for."""
@@ -73,12 +73,7 @@ def _laid(places: Sequence[Fraction], origin: Fraction, counts: int, kinds: Sequ
     last = max((place - origin) % counts for place in places if int((place - origin) // counts) == whole - 1)
     # The last pass may break off: what lies behind its end was not left out.
     danced = {slot: whole if slot[0] <= last else whole - 1 for slot in slots}
-    if whole < LEAST:
-        return None
-    both = sum(len(passes) for slot, passes in slots.items() if len(passes) * 2 > danced[slot])
-    if both < ALIKE * len(places) or any(
-        _alike(slots, one, whole) < ALIKE for one in range(whole - (last < counts * HALF))
-    ):
+    if any(_alike(slots, one, whole) < ALIKE for one in range(whole - (last < counts * HALF))):
         return None
     kept, slips = [], []
     for slot, passes in sorted(slots.items()):
