@@ -61,6 +61,10 @@ def moments(one: Score, *, places: bool) -> list[Fraction]:
     return sorted({((s.place if places else s.position) - begin) * quarter for s in one.sounds if s.heard})
 
 
+def midi_of(text: str, meter: str = "4/4", feel: str = "straight") -> mido.MidiFile:
+    return mido.MidiFile(file=io.BytesIO(write_midi(score(meter, feel, text)).data))
+
+
 class MidiTest(unittest.TestCase):
     @cases(*METERS)
     def test_mido_hears_every_strike_on_its_exact_pulse(self, meter: str, feel: str, text: str) -> None:
@@ -107,6 +111,73 @@ class MidiTest(unittest.TestCase):
         keys = list(NOTES.values())
         # A slide is struck by the sole, and nothing else is.
         self.assertEqual(len(keys) - len(set(keys)), 1)
+
+    # By hand: a quarter lasts 60,000,000 / 112 microseconds, where a count is a dotted quarter two thirds of that;
+    # what leads up to bar one is a bar of the counts that it lies in.
+    @cases(
+        (METERS[0], [(0, (1, 4)), (1, (4, 4))], 535_714),
+        (METERS[4], [(0, (3, 4))], 535_714),
+        (METERS[5], [(0, (6, 8))], 357_143),
+        (METERS[7], [(0, (12, 8))], 357_143),
+        (METERS[9], [(0, (2, 2))], 267_857),
+        (METERS[10], [(0, (7, 8))], 1_071_429),
+        (("6/8", "straight", "& step  a step  1 stamp  2 stamp"), [(0, (3, 8)), (1, (6, 8))], 357_143),
+    )
+    def test_bars_and_tempo(
+        self, meter: tuple[str, str, str], bars: list[tuple[int, tuple[int, int]]], tempo: int
+    ) -> None:
+        file = midi_of(meter[2], *meter[:2])
+        signs = [m for m in file.tracks[0] if m.type == "time_signature"]
+        self.assertEqual([(m.numerator, m.denominator) for m in signs], [bar for _, bar in bars])
+        self.assertEqual({m.tempo for m in file.tracks[0] if m.type == "set_tempo"}, {tempo})
+        self.assertEqual([bool(m.time) for m in signs], [bool(at) for at, _ in bars])
+
+    def test_how_hard_how_long_and_which_key(self) -> None:
+        """General MIDI level 1, percussion keys: 36 bass drum, 37 side stick, 39 clap, 76 and 77 wood blocks. A stamp is
+        leaned on by two degrees: 96 + 2 * 14."""
+        file = mido.MidiFile(
+            file=io.BytesIO(
+                write_midi(score("4/4", "straight", "1 R stamp!  2 L step  & L heel  3 R touch  4 clap")).data
+            )
+        )
+        found: dict[str, list[tuple[Fraction, int, int, Fraction]]] = {}
+        for track in file.tracks[1:]:
+            now, on = 0, {}
+            for message in track:
+                now += message.time
+                if message.type == "note_on":
+                    on[message.note] = now, message.velocity
+                elif message.type == "note_off":
+                    at, hard = on.pop(message.note)
+                    row = (
+                        Fraction(at, file.ticks_per_beat),
+                        message.note,
+                        hard,
+                        Fraction(now - at, file.ticks_per_beat),
+                    )
+                    found.setdefault(track.name, []).append(row)
+            self.assertEqual(on, {})
+        eighth, click = Fraction(1, 8), Fraction(1, 16)
+        self.assertEqual(found["Right foot"], [(0, 36, 124, eighth), (2, 37, 76, eighth)])
+        self.assertEqual(found["Left foot"], [(1, 37, 96, eighth), (Fraction(3, 2), 35, 96, eighth)])
+        self.assertEqual(found["Hands"], [(3, 39, 76, eighth)])
+        strong = [76, 77, 77, 77]
+        self.assertEqual(found["Click"], [(n, key, 70, click) for n, key in enumerate(strong)])
+
+    def test_a_sound_that_comes_soon_ends_the_one_before(self) -> None:
+        file = mido.MidiFile(
+            file=io.BytesIO(write_midi(score("4/4", "straight", "1 R heel  1+1/16 R heel  2 R step")).data)
+        )
+        track = next(t for t in file.tracks if t.name == "Right foot")
+        gaps = [Fraction(m.time, file.ticks_per_beat) for m in track if m.type == "note_off"]
+        self.assertEqual(gaps, [Fraction(1, 16), Fraction(1, 8), Fraction(1, 8)])
+
+    def test_both_feet_are_told_once_and_struck_twice(self) -> None:
+        file = midi_of("1 jump  2 step")
+        told = [m.text for t in file.tracks for m in t if m.type == "text" and "kind=jump" in m.text]
+        self.assertEqual(len(told), 1)
+        struck = [t.name for t in file.tracks for m in t if m.type == "note_on" and t.name.endswith("foot")]
+        self.assertEqual(sorted(set(struck)), ["Left foot", "Right foot"])
 
     def test_what_no_pulse_holds_is_said(self) -> None:
         fine = "1+1/7 step  2+1/11 step  3+1/13 step  4+1/17 step  5+1/19 step"

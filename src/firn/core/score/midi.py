@@ -16,6 +16,9 @@ from firn.core.score.score import Score, Written, finest, quarters_of, voices_of
 MOST_PULSES, USUAL_PULSES = 32_767, 960
 """Pulses a quarter note: a MIDI file takes no more; and as many where they do."""
 
+UNITS, MOST_BEATS = (1, 2, 4, 8, 16, 32), 256
+"""What a bar may be said in, and less than how many of them."""
+
 CHANNEL = 9
 """Percussion, counted from 0."""
 
@@ -105,12 +108,13 @@ def _head(score: Score, clock: _Clock) -> "object":
     last = None
     for begin, end, meter in score.bars():
         at = clock.at(begin)
-        # A bar that is cut short is said as what it is.
+        # A bar that is cut short is said as what it is, in the meter's own unit where that does.
         counts = end - begin
         shown = (meter.beats, meter.unit)
         if counts != meter.counts:
             short = counts * quarters_of(meter) / 4
-            shown = (int(short * 16), 16) if short.denominator in (1, 2, 4, 8, 16) and short * 16 < 256 else shown
+            unit = max(short.denominator, meter.unit)
+            shown = (int(short * unit), unit) if unit in UNITS and short * unit < MOST_BEATS else shown
         if shown != last:
             tempo = round(60_000_000 / (score.tempo * float(quarters_of(meter))))
             events.append((at, 1, mido.MetaMessage("time_signature", numerator=shown[0], denominator=shown[1])))
