@@ -133,8 +133,10 @@ class MidiTest(unittest.TestCase):
         self.assertEqual([bool(m.time) for m in signs], [bool(at) for at, _ in bars])
 
     def test_how_hard_how_long_and_which_key(self) -> None:
-        """General MIDI level 1, percussion keys: 36 bass drum, 37 side stick, 39 clap, 76 and 77 wood blocks. A stamp is
-        leaned on by two degrees: 96 + 2 * 14."""
+        """General MIDI level 1, percussion keys: 36 bass drum, 37 side stick, 39 clap, 76 and 77 wood blocks.
+
+        A stamp is leaned on by two degrees: 96 + 2 * 14.
+        """
         file = mido.MidiFile(
             file=io.BytesIO(
                 write_midi(score("4/4", "straight", "1 R stamp!  2 L step  & L heel  3 R touch  4 clap")).data

@@ -204,6 +204,38 @@ class RoundTest(BringCase):
         _, again = self.bring()
         self.assertEqual((len(again["known"]), len(self.session.book.log)), (2, 3))
 
+    def test_a_stage_is_logged_on_the_sides_that_it_says(self) -> None:
+        """Part B begins on the right as it stands: by hand, on the other side the left begins."""
+        did = self.did(WREN)
+        one = {**did["ticks"][0], "part": self.b, "name": "Lamp, B", "hash": "", "tempo": 96}
+        sides = {"as written": ["right"], "other side": ["left"], "both sides": ["right", "left"]}
+        ticks = [{**one, "sides": said, "when": f"2026-11-2{n}T18:00:00Z"} for n, said in enumerate(sides)]
+        (self.home / "did.json").write_text(json.dumps({**did, "ticks": ticks}), "utf-8")
+        self.bring()
+        rows = [(e.step, e.side, e.tempo, e.day) for e in self.session.book.log]
+        by_hand = [(f"2026-11-2{n}", foot) for n, feet in enumerate(sides.values()) for foot in feet]
+        self.assertEqual(rows, [("Lamp, B", foot, 96, day) for day, foot in by_hand])
+
+    def test_what_no_log_can_hold_is_left_and_a_part_that_is_gone_keeps_its_name(self) -> None:
+        did = self.did(WREN)
+        one = did["ticks"][0]
+        ticks = [
+            {**one, "tempo": 20}, {**one, "tempo": 400, "when": "2026-11-24T18:30:00Z"}, {**one, "tempo": 19},
+            {**one, "tempo": 401}, {**one, "when": "yesterday"}, {**one, "part": "gone", "name": "C", "tempo": 90},
+        ]  # fmt: skip
+        (self.home / "did.json").write_text(json.dumps({**did, "ticks": ticks, "answers": []}), "utf-8")
+        _, data = self.bring()
+        kept = sorted({(e.step, e.part, e.tempo) for e in self.session.book.log})
+        self.assertEqual(kept, [("Lamp, A", self.a, 20), ("Lamp, A", self.a, 400), ("Lamp, C", "", 90)])
+        self.assertIn("C is not in this workbook any more.", data["brought"][0]["told"])
+        # Half of it brought already: the other half is news.
+        late = {**did, "ticks": [*ticks[:1], {**one, "when": "2026-11-25T18:00:00Z"}], "answers": []}
+        (self.home / "did.json").write_text(json.dumps(late), "utf-8")
+        many = len(self.session.book.log)
+        _, data = self.bring()
+        self.assertEqual(data["known"], [])
+        self.assertGreater(len(self.session.book.log), many)
+
     def test_a_part_that_changed_since_is_said(self) -> None:
         (self.home / "did.json").write_text(json.dumps(self.did(WREN)), "utf-8")
         text = self.session.book.pieces[0].parts[0].text

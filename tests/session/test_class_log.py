@@ -52,6 +52,15 @@ class ClassLogTest(unittest.TestCase):
         self.assertEqual([one.part for one in lacks(book(*LOG), PIECE, 90)], ["b"])
         self.assertEqual(lacks(book(LOG[-1]), PIECE, 140), [])
 
+    def test_on_the_day_itself_and_at_the_tempo_itself(self) -> None:
+        since = changes(book(*LOG[:2]), PIECE, "2026-11-20")
+        self.assertEqual(since, [Change("w", "Wren", 1, (("A", 90.0, 104.0),))])
+        # The same tempo again is no rise.
+        again = changes(book(LOG[1], ("w", "2026-11-22", "a", 104, "clean")), PIECE, "2026-11-22")
+        self.assertEqual(again, [Change("w", "Wren", 1, ())])
+        self.assertEqual(lacks(book(LOG[1]), PIECE, 104), [])
+        self.assertEqual([one.students for one in lacks(book(LOG[1]), PIECE, 104.5)], [("w",)])
+
     def test_in_sentences(self) -> None:
         said = class_said(book(*LOG), PIECE, 116, "2026-11-15")
         self.assertIn("Since 2026-11-15: Wren 2 times, A 90 to 104; Ivo 2 times, A at 120, B at 96.", said)
