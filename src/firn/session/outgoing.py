@@ -35,7 +35,7 @@ KINDS = (
     Kind("counts", "paper", "Table of counts", "A column for each division, black and white, to be read from afar.",
          ".pdf", ("part", "side", "paper")),
     Kind("check", "paper", "Check", "All that Read finds, and what it measures.", ".pdf", ("part", "paper")),
-    Kind("week", "paper", "Practice", "Some days of practice with their stages, a box to tick beside each.", ".pdf",
+    Kind("week", "paper", "Practice", "Some days of practice with their stages, a box to tick and room for the tempo it was clean at.", ".pdf",
          ("paper", "days")),
     Kind("pack", "pack", "Pack for students", "One page that opens on a phone without network: strip, sound at any "
          "tempo, questions to the ear, practice to tick. What they did comes back by Log.", ".html",

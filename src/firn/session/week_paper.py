@@ -1,4 +1,4 @@
-"""A practice on paper: its days with their stages, a box to tick beside each."""
+"""A practice on paper: its days with their stages, for each a box to tick and room for the tempo reached."""
 
 from collections.abc import Sequence
 
@@ -8,9 +8,9 @@ from firn.session.drilling import minutes_said
 from firn.session.paper import Paper, PaperTable
 from firn.session.planning import Day
 
-HEADS = ("", "What", "Tempo", "Sides", "×", "Why")
-SHARES = (4, 26, 13, 14, 5, 38)
-BOX = "☐"
+HEADS = ("", "What", "Tempo", "Sides", "Times", "Clean at", "Why")
+SHARES = (4, 21, 11, 12, 7, 10, 38)
+BOX, LEFT_FREE = "☐", "_____"
 
 
 def week_paper(piece: BookPiece, days: Sequence[Day]) -> Paper:
@@ -22,7 +22,7 @@ def week_paper(piece: BookPiece, days: Sequence[Day]) -> Paper:
             tables.append(PaperTable((), (("Rest.",),), (1,), title=title))
             continue
         stages = [(one.title, one.stage) for one in day.stages]
-        rows = tuple((BOX, what, _tempo(s.start, s.end), s.sides, str(s.times), s.why) for what, s in stages)
+        rows = tuple((BOX, what, _tempo(s.start, s.end), s.sides, str(s.times), LEFT_FREE, s.why) for what, s in stages)
         tables.append(PaperTable(HEADS, rows, SHARES, size=14, title=f"{title}, {minutes_said(day.seconds)}"))
     counted = f"{len(days)} {'day' if len(days) == 1 else 'days'}; after three days comes one of rest"
     care = (("Take care", CAUTIONS[:3]),)
