@@ -4,6 +4,7 @@ import unittest
 import zipfile
 from datetime import date
 
+import av
 import mido
 import numpy as np
 import soundfile
@@ -112,6 +113,16 @@ class FilesTest(GiveCase):
     def test_a_film(self) -> None:
         self.give("film", "a.webm", tempo=200)
         self.assertGreater((self.folder / "a.webm").stat().st_size, 10_000)
+
+    def test_a_film_that_climbs(self) -> None:
+        """From 200 up to 204, each on both sides: four times as long as once, and the rests between."""
+        lasts = []
+        for climb in (19, 204):
+            self.give("film", "a.webm", tempo=200, climb=climb)
+            with av.open(str(self.folder / "a.webm")) as film:
+                lasts.append(film.duration / av.time_base)
+            (self.folder / "a.webm").unlink()
+        self.assertGreater(lasts[1], 3.5 * lasts[0])
 
     def test_what_is_asked_is_what_belongs_to_it(self) -> None:
         self.give("cue", "a.pdf")

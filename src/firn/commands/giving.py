@@ -113,8 +113,7 @@ def _week(args: argparse.Namespace) -> Paper:
 def _film(args: argparse.Namespace) -> int:
     import os
 
-    from firn.core.drills.ladder import climbed
-    from firn.session.converting import How, section_of, stretch_of
+    from firn.session.converting import How, on_a_ladder, section_of, stretch_of
     from firn.session.stretch import across
     from firn.session.view import PLAIN
 
@@ -123,15 +122,12 @@ def _film(args: argparse.Namespace) -> int:
         raise FirnError("Films are written as .webm.")
     part = one_part(piece, args.part) if args.part or not piece.combo else None
     stretch = stretch_of(piece, part)
-    sides = across(stretch), stretch
-    here, other = sides if args.other_side else sides[::-1]
+    stretch = across(stretch) if args.other_side else stretch
     voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
     how = How("", tempo_of(args, piece), *voiced)
-    shown = [(here, section_of(here, piece, how))]
+    shown = [(stretch, section_of(stretch, piece, how))]
     if args.ladder is not None:
-        steps = rungs_of(args, piece)
-        climb = climbed(steps, shown[0][1], section_of(other, piece, how), rest=args.rest)
-        shown = [(other if r.swapped else here, one) for r, one in zip(steps, climb.sections, strict=True)]
+        shown = on_a_ladder(stretch, piece, how, rungs_of(args, piece), rest=args.rest)
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from firn.ui.film import write_film
     from firn.ui.paper import without_window

@@ -10,6 +10,7 @@ from zlib import crc32
 
 from msgspec import Struct
 
+from firn.core.drills.ladder import Rung, climbed
 from firn.core.meter.count_in import CountIn
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
@@ -28,7 +29,7 @@ from firn.session.planning import Day
 from firn.session.practised import piece_and_log
 from firn.session.report import sounds_data
 from firn.session.scores import Brought, piece_of_score, score_of
-from firn.session.stretch import Stretch, combo_stretch, part_stretch
+from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
 
 SOUND = {".wav": ("WAV", "PCM_24"), ".flac": ("FLAC", "PCM_24"), ".ogg": ("OGG", "VORBIS"),
          ".mp3": ("MP3", "MPEG_LAYER_III")}  # fmt: skip
@@ -125,6 +126,15 @@ def section_of(stretch: Stretch, piece: Piece, how: How) -> Section:
     led = piece.settings.count_in if piece.settings.count_in.pattern != "none" else CountIn()
     mixing = Mixing(how.tempo or float(piece.settings.tempo), led, counts=how.counts, beats=how.beats)
     return Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing)
+
+
+def on_a_ladder(
+    here: Stretch, piece: Piece, how: How, steps: Sequence[Rung], *, rest: int
+) -> list[tuple[Stretch, Section]]:
+    """A stretch on each rung, with its section: where a rung says so, as on the other side."""
+    other = across(here)
+    climb = climbed(steps, section_of(here, piece, how), section_of(other, piece, how), rest=rest)
+    return [(other if rung.swapped else here, one) for rung, one in zip(steps, climb.sections, strict=True)]
 
 
 def _sound(ending: str) -> Callable[[Piece, How], Written]:

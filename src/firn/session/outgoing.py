@@ -5,8 +5,20 @@ from typing import Literal
 from msgspec import Struct
 
 Asked = Literal[
-    "part", "side", "mirrored", "paper", "language", "tempo", "voice", "student", "by", "licence", "note", "days"
-]
+    "part",
+    "side",
+    "mirrored",
+    "paper",
+    "language",
+    "tempo",
+    "climb",
+    "voice",
+    "student",
+    "by",
+    "licence",
+    "note",
+    "days",
+]  # fmt: skip
 Group = Literal["paper", "pack", "film", "file"]
 
 
@@ -35,13 +47,13 @@ KINDS = (
     Kind("counts", "paper", "Table of counts", "A column for each division, black and white, to be read from afar.",
          ".pdf", ("part", "side", "paper")),
     Kind("check", "paper", "Check", "All that Read finds, and what it measures.", ".pdf", ("part", "paper")),
-    Kind("week", "paper", "Practice", "Some days of practice with their stages, a box to tick and room for the tempo it was clean at.", ".pdf",
-         ("paper", "days")),
+    Kind("week", "paper", "Practice", "Some days of practice with their stages, a box to tick, and room for the "
+         "tempo it was clean at.", ".pdf", ("paper", "days")),
     Kind("pack", "pack", "Pack for students", "One page that opens on a phone without network: strip, sound at any "
          "tempo, questions to the ear, practice to tick. What they did comes back by Log.", ".html",
          ("part", "student", "language", "tempo", "days", "by", "licence", "note")),
     Kind("film", "film", "Film of the model", "The word now and next, strip and counts, with sound.", ".webm",
-         ("part", "tempo", "mirrored", "side")),
+         ("part", "tempo", "climb", "mirrored", "side")),
     Kind("sound", "file", "Sound", "The model once through, after its count-in.", ".mp3", ("part", "tempo", "voice")),
     Kind("midi", "file", "MIDI", "A track for each foot, hands, counts and click; kinds as notes.", ".mid",
          ("part", "tempo")),
@@ -56,7 +68,8 @@ KINDS = (
 
 
 class Outgoing(Struct, frozen=True):
-    """What is to leave, and how it will be. `part`: a part's name, "" for what is on show, "combo" for that."""
+    """What is to leave, and how it will be. `part`: a part's name, "" for what is on show, "combo" for that. `climb`:
+    the tempo that a ladder from `tempo` on leads to, 0 for none."""
 
     kind: Kind = KINDS[0]
     part: str = ""
@@ -65,6 +78,7 @@ class Outgoing(Struct, frozen=True):
     paper: str = "A4"
     language: str = ""
     tempo: float = 0.0
+    climb: float = 0.0
     counts: bool = True
     student: str = ""
     by: str = ""

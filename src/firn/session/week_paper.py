@@ -22,7 +22,9 @@ def week_paper(piece: BookPiece, days: Sequence[Day]) -> Paper:
             tables.append(PaperTable((), (("Rest.",),), (1,), title=title))
             continue
         stages = [(one.title, one.stage) for one in day.stages]
-        rows = tuple((BOX, what, _tempo(s.start, s.end), s.sides, str(s.times), LEFT_FREE, s.why) for what, s in stages)
+        rows = tuple(
+            (BOX, what, _tempo(s.start, s.end), s.sides, str(s.times), LEFT_FREE, s.why) for what, s in stages
+        )
         tables.append(PaperTable(HEADS, rows, SHARES, size=14, title=f"{title}, {minutes_said(day.seconds)}"))
     counted = f"{len(days)} {'day' if len(days) == 1 else 'days'}; after three days comes one of rest"
     care = (("Take care", CAUTIONS[:3]),)

@@ -70,11 +70,14 @@ class GiveOutDialog(QDialog):
         self.language = QComboBox()
         for name, code in (("English", ""), ("Spanish", "es"), ("French", "fr")):
             self.language.addItem(name, code)
-        self.tempo, self.days = QSpinBox(), QSpinBox()
+        self.tempo, self.climb, self.days = QSpinBox(), QSpinBox(), QSpinBox()
         self.tempo.setRange(SLOWEST, FASTEST)
         self.tempo.setValue(round(begin.tempo) or 120)
+        # Below the slowest: no ladder.
+        self.climb.setRange(SLOWEST - 1, FASTEST)
+        self.climb.setSpecialValueText("no other")
         self.days.setRange(0, 28)
-        for spin in (self.tempo, self.days):
+        for spin in (self.tempo, self.climb, self.days):
             # Typed, or ↑ ↓: the buttons are too small to be hit.
             spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.voice = QCheckBox("With spoken counts and beats")
@@ -89,7 +92,8 @@ class GiveOutDialog(QDialog):
         self._fields: dict[Asked, tuple[str, QWidget]] = {
             "part": ("&Of", self.part), "side": ("", self.side), "mirrored": ("", self.mirrored),
             "paper": ("Pa&per", self.paper), "language": ("&Language", self.language),
-            "tempo": ("&Tempo", self.tempo), "voice": ("", self.voice), "student": ("&For", self.student),
+            "tempo": ("&Tempo", self.tempo), "climb": ("&Up to, by 4, both sides", self.climb),
+            "voice": ("", self.voice), "student": ("&For", self.student),
             "days": ("&Days of practice", self.days), "by": ("&Made by", self.by),
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
         }  # fmt: skip
@@ -156,6 +160,7 @@ class GiveOutDialog(QDialog):
             paper=self.paper.currentText(),
             language=str(self.language.currentData() or ""),
             tempo=float(self.tempo.value()),
+            climb=float(self.climb.value()) if self.climb.value() >= SLOWEST else 0.0,
             counts=self.voice.isChecked(),
             student=str(self.student.currentData() or ""),
             by=self.by.text().strip(),

@@ -8,6 +8,7 @@ from PySide6.QtGui import QImage, QPainter
 
 from firn.core.book.book import BookPiece
 from firn.core.book.students import Student
+from firn.core.drills.ladder import Ladder, rungs
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Piece
 from firn.core.task import Task
@@ -30,6 +31,9 @@ LOOKED_AT = 600
 
 LOOK_PX = 660
 WEEK, MINUTES = 7, 15.0
+REST = 4
+"""Counts of rest on each rung of a ladder."""
+
 SHEET_MM = 180
 """How wide what is printed on is, about: a sheet of A4 without its margins."""
 
@@ -198,7 +202,7 @@ class Giving:
         self._context.jobs.run("give", "Making the pack", work, done)
 
     def _film(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
-        from firn.session.converting import How, section_of
+        from firn.session.converting import How, on_a_ladder, section_of
         from firn.ui.film import write_film
 
         name = f"{_plain(f'{kept.name} {out.part}')}{out.kind.ending}"
@@ -207,10 +211,14 @@ class Giving:
         if path is None:
             return
         stretch, view = _stretch(piece, out)
-        section = section_of(stretch, piece, How(tempo=out.tempo))
+        how = How(tempo=out.tempo)
+        shown = [(stretch, section_of(stretch, piece, how))]
+        if out.climb:
+            steps = rungs(Ladder(out.tempo or float(piece.settings.tempo), out.climb, times=1))
+            shown = on_a_ladder(stretch, piece, how, steps, rest=REST)
 
         def work(task: Task) -> None:
-            write_film(path, f"{kept.name}, {out.part}", [(stretch, section)], view, task)
+            write_film(path, f"{kept.name}, {out.part}", shown, view, task)
 
         self._context.jobs.run(
             "give", f"Making {path.name}", work, lambda _: self._context.say(f"{path.name} is made.")
