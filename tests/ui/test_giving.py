@@ -59,6 +59,8 @@ class GiveCase(WindowCase):
             self.looked = not dialog.preview.pixmap().isNull()
             shown = {kind: self.shown(dialog, kind) for kind in ("pack", "strip", "midi", "sound")}
             self.asks = shown
+            dialog.kinds.setCurrentRow(IDS.index("film"))
+            self.room = [spin.lineEdit().width() for spin in (dialog.tempo, dialog.climb)]
             dialog.kinds.setCurrentRow(IDS.index(kind))
             if dialog.print_button.isVisibleTo(dialog):
                 dialog.accept = lambda: None  # The button is what ends it.
@@ -128,6 +130,8 @@ class FilesTest(GiveCase):
         self.give("cue", "a.pdf")
         asked = {"pack": {"by"}, "strip": {"mirrored", "paper"}, "midi": set(), "sound": {"voice"}}
         self.assertEqual(self.asks, asked)
+        # Typed, or ↑ ↓: there are no buttons, and the number is seen.
+        self.assertGreater(min(self.room), 40)
 
 
 class BackTest(GiveCase):

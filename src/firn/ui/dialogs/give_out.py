@@ -77,9 +77,6 @@ class GiveOutDialog(QDialog):
         self.climb.setRange(SLOWEST - 1, FASTEST)
         self.climb.setSpecialValueText("no other")
         self.days.setRange(0, 28)
-        for spin in (self.tempo, self.climb, self.days):
-            # Typed, or ↑ ↓: the buttons are too small to be hit.
-            spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.voice = QCheckBox("With spoken counts and beats")
         self.voice.setChecked(True)
         self.student = QComboBox()

@@ -122,6 +122,8 @@ class Theme(QObject):
             selection-background-color: {t.chosen}; selection-color: {t.paper}; padding: 4px 2px; }}
         QPlainTextEdit:focus, QTextBrowser:focus, QLineEdit:focus, QSpinBox:focus, QComboBox:focus {{
             border-bottom: 2px solid {t.chosen}; }}
+        QSpinBox::up-button, QSpinBox::down-button {{ width: 0; border: none; }}
+        QSpinBox QLineEdit {{ border: none; padding: 0; background: transparent; }}
         QComboBox {{ min-height: {self.px(34)}px; }}
         QComboBox::drop-down {{ border: none; width: {self.px(20)}px; }}
         QComboBox::down-arrow {{ image: none; width: 0; height: 0; border-left: 5px solid {t.paper};
