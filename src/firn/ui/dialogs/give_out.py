@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QPushButton,
+    QScrollArea,
     QSpinBox,
     QVBoxLayout,
     QWidget,
@@ -106,27 +107,41 @@ class GiveOutDialog(QDialog):
     def _lay_out(self) -> None:
         self.form = QFormLayout()
         self.form.setVerticalSpacing(8)
+        self.form.setHorizontalSpacing(20)
         for label, field in self._fields.values():
-            field.setMinimumHeight(36)
             self.form.addRow(label, field)
+            # As high as its text needs: in a form that is too small nothing is pressed together.
+            field.ensurePolished()
+            field.setMinimumHeight(max(36, field.sizeHint().height()))
         self.print_button, self.write_button = QPushButton("&Print…"), QPushButton("&Write it…")
         self.leave_button = QPushButton("Leave it")
         self.print_button.clicked.connect(lambda: self._end(printed=True))
         self.write_button.clicked.connect(lambda: self._end(printed=False))
         self.leave_button.clicked.connect(self.reject)
-        how = QVBoxLayout()
+        asked = QWidget()
+        how = QVBoxLayout(asked)
+        how.setContentsMargins(0, 0, 8, 0)
+        how.setSpacing(14)
         how.addWidget(self.says)
         how.addLayout(self.form)
         how.addStretch(1)
+        # In large text there is more than a small screen holds.
+        rolled = QScrollArea()
+        rolled.setFrameShape(QScrollArea.Shape.NoFrame)
+        rolled.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        rolled.setWidgetResizable(True)
+        rolled.setWidget(asked)
         buttons = QHBoxLayout()
         buttons.addStretch(1)
         for button in (self.leave_button, self.write_button, self.print_button):
             buttons.addWidget(button)
         across = QHBoxLayout()
         across.setSpacing(20)
-        self.kinds.setMinimumWidth(210)
+        self.kinds.ensurePolished()
+        self.kinds.setMinimumWidth(max(210, self.kinds.sizeHintForColumn(0) + 30))
+        self.kinds.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         across.addWidget(self.kinds, 2)
-        across.addLayout(how, 4)
+        across.addWidget(rolled, 4)
         across.addWidget(self.preview, 3)
         box = QVBoxLayout(self)
         box.addLayout(across, 1)
