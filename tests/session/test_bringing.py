@@ -104,6 +104,12 @@ class TakesTest(BringCase):
         self.session.do(bringer.kept([settled]))
         self.assertEqual([(e.student, e.how) for e in self.session.book.log], [("k2", "clean")])
 
+    def test_a_key_inside_another_word_names_nobody(self) -> None:
+        """The student with the key k1 is not who danced into mark12.wav."""
+        self.take("mark12.wav")
+        _, data = self.bring()
+        self.assertEqual([(r["student"], r["doubt"]) for r in data["waits"]], [(None, "whose")])
+
     def test_what_fits_nothing_waits_and_may_be_judged_as_a_part(self) -> None:
         path = self.home / "wren noise.wav"
         soundfile.write(path, films.strikes([0.5, 0.61, 1.9, 2.4, 2.47, 3.9, 4.2, 5.0, 5.1, 5.7], 6.5), 48_000)
@@ -235,6 +241,18 @@ class RoundTest(BringCase):
         _, data = self.bring()
         self.assertEqual(data["known"], [])
         self.assertGreater(len(self.session.book.log), many)
+
+    def test_what_was_sent_twice_is_logged_once(self) -> None:
+        """A file and the same text in a message with one stage more; a recording and its copy."""
+        did = self.did(WREN)
+        (self.home / "a.json").write_text(json.dumps({**did, "ticks": did["ticks"][:1]}), "utf-8")
+        (self.home / "b.txt").write_text(f"And this: {json.dumps(did)}", "utf-8")
+        self.take("wren 1.wav")
+        (self.home / "wren 1 (copy).wav").write_bytes((self.home / "wren 1.wav").read_bytes())
+        _, data = self.bring()
+        self.assertEqual([e.source for e in self.session.book.log], ["drill", "drill", "take"])
+        self.assertEqual((len(self.session.book.takes), len(self.session.book.ear)), (1, 2))
+        self.assertEqual(len(data["known"]), 1)
 
     def test_a_part_that_changed_since_is_said(self) -> None:
         (self.home / "did.json").write_text(json.dumps(self.did(WREN)), "utf-8")

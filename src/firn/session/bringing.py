@@ -133,6 +133,8 @@ class Bringer:
         self._hashes: dict[str, str] = {}
         self._names: dict[str, str] = {}
         self.take_of: dict[Path, str] = {}
+        # By their digests: what is there, and what was read since. A phone sends the same recording twice.
+        self._heard = {take.audio for take in book.takes}
         for piece in book.pieces:
             read = piece_from(piece.script, shelf)
             if read.combo:
@@ -252,8 +254,9 @@ class Bringer:
         told += (f"Of {info.seconds / 60:.0f} minutes the first ten are judged.",) if info.seconds > LONG_S else ()
         one = Found(path, "take", student=self._whose(path, folder, beside), when=recorded_at(path), told=told)
         _, digest = flac_bytes(sound, rate)
-        if any(take.audio == digest for take in self._book.takes):
+        if digest in self._heard:
             return replace(one, known=True)
+        self._heard.add(digest)
         return self._doubted(self._matched(one, sound, rate, task))
 
     def _whose(self, path: Path, folder: Path, beside: str | None) -> str | None:
@@ -261,7 +264,7 @@ class Bringer:
         if not self._book.students:
             return OWNER
         said = " ".join(path.relative_to(folder).with_suffix("").parts).casefold()
-        named = [s for s in self._book.students if s.id in said or _holds(said, s.name)]
+        named = [s for s in self._book.students if _holds(said, s.id) or _holds(said, s.name)]
         return named[0].id if len(named) == 1 else beside if not named else None
 
     def _matched(self, one: Found, sound: FloatArray, rate: int, task: Task, only: str = "") -> Found:
@@ -343,7 +346,10 @@ class Bringer:
                 takes.append(take)
                 self.take_of[one.path] = take.id
                 entries += [entry] if entry is not None else []
-        return BringBack(tuple(takes), tuple(entries), tuple(answers))
+        # What a page tells grows: a later text has all that an earlier one beside it has.
+        logged = {(e.student, e.when, e.step, e.side, e.tempo, e.source): e for e in reversed(entries)}
+        answered = {(a.student, a.kind, a.when): a for a in reversed(answers)}
+        return BringBack(tuple(takes), tuple(reversed(logged.values())), tuple(reversed(answered.values())))
 
     def _kept_take(self, one: Found, book: Book) -> tuple[Take, LogEntry | None]:
         assert one.verdict is not None and one.student is not None
