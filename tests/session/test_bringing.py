@@ -104,6 +104,12 @@ class TakesTest(BringCase):
         self.session.do(bringer.kept([settled]))
         self.assertEqual([(e.student, e.how) for e in self.session.book.log], [("k2", "clean")])
 
+    def test_parts_of_two_pieces_that_are_called_alike(self) -> None:
+        self.session.do(AddPiece(piece_of_script(SCRIPT, ["p2", "b2", "a2"])))
+        parts = self.bringer().parts
+        self.assertEqual(list(parts), ["Lamp · A", "Lamp · B", "Lamp · A (2)", "Lamp · B (2)"])
+        self.assertEqual(len({known.id for known in parts.values()}), 4)
+
     def test_a_key_inside_another_word_names_nobody(self) -> None:
         """The student with the key k1 is not who danced into mark12.wav."""
         self.take("mark12.wav")

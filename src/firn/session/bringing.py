@@ -5,6 +5,8 @@ import json
 import re
 from collections.abc import Mapping, Sequence
 from datetime import datetime
+from functools import cached_property
+from itertools import count
 from pathlib import Path
 from typing import Any, Literal
 
@@ -111,17 +113,13 @@ class Found(Struct, frozen=True):
 
 
 class Known(Struct, frozen=True):
-    """A part of the workbook that a take may be of."""
+    """A part of the workbook that a take may be of. `name`: piece and part, numbered where another is called so."""
 
+    name: str
     piece: BookPiece
     id: str
     part: Part
     tempo: float
-
-    @property
-    def name(self) -> str:
-        """Piece and part."""
-        return f"{self.piece.name}{BETWEEN}{self.part.name}"
 
 
 class Bringer:
@@ -143,8 +141,18 @@ class Bringer:
                 self._hashes[kept.id] = text_hash(part)
                 self._names[kept.id] = step_name(piece, kept.name)
                 if 2 <= len(part.sounds) <= MOST_SOUNDS and len(self.parts) < MOST_AMONG:
-                    known = Known(piece, kept.id, part, float(read.settings.tempo))
-                    self.parts[known.name] = known
+                    name = self._free(f"{piece.name}{BETWEEN}{part.name}")
+                    self.parts[name] = Known(name, piece, kept.id, part, float(read.settings.tempo))
+
+    def _free(self, name: str) -> str:
+        """A name that no other part has."""
+        numbered = (name if n == 1 else f"{name} ({n})" for n in count(1))
+        return next(one for one in numbered if one not in self.parts)
+
+    @cached_property
+    def _candidates(self) -> list[Candidate]:
+        found = (candidate_of(k.part, k.tempo, name=k.name) for k in self.parts.values())
+        return [one for one in found if one is not None]
 
     def read(self, folder: Path, task: Task = UNWATCHED) -> list[Found]:
         """Everything of a folder, and of those in it, in the order of names. Raises FirnError where it is none."""
@@ -270,7 +278,7 @@ class Bringer:
     def _matched(self, one: Found, sound: FloatArray, rate: int, task: Task, only: str = "") -> Found:
         """What a take is, judged as that; `only`: as this part, whatever it might be."""
         onsets = find_onsets(sound, rate)
-        others = [c for k in self.parts.values() if (c := candidate_of(k.part, k.tempo, name=k.name)) is not None]
+        others = self._candidates
         if not others:
             return replace(one, doubt="nothing", why="This workbook has no parts to lay it before.")
         asked = self.parts[only or others[0].name]
