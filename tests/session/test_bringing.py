@@ -14,10 +14,13 @@ from firn.core.book.book import Book, piece_of_script
 from firn.core.book.edits import AddPiece, SetPartText
 from firn.core.book.practice_edits import AddStudent
 from firn.core.book.students import Student
+from firn.core.piece.build import piece_from
+from firn.core.piece.unfold import unfold
 from firn.core.steps.shelf import shipped
 from firn.session.bringing import Bringer, Found, brought_data, recorded_at
 from firn.session.giving import Order, wanted_of
 from firn.session.log import log_data
+from firn.session.pack.contents import combo_hash
 from firn.session.pack.page import make_pack
 from firn.session.planning import practice
 from firn.session.session import Session
@@ -266,6 +269,11 @@ class RoundTest(BringCase):
         self.session.do(SetPartText("p", self.a, text.replace("stomp", "stamp")))
         _, data = self.bring()
         self.assertIn("Lamp, A changed since the pack was made.", data["brought"][0]["told"])
+
+    @cases(("A x2", "A  B", True), ("A x2", "A  A other side", True), ("A x2", "A  A", False))
+    def test_a_combo_that_changed_is_another(self, one: str, other: str, changed: bool) -> None:
+        hashes = {combo_hash(unfold(piece_from(f"{SCRIPT}\ncombo\n{said}\n"))) for said in (one, other)}
+        self.assertEqual(len(hashes) == 2, changed)
 
     def test_of_a_student_who_is_not_here(self) -> None:
         (self.home / "did.json").write_text(json.dumps(self.did(Student("k9", "Stranger"))), "utf-8")

@@ -89,8 +89,9 @@ def text_hash(part: Part) -> str:
 
 
 def combo_hash(whole: Unfolded) -> str:
-    """The same of a combo: over its passes."""
-    return hashlib.sha256("|".join(text_hash(p.part) for p in whole.passes).encode()).hexdigest()[:16]
+    """The same of a combo: over its passes, each with its side and turn."""
+    said = "|".join(f"{text_hash(p.part)} {p.swapped} {p.turn} {len(p.sounds)}" for p in whole.passes)
+    return hashlib.sha256(said.encode()).hexdigest()[:16]
 
 
 def items(wanted: Wanted) -> list[Item]:
