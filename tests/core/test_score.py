@@ -42,6 +42,7 @@ METERS = (
     ("7/8 as 2+2+3", "straight", "1 stamp  3 stamp  5 stamp  6 step  7 step"),
     ("5/4 as 3+2", "straight", "1 stamp  2 step  3 step  4 stamp  5 step  & step"),
     ("4/4", "straight", "1 kick  2 jump  3 clap  4 turn 1/2  5 step!  6 step~  7-8 hold"),
+    ("6/8", "straight", "& step  a step  1 stamp  2 stamp  3 step  4 step"),
 )
 
 

@@ -59,6 +59,14 @@ class ThereAndBackTest(FolderCase):
             self.assertEqual(round(made.settings.tempo), 112)
             self.assertTrue(back.told)
 
+    @cases(METERS[0], METERS[4], METERS[5], METERS[-1])
+    def test_meter_and_tempo_stay_behind_what_leads_up(self, meter: str, feel: str, text: str) -> None:
+        for ending in (".mid", ".musicxml", ".abc"):
+            path = self.folder / f"a{ending}"
+            path.write_bytes(written(steps(meter, feel, text), ending, shipped()).data)
+            back = piece_from(piece_at(path, shipped()).text)
+            self.assertEqual((str(back.settings.meter), back.settings.tempo), (meter, 112), ending)
+
     def test_firns_own_midi_keeps_feet_and_kinds(self) -> None:
         text = "1 R kick  2 jump  3 clap  4 L step!  5 R heel  & L stomp  6 both jump  7-8 hold"
         path = self.folder / "a.mid"

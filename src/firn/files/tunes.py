@@ -105,15 +105,25 @@ def read_midi(data: bytes, name: str) -> _Midi:
         raise TuneError(f"{name} is no MIDI file that can be read.") from fault
     if not 0 < quarter < 0x8000:
         raise TuneError(f"{name} counts its time in frames, which Firn does not read.")
-    said = next((m for _, _, m in messages if m.type == "time_signature"), None)
-    meter = (parse_meter(f"{said.numerator}/{said.denominator}") if said is not None else None) or Meter(4, 4)
+    meter = _longest_meter(messages) or Meter(4, 4)
     tempo = next((m.tempo for _, _, m in messages if m.type == "set_tempo"), 500_000)
     title = next((m.name.strip() for _, _, m in messages if m.type == "track_name" and m.name.strip()), name)
     return _Midi(quarter, messages, meter, tempo, title[:80])
 
 
+def _longest_meter(messages: Sequence[tuple[int, int, Any]]) -> Meter | None:
+    """The meter that holds for longest: what leads up to the first bar may be a bar of its own, as short as it is."""
+    said = sorted(((t, m) for _, t, m in messages if m.type == "time_signature"), key=lambda one: one[0])
+    ends = [tick for tick, _ in said[1:]] + [max((tick for _, tick, _ in messages), default=0)]
+    lasts: dict[str, int] = {}
+    for (tick, m), end in zip(said, ends, strict=False):
+        name = f"{m.numerator}/{m.denominator}"
+        lasts[name] = lasts.get(name, 0) + end - tick
+    return parse_meter(max(lasts, key=lambda name: lasts[name])) if lasts else None
+
+
 def _midi(data: bytes, name: str) -> Tune:
-    """A MIDI file: its first meter and tempo, its markers as sections, the bars up to its last sound."""
+    """A MIDI file: its longest meter, its first tempo, its markers as sections, the bars up to its last sound."""
     file = read_midi(data, name)
     meta = file.meta
     last = max((tick for tick, message in meta if message.type == "note_off" or message.type == "note_on"), default=0)
