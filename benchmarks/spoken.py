@@ -16,7 +16,7 @@ from firn.core.script.settings import words_text
 HERE = Path(__file__).parent
 SETS = {
     "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart",
-    "spoken_fourth": "mended from",
+    "spoken_fourth": "mended from", "spoken_fifth": "kept apart", "spoken_sixth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
