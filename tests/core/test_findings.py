@@ -46,7 +46,7 @@ PLANTED = (
     ("not_picked_up", "1 land", "1 step  2 pickup  3 land"),
     ("already_carries", "1 step  2 R shift", "1 step  2 L touch  3 L shift"),
     ("foot_up", "1 stomp  2 shift", "1 touch  2 shift"),
-    ("doubt", "dig spank heel toe heel", "dig spank step heel"),
+    ("doubt", "dig spank heel toe heel", "1 dig  2 spank  3 step  4 heel"),
     ("squeezed", "1 step  & ball change  2 step", "1 step  & ball change  3 step"),
     ("awkward", "1 R step  2 L touch  3 L heel  4 R step", "1 R step  2 L step  3 L heel  4 R step"),
     ("empty_count", "1 step  3 step", "1 step  2 hold  3 step"),

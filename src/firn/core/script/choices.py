@@ -79,7 +79,8 @@ class Named(Struct, frozen=True):
 
 OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
-    "goes", "there", "means", "linked", "between", "held", "stepped",
+    "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
+    "feet", "of_all", "titled", "title", "so_often", "numbers",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -89,11 +90,16 @@ count-in. "x3" after several words: for all of them, or for the last alone. A nu
 many. A direction after a step without counts: where that goes, or one more step there.
 A name of several cards: one of them. "And" between two counts: a link, or the & between them.
 Several counts before a hold: all of them held, or danced with a hold after them.
+A hyphen between two single sounds without counts: they share one, or have one each. Single sounds without counts
+that are, in their order, those of a figure: as they are said, or the figure. Feet said before one step: a step with
+each and then that one, or that step with each. A figure before a colon: danced, or the name of what follows. Numbers
+that count up, each before a step: how often it is danced, or the counts that it is on.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
-    "goes": "there", "linked": "between", "held": "stepped",
+    "goes": "there", "linked": "between", "held": "stepped", "shared": "alone_each",
+    "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
@@ -103,7 +109,7 @@ class Open(Struct, frozen=True):
 
     `column`, `end`: where they and their words stand; `written`: what is written there so that nothing is left open;
     `cost`: what speaks against taking them so; `since`: where what is covered begins, if that is further to the left.
-    `many`: how many cards a name has.
+    `many`: how many cards a name has; `number`: the number that is a count or how many.
     """
 
     code: OpenCode
@@ -113,3 +119,4 @@ class Open(Struct, frozen=True):
     cost: int = 0
     since: int | None = None
     many: int = 0
+    number: int = 0

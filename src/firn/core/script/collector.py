@@ -5,10 +5,11 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import Choices, Named, Open
+from firn.core.script.choices import Choices, Named, Open, OpenCode
 from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
+from firn.core.script.spelled import feet_before, said_of, spelled
 from firn.core.script.tree import Bit, Counts, Group
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
@@ -47,6 +48,8 @@ class RunCollector:
         self._uncounted = False
         # Whether its numbers stand before plurals and do not go up.
         self._how_many = False
+        # Whether its numbers in words, which count up, are its counts.
+        self._numbered = False
         # Whether it has no counts in figures; whether a number in words has said how many.
         self._no_figures = False
         self._counted_out = False
@@ -65,9 +68,43 @@ class RunCollector:
             # Slow, quick, quick: a step each.
             card = self.shelf.find("step", self.tradition)
             self._words = [Word(c.text, card, c.column, c.end) for c in self._counts]
+        if self._uncounted and not self._counts and not self.choices.before:
+            self._words = self._of_all(self._spelled(self._words))
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
+
+    def _spelled(self, words: list[Word]) -> list[Word]:
+        """Words without counts, with what is spelled sound by sound taken for the figure where that is tried."""
+        made, done = [], 0
+        noted: dict[str, int] = {}
+        for start, end, card in spelled(words, self.text, self.shelf, self.tradition):
+            first, last = words[start], words[end - 1]
+            said = said_of(words[start:end])
+            column = noted.setdefault(said, first.column)
+            figure = column in self.choices.otherwise
+            if column == first.column:
+                code: OpenCode = "figure" if figure else "spelled"
+                self.open.append(Open(code, column, last.end, card.name if figure else said, 2 if figure else 0))
+            if figure:
+                made += [*words[done:start], Word(card.name, card, first.column, last.end, side=first.side)]
+                done = end
+        return [*made, *words[done:]]
+
+    def _of_all(self, words: list[Word]) -> list[Word]:
+        """Words without counts, with a step that several feet are said before taken for one with each of these where
+        that is tried."""
+        made = list(words)
+        for start, end in feet_before(words, self.text):
+            first, named = words[start], words[end - 1]
+            of_all = first.column in self.choices.otherwise
+            feet = [word.side[0].upper() for word in words[start:end]]
+            each = [named.text if of_all or n == end - start - 1 else "step" for n in range(end - start)]
+            said = ", ".join(f"{foot} {name}" for foot, name in zip(feet, each, strict=True))
+            self.open.append(Open("of_all" if of_all else "feet", first.column, named.end, said, 2 if of_all else 0))
+            if of_all:
+                made[start:end] = [replace(named, side=w.side, column=w.column, end=w.end) for w in words[start:end]]
+        return made
 
     def _word(self, word: Word) -> None:
         held = word.card is not None and word.card.name == "hold" and not self._words and len(self._counts) > 1
@@ -187,7 +224,7 @@ class RunCollector:
             self._words[-1:] = [one] * word.times
             return
         if not target.side:
-            target = replace(target, side=side, end=end)
+            target = replace(target, side=side, end=end, each=each and target.several)
             self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
         else:
             self._words.append(replace(word, side=side, end=end))

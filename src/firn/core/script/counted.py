@@ -28,6 +28,11 @@ def _is_division(group: Counts) -> bool:
     return group.atoms[0].number is None and not group.atoms[0].pace
 
 
+def _one_of(word: Word, number: int) -> Word:
+    """A word at one of its counts: its foot is that of the first, unless it is said of each."""
+    return word if word.each or not number else replace(word, side="")
+
+
 class CountedPlacer(WordPlacer):
     """Places words by the counts that are said of them."""
 
@@ -156,10 +161,10 @@ class CountedPlacer(WordPlacer):
             found = self.resolve(groups)
             self.at = before
             for number, (place, length) in enumerate(found):
-                self._put(replace(word, side="" if number else word.side), [place], [length])
+                self._put(_one_of(word, number), [place], [length])
         elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):
             for number, group in enumerate(groups):
-                self._with_group(replace(word, side="" if number else word.side), [group])
+                self._with_group(_one_of(word, number), [group])
         else:
             self._with_group(word, groups)
 

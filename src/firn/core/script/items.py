@@ -15,7 +15,8 @@ class Word(Struct, frozen=True):
     """A step as typed; `card` is None where no shelf knows it. `joined` words share its place.
 
     `turn`: how far the body turns with it, right above 0. `others`: cards that may stand in its place. `where`:
-    where it goes. `several`: said of more than one. `tied`: the foot of the last step's that its sound is tied to.
+    where it goes. `several`: said of more than one; `each`: its foot is that of each of them. `tied`: the foot of the
+    last step's that its sound is tied to.
     """
 
     text: str
@@ -32,6 +33,7 @@ class Word(Struct, frozen=True):
     others: tuple[Card, ...] = ()
     where: str = ""
     several: bool = False
+    each: bool = False
     tied: Role | None = None
 
     def mirrored(self) -> "Word":

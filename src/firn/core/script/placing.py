@@ -60,7 +60,7 @@ class Placer(CountedPlacer):
                 self.resolve(groups)
                 self.unknown.append(self.at or Fraction(0))
             return
-        groups = self._spaced(groups)
+        groups = self._spread(self._spaced(groups), words)
         known = [w for w in words if w.card is not None]
         if known and len(known) < len(words) and len(groups) == len(known):
             # "1 double shuffle": the word that is not known goes with the one that is.
@@ -99,6 +99,17 @@ class Placer(CountedPlacer):
             self._with_group(words[0], groups[:1])
             for word in words[1:]:
                 self._follow(word)
+
+    def _spread(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:
+        """Take a range before several words for a count of each sound, where they fill it: 1-2 step clap."""
+        atom = groups[0].atoms[0] if len(groups) == 1 and len(groups[0].atoms) == 1 else None
+        if atom is None or atom.number is None or atom.through is None or len(words) < 2 or self._choices.before:
+            return groups
+        needed, length = self._sounds(words), atom.through - atom.number + 1
+        if needed != length and (length <= 0 or length % needed or not all(map(_once, words))):
+            return groups
+        numbers = range(atom.number, atom.through + 1)
+        return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
 
     def _begin_early(self, following: int) -> None:
         """Take the first number of a part as a pick-up where the words after it, one a count, run past its phrase."""

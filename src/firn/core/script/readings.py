@@ -188,17 +188,18 @@ class _Reader:
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
-        now, passed = self._single(self.way(PLAIN)), -1
+        now = self._single(self.way(PLAIN))
         open_places: list[tuple[int, int, list[Choices]]] = []
         while len(self._tried) < self._most:
-            spot = next((s for s in self._spots(now) if s[0] > passed), None)
+            # What was parted may leave open what stands before it, too.
+            passed = [range(start, max(start + 1, end)) for start, end, _ in open_places]
+            spot = next((s for s in self._spots(now) if not any(s[0] in region for region in passed)), None)
             if spot is None:
                 break
             start, end = spot
             ways = [now.choices, *self._others(now.choices, start, end)]
             open_places.append((start, end, ways))
             now = min((self.way(choices) for choices in ways), key=lambda way: way.cost)
-            passed = max(start, end - 1)
         if now.trial.faults and any(word.tied for word in _words(now.items)):
             # Tied to the feet before it cannot be danced: each sound as it is by itself.
             now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
@@ -326,6 +327,10 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
     said = " ".join(text[column : ways[0].end].split())
     if ways[0].code == "means":
         offers = tuple(Offer("means", (o.written,), words=((said, o.written),)) for o in ways)
+    elif ways[0].code in ("spelled", "figure"):
+        spelled = next(o.written for o in ways if o.code == "spelled")
+        meant = [(o, APART if o.code == "spelled" else o.written) for o in ways]
+        offers = tuple(Offer(o.code, (o.written,), words=((spelled, name),)) for o, name in meant)
     else:
         offers = tuple(Offer(o.code, (o.written,), (column, o.end, o.written)) for o in ways)
     return Doubt(0, column, ways[0].end, offers)

@@ -21,6 +21,8 @@ FEET = frozenset({"foot", "feet", "pie", "pies"})
 """Said with a side, and nothing of its own."""
 
 AND = frozenset({"and", "y"})
+STARTS = frozenset({"starting", "beginning", "begin", "start", "leading", "empezando", "comenzando"})
+"""Said before the foot that begins."""
 THEN = frozenset({"then", "luego", "después", "despues"})
 ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
@@ -64,7 +66,8 @@ WHERE = {
     "detras": "behind", "delante": "front", "junto": "together", "juntos": "together", "fuera": "out",
     "afuera": "out", "dentro": "in", "adentro": "in", "arriba": "up", "abajo": "down",
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
-    "lateral": "side", "frente": "front",
+    "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
+    "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
 }  # fmt: skip
 """Where a step goes."""
 
@@ -73,13 +76,16 @@ PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
 
 
-BARE = {"heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "toe": "toe tip", "toes": "toe tip"}
+BARE = {
+    "heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "talón": "dig", "talon": "dig", "toe": "toe tip",
+    "toes": "toe tip",
+}  # fmt: skip
 """A part of the foot said bare, and what it is where it does not drop."""
 
 JUMPS = frozenset({"jump", "jumps", "jp"})
 BROKEN = frozenset({"break", "breaks"})
 """Said with where it goes it may be one step there."""
-SPANISH_HEEL = frozenset({"tacón", "tacon", "tacones"})
+SPANISH_HEEL = frozenset({"tacón", "tacon", "tacones", "talón", "talon", "talones"})
 ON_THE_BALL = frozenset({"step", "leap", "land", "hop", "heel", "toe", "pickup"})
 """After these the heel of the foot that carries is up, or has just dropped."""
 
@@ -118,7 +124,7 @@ def singular(word: str) -> Iterator[str]:
 
 
 def done(word: str) -> Iterator[str]:
-    """What a word may be a form of: stepping, stepped, golpeando, golpeados."""
+    """What a word may be a form of: stepping, stepped."""
     for ending in ("ing", "ed"):
         stem = word.removesuffix(ending)
         if stem != word and len(stem) > 2:
@@ -126,6 +132,10 @@ def done(word: str) -> Iterator[str]:
             yield stem + "e"
             if stem[-1] == stem[-2]:
                 yield stem[:-1]
+
+
+def done_in_spanish(word: str) -> Iterator[str]:
+    """What a word may be a form of in Spanish: golpeando, golpeados."""
     for ending in ("ando", "iendo", "ados", "adas", "ado", "ada", "idos", "idas", "ido", "ida"):
         stem = word.removesuffix(ending)
         if stem != word and len(stem) > 2:
@@ -150,6 +160,10 @@ def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, boo
             card = shelf.find(" ".join((*before, form)), tradition)
             if card is not None:
                 return card, plural
+    for form in done_in_spanish(last):
+        name = " ".join((*before, form))
+        if name in spanish_names(shelf):
+            return shelf.find(name, tradition), False
     return _accented(shelf).get(bare(fold(name))), False
 
 
@@ -159,6 +173,14 @@ def cards_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card, ...]:
     *before, last = fold(name).split() or [""]
     names = (" ".join((*before, form)) for form in (last, *singular(last)))
     return next((cards for one in names if (cards := shelf.all_called(one, tradition))), ())
+
+
+@lru_cache(maxsize=16)
+def spanish_names(shelf: Shelf) -> frozenset[str]:
+    """The folded names of cards that are Spanish, or may be."""
+    said = {fold(alias.name) for card in shelf.cards for alias in card.also if alias.language == "es"}
+    theirs = (card for card in shelf.cards if "folk stamping" in card.traditions or card in shelf.own)
+    return frozenset(said | {fold(card.name) for card in theirs})
 
 
 @lru_cache(maxsize=16)

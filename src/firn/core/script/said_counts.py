@@ -219,7 +219,7 @@ class SaidCounts(RunCollector):
             if card is not None:
                 # "three sevens": a name that is said of several anyway.
                 several = number > 1 and names[size - 1].text.casefold().endswith("s")
-                if plural or several or (self._counted_out and number == 1):
+                if not self._numbered and (plural or several or (self._counted_out and number == 1)):
                     self._counted_out = True
                     self._many = number, first
                     return 1
@@ -337,8 +337,8 @@ class SaidCounts(RunCollector):
             return
         name = self.text[first.column : last.end]
         if group.column in self.choices.otherwise:
-            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4))
+            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4, number=number))
             self._many = number, first
             self._counts = []
         else:
-            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}"))
+            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}", number=number))

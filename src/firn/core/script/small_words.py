@@ -12,6 +12,7 @@ from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.written import names_same
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -39,7 +40,9 @@ class SmallWords(SaidCounts):
             return 1
         if word in say.ON and self._words[self._since :]:
             return self._on(nodes, at)
-        if word in say.WITH and self._words and self._foot_next(nodes, at + 1):
+        if word in say.STARTS:
+            return self._starts(nodes, at)
+        if word in say.WITH and self._foot_next(nodes, at + 1):
             return 1
         if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
             return 2
@@ -109,6 +112,26 @@ class SmallWords(SaidCounts):
         before = self._last_word()
         return before is not None and before.card is not None and not before.card.weight_changes
 
+    def _starts(self, nodes: Sequence[Node], at: int) -> int:
+        """Take the foot that begins, as in starting right, starting with the left: that of the first step before it,
+        or of the next; returns how many tokens that used, 0 where none is said."""
+        end = at + (2 if is_said(nodes, at + 1, say.WITH | say.ON) else 1)
+        if not self._foot_next(nodes, end):
+            return 0
+        while not is_name(nodes[end], _SIDES):
+            end += 1
+        foot = nodes[end]
+        assert isinstance(foot, Bit)
+        end += 2 if is_name(nodes[end + 1] if end + 1 < len(nodes) else None, say.FEET) else 1
+        first = self._since if self._words[self._since :] else 0
+        if not self._words:
+            self._side = SIDES[foot.text.casefold()], foot
+            following = nodes[end] if end < len(nodes) else None
+            end += isinstance(following, Bit) and following.kind == "pause"
+        elif not self._words[first].side:
+            self._words[first] = replace(self._words[first], side=SIDES[foot.text.casefold()])
+        return end - at
+
     @staticmethod
     def _foot_next(nodes: Sequence[Node], at: int) -> bool:
         """Whether a foot is named next, as in: step with the right, paso con el pie derecho."""
@@ -143,6 +166,8 @@ class SmallWords(SaidCounts):
         was said to go there."""
         before = self._words[-1] if self._words[self._since :] else None
         target = before and (before.joined[-1] if before.joined else before)
+        # "step L back": after its foot it is where the step goes.
+        plainly = plainly or (target is not None and not target.where and self._after_a_foot(first))
         moves = target is not None and target.card is not None and target.card.weight_changes > 0
         left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
         another = target is not None and bool(target.where or target.text.casefold() in _WHERE or left)
@@ -161,12 +186,17 @@ class SmallWords(SaidCounts):
             self._goes(where, first)
         return 1
 
+    def _after_a_foot(self, first: Bit) -> bool:
+        """Whether a foot is said right before a word."""
+        before = self.text[: first.column].rsplit(maxsplit=1)[-1:]
+        return bool(before) and before[0].strip("().").casefold() in _SIDES
+
     def _crossed(self, target: Word, first: Bit) -> bool:
         """Note that "cross behind" may be two steps where nothing parts the line; gives whether it is taken so."""
         if any(sign in self.text for sign in ",;.:"):
             return False
         turned = first.column in self.choices.otherwise
-        written = f"{target.text}, {first.text}" if turned else f"step-{first.text}"
+        written = f"{target.text}, {first.text}" if turned else f"{_foot(target)}step-{first.text}"
         code: OpenCode = "there" if turned else "goes"
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return turned
@@ -181,7 +211,8 @@ class SmallWords(SaidCounts):
         steps = any(say.WHERE.get(word.text.casefold(), "together") != "together" for word in self._words)
         there = (first.column in self.choices.otherwise) != steps
         turned = first.column in self.choices.otherwise
-        written = f"{target.text}, {first.text}" if there else f"{target.text}-{first.text}"
+        foot = _foot(target)
+        written = f"{foot}{target.text}, {first.text}" if there else f"{foot}{target.text}-{first.text}"
         code: OpenCode = "there" if turned else "goes"
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return there
@@ -206,8 +237,8 @@ class SmallWords(SaidCounts):
             # "l." is short for left.
             used += 1
             following = nodes[at + used] if at + used < len(nodes) else None
-        if used > 1 and isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
-            # "right foot:" is said of what comes.
+        if isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
+            # "right foot:", "R:" is said of what comes.
             self._side = side, first
             return used + 1
         goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
@@ -229,6 +260,40 @@ class SmallWords(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    def _feet(self, feet: Sequence[str], said: Bit) -> None:
+        """Take several feet in one: those of one step's sounds, of as many times that it is danced, or of the steps
+        since the last pause."""
+        if len(feet) == 1 and not self._words:
+            self._side = feet[0], said
+            return
+        since = self._words[self._since :]
+        word = since[-1] if since else self._last_word()
+        if word is None or word.joined or word.side or self._side is not None or not self._words:
+            self.problem("N112", said, f'"{said.text}" has no word before it.')
+            return
+        asked = self.open[-1] if self.open and self.open[-1].code in ("count", "many") else None
+        if asked is not None and asked.end == word.end:
+            if len(feet) not in (1, asked.number):
+                self.problem("N103", said, f'"{word.text}" is said of {asked.number}; {len(feet)} feet are written.')
+                return
+            if len(feet) > 1:
+                # "4 flaps (RLRL)": so many.
+                self.open.pop()
+                self._counts = []
+        if len(feet) == len(since) > 1 and all(w.times == 1 and not w.side and not w.joined for w in since):
+            self._words[self._since :] = [replace(w, side=foot) for w, foot in zip(since, feet, strict=True)]
+        elif len(feet) == 1:
+            self._side_after(feet[0], word, said.end)
+        elif len(feet) == word.times > 1:
+            self._words[-1:] = [replace(word, side=foot, times=1, end=said.end) for foot in feet]
+        elif word.card is not None and word.times == 1 and names_same(feet, word.card):
+            self._words[-1] = replace(word, side=feet[0], end=said.end)
+        elif word.times == 1:
+            self._words[-1:] = [replace(word, side=foot, end=said.end) for foot in feet]
+        else:
+            shown = f'"{word.text}" is danced {word.times} times; {len(feet)} feet are written.'
+            self.problem("N103", said, shown)
 
     def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
@@ -256,10 +321,17 @@ class SmallWords(SaidCounts):
             self.problem("N112", said, f'"{said.text}" has no word after it.')
 
     def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether feet are said after their words here: what is said up to the next count or pause ends with one."""
+        """Whether feet are said after their words here: what is said up to the next count or pause ends with one, or
+        with one and where the step goes."""
         last: Node | None = None
         for node in nodes[at:]:
             if not isinstance(node, Bit) or node.kind not in ("name", "mark"):
                 break
-            last = node
+            if last is None or not is_name(node, _WHERE):
+                last = node
         return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _foot(word: Word) -> str:
+    """The foot that is said of a word, to be written before it."""
+    return f"{word.side[0].upper()} " if word.side in ("right", "left") else ""

@@ -4,8 +4,12 @@ import re
 from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise, takewhile
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+
+_SIDES = frozenset(say.SIDES)
 
 N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
@@ -119,7 +123,7 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> b
     if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
         return False
     names = [node for node in nodes if not isinstance(node, Counts)]
-    plain = all(isinstance(node, Bit) and node.kind == "name" for node in names)
+    plain = all(isinstance(node, Bit) and node.kind in ("name", "feet", "bound") for node in names)
     words: list[str] = []
     for number, node in enumerate(nodes):
         if isinstance(node, Bit):
@@ -130,7 +134,8 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> b
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             plain = plain and (words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
-    return plain and not any(is_name(n, say.ON | say.AND | say.TIMES | say.TO | say.BARS) for n in names)
+    none_of = say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED
+    return plain and not any(is_name(n, none_of) for n in names)
 
 
 def _may_count(node: Node) -> bool:
@@ -159,9 +164,11 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
     They are where the first comes after a step, and a pause or the line's end after the last. `sounds` as above.
     """
     paces = [n for n, node in enumerate(nodes) if _is_pace(node)]
-    if not paces or not paces[0] or not all(isinstance(n, Bit) and n.kind in ("name", "pause") for n in nodes):
+    uncounted = all(isinstance(n, Bit) and n.kind in ("name", "pause", "pace") for n in nodes)
+    if not paces or not paces[0] or not uncounted:
         return nodes
-    ends = paces[-1] + 1 == len(nodes) or _is_pause(nodes[paces[-1] + 1])
+    bracketed = any(isinstance(n, Bit) and n.kind == "pace" for n in nodes)
+    ends = bracketed or paces[-1] + 1 == len(nodes) or _is_pause(nodes[paces[-1] + 1])
     if not ends or any(after == before + 1 for before, after in pairwise(paces)):
         return nodes
     made: list[Node] = []
@@ -170,11 +177,15 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
         if _is_pace(node):
             # What parts a step from its pace says nothing: step, slow.
             said = [word for word in words if not _is_pause(word)]
+            while said and is_name(said[-1], _SIDES):
+                # The foot after its step: step R slow.
+                said.pop()
             names = [word.text for word in said if isinstance(word, Bit)]
             longest = (n for n in range(len(names)) if sounds(" ".join(names[n:])))
             first = said[next(longest, len(said) - 1)] if said else node
             at = next((n for n, word in enumerate(words) if word is first), len(words))
-            made += (*words[:at], node, *(word for word in words[at:] if not _is_pause(word)))
+            pace = replace(node, kind="name") if isinstance(node, Bit) else node
+            made += (*words[:at], pace, *(word for word in words[at:] if not _is_pause(word)))
             words = []
         else:
             words.append(node)
@@ -182,7 +193,7 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
 
 
 def _is_pace(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "name" and bool(say.pace_of(node.text))
+    return isinstance(node, Bit) and node.kind in ("name", "pace") and bool(say.pace_of(node.text))
 
 
 def _is_pause(node: Node) -> bool:

@@ -11,12 +11,13 @@ from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, cards_said, own_names
-from firn.core.script.small_words import SmallWords
 from firn.core.script.ties import tied
-from firn.core.script.tokens import count_of, counts_before, is_name, names_from, paces_before, reach, wide, wide_gaps
+from firn.core.script.tokens import is_name, names_from, reach, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
+from firn.core.script.written import feet_of
+from firn.core.script.written_line import WrittenLine
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
@@ -29,7 +30,7 @@ _FITS = 10
 """What speaks for the card of a name that has as many sounds as counts are written."""
 
 
-class _Line(SmallWords):
+class _Line(WrittenLine):
     """Reads one line."""
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
@@ -39,6 +40,8 @@ class _Line(SmallWords):
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
         figures = (n for n in nodes if isinstance(n, Counts) and n.text.casefold() not in say.ARTICLES)
         self._no_figures = next(figures, None) is None
+        if self._uncounted and not self.choices.before:
+            self._counting_up(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
         self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
         while at < len(nodes):
@@ -66,15 +69,17 @@ class _Line(SmallWords):
             elif node.kind == "name":
                 at -= 1
                 at += self._name(nodes, at, optional)
+            elif node.kind == "feet":
+                self._feet(feet_of(node.text), node)
+            elif node.kind == "hyphen":
+                self._hyphen(node, nodes)
+            elif node.kind == "bound":
+                pass
             elif node.kind == "pause" and not self.choices.before:
                 self._since = len(self._words)
                 self._bound_at(node.end)
             else:
                 self._sign(node)
-
-    def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with its counts and paces before their steps, however they are said."""
-        return paces_before(counts_before(nodes, self._sounds_of), self._sounds_of)
 
     def _begins_with_figure(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take a name that begins with a figure, as in 6 count basic; returns how many more tokens that used."""
@@ -128,27 +133,6 @@ class _Line(SmallWords):
         joined = self._join
         self._taken(node)
         return 0 if joined else self._run_on(node, nodes, at)
-
-    def _sounds_of(self, name: str) -> int:
-        """How many sounds a name has; 0 for what is none."""
-        card, _ = self._card(name)
-        return 0 if card is None else len(card.beats)
-
-    @staticmethod
-    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
-        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
-        after = nodes[at] if at < len(nodes) else None
-        if after is None or isinstance(after, Group):
-            return None, 0
-        if isinstance(after, Bit) and after.kind == "times":
-            return after, 1
-        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
-            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
-        count = count_of(after)
-        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
-        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
-            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
-        return None, 0
 
     def _silent(self, group: Group) -> bool:
         """Take counts in brackets after a step that has its own, on which nothing sounds; whether they were."""
@@ -354,7 +338,7 @@ class _Line(SmallWords):
         if bit.kind == "bar":
             self.close()
             self.items.append(Bar())
-        elif bit.kind in ("other", "fraction", "pause"):
+        elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
         elif not self._words:
             self.problem("N112", bit, f'"{bit.text}" has no word before it.')

@@ -1,0 +1,160 @@
+"""Steps as they are written down after class: joined by hyphens, with feet by their letters, counts and lengths in
+brackets, and a name before a colon for what follows.
+
+Common practice, no source.
+"""
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from itertools import pairwise
+from typing import NamedTuple
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.steps.card import Card
+from firn.core.steps.names import fold
+
+_FEET = re.compile(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
+_DASHES = frozenset("-–—•·*>")
+"""Written between steps, and between a count and its step."""
+
+_LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
+_SPANISH_FEET = {"D": "der", "I": "izq"}
+
+
+def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], spanish: frozenset[str]) -> Sequence[Node]:
+    """A line's tokens with what is written in one taken apart.
+
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `spanish`: names in Spanish.
+    Letters of several feet become one token of the kind "feet", a hyphen between two single sounds one of the kind
+    "hyphen", how long the step before takes, in brackets, one of the kind "pace"; what was joined ends with one of
+    the kind "bound".
+    """
+    way = _Way(sounds, _names_feet_in_spanish(nodes, spanish), bool(nodes) and isinstance(nodes[0], Group))
+    made: list[Node] = []
+    for node in nodes:
+        if (
+            made
+            and isinstance(made[-1], Counts)
+            and isinstance(node, Bit)
+            and (node.kind, node.text) == ("join", "=")
+        ):
+            # 1 = step.
+            continue
+        made += _apart(node, way)
+    return nodes if made == list(nodes) else made
+
+
+class _Way(NamedTuple):
+    """How a line's tokens are taken apart: how many sounds a name has, whether D and I are feet, and whether what
+    stands in brackets is said of the step after them, as in (1) step (2) clap."""
+
+    sounds: Callable[[str], int]
+    spanish: bool
+    before: bool
+
+
+def feet_of(text: str) -> tuple[str, ...]:
+    """The feet that some letters name."""
+    return tuple(_LETTERS[letter] for letter in text if letter in _LETTERS)
+
+
+def names_same(feet: Sequence[str], card: Card) -> bool:
+    """Whether some feet are those of one card's sounds, or of its steps, in their order."""
+    own = [beat.role for beat in card.beats if beat.kind.limb == "foot"]
+    pattern = ["A" if foot == feet[0] else "B" for foot in feet]
+    alternates = all(one != other for one, other in pairwise(feet))
+    return pattern == own or (len(feet) == card.weight_changes > 1 and alternates)
+
+
+def _names_feet_in_spanish(nodes: Sequence[Node], spanish: frozenset[str]) -> bool:
+    """Whether the letters D and I name feet: both stand in the line, or one beside a name in Spanish."""
+    said = [node.text for node in _names(nodes)]
+    letters = {letter for text in said if not text.strip("DI-/") for letter in text} & {"D", "I"}
+    return letters == {"D", "I"} or (bool(letters) and any(fold(text) in spanish for text in said))
+
+
+def _names(nodes: Sequence[Node]) -> Iterator[Bit]:
+    for node in nodes:
+        if isinstance(node, Group):
+            yield from _names(node.items)
+        elif isinstance(node, Bit) and node.kind == "name":
+            yield node
+
+
+def _apart(node: Node, way: _Way) -> Iterator[Node]:
+    """A token as the tokens that are written in it."""
+    if isinstance(node, Group):
+        yield from _unwrapped(node, way)
+    elif isinstance(node, Bit) and node.kind == "other" and node.text in _DASHES:
+        yield replace(node, kind="pause")
+    elif isinstance(node, Counts) or node.kind != "name":
+        yield node
+    elif way.spanish and node.text in _SPANISH_FEET:
+        yield replace(node, text=_SPANISH_FEET[node.text])
+    elif _FEET.fullmatch(node.text) and (way.spanish or node.text[0] in "RL") and not way.sounds(node.text):
+        yield replace(node, kind="feet")
+    elif "-" in node.text and not way.sounds(node.text):
+        yield from _parted(node, way)
+    else:
+        yield node
+
+
+def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
+    """What stands in brackets, without these where it says the feet or the lengths of the steps before it."""
+    items = [one for node in group.items for one in _apart(node, way)]
+    names = [item for item in items if isinstance(item, Bit)]
+    counts = [item for item in items if isinstance(item, Counts)]
+    said = [item.text if item.kind == "feet" else _letter(item.text) for item in names]
+    if names and len(names) == len(items) and all(said):
+        feet = feet_of("".join(said))
+        one = way.before and len(feet) == 1
+        yield (
+            Bit("name", feet[0], group.column, group.end)
+            if one
+            else Bit("feet", "".join(said), group.column, group.end)
+        )
+    elif counts and len(counts) == len(items) and way.before:
+        yield from counts
+    elif len(counts) > 1 and all(name.kind == "pause" for name in names) and names:
+        # clap (2, 4).
+        yield Bit("name", "on", group.column, group.column + 1)
+        yield from items
+    elif names and all(item.kind == "name" and item.text.casefold() in say.WHERE for item in names) and not counts:
+        # DS (xif).
+        yield from items
+    elif names and len(names) == len(items) and all(say.pace_of(item.text) for item in names):
+        yield from (replace(item, kind="name" if way.before else "pace") for item in names)
+    else:
+        yield replace(group, items=tuple(items))
+
+
+def _letter(text: str) -> str:
+    """R or L for a foot in a word or a letter; "" for any other word."""
+    return {"right": "R", "left": "L"}.get(say.SIDES.get(text.casefold(), ""), "")
+
+
+def _parted(bit: Bit, way: _Way) -> Iterator[Bit]:
+    """A word in hyphens as the steps that it is made of, the longest first; as it is where one of them is none."""
+    words = [(found[0], found.start(), found.end()) for found in re.finditer(r"[^-]+", bit.text)]
+    made: list[Bit] = []
+    many: list[int] = []
+    at = 0
+    while at < len(words):
+        sizes = range(len(words) - at, 0, -1)
+        names = ((size, " ".join(word for word, _, _ in words[at : at + size])) for size in sizes)
+        size, name = next(((size, name) for size, name in names if way.sounds(name)), (0, ""))
+        if not size:
+            yield bit
+            return
+        made.append(Bit("name", name, bit.column + words[at][1], bit.column + words[at + size - 1][2]))
+        many.append(way.sounds(name))
+        at += size
+    for number, one in enumerate(made):
+        if number and many == [1, 1]:
+            yield Bit("hyphen", "-", made[number - 1].end, one.column)
+        yield one
+    # What is joined is one thing: no name goes on past it.
+    yield Bit("bound", "", bit.end, bit.end)

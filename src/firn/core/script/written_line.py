@@ -1,0 +1,131 @@
+"""A line of steps as it is written down: what stands before a colon, what hyphens join, counts after their steps."""
+
+from abc import abstractmethod
+from collections.abc import Sequence
+
+from firn.core.script import said as say
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import MOST_TIMES
+from firn.core.script.items import WordRun
+from firn.core.script.said import spanish_names
+from firn.core.script.small_words import SmallWords
+from firn.core.script.tokens import count_of, counts_before, is_name, number_of, paces_before
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.written import as_written
+
+
+class WrittenLine(SmallWords):
+    """Takes what is written of steps."""
+
+    @abstractmethod
+    def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        """Read a line's tokens."""
+
+    def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with its counts and paces before their steps, however they are said."""
+        written = self._headed(as_written(nodes, self._sounds_of, spanish_names(self.shelf)))
+        return paces_before(counts_before(written, self._sounds_of), self._sounds_of)
+
+    def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what stands before a colon at its head: how often it is danced, which is said after it; or
+        the name of what follows, where that has just its sounds."""
+        colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
+        head, rest = nodes[:colon], nodes[colon + 1 :]
+        if not head or not rest:
+            return nodes
+        often, used = self._times_said(nodes, 0)
+        if often is not None and used == colon:
+            return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
+        first = count_of(head[0])
+        names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
+        many = first.atoms[0].number if first is not None and len(names) < colon else 1
+        card, _ = self._card(" ".join(names))
+        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + (many > 1) != colon:
+            return nodes
+        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        follows.read(rest)
+        follows.close()
+        runs = [item for item in follows.items if isinstance(item, WordRun)]
+        words = [w for run in runs for w in run.words for _ in range(w.times)]
+        kinds = [beat.kind.name for w in words if w.card is not None for beat in w.card.beats]
+        if kinds == [beat.kind.name for beat in card.beats] * many:
+            return rest
+        if first is not None or len(card.beats) < 2 or not kinds:
+            return nodes
+        # Not just its sounds: it is danced, or what follows is called so.
+        title = head[0].column in self.choices.otherwise
+        after = self.text[rest[0].column : rest[-1].end]
+        said = after if title else f"{' '.join(names)}, {after}"
+        self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
+        return rest if title else nodes
+
+    def _counting_up(self, nodes: Sequence[Node]) -> None:
+        """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts
+        that it is on; that may be so in a line without other counts."""
+        parts: list[list[Bit]] = []
+        for node in nodes:
+            if not isinstance(node, Bit) or node.kind not in ("name", "pause"):
+                return
+            if number_of(node) is not None:
+                parts.append([node])
+            elif node.kind == "name" and parts:
+                parts[-1].append(node)
+        if len(parts) < 2 or nodes[0] is not parts[0][0]:
+            return
+        numbers = [say.NUMBERS[part[0].text.casefold()] for part in parts]
+        named = [self._longest(part[1:]) for part in parts]
+        whole = all(size == len(part) - 1 for size, part in zip(named[:-1], parts[:-1], strict=True))
+        if numbers != list(range(1, len(parts) + 1)) or not all(named) or not whole:
+            return
+        self._numbered = nodes[0].column in self.choices.otherwise
+        names = [
+            self._one_of(" ".join(b.text for b in part[1 : n + 1])) for n, part in zip(named, parts, strict=True)
+        ]
+        each = [f"{n} {name}" if self._numbered else f"{name} x{n}" for n, name in zip(numbers, names, strict=True)]
+        code: OpenCode = "numbers" if self._numbered else "so_often"
+        end = parts[-1][named[-1]].end
+        self.open.append(Open(code, nodes[0].column, end, ",  ".join(each), 2 if self._numbered else 0))
+
+    def _longest(self, bits: Sequence[Bit]) -> int:
+        """Of how many of some words the longest name is that they begin with; 0 for none."""
+        sizes = range(min(len(bits), self.shelf.longest), 0, -1)
+        return next((size for size in sizes if self._sounds_of(" ".join(bit.text for bit in bits[:size]))), 0)
+
+    def _hyphen(self, hyphen: Bit, nodes: Sequence[Node]) -> None:
+        """Take the hyphen between two single sounds: they share a count, where none is said; or have one each."""
+        hyphens = [n for n, node in enumerate(nodes) if isinstance(node, Bit) and node.kind == "hyphen"]
+        first, last = nodes[hyphens[0]], nodes[hyphens[-1]]
+        if not self._uncounted:
+            return
+        shared = first.column not in self.choices.otherwise
+        if hyphen is first:
+            start, end = nodes[hyphens[0] - 1].column, nodes[hyphens[-1] + 1].end
+            said, at = "", start
+            for node in (nodes[n] for n in hyphens):
+                said, at = f"{said}{self.text[at : node.column]}{' & ' if shared else ' '}", node.end
+            code: OpenCode = "shared" if shared else "alone_each"
+            written = said + self.text[last.end : end]
+            self.open.append(Open(code, first.column, end, written, 0 if shared else 2, since=start))
+        if shared:
+            self._taken(Counts((Atom(None, "&", "", None),), "&", hyphen.column, hyphen.end))
+
+    def _sounds_of(self, name: str) -> int:
+        """How many sounds a name has; 0 for what is none."""
+        card, _ = self._card(name)
+        return 0 if card is None else len(card.beats)
+
+    @staticmethod
+    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
+        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
+        after = nodes[at] if at < len(nodes) else None
+        if after is None or isinstance(after, Group):
+            return None, 0
+        if isinstance(after, Bit) and after.kind == "times":
+            return after, 1
+        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
+            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
+        count = count_of(after)
+        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
+            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
+        return None, 0

@@ -1,0 +1,104 @@
+"""Lines as they are written down after class: feet by letters, hyphens, counts in brackets, a name before a colon.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from firn.core.piece.piece import Piece
+from firn.core.reading.doubts import findings
+from firn.core.script.changes import changed_text
+from firn.core.script.settings import words_text
+from tests.core.test_readings import doubted, piece, said
+from tests.support import cases
+
+
+class WrittenTest(unittest.TestCase):
+    def assert_plain(self, one: Piece, sounds: str) -> None:
+        """A piece has these sounds, and nothing is wrong with it or in doubt."""
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual((said(one), one.parts[0].footing.faults), (sounds, ()))
+
+    @cases(
+        ("tap", "4 flaps (RLRL)", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step, &L brush, 4L step"),
+        ("tap", "stamp stamp RL", "1R flat, 2L flat"),
+        ("tap", "flap RL", "&R brush, 1R step, &L brush, 2L step"),
+        ("solo jazz", "triple step L-R-L", "1L step, aR step, 2L step"),
+        ("clogging", "DS (L), RS (RL)", "&L brush, aL spank, 1L step, &R step, 2L step"),
+        ("folk stamping", "golpe D, golpe I, planta", "1R flat, 2L flat, 3R step"),
+        ("folk stamping", "tres golpes (D I D)", "1R flat, 2L flat, 3R flat"),
+        ("tap", "(R) step (L) touch", "1R step, 2L touch"),
+        ("tap", "L: step, touch", "1L step, 2R touch"),
+        ("tap", "flap flap starting with the left", "&L brush, 1L step, &R brush, 2R step"),
+        ("tap", "starting left: step step", "1L step, 2R step"),
+        ("tap", "hops on the right on 1 2", "1R hop, 2R hop"),
+        ("house", "step L back, kick R", "1L step, 2R kick"),
+    )
+    def test_feet(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_plain(piece(tradition, body), sounds)
+
+    @cases(
+        ("tap", "(1) stamp (2) touch", "1R flat, 2L touch"),
+        ("tap", "[1] stamp [2] touch", "1R flat, 2L touch"),
+        ("tap", "1 - stamp, 2 -- touch", "1R flat, 2L touch"),
+        ("tap", "1 = stamp, 2 -> touch", "1R flat, 2L touch"),
+        ("tap", "Counts 1-4: step heel step heel", "1R step, 2R heel, 3L step, 4L heel"),
+        ("tap", "1-4 step touch", "1R step, 2L touch, 3L step, 4R touch"),
+        ("tap", "touch (2, 4)", "2R touch, 4R touch"),
+        ("latin", "step R (Q), step L (Q), step R (S)", "1R step, 2L step, 3R step, 4- hold"),
+        ("tap", "brush-spank-step on 1&2", "1R brush, &R spank, 2R step"),
+        ("clogging", "DS-RS, touch", "&R brush, aR spank, 1R step, &L step, 2R step, 3L touch"),
+        ("clogging", "triple: DS DS DS RS", said(piece("clogging", "ds ds ds rs"))),
+        ("clogging", "2 basics: DS RS DS RS", said(piece("clogging", "ds rs ds rs"))),
+        ("tap", "twice: 1 stamp 2 touch", "1R flat, 2L touch, 3L flat, 4R touch"),
+        ("tap", "dos veces: 1 stamp 2 touch", "1R flat, 2L touch, 3L flat, 4R touch"),
+        ("clogging", "DS (xif), RS", "&R brush, aR spank, 1R step, &L step, 2R step"),
+    )
+    def test_counts_lengths_and_names(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_plain(piece(tradition, body), sounds)
+
+    @cases(
+        (
+            "flatfoot", "step-chug step-chug", "1R step, &R chug, 2L step, &L chug",
+            "1R step, 2R chug, 3L step, 4L chug",
+        ),
+        ("step dance", "hop step, touch", "1L hop, 2R step, 3L touch", "aL hop, 1R step, 2L touch"),
+        (
+            "tap", "dig spank step heel", "1R dig, 2R spank, 3R step, &R heel",
+            "1R dig, eR spank, &R step, aR heel",
+        ),
+        ("step dance", "point, hop, step step step", None, "1R point, 2L hop, 3R step, &L step, 4R step"),
+        ("folk stamping", "right left stamp", "1R step, 2L flat", "1R flat, 2L flat"),
+        ("clogging", "basic: stomp", "&R brush, aR spank, 1R step, &L step, 2R step, 3L stomp", "1R stomp"),
+        ("tap", "one stamp, two touches", "1R flat, 2L touch, 3L touch", "1R flat, 2L touch"),
+    )  # fmt: skip
+    def test_where_it_may_be_two_things_both_are_offered(
+        self, tradition: str, body: str, believed: str | None, other: str
+    ) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(believed or said(one), said(one))
+        (doubt,) = findings(one.parts[0])
+        became = []
+        for mend in doubt.mends:
+            taken = piece(tradition, changed_text(body, mend.changes), words_text(mend.words))
+            self.assertEqual(doubted(taken), [], "taken, nothing is left open")
+            became.append(said(taken))
+        self.assertEqual(became, [said(one), other])
+
+    @cases(
+        ("tap", "RL stamp"),
+        ("tap", "4 flaps (RLR)"),
+        ("tap", "step-nothing"),
+    )
+    def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:
+        self.assertTrue(piece(tradition, body).problems)
+
+    def test_a_form_of_another_language_is_no_step(self) -> None:
+        """Once patada, a kick, was read as a form of pat."""
+        self.assertEqual(said(piece("latin", "1 patada  2 paso")), "1R kick, 2R step")
+        self.assertEqual(said(piece("folk stamping", "1 golpeando  2 golpeados")), "1R flat, 2L flat")
+        self.assertTrue(piece("tap", "1 stompado").problems)
+
+
+if __name__ == "__main__":
+    unittest.main()
