@@ -80,7 +80,7 @@ class Named(Struct, frozen=True):
 OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
-    "feet", "of_all", "titled", "title", "so_often", "numbers",
+    "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -93,13 +93,15 @@ Several counts before a hold: all of them held, or danced with a hold after them
 A hyphen between two single sounds without counts: they share one, or have one each. Single sounds without counts
 that are, in their order, those of a figure: as they are said, or the figure. Feet said before one step: a step with
 each and then that one, or that step with each. A figure before a colon: danced, or the name of what follows. Numbers
-that count up, each before a step: how often it is danced, or the counts that it is on.
+that count up, each before a step: how often it is danced, or the counts that it is on. As many numbers as a figure
+has sounds, where it has several in a count: one of its sounds on each, or all of it.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
     "goes": "there", "linked": "between", "held": "stepped", "shared": "alone_each",
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
+    "sounds": "apiece",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

@@ -146,7 +146,7 @@ class RunCollector:
 
     @staticmethod
     def _times_of(bit: Bit) -> int:
-        return int(bit.text[1:].strip()[:6])
+        return int(bit.text.strip("xX× ")[:6])
 
     def _bound_at(self, column: int) -> None:
         """What "x3" covers begins no earlier than here."""
@@ -159,6 +159,8 @@ class RunCollector:
         often = self._times_of(bit)
         if self.choices.before or covered < 2 or often < 2 or self._restated(often):
             self._mark(bit)
+            if covered < 2 and not self.choices.before:
+                self._bound_at(bit.end)
             return
         # Back over whole runs, and into the one that is open where a pause is in it.
         own, items = len(self._words), len(self.items)

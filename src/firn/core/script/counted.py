@@ -56,7 +56,7 @@ class CountedPlacer(WordPlacer):
             begins, often = self.counting.number(place), f" x{many}"
             once = group.column in self._choices.otherwise
             said = f"{begins} {word.text}{'' if once else often}"
-            self.open.append(Open("once" if once else "each", group.column, word.end, said, 4 if once else 0))
+            self._opened("once" if once else "each", [group], word, said, 4 if once else 0)
             many = 1 if once else many
         for copy in range(many):
             side = "" if copy else word.side
@@ -138,7 +138,7 @@ class CountedPlacer(WordPlacer):
         if stepped:
             said.append(f"{after} {hold.text}")
         code: OpenCode = "stepped" if stepped else "held"
-        self.open.append(Open(code, column, hold.end, "  ".join(said), 2 if stepped else 0))
+        self._opened(code, groups, hold, "  ".join(said), 2 if stepped else 0)
         if stepped:
             step = shipped().called_so("step", "")
             for place in places:

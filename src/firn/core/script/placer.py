@@ -145,4 +145,9 @@ class WordPlacer(CountReader):
         """Note how a lone division was taken."""
         exact = any("/" in self.counting.letter(p) for p in places)
         said = f"{count_text(places, self.counting, exact=exact)} {word.text}"
-        self.open.append(Open(code, group.column, word.end, said, {"squeezed": 6, "on_beat": 8}.get(code, 0)))
+        self._opened(code, [group], word, said, {"squeezed": 6, "on_beat": 8}.get(code, 0))
+
+    def _opened(self, code: OpenCode, groups: Sequence[Counts], word: Word, written: str, cost: int) -> None:
+        """Note what counts and their word leave open, whichever is said first."""
+        column, end = groups[0].column, max(word.end, groups[-1].end)
+        self.open.append(Open(code, column, end, written, cost, since=word.column if word.column < column else None))

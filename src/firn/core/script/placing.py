@@ -2,15 +2,16 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import PLAIN, Choices, Open
+from firn.core.script.choices import PLAIN, Choices
 from firn.core.script.counted import CountedPlacer
 from firn.core.script.counts import Entry, atoms_of, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
-from firn.core.script.places import PlacedLine
+from firn.core.script.places import PlacedLine, usual_places
 from firn.core.script.tree import Atom, Counts
 
 
@@ -75,8 +76,12 @@ class Placer(CountedPlacer):
             early = self._early(words)
             for word in words:
                 self._follow(word, early=early, leads=len(words) > 1)
-        elif needed == atoms and not (len(words) == 1 and words[0].several and len(groups) > 1):
+        elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
+            self._listed(replace(words[0], several=True), groups)
+        elif needed == atoms:
             self._in_order(groups, words)
+        elif len(words) == 1 and needed == 1 < atoms:
+            self._listed(words[0], groups)
         elif len(groups) == len(words):
             for group, word in zip(groups, words, strict=True):
                 self._with_group(word, [group])
@@ -87,6 +92,10 @@ class Placer(CountedPlacer):
             if not self._fit_in(words[1:]):
                 for word in words[1:]:
                     self._follow(word)
+        elif (
+            len(words) == 1 and len(groups) and atoms % max(1, needed) == 0 and self._over_and_over(words[0], groups)
+        ):
+            self._in_order(groups, [words[0], *[replace(words[0], side="")] * (atoms // needed - 1)])
         elif len(words) == 1:
             self._listed(words[0], groups)
         elif needed and atoms % needed == 0 and all(map(_plain, groups)) and all(map(_once, words)):
@@ -110,6 +119,29 @@ class Placer(CountedPlacer):
             return groups
         numbers = range(atom.number, atom.through + 1)
         return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
+
+    def _one_each(self, word: Word, groups: Sequence[Counts]) -> bool:
+        """Whether a word is danced on each of as many numbers as it has sounds; said before them, and with several in
+        a count, that is noted: flap on 1 2."""
+        if word.several or len(groups) < 2 or word.card is None or self._choices.before:
+            return word.several and len(groups) > 1
+        usual, _ = usual_places(word.card, self.counting, self.tradition)
+        close = any(b - a < 1 for a, b in pairwise(usual)) and word.column < groups[0].column
+        if not close or not all(map(_plain, groups)) or word.times > 1 or word.joined:
+            return False
+        column = groups[0].column
+        each = column in self._choices.otherwise
+        numbers = [str(group.atoms[0].number) for group in groups]
+        said = "  ".join(f"{n} {word.text}" for n in numbers) if each else f"{' '.join(numbers)} {word.text}"
+        self._opened("apiece" if each else "sounds", groups, word, said, 2 if each else 0)
+        return each
+
+    @staticmethod
+    def _over_and_over(word: Word, groups: Sequence[Counts]) -> bool:
+        """Whether counts, each with its &, are those of one figure's sounds, danced several times."""
+        single = all(len(group.atoms) == 1 for group in groups)
+        evenly = single and all((group.atoms[0].letter == "&") == bool(n % 2) for n, group in enumerate(groups))
+        return evenly and word.card is not None and len(word.card.beats) > 1 and word.times == 1 and not word.joined
 
     def _begin_early(self, following: int) -> None:
         """Take the first number of a part as a pick-up where the words after it, one a count, run past its phrase."""
@@ -165,8 +197,7 @@ class Placer(CountedPlacer):
             column, word = groups[0].column, words[0]
             led = column in self._choices.otherwise
             each = "  ".join(f"{n} {word.text}" for n in numbers)
-            way = Open("count_in", column, word.end, word.text, 4) if led else Open("steps", column, word.end, each)
-            self.open.append(way)
+            self._opened("count_in" if led else "steps", groups, word, word.text if led else each, 4 if led else 0)
             self.first = None if led else self.first
             return size if led else 0
         said = " ".join(str(n) for n in numbers[:size])

@@ -68,6 +68,7 @@ WHERE = {
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
     "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
+    "lugar": "in place",
 }  # fmt: skip
 """Where a step goes."""
 
@@ -82,6 +83,9 @@ BARE = {
 }  # fmt: skip
 """A part of the foot said bare, and what it is where it does not drop."""
 
+ROCKS = frozenset({"rock", "rocks"})
+BACK_AGAIN = frozenset({"recover", "replace"})
+"""After a rock: the weight comes back, so that the rock was a step alone."""
 JUMPS = frozenset({"jump", "jumps", "jp"})
 BROKEN = frozenset({"break", "breaks"})
 """Said with where it goes it may be one step there."""

@@ -45,9 +45,10 @@ def _number(counts: Counts) -> int | None:
 
 
 def _only_counts(nodes: Sequence[Node], at: int) -> bool:
-    """Whether nothing but counts comes up to the next pause, and one at least."""
+    """Whether nothing but counts comes up to the next pause or "and", and one at least."""
     rest = list(takewhile(lambda node: not isinstance(node, Bit) or node.kind != "pause", nodes[at:]))
-    return bool(rest) and all(count_of(node) is not None for node in rest)
+    said = list(takewhile(lambda node: not isinstance(node, Bit) or not word_and(node), rest))
+    return bool(said) and all(count_of(node) is not None for node in said)
 
 
 class SaidCounts(RunCollector):

@@ -39,6 +39,12 @@ class SmallWords(SaidCounts):
             self._since = len(self._words)
             return 1
         if word in say.ON and self._words[self._since :]:
+            there = at + (2 if is_name(after, say.THE) else 1)
+            place = nodes[there] if there < len(nodes) else None
+            if isinstance(place, Bit) and is_name(place, _WHERE):
+                # "en el lugar": in place.
+                self._where(say.WHERE[place.text.casefold()], place, plainly=True)
+                return there + 1 - at
             return self._on(nodes, at)
         if word in say.STARTS:
             return self._starts(nodes, at)
@@ -298,7 +304,8 @@ class SmallWords(SaidCounts):
     def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
         stamp."""
-        words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", reversed(nodes[:at])))
+        said = ("name", "times", "mark")
+        words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind in said, reversed(nodes[:at])))
         plain = self._uncounted and len(first.text) > 1 and not word.joined
         return plain and not (words and is_name(words[-1], _SIDES))
 

@@ -82,7 +82,9 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
             parts.append([])
     # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
     each = len(parts) > 1 and all(_turned(part, sounds) is not part for part in parts if part)
-    turned = [part if not each and _lasting(part) else _turned(part, sounds) for part in parts]
+    # Where other counts of the line plainly come after their steps, so do several after one.
+    after = any(_turned(part, sounds) is not part for part in parts)
+    turned = [part if not each and _lasting(part) else _turned(part, sounds, after=after) for part in parts]
     if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes
     return [node for part in turned for node in part]
@@ -93,8 +95,9 @@ def _lasting(part: Sequence[Node]) -> bool:
     return any(is_name(node, say.LASTS) for node in part)
 
 
-def _turned(part: list[Node], sounds: Callable[[str], int]) -> list[Node]:
-    """What stands between two pauses, its counts before its words where they are all said after them."""
+def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = False) -> list[Node]:
+    """What stands between two pauses, its counts before its words where they are all said after them; `after`: those
+    of the rest of the line are."""
     end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
     start = 0
     while start < end and is_name(part[start], say.AND | say.THEN):
@@ -106,7 +109,8 @@ def _turned(part: list[Node], sounds: Callable[[str], int]) -> list[Node]:
         # In brackets they are counts too: stomp (8) hop (1).
         inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
         said += (one if _ends_name(said, one, sounds) else number_of(one) or one for one in inner)
-    if not _after_their_words(said, sounds):
+    said = _and_between(said)
+    if not _after_their_words(said, sounds, after=after):
         return part
     made: list[Node] = []
     words: list[Node] = []
@@ -118,8 +122,21 @@ def _turned(part: list[Node], sounds: Callable[[str], int]) -> list[Node]:
     return [*part[:start], *made, *words, *part[end:]]
 
 
-def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> bool:
-    """Whether words come first, counts last, and nothing but words and counts is said."""
+def _and_between(nodes: Sequence[Node]) -> list[Node]:
+    """Tokens with an "and" between two counts as the & between them; left out where these are no neighbours."""
+    made: list[Node] = []
+    for before, node, after in zip((None, *nodes), nodes, (*nodes[1:], None), strict=False):
+        counts = (one.atoms[-1].number for one in (before, after) if isinstance(one, Counts))
+        numbers = [number for number in counts if number is not None]
+        if isinstance(node, Bit) and is_name(node, say.AND) and len(numbers) == 2:
+            made += [division("&", node)] if numbers[1] == numbers[0] + 1 else []
+        else:
+            made.append(node)
+    return made
+
+
+def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, after: bool) -> bool:
+    """Whether words come first, counts last, and nothing but words and counts is said; `after`: as in the rest."""
     if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
         return False
     names = [node for node in nodes if not isinstance(node, Counts)]
@@ -133,7 +150,7 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int]) -> b
         if isinstance(nodes[number - 1], Bit) and len(several) > 1:
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
-            plain = plain and (words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
+            plain = plain and (after or words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
     none_of = say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED
     return plain and not any(is_name(n, none_of) for n in names)
 

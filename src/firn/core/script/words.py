@@ -57,7 +57,7 @@ class _Line(WrittenLine):
                 if times is not None:
                     at += used
                     self._repeat(node, times)
-                elif self._silent(node):
+                elif self._silent(node) or self._called_after(node):
                     pass
                 else:
                     self.read(node.items, optional=True)
@@ -219,6 +219,8 @@ class _Line(WrittenLine):
         """The card that a name means here; where it may be one of several, that is noted."""
         if self.choices.before:
             return card
+        if fold(text) in say.ROCKS and self._comes_back(after):
+            return self.shelf.find("step", self.tradition) or card
         cards = cards_said(self.shelf, text, self.tradition) or self._part_of_foot(text, card, after)
         step = self.shelf.find("step", self.tradition)
         if fold(text) in say.BROKEN and after and is_name(after[0], say.WHERE_TOUCHED) and not self._agreed(text):
@@ -255,6 +257,13 @@ class _Line(WrittenLine):
             return ()
         # A heel after a ball drops; after the whole foot it may be the other one's.
         return () if before.card.beats[-1].kind.name in say.ON_THE_BALL else (card, touching)
+
+    @staticmethod
+    def _comes_back(after: Sequence[Node]) -> bool:
+        """Whether the next word but for feet and places is that the weight comes back."""
+        names = (node for node in after if isinstance(node, Bit) and node.kind == "name")
+        small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE})
+        return is_name(next((n for n in names if n.text.casefold() not in small), None), say.BACK_AGAIN)
 
     def _agreed(self, text: str) -> bool:
         """Whether the piece says what a word means in it."""
@@ -340,6 +349,9 @@ class _Line(WrittenLine):
             self.items.append(Bar())
         elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
+        elif bit.kind == "times" and bit.text[0].isdigit() and not self._words[self._since :] and not self._counts:
+            # "3x flap".
+            self._many = self._times(bit), bit
         elif not self._words:
             self.problem("N112", bit, f'"{bit.text}" has no word before it.')
         elif bit.kind == "join":

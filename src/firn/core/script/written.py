@@ -17,6 +17,7 @@ from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 
 _FEET = re.compile(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
+_PACES = re.compile(r"[SQ](?:-?[SQ])+")
 _DASHES = frozenset("-–—•·*>")
 """Written between steps, and between a count and its step."""
 
@@ -43,8 +44,26 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], spanish: fro
         ):
             # 1 = step.
             continue
-        made += _apart(node, way)
+        for one in _apart(node, way):
+            _joining_feet(made, one)
     return nodes if made == list(nodes) else made
+
+
+def _joining_feet(made: list[Node], node: Node) -> None:
+    """Add a token; of letters of feet one after another one is made: flap R L R."""
+    before = made[-1] if made else None
+    letter = isinstance(node, Bit) and node.kind == "name" and node.text in ("R", "L")
+    if not isinstance(node, Bit) or not isinstance(before, Bit) or not letter:
+        made.append(node)
+    elif before.kind == "feet" or (before.text in ("R", "L") and _is_name(made[-2:-1])):
+        made[-1] = Bit("feet", f"{before.text} {node.text}", before.column, node.end)
+    else:
+        made.append(node)
+
+
+def _is_name(nodes: Sequence[Node]) -> bool:
+    """Whether there is a token, and a word."""
+    return any(isinstance(node, Bit) and node.kind == "name" for node in nodes)
 
 
 class _Way(NamedTuple):
@@ -96,6 +115,8 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
         yield replace(node, text=_SPANISH_FEET[node.text])
     elif _FEET.fullmatch(node.text) and (way.spanish or node.text[0] in "RL") and not way.sounds(node.text):
         yield replace(node, kind="feet")
+    elif _PACES.fullmatch(node.text):
+        yield from (Bit("name", c, node.column + n, node.column + n + 1) for n, c in enumerate(node.text) if c != "-")
     elif "-" in node.text and not way.sounds(node.text):
         yield from _parted(node, way)
     else:

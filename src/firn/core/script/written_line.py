@@ -45,9 +45,7 @@ class WrittenLine(SmallWords):
         follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
         follows.read(rest)
         follows.close()
-        runs = [item for item in follows.items if isinstance(item, WordRun)]
-        words = [w for run in runs for w in run.words for _ in range(w.times)]
-        kinds = [beat.kind.name for w in words if w.card is not None for beat in w.card.beats]
+        kinds = follows.kinds
         if kinds == [beat.kind.name for beat in card.beats] * many:
             return rest
         if first is not None or len(card.beats) < 2 or not kinds:
@@ -58,6 +56,23 @@ class WrittenLine(SmallWords):
         said = after if title else f"{' '.join(names)}, {after}"
         self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
         return rest if title else nodes
+
+    @property
+    def kinds(self) -> list[str]:
+        """The kinds of the sounds of the line up to here; of what is repeated none."""
+        runs = [item.words for item in self.items if isinstance(item, WordRun)]
+        words = [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
+        return [beat.kind.name for w in words if w.card is not None for beat in w.card.beats]
+
+    def _called_after(self, group: Group) -> bool:
+        """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
+        names = [node.text for node in group.items if isinstance(node, Bit) and node.kind == "name"]
+        card = self._card(" ".join(names))[0] if len(names) == len(group.items) else None
+        if card is None or self.choices.before:
+            return False
+        kinds = self.kinds
+        own = [beat.kind.name for beat in card.beats]
+        return len(own) > 1 and len(kinds) % len(own) == 0 and kinds == own * (len(kinds) // len(own)) != []
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
         """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts
