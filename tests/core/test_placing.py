@@ -36,7 +36,7 @@ class PlacedTest(unittest.TestCase):
         ("1 step heel 2 step heel", "0 1/2 1 3/2"),
         ("1 3 5 step 2 4 6 clap", "0 1 2 3 4 5"),
         ("1 3 5 step 2 4 clap 7 step", "0 1 2 3 4 6"),
-        ("2 4 step 1 3 clap", "1 3 4 6"),
+        ("2 4 step 1 3 clap", "0 1 2 3"),
         ("8 step & ball change 2 step", "-1 -1/2 0 1"),
         ("7 step & ball change 1 step", "-2 -3/2 -1 0"),
         ("( 1 step & ball change 2 step ) x2", "0 1/2 3/4 1 2 5/2 11/4 3"),

@@ -50,6 +50,16 @@ class WrittenTest(unittest.TestCase):
         ("clogging", "DS-RS, touch", "&R brush, aR spank, 1R step, &L step, 2R step, 3L touch"),
         ("clogging", "triple: DS DS DS RS", said(piece("clogging", "ds ds ds rs"))),
         ("clogging", "2 basics: DS RS DS RS", said(piece("clogging", "ds rs ds rs"))),
+        ("swing", "slow slow rock step", "1R step, 2- hold, 3L step, 4- hold, 5R step, 6L step"),
+        ("latin", "QQS", "1R step, 2L step, 3R step, 4- hold"),
+        ("clogging", "S RS", "1R step, &L step, 2R step"),
+        ("tap", "3x flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
+        ("tap", "stamp 1, touch 2 and 3", "1R flat, 2L touch, &L touch, 3L touch"),
+        ("tap", "one and two and step heel", "1R step, &R heel, 2L step, &L heel"),
+        ("clogging", "DS DS DS RS (triple)", said(piece("clogging", "ds ds ds rs"))),
+        ("swing", "rock R, recover L, step R", "1R step, 2L step, 3R step"),
+        ("latin", "adelante, lugar", "1R step, 2L step"),
+        ("tap", "1 jump apart 2 jump together", "1B jump, 2B jump"),
         ("tap", "twice: 1 stamp 2 touch", "1R flat, 2L touch, 3L flat, 4R touch"),
         ("tap", "dos veces: 1 stamp 2 touch", "1R flat, 2L touch, 3L flat, 4R touch"),
         ("clogging", "DS (xif), RS", "&R brush, aR spank, 1R step, &L step, 2R step"),
@@ -70,6 +80,12 @@ class WrittenTest(unittest.TestCase):
         ("step dance", "point, hop, step step step", None, "1R point, 2L hop, 3R step, &L step, 4R step"),
         ("folk stamping", "right left stamp", "1R step, 2L flat", "1R flat, 2L flat"),
         ("clogging", "basic: stomp", "&R brush, aR spank, 1R step, &L step, 2R step, 3L stomp", "1R stomp"),
+        (
+            "tap", "touches on 2 and 4, stamps on 1 and 3", "1R flat, 2L touch, 3L flat, 4R touch",
+            "2R touch, 4R touch, 5R flat, 7L flat",
+        ),
+        ("tap", "flap on 1 2", "1R brush, 2R step", "&R brush, 1R step, &L brush, 2L step"),
+        ("swing", "slow rock step", "1R step, 2- hold, 3L step, 4R step", "1R step, 2L step"),
         ("tap", "one stamp, two touches", "1R flat, 2L touch, 3L touch", "1R flat, 2L touch"),
     )  # fmt: skip
     def test_where_it_may_be_two_things_both_are_offered(
@@ -92,6 +108,18 @@ class WrittenTest(unittest.TestCase):
     )
     def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:
         self.assertTrue(piece(tradition, body).problems)
+
+    @cases(
+        ("tap", "flap on 1 2", "flap on 1 2"),
+        ("tap", "shuffle ball change on 1-4", "shuffle ball change on 1-4"),
+        ("tap", "step, hold on 2 3", "hold on 2 3"),
+    )
+    def test_what_is_in_doubt_is_all_that_is_replaced(self, tradition: str, body: str, doubtful: str) -> None:
+        """Once counts that are said after their step gave a place that ends before it begins."""
+        (doubt,) = findings(piece(tradition, body).parts[0])
+        assert doubt.spot is not None
+        _, column, end = doubt.spot
+        self.assertEqual(body[column:end], doubtful)
 
     def test_a_form_of_another_language_is_no_step(self) -> None:
         """Once patada, a kick, was read as a form of pat."""

@@ -80,7 +80,8 @@ class Named(Struct, frozen=True):
 OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
-    "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece",
+    "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
+    "paced",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -94,14 +95,17 @@ A hyphen between two single sounds without counts: they share one, or have one e
 that are, in their order, those of a figure: as they are said, or the figure. Feet said before one step: a step with
 each and then that one, or that step with each. A figure before a colon: danced, or the name of what follows. Numbers
 that count up, each before a step: how often it is danced, or the counts that it is on. As many numbers as a figure
-has sounds, where it has several in a count: one of its sounds on each, or all of it.
+has sounds, where it has several in a count: one of its sounds on each, or all of it. Two lists of counts of which the
+second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
+own, or how the figure goes.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
     "goes": "there", "linked": "between", "held": "stepped", "shared": "alone_each",
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
-    "sounds": "apiece",
+    "sounds": "apiece", "in_turn": "onward",
+    "pace_steps": "paced",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

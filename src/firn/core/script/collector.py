@@ -68,11 +68,33 @@ class RunCollector:
             # Slow, quick, quick: a step each.
             card = self.shelf.find("step", self.tradition)
             self._words = [Word(c.text, card, c.column, c.end) for c in self._counts]
+        if self._counts and self._words and not self.choices.before and all(c.atoms[0].pace for c in self._counts):
+            self._paced_apart(self._words[0])
         if self._uncounted and not self._counts and not self.choices.before:
             self._words = self._of_all(self._spelled(self._words))
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
+
+    def _paced_apart(self, figure: Word) -> None:
+        """Take "slow slow rock step" for two slow steps and a rock step; one before a figure of several may be its
+        pace, which is noted."""
+        paces = self._counts
+        several = figure.card is not None and figure.card.weight_changes > 1
+        if not several or any(c.atoms[0].number is not None for c in paces):
+            return
+        parted = any(sign in self.text[paces[-1].end : figure.column] for sign in ",;:.")
+        if len(paces) == 1 and not parted:
+            own = paces[0].column in self.choices.otherwise
+            written = figure.text if own else f"{paces[0].text}, {figure.text}"
+            code: OpenCode = "paced" if own else "pace_steps"
+            self.open.append(Open(code, paces[0].column, figure.end, written, 2 if own else 0))
+            if own:
+                self._counts = []
+                return
+        step = self.shelf.find("step", self.tradition)
+        self.items.append(WordRun(tuple(paces), tuple(Word(c.text, step, c.column, c.end) for c in paces)))
+        self._counts = []
 
     def _spelled(self, words: list[Word]) -> list[Word]:
         """Words without counts, with what is spelled sound by sound taken for the figure where that is tried."""

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counts import count_text
 from firn.core.script.items import Word
-from firn.core.script.placer import WordPlacer
+from firn.core.script.placer import Listed, WordPlacer
 from firn.core.script.places import lasts, usual_places
 from firn.core.script.tree import Counts
 from firn.core.steps.card import whole_counts
@@ -169,29 +169,55 @@ class CountedPlacer(WordPlacer):
             self._with_group(word, groups)
 
     def _listed(self, word: Word, groups: list[Counts]) -> None:
-        """Several counts before one word; those that fall between the ones of the list before are danced there."""
+        """Several counts before one word; those that fall between the ones of the list before are danced there, or
+        begin before them."""
         before, self._list = self._list, None
         taken = len(self.uses)
         if self._choices.before:
             self._with_group(word, groups)
             return
-        if before is not None and self._between(groups, before):
+        start = self.at
+        early = 0 if before is None else self._early_by(groups, before)
+        if before is not None and self._between(groups, before.places) and early <= 0:
             # From the first of these on, which it follows.
-            until, self.at = self.at, before[0]
+            self.at = before.places[0]
             self._with_groups(word, groups)
-            self.at = max(p for p in (self.at, until) if p is not None)
+        elif before is not None and early > 0 and groups[0].column not in self._choices.otherwise:
+            # From so far before the first of these as its number is.
+            first = before.places[0] - early - 1
+            self.at = first if before.start is None else max(before.start, first)
+            self._with_groups(word, groups)
         else:
             self._with_groups(word, groups)
         places = tuple(p for use in self.uses[taken:] for p in use.places)
-        self._list = places if len(groups) > 1 and places else None
+        if before is not None and early > 0:
+            self._took_turns(before, word, groups, places)
+        self.at = max(p for p in (self.at, start) if p is not None)
+        self._list = Listed(word, groups[0].column, places, start) if len(groups) > 1 and places else None
+
+    def _early_by(self, groups: Sequence[Counts], before: Listed) -> int:
+        """How much lower the first of some counts is than those of the list before, where the two take turns."""
+        if not self._between(groups, before.places):
+            return 0
+        return self._said(before.places[0]) - (groups[0].atoms[0].number or 0)
+
+    def _took_turns(self, before: Listed, word: Word, groups: Sequence[Counts], places: Sequence[Fraction]) -> None:
+        """Note that "2 4 clap 1 3 step" may take turns or go on, through 1."""
+        onward = groups[0].column in self._choices.otherwise
+        names = [w.card.name if w.several and w.card is not None else w.text for w in (before.word, word)]
+        both = [(p, names[0]) for p in before.places] + [(p, names[1]) for p in places]
+        said = "  ".join(f"{self.counting.number(p)} {text}" for p, text in sorted(both))
+        column = groups[0].column
+        start, end = min(before.column, before.word.column), max(word.end, groups[-1].end)
+        self.open.append(Open("onward" if onward else "in_turn", column, end, said, 4 if onward else 0, since=start))
 
     def _between(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
-        """Whether counts begin between the first and the last of some others, and fall on none of them."""
+        """Whether counts and some others that are danced already take turns, and none is in both."""
         numbers = [group.atoms[0].number or 0 for group in groups if len(group.atoms) == 1]
         said = [self._said(place) for place in taken]
-        if len(numbers) < max(2, len(groups)):
+        if len(numbers) < max(2, len(groups)) or set(numbers) & set(said):
             return False
-        return said[0] < numbers[0] < said[-1] and not set(numbers) & set(said)
+        return said[0] < numbers[0] < said[-1] or numbers[0] < said[0] < numbers[-1]
 
     def _in_order(self, groups: list[Counts], words: Sequence[Word]) -> None:
         before = self.at

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from typing import NamedTuple
 
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
@@ -10,6 +11,15 @@ from firn.core.script.items import Word
 from firn.core.script.places import MOST_WORDS, Use, span_of, usual_places
 from firn.core.script.tree import Counts
 from firn.core.steps.shelf import shipped
+
+
+class Listed(NamedTuple):
+    """A word with a list of counts, where that stands, its places, and the last place that was taken before it."""
+
+    word: Word
+    column: int
+    places: tuple[Fraction, ...]
+    start: Fraction | None
 
 
 class WordPlacer(CountReader):
@@ -29,8 +39,8 @@ class WordPlacer(CountReader):
         self.unknown: list[Fraction] = []
         self.open: list[Open] = []
         self._fitted = False
-        # The places of the last word that had a list of counts, if that came right before.
-        self._list: tuple[Fraction, ...] | None = None
+        # The last word that had a list of counts, if that came right before.
+        self._list: Listed | None = None
         self._choices = choices
         self._ahead: int | None = None
 

@@ -68,7 +68,7 @@ WHERE = {
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
     "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
-    "lugar": "in place",
+    "lugar": "in place", "apart": "out",
 }  # fmt: skip
 """Where a step goes."""
 
@@ -76,6 +76,11 @@ WHERE = {
 PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
 
+
+CLOGS = frozenset({"clogging", "flatfoot", "tap"})
+"""Traditions that write S for a step, where no quick is said."""
+
+QUICK = frozenset({"q", "quick", "rápido", "rapido"})
 
 BARE = {
     "heel": "dig", "heels": "dig", "tacón": "dig", "tacon": "dig", "talón": "dig", "talon": "dig", "toe": "toe tip",

@@ -178,9 +178,10 @@ class SmallWords(SaidCounts):
         left = sum(len(g.atoms) for g in self._counts) > sum(len(w.card.beats) if w.card else 1 for w in self._words)
         another = target is not None and bool(target.where or target.text.casefold() in _WHERE or left)
         # What goes somewhere already, or leaves a count over, is followed by a step there.
-        step = moves and (another or where == "together")
+        # A jump together closes the feet itself.
+        step = moves and (another or (where == "together" and target is not None and not _jumps(target)))
         there = target is None or (not plainly and (step or bool(target.where) or left))
-        walks = moves and target is not None and target.card is not None and target.card.beats[0].kind.name in _WALKED
+        walks = moves and target is not None and _walks(target)
         if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
             there = self._crossed(target, first) if target.text.casefold() in _WHERE else there
         elif target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
@@ -342,3 +343,12 @@ class SmallWords(SaidCounts):
 def _foot(word: Word) -> str:
     """The foot that is said of a word, to be written before it."""
     return f"{word.side[0].upper()} " if word.side in ("right", "left") else ""
+
+
+def _walks(word: Word) -> bool:
+    """Whether a place to go to, said after a word, may be one more step."""
+    return word.card is not None and word.card.beats[0].kind.name in _WALKED
+
+
+def _jumps(word: Word) -> bool:
+    return word.card is not None and word.card.beats[-1].kind.name == "jump"

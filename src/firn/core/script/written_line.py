@@ -3,6 +3,8 @@
 from abc import abstractmethod
 from collections.abc import Sequence
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
@@ -24,6 +26,8 @@ class WrittenLine(SmallWords):
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         written = self._headed(as_written(nodes, self._sounds_of, spanish_names(self.shelf)))
+        if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
+            written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return paces_before(counts_before(written, self._sounds_of), self._sounds_of)
 
     def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
@@ -144,3 +148,7 @@ class WrittenLine(SmallWords):
         if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
             return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
         return None, 0
+
+
+def _is_letter_s(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "name" and node.text == "S"
