@@ -36,13 +36,14 @@ SINGLES = (
 """Lines of single sounds."""
 
 
-def keys_for(card: Card, shelf: Shelf, tradition: str) -> int:
-    """The fewest keys that write a card's word: a name whole, or its beginning, arrows down its offers, and Tab."""
+def keys_for(card: Card, shelf: Shelf, tradition: str, used: list[Card], *, last: bool) -> int:
+    """The fewest keys that write a card's word and, unless it is the last, the space after it: a name whole and the
+    space, or its beginning, arrows down its offers, and Tab, which writes the space too."""
     names = [n for n in (card.name, *card.aliases) if shelf.find(n, tradition) is card]
-    fewest = min(len(name) for name in names)
+    fewest = min(len(name) for name in names) + (not last)
     for name in names:
         for letters in range(2, len(name)):
-            offered = completions(name[:letters], shelf, tradition)
+            offered = completions(name[:letters], shelf, tradition, used)
             at = next((n for n, offer in enumerate(offered) if offer.card is card), None)
             if at is not None:
                 fewest = min(fewest, letters + at + 1)
@@ -56,7 +57,9 @@ def typed(tradition: str, words: tuple[str, ...], count: str) -> tuple[int, int]
     part = piece_from(f"tradition: {tradition}\npart A\n{text}").parts[0]
     assert not part.problems, text
     cards = [shelf.find(word, tradition) for word in words]
-    keys = sum(keys_for(card, shelf, tradition) for card in cards if card is not None) + len(cards) - 1
+    known = [card for card in cards if card is not None]
+    last = len(known) - 1
+    keys = sum(keys_for(card, shelf, tradition, known[:n], last=n == last) for n, card in enumerate(known))
     return keys + (len(count) + 1 if count else 0), sum(s.kind != "hold" for s in part.sounds)
 
 

@@ -35,6 +35,12 @@ class CompleteTest(unittest.TestCase):
         self.assertEqual(offered[0].name, "shuffle")
         self.assertEqual(len({c.card.name for c in offered}), len(offered))
 
+    def test_what_is_used_already_comes_first(self) -> None:
+        stomp = shipped().find("stomp", "clogging")
+        assert stomp is not None
+        first = [completions("st", shipped(), "clogging", used)[0].name for used in ((), (stomp,))]
+        self.assertEqual(first, ["step", "stomp"])
+
     def test_rhythm(self) -> None:
         offered = {c.name: c.rhythm for c in completions("1 fla", shipped(), "tap")}
         self.assertEqual(offered["flap"], "&1   brush, step")

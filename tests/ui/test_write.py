@@ -56,6 +56,11 @@ class TypingTest(WindowCase):
         self.key(Qt.Key.Key_Return, on=self.editor)
         self.assertEqual(self.editor.toPlainText(), "1 shuffle ball change  3 flat ")
 
+    def test_what_the_part_has_already_is_offered_first(self) -> None:
+        QTest.keyClicks(self.editor, "1 stomp  2 st")
+        self.key(Qt.Key.Key_Tab, on=self.editor)
+        self.assertEqual(self.editor.toPlainText(), "1 stomp  2 stomp ")
+
     def test_offers_do_not_stand_in_the_way(self) -> None:
         QTest.keyClicks(self.editor, "1 fla")
         self.key(Qt.Key.Key_Return, on=self.editor)

@@ -1,7 +1,7 @@
 """Words that complete what is being typed, by any name that a card goes by."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 
 from msgspec import Struct
 
@@ -27,12 +27,12 @@ class Completion(Struct, frozen=True):
     rhythm: str
 
 
-def completions(line: str, shelf: Shelf, tradition: str) -> list[Completion]:
+def completions(line: str, shelf: Shelf, tradition: str, used: Collection[Card] = frozenset()) -> list[Completion]:
     """What could stand where the caret is at the end of `line`, the likeliest first; none for less than two letters.
 
     The longest run of words before the caret that begins a name counts ("shuffle b" before "b"). Names of the
-    tradition come before others, those that begin so before those that hold a word that does, short before long. In
-    a layer of hands words for hands are offered, in other layers none.
+    tradition come before others, those that begin so before those that hold a word that does, cards that are `used`
+    already before others, short before long. In a layer of hands words for hands are offered, in other layers none.
     """
     match = _TAIL.search(line, max(0, len(line) - _NEAR))
     layer = layer_of(line)
@@ -42,7 +42,7 @@ def completions(line: str, shelf: Shelf, tradition: str) -> list[Completion]:
         typed = fold(line[column:])
         if len(typed) < LEAST_LETTERS:
             continue
-        found = _found(typed, shelf, tradition)
+        found = _found(typed, shelf, tradition, used)
         if layer is not None:
             found = [(name, card) for name, card in found if all(b.kind.limb == "hands" for b in card.beats)]
         if found:
@@ -57,8 +57,8 @@ def _starts(match: re.Match[str]) -> Iterator[int]:
         yield match.start() + space.end()
 
 
-def _found(typed: str, shelf: Shelf, tradition: str) -> list[tuple[str, Card]]:
-    offers: dict[Card, tuple[tuple[bool, bool, bool, bool, int, str], str]] = {}
+def _found(typed: str, shelf: Shelf, tradition: str, used: Collection[Card]) -> list[tuple[str, Card]]:
+    offers: dict[Card, tuple[tuple[bool, bool, bool, bool, bool, int, str], str]] = {}
     for key in shelf.by_name:
         begins = key.startswith(typed)
         card = shelf.find(key, tradition) if begins or f" {typed}" in key else None
@@ -66,7 +66,7 @@ def _found(typed: str, shelf: Shelf, tradition: str) -> list[tuple[str, Card]]:
             continue
         foreign = bool(card.traditions) and tradition not in card.traditions
         name = next((n for n in (card.name, *card.aliases) if fold(n) == key), key)
-        rank = (foreign, not begins, card not in shelf.own, name != card.name, len(name), name)
+        rank = (foreign, not begins, card not in used, card not in shelf.own, name != card.name, len(name), name)
         if card not in offers or rank < offers[card][0]:
             offers[card] = rank, name
     return [(name, card) for card, (_, name) in sorted(offers.items(), key=lambda o: o[1][0])]

@@ -260,7 +260,11 @@ class WritePage(QWidget, PageView):
             return
         from firn.core.script.complete import completions
 
-        found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition)
+        # All but what the letters at the caret are read as.
+        here = self.editor.caret
+        uses = desk.near.uses if desk.near is not None else ()
+        used = {use.card for use in uses if (use.line, use.word.end) != here}
+        found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition, used)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
     def _to_strip(self) -> None:
