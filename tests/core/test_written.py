@@ -105,6 +105,7 @@ class WrittenTest(unittest.TestCase):
         ("tap", "RL stamp"),
         ("tap", "4 flaps (RLR)"),
         ("tap", "step-nothing"),
+        ("tap", "1 step starting"),
     )
     def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:
         self.assertTrue(piece(tradition, body).problems)

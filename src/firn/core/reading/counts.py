@@ -52,13 +52,16 @@ def gaps(part: Part) -> list[Finding]:
 class _Before(Struct, frozen=True):
     """What of a part comes before a place: by first places, ascending, the latest in the text, and the last filled.
 
-    `copies`: of each word, by its identity, the last copy that there is.
+    `copies`: of each word, by its identity, the last copy that there is. `struck`: the places of the sounds of feet,
+    ascending, `in_air` whether each leaves the dancer in the air.
     """
 
     places: tuple[Fraction, ...]
     latest: tuple[int, ...]
     filled: tuple[Fraction, ...]
     copies: dict[int, int]
+    struck: tuple[Fraction, ...]
+    in_air: tuple[bool, ...]
 
     @classmethod
     def of(cls, part: Part) -> "_Before":
@@ -66,11 +69,14 @@ class _Before(Struct, frozen=True):
         copies: dict[int, int] = {}
         for use in part.uses:
             copies[id(use.word)] = max(use.copy, copies.get(id(use.word), 0))
+        feet = [sound for sound in part.sounds if sound.foot]
         return cls(
             tuple(part.uses[i].places[0] for i in order),
             tuple(accumulate(order, max)),
             tuple(accumulate((part.uses[i].last for i in order), max)),
             copies,
+            tuple(sound.place for sound in feet),
+            tuple(sound.weight == "air" for sound in feet),
         )
 
 
@@ -81,7 +87,8 @@ def _hold(part: Part, before: _Before, first: Fraction, last: Fraction, said: st
         return ()
     use = part.uses[before.latest[many - 1]]
     word = use.word.joined[-1] if use.word.joined else use.word
-    air = next((s.weight == "air" for s in reversed(part.sounds) if s.place < first and s.foot), False)
+    struck = bisect_left(before.struck, first)
+    air = struck > 0 and before.in_air[struck - 1]
     # Nor in the air, nor in a line that says another again.
     if use.again or air:
         return ()

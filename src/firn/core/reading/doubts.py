@@ -35,8 +35,10 @@ def findings(part: Part) -> Iterator[Finding]:
 
 def offer_said(offer: Offer) -> str:
     """One way to read a word, in words."""
-    if offer.code == "whole":
+    if offer.code in ("whole", "figure"):
         return f"{offer.names[0]}, the step"
+    if offer.code == "spelled":
+        return "each sound by itself"
     if offer.code == "parted":
         return ", then ".join(offer.names)
     return f"“{offer.names[0]}”"

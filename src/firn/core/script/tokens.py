@@ -22,7 +22,7 @@ def is_name(node: Node | None, words: frozenset[str]) -> bool:
 
 def is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
     """Whether a token of a line is there and one of some words."""
-    return at >= 0 and is_name(nodes[at], words)
+    return 0 <= at < len(nodes) and is_name(nodes[at], words)
 
 
 def count_of(node: Node) -> Counts | None:
