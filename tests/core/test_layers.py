@@ -122,6 +122,20 @@ class ReadTest(unittest.TestCase):
         self.assertEqual((one.layers.count_in, one.problems), (CountIn("last", 4), ()))
         self.assertEqual(write_part(one.script, one.settings), "count in: last 4\n1 step")
 
+    @cases(
+        ("5 6 7 8\n1 step", CountIn("last", 4)),
+        ("five, six, seven, eight\n\none step", CountIn("last", 4)),
+        ("5 6 7 8\nstep step step step", None),
+        ("1 step\n5 6 7 8\n1 step", None),
+        ("6 7 8 9\n1 step", None),
+        ("1 2 3 4", None),
+    )
+    def test_a_count_in_in_the_first_line(self, text: str, wanted: CountIn | None) -> None:
+        one = piece_from(f"part A\n{text}").parts[0]
+        self.assertEqual(one.layers.count_in, wanted)
+        if wanted is not None:
+            self.assertEqual(([s.place for s in one.sounds], one.script.problems), ([F(0)], ()))
+
     def test_syllables_go_to_what_the_feet_strike_above_them(self) -> None:
         one = part("1 step  2 kick  3 step\nscat: dum - \n5 step + clap  6 hold  7 step\nscat: ba-doo")
         said = {(one.sounds[i].say, one.sounds[i].kind): text for i, text in one.syllables.items()}

@@ -8,6 +8,7 @@ from functools import cached_property, lru_cache
 from msgspec import Struct, field
 from msgspec.structs import replace
 
+from firn.core.meter.count_in import parse_count_in
 from firn.core.meter.meter import Meter
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import Use
@@ -15,9 +16,14 @@ from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.readings import Doubt
 from firn.core.script.rows import Row, read_rows
 from firn.core.script.settings import Settings, counted_as, expected, set_by
+from firn.core.script.tokens import count_of, number_of
+from firn.core.script.tree import Bit, Counts, Node, parse_line
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf, shipped
 from firn.core.steps.sides import ACROSS
+
+_LONGEST_COUNT_IN, _LEAST_COUNTED = 80, 3
+"""Letters of a count-in that is a line of its own, and counts that it has at least."""
 
 
 class PartScript(Struct, frozen=True, dict=True, eq=False):
@@ -59,11 +65,14 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     hands: dict[tuple[str, bool], list[Row]] = {}
     others: list[tuple[int, LayerLine]] = []
     endless: list[Problem] = []
-    for number, row in enumerate(lines_of(text)):
+    lines = lines_of(text)
+    for number, row in enumerate(lines):
         if len(row) > MOST_LETTERS:
             endless.append(too_long(number, row))
             continue
         layer = layer_of(row)
+        if layer is None and not own and not before:
+            layer = _count_in(row, lines[number + 1 :], settings)
         if layer is None:
             own.append((number, row))
         elif layer.name in HANDS:
@@ -90,6 +99,27 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     layers = reader.layers if others else NONE
     doubts = tuple({doubt.key: doubt for doubt in reversed(rows_read.doubts)}.values())[::-1]
     return PartScript(name, text, tuple(uses), tuple(rows_read.unknown), tuple(problems), shelf, layers, doubts)
+
+
+def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine | None:
+    """The first line of a part that is a count-in, said by itself: 5 6 7 8, and counts of their own in the next line;
+    None for any other."""
+    following = next((line for line in later if line.strip()), "")
+    if len(row) > _LONGEST_COUNT_IN or not any(_is_number(node) for node in parse_line(following)[0]):
+        return None
+    said = [count_of(node) for node in parse_line(row)[0] if not isinstance(node, Bit) or node.kind != "pause"]
+    numbers = [one.atoms[0].number if one is not None and len(one.atoms) == 1 else None for one in said]
+    last = numbers[-1] if numbers else None
+    if last is None or last not in (settings.counting.phrase, settings.meter.counts, 8, 4):
+        return None
+    if not _LEAST_COUNTED <= len(numbers) <= last or numbers != list(range(last - len(numbers) + 1, last + 1)):
+        return None
+    text = " ".join(map(str, numbers))
+    return None if parse_count_in(text) is None else LayerLine("count in", False, 0, text)
+
+
+def _is_number(node: Node) -> bool:
+    return isinstance(node, Counts) or number_of(node) is not None
 
 
 def _counted(
