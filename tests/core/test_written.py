@@ -122,6 +122,17 @@ class WrittenTest(unittest.TestCase):
         _, column, end = doubt.spot
         self.assertEqual(body[column:end], doubtful)
 
+    @cases(
+        ("tap", "1-4 L shuffle ball change", "1 L shuffle ball change x2"),
+        ("tap", "5 6 7 8 R step!", "5 R step!  6 step!  7 step!  8 step!"),
+        ("tap", "1 hop & R ball change 1/4 right 2 step", "&a R ball change 1/4 right"),
+        ("tap", "1 hop & ball change or rock step 2 step", "&a ball change or rock step"),
+    )
+    def test_what_is_written_again_keeps_all_that_was_said(self, tradition: str, body: str, kept: str) -> None:
+        """Once the foot, the turn and how often were lost when what is believed was taken."""
+        (doubt,) = findings(piece(tradition, body).parts[0])
+        self.assertIn(kept, changed_text(body, doubt.mends[0].changes))
+
     def test_a_form_of_another_language_is_no_step(self) -> None:
         """Once patada, a kick, was read as a form of pat."""
         self.assertEqual(said(piece("latin", "1 patada  2 paso")), "1R kick, 2R step")

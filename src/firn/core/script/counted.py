@@ -28,11 +28,6 @@ def _is_division(group: Counts) -> bool:
     return group.atoms[0].number is None and not group.atoms[0].pace
 
 
-def _one_of(word: Word, number: int) -> Word:
-    """A word at one of its counts: its foot is that of the first, unless it is said of each."""
-    return word if word.each or not number else replace(word, side="")
-
-
 class CountedPlacer(WordPlacer):
     """Places words by the counts that are said of them."""
 
@@ -55,7 +50,7 @@ class CountedPlacer(WordPlacer):
         if many > 1 and len(usual) > 1:
             begins, often = self.counting.number(place), f" x{many}"
             once = group.column in self._choices.otherwise
-            said = f"{begins} {word.text}{'' if once else often}"
+            said = f"{begins} {replace(word, times=1).said}{'' if once else often}"
             self._opened("once" if once else "each", [group], word, said, 4 if once else 0)
             many = 1 if once else many
         for copy in range(many):
@@ -160,11 +155,11 @@ class CountedPlacer(WordPlacer):
             before = self.at
             found = self.resolve(groups)
             self.at = before
-            for number, (place, length) in enumerate(found):
-                self._put(_one_of(word, number), [place], [length])
+            for one, (place, length) in zip(word.at_each(len(found)), found, strict=True):
+                self._put(one, [place], [length])
         elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):
-            for number, group in enumerate(groups):
-                self._with_group(_one_of(word, number), [group])
+            for one, group in zip(word.at_each(len(groups)), groups, strict=True):
+                self._with_group(one, [group])
         else:
             self._with_group(word, groups)
 
@@ -258,7 +253,7 @@ class CountedPlacer(WordPlacer):
         if len(words) > 1:
             # Where between the counts each of several falls is nobody's rule.
             places = [until - 1 + share for share in _BETWEEN[len(words) - 1]]
-            said = (f"{count_text([p], self.counting)} {w.text}" for p, w in zip(places, words, strict=True))
+            said = (f"{count_text([p], self.counting)} {w.said}" for p, w in zip(places, words, strict=True))
             self.open.append(Open("squeezed", words[0].column, words[-1].end, "  ".join(said)))
         for word, share in zip(words, _BETWEEN[len(words) - 1], strict=True):
             self._put(word, [until - 1 + share], [Fraction(0)])

@@ -5,7 +5,9 @@ from fractions import Fraction
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.script.said import WHERE
 from firn.core.script.tree import Counts
+from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card, Role
 
 _OTHER_WAY = {"to the left": "to the right", "to the right": "to the left"}
@@ -35,6 +37,27 @@ class Word(Struct, frozen=True):
     several: bool = False
     each: bool = False
     tied: Role | None = None
+
+    @property
+    def said(self) -> str:
+        """The word as it is written again with all that was said of it: its foot, where it goes, how loud, how far
+        the body turns, what may stand in its place, how often."""
+        foot = {"right": "R ", "left": "L ", "both": "both "}.get(self.side, "")
+        where = f" {self.where}" if self.where and self.text.casefold() not in WHERE else ""
+        level = "" if not self.level else "!" if self.level > 0 else "~"
+        parts = [
+            f"{foot}{self.text}{where}{level}",
+            turn_text(self.turn),
+            *(f"or {card.name}" for card in self.others),
+        ]
+        text = " ".join(part for part in parts if part)
+        text = f"({text})" if self.optional else text
+        joined = "".join(f" {'=' if word.as_one else '+'} {word.said}" for word in self.joined)
+        return f"{text}{joined}" + (f" x{self.times}" if self.times > 1 else "")
+
+    def at_each(self, many: int) -> "tuple[Word, ...]":
+        """The word at so many counts: its foot is that of the first, unless it is said of each."""
+        return (self, *[self if self.each else replace(self, side="")] * (many - 1))
 
     def mirrored(self) -> "Word":
         """The same on the other side: it turns and goes the other way."""

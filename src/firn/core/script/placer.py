@@ -154,7 +154,7 @@ class WordPlacer(CountReader):
     def _left_open(self, code: OpenCode, word: Word, group: Counts, places: Sequence[Fraction]) -> None:
         """Note how a lone division was taken."""
         exact = any("/" in self.counting.letter(p) for p in places)
-        said = f"{count_text(places, self.counting, exact=exact)} {word.text}"
+        said = f"{count_text(places, self.counting, exact=exact)} {word.said}"
         self._opened(code, [group], word, said, {"squeezed": 6, "on_beat": 8}.get(code, 0))
 
     def _opened(self, code: OpenCode, groups: Sequence[Counts], word: Word, written: str, cost: int) -> None:

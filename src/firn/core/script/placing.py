@@ -132,7 +132,8 @@ class Placer(CountedPlacer):
         column = groups[0].column
         each = column in self._choices.otherwise
         numbers = [str(group.atoms[0].number) for group in groups]
-        said = "  ".join(f"{n} {word.text}" for n in numbers) if each else f"{' '.join(numbers)} {word.text}"
+        apart = "  ".join(f"{n} {one.said}" for n, one in zip(numbers, word.at_each(len(numbers)), strict=True))
+        said = apart if each else f"{' '.join(numbers)} {word.said}"
         self._opened("apiece" if each else "sounds", groups, word, said, 2 if each else 0)
         return each
 
@@ -196,8 +197,8 @@ class Placer(CountedPlacer):
         if len(words) == 1 and size == len(groups):
             column, word = groups[0].column, words[0]
             led = column in self._choices.otherwise
-            each = "  ".join(f"{n} {word.text}" for n in numbers)
-            self._opened("count_in" if led else "steps", groups, word, word.text if led else each, 4 if led else 0)
+            each = "  ".join(f"{n} {one.said}" for n, one in zip(numbers, word.at_each(len(numbers)), strict=True))
+            self._opened("count_in" if led else "steps", groups, word, word.said if led else each, 4 if led else 0)
             self.first = None if led else self.first
             return size if led else 0
         said = " ".join(str(n) for n in numbers[:size])
