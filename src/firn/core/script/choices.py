@@ -81,7 +81,7 @@ OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
-    "paced",
+    "paced", "instead",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -89,7 +89,8 @@ A lone division before a word of several sounds: its first sound, the others squ
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
 many. A direction after a step without counts: where that goes, or one more step there.
-A name of several cards: one of them. "And" between two counts: a link, or the & between them.
+A name of several cards: one of them, for all of the piece or in place.
+"And" between two counts: a link, or the & between them.
 Several counts before a hold: all of them held, or danced with a hold after them.
 A hyphen between two single sounds without counts: they share one, or have one each. Single sounds without counts
 that are, in their order, those of a figure: as they are said, or the figure. Feet said before one step: a step with

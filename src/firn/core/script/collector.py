@@ -83,10 +83,15 @@ class RunCollector:
         several = figure.card is not None and figure.card.weight_changes > 1
         if not several or any(c.atoms[0].number is not None for c in paces):
             return
+        if paces[0].column > figure.column:
+            said = f'"{paces[0].text}" says how long one step takes, and "{figure.text}" has several.'
+            self.problem("N103", paces[0], said)
+            self._counts = []
+            return
         parted = any(sign in self.text[paces[-1].end : figure.column] for sign in ",;:.")
         if len(paces) == 1 and not parted:
             own = paces[0].column in self.choices.otherwise
-            written = figure.text if own else f"{paces[0].text}, {figure.text}"
+            written = figure.said if own else f"{paces[0].text} step, {figure.said}"
             code: OpenCode = "paced" if own else "pace_steps"
             self.open.append(Open(code, paces[0].column, figure.end, written, 2 if own else 0))
             if own:
@@ -194,7 +199,7 @@ class RunCollector:
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
         said = self.text[column : bit.column].strip()
         if bit.column in self.choices.otherwise:
-            apart = f"{self.text[column:start].strip()},  {self.text[start : bit.column].strip()} {bit.text}"
+            apart = f"{self.text[column:start].strip()}  ( {self.text[start : bit.column].strip()} ) {bit.text}"
             self.open.append(Open("alone", bit.column, bit.end, apart, 4 if counts else 7, since=column))
             self._mark(bit)
             return

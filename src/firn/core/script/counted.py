@@ -48,9 +48,11 @@ class CountedPlacer(WordPlacer):
             return
         many = int(length // span) if length % span == 0 else 1
         if many > 1 and len(usual) > 1:
-            begins, often = self.counting.number(place), f" x{many}"
             once = group.column in self._choices.otherwise
-            said = f"{begins} {replace(word, times=1).said}{'' if once else often}"
+            said = f"{self.counting.number(place)} {replace(word, times=1).said}"
+            if not once:
+                # After other words it would be all of them so often.
+                said = f"( {said} ) x{many}" if self.uses or self.unknown else f"{said} x{many}"
             self._opened("once" if once else "each", [group], word, said, 4 if once else 0)
             many = 1 if once else many
         for copy in range(many):

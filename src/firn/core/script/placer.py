@@ -39,6 +39,8 @@ class WordPlacer(CountReader):
         self.unknown: list[Fraction] = []
         self.open: list[Open] = []
         self._fitted = False
+        # Whether the counts of a run stand behind several of its words.
+        self._between_words = False
         # The last word that had a list of counts, if that came right before.
         self._list: Listed | None = None
         self._choices = choices
@@ -158,6 +160,9 @@ class WordPlacer(CountReader):
         self._opened(code, [group], word, said, {"squeezed": 6, "on_beat": 8}.get(code, 0))
 
     def _opened(self, code: OpenCode, groups: Sequence[Counts], word: Word, written: str, cost: int) -> None:
-        """Note what counts and their word leave open, whichever is said first."""
+        """Note what counts and their word leave open, whichever is said first; nothing where other words stand
+        between them, which would be written over."""
+        if self._between_words:
+            return
         column, end = groups[0].column, max(word.end, groups[-1].end)
         self.open.append(Open(code, column, end, written, cost, since=word.column if word.column < column else None))

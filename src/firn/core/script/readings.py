@@ -214,6 +214,9 @@ class _Reader:
         wherever else it does so."""
         sizes = dict(way.sizes)
         here = believed.here_as(way, start, end)
+        for one in self.way(here).open:
+            if one.code == "means" and start <= one.column < end:
+                here = self._meaning(here, one, here.meant(one.column))
         if len(sizes) == len(believed.sizes) or start not in sizes:
             return here
         for column, size in way.sizes:
@@ -237,7 +240,7 @@ class _Reader:
 
     def _spots(self, way: _Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
-        counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER or one.code == "means")
+        counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER or one.many)
         # What nothing speaks against is the step: parted it costs too much to be believed, or to be a doubt.
         wrong = any(problem.code in _OF_COUNTS for problem in way.placed.problems) or way.trial.faults
         well = not wrong and way.trial.cost < _PARTED
@@ -260,11 +263,25 @@ class _Reader:
                             yield other
                             yield from self._others(other, name.column + 1, end)
         for one in here.open:
-            if one.code in OTHER and start <= one.column < end and len(self._tried) < self._most:
+            # What is spelled is a place of its own, never part of how a name is parted.
+            part = one.code != "spelled" or end == start + 1
+            if one.code in OTHER and part and start <= one.column < end and len(self._tried) < self._most:
                 yield choices.turned(one.column)
-            elif one.code == "means" and start <= one.column < end:
+            elif one.many and start <= one.column < end:
                 others = (n for n in range(one.many) if n != choices.meant(one.column))
-                yield from (choices.meaning(one.column, n) for n in others if len(self._tried) < self._most)
+                yield from (self._meaning(choices, one, n) for n in others if len(self._tried) < self._most)
+
+    def _meaning(self, choices: Choices, one: Open, number: int) -> Choices:
+        """Choices with a name meaning another of its cards: wherever it is said, if it is the piece's word."""
+        text = self._asked.text
+        alike = [one]
+        if one.code == "means":
+            opens = (other for other in self.way(choices).open if other.code == "means")
+            alike = [o for o in opens if fold(text[o.column : o.end]) == fold(text[one.column : one.end])]
+        for other in alike:
+            if choices.meant(other.column) != number:
+                choices = choices.meaning(other.column, number)
+        return choices
 
     def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
         """The ways at one place that come near to the believed one and sound or stand otherwise."""
@@ -332,7 +349,7 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
         meant = [(o, APART if o.code == "spelled" else o.written) for o in ways]
         offers = tuple(Offer(o.code, (o.written,), words=((spelled, name),)) for o, name in meant)
     else:
-        offers = tuple(Offer(o.code, (o.written,), (column, o.end, o.written)) for o in ways)
+        offers = tuple(Offer(o.code, (o.written.rstrip(","),), (column, o.end, o.written)) for o in ways)
     return Doubt(0, column, ways[0].end, offers)
 
 

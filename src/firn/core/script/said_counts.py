@@ -118,7 +118,7 @@ class SaidCounts(RunCollector):
         many = plainly or node.column in self.choices.otherwise
         if not plainly:
             code: OpenCode = "many" if many else "count"
-            said = f"{hold.text} x{number}" if many else f"{number} {hold.text}"
+            said = f"{hold.text} for {number} counts" if many else f"{number} {hold.text}"
             self.open.append(Open(code, node.column, node.end, said, 1 if many else 0, since=hold.column))
         if many:
             self._words[-1] = replace(hold, times=number, end=node.end)

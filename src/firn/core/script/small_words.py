@@ -203,7 +203,7 @@ class SmallWords(SaidCounts):
         if any(sign in self.text for sign in ",;.:"):
             return False
         turned = first.column in self.choices.otherwise
-        written = f"{target.text}, {first.text}" if turned else f"{_foot(target)}step-{first.text}"
+        written = _with(target, first.text, there=turned) if turned else f"{_foot(target)}step-{first.text}"
         code: OpenCode = "there" if turned else "goes"
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return turned
@@ -218,21 +218,10 @@ class SmallWords(SaidCounts):
         steps = any(say.WHERE.get(word.text.casefold(), "together") != "together" for word in self._words)
         there = (first.column in self.choices.otherwise) != steps
         turned = first.column in self.choices.otherwise
-        foot = _foot(target)
-        written = f"{foot}{target.text}, {first.text}" if there else f"{foot}{target.text}-{first.text}"
         code: OpenCode = "there" if turned else "goes"
+        written = _with(target, first.text, there=there)
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return there
-
-    def _in_one(self, first: Bit) -> bool:
-        """Take a step and where it goes, said in one word, as in step-back; whether it was."""
-        name, _, where = first.text.rpartition("-")
-        card, plural = self._card(name) if name and where.casefold() in _WHERE else (None, False)
-        if card is None:
-            return False
-        going = say.WHERE[where.casefold()]
-        self._word(Word(name, card, first.column, first.end, several=plural, where=going))
-        return True
 
     def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take the foot that a word is danced with, before it or after it."""
@@ -316,7 +305,9 @@ class SmallWords(SaidCounts):
             return True
         after = first.column not in self.choices.otherwise
         code: OpenCode = "linked" if after else "between"
-        written = f"{side[0].upper()} {word.text}" if after else f"{word.text}, {first.text}"
+        # Where more feet are said so, what comes after goes on as before.
+        parted = "," if _SIDES & set(self.text[first.end :].casefold().split()) else ""
+        written = f"{side[0].upper()} {word.text}{parted}" if after else f"{word.text}, {first.text}"
         self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
         return after
 
@@ -338,6 +329,17 @@ class SmallWords(SaidCounts):
             if last is None or not is_name(node, _WHERE):
                 last = node
         return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _with(word: Word, where: str, *, there: bool) -> str:
+    """A word with where it goes, in one, or with a step there after it."""
+    said = replace(word, times=1, where="").said
+    often = f" x{word.times}" if word.times > 1 else ""
+    return (
+        f"{said}{often}, {where}"
+        if there
+        else f"{said.replace(word.text, word.text.replace(' ', '-'))}-{where}{often}"
+    )
 
 
 def _foot(word: Word) -> str:

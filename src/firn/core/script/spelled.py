@@ -66,7 +66,13 @@ def feet_before(words: Sequence[Word], text: str) -> Iterator[tuple[int, int]]:
     for start, end in groups_of(words, text):
         lone = next((n for n, w in enumerate(words[start:end]) if fold(w.text) not in SIDES), end - start)
         named = words[start + lone] if start + lone < end else None
-        if lone and named is not None and named.side and start + lone + 1 == end and not named.joined:
+        if (
+            lone
+            and named is not None
+            and named.side in ("right", "left")
+            and start + lone + 1 == end
+            and not named.joined
+        ):
             yield start, end
 
 

@@ -189,7 +189,7 @@ class _Line(WrittenLine):
         small = 0 if self.choices.before else self._small(nodes, at, first)
         if small:
             return small
-        if not self.choices.before and self._in_one(first):
+        if not self.choices.before and self._in_one(first, nodes[at + 1 :]):
             return 1
         following = names_from(nodes, at)
         names = list(islice(following, self.shelf.longest))
@@ -215,6 +215,17 @@ class _Line(WrittenLine):
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
 
+    def _in_one(self, first: Bit, after: Sequence[Node]) -> bool:
+        """Take a step and where it goes, said in one word, as in step-back; whether it was."""
+        name, _, where = first.text.rpartition("-")
+        card, plural = self._card(name) if name and where.casefold() in say.WHERE else (None, False)
+        if card is None:
+            return False
+        going = say.WHERE[where.casefold()]
+        card = self._one_of_several(name, card, first.column, first.end, after)
+        self._word(Word(name, card, first.column, first.end, several=plural, where=going))
+        return True
+
     def _one_of_several(self, text: str, card: Card, column: int, end: int, after: Sequence[Node]) -> Card:
         """The card that a name means here; where it may be one of several, that is noted."""
         if self.choices.before:
@@ -233,7 +244,11 @@ class _Line(WrittenLine):
         meant = cards[number]
         # The number of counts that are written chooses.
         fits = len(meant.beats) == sum(len(group.atoms) for group in self._counts) > 1 and not self._words
-        self.open.append(Open("means", column, end, meant.name, number - (_FITS if fits else 0), many=len(cards)))
+        # What depends on the words beside it is no matter of the whole piece.
+        here = fold(text) in say.JUMPS | say.BROKEN
+        written = "both jump" if here and meant.name == "jump" else meant.name
+        cost = number - (_FITS if fits else 0)
+        self.open.append(Open("instead" if here else "means", column, end, written, cost, many=len(cards)))
         return meant
 
     def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
