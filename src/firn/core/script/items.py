@@ -10,6 +10,9 @@ from firn.core.script.tree import Counts
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card, Role
 
+FOOT_WRITTEN = {"right": "R ", "left": "L ", "both": "both ", "": ""}
+"""A foot as it is written before its word."""
+
 _OTHER_WAY = {"to the left": "to the right", "to the right": "to the left"}
 
 
@@ -42,7 +45,7 @@ class Word(Struct, frozen=True):
     def said(self) -> str:
         """The word as it is written again with all that was said of it: its foot, where it goes, how loud, how far
         the body turns, what may stand in its place, how often."""
-        foot = {"right": "R ", "left": "L ", "both": "both "}.get(self.side, "")
+        foot = FOOT_WRITTEN[self.side]
         where = f" {self.where}" if self.where and self.text.casefold() not in WHERE else ""
         level = "" if not self.level else "!" if self.level > 0 else "~"
         parts = [

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import BarAt, Repeat, Word
+from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import count_of, is_name, is_said
@@ -203,7 +203,9 @@ class SmallWords(SaidCounts):
         if any(sign in self.text for sign in ",;.:"):
             return False
         turned = first.column in self.choices.otherwise
-        written = _with(target, first.text, there=turned) if turned else f"{_foot(target)}step-{first.text}"
+        written = (
+            _with(target, first.text, there=turned) if turned else f"{FOOT_WRITTEN[target.side]}step-{first.text}"
+        )
         code: OpenCode = "there" if turned else "goes"
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return turned
@@ -307,7 +309,8 @@ class SmallWords(SaidCounts):
         code: OpenCode = "linked" if after else "between"
         # Where more feet are said so, what comes after goes on as before.
         parted = "," if _SIDES & set(self.text[first.end :].casefold().split()) else ""
-        written = f"{side[0].upper()} {word.text}{parted}" if after else f"{word.text}, {first.text}"
+        foot = FOOT_WRITTEN[side]
+        written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
         self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
         return after
 
@@ -340,11 +343,6 @@ def _with(word: Word, where: str, *, there: bool) -> str:
         if there
         else f"{said.replace(word.text, word.text.replace(' ', '-'))}-{where}{often}"
     )
-
-
-def _foot(word: Word) -> str:
-    """The foot that is said of a word, to be written before it."""
-    return f"{word.side[0].upper()} " if word.side in ("right", "left") else ""
 
 
 def _walks(word: Word) -> bool:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 from firn.core.script.counts import count_text
+from firn.core.script.items import FOOT_WRITTEN
 from firn.core.script.layers import CUES, VOICED, Cue, Layers, Pulse, Syllable
 from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, across, read_part
@@ -20,7 +21,6 @@ from firn.core.steps.shelf import Shelf
 _FIRST, _LAST = -1, 1_000_000
 
 MARKS = {1: "!", -1: "~", 0: ""}
-SIDES = {"right": "R ", "left": "L ", "both": "both ", "": ""}
 
 
 def _counts(use: Use, counting: Counting, tradition: str, exact: bool, anchored: bool) -> str:
@@ -41,7 +41,7 @@ def side_text(side: str, card: Card | None, settings: Settings) -> str:
     """R or L before a word: the foot it is danced with, or the one that stands where those are named."""
     if settings.sides == "standing foot" and card is not None:
         side = across(side, card)
-    return SIDES[side]
+    return FOOT_WRITTEN[side]
 
 
 def word_text(use: Use, settings: Settings, shelf: Shelf, *, hyphens: bool = False) -> str:
