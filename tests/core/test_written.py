@@ -86,6 +86,12 @@ class WrittenTest(unittest.TestCase):
         ),
         ("tap", "flap on 1 2", "1R brush, 2R step", "&R brush, 1R step, &L brush, 2L step"),
         ("swing", "slow rock step", "1R step, 2- hold, 3L step, 4R step", "1R step, 2L step"),
+        (
+            "clogging", "DS RS, other side",
+            "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step",
+            "&L brush, aL spank, 1L step, &R step, 2L step",
+        ),
+        ("tap", "1 R stamp 2 touch, otro lado", "1R flat, 2L touch, 3L flat, 4R touch", "1L flat, 2R touch"),
         ("tap", "one stamp, two touches", "1R flat, 2L touch, 3L touch", "1R flat, 2L touch"),
     )  # fmt: skip
     def test_where_it_may_be_two_things_both_are_offered(

@@ -152,16 +152,17 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
 
 def _sided(script: PartScript, settings: Settings) -> PartScript:
     """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
-    if not any(use.again for use in script.uses):
+    if not any(use.across for use in script.uses):
         return script
     uses = list(script.uses)
-    for number, use in enumerate(script.uses):
+    for use in script.uses:
         if not use.across:
             continue
         steps = steps_of(uses)
         feet = foot(steps, settings.lead, mends=False).feet
         danced = [(place, u, side) for (place, u, _), side in zip(laid_out(uses), feet, strict=True)]
-        own = next(((u, p, f) for p, u, f in danced if u >= number and uses[u].again and f in ACROSS), None)
+        time = use.line, use.copy
+        own = next(((u, p, f) for p, u, f in danced if (uses[u].line, uses[u].copy) == time and f in ACROSS), None)
         if own is None:
             continue
         at, place, side = own
@@ -169,10 +170,7 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
         wanted = ACROSS.get(before, "") if use.mirrored else before
         if wanted and side != wanted and not uses[at].side:
             uses[at] = replace(uses[at], side=wanted)
-    if any(u.across for u in uses):
-        uses = [replace(u, across=Fraction(0)) for u in uses]
-        return replace(script, uses=tuple(uses))
-    return script
+    return replace(script, uses=tuple(replace(u, across=Fraction(0)) for u in uses))
 
 
 class _Built(NamedTuple):

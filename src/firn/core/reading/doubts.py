@@ -7,6 +7,11 @@ from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.readings import Doubt, Offer
 
+_SAID = {
+    "spelled": "each sound by itself", "both_sides": "this, then the same on the other side",
+    "other_alone": "the other side alone",
+}  # fmt: skip
+
 
 def findings(part: Part) -> Iterator[Finding]:
     """One for each doubt; the first of its mends is to keep what is believed."""
@@ -37,8 +42,8 @@ def offer_said(offer: Offer) -> str:
     """One way to read a word, in words."""
     if offer.code in ("whole", "figure"):
         return f"{offer.names[0]}, the step"
-    if offer.code == "spelled":
-        return "each sound by itself"
+    if offer.code in _SAID:
+        return _SAID[offer.code]
     if offer.code == "parted":
         return ", then ".join(offer.names)
     return f"“{offer.names[0]}”"

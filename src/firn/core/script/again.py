@@ -12,7 +12,6 @@ from firn.core.meter.counting import Counting
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.places import Use, span_of
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE
-from firn.core.steps.sides import ACROSS
 
 _AGAIN = re.compile(
     # Spaces are never given back: a line of very many would be gone through as often.
@@ -77,16 +76,10 @@ def danced_again(again: Again, body: Sequence[Use], line: int) -> list[Use]:
     for copy in range(1, again.times + 1):
         other = again.other and copy % 2 == 1
         for number, use in enumerate(body):
-            word = replace(use.word, column=again.column, end=again.end, joined=())
-            side = use.side if not other else ACROSS.get(use.side, use.side)
-            first = number == 0 and again.other
-            uses.append(
-                replace(
-                    use.moved(Fraction(span * copy), copy=use.copy + copy),
-                    line=line, side=side, word=word.mirrored() if other else word, again=True,
-                    across=Fraction(span * copy) if first else Fraction(0), mirrored=other,
-                )
-            )  # fmt: skip
+            moved = use.moved(Fraction(span * copy), copy=use.copy + copy).on_side(use, swapped=other)
+            word = replace(moved.word, column=again.column, end=again.end, joined=())
+            across = Fraction(span * copy) if number == 0 and again.other else Fraction(0)
+            uses.append(replace(moved, line=line, word=word, again=True, across=across))
     return uses
 
 

@@ -81,7 +81,7 @@ OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
-    "paced", "instead",
+    "paced", "instead", "both_sides", "other_alone", "bare",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -89,7 +89,7 @@ A lone division before a word of several sounds: its first sound, the others squ
 a figure: as often as it goes into it, or once. Numbers that open a part and end with the phrase: steps, or a
 count-in. "x3" after several words: for all of them, or for the last alone. A number before a plural: a count, or how
 many. A direction after a step without counts: where that goes, or one more step there.
-A name of several cards: one of them, for all of the piece or in place.
+A name of several cards, a heel or a toe said bare: one of them, for all of the piece or in place.
 "And" between two counts: a link, or the & between them.
 Several counts before a hold: all of them held, or danced with a hold after them.
 A hyphen between two single sounds without counts: they share one, or have one each. Single sounds without counts
@@ -98,7 +98,7 @@ each and then that one, or that step with each. A figure before a colon: danced,
 that count up, each before a step: how often it is danced, or the counts that it is on. As many numbers as a figure
 has sounds, where it has several in a count: one of its sounds on each, or all of it. Two lists of counts of which the
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
-own, or how the figure goes.
+own, or how the figure goes. "Other side" at a line's end: the line, then the same on the other foot, or there alone.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -107,8 +107,16 @@ OTHER: dict[OpenCode, OpenCode] = {
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
     "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
+    "both_sides": "other_alone",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
+
+
+NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
+"""Those whose way is what a word means in the whole piece."""
+
+ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare"})
+"""Those whose other way is offered however unlikely it is."""
 
 
 class Open(Struct, frozen=True):

@@ -77,10 +77,11 @@ class WordRun(Struct, frozen=True):
 
 
 class Repeat(Struct, frozen=True):
-    """Runs in brackets, danced several times."""
+    """Runs in brackets, danced several times; `other`: every second time on the other side."""
 
     body: "tuple[Item, ...]"
     times: int
+    other: bool = False
 
 
 class Bar(Struct, frozen=True):

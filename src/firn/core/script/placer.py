@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from fractions import Fraction
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
 from firn.core.script.counts import CountReader, Entry, count_text
@@ -104,14 +106,21 @@ class WordPlacer(CountReader):
                 joined = self.uses[self.uses.index(heads[-1]) :]
                 self._again(joined, word.times)
 
-    def _again(self, body: Sequence[Use], times: int) -> None:
+    def _again(self, body: Sequence[Use], times: int, *, other: bool = False) -> None:
+        """Dance some words again, so often in all; `other`: every second time on the other side."""
         if len(body) * times > MOST_WORDS:
             word = body[0].word
             self.problem("N111", word, f"Repeated {times} times this is more than {MOST_WORDS} words on one line.")
             return
         span = span_of(body)
         for copy in range(1, times):
-            self.uses += [use.moved(Fraction(span * copy), copy=use.copy + copy) for use in body]
+            later = Fraction(span * copy)
+            moved = [use.moved(later, copy=use.copy + copy) for use in body]
+            if other:
+                swapped = copy % 2 == 1
+                moved = [new.on_side(old, swapped=swapped) for new, old in zip(moved, body, strict=True)]
+                moved[0] = replace(moved[0], across=later)
+            self.uses += moved
         if times > 1:
             self.at = max(use.last for use in body) + span * (times - 1)
 

@@ -14,6 +14,7 @@ from firn.core.script.items import Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Counts, parse_line
 from firn.core.steps.card import Card, whole_counts
+from firn.core.steps.sides import ACROSS
 
 MOST_WORDS = 4_096
 """Words that one line may come to, repeats and all: brackets in brackets multiply."""
@@ -46,6 +47,12 @@ class Use(Struct, frozen=True):
     def moved(self, by: Fraction, *, copy: int) -> "Use":
         """The same word later; a written foot holds for the first time only."""
         return replace(self, places=tuple(p + by for p in self.places), side="", copy=copy)
+
+    def on_side(self, first: "Use", *, swapped: bool) -> "Use":
+        """The same as a word that is danced before it, on the same side or on the other."""
+        side = ACROSS.get(first.side, first.side) if swapped else first.side
+        word = first.word.mirrored() if swapped else first.word
+        return replace(self, side=side, word=word, mirrored=swapped)
 
     def before(self, place: Fraction) -> "Use | None":
         """The word cut off at a place; None where nothing of it is left."""

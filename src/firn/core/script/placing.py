@@ -36,7 +36,7 @@ class Placer(CountedPlacer):
                 # What is danced again is followed by itself, not by what stands behind the brackets.
                 self._each(item.body, None if item.times > 1 else following)
                 if body := self.uses[before:]:
-                    self._again(body, item.times)
+                    self._again(body, item.times, other=item.other)
             else:
                 self._ahead = following
                 self._run(item)

@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import BEFORE, OTHER, PLAIN, Against, Choices, Named, Open
+from firn.core.script.choices import ASKED, BEFORE, NAMED, OTHER, PLAIN, Against, Choices, Named, Open
 from firn.core.script.counts import Entry
 from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
@@ -215,7 +215,7 @@ class _Reader:
         sizes = dict(way.sizes)
         here = believed.here_as(way, start, end)
         for one in self.way(here).open:
-            if one.code == "means" and start <= one.column < end:
+            if one.code in NAMED and start <= one.column < end:
                 here = self._meaning(here, one, here.meant(one.column))
         if len(sizes) == len(believed.sizes) or start not in sizes:
             return here
@@ -275,8 +275,8 @@ class _Reader:
         """Choices with a name meaning another of its cards: wherever it is said, if it is the piece's word."""
         text = self._asked.text
         alike = [one]
-        if one.code == "means":
-            opens = (other for other in self.way(choices).open if other.code == "means")
+        if one.code in NAMED:
+            opens = (other for other in self.way(choices).open if other.code in NAMED)
             alike = [o for o in opens if fold(text[o.column : o.end]) == fold(text[one.column : one.end])]
         for other in alike:
             if choices.meant(other.column) != number:
@@ -291,7 +291,8 @@ class _Reader:
             way = self.way(choices)
             parted = choices == plain and believed.choices.sizes != plain.sizes
             less = parted and (way.trial.faults > believed.trial.faults or way.cost - believed.cost <= LIKELY)
-            near = way.cost - believed.cost <= NEARLY or less
+            asked = any(one.code in ASKED and _otherwise(one, choices, believed) for one in believed.open)
+            near = way.cost - believed.cost <= NEARLY or less or asked
             wrong = len(way.problems) + len(way.placed.problems)
             clean = wrong <= len(believed.problems) + len(believed.placed.problems)
             if near and clean and all(way.heard != other.heard for other in found):
@@ -342,7 +343,7 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
     """What is in doubt where counts were taken in one of several ways."""
     column = ways[0].column if ways[0].since is None else ways[0].since
     said = " ".join(text[column : ways[0].end].split())
-    if ways[0].code == "means":
+    if ways[0].code in NAMED:
         offers = tuple(Offer("means", (o.written,), words=((said, o.written),)) for o in ways)
     elif ways[0].code in ("spelled", "figure"):
         spelled = next(o.written for o in ways if o.code == "spelled")
@@ -351,6 +352,13 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
     else:
         offers = tuple(Offer(o.code, (o.written.rstrip(","),), (column, o.end, o.written)) for o in ways)
     return Doubt(0, column, ways[0].end, offers)
+
+
+def _otherwise(one: Open, choices: Choices, believed: _Way) -> bool:
+    """Whether what a line leaves open is taken in another way than it is believed."""
+    column = one.column
+    turned = (column in choices.otherwise) != (column in believed.choices.otherwise)
+    return turned or choices.meant(column) != believed.choices.meant(column)
 
 
 def _words(items: Sequence[Item]) -> list[Word]:

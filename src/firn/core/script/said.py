@@ -35,6 +35,8 @@ LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio", "pausa
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""
+OPENS_OTHER = frozenset({"other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra"})
+"""With these begins what says that all of it is danced on the other side."""
 BARS = frozenset({"bar", "bars", "compás", "compas"})
 """Before the number of a bar."""
 FOR = frozenset({"for", "por"})

@@ -6,8 +6,9 @@ from itertools import takewhile
 from msgspec.structs import replace
 
 from firn.core.script import said as say
+from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word
+from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import count_of, is_name, is_said
@@ -19,6 +20,8 @@ _SIDES = frozenset(SIDES)
 _CROSSED = frozenset({"behind", "front", "across"})
 """Where a step that crosses goes."""
 MOST_BARS = 999
+_ONLY_ASKED = 99
+"""What it costs to take what is never believed, only offered."""
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
@@ -52,6 +55,8 @@ class SmallWords(SaidCounts):
             return 1
         if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
             return 2
+        if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):
+            return len(nodes) - at
         if word in say.AGAIN and (self._words or self.items) and after is None:
             # "…, repeat": all of the line.
             self.close()
@@ -87,6 +92,33 @@ class SmallWords(SaidCounts):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    def _other_side(self, first: Bit) -> bool:
+        """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives
+        whether that is all that follows."""
+        again = again_of(self.text[first.column :])
+        if again is None or not again.other or again.change is not None:
+            return False
+        self.close()
+        line = self.text[: first.column].rstrip(" ,;:.")
+        runs = ((n, item) for n, item in enumerate(self.items) if isinstance(item, WordRun) and item.words)
+        opening = next(runs, None)
+        alone = first.column in self.choices.otherwise and opening is not None
+        code: OpenCode = "other_alone" if alone else "both_sides"
+        written = f"{line}\n{self.text[first.column :].strip()}"
+        if opening is not None:
+            number, run = opening
+            word = run.words[0]
+            side = "right" if word.side == "left" else "left"
+            if alone:
+                words = (replace(word, side=side), *run.words[1:])
+                self.items[number] = replace(run, words=words)
+                said = line[word.column :].removeprefix(FOOT_WRITTEN[word.side])
+                written = f"{line[: word.column]}{FOOT_WRITTEN[side]}{said}"
+        if not alone:
+            self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
+        self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
+        return True
 
     def _bar_said(self, after: Node, nodes: Sequence[Node], at: int) -> int:
         """Take "bar 2:"; returns how many tokens that used."""

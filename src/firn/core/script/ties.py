@@ -27,7 +27,7 @@ def tied(items: Sequence[Item]) -> list[Item]:
         if isinstance(item, WordRun):
             made.append(WordRun(item.counts, tuple(next(marked) for _ in item.words)))
         elif isinstance(item, Repeat):
-            made.append(Repeat(tuple(tied(item.body)), item.times))
+            made.append(replace(item, body=tuple(tied(item.body))))
         else:
             made.append(item)
     return made

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
+from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, cards_said, own_names
@@ -248,7 +248,8 @@ class _Line(WrittenLine):
         here = fold(text) in say.JUMPS | say.BROKEN
         written = "both jump" if here and meant.name == "jump" else meant.name
         cost = number - (_FITS if fits else 0)
-        self.open.append(Open("instead" if here else "means", column, end, written, cost, many=len(cards)))
+        code: OpenCode = "instead" if here else "bare" if fold(text) in say.BARE else "means"
+        self.open.append(Open(code, column, end, written, cost, many=len(cards)))
         return meant
 
     def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
