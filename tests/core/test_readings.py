@@ -101,6 +101,8 @@ class PartedTest(unittest.TestCase):
         ("latin", "1 break back", ["“step”", "“mambo break”"]),
         ("latin", "side close side touch", ["side close side, the step", "side, then close, then side"]),
         ("house", "1 and 3 step", ["“1 3”", "“1 & 3”"]),
+        ("tap", "stamp stamp and touch", ["“&”", "“then”"]),
+        ("tap", "flap and step", ["“then”", "“&”"]),
     )
     def test_one_name_for_several(self, tradition: str, body: str, offers: list[str]) -> None:
         one = piece(tradition, body)

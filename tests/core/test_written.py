@@ -139,6 +139,18 @@ class WrittenTest(unittest.TestCase):
         (doubt,) = findings(piece(tradition, body).parts[0])
         self.assertIn(kept, changed_text(body, doubt.mends[0].changes))
 
+    @cases(
+        ("tap", "soft step, loud stamp", [-1, 2]),
+        ("tap", "1 step loud 2 touch softly", [1, -1]),
+        ("folk stamping", "golpe suave, golpe fuerte", [0, 2]),
+        ("tap", "light shuffle step", [-1, -1, -1]),
+    )
+    def test_how_loud(self, tradition: str, body: str, levels: list[int]) -> None:
+        """A stamp is a level louder than a step by itself; golpe is a stamp."""
+        one = piece(tradition, body)
+        self.assertEqual(one.problems, ())
+        self.assertEqual([s.level for s in one.parts[0].sounds], levels)
+
     def test_a_form_of_another_language_is_no_step(self) -> None:
         """Once patada, a kick, was read as a form of pat."""
         self.assertEqual(said(piece("latin", "1 patada  2 paso")), "1R kick, 2R step")

@@ -42,6 +42,8 @@ class RunCollector:
         self._join: Bit | None = None
         # How often the next word is danced, where that is said before it; where the words after a pause begin.
         self._many: tuple[int, Bit] | None = None
+        # How loud the next word is.
+        self._level = 0
         self._since = 0
         self._only_count = False
         # Whether the line has no counts at all.
@@ -141,6 +143,9 @@ class RunCollector:
         if self._side is not None:
             word = replace(word, side=self._side[0], column=self._side[1].column)
             self._side = None
+        if self._level:
+            word = replace(word, level=self._level)
+            self._level = 0
         if self._many is not None:
             word = replace(word, times=self._many[0], column=self._many[1].column)
             self._many = None

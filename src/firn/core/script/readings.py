@@ -350,7 +350,8 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
         meant = [(o, APART if o.code == "spelled" else o.written) for o in ways]
         offers = tuple(Offer(o.code, (o.written,), words=((spelled, name),)) for o, name in meant)
     else:
-        offers = tuple(Offer(o.code, (o.written.rstrip(","),), (column, o.end, o.written)) for o in ways)
+        # A comma in place of "and" is said as what it means.
+        offers = tuple(Offer(o.code, (o.written.rstrip(",") or "then",), (column, o.end, o.written)) for o in ways)
     return Doubt(0, column, ways[0].end, offers)
 
 

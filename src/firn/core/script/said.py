@@ -79,6 +79,15 @@ PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
 
 
+LEVELS = {
+    "loud": 1, "hard": 1, "strong": 1, "accented": 1, "fuerte": 1, "loudly": 1, "soft": -1, "light": -1, "quiet": -1,
+    "softly": -1, "lightly": -1, "quietly": -1, "suave": -1,
+}  # fmt: skip
+"""How loud a step is: before it, or after it."""
+
+LEVELS_AFTER = frozenset({"fuerte", "suave"})
+"""Of these, those that come after their step."""
+
 CLOGS = frozenset({"clogging", "flatfoot", "tap"})
 """Traditions that write S for a step, where no quick is said."""
 
@@ -91,7 +100,7 @@ BARE = {
 """A part of the foot said bare, and what it is where it does not drop."""
 
 ROCKS = frozenset({"rock", "rocks"})
-BACK_AGAIN = frozenset({"recover", "replace"})
+BACK_AGAIN = frozenset({"recover", "replace", "recupera"})
 """After a rock: the weight comes back, so that the rock was a step alone."""
 JUMPS = frozenset({"jump", "jumps", "jp"})
 BROKEN = frozenset({"break", "breaks"})

@@ -276,17 +276,18 @@ class SaidCounts(RunCollector):
         """Whether an "and" between words without counts only links them.
 
         After a figure or a pause it may, or be the & between them, which is noted; after a single sound it is the &
-        that follows. None where it is plain.
+        that follows, after several it rather is. None where it is plain.
         """
         last = self._words[-1] if self._words else None
         figure = last is not None and last.card is not None and len(last.card.beats) > 1
-        if self._counts or not self._uncounted or not (figure or (listed and last is not None)):
+        several = len(self._words) - self._since > 1 and not figure
+        if self._counts or not self._uncounted or not (figure or several or (listed and last is not None)):
             return None
         if not isinstance(after, Bit) or after.kind != "name" or after.text.casefold() in say.NUMBERS:
             return None
         links = said.column not in self.choices.otherwise
         code: OpenCode = "linked" if links else "between"
-        self.open.append(Open(code, said.column, said.end, "," if links else "&", 0 if links else 1))
+        self.open.append(Open(code, said.column, said.end, "," if links else "&", int(links == several)))
         return links
 
     def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:

@@ -1,7 +1,7 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
 from collections.abc import Sequence
-from itertools import takewhile
+from itertools import islice, takewhile
 
 from msgspec.structs import replace
 
@@ -11,7 +11,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import count_of, is_name, is_said
+from firn.core.script.tokens import count_of, is_name, is_said, names_from
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 from firn.core.script.written import names_same
 
@@ -49,6 +49,8 @@ class SmallWords(SaidCounts):
                 self._where(say.WHERE[place.text.casefold()], place, plainly=True)
                 return there + 1 - at
             return self._on(nodes, at)
+        if word in say.LEVELS:
+            return self._loud(say.LEVELS[word], nodes, at)
         if word in say.STARTS:
             return self._starts(nodes, at)
         if word in say.WITH and self._foot_next(nodes, at + 1):
@@ -119,6 +121,23 @@ class SmallWords(SaidCounts):
             self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
+
+    def _loud(self, level: int, nodes: Sequence[Node], at: int) -> int:
+        """Take how loud a step is: the next, where one follows at once; else the one before, as always in Spanish if
+        there is one. Returns how many tokens that used."""
+        first = nodes[at]
+        names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+        follows = any(self._card(" ".join(n.text for n in names[:size]))[0] for size in range(1, len(names) + 1))
+        spanish = isinstance(first, Bit) and first.text.casefold() in say.LEVELS_AFTER
+        if follows and not (spanish and self._words):
+            self._level = level
+            return 1
+        if not self._words:
+            return 0
+        head = self._words[-1]
+        target = replace(head.joined[-1] if head.joined else head, level=level, end=first.end)
+        self._words[-1] = replace(head, joined=(*head.joined[:-1], target)) if head.joined else target
+        return 1
 
     def _bar_said(self, after: Node, nodes: Sequence[Node], at: int) -> int:
         """Take "bar 2:"; returns how many tokens that used."""
