@@ -158,7 +158,7 @@ class RunsTest(unittest.TestCase):
         ("1 step x64", []),
         ("1 step x1", []),
         ("1 R", [("N112", 2, 3, '"R" has no word after it.')]),
-        ("1 R L step", [("N112", 2, 3, '"R" has no word after it.')]),
+        ("1 R L step", [("N103", 2, 5, '"R L" names 2 feet for 1 count.')]),
         ("1 step +", [("N112", 7, 8, '"+" has no word after it.')]),
         ("1 + step", [("N112", 2, 3, '"+" has no word before it.')]),
         ("1 step or", [("N112", 7, 9, '"or" has no word after it.')]),

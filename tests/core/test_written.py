@@ -31,6 +31,10 @@ class WrittenTest(unittest.TestCase):
         ("tap", "L: step, touch", "1L step, 2R touch"),
         ("tap", "flap flap starting with the left", "&L brush, 1L step, &R brush, 2R step"),
         ("tap", "starting left: step step", "1L step, 2R step"),
+        ("tap", "1 & 2 R L R stamp", "1R flat, &L flat, 2R flat"),
+        ("tap", "R L R stamp", "1R flat, 2L flat, 3R flat"),
+        ("tap", "three stamps alternating", "1R flat, 2L flat, 3R flat"),
+        ("tap", "stamp x2 (alternating feet)", "1R flat, 2L flat"),
         ("tap", "hops on the right on 1 2", "1R hop, 2R hop"),
         ("house", "step L back, kick R", "1L step, 2R kick"),
     )
@@ -53,6 +57,9 @@ class WrittenTest(unittest.TestCase):
         ("swing", "slow slow rock step", "1R step, 2- hold, 3L step, 4- hold, 5R step, 6L step"),
         ("latin", "QQS", "1R step, 2L step, 3R step, 4- hold"),
         ("clogging", "S RS", "1R step, &L step, 2R step"),
+        ("tap", "stamp for 3 counts, touch", "1R flat, 2L flat, 3R flat, 4L touch"),
+        ("tap", "shuffle ball change for four counts", said(piece("tap", "shuffle ball change x2"))),
+        ("tap", "one-and-two step step step", "1R step, &L step, 2R step"),
         ("tap", "3x flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
         ("tap", "stamp 1, touch 2 and 3", "1R flat, 2L touch, &L touch, 3L touch"),
         ("tap", "one and two and step heel", "1R step, &R heel, 2L step, &L heel"),
@@ -79,6 +86,7 @@ class WrittenTest(unittest.TestCase):
         ),
         ("step dance", "point, hop, step step step", None, "1R point, 2L hop, 3R step, &L step, 4R step"),
         ("folk stamping", "right left stamp", "1R step, 2L flat", "1R flat, 2L flat"),
+        ("tap", "stamp right, left", "1R flat, 2L flat", "1R flat, 2L step"),
         ("clogging", "basic: stomp", "&R brush, aR spank, 1R step, &L step, 2R step, 3L stomp", "1R stomp"),
         (
             "tap", "touches on 2 and 4, stamps on 1 and 3", "1R flat, 2L touch, 3L flat, 4R touch",
@@ -108,7 +116,9 @@ class WrittenTest(unittest.TestCase):
         self.assertEqual(became, [said(one), other])
 
     @cases(
-        ("tap", "RL stamp"),
+        ("tap", "RL"),
+        ("tap", "touch alternating"),
+        ("tap", "shuffle ball change for 3 counts"),
         ("tap", "4 flaps (RLR)"),
         ("tap", "step-nothing"),
         ("tap", "1 step starting"),

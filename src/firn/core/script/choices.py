@@ -82,6 +82,7 @@ OpenCode = Literal[
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
+    "same_word", "step_there",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -99,6 +100,7 @@ that count up, each before a step: how often it is danced, or the counts that it
 has sounds, where it has several in a count: one of its sounds on each, or all of it. Two lists of counts of which the
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
 own, or how the figure goes. "Other side" at a line's end: the line, then the same on the other foot, or there alone.
+A foot alone after a word with the other: that word once more, or a step.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -107,7 +109,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
     "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
-    "both_sides": "other_alone",
+    "both_sides": "other_alone", "same_word": "step_there",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

@@ -42,7 +42,8 @@ class RunCollector:
         self._join: Bit | None = None
         # How often the next word is danced, where that is said before it; where the words after a pause begin.
         self._many: tuple[int, Bit] | None = None
-        # How loud the next word is.
+        # The feet that the next word is danced with, one after another; how loud it is.
+        self._feet_ahead: tuple[tuple[str, ...], Bit] | None = None
         self._level = 0
         self._since = 0
         self._only_count = False
@@ -61,10 +62,14 @@ class RunCollector:
 
     def close(self) -> None:
         """End the run."""
-        for waiting in (self._side and self._side[1], self._join, self._many and self._many[1]):
+        for waiting in (
+            self._side and self._side[1],
+            self._join,
+            *(w and w[1] for w in (self._many, self._feet_ahead)),
+        ):
             if waiting is not None:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
-        self._side = self._join = self._many = None
+        self._side = self._join = self._many = self._feet_ahead = None
         self._since = 0
         if self._counts and not self._words and all(c.atoms[0].pace for c in self._counts):
             # Slow, quick, quick: a step each.
@@ -149,6 +154,10 @@ class RunCollector:
         if self._many is not None:
             word = replace(word, times=self._many[0], column=self._many[1].column)
             self._many = None
+        if self._feet_ahead is not None:
+            (feet, said), self._feet_ahead = self._feet_ahead, None
+            self._words += [replace(word, side=foot, column=said.column, times=1) for foot in feet]
+            return
         if self._join is None:
             self._words.append(word)
             return

@@ -1,19 +1,19 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
 from collections.abc import Sequence
-from itertools import islice, takewhile
+from itertools import islice
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
-from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import count_of, is_name, is_said, names_from
+from firn.core.script.said_feet import SaidFeet
+from firn.core.script.tokens import count_of, is_name, names_from
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
-from firn.core.script.written import names_same
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -26,7 +26,7 @@ _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
 
-class SmallWords(SaidCounts):
+class SmallWords(SaidFeet):
     """Takes what is no step's name but says something of steps."""
 
     def _small(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
@@ -49,6 +49,8 @@ class SmallWords(SaidCounts):
                 self._where(say.WHERE[place.text.casefold()], place, plainly=True)
                 return there + 1 - at
             return self._on(nodes, at)
+        if word in say.ALTERNATES and self._changes_feet():
+            return 2 if is_name(after, say.FEET) else 1
         if word in say.LEVELS:
             return self._loud(say.LEVELS[word], nodes, at)
         if word in say.STARTS:
@@ -86,6 +88,8 @@ class SmallWords(SaidCounts):
                 return 2
         if word in say.FOR and self._lasting():
             return self._for(nodes, at)
+        if word in say.FOR and self._words[self._since :]:
+            return self._as_long(nodes, at)
         if word in say.TO:
             return self._to(nodes, at)
         if word in say.WHERE:
@@ -121,6 +125,25 @@ class SmallWords(SaidCounts):
             self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
+
+    def _changes_feet(self) -> bool:
+        """Whether the word before ends on the other foot than it begins with."""
+        before = self._last_word()
+        return before is not None and before.card is not None and before.card.weight_changes % 2 == 1
+
+    def _as_long(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "for eight counts" after a step: so often as it goes into them; returns how many tokens that used, 0
+        where it does not."""
+        count = count_of(nodes[at + 1]) if at + 1 < len(nodes) else None
+        number = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        card = self._words[-1].card
+        if number is None or count is None or card is None or self._words[-1].times > 1:
+            return 0
+        long = max(card.counts, sum(sign.isdigit() for sign in card.usual_for(self.tradition)), 1)
+        if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
+            return 0
+        self._words[-1] = replace(self._words[-1], times=number // long, end=count.end)
+        return 3 if is_name(nodes[at + 2] if at + 2 < len(nodes) else None, say.COUNTED) else 2
 
     def _loud(self, level: int, nodes: Sequence[Node], at: int) -> int:
         """Take how loud a step is: the next, where one follows at once; else the one before, as always in Spanish if
@@ -168,33 +191,6 @@ class SmallWords(SaidCounts):
         """Whether the word before takes no weight anyway."""
         before = self._last_word()
         return before is not None and before.card is not None and not before.card.weight_changes
-
-    def _starts(self, nodes: Sequence[Node], at: int) -> int:
-        """Take the foot that begins, as in starting right, starting with the left: that of the first step before it,
-        or of the next; returns how many tokens that used, 0 where none is said."""
-        end = at + (2 if is_said(nodes, at + 1, say.WITH | say.ON) else 1)
-        if not self._foot_next(nodes, end):
-            return 0
-        while not is_name(nodes[end], _SIDES):
-            end += 1
-        foot = nodes[end]
-        assert isinstance(foot, Bit)
-        end += 2 if is_name(nodes[end + 1] if end + 1 < len(nodes) else None, say.FEET) else 1
-        first = self._since if self._words[self._since :] else 0
-        if not self._words:
-            self._side = SIDES[foot.text.casefold()], foot
-            following = nodes[end] if end < len(nodes) else None
-            end += isinstance(following, Bit) and following.kind == "pause"
-        elif not self._words[first].side:
-            self._words[first] = replace(self._words[first], side=SIDES[foot.text.casefold()])
-        return end - at
-
-    @staticmethod
-    def _foot_next(nodes: Sequence[Node], at: int) -> bool:
-        """Whether a foot is named next, as in: step with the right, paso con el pie derecho."""
-        while at < len(nodes) and is_name(nodes[at], say.THE | say.FEET):
-            at += 1
-        return at < len(nodes) and is_name(nodes[at], frozenset(SIDES))
 
     def _to(self, nodes: Sequence[Node], at: int) -> int:
         """Take "to the side" and "to the left": where the word before goes; returns how many tokens that used."""
@@ -275,114 +271,6 @@ class SmallWords(SaidCounts):
         written = _with(target, first.text, there=there)
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return there
-
-    def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
-        """Take the foot that a word is danced with, before it or after it."""
-        used = 1
-        if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET):
-            used = 2
-        following = nodes[at + used] if at + used < len(nodes) else None
-        if len(first.text) == 1 and isinstance(following, Bit) and following.text == ".":
-            # "l." is short for left.
-            used += 1
-            following = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
-            # "right foot:", "R:" is said of what comes.
-            self._side = side, first
-            return used + 1
-        goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
-        goes_on = goes_on and not is_name(following, say.ON)
-        waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
-        follow = self._sides_follow(nodes, at)
-        open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
-        after = waiting is not None and (not goes_on or follow)
-        if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
-            after = self._foot_after(waiting, side, first)
-        if after and waiting is not None:
-            said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
-            each = is_said(nodes, said_with, say.WITH)
-            self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
-            return used
-        if self._side is not None:
-            self._lone_side(*self._side)
-        self._side = side, first
-        if not goes_on:
-            self._lone_side(*self._side)
-        return used
-
-    def _feet(self, feet: Sequence[str], said: Bit) -> None:
-        """Take several feet in one: those of one step's sounds, of as many times that it is danced, or of the steps
-        since the last pause."""
-        if len(feet) == 1 and not self._words:
-            self._side = feet[0], said
-            return
-        since = self._words[self._since :]
-        word = since[-1] if since else self._last_word()
-        if word is None or word.joined or word.side or self._side is not None or not self._words:
-            self.problem("N112", said, f'"{said.text}" has no word before it.')
-            return
-        asked = self.open[-1] if self.open and self.open[-1].code in ("count", "many") else None
-        if asked is not None and asked.end == word.end:
-            if len(feet) not in (1, asked.number):
-                self.problem("N103", said, f'"{word.text}" is said of {asked.number}; {len(feet)} feet are written.')
-                return
-            if len(feet) > 1:
-                # "4 flaps (RLRL)": so many.
-                self.open.pop()
-                self._counts = []
-        if len(feet) == len(since) > 1 and all(w.times == 1 and not w.side and not w.joined for w in since):
-            self._words[self._since :] = [replace(w, side=foot) for w, foot in zip(since, feet, strict=True)]
-        elif len(feet) == 1:
-            self._side_after(feet[0], word, said.end)
-        elif len(feet) == word.times > 1:
-            self._words[-1:] = [replace(word, side=foot, times=1, end=said.end) for foot in feet]
-        elif word.card is not None and word.times == 1 and names_same(feet, word.card):
-            self._words[-1] = replace(word, side=feet[0], end=said.end)
-        elif word.times == 1:
-            self._words[-1:] = [replace(word, side=foot, end=said.end) for foot in feet]
-        else:
-            shown = f'"{word.text}" is danced {word.times} times; {len(feet)} feet are written.'
-            self.problem("N103", said, shown)
-
-    def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
-        """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
-        stamp."""
-        said = ("name", "times", "mark")
-        words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind in said, reversed(nodes[:at])))
-        plain = self._uncounted and len(first.text) > 1 and not word.joined
-        return plain and not (words and is_name(words[-1], _SIDES))
-
-    def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
-        """Note that a foot between two words may be that of either; gives whether it is that of the one before."""
-        if len(first.text) == 1 or word.side:
-            return True
-        after = first.column not in self.choices.otherwise
-        code: OpenCode = "linked" if after else "between"
-        # Where more feet are said so, what comes after goes on as before.
-        parted = "," if _SIDES & set(self.text[first.end :].casefold().split()) else ""
-        foot = FOOT_WRITTEN[side]
-        written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
-        self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
-        return after
-
-    def _lone_side(self, side: str, said: Bit) -> None:
-        """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
-        self._side = None
-        if len(said.text) > 1 and side != "both":
-            self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
-        else:
-            self.problem("N112", said, f'"{said.text}" has no word after it.')
-
-    def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether feet are said after their words here: what is said up to the next count or pause ends with one, or
-        with one and where the step goes."""
-        last: Node | None = None
-        for node in nodes[at:]:
-            if not isinstance(node, Bit) or node.kind not in ("name", "mark"):
-                break
-            if last is None or not is_name(node, _WHERE):
-                last = node
-        return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
 
 
 def _with(word: Word, where: str, *, there: bool) -> str:

@@ -151,7 +151,7 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             plain = plain and (after or words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
-    none_of = say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED
+    none_of = say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR
     return plain and not any(is_name(n, none_of) for n in names)
 
 

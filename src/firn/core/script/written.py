@@ -12,11 +12,13 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
+from firn.core.script.tokens import division
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 
 _FEET = re.compile(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
+_COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
 _PACES = re.compile(r"[SQ](?:-?[SQ])+")
 _DASHES = frozenset("-–—•·*>")
 """Written between steps, and between a count and its step."""
@@ -55,15 +57,10 @@ def _joining_feet(made: list[Node], node: Node) -> None:
     letter = isinstance(node, Bit) and node.kind == "name" and node.text in ("R", "L")
     if not isinstance(node, Bit) or not isinstance(before, Bit) or not letter:
         made.append(node)
-    elif before.kind == "feet" or (before.text in ("R", "L") and _is_name(made[-2:-1])):
+    elif before.kind == "feet" or (before.kind == "name" and before.text in ("R", "L")):
         made[-1] = Bit("feet", f"{before.text} {node.text}", before.column, node.end)
     else:
         made.append(node)
-
-
-def _is_name(nodes: Sequence[Node]) -> bool:
-    """Whether there is a token, and a word."""
-    return any(isinstance(node, Bit) and node.kind == "name" for node in nodes)
 
 
 class _Way(NamedTuple):
@@ -157,9 +154,15 @@ def _letter(text: str) -> str:
     return {"right": "R", "left": "L"}.get(say.SIDES.get(text.casefold(), ""), "")
 
 
-def _parted(bit: Bit, way: _Way) -> Iterator[Bit]:
+def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
     """A word in hyphens as the steps that it is made of, the longest first; as it is where one of them is none."""
     words = [(found[0], found.start(), found.end()) for found in re.finditer(r"[^-]+", bit.text)]
+    if all(word.casefold() in _COUNTED for word, _, _ in words):
+        # one-and-two, and-a-one.
+        for word, start, end in words:
+            one = Bit("name", word, bit.column + start, bit.column + end)
+            yield division(word.casefold(), one) if word.casefold() in ("a", "e") else one
+        return
     made: list[Bit] = []
     many: list[int] = []
     at = 0

@@ -1,0 +1,186 @@
+"""Feet as they are said: before a step or after it, by letters, alone, each in turn."""
+
+from collections.abc import Sequence
+from fractions import Fraction
+from itertools import takewhile
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.items import FOOT_WRITTEN, Word
+from firn.core.script.said import SIDES
+from firn.core.script.said_counts import SaidCounts
+from firn.core.script.tokens import is_name, is_said
+from firn.core.script.tree import Bit, Group, Node
+from firn.core.script.written import names_same
+
+_SIDES = frozenset(SIDES)
+_WHERE = frozenset(say.WHERE)
+
+
+class SaidFeet(SaidCounts):
+    """Takes the feet that are said of steps."""
+
+    def _starts(self, nodes: Sequence[Node], at: int) -> int:
+        """Take the foot that begins, as in starting right, starting with the left: that of the first step before it,
+        or of the next; returns how many tokens that used, 0 where none is said."""
+        end = at + (2 if is_said(nodes, at + 1, say.WITH | say.ON) else 1)
+        if not self._foot_next(nodes, end):
+            return 0
+        while not is_name(nodes[end], _SIDES):
+            end += 1
+        foot = nodes[end]
+        assert isinstance(foot, Bit)
+        end += 2 if is_name(nodes[end + 1] if end + 1 < len(nodes) else None, say.FEET) else 1
+        first = self._since if self._words[self._since :] else 0
+        if not self._words:
+            self._side = SIDES[foot.text.casefold()], foot
+            following = nodes[end] if end < len(nodes) else None
+            end += isinstance(following, Bit) and following.kind == "pause"
+        elif not self._words[first].side:
+            self._words[first] = replace(self._words[first], side=SIDES[foot.text.casefold()])
+        return end - at
+
+    @staticmethod
+    def _foot_next(nodes: Sequence[Node], at: int) -> bool:
+        """Whether a foot is named next, as in: step with the right, paso con el pie derecho."""
+        while at < len(nodes) and is_name(nodes[at], say.THE | say.FEET):
+            at += 1
+        return at < len(nodes) and is_name(nodes[at], frozenset(SIDES))
+
+    def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take the foot that a word is danced with, before it or after it."""
+        used = 1
+        if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET):
+            used = 2
+        following = nodes[at + used] if at + used < len(nodes) else None
+        if len(first.text) == 1 and isinstance(following, Bit) and following.text == ".":
+            # "l." is short for left.
+            used += 1
+            following = nodes[at + used] if at + used < len(nodes) else None
+        if isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
+            # "right foot:", "R:" is said of what comes.
+            self._side = side, first
+            return used + 1
+        goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
+        goes_on = goes_on and not is_name(following, say.ON)
+        waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
+        follow = self._sides_follow(nodes, at)
+        open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
+        after = waiting is not None and (not goes_on or follow)
+        if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
+            after = self._foot_after(waiting, side, first)
+        if after and waiting is not None:
+            said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
+            each = is_said(nodes, said_with, say.WITH)
+            self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
+            return used
+        if self._side is not None:
+            self._lone_side(*self._side)
+        self._side = side, first
+        if not goes_on:
+            self._lone_side(*self._side)
+        return used
+
+    def _feet(self, feet: Sequence[str], said: Bit) -> None:
+        """Take several feet in one: those of one step's sounds, of as many times that it is danced, or of the steps
+        since the last pause."""
+        if len(feet) == 1 and not self._words:
+            self._side = feet[0], said
+            return
+        since = self._words[self._since :]
+        word = since[-1] if since else self._last_word()
+        if not self._words and self._side is None and not self._feet_ahead:
+            # "R L R flap": one with each.
+            counts = sum(len(group.atoms) for group in self._counts)
+            if counts in (0, len(feet)):
+                self._feet_ahead = tuple(feet), said
+            else:
+                many = "1 count" if counts == 1 else f"{counts} counts"
+                self.problem("N103", said, f'"{said.text}" names {len(feet)} feet for {many}.')
+            return
+        if word is None or word.joined or word.side or self._side is not None or not self._words:
+            self.problem("N112", said, f'"{said.text}" has no word before it.')
+            return
+        asked = self.open[-1] if self.open and self.open[-1].code in ("count", "many") else None
+        if asked is not None and asked.end == word.end:
+            if len(feet) not in (1, asked.number):
+                self.problem("N103", said, f'"{word.text}" is said of {asked.number}; {len(feet)} feet are written.')
+                return
+            if len(feet) > 1:
+                # "4 flaps (RLRL)": so many.
+                self.open.pop()
+                self._counts = []
+        if len(feet) == len(since) > 1 and all(w.times == 1 and not w.side and not w.joined for w in since):
+            self._words[self._since :] = [replace(w, side=foot) for w, foot in zip(since, feet, strict=True)]
+        elif len(feet) == 1:
+            self._side_after(feet[0], word, said.end)
+        elif len(feet) == word.times > 1:
+            self._words[-1:] = [replace(word, side=foot, times=1, end=said.end) for foot in feet]
+        elif word.card is not None and word.times == 1 and names_same(feet, word.card):
+            self._words[-1] = replace(word, side=feet[0], end=said.end)
+        elif word.times == 1:
+            self._words[-1:] = [replace(word, side=foot, end=said.end) for foot in feet]
+        else:
+            shown = f'"{word.text}" is danced {word.times} times; {len(feet)} feet are written.'
+            self.problem("N103", said, shown)
+
+    def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
+        """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
+        stamp."""
+        said = ("name", "times", "mark")
+        words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind in said, reversed(nodes[:at])))
+        plain = self._uncounted and len(first.text) > 1 and not word.joined
+        return plain and not (words and is_name(words[-1], _SIDES))
+
+    def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
+        """Note that a foot between two words may be that of either; gives whether it is that of the one before."""
+        if len(first.text) == 1 or word.side:
+            return True
+        after = first.column not in self.choices.otherwise
+        code: OpenCode = "linked" if after else "between"
+        # Where more feet are said so, what comes after goes on as before.
+        parted = "," if _SIDES & set(self.text[first.end :].casefold().split()) else ""
+        foot = FOOT_WRITTEN[side]
+        written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
+        self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
+        return after
+
+    def _lone_side(self, side: str, said: Bit) -> None:
+        """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
+        self._side = None
+        again = self._same_again(side, said)
+        if again is not None:
+            self._word(again)
+        elif len(said.text) > 1 and side != "both":
+            self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
+        else:
+            self.problem("N112", said, f'"{said.text}" has no word after it.')
+
+    def _same_again(self, side: str, said: Bit) -> Word | None:
+        """The word before once more with the other foot: stamp right, left. That it may be a step there is noted;
+        None where it is a step."""
+        before = self._last_word()
+        if before is None or before.card is None or side == "both" or before.side in ("", "both", side):
+            return None
+        if before.joined or (before.card.name == "step" and before.card.primitive):
+            return None
+        step = said.column in self.choices.otherwise
+        code: OpenCode = "step_there" if step else "same_word"
+        name = "step" if step else before.text
+        self.open.append(Open(code, said.column, said.end, f"{FOOT_WRITTEN[side]}{name}", 3 if step else 0))
+        if step:
+            return None
+        return replace(before, column=said.column, end=said.end, side=side, times=1, where="", turn=Fraction(0))
+
+    def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether feet are said after their words here: what is said up to the next count or pause ends with one, or
+        with one and where the step goes."""
+        last: Node | None = None
+        for node in nodes[at:]:
+            if not isinstance(node, Bit) or node.kind not in ("name", "mark"):
+                break
+            if last is None or not is_name(node, _WHERE):
+                last = node
+        return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
