@@ -11,13 +11,14 @@ import numpy as np
 import soundfile
 
 from firn.core.book.book import Book, piece_of_script
-from firn.core.book.edits import AddPiece, SetPartText
+from firn.core.book.edits import AddPiece, SetCombo, SetPartText
 from firn.core.book.practice_edits import AddStudent
 from firn.core.book.students import Student
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold
 from firn.core.steps.shelf import shipped
-from firn.session.bringing import Bringer, Found, brought_data, recorded_at
+from firn.session.bringing import Bringer
+from firn.session.found import Found, brought_data, recorded_at
 from firn.session.giving import Order, wanted_of
 from firn.session.log import log_data
 from firn.session.pack.contents import combo_hash
@@ -128,6 +129,42 @@ class TakesTest(BringCase):
         as_b = bringer.settled(found[0], part="Lamp · B")
         self.assertEqual(as_b.name, "Lamp, B")
         self.assertEqual([e.how for e in bringer.kept([as_b]).entries], ["lost"])
+
+    def combo(self, name: str, said: str, without: int | None = None, tempo: float = 108.0) -> None:
+        """The piece gets a combo, and a take of it is made, without one of its passes where that is said."""
+        self.session.do(SetCombo("p", said))
+        rng = np.random.default_rng(5)
+        times, at = [], 1.0
+        for number, one in enumerate(unfold(piece_from(self.session.book.pieces[0].script)).passes):
+            if number == without:
+                continue
+            first = one.offset + one.part.first_count
+            heard = sorted({float(s.position - first) for s in one.sounds if s.heard})
+            times += [at + c * 60 / tempo + rng.normal(0, 0.006) for c in heard]
+            at += one.part.counts * 60 / tempo
+        soundfile.write(self.home / name, films.strikes(times, at + 1), films.RATE)
+
+    @cases((None, ["A", "A", "B", "A", "A", "B"], "clean"), (2, ["A", "A", "A", "A", "B"], "lost"))
+    def test_a_whole_combo(self, without: int | None, passes: list[str], how: str) -> None:
+        """It is no take of A with pauses."""
+        self.combo(f"Wren whole {without}.wav", "A x2, B, A x2, B", without)
+        found, data = self.bring()
+        told = [one.why for one in found]
+        self.assertEqual([(r["student"], r["part"]) for r in data["brought"]], [("k1", "Lamp, combo")], told)
+        self.assertEqual([p["part"] for p in data["brought"][0]["passes"]], passes)
+        take, entry = self.session.book.takes[-1], self.session.book.log[-1]
+        self.assertEqual((take.part, entry.step, entry.part, entry.how), ("combo", "Lamp, combo", "", how))
+        self.assertAlmostEqual(entry.tempo, 108, delta=1)
+        self.assertEqual((entry.student, entry.take), ("k1", take.id))
+        many = len(self.session.book.log)
+        self.assertEqual((self.bring()[1]["brought"], len(self.session.book.log)), ([], many))
+
+    def test_a_part_of_a_piece_with_a_combo_stays_a_part(self) -> None:
+        self.session.do(SetCombo("p", "A x2, B, A x2, B"))
+        self.take("Wren b.wav", 1, 104)
+        self.take("Ivo P. a.wav", 0, 112)
+        _, data = self.bring()
+        self.assertEqual([r["part"] for r in data["brought"]], ["Lamp, A", "Lamp, B"])
 
     def test_at_half_the_tempo_it_is_that(self) -> None:
         self.take("wren slow.wav", 0, 56)

@@ -3,7 +3,7 @@
 import argparse
 import json
 import sys
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
 
@@ -149,7 +149,8 @@ def _piece_of(args: argparse.Namespace) -> Piece:
 
 
 def _bring(args: argparse.Namespace) -> int:
-    from firn.session.bringing import Bringer, brought_data
+    from firn.session.bringing import Bringer
+    from firn.session.found import brought_data
     from firn.session.practised import student_called
     from firn.session.session import Session
 
@@ -157,7 +158,7 @@ def _bring(args: argparse.Namespace) -> int:
     try:
         whose = student_called(session.book, args.student).id if args.student else None
         bringer = Bringer(session.book, session.store, own_cards(args))
-        part = _known_part(bringer.parts, args.part) if args.part else ""
+        part = _known_part(bringer.names, args.part) if args.part else ""
         found = bringer.read(Path(args.folder))
         found = [
             bringer.settled(one, student=whose if one.student is None else None, part=part)
@@ -221,8 +222,8 @@ def _convert(args: argparse.Namespace) -> int:
     return 0
 
 
-def _known_part(parts: Mapping[str, object], said: str) -> str:
-    """A part as a workbook calls it, by its own name or with its piece's; raises FirnError."""
+def _known_part(parts: Sequence[str], said: str) -> str:
+    """A part or a combo as a workbook calls it, by its own name or with its piece's; raises FirnError."""
     from firn.session.listening import BETWEEN
 
     wanted = said.casefold()

@@ -3,12 +3,14 @@ judged, and logged once at its own time; what is in doubt waits."""
 
 import json
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+from contextlib import suppress
 from datetime import datetime
 from functools import cached_property
 from itertools import count
 from pathlib import Path
-from typing import Any, Literal
+from statistics import fmean
+from typing import Any
 
 from msgspec import Struct, ValidationError, convert
 from msgspec.structs import replace
@@ -17,16 +19,15 @@ from firn.core.book.book import Book, BookPiece, Take
 from firn.core.book.brought import BringBack
 from firn.core.book.log import Answer, FirstFoot, LogEntry
 from firn.core.book.students import OWNER
-from firn.core.drills.run import How
-from firn.core.ear.asked.kinds import QuestionKind
-from firn.core.ear.match import candidate_of
-from firn.core.ear.onsets import find_onsets
+from firn.core.ear.match import CLEARLY, candidate_of
+from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.passes import Candidate
+from firn.core.ear.routine import Routine, routine
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake, judge, which
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
-from firn.core.piece.unfold import unfold
+from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
@@ -34,12 +35,16 @@ from firn.files.audio import LONG_S, FloatArray, flac_bytes, read_take, take_inf
 from firn.files.formats import RECORDING
 from firn.files.store import Store
 from firn.files.whole import read_text
-from firn.session.listening import BETWEEN, MOST_AMONG, MOST_SOUNDS, verdict_of
-from firn.session.log import entry_of, side_of, step_name
+from firn.session.found import Did, Found, Tick, recorded_at
+from firn.session.listening import BETWEEN, MOST_AMONG, MOST_SOUNDS, routine_of, verdict_of
+from firn.session.log import entry_of, entry_of_combo, side_of, step_name
 from firn.session.pack.contents import COMBO, combo_hash, text_hash
 from firn.session.session import new_id
 
 MOST_FILES = 500
+MOST_COMBOS = 40
+"""Combos that a take is laid before."""
+
 MOST_BYTES = 2_000_000
 """A file of what was done that is longer is none."""
 
@@ -48,68 +53,6 @@ SURELY = 0.8
 
 DID_ENDINGS = (".json", ".txt")
 ANYTHING = re.compile(r"\{.*\}", re.DOTALL)
-STAMP = re.compile(r"(20\d\d)[-_.]?(\d\d)[-_.]?(\d\d)(?:\D{1,5}(\d\d)[-_.:h]?(\d\d)(?:[-_.:m]?(\d\d))?)?")
-"""A day in a file's name, with the time of day or without, as phones write it."""
-
-Doubt = Literal["", "whose", "which", "nothing", "unread"]
-
-
-class Tick(Struct, frozen=True):
-    """A stage that was danced, as a page of a pack tells it."""
-
-    when: str
-    how: How
-    part: str
-    tempo: float
-    name: str = ""
-    hash: str = ""
-    sides: str = ""
-    day: str = ""
-
-
-class Answered(Struct, frozen=True):
-    """An answer of the ear, as a page tells it."""
-
-    kind: QuestionKind
-    right: bool
-    when: str
-
-
-class Did(Struct, frozen=True):
-    """What a page tells that was done."""
-
-    firn: Literal["did"]
-    version: int
-    pack: str
-    student: str = ""
-    piece: str = ""
-    answers: tuple[Answered, ...] = ()
-    ticks: tuple[Tick, ...] = ()
-
-
-class Found(Struct, frozen=True):
-    """One file of a folder.
-
-    `kind`: a take, what was done, or neither; `doubt`: what is to be said before it is logged, "" for nothing; `why`
-    in words. `student`: whose it is, by key. `piece`, `part`: ids, `name` as they are called. `also`: other parts
-    that it might be. `told`: what there is to say beside. `known`: it was brought in before.
-    """
-
-    path: Path
-    kind: Literal["take", "did", "other"]
-    doubt: Doubt = ""
-    why: str = ""
-    student: str | None = None
-    piece: str = ""
-    part: str = ""
-    name: str = ""
-    also: tuple[str, ...] = ()
-    when: str = ""
-    tempo: float = 0.0
-    told: tuple[str, ...] = ()
-    known: bool = False
-    verdict: Verdict | None = None
-    did: Did | None = None
 
 
 class Known(Struct, frozen=True):
@@ -122,12 +65,22 @@ class Known(Struct, frozen=True):
     tempo: float
 
 
+class KnownCombo(Struct, frozen=True):
+    """A combo of the workbook that a take may be of, by its name, as `Known`."""
+
+    name: str
+    piece: BookPiece
+    whole: Unfolded
+    tempo: float
+
+
 class Bringer:
     """Reads a folder against a workbook, as it was when this was made."""
 
     def __init__(self, book: Book, store: Store, shelf: Shelf) -> None:
         self._book, self._store = book, store
         self.parts: dict[str, Known] = {}
+        self.combos: dict[str, KnownCombo] = {}
         self._hashes: dict[str, str] = {}
         self._names: dict[str, str] = {}
         self.take_of: dict[Path, str] = {}
@@ -136,7 +89,11 @@ class Bringer:
         for piece in book.pieces:
             read = piece_from(piece.script, shelf)
             if read.combo:
-                self._hashes[f"{piece.name}{BETWEEN}{COMBO}"] = combo_hash(unfold(read))
+                whole = unfold(read)
+                self._hashes[f"{piece.name}{BETWEEN}{COMBO}"] = combo_hash(whole)
+                name = self._free(f"{piece.name}{BETWEEN}{COMBO}")
+                if len({id(one.part) for one in whole.passes}) > 1 and len(self.combos) < MOST_COMBOS:
+                    self.combos[name] = KnownCombo(name, piece, whole, float(read.settings.tempo))
             for kept, part in zip(piece.parts, read.parts, strict=False):
                 self._hashes[kept.id] = text_hash(part)
                 self._names[kept.id] = step_name(piece, kept.name)
@@ -147,7 +104,12 @@ class Bringer:
     def _free(self, name: str) -> str:
         """A name that no other part has."""
         numbered = (name if n == 1 else f"{name} ({n})" for n in count(1))
-        return next(one for one in numbered if one not in self.parts)
+        return next(one for one in numbered if one not in self.parts and one not in self.combos)
+
+    @property
+    def names(self) -> tuple[str, ...]:
+        """What a take may be judged as, by name: parts, and combos."""
+        return (*self.parts, *self.combos)
 
     @cached_property
     def _candidates(self) -> list[Candidate]:
@@ -265,7 +227,7 @@ class Bringer:
         if digest in self._heard:
             return replace(one, known=True)
         self._heard.add(digest)
-        return self._doubted(self._matched(one, sound, rate, task))
+        return self._doubted(self._rather_a_combo(self._matched(one, sound, rate, task), sound, rate))
 
     def _whose(self, path: Path, folder: Path, beside: str | None) -> str | None:
         """Whose a file is: by key or name in its own name or those of its folders, or as what lies beside it says."""
@@ -309,6 +271,38 @@ class Bringer:
             )
         return replace(made, doubt="", why="")
 
+    def _rather_a_combo(self, one: Found, sound: FloatArray, rate: int) -> Found:
+        """A take as that of a whole combo, where more of it is explained so than by one part: of the piece that it
+        seems to be of, or of any where it seems to be nothing."""
+        share = one.verdict.match.passes.share if one.verdict is not None else 0.0
+        likely = [k for k in self.combos.values() if one.verdict is None or k.piece.id == one.piece]
+        onsets = find_onsets(sound, rate) if likely else None
+        best: Found | None = None
+        for known in likely:
+            assert onsets is not None
+            found = self._routine(known, onsets, sound, rate)
+            several = found is not None and len({id(p.part) for p in found.passes}) > 1
+            if found is not None and several and found.fits and found.share > share + CLEARLY:
+                share, best = found.share, self._as_combo(one, known, found)
+        return one if best is None else best
+
+    @staticmethod
+    def _routine(known: KnownCombo, onsets: Onsets, sound: FloatArray, rate: int) -> Routine | None:
+        with suppress(NothingHeard):
+            return routine_of(onsets, sound, rate, lambda heard: routine(known.whole.passes, known.tempo, heard))
+        return None
+
+    @staticmethod
+    def _as_combo(one: Found, known: KnownCombo, found: Routine) -> Found:
+        tempo = round(fmean(v.tempo for _, v in found.verdicts), 1) if found.verdicts else known.tempo
+        made = replace(
+            one, piece=known.piece.id, part=COMBO, name=step_name(known.piece, COMBO), tempo=tempo, also=(),
+            verdict=None, routine=found, doubt="", why="",
+        )  # fmt: skip
+        if found.sure < SURELY:
+            return replace(made, doubt="which", why=f"It is {made.name} with {found.sure:.0%} only.")
+        return made
+
     @staticmethod
     def _judged(
         known: Known, tempo: float, sound: FloatArray, rate: int, others: Sequence[Candidate], *, anyway: bool
@@ -332,8 +326,13 @@ class Bringer:
                 one = replace(one, doubt="", why="")
         if part and one.kind == "take":
             sound, rate, _ = read_take(one.path)
-            one = self._matched(one, sound, rate, UNWATCHED, part)
-            one = replace(one, also=(), doubt="" if one.verdict is not None else one.doubt)
+            combo = self.combos.get(part)
+            if combo is not None:
+                found = self._routine(combo, find_onsets(sound, rate), sound, rate)
+                one = self._as_combo(one, combo, found) if found is not None else one
+            else:
+                one = replace(self._matched(one, sound, rate, UNWATCHED, part), routine=None)
+            one = replace(one, also=(), doubt="" if one.judged else one.doubt)
         return self._doubted(one)
 
     def kept(self, found: Sequence[Found]) -> BringBack:
@@ -349,7 +348,7 @@ class Bringer:
                 more, said = self._news(one)
                 entries += more
                 answers += said
-            elif one.verdict is not None:
+            elif one.judged:
                 take, entry = self._kept_take(one, book)
                 takes.append(take)
                 self.take_of[one.path] = take.id
@@ -360,7 +359,7 @@ class Bringer:
         return BringBack(tuple(takes), tuple(reversed(logged.values())), tuple(reversed(answered.values())))
 
     def _kept_take(self, one: Found, book: Book) -> tuple[Take, LogEntry | None]:
-        assert one.verdict is not None and one.student is not None
+        assert one.student is not None
         sound, rate, _ = read_take(one.path)
         data, digest = flac_bytes(sound, rate)
         self._store.add_samples(digest, data)
@@ -368,6 +367,9 @@ class Bringer:
         take = Take(
             new_id(), one.piece, one.part, name, one.when, digest, rate, len(sound), one.tempo, student=one.student
         )
+        if one.routine is not None:
+            return take, entry_of_combo(book, take, one.routine)
+        assert one.verdict is not None
         part = next(k.part for k in self.parts.values() if k.id == one.part)
         return take, entry_of(book, take, part, one.verdict)
 
@@ -388,52 +390,3 @@ def _is_time(said: str) -> bool:
     except ValueError:
         return False
     return True
-
-
-def recorded_at(path: Path) -> str:
-    """When a recording was made: as the file itself says, or its name, or when it was last written."""
-    from firn.files.media import made_at
-
-    said = made_at(path)
-    if said is not None:
-        return said.astimezone().isoformat(timespec="seconds")
-    named = STAMP.search(path.stem)
-    if named is not None:
-        year, month, day, hour, minute, second = (int(n) if n else 0 for n in named.groups())
-        try:
-            return datetime(year, month, day, hour, minute, second).astimezone().isoformat(timespec="seconds")
-        except (ValueError, OverflowError, OSError):
-            pass
-    return datetime.fromtimestamp(path.stat().st_mtime).astimezone().isoformat(timespec="seconds")
-
-
-def brought_data(found: Sequence[Found], edit: BringBack, take_of: Mapping[Path, str]) -> dict[str, Any]:
-    """The stable data of `firn bring --json`."""
-    logged = {e.take: e for e in edit.entries if e.take}
-    rows: dict[str, list[dict[str, Any]]] = {"brought": [], "waits": [], "known": [], "unread": []}
-    for one in found:
-        row: dict[str, Any] = {
-            "file": str(one.path), "kind": one.kind, "student": one.student, "part": one.name or None,
-            "when": one.when or None, "told": list(one.told),
-        }  # fmt: skip
-        if one.verdict is not None:
-            entry = logged.get(take_of.get(one.path, ""))
-            row |= {
-                "tempo": one.tempo, "how": entry.how if entry is not None else None,
-                "on": one.verdict.count("on"), "of": len(one.verdict.judged),
-                "passes": _passes(one.verdict), "sure": round(one.verdict.match.sure, 3),
-            }  # fmt: skip
-        if one.did is not None:
-            row |= {"ticks": len(one.did.ticks), "answers": len(one.did.answers)}
-        if one.doubt == "unread":
-            rows["unread"].append({**row, "why": one.why})
-        elif one.doubt:
-            rows["waits"].append({**row, "doubt": one.doubt, "why": one.why, "also": list(one.also)})
-        else:
-            rows["known" if one.known else "brought"].append(row)
-    return dict(rows)
-
-
-def _passes(verdict: Verdict) -> list[dict[str, float]]:
-    found = verdict.match.passes.found
-    return [{"start_s": round(p.start_s, 3), "end_s": round(p.end_s, 3)} for p in found]

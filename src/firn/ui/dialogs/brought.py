@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QDialog, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from firn.session.bringing import Found
+from firn.session.found import Found
 from firn.ui.widgets.labels import Label, shown
 from firn.ui.widgets.room import WrappingRow
 
@@ -129,6 +129,6 @@ def _line(one: Found, names: dict[str, str]) -> str:
         ticks, answers = len(one.did.ticks), len(one.did.answers)
         did = f"{ticks} of practice, {answers} answers"
         return " ".join((f"{one.path.name}: {who}, {did}.", *one.told))
-    assert one.verdict is not None
-    heard = f"{one.name} at {one.tempo:g}, {one.verdict.count('on')} of {len(one.verdict.judged)} on"
+    on = sum(j.heard == "on" for j in one.judged)
+    heard = f"{one.name} at {one.tempo:g}, {on} of {len(one.judged)} on"
     return " ".join((f"{one.path.name}: {who}, {heard}.", *one.told))

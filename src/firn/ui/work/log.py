@@ -14,7 +14,8 @@ if TYPE_CHECKING:
     from firn.core.book.book import Book, Take
     from firn.core.ear.routine import Routine
     from firn.core.ear.verdict import Verdict
-    from firn.session.bringing import Bringer, Found
+    from firn.session.bringing import Bringer
+    from firn.session.found import Found
 
 
 def known_words(book: "Book") -> tuple[list[str], list[str]]:
@@ -72,7 +73,7 @@ class Log:
         dialog = BroughtDialog(
             found,
             students,
-            list(bringer.parts),
+            bringer.names,
             lambda one, student, part: bringer.settled(one, student=student, part=part),
             context.window,
         )
