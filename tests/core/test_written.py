@@ -122,6 +122,8 @@ class WrittenTest(unittest.TestCase):
         ("tap", "4 flaps (RLR)"),
         ("tap", "step-nothing"),
         ("tap", "1 step starting"),
+        ("tap", "1 step, no weight"),
+        ("tap", "stamp repeat touch"),
     )
     def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:
         self.assertTrue(piece(tradition, body).problems)
@@ -137,6 +139,43 @@ class WrittenTest(unittest.TestCase):
         assert doubt.spot is not None
         _, column, end = doubt.spot
         self.assertEqual(body[column:end], doubtful)
+
+    @cases(
+        (
+            "folk stamping", "stamp-clap stamp-clap, stamp-clap, touch",
+            ["stamp & clap stamp & clap, stamp & clap, touch", "stamp clap stamp clap, stamp clap, touch"],
+        ),
+        ("tap", "one stamp, two touches, step", ["stamp x1,  touch x2, step", "1 stamp,  2 touch, step"]),
+        ("clogging", "basic: stomp touch", ["basic, stomp touch", "stomp touch"]),
+        ("tap", "right left stamp, touch", ["R step, L stamp, touch", "R stamp, L stamp, touch"]),
+        ("swing", "touch, slow rock step", ["touch, slow step, rock step", "touch, rock step"]),
+    )  # fmt: skip
+    def test_what_is_written_for_each_way(self, tradition: str, body: str, texts: list[str]) -> None:
+        (doubt,) = findings(piece(tradition, body).parts[0])
+        self.assertEqual([changed_text(body, mend.changes) for mend in doubt.mends], texts)
+
+    @cases(
+        ("tap", "one stamp", "1R flat"),
+        ("clogging", "1 triple: ds ds ds rs", said(piece("clogging", "ds ds ds rs"))),
+        ("tap", "( stamp touch ) twice, step", "1R flat, 2L touch, 3L flat, 4R touch, 5R step"),
+        ("tap", "( stamp touch ) 2 times, step", "1R flat, 2L touch, 3L flat, 4R touch, 5R step"),
+        ("tap", "( stamp touch ) two times, step", "1R flat, 2L touch, 3L flat, 4R touch, 5R step"),
+        ("tap", "1 stomp, no weight, 2 step", "1R stomp, 2R step"),
+        ("tap", "bar two: 1 step", "5R step"),
+        ("tap", "bar 2, 1 step, 2 touch", "5R step, 6L touch"),
+        ("tap", "the stamp, the touch", "1R flat, 2L touch"),
+        ("tap", "count 3 stamp", "3R flat"),
+        ("tap", "stamp touch, repeat", "1R flat, 2L touch, 3L flat, 4R touch"),
+        ("tap", "slow stamp, quick touch, step", "1R flat, 2- hold, 3L touch, 4L step"),
+        ("tap", "3 times: stamp", "1R flat, 2L flat, 3R flat"),
+        ("tap", "1: stamp, 2: touch", "1R flat, 2L touch"),
+        ("tap", "(S) step (Q) step", "1R step, 2- hold, 3L step"),
+        ("tap", "touch (2, 4), stamp", "2R touch, 4R touch, 5R flat"),
+        ("tap", "starting with the right foot, step, touch", "1R step, 2L touch"),
+    )
+    def test_more_ways(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), doubted(one)), (sounds, []))
 
     @cases(
         ("tap", "1-4 L shuffle ball change", "1 L shuffle ball change x2"),

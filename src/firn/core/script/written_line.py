@@ -42,9 +42,10 @@ class WrittenLine(SmallWords):
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         first = count_of(head[0])
         names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
-        many = first.atoms[0].number if first is not None and len(names) < colon else 1
+        numbered = first is not None and len(names) < colon
+        many = first.atoms[0].number if first is not None and numbered else 1
         card, _ = self._card(" ".join(names))
-        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + (many > 1) != colon:
+        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + numbered != colon:
             return nodes
         follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
         follows.read(rest)
