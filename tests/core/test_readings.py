@@ -92,6 +92,7 @@ class PartedTest(unittest.TestCase):
         ("latin", "1 basic", ["“mambo on one”", "“cha-cha basic”", "“bachata basic”"]),
         ("swing", "side step side step", ["“step touch”", "“side close”"]),
         ("step dance", "step back step", ["“step-back”", "“step, back”"]),
+        ("step dance", "( step back step ) x2", ["“step-back”", "“step, back”"]),
         ("solo jazz", "cross step cross step", ["“step, cross”", "“step-cross”"]),
         ("folk stamping", "step heel step heel", ["step, then heel", "step heel, the step"]),
         ("tap", "step, hold 3, step", ["“3 hold”", "“hold for 3 counts”"]),
