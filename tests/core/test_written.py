@@ -123,6 +123,7 @@ class WrittenTest(unittest.TestCase):
         ("tap", "step-nothing"),
         ("tap", "1 step starting"),
         ("tap", "1 step, no weight"),
+        ("solo jazz", "hands up on 4"),
         ("tap", "stamp repeat touch"),
     )
     def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:
@@ -163,6 +164,8 @@ class WrittenTest(unittest.TestCase):
         ("tap", "1 stomp, no weight, 2 step", "1R stomp, 2R step"),
         ("tap", "bar two: 1 step", "5R step"),
         ("tap", "bar 2, 1 step, 2 touch", "5R step, 6L touch"),
+        ("solo jazz", "out out in in", "1R step, 2L step, 3R step, 4L step"),
+        ("solo jazz", "clap hands, slap knees", "1- clap, 2- pat"),
         ("tap", "the stamp, the touch", "1R flat, 2L touch"),
         ("tap", "count 3 stamp", "3R flat"),
         ("tap", "stamp touch, repeat", "1R flat, 2L touch, 3L flat, 4R touch"),

@@ -94,7 +94,7 @@ class SmallWords(SaidFeet):
             return self._to(nodes, at)
         if word in say.WHERE:
             # "in front": where follows.
-            return 1 if word == "in" and is_name(after, _WHERE) else self._where(say.WHERE[word], first)
+            return 1 if word == "in" and is_name(after, say.AFTER_IN) else self._where(say.WHERE[word], first)
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0

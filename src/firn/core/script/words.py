@@ -26,6 +26,8 @@ LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
 
 
+_WHERE = frozenset(say.WHERE)
+
 _FITS = 10
 """What speaks for the card of a name that has as many sounds as counts are written."""
 
@@ -163,6 +165,9 @@ class _Line(WrittenLine):
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card, plural = self._card(text)
+            if fold(text) == "hands" and is_name(next(islice(names_from(nodes, at + 1), 1), None), _WHERE):
+                # Hands that go somewhere do not clap.
+                card = None
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
                 used = reach(nodes, at, size)
@@ -206,7 +211,7 @@ class _Line(WrittenLine):
         message = broken or f'No step is called "{shown}".'
         if broken:
             nearest = ()
-        elif theirs is not None:
+        elif theirs is not None and theirs.traditions:
             nearest = own_names(self.shelf, text, self.tradition) or nearest
             whose = " and ".join(theirs.traditions)
             message = f'In {self.tradition} no step is called "{shown}": it is one of {whose}.'
