@@ -19,7 +19,10 @@ from firn.session.paper import Paper, PaperTable, paper_title
 from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
 
 FIGURES = ("", "Figure", "×", "Counts", "Begins on", "Turns", "Then faces", "Ends")
-SHARES = (3, 26, 5, 9, 12, 14, 16, 15)
+SHARES = (3, 22, 5, 11, 13, 13, 17, 16)
+NAMES = 2
+"""So many names of a step in another language are enough."""
+
 LARGE, SMALL = 26, 13
 
 
@@ -98,7 +101,7 @@ def _words_in(cards: Sequence[Card], languages: Sequence[str]) -> list[tuple[str
             raise FirnError(f"Steps have names in {', '.join(LANGUAGES)}, not {language}.")
         rows = []
         for card in cards:
-            names = [a.name for a in card.also if a.language == language]
+            names = [a.name for a in card.also if a.language == language][:NAMES]
             rows += [f"{card.name}: {', '.join(names)}"] if names else []
         found.append((f"In {LANGUAGES[language]}", tuple(rows) or ("Its steps have no names in it yet.",)))
     return found
