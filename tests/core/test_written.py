@@ -33,6 +33,8 @@ class WrittenTest(unittest.TestCase):
         ("tap", "starting left: step step", "1L step, 2R step"),
         ("tap", "1 & 2 R L R stamp", "1R flat, &L flat, 2R flat"),
         ("tap", "R L R stamp", "1R flat, 2L flat, 3R flat"),
+        ("tap", "(R L) stamp step, touch", "1R flat, 2L step, 3R touch"),
+        ("tap", "RL stamp x2", "1R flat, 2L flat"),
         ("tap", "three stamps alternating", "1R flat, 2L flat, 3R flat"),
         ("tap", "stamp x2 (alternating feet)", "1R flat, 2L flat"),
         ("tap", "hops on the right on 1 2", "1R hop, 2R hop"),
@@ -124,6 +126,7 @@ class WrittenTest(unittest.TestCase):
         ("tap", "1 step starting"),
         ("tap", "1 step, no weight"),
         ("solo jazz", "hands up on 4"),
+        ("tap", "R L R stamp touch"),
         ("tap", "stamp repeat touch"),
     )
     def test_what_cannot_be_is_said(self, tradition: str, body: str) -> None:

@@ -60,8 +60,25 @@ class RunCollector:
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
 
+    def _feet_taken(self) -> None:
+        """Give the feet that were said before some words to them: one each, or one word with all of them."""
+        if self._feet_ahead is None or not self._words:
+            return
+        (feet, said), self._feet_ahead = self._feet_ahead, None
+        words = self._words
+        if len(words) == 1 and words[0].times == len(feet):
+            words = [replace(words[0], times=1)]
+        if len(words) not in (1, len(feet)) or any(w.side or w.joined or w.times > 1 for w in words):
+            many = sum(word.times for word in words)
+            self.problem("N103", said, f'"{said.text}" names {len(feet)} feet for {many} steps.')
+            return
+        each = words * len(feet) if len(words) == 1 else words
+        made = [replace(word, side=foot) for word, foot in zip(each, feet, strict=True)]
+        self._words = [replace(made[0], column=said.column), *made[1:]]
+
     def close(self) -> None:
         """End the run."""
+        self._feet_taken()
         for waiting in (
             self._side and self._side[1],
             self._join,
@@ -154,10 +171,6 @@ class RunCollector:
         if self._many is not None:
             word = replace(word, times=self._many[0], column=self._many[1].column)
             self._many = None
-        if self._feet_ahead is not None:
-            (feet, said), self._feet_ahead = self._feet_ahead, None
-            self._words += [replace(word, side=foot, column=said.column, times=1) for foot in feet]
-            return
         if self._join is None:
             self._words.append(word)
             return

@@ -78,6 +78,7 @@ class _Line(WrittenLine):
             elif node.kind == "bound":
                 pass
             elif node.kind == "pause" and not self.choices.before:
+                self._feet_taken()
                 self._since = len(self._words)
                 self._bound_at(node.end)
             else:
