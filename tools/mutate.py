@@ -49,6 +49,7 @@ ROOMS = {
     "said_counts": ("firn.core.script.said_counts", ("runs", "readings")),
     "figures": ("firn.core.script.figures", ("figures",)),
     "small_words": ("firn.core.script.small_words", ("runs", "readings", "written")),
+    "meant": ("firn.core.script.meant", ("readings", "written", "runs")),
     "said_feet": ("firn.core.script.said_feet", ("written", "readings", "runs")),
     "written": ("firn.core.script.written", ("written", "readings")),
     "written_line": ("firn.core.script.written_line", ("written", "readings", "runs")),

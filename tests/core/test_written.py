@@ -217,6 +217,14 @@ class WrittenTest(unittest.TestCase):
         self.assertEqual(one.problems, ())
         self.assertEqual([s.level for s in one.parts[0].sounds], levels)
 
+    @cases(
+        ("twice: " * 1_500 + "step",), ("flap: " * 1_500 + "step",), ("step-" * 2_000 + "step",),
+        ("R L " * 2_000 + "step",), ("one-and-" * 1_000 + "two",),
+    )  # fmt: skip
+    def test_very_much_of_it_is_read(self, body: str) -> None:
+        """Once a line of colons within colons, or a word of very many in hyphens, came to no end."""
+        self.assertTrue(piece("tap", body).parts)
+
     def test_a_form_of_another_language_is_no_step(self) -> None:
         """Once patada, a kick, was read as a form of pat."""
         self.assertEqual(said(piece("latin", "1 patada  2 paso")), "1R kick, 2R step")

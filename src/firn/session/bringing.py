@@ -10,7 +10,7 @@ from functools import cached_property
 from itertools import count
 from pathlib import Path
 from statistics import fmean
-from typing import Any
+from typing import Any, NamedTuple
 
 from msgspec import Struct, ValidationError, convert
 from msgspec.structs import replace
@@ -72,6 +72,19 @@ class KnownCombo(Struct, frozen=True):
     piece: BookPiece
     whole: Unfolded
     tempo: float
+
+
+class Heard(NamedTuple):
+    """A recording: its samples, and the onsets that are found in it, once."""
+
+    sound: FloatArray
+    rate: int
+    onsets: Onsets
+
+    @classmethod
+    def of(cls, sound: FloatArray, rate: int) -> "Heard":
+        """A recording with its onsets found."""
+        return cls(sound, rate, find_onsets(sound, rate))
 
 
 class Bringer:
@@ -227,7 +240,8 @@ class Bringer:
         if digest in self._heard:
             return replace(one, known=True)
         self._heard.add(digest)
-        return self._doubted(self._rather_a_combo(self._matched(one, sound, rate, task), sound, rate))
+        heard = Heard.of(sound, rate)
+        return self._doubted(self._rather_a_combo(self._matched(one, heard, task), heard))
 
     def _whose(self, path: Path, folder: Path, beside: str | None) -> str | None:
         """Whose a file is: by key or name in its own name or those of its folders, or as what lies beside it says."""
@@ -237,9 +251,8 @@ class Bringer:
         named = [s for s in self._book.students if _holds(said, s.id) or _holds(said, s.name)]
         return named[0].id if len(named) == 1 else beside if not named else None
 
-    def _matched(self, one: Found, sound: FloatArray, rate: int, task: Task, only: str = "") -> Found:
+    def _matched(self, one: Found, heard: Heard, task: Task, only: str = "") -> Found:
         """What a take is, judged as that; `only`: as this part, whatever it might be."""
-        onsets = find_onsets(sound, rate)
         others = self._candidates
         if not others:
             return replace(one, doubt="nothing", why="This workbook has no parts to lay it before.")
@@ -248,13 +261,13 @@ class Bringer:
         also: tuple[str, ...] = ()
         try:
             if not only:
-                found = which(asked.part, asked.tempo, onsets, _but(others, asked.name), task)
+                found = which(asked.part, asked.tempo, heard.onsets, _but(others, asked.name), task)
                 if found.what == "nothing":
                     return replace(one, doubt="nothing", why="Nothing in this workbook fits it.")
                 asked = self.parts.get(found.part, asked) if found.what == "other" else asked
                 tempo = found.danced_at(asked.tempo) if found.what == "tempo" else asked.tempo
                 also, sure = tuple(a for a in found.also if a in self.parts), found.sure
-            verdict = self._judged(asked, tempo, sound, rate, _but(others, asked.name), anyway=bool(only))
+            verdict = self._judged(asked, tempo, heard, _but(others, asked.name), anyway=bool(only))
         except WrongTake as fault:
             return replace(one, doubt="which", why=str(fault), also=tuple(self.parts))
         except NothingHeard as fault:
@@ -271,25 +284,26 @@ class Bringer:
             )
         return replace(made, doubt="", why="")
 
-    def _rather_a_combo(self, one: Found, sound: FloatArray, rate: int) -> Found:
+    def _rather_a_combo(self, one: Found, heard: Heard) -> Found:
         """A take as that of a whole combo, where more of it is explained so than by one part: of the piece that it
         seems to be of, or of any where it seems to be nothing."""
         share = one.verdict.match.passes.share if one.verdict is not None else 0.0
-        likely = [k for k in self.combos.values() if one.verdict is None or k.piece.id == one.piece]
-        onsets = find_onsets(sound, rate) if likely else None
         best: Found | None = None
-        for known in likely:
-            assert onsets is not None
-            found = self._routine(known, onsets, sound, rate)
+        for known in self.combos.values():
+            if one.verdict is not None and known.piece.id != one.piece:
+                continue
+            found = self._routine(known, heard)
             several = found is not None and len({id(p.part) for p in found.passes}) > 1
             if found is not None and several and found.fits and found.share > share + CLEARLY:
                 share, best = found.share, self._as_combo(one, known, found)
         return one if best is None else best
 
     @staticmethod
-    def _routine(known: KnownCombo, onsets: Onsets, sound: FloatArray, rate: int) -> Routine | None:
+    def _routine(known: KnownCombo, heard: Heard) -> Routine | None:
         with suppress(NothingHeard):
-            return routine_of(onsets, sound, rate, lambda heard: routine(known.whole.passes, known.tempo, heard))
+            return routine_of(
+                heard.onsets, heard.sound, heard.rate, lambda own: routine(known.whole.passes, known.tempo, own)
+            )
         return None
 
     @staticmethod
@@ -304,13 +318,11 @@ class Bringer:
         return made
 
     @staticmethod
-    def _judged(
-        known: Known, tempo: float, sound: FloatArray, rate: int, others: Sequence[Candidate], *, anyway: bool
-    ) -> Verdict:
+    def _judged(known: Known, tempo: float, heard: Heard, others: Sequence[Candidate], *, anyway: bool) -> Verdict:
         def judged(onsets: Any, task: Task) -> Verdict:
             return judge(known.part, tempo, onsets, others=others, anyway=anyway, task=task)
 
-        return verdict_of(find_onsets(sound, rate), sound, rate, judged)
+        return verdict_of(heard.onsets, heard.sound, heard.rate, judged)
 
     @staticmethod
     def _doubted(one: Found) -> Found:
@@ -325,13 +337,13 @@ class Bringer:
             if one.doubt == "whose":
                 one = replace(one, doubt="", why="")
         if part and one.kind == "take":
-            sound, rate, _ = read_take(one.path)
+            heard = Heard.of(*read_take(one.path)[:2])
             combo = self.combos.get(part)
             if combo is not None:
-                found = self._routine(combo, find_onsets(sound, rate), sound, rate)
+                found = self._routine(combo, heard)
                 one = self._as_combo(one, combo, found) if found is not None else one
             else:
-                one = replace(self._matched(one, sound, rate, UNWATCHED, part), routine=None)
+                one = replace(self._matched(one, heard, UNWATCHED, part), routine=None)
             one = replace(one, also=(), doubt="" if one.judged else one.doubt)
         return self._doubted(one)
 

@@ -200,9 +200,14 @@ def cards_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card, ...]:
     return next((cards for one in names if (cards := shelf.all_called(one, tradition))), ())
 
 
-@lru_cache(maxsize=16)
 def spanish_names(shelf: Shelf) -> frozenset[str]:
     """The folded names of cards that are Spanish, or may be."""
+    # Parts that are words make no others: their shelves come and go as one types.
+    return _spanish(shelf.plain)
+
+
+@lru_cache(maxsize=16)
+def _spanish(shelf: Shelf) -> frozenset[str]:
     said = {fold(alias.name) for card in shelf.cards for alias in card.also if alias.language == "es"}
     theirs = (card for card in shelf.cards if "folk stamping" in card.traditions or card in shelf.own)
     return frozenset(said | {fold(card.name) for card in theirs})

@@ -10,6 +10,9 @@ from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, Shelf
 
 _STEPS = frozenset({"step"})
+MOST_FEET = 8
+"""Feet that are said before one step."""
+
 _COUNTS = 4
 """A line of so many counts, or of several times as many, is whole."""
 
@@ -36,7 +39,7 @@ def spelled(words: Sequence[Word], text: str, shelf: Shelf, tradition: str) -> I
         kinds = _kinds(group)
         if not kinds or (whole and _STEPS.issuperset(kinds)):
             continue
-        card = _figures(shelf, tradition).get(kinds)
+        card = _figures(shelf.plain, tradition).get(kinds)
         if card is not None and shelf.parting(said_of(group)) != APART:
             yield start, end, card
 

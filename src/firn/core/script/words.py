@@ -7,17 +7,17 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
+from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
 from firn.core.script.items import Bar, Item, Repeat, Word
+from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
-from firn.core.script.said import SIDES, card_said, cards_said, own_names
+from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.ties import tied
 from firn.core.script.tokens import is_name, names_from, reach, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.script.written import feet_of
-from firn.core.script.written_line import WrittenLine
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
@@ -26,13 +26,7 @@ LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
 
 
-_WHERE = frozenset(say.WHERE)
-
-_FITS = 10
-"""What speaks for the card of a name that has as many sounds as counts are written."""
-
-
-class _Line(WrittenLine):
+class _Line(MeantLine):
     """Reads one line."""
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
@@ -166,8 +160,7 @@ class _Line(WrittenLine):
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card, plural = self._card(text)
-            if fold(text) == "hands" and is_name(next(islice(names_from(nodes, at + 1), 1), None), _WHERE):
-                # Hands that go somewhere do not clap.
+            if size == 1 and self._hands_go(first, nodes[at + 1 : at + 2]):
                 card = None
             said = self.shelf.parting(text) if card is not None and size > 1 else ""
             if card is not None and said != APART:
@@ -220,86 +213,6 @@ class _Line(WrittenLine):
         self.problems.append(Problem("N101", 0, first.column, names[size - 1].end, f"{message}{hint}", nearest))
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
-
-    def _in_one(self, first: Bit, after: Sequence[Node]) -> bool:
-        """Take a step and where it goes, said in one word, as in step-back; whether it was."""
-        name, _, where = first.text.rpartition("-")
-        card, plural = self._card(name) if name and where.casefold() in say.WHERE else (None, False)
-        if card is None:
-            return False
-        going = say.WHERE[where.casefold()]
-        card = self._one_of_several(name, card, first.column, first.end, after)
-        self._word(Word(name, card, first.column, first.end, several=plural, where=going))
-        return True
-
-    def _one_of_several(self, text: str, card: Card, column: int, end: int, after: Sequence[Node]) -> Card:
-        """The card that a name means here; where it may be one of several, that is noted."""
-        if self.choices.before:
-            return card
-        if fold(text) in say.ROCKS and self._comes_back(after):
-            return self.shelf.find("step", self.tradition) or card
-        cards = cards_said(self.shelf, text, self.tradition) or self._part_of_foot(text, card, after)
-        step = self.shelf.find("step", self.tradition)
-        if fold(text) in say.BROKEN and after and is_name(after[0], say.WHERE_TOUCHED) and not self._agreed(text):
-            cards = cards if step is None else (step, card)
-        if len(cards) == 1:
-            return cards[0]
-        if card not in cards:
-            return card
-        number = self.choices.meant(column)
-        meant = cards[number]
-        # The number of counts that are written chooses.
-        fits = len(meant.beats) == sum(len(group.atoms) for group in self._counts) > 1 and not self._words
-        # What depends on the words beside it is no matter of the whole piece.
-        here = fold(text) in say.JUMPS | say.BROKEN
-        written = "both jump" if here and meant.name == "jump" else meant.name
-        cost = number - (_FITS if fits else 0)
-        code: OpenCode = "instead" if here else "bare" if fold(text) in say.BARE else "means"
-        self.open.append(Open(code, column, end, written, cost, many=len(cards)))
-        return meant
-
-    def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
-        """The cards that a bare heel or toe may mean; () for its drop.
-
-        Said with where it goes it touches there. Where the heels seldom drop it rather touches, which is asked.
-        """
-        if fold(text) in say.JUMPS and self._side is None and self._needs_one_foot(after):
-            one = self.shelf.find("one-foot jump", self.tradition)
-            return () if one is None else (one, card)
-        name = say.BARE.get(fold(text))
-        touching = self.shelf.find(name, self.tradition) if name and card.primitive else None
-        if touching is None or self._agreed(text):
-            return ()
-        if after and is_name(after[0], say.WHERE_TOUCHED):
-            return (touching,)
-        if self.tradition not in say.DROPPED and self.tradition:
-            return (touching, card)
-        before = self._last_word()
-        if fold(text) not in say.SPANISH_HEEL or before is None or before.card is None:
-            return ()
-        # A heel after a ball drops; after the whole foot it may be the other one's.
-        return () if before.card.beats[-1].kind.name in say.ON_THE_BALL else (card, touching)
-
-    @staticmethod
-    def _comes_back(after: Sequence[Node]) -> bool:
-        """Whether the next word but for feet and places is that the weight comes back."""
-        names = (node for node in after if isinstance(node, Bit) and node.kind == "name")
-        small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE})
-        return is_name(next((n for n in names if n.text.casefold() not in small), None), say.BACK_AGAIN)
-
-    def _agreed(self, text: str) -> bool:
-        """Whether the piece says what a word means in it."""
-        return any(fold(word) == fold(text) for word, _ in self.shelf.words)
-
-    def _needs_one_foot(self, after: Sequence[Node]) -> bool:
-        """Whether the next word is danced on the foot that carries."""
-        at = next((n for n, node in enumerate(after) if isinstance(node, Bit) and node.kind == "name"), None)
-        if at is None:
-            return False
-        names = list(islice(names_from(after, at), self.shelf.longest))
-        texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
-        card = next((card for card, _ in map(self._card, texts) if card is not None), None)
-        return card is not None and card.beats[0].kind.name in ("hop", "pickup", "chug")
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""

@@ -16,6 +16,7 @@ from firn.core.script.tokens import division
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
+from firn.core.steps.shelf import Shelf
 
 _FEET = re.compile(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
 _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
@@ -27,15 +28,16 @@ _LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
 _SPANISH_FEET = {"D": "der", "I": "izq"}
 
 
-def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], spanish: frozenset[str]) -> Sequence[Node]:
+def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf) -> Sequence[Node]:
     """A line's tokens with what is written in one taken apart.
 
-    `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `spanish`: names in Spanish.
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
     Letters of several feet become one token of the kind "feet", a hyphen between two single sounds one of the kind
     "hyphen", how long the step before takes, in brackets, one of the kind "pace"; what was joined ends with one of
     the kind "bound".
     """
-    way = _Way(sounds, _names_feet_in_spanish(nodes, spanish), bool(nodes) and isinstance(nodes[0], Group))
+    before = bool(nodes) and isinstance(nodes[0], Group)
+    way = _Way(sounds, shelf.longest, _names_feet_in_spanish(nodes, shelf), before)
     made: list[Node] = []
     for node in nodes:
         if (
@@ -64,10 +66,11 @@ def _joining_feet(made: list[Node], node: Node) -> None:
 
 
 class _Way(NamedTuple):
-    """How a line's tokens are taken apart: how many sounds a name has, whether D and I are feet, and whether what
-    stands in brackets is said of the step after them, as in (1) step (2) clap."""
+    """How a line's tokens are taken apart: how many sounds a name has, and how many words the longest; whether D and
+    I are feet, and whether what stands in brackets is said of the step after them, as in (1) step (2) clap."""
 
     sounds: Callable[[str], int]
+    longest: int
     spanish: bool
     before: bool
 
@@ -85,11 +88,11 @@ def names_same(feet: Sequence[str], card: Card) -> bool:
     return pattern == own or (len(feet) == card.weight_changes > 1 and alternates)
 
 
-def _names_feet_in_spanish(nodes: Sequence[Node], spanish: frozenset[str]) -> bool:
+def _names_feet_in_spanish(nodes: Sequence[Node], shelf: Shelf) -> bool:
     """Whether the letters D and I name feet: both stand in the line, or one beside a name in Spanish."""
     said = [node.text for node in _names(nodes)]
     letters = {letter for text in said if not text.strip("DI-/") for letter in text} & {"D", "I"}
-    return letters == {"D", "I"} or (bool(letters) and any(fold(text) in spanish for text in said))
+    return letters == {"D", "I"} or (bool(letters) and any(fold(text) in say.spanish_names(shelf) for text in said))
 
 
 def _names(nodes: Sequence[Node]) -> Iterator[Bit]:
@@ -167,7 +170,7 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
     many: list[int] = []
     at = 0
     while at < len(words):
-        sizes = range(len(words) - at, 0, -1)
+        sizes = range(min(len(words) - at, way.longest), 0, -1)
         names = ((size, " ".join(word for word, _, _ in words[at : at + size])) for size in sizes)
         size, name = next(((size, name) for size, name in names if way.sounds(name)), (0, ""))
         if not size:

@@ -9,7 +9,6 @@ from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import WordRun
-from firn.core.script.said import spanish_names
 from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import count_of, counts_before, is_name, number_of, paces_before
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
@@ -25,14 +24,16 @@ class WrittenLine(SmallWords):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        written = self._headed(as_written(nodes, self._sounds_of, spanish_names(self.shelf)))
+        written = self._headed(as_written(nodes, self._sounds_of, self.shelf))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return paces_before(counts_before(written, self._sounds_of), self._sounds_of)
 
     def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line without what stands before a colon at its head: how often it is danced, which is said after it; or
-        the name of what follows, where that has just its sounds."""
+        """A line without what stands before its first colon: how often it is danced, which is said after it; or the
+        name of what follows, where that has just its sounds."""
+        if not nodes or self.text[: nodes[0].column].strip():
+            return nodes
         colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
         head, rest = nodes[:colon], nodes[colon + 1 :]
         if not head or not rest:
