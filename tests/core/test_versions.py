@@ -7,16 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from firn.core.piece.build import part_from
+from firn.core.piece.levels import harder, seated, simpler
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import (
     VersionError,
     follow_facing,
     follow_later,
-    harder,
     moved,
     other_side,
-    seated,
-    simpler,
     straight,
     stretched,
     swung,

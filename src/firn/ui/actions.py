@@ -55,6 +55,7 @@ ACTIONS = (
     ActionSpec("rename_part", "Rename part…", ("F2",), "Part"),
     ActionSpec("delete_part", "Delete part", ("Ctrl+Shift+D",), "Part"),
     ActionSpec("versions", "Another version…", ("Ctrl+R",), "Part"),
+    ActionSpec("levels", "At several levels…", ("Ctrl+Shift+R",), "Part"),
     ActionSpec("fill_counts", "Fill in the counts", ("Ctrl+Shift+C",), "Part"),
     ActionSpec("fill_combo", "Fill counts with steps…", ("Ctrl+Alt+J",), "Part"),
     ActionSpec("tap_in", "Tap it in", ("Ctrl+J",), "Part"),

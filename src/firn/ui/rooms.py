@@ -227,7 +227,7 @@ class Rooms:
             **Giving(self._context, self._program, printing).handlers(),
             **self.read_work.handlers(),
             **self.drills.handlers(),
-            **Building(self._context).handlers(),
+            **Building(self._context, self._theme).handlers(),
             **self.students.handlers(),
             **self.classes.handlers(),
         }
@@ -238,7 +238,10 @@ class Rooms:
         def late(name: str) -> Callable[[], object]:
             return lambda: self._handlers[name]()
 
-        menus, here = ("Drill", "Take", "Log", "Step", "Read"), ("print", "pdf", "step_of_selection", "fill_combo")
+        menus, here = (
+            ("Drill", "Take", "Log", "Step", "Read"),
+            ("print", "pdf", "step_of_selection", "fill_combo", "levels"),
+        )
         return {s.id: late(s.id) for s in ACTIONS if s.menu in menus or s.id in here}
 
     def leave(self) -> None:

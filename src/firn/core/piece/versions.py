@@ -1,19 +1,16 @@
-"""Other versions of a part, as a teacher would type them: the other side, moved, slower, faster, simpler, harder."""
+"""Other versions of a part, as a teacher would type them: the other side, moved, slower, faster, swung, followed."""
 
-from collections.abc import Callable
 from fractions import Fraction
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.piece.build import build_part
-from firn.core.piece.by_hand import footed, keyed, singles_of
 from firn.core.piece.piece import Part
 from firn.core.script.items import Word
 from firn.core.script.layers import Layers, words_across
-from firn.core.script.places import Use, usual_places
+from firn.core.script.places import Use
 from firn.core.script.writer import in_writing_order, write_part
-from firn.core.steps.card import Card
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
 
@@ -26,12 +23,6 @@ class VersionError(FirnError):
 
 FOLLOWS = 4
 """How many counts after the lead a follow comes in on the same feet."""
-
-_SEATED = {
-    "hop": "heel", "leap": "step", "jump": "step", "pickup": "spank", "land": "touch", "chug": "heel",
-    "slide": "brush",
-}  # fmt: skip
-"""What stands in on a chair for what needs the weight of the body."""
 
 
 class Version(Struct, frozen=True):
@@ -174,64 +165,6 @@ def _felt(part: Part, feel: str, said: str) -> Version:
     if part.settings.feel == feel:
         raise VersionError(f"The piece is {'swung' if feel == 'swing' else feel} already.")
     return Version("\n".join(part.script.lines), said, feel)
-
-
-def seated(part: Part) -> Version:
-    """On a chair: what needs the weight of the body is stood in for, on the same feet at the same times."""
-    if part.seated:
-        raise VersionError("It is danced seated already.")
-    told: dict[str, None] = {}
-    uses: list[Use] = []
-    for use in part.uses:
-        if not any(b.kind.name in _SEATED for b in use.card.beats):
-            uses.append(use)
-            continue
-        for single in singles_of(part, use):
-            kind = single.card.beats[0].kind.name
-            name = _SEATED.get(kind, "")
-            card = part.script.shelf.plain.find(name, part.settings.tradition) if name else None
-            if card is not None:
-                told[f"{name} for {kind}"] = None
-                single = replace(single, card=card, word=replace(single.word, card=card, text=name))
-            uses.append(single)
-    script = replace(part.script, layers=replace(part.layers, seated=True))
-    wanted = {key: s.foot for key, s in keyed(part.sounds) if s.foot}
-    uses = footed(replace(part, script=script), in_writing_order(uses), wanted)
-    said = f"Seated: {', '.join(told)}." if told else "Seated: every step as it is, no foot carries."
-    return Version(written(part, uses, script.layers), said)
-
-
-def simpler(part: Part) -> Version:
-    """With simpler steps in the place of some, as long and ending alike."""
-    return _stood_in(part, lambda card: card.simpler, "simpler")
-
-
-def harder(part: Part) -> Version:
-    """With harder steps in the place of some."""
-    return _stood_in(part, lambda card: card.harder, "harder")
-
-
-def _stood_in(part: Part, chosen: Callable[[Card], str], how: str) -> Version:
-    shelf, tradition = part.script.shelf.plain, part.settings.tradition
-    counting = part.settings.counting
-    uses: list[Use] = []
-    told: dict[str, None] = {}
-    for use in part.uses:
-        name = chosen(use.card)
-        card = shelf.find(name, tradition) if name else None
-        usual, anchor = usual_places(use.card, counting, tradition)
-        shift = use.places[0] - usual[0]
-        if card is None or use.places != tuple(p + shift for p in usual):
-            uses.append(use)
-            continue
-        theirs, on = usual_places(card, counting, tradition)
-        places = tuple(p - on + anchor + shift for p in theirs)
-        word = replace(use.word, card=card, text=card.name)
-        uses.append(replace(use, card=card, word=word, places=places, lengths=tuple(Fraction(0) for _ in places)))
-        told[f"{card.name} for {use.card.name}"] = None
-    if not told:
-        raise VersionError(f"No step here has a {how} one that can stand in for it.")
-    return Version(written(part, uses), f"{how.capitalize()}: {', '.join(told)}.")
 
 
 def written(part: Part, uses: list[Use], layers: Layers | None = None) -> str:

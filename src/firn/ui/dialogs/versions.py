@@ -18,16 +18,14 @@ from PySide6.QtWidgets import (
 )
 
 from firn.core.piece.build import part_from
+from firn.core.piece.levels import harder, seated, simpler
 from firn.core.piece.piece import Part
 from firn.core.piece.versions import (
     Version,
     follow_facing,
     follow_later,
-    harder,
     moved,
     other_side,
-    seated,
-    simpler,
     straight,
     stretched,
     swung,

@@ -1,0 +1,122 @@
+"""A class whose groups dance one part at several levels together: each checked, and beside the part as written."""
+
+from collections.abc import Mapping, Sequence
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from firn.core.book.book import BookPart, BookPiece
+from firn.core.piece.build import part_from
+from firn.core.piece.levels import How, levelled, lines_of, seated
+from firn.core.piece.piece import Part
+from firn.core.piece.versions import VersionError
+from firn.core.reading.read import check_combo, check_part
+from firn.core.reading.sentences import sentence
+from firn.core.reading.style import Asked
+from firn.core.steps.shelf import Shelf
+from firn.errors import FirnError
+from firn.session.beside import laid_beside
+from firn.session.desk import free_name, whole_combo
+from firn.session.session import new_id
+
+
+class Wanted(Struct, frozen=True):
+    """A level that is asked for: its name, how each line is danced (as written where nothing is said), and whether on
+    a chair."""
+
+    name: str
+    hows: Mapping[int, How]
+    chair: bool = False
+
+
+class Level(Struct, frozen=True):
+    """A level of a part: the part as it is danced then, what stands in for what, what the checks find, and where it
+    differs from the part as written.
+
+    `stands`: whether it can be danced beside the part as written: as long, the same foot free at the end.
+    """
+
+    wanted: Wanted
+    part: Part
+    said: str
+    wrong: tuple[str, ...]
+    differences: tuple[str, ...]
+    stands: bool
+
+
+def usual_levels(part: Part) -> tuple[Wanted, ...]:
+    """Simpler, as written, harder, and on a chair where it is not danced on one already."""
+    lines = lines_of(part)
+    levels = (
+        Wanted("simpler", dict.fromkeys(lines, "simpler")),
+        Wanted("as written", {}),
+        Wanted("harder", dict.fromkeys(lines, "harder")),
+    )
+    return levels if part.seated else (*levels, Wanted("seated", {}, chair=True))
+
+
+def level_of(part: Part, wanted: Wanted, asked: Asked | None = None) -> Level:
+    """A part at a level; where nothing stands in for its steps, as it is written, which is said."""
+    made, said = part, []
+    if any(how != "as written" for how in wanted.hows.values()):
+        try:
+            version = levelled(part, wanted.hows)
+        except VersionError as fault:
+            said.append(str(fault))
+        else:
+            said.append(version.said)
+            made = _again(part, version.text)
+    if wanted.chair:
+        version = seated(made)
+        said.append(version.said)
+        made = _again(part, version.text)
+    made = replace(made, name=f"{part.name} {wanted.name}") if made is not part else part
+    wrong = tuple(sentence(f) for f in check_part(made, asked) if f.level == "bad")
+    compared = laid_beside(part, made)
+    alike = (made.counts, made.footing.free) == (part.counts, part.footing.free)
+    # On a chair no foot carries, and either is free: the next part can begin as it is written.
+    stands = alike or (made.seated and made.counts == part.counts)
+    said.append(" ".join(wrong) if wrong else "" if made is part else f"{made.counts} counts, nothing wrong.")
+    if not stands:
+        said.append(f"It cannot be danced beside the others: {_unlike(part, made)}.")
+    return Level(wanted, made, " ".join(filter(None, said)), wrong, compared.differences, stands)
+
+
+def _again(part: Part, text: str) -> Part:
+    return part_from(part.name, text, part.settings, part.script.shelf)
+
+
+def _unlike(part: Part, made: Part) -> str:
+    if part.counts != made.counts:
+        return f"{made.counts} counts, where the part has {part.counts}"
+    return f"it ends with {_foot(made)} free, where the part ends with {_foot(part)}"
+
+
+def _foot(part: Part) -> str:
+    free = part.footing.free
+    return f"the {free} foot" if free in ("left", "right") else f"{free} foot"
+
+
+def with_class(piece: BookPiece, part: Part, levels: Sequence[Level], shelf: Shelf) -> tuple[BookPiece, str]:
+    """A piece with each level as a part, and a combo's line for each group, which all begin together; and what the
+    checks say of them as one class.
+
+    Raises FirnError where fewer than two levels are chosen, or one cannot be danced beside the others.
+    """
+    if len(levels) < 2:
+        raise FirnError("A class of groups needs two levels: tick those that are danced.")
+    for one in levels:
+        if not one.stands:
+            raise FirnError(f"{one.wanted.name.capitalize()}: {one.said}")
+    parts, lines = list(piece.parts), []
+    for number, one in enumerate(levels, 1):
+        name = part.name
+        if one.part is not part:
+            name = free_name(tuple(parts), one.part.name)
+            parts.append(BookPart(new_id(), name, "\n".join(one.part.script.lines)))
+        lines.append(f"group {number}{', together' if number > 1 else ''}: {name}")
+    combo = "\n".join([*filter(None, [piece.combo.rstrip()]), *lines])
+    made = replace(piece, parts=tuple(parts), combo=combo)
+    read, unfolded, _ = whole_combo(made, shelf)
+    found = [sentence(f) for f in check_combo(read, unfolded) if f.level != "ok"]
+    return made, " ".join([f"All {len(levels)} groups begin together and end together.", *found[:2]])
