@@ -226,6 +226,7 @@ COMBO = (
     "ends: " + "1 step " * 300,
 )
 
+SHARE_SHORT = 0.85
 SHORT = tuple(item for item in COMBO if "x64" not in item and len(item) < 60)
 
 
@@ -248,6 +249,21 @@ def line(rng: random.Random, longest: int = 12) -> str:
 
 
 def text(rng: random.Random) -> str:
+    """A piece: most have a line or two, which are read in no time, and so many more are tried."""
+    return short(rng) if rng.random() < SHARE_SHORT else long(rng)
+
+
+def short(rng: random.Random) -> str:
+    """A part of a line or two, now and then under a heading or with a combo."""
+    lines = [rng.choice(HEADS)] if rng.random() < 0.4 else []
+    lines += ["part A", *(line(rng, 6) for _ in range(rng.choice((1, 1, 2))))]
+    if rng.random() < 0.2:
+        lines += ["combo", combo_item(rng)]
+    made = "\n".join(lines)
+    return mangled(rng, made) if rng.random() < 0.15 else made
+
+
+def long(rng: random.Random) -> str:
     """A whole piece."""
     lines = [rng.choice(HEADS) for _ in range(rng.randint(0, 4))]
     for name in rng.sample(["A", "B", "Part 2", "x3", *FIGURES], rng.randint(1, 4)):
