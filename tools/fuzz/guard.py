@@ -11,18 +11,20 @@ from firn.errors import FirnError
 TEXT_S, FILE_S = 20.0, 8.0
 """Three parts of twenty thousand sounds each are read, checked, measured and laid out by everything there is in some
 seconds, of a processor that other work has too."""
-WAITED_S = 60.0
-"""What a case may wait, whatever else runs on the machine: its limit is in time of the processor."""
+WAITED_S = 300.0
+"""What a case may take by the clock, whatever else runs on the machine: its limit is in time of the processor. It is
+for what waits for something that never comes."""
 MEMORY_MB = 700
 """What a case may take beyond what was taken before it."""
 
 
 class TooLongError(BaseException):
-    """A case took longer than it may: no Exception, so that nothing on the way takes it for a fault of its own."""
+    """A case took longer than it may, in seconds: no Exception, so that nothing on the way takes it for a fault of its
+    own."""
 
 
 def _over(number: int, frame: FrameType | None) -> None:
-    raise TooLongError
+    raise TooLongError("by the clock" if number == signal.SIGALRM else "of the processor")
 
 
 def guarded(run: Callable[[], object], seconds: float) -> str:
@@ -36,8 +38,8 @@ def guarded(run: Callable[[], object], seconds: float) -> str:
     signal.setitimer(signal.ITIMER_REAL, WAITED_S)
     try:
         run()
-    except TooLongError:
-        return f"longer than {seconds:g} s: {_where()}"
+    except TooLongError as over:
+        return f"longer than {WAITED_S if 'clock' in str(over) else seconds:g} s {over}: {_where()}"
     except MemoryError:
         return f"more than {MEMORY_MB} MB: {_where()}"
     except FirnError as fault:
