@@ -3,7 +3,7 @@
 import unittest
 
 from firn.core.script.choices import PLAIN
-from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.tree import parse_line
 from firn.core.script.words import runs_of
 from firn.core.steps.shelf import shipped
@@ -25,6 +25,8 @@ def word(one: Word) -> str:
 def item(one: Item) -> str:
     if isinstance(one, Bar):
         return "|"
+    if isinstance(one, BarAt):
+        return f"bar {one.number}"
     if isinstance(one, Repeat):
         return f"[{'; '.join(item(i) for i in one.body)}] x{one.times}"
     return f"{len(one.counts)}: {', '.join(word(w) for w in one.words)}"
@@ -138,6 +140,57 @@ class RunsTest(unittest.TestCase):
         ("twice", "0: ?twice"),
         ("six flaps 1 step", "0: flap x6; 1: step"),
         ("1 Shuffle BALL", "1: shuffle, step"),
+        ("1 step on the spot hop", "1: step in place, hop"),
+        ("1 step en el sitio 2 hop", "1: step in place; 1: hop"),
+        ("step for eight counts", "0: step x8"),
+        ("step for eight counts hop", "0: step x8, hop"),
+        ("step for 64 hop", "0: step x64, hop"),
+        ("step for 65", "0: step, ?for; 1: "),
+        ("flap for 8 counts 1 hop", "0: flap x8; 1: hop"),
+        ("paradiddle for 4", "0: paradiddle x4"),
+        ("box step for 8", "0: box step x2"),
+        ("box step for 6", "0: box step, ?for; 1: "),
+        ("step for 1", "0: step, ?for; 1: "),
+        ("step x2 for 8", "0: step x2, ?for; 1: "),
+        ("1 step for 8", "1: step, ?for; 1: "),
+        ("1 step + clap + touch loud", "1: step + clap + touch!"),
+        ("1 step + clap loudly 2 hop", "1: step + clap!; 1: hop"),
+        ("bar 1: 1 step", "bar 1; 1: step"),
+        ("bar 2 1 step", "bar 2; 1: step"),
+        ("bar 999: step", "bar 999; 0: step"),
+        ("bar 1000: step", "0: ?bar; 1: step"),
+        ("bar 0: 1 step", "0: ?bar; 2: step"),
+        ("bar 1& step", "0: ?bar; 1: step"),
+        ("1 step + clap + touch to the side", "1: step + clap + touch side"),
+        ("1 step + clap to the left", "1: step + clap to the left"),
+        ("step to the back side", "0: step back, step side"),
+        ("cross over", "0: step across"),
+        ("hop back", "0: hop back"),
+        ("1 kick back cross", "1: kick back, step across"),
+        ("step RL", "0: R step, L step"),
+        ("step x2 RL", "0: R step, L step"),
+        ("R L R step", "0: R step, L step, R step"),
+        ("L L L R stamp", "0: L stamp, L stamp, L stamp, R stamp"),
+        ("QQS step step step", "3: step, step, step"),
+        ("1 slow step 2 quick step", "1: step; 1: step"),
+        ("slow slow rock step", "2: step, step; 0: rock step"),
+        ("slow rock step", "1: step; 0: rock step"),
+        ("quick quick slow hold", "3: step, step, step; 0: hold"),
+        ("hop step x2 flap x3", "[0: hop, step] x2; 0: flap x3"),
+        ("hop step x2 brush dig x3", "[0: hop, step] x2; [0: brush, dig] x3"),
+        ("1-4 step x4", "1: step x4"),
+        ("6 7 8 step x3", "3: step x3"),
+        ("1 step 2 3 hop x2", "1: step; 2: hop x2"),
+        ("heel x2 R", "0: R heel x2"),
+        ("bar 2: step brush x2", "bar 2; [0: step, brush] x2"),
+        ("8 step | 1 hop step x2", "1: step; |; [1: hop, step] x2"),
+        ("quick quick hold", "2: step, step; 0: hold"),
+        ("slow hold", "1: hold"),
+        ("1 quick 2 hold", "2: hold"),
+        ("step x2, brush x3", "0: step x2, brush x3"),
+        ("three stamps with the right", "0: R stamp, R stamp, R stamp"),
+        ("stamp x2 R L", "0: R stamp, L stamp"),
+        ("left right left right stamp stomp", "0: L step, R step, L step, R stamp, stomp"),
     )
     def test_what_is_read(self, line: str, expected: str) -> None:
         items, _ = read(line)
@@ -216,6 +269,9 @@ class RunsTest(unittest.TestCase):
         ("1 step  2 stamp 3 hop x2", "( 2 stamp 3 hop ) x2", 8),
         ("step, brush dig x3", "( brush dig ) x3", 5),
         ("( step ) brush dig x3", "( brush dig ) x3", 8),
+        ("( step ) x2 brush dig x3", "( brush dig ) x3", 11),
+        ("bar 2: step brush x2", "( step brush ) x2", 6),
+        ("bar 2 step brush x2", "( step brush ) x2", 5),
     )
     def test_what_is_covered(self, text: str, written: str, since: int) -> None:
         nodes, _ = parse_line(text)
@@ -225,6 +281,32 @@ class RunsTest(unittest.TestCase):
         self.assertEqual(
             (alone.code, alone.cost > one.cost, (alone.column, alone.end)), ("alone", True, (one.column, len(text)))
         )
+
+    @cases(
+        ("1 step 2 flap, other side", ("both_sides", "1 step 2 flap\nother side", 0), ("other_alone", 99)),
+        ("1 R step, other side", ("both_sides", "1 R step\nother side", 0), ("other_alone", 99)),
+        ("step x2 back", ("goes", "step-back x2", 0), ("there", 4)),
+        ("step back x2, cross over", ("goes", "step-back", 0), ("there", 4)),
+        ("kick back cross", ("goes", "kick-back", 0), ("there", 4)),
+        ("cross behind side", ("goes", "step-behind", 0), ("there", 4)),
+        ("step left toe right", ("linked", "L step,", 0), ("between", 3)),
+        ("slow rock step", ("pace_steps", "slow step, rock step", 0), ("paced", 2)),
+        ("stomp double", ("", "", 0), ("", 0)),
+        ("brush step, brush step", ("spelled", "brush step", 0), ("figure", 2)),
+        ("stomp, left right stamp", ("feet", "L step, R stamp", 0), ("of_all", 2)),
+        ("3 stamps R", ("count", "3 stamp", 0), ("many", 4)),
+        ("brush step x2", ("all", "( brush step ) x2", 0), ("alone", 7)),
+        ("1 flap 2 step x2", ("all", "( 1 flap 2 step ) x2", 0), ("alone", 4)),
+        ("slow, rock step", ("", "", 0), ("", 0)),
+    )
+    def test_what_is_believed_costs_nothing(self, text: str, believed, other) -> None:
+        nodes, _ = parse_line(text)
+        found = [(o.code, o.written, o.cost) for o in runs_of(nodes, shipped(), "tap", text=text).open]
+        self.assertEqual(found[:1], [believed] if believed[0] else [])
+        if believed[0]:
+            column = runs_of(nodes, shipped(), "tap", text=text).open[0].column
+            turned = runs_of(nodes, shipped(), "tap", PLAIN.turned(column), text).open[0]
+            self.assertEqual((turned.code, turned.cost, turned.column), (*other, column))
 
     @cases(
         ("3 flaps", "count", "3 flap"), ("12 double steps", "count", "12 double step"), ("1 flaps", "", ""),

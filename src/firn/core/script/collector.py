@@ -218,7 +218,7 @@ class RunCollector:
             return
         # Back over whole runs, and into the one that is open where a pause is in it.
         own, items = len(self._words), len(self.items)
-        while items and covered - own >= many_words(self.items[items - 1 : items]):
+        while items and own < covered and covered - own >= many_words(self.items[items - 1 : items]):
             items -= 1
             own += many_words(self.items[items : items + 1])
         inside = max(0, len(self._words) - covered)

@@ -72,7 +72,7 @@ WHERE = {
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
     "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
-    "lugar": "in place", "apart": "out",
+    "lugar": "in place", "spot": "in place", "sitio": "in place", "apart": "out",
 }  # fmt: skip
 """Where a step goes."""
 

@@ -170,9 +170,10 @@ class SmallWords(SaidFeet):
             return 0
         self.close()
         self.items.append(BarAt(number, nodes[at].column, after.end))
-        self._bound_at(after.end)
         following = nodes[at + 2] if at + 2 < len(nodes) else None
-        return 3 if isinstance(following, Bit) and following.kind == "pause" else 2
+        paused = isinstance(following, Bit) and following.kind == "pause"
+        self._bound_at(following.end if paused and following is not None else after.end)
+        return 3 if paused else 2
 
     def _paced(self, counts: int, first: Bit) -> int:
         """Take a slow or a quick."""

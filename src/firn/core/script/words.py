@@ -57,7 +57,7 @@ class _Line(MeantLine):
                     pass
                 else:
                     self.read(node.items, optional=True)
-                self._bound_at(node.end)
+                self._bound_at(nodes[at - 1].end)
             elif self._words and self._is_amount(nodes, at - 1):
                 at += self._turn(node, nodes[at] if at < len(nodes) else None)
             elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
@@ -282,6 +282,7 @@ class _Line(MeantLine):
         if bit.kind == "bar":
             self.close()
             self.items.append(Bar())
+            self._bound_at(bit.end)
         elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
         elif bit.kind == "times" and bit.text[0].isdigit() and not self._words[self._since :] and not self._counts:
