@@ -77,6 +77,8 @@ class Placer(CountedPlacer):
             early = self._early(words)
             for word in words:
                 self._follow(word, early=early, leads=len(words) > 1)
+        elif len(words) == 1 and self._one_a_time(words[0], groups):
+            self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
             self._listed(replace(words[0], several=True), groups)
         elif needed == atoms:
@@ -120,6 +122,12 @@ class Placer(CountedPlacer):
             return groups
         numbers = range(atom.number, atom.through + 1)
         return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
+
+    def _one_a_time(self, word: Word, groups: Sequence[Counts]) -> bool:
+        """Whether as many numbers are said after a figure as it is danced: flap x2 on 1 2."""
+        said_after = bool(groups) and word.column < groups[0].column and not self._choices.before
+        often = word.times == len(groups) > 1 and word.card is not None and len(word.card.beats) > 1
+        return said_after and often and all(map(_plain, groups))
 
     def _one_each(self, word: Word, groups: Sequence[Counts]) -> bool:
         """Whether a word is danced on each of as many numbers as it has sounds; said before them, and with several in
