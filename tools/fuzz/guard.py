@@ -19,8 +19,7 @@ MEMORY_MB = 700
 
 
 class TooLongError(BaseException):
-    """A case took longer than it may, in seconds: no Exception, so that nothing on the way takes it for a fault of its
-    own."""
+    """A case took longer than it may: no Exception, so that nothing on the way takes it for a fault of its own."""
 
 
 def _over(number: int, frame: FrameType | None) -> None:
