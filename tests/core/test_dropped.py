@@ -34,6 +34,7 @@ class DroppedTest(unittest.TestCase):
     @cases(
         ("nothing comes round", "1 step  2 stamp  3 clap  4 step  5 step"),
         ("six counts", "1 step  2 stamp  3 step  4 step  5 touch  6 clap"),
+        ("steps alone, two short", "1 step  2 step  3 step  4 step  5 step  6 step"),
         ("a fault comes first", "1 R step  2 R step  3 step"),
     )
     def test_where_none_does_none_is(self, _: str, text: str) -> None:

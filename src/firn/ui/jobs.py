@@ -14,7 +14,7 @@ from firn.core.task import Task
 from firn.errors import Cancelled, FirnError
 
 SHOW_AFTER_MS = 300
-SWITCH_S = 0.0005
+SWITCH_S = 0.0001
 """How long Python lets a job go on while the window's thread waits: a key asks for its turn some twenty times."""
 
 

@@ -1,5 +1,6 @@
 """A hold that was probably dropped: the one with which a part that fills no phrase is the same over and over."""
 
+from collections import Counter
 from collections.abc import Iterator
 from fractions import Fraction
 
@@ -7,6 +8,7 @@ from firn.core.piece.build import build_part
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.core.script.changes import Change, changed_text
+from firn.core.script.places import Use
 from firn.core.script.reader import read_part
 
 LONGEST, MOST_TRIED = 120, 16
@@ -15,15 +17,21 @@ LONGEST, MOST_TRIED = 120, 16
 
 def dropped_holds(part: Part) -> Iterator[MendText]:
     """The hold that makes a part fill its phrases with one figure over and over; none where no one does."""
-    if len(part.sounds) > LONGEST or part.problems or part.footing.faults:
+    if len(part.sounds) > LONGEST or part.problems or part.footing.faults or not _over_and_over(part):
         return
     tried: set[tuple[int, int]] = set()
+    phrase = part.settings.counting.phrase
+    often = Counter(map(_spot, part.uses))
+    again = any(use.again for use in part.uses)
     # The later the likelier: a figure is held at its end.
     for use in reversed(part.uses):
-        spot = use.line, use.word.end
+        spot = _spot(use)
         if use.layer or use.again or use.card.name == "hold" or spot in tried or use.word.joined:
             continue
         tried.add(spot)
+        # One hold more for each time that the word is danced has to fill the phrase.
+        if (part.counts + often[spot]) % phrase and not again:
+            continue
         if len(tried) > MOST_TRIED:
             return
         place = use.last // 1 + 1
@@ -34,6 +42,19 @@ def dropped_holds(part: Part) -> Iterator[MendText]:
             if _comes_round(part, one):
                 yield MendText("write_hold", {"counts": said}, (one,))
                 return
+
+
+def _spot(use: Use) -> tuple[int, int]:
+    """Where the word of a use ends."""
+    return use.line, use.word.end
+
+
+def _over_and_over(part: Part) -> bool:
+    """Whether a part's steps, without their holds, are some steps danced twice or more: no hold makes that of others,
+    and this is told without reading the part again."""
+    kinds = [part.sounds[i].kind for i in part.own if part.sounds[i].kind != "hold"]
+    many = len(kinds)
+    return any(kinds[: many - size] == kinds[size:] for size in range(1, many // 2 + 1) if many % size == 0)
 
 
 def _comes_round(part: Part, change: Change) -> bool:
