@@ -135,7 +135,7 @@ class RunsTest(unittest.TestCase):
         ("step 3 flaps", "0: step; 1: flap"),
         ("the step", "0: step"),
         ("then step", "0: step"),
-        ("1 step it 2 hold it", "1: step, ?it; 1: hold"),
+        ("1 step it 2 hold it", "1: step; 1: hold"),
         ("step twice", "0: step x2"),
         ("twice", "0: ?twice"),
         ("six flaps 1 step", "0: flap x6; 1: step"),

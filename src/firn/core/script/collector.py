@@ -46,6 +46,8 @@ class RunCollector:
         self._feet_ahead: tuple[tuple[str, ...], Bit] | None = None
         self._level = 0
         self._since = 0
+        # Whether two steps were joined that are said to sound together.
+        self._at_once = False
         self._only_count = False
         # Whether the line has no counts at all.
         self._uncounted = False

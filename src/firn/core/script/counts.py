@@ -167,7 +167,9 @@ class CountReader:
     def _number(self, atom: Atom, group: Counts) -> Fraction:
         assert atom.number is not None
         number, phrase = atom.number, self.counting.phrase
-        extra = Fraction(0)
+        # "the and of 2".
+        extra = self.counting.division(atom.letter, among=frozenset({atom.letter})) if atom.letter else None
+        extra = extra or Fraction(0)
         if atom.extra:
             top, under = atom.extra[1:].split("/")
             extra = Fraction(int(top), int(under)) if int(under) else Fraction(0)

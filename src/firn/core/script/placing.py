@@ -219,7 +219,8 @@ class Placer(CountedPlacer):
 
 def _plain(group: Counts) -> bool:
     """Whether a group is one number alone."""
-    return len(group.atoms) == 1 and group.atoms[0].number is not None and group.atoms[0].through is None
+    atom = group.atoms[0]
+    return len(group.atoms) == 1 and atom.number is not None and atom.through is None and not atom.letter
 
 
 def _once(word: Word) -> bool:

@@ -25,7 +25,35 @@ ALTERNATES = frozenset({"alternating", "alternate", "alternately", "alternando",
 """Said after steps that change feet anyway."""
 STARTS = frozenset({"starting", "beginning", "begin", "start", "leading", "empezando", "comenzando"})
 """Said before the foot that begins."""
-THEN = frozenset({"then", "luego", "después", "despues"})
+THEN = frozenset(
+    {
+        "then",
+        "now",
+        "so",
+        "next",
+        "just",
+        "first",
+        "finally",
+        "okay",
+        "ok",
+        "luego",
+        "después",
+        "despues",
+        "ahora",
+        "primero",
+        "entonces",
+        "finalmente",
+    }
+)
+"""Said before a step, and says nothing of it."""
+IT = frozenset({"it", "them", "that"})
+"""Said after a step, for the floor or the step itself."""
+ANOTHER = frozenset({"another", "otro", "otra"})
+"""One more of the step that is named next."""
+AS_ONE = frozenset({"together", "juntos", "juntas"})
+"""Said after two steps that sound at once."""
+OF = frozenset({"of", "after", "de", "del"})
+"""Said between a division and the count that it is in: the and of 2."""
 ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
 WITHOUT = frozenset({"no", "without", "sin"})
@@ -33,7 +61,22 @@ WEIGHT = frozenset({"weight", "peso"})
 THE = frozenset({"the", "el", "la", "los", "las"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
-LASTS = frozenset({"hold", "wait", "pause", "rest", "espera", "silencio", "pausa"})
+LASTS = frozenset(
+    {
+        "hold",
+        "wait",
+        "pause",
+        "rest",
+        "freeze",
+        "nothing",
+        "espera",
+        "silencio",
+        "pausa",
+        "descansa",
+        "descanso",
+        "nada",
+    }
+)
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES, RunCollector
-from firn.core.script.items import Word
+from firn.core.script.items import Word, WordRun
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
 from firn.core.script.tree import Bit, Counts, Node
@@ -41,7 +41,8 @@ def word_and(bit: Bit) -> bool:
 def _number(counts: Counts) -> int | None:
     """The number of a count that is one number alone."""
     atom = counts.atoms[0]
-    return atom.number if len(counts.atoms) == 1 and atom.through is None and not atom.extra else None
+    alone = len(counts.atoms) == 1 and atom.through is None and not atom.extra and not atom.letter
+    return atom.number if alone else None
 
 
 def _only_counts(nodes: Sequence[Node], at: int) -> bool:
@@ -115,8 +116,10 @@ class SaidCounts(RunCollector):
         if not 1 <= number <= MOST_TIMES:
             return False
         hold = self._words[-1]
-        many = plainly or node.column in self.choices.otherwise
-        if not plainly:
+        # "step on 1 2 3, pause 4": the next count.
+        next_one = not plainly and number == self._last_number() + 1
+        many = plainly or (node.column in self.choices.otherwise and not next_one)
+        if not plainly and not next_one:
             code: OpenCode = "many" if many else "count"
             said = f"{hold.text} for {number} counts" if many else f"{number} {hold.text}"
             self.open.append(Open(code, node.column, node.end, said, 1 if many else 0, since=hold.column))
@@ -128,6 +131,12 @@ class SaidCounts(RunCollector):
         self._counts, self._words = [node], [replace(hold, end=node.end)]
         self.close()
         return True
+
+    def _last_number(self) -> int:
+        """The last number that was said as a count; -1 where none was."""
+        counts = [*(c for i in self.items if isinstance(i, WordRun) for c in i.counts), *self._counts]
+        last = counts[-1].atoms[-1] if counts else None
+        return -1 if last is None or last.number is None else last.through or last.number
 
     def _on(self, nodes: Sequence[Node], at: int) -> int:
         """Take the counts of the words before it: stomp on 8, step on the and; returns how many tokens it used."""
@@ -250,6 +259,10 @@ class SaidCounts(RunCollector):
         listed = isinstance(before, Bit) and before.kind == "pause"
         links = is_name(after, say.THEN) or self._links_names(before, after)
         between = None if links else self._links_words(after, first, listed=listed)
+        if self._together(nodes, at + 1) and self._words and not self._join:
+            # "stamp and clap together".
+            self._join, self._at_once = Bit("join", "+", first.column, first.end), True
+            return 1
         if links or between:
             self._since = len(self._words)
             return 1
@@ -267,10 +280,20 @@ class SaidCounts(RunCollector):
         self._counts.append(division(letter, first))
         return 1
 
+    def _together(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a step and then "together" are said from a token on, and nothing more before a pause or a count."""
+        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", nodes[at:]))
+        ends = next((n for n, node in enumerate(names) if is_name(node, say.ON)), len(names))
+        said = [node.text for node in names[:ends] if isinstance(node, Bit)]
+        return len(said) > 1 and said[-1].casefold() in say.AS_ONE and self._card(" ".join(said[:-1]))[0] is not None
+
     def _links_names(self, before: Node | None, after: Node | None) -> bool:
-        """Whether an "and" stands between two feet, or before an article: right and left, dos golpes y una palma."""
+        """Whether an "and" stands between two feet, or before an article or a hold: right and left, dos golpes y una
+        palma, three stamps and hold."""
         feet = is_name(before, _SIDES) and is_name(after, _SIDES)
-        return bool(self._words) and (feet or is_name(after, say.ARTICLES))
+        # "… and hold": what is still is on no &.
+        held = self._uncounted and is_name(after, say.LASTS)
+        return bool(self._words) and (feet or held or is_name(after, say.ARTICLES))
 
     def _links_words(self, after: Node | None, said: Bit, *, listed: bool) -> bool | None:
         """Whether an "and" between words without counts only links them.
@@ -279,7 +302,7 @@ class SaidCounts(RunCollector):
         that follows, after several it rather is. None where it is plain.
         """
         last = self._words[-1] if self._words else None
-        figure = last is not None and last.card is not None and len(last.card.beats) > 1
+        figure = last is not None and last.card is not None and (len(last.card.beats) > 1 or last.times > 1)
         several = len(self._words) - self._since > 1 and not figure
         if self._counts or not self._uncounted or not (figure or several or (listed and last is not None)):
             return None
@@ -315,7 +338,8 @@ class SaidCounts(RunCollector):
         called = name is not None and self.shelf.find(f"{name.text}s", self.tradition) is not None
         counted = name is None or (is_name(name, frozenset(say.NUMBERS)) and not called)
         # "a stamp and two claps": where nothing is counted, it is none.
-        opens = at == 1 and self._no_figures
+        listed = at >= 2 and isinstance(before := nodes[at - 2], Bit) and before.kind == "pause"
+        opens = (at == 1 or listed) and self._no_figures
         return (after_word or opens or is_said(nodes, at - 2, say.THEN)) and not counted
 
     def _one_of(self, name: str) -> str:

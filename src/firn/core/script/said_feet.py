@@ -51,6 +51,8 @@ class SaidFeet(SaidCounts):
 
     def _side_said(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take the foot that a word is danced with, before it or after it."""
+        if used := self._each_foot(nodes, at):
+            return used
         used = 1
         if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET):
             used = 2
@@ -82,6 +84,20 @@ class SaidFeet(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    def _each_foot(self, nodes: Sequence[Node], at: int) -> int:
+        """Take as many feet as the word before is danced times: three stamps, right left right; returns how many
+        tokens that used, 0 where it is something else."""
+        word = self._words[-1] if self._words and self._side is None and not self._join else None
+        if word is None or word.times < 2 or word.side or word.joined:
+            return 0
+        feet = list(takewhile(lambda node: is_name(node, _SIDES), nodes[at:]))
+        following = nodes[at + len(feet)] if at + len(feet) < len(nodes) else None
+        if len(feet) != word.times or (isinstance(following, Bit) and following.kind == "name"):
+            return 0
+        sides = [SIDES[foot.text.casefold()] for foot in feet if isinstance(foot, Bit)]
+        self._words[-1:] = [replace(word, side=side, times=1, end=feet[-1].end) for side in sides]
+        return len(feet)
 
     def _feet(self, feet: Sequence[str], said: Bit) -> None:
         """Take several feet in one: those of one step's sounds, of as many times that it is danced, or of the steps

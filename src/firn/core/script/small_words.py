@@ -41,6 +41,11 @@ class SmallWords(SaidFeet):
         if word in say.THEN:
             self._since = len(self._words)
             return 1
+        if self._at_once and word in say.AS_ONE:
+            self._at_once = False
+            return 1
+        if self._words[self._since :] and (word in say.IT or (word in say.AGAIN and self._once_more(nodes, at))):
+            return 1
         if word in say.ON and self._words[self._since :]:
             there = at + (2 if is_name(after, say.THE) else 1)
             place = nodes[there] if there < len(nodes) else None
@@ -61,6 +66,8 @@ class SmallWords(SaidFeet):
             return 2
         if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):
             return len(nodes) - at
+        if word in say.ANOTHER and isinstance(after, Bit) and after.kind == "name" and not is_name(after, say.FEET):
+            return 1
         if word in say.AGAIN and (self._words or self.items) and after is None:
             # "…, repeat": all of the line.
             self.close()
@@ -98,6 +105,11 @@ class SmallWords(SaidFeet):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""
+        before, after = nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
+        return isinstance(before, Bit) and before.kind == "name" and isinstance(after, Bit) and after.kind == "pause"
 
     def _other_side(self, first: Bit) -> bool:
         """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives

@@ -69,6 +69,35 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
     return used
 
 
+def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with every division that is said with the count it is in as one count: the and of 2."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        letter = count_of(nodes[at])
+        there = at + 2 + is_said(nodes, at + 2, say.THE)
+        number = count_of(nodes[there]) if there < len(nodes) and is_said(nodes, at + 1, say.OF) else None
+        if letter is None or number is None or not _alone(letter) or letter.atoms[0].number is not None:
+            made.append(nodes[at])
+            at += 1
+            continue
+        if not _alone(number) or number.atoms[0].number is None:
+            made.append(nodes[at])
+            at += 1
+            continue
+        first, start = letter.atoms[0], made.pop().column if made and is_name(made[-1], say.THE) else letter.column
+        text = f"{first.letter} of {number.atoms[0].number}"
+        made.append(Counts((replace(number.atoms[0], letter=first.letter),), text, start, number.end))
+        at = there + 1
+    return nodes if len(made) == len(nodes) else made
+
+
+def _alone(counts: Counts) -> bool:
+    """Whether a count is one number or one division."""
+    atom = counts.atoms[0]
+    return len(counts.atoms) == 1 and not (atom.extra or atom.through or atom.pace)
+
+
 def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """A line with every step that is said before its counts as if it were said after them: between two pauses, words
     first and counts last, as in flap 1 step 2.
