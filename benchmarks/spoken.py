@@ -18,7 +18,7 @@ SETS = {
     "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart",
     "spoken_fourth": "mended from", "spoken_fifth": "kept apart", "spoken_sixth": "mended from",
     "spoken_seventh": "kept apart", "spoken_eighth": "mended from",
-    "spoken_ninth": "mended from",
+    "spoken_ninth": "mended from", "spoken_tenth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

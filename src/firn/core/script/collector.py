@@ -48,6 +48,8 @@ class RunCollector:
         self._since = 0
         # Whether two steps were joined that are said to sound together.
         self._at_once = False
+        # Whether "and" links the counts that it stands between.
+        self._lists = False
         self._only_count = False
         # Whether the line has no counts at all.
         self._uncounted = False

@@ -85,7 +85,9 @@ OPENS_OTHER = frozenset({"other", "opposite", "on", "repeat", "same", "again", "
 BARS = frozenset({"bar", "bars", "compás", "compas"})
 """Before the number of a bar."""
 FOR = frozenset({"for", "por"})
-COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos"})
+TURN = frozenset({"turn", "vuelta", "giro"})
+"""Said between how far and which way: half turn left."""
+COUNTED = frozenset({"count", "counts", "ct", "cts", "beat", "beats", "tiempo", "tiempos"})
 """Said with a number, and nothing of their own."""
 BY_NUMBER = frozenset({"count", "counts", "sound", "sounds"})
 """In names that begin with a number: six count basic."""

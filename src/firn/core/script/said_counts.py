@@ -55,6 +55,27 @@ def _only_counts(nodes: Sequence[Node], at: int) -> bool:
 class SaidCounts(RunCollector):
     """Takes counts that are said in words or after their steps."""
 
+    def _long(self, card: Card) -> int:
+        """How many counts a step takes as it is usually danced."""
+        return max(card.counts, sum(sign.isdigit() for sign in card.usual_for(self.tradition)), 1)
+
+    def _counts_of(self, node: Counts, nodes: Sequence[Node], at: int) -> int | None:
+        """Take "8 counts of" before a step: so often as it goes into them; returns how many tokens that used, None
+        where it is something else."""
+        if not is_said(nodes, at, say.COUNTED) or not is_said(nodes, at + 1, say.OF):
+            return None
+        number = _number(node)
+        names = list(islice(names_from(nodes, at + 2), self.shelf.longest))
+        sizes = range(len(names), 0, -1)
+        card = next((c for n in sizes if (c := self._card(" ".join(b.text for b in names[:n]))[0]) is not None), None)
+        long = 1 if card is None else self._long(card)
+        if card is None or number is None or number % long or not 1 <= number // long <= MOST_TIMES:
+            return None
+        if self._words and not self._join:
+            self.close()
+        self._many = number // long, Bit("times", f"x{number // long}", node.column, nodes[at + 1].end)
+        return 2
+
     def _lasting(self) -> bool:
         """Whether the word before, which has no count of its own, may last as long as is said after it."""
         own = self._words[self._since :]
@@ -235,6 +256,8 @@ class SaidCounts(RunCollector):
                     return 1
                 break
         more = self._far(numbered(number, first), nodes, at + 1)
+        if more is None:
+            more = self._counts_of(numbered(number, first), nodes, at + 1)
         if more is not None:
             return more + 1
         if self._words and not self._join:
@@ -272,8 +295,11 @@ class SaidCounts(RunCollector):
             if listed or article or (number and self._words):
                 self._since = len(self._words)
                 return 1
-        elif self._counts and word_and(first) and self._links(self._counts[-1], first, after, listed=False):
-            return 1
+        elif self._counts and word_and(first):
+            # "counts 1 and 2": two counts, and so on from there.
+            self._lists = self._lists or is_said(nodes, at - 2, say.COUNTED)
+            if self._links(self._counts[-1], first, after, listed=self._lists):
+                return 1
         if self._words and not self._join:
             self.close()
         letter = say.DIVISIONS.get(first.text.casefold(), "&")

@@ -151,7 +151,7 @@ class SmallWords(SaidFeet):
         card = self._words[-1].card
         if number is None or count is None or card is None or self._words[-1].times > 1:
             return 0
-        long = max(card.counts, sum(sign.isdigit() for sign in card.usual_for(self.tradition)), 1)
+        long = self._long(card)
         if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
         self._words[-1] = replace(self._words[-1], times=number // long, end=count.end)

@@ -118,6 +118,9 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
             start, before = waiting.pop()
             before.append(Group(tuple(nodes), start, end))
             nodes = before
+        elif kind == "close" and nodes and isinstance(nodes[-1], Counts) and nodes[-1].end == column:
+            # "1)": a number in a list.
+            nodes.append(Bit("pause", said, column, end))
         elif kind == "close":
             problems.append(_lone(column))
         else:

@@ -13,7 +13,7 @@ from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.ties import tied
-from firn.core.script.tokens import is_name, names_from, reach, wide, wide_gaps
+from firn.core.script.tokens import is_name, is_said, names_from, reach, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -59,7 +59,9 @@ class _Line(MeantLine):
                     self.read(node.items, optional=True)
                 self._bound_at(nodes[at - 1].end)
             elif self._words and self._is_amount(nodes, at - 1):
-                at += self._turn(node, nodes[at] if at < len(nodes) else None)
+                # "half turn left".
+                turn = is_said(nodes, at, say.TURN)
+                at += turn + self._turn(node, nodes[at + turn] if at + turn < len(nodes) else None)
             elif node.kind == "name" and node.text.casefold() == "or" and self._words and not self._join:
                 at += self._or(node, nodes, at)
             elif node.kind == "name":
@@ -120,6 +122,8 @@ class _Line(MeantLine):
             self._often(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
             return 1
         more = self._far(node, nodes, at)
+        if more is None:
+            more = self._counts_of(node, nodes, at)
         if more is not None:
             return more
         if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):

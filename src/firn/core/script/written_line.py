@@ -9,6 +9,7 @@ from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import WordRun
+from firn.core.script.listed import as_listed
 from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import count_of, counts_before, counts_within, is_name, number_of, paces_before
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
@@ -24,7 +25,7 @@ class WrittenLine(SmallWords):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        written = self._headed(as_written(counts_within(nodes), self._sounds_of, self.shelf))
+        written = self._headed(as_written(counts_within(as_listed(nodes)), self._sounds_of, self.shelf))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return paces_before(counts_before(written, self._sounds_of), self._sounds_of)

@@ -1,0 +1,98 @@
+"""Lines as a syllabus or a message has them: numbered lists, a head of so many counts, a star for times, and walks
+whose first count is left out.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+from itertools import takewhile
+
+from firn.core.script import said as say
+from firn.core.script.tokens import is_name
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+
+_NUMBERED = frozenset({".", ")", "...", "…"})
+"""Said right after a number that stands for its place in a list."""
+
+
+def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens as they would be written in full."""
+    return _walked(_starred(_counts_headed(_numbered(nodes))))
+
+
+def _number(node: Node | None) -> int | None:
+    """The number of a count that is one number alone."""
+    if not isinstance(node, Counts) or len(node.atoms) != 1:
+        return None
+    atom = node.atoms[0]
+    return None if atom.extra or atom.letter or atom.through is not None else atom.number
+
+
+def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the signs after the numbers of a list: 1. step 2. heel, 1) step 2) heel, 1...step."""
+
+    def ends_number(at: int) -> bool:
+        before, node = nodes[at - 1] if at else None, nodes[at]
+        beside = isinstance(node, Bit) and node.kind == "pause" and before is not None and before.end == node.column
+        return beside and isinstance(node, Bit) and node.text in _NUMBERED and _number(before) is not None
+
+    if len(nodes) < 3 or not ends_number(1):
+        return nodes
+    return [node for at, node in enumerate(nodes) if not ends_number(at)]
+
+
+def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap."""
+    colon = nodes[2] if len(nodes) > 3 else None
+    headed = isinstance(colon, Bit) and colon.kind == "pause" and ":" in colon.text
+    return nodes[3:] if headed and _number(nodes[0]) is not None and is_name(nodes[1], say.COUNTED) else nodes
+
+
+def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With "x4" for a star and a number after a step: step * 4."""
+    made: list[Node] = []
+    for node in nodes:
+        star, number = made[-1] if made else None, _number(node)
+        times = isinstance(star, Bit) and star.text == "*" and number is not None
+        step = made[-2] if len(made) > 1 else None
+        danced = isinstance(step, Group) or (step is not None and _is_word(step))
+        if times and danced and star is not None:
+            made[-1] = Bit("times", f"x{number}", star.column, node.end)
+        else:
+            made.append(node)
+    return made if len(made) < len(nodes) else nodes
+
+
+def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the first count and the last of a walk that is counted from its 2: walk 2 3 kick, back 2 3 touch."""
+    parts: list[list[Node]] = [[]]
+    for node in nodes:
+        parts[-1].append(node)
+        if isinstance(node, Bit) and node.kind == "pause":
+            parts.append([])
+    parts = [part for part in parts if part]
+    full = [_in_full(part) for part in parts]
+    if not full or any(part is None for part in full):
+        return nodes
+    return [node for part in full if part is not None for node in part]
+
+
+def _in_full(part: Sequence[Node]) -> list[Node] | None:
+    """A walk with all its counts; None for anything else."""
+    end = len(part) - 1 if isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
+    walk = list(takewhile(_is_word, part[:end]))
+    counts = list(takewhile(lambda node: isinstance(node, Counts), part[len(walk) : end]))
+    last = part[len(walk) + len(counts) : end]
+    numbers = [_number(node) for node in counts]
+    goes_up = len(numbers) > 1 and numbers == list(range(2, len(numbers) + 2))
+    if not walk or not last or not goes_up or not all(map(_is_word, last)) or is_name(walk[-1], say.ON | say.TIMES):
+        return None
+    first, after = walk[0], last[0]
+    one = Counts((Atom(1, "", "", None),), "1", first.column, first.column)
+    end_count = len(numbers) + 2
+    closing = Counts((Atom(end_count, "", "", None),), str(end_count), after.column, after.column)
+    return [one, *counts, *walk, closing, *last, *part[end:]]
+
+
+def _is_word(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "name"
