@@ -5,7 +5,7 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import takewhile
+from itertools import pairwise, takewhile
 
 from firn.core.script import said as say
 from firn.core.script.tokens import is_name
@@ -17,7 +17,7 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    return _walked(_starred(_counts_headed(_numbered(nodes))))
+    return _walked(_starred(_counts_headed(_numbered(_hyphened(nodes)))))
 
 
 def _number(node: Node | None) -> int | None:
@@ -26,6 +26,35 @@ def _number(node: Node | None) -> int | None:
         return None
     atom = node.atoms[0]
     return None if atom.extra or atom.letter or atom.through is not None else atom.number
+
+
+def _hyphened(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With each number of a run of them as a count of its own: 1-2-3 step."""
+    made: list[Node] = []
+    at, found = 0, False
+    while at < len(nodes):
+        run = [nodes[at]]
+        while _goes_on(nodes, at + len(run)):
+            run += nodes[at + len(run) : at + len(run) + 2]
+        counts = [node for node in run if isinstance(node, Counts)]
+        numbers = [n for one in counts for n in (one.atoms[0].number, one.atoms[0].through) if n is not None]
+        if len(counts) > 1 and all(after == before + 1 for before, after in pairwise(numbers)):
+            start, end, found = run[0].column, run[-1].end, True
+            made += [Counts((Atom(number, "", "", None),), str(number), start, end) for number in numbers]
+        else:
+            made += run
+        at += len(run)
+    return made if found else nodes
+
+
+def _goes_on(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a hyphen and a count stand right after the count before, without a space."""
+    if not 0 < at < len(nodes) - 1 or not all(isinstance(nodes[n], Counts) for n in (at - 1, at + 1)):
+        return False
+    before, hyphen, after = nodes[at - 1 : at + 2]
+    beside = before.end == hyphen.column and hyphen.end == after.column
+    single = all(isinstance(one, Counts) and len(one.atoms) == 1 for one in (before, after))
+    return beside and single and isinstance(hyphen, Bit) and hyphen.text in ("-", "–")
 
 
 def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:

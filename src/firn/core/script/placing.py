@@ -126,7 +126,7 @@ class Placer(CountedPlacer):
     def _one_a_time(self, word: Word, groups: Sequence[Counts]) -> bool:
         """Whether as many numbers are said after a figure as it is danced: flap x2 on 1 2."""
         said_after = bool(groups) and word.column < groups[0].column and not self._choices.before
-        often = word.times == len(groups) > 1 and word.card is not None and len(word.card.beats) > 1
+        often = word.times == len(groups) > 1 and word.card is not None
         return said_after and often and all(map(_plain, groups))
 
     def _one_each(self, word: Word, groups: Sequence[Counts]) -> bool:

@@ -295,11 +295,8 @@ class SaidCounts(RunCollector):
             if listed or article or (number and self._words):
                 self._since = len(self._words)
                 return 1
-        elif self._counts and word_and(first):
-            # "counts 1 and 2": two counts, and so on from there.
-            self._lists = self._lists or is_said(nodes, at - 2, say.COUNTED)
-            if self._links(self._counts[-1], first, after, listed=self._lists):
-                return 1
+        elif self._counts and word_and(first) and self._links(self._counts[-1], first, after, listed=self._lists):
+            return 1
         if self._words and not self._join:
             self.close()
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
@@ -308,7 +305,8 @@ class SaidCounts(RunCollector):
 
     def _together(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a step and then "together" are said from a token on, and nothing more before a pause or a count."""
-        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", nodes[at:]))
+        near = nodes[at : at + self.shelf.longest + 2]
+        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", near))
         ends = next((n for n, node in enumerate(names) if is_name(node, say.ON)), len(names))
         said = [node.text for node in names[:ends] if isinstance(node, Bit)]
         return len(said) > 1 and said[-1].casefold() in say.AS_ONE and self._card(" ".join(said[:-1]))[0] is not None

@@ -91,7 +91,7 @@ class SaidFeet(SaidCounts):
         word = self._words[-1] if self._words and self._side is None and not self._join else None
         if word is None or word.times < 2 or word.side or word.joined:
             return 0
-        feet = list(takewhile(lambda node: is_name(node, _SIDES), nodes[at:]))
+        feet = list(takewhile(lambda node: is_name(node, _SIDES), nodes[at : at + word.times + 1]))
         following = nodes[at + len(feet)] if at + len(feet) < len(nodes) else None
         if len(feet) != word.times or (isinstance(following, Bit) and following.kind == "name"):
             return 0

@@ -83,6 +83,8 @@ class SmallWords(SaidFeet):
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
             return self._and(nodes, at, first)
         if word in say.COUNTED and isinstance(after, Counts):
+            # "counts 1 and 2": two counts, and so on from there.
+            self._lists = self._lists or word.endswith("s")
             return 1
         if word in say.BARS and after is not None and not isinstance(after, Group):
             return self._bar_said(after, nodes, at)
