@@ -183,6 +183,7 @@ class PartedTest(unittest.TestCase):
         """The first is what is read, no two sound alike, and the word is in doubt no more; `plain`: nothing else is
         wrong with the line."""
         one = piece(tradition, body)
+        before = [f.values for f in findings(one.parts[0])]
         for doubt in findings(one.parts[0]):
             taken = []
             for mend in doubt.mends:
@@ -190,7 +191,9 @@ class PartedTest(unittest.TestCase):
                 text = changed_text(body, mend.changes)
                 read = piece_from(f"tradition: {tradition}\n{words}part A\n{text}")
                 self.assertEqual(read.problems, () if plain else read.problems, text)
-                self.assertNotIn(doubt.values, [f.values for f in findings(read.parts[0])], text)
+                # The same may be in doubt at another place: clap, and clap, and clap.
+                left = [f.values for f in findings(read.parts[0])].count(doubt.values)
+                self.assertLess(left, before.count(doubt.values), text)
                 taken.append(said(read))
             self.assertEqual(taken[0], said(one))
             self.assertEqual(len(set(taken)), len(taken))

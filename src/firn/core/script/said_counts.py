@@ -45,6 +45,11 @@ def _number(counts: Counts) -> int | None:
     return atom.number if alone else None
 
 
+def _is_ampersand(node: Node) -> bool:
+    """Whether a token is an & alone."""
+    return isinstance(node, Counts) and node.text == "&"
+
+
 def _only_counts(nodes: Sequence[Node], at: int) -> bool:
     """Whether nothing but counts comes up to the next pause or "and", and one at least."""
     rest = list(takewhile(lambda node: not isinstance(node, Bit) or node.kind != "pause", nodes[at:]))
@@ -198,6 +203,10 @@ class SaidCounts(RunCollector):
                 continue
             if count is None:
                 break
+            if counts and _is_ampersand(node) and self._parts_numbers(counts[-1], node, nodes, at + 1):
+                # "stamps on 1 & 3".
+                at += 1
+                continue
             if isinstance(node, Bit) and word_and(node) and counts:
                 following = nodes[at + 1] if at + 1 < len(nodes) else None
                 if _on_follows(nodes, at + 1) or is_name(following, say.LASTS):
@@ -216,6 +225,18 @@ class SaidCounts(RunCollector):
             counts.append(count)
             at += 1
         return counts, at - start
+
+    def _parts_numbers(self, before: Counts, said: Node, nodes: Sequence[Node], at: int) -> bool:
+        """Whether an & between two numbers that are no neighbours links them, which is noted."""
+        after = count_of(nodes[at]) if at < len(nodes) else None
+        first, last = _number(before), None if after is None else _number(after)
+        if after is None or first is None or last is None or last == first + 1:
+            return False
+        links = said.column not in self.choices.otherwise
+        written = f"{first} {last}" if links else f"{first}& {last}"
+        code: OpenCode = "linked" if links else "between"
+        self.open.append(Open(code, said.column, after.end, written, 0 if links else 1, since=before.column))
+        return links
 
     def _links(self, before: Counts, said: Bit, after: Node | None, *, listed: bool = True) -> bool:
         """Whether an "and" between two counts only links them: that is noted where it may be the & between them.

@@ -12,7 +12,7 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_feet import SaidFeet
-from firn.core.script.tokens import count_of, is_name, names_from
+from firn.core.script.tokens import count_of, is_name, is_said, names_from
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _WHERE = frozenset(say.WHERE)
@@ -54,6 +54,9 @@ class SmallWords(SaidFeet):
                 self._where(say.WHERE[place.text.casefold()], place, plainly=True)
                 return there + 1 - at
             return self._on(nodes, at)
+        if word in say.ON and self._uncalled(nodes, at):
+            # "on 1 stamp, on the 2 clap".
+            return 2 if is_name(after, say.THE) else 1
         if word in say.ALTERNATES and self._changes_feet():
             return 2 if is_name(after, say.FEET) else 1
         if word in say.LEVELS:
@@ -107,6 +110,13 @@ class SmallWords(SaidFeet):
         if word in say.THE or word in say.ARTICLES:
             return 1 if isinstance(after, Bit) and after.kind == "name" else 0
         return 0
+
+    def _uncalled(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether "on" stands before a count whose step comes after it."""
+        there = at + 1 + is_said(nodes, at + 1, say.THE)
+        count = count_of(nodes[there]) if there < len(nodes) else None
+        last = isinstance(nodes[at - 1], Bit) and nodes[at - 1].kind == "pause" if at else True
+        return count is not None and last and there + 1 < len(nodes)
 
     def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""
