@@ -223,6 +223,14 @@ class PartedTest(unittest.TestCase):
         alone, after = piece("tap", "1 heel, toe"), piece("tap", "8 R stamp\n1 heel, toe")
         self.assertEqual((said(alone), said(after).partition(", ")[2]), ("1L heel, 2L toe", "1R heel, 2R toe"))
 
+    def test_what_is_in_doubt_at_several_places_is_taken_at_all_of_them(self) -> None:
+        body = "clap, and clap, and clap\nstamp, and stamp"
+        (doubt,) = findings(piece("tap", body).parts[0])
+        for mend, text in zip(doubt.mends, (body.replace("and", ","), body.replace("and", "&")), strict=True):
+            taken = changed_text(body, mend.changes)
+            self.assertEqual(taken, text)
+            self.assertEqual(piece("tap", taken).parts[0].script.doubts, ())
+
     def test_once_for_a_piece_is_enough(self) -> None:
         self.assertEqual(len(doubted(piece("tap", "1 heel, toe\n5 heel, toe\n1 heel, toe"))), 1)
 

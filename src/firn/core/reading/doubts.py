@@ -33,7 +33,7 @@ def findings(part: Part) -> Iterator[Finding]:
             None if index is None else part.sounds[index].place,
             index,
             values,
-            tuple(_mend(doubt, offer) for offer in doubt.offers),
+            tuple(_mend(doubt, n) for n in range(len(doubt.offers))),
             spot=(doubt.line, doubt.column, doubt.end),
         )
 
@@ -49,6 +49,17 @@ def offer_said(offer: Offer) -> str:
     return f"“{offer.names[0]}”"
 
 
-def _mend(doubt: Doubt, offer: Offer) -> MendText:
-    changes = (Change(doubt.line, *offer.written),) if offer.written is not None else ()
-    return MendText("read_as", {"read": offer_said(offer)}, changes, words=offer.words)
+def _mend(doubt: Doubt, number: int) -> MendText:
+    """One way taken at every place where the same is in doubt; places that lie in each other are left for later."""
+    offer = doubt.offers[number]
+    changes: list[Change] = []
+    for one in (doubt, *doubt.again):
+        written = one.offers[number].written
+        change = None if written is None else Change(one.line, *written)
+        if change is not None and not any(_overlap(change, other) for other in changes):
+            changes.append(change)
+    return MendText("read_as", {"read": offer_said(offer)}, tuple(changes), words=offer.words)
+
+
+def _overlap(one: Change, other: Change) -> bool:
+    return one.line == other.line and one.column < other.end and other.column < one.end

@@ -13,7 +13,7 @@ from firn.core.meter.meter import Meter
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import Use
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
-from firn.core.script.readings import Doubt
+from firn.core.script.readings import Doubt, once_each
 from firn.core.script.rows import Row, read_rows
 from firn.core.script.settings import Settings, counted_as, expected, set_by
 from firn.core.script.tokens import count_of, number_of
@@ -97,7 +97,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     if settings.sides == "standing foot":
         uses = [replace(use, side=across(use.side, use.card)) for use in uses]
     layers = reader.layers if others else NONE
-    doubts = tuple({doubt.key: doubt for doubt in reversed(rows_read.doubts)}.values())[::-1]
+    doubts = once_each(rows_read.doubts)
     return PartScript(name, text, tuple(uses), tuple(rows_read.unknown), tuple(problems), shelf, layers, doubts)
 
 

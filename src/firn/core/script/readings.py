@@ -1,6 +1,6 @@
 """A line read in the likeliest of the ways in which it can be, and where another is nearly as likely: a doubt."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
@@ -57,17 +57,27 @@ class Offer(Struct, frozen=True):
 
 
 class Doubt(Struct, frozen=True):
-    """A word, from column to end, that could be read in more ways than one: the believed one first."""
+    """A word, from column to end, that could be read in more ways than one: the believed one first. `again`: the same
+    at other places, which are taken with it."""
 
     line: int
     column: int
     end: int
     offers: tuple[Offer, ...]
+    again: "tuple[Doubt, ...]" = ()
 
     @property
     def key(self) -> tuple[tuple[str, ...], ...]:
         """What is in doubt: once for a piece is enough."""
         return tuple((offer.code, *offer.names) for offer in self.offers)
+
+
+def once_each(doubts: Iterable[Doubt]) -> tuple[Doubt, ...]:
+    """What is in doubt once, at its first place, with the others."""
+    alike: dict[tuple[tuple[str, ...], ...], list[Doubt]] = {}
+    for doubt in doubts:
+        alike.setdefault(doubt.key, []).append(doubt)
+    return tuple(replace(first, again=tuple(again)) if again else first for first, *again in alike.values())
 
 
 class _Way(NamedTuple):

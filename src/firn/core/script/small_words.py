@@ -115,8 +115,9 @@ class SmallWords(SaidFeet):
         """Whether "on" stands before a count whose step comes after it."""
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         count = count_of(nodes[there]) if there < len(nodes) else None
-        last = isinstance(nodes[at - 1], Bit) and nodes[at - 1].kind == "pause" if at else True
-        return count is not None and last and there + 1 < len(nodes)
+        before = nodes[at - 1] if at else None
+        begins = before is None or (isinstance(before, Bit) and before.kind == "pause")
+        return count is not None and begins and there + 1 < len(nodes)
 
     def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""
