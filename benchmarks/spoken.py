@@ -21,6 +21,7 @@ SETS = {
     "spoken_ninth": "mended from", "spoken_tenth": "mended from",
     "spoken_eleventh": "kept apart", "spoken_twelfth": "mended from",
     "spoken_thirteenth": "kept apart", "spoken_fourteenth": "mended from",
+    "spoken_fifteenth": "kept apart", "spoken_sixteenth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -37,7 +37,11 @@ class SaidTest(unittest.TestCase):
         ("x1", None), ("x3 but 1 step", None), ("nine lives", None), ("repeat x2", (2, False, None)),
         ("opposite side", (1, True, None)), ("otra vez", (1, False, None)), ("del otro lado", (1, True, None)),
         ("but 7 stamp", None), ("other", None), ("", None),
-        ("again step", None),
+        ("again step", None), ("lo mismo", (1, False, None)), ("once more", (1, False, None)),
+        ("repeat that", (1, False, None)), ("the same thing", (1, False, None)), ("igual", (1, False, None)),
+        ("with the other foot", (1, True, None)), ("con el otro pie", (1, True, None)),
+        ("again the other way", None), ("same on the left", (1, True, None)), ("on the left", None),
+        ("lo mismo con la izquierda", (1, True, None)),
     )  # fmt: skip
     def test_said(self, line: str, meant: tuple[int, bool, str | None] | None) -> None:
         found = again_of(line)
@@ -60,6 +64,28 @@ class AgainTest(unittest.TestCase):
         one = part("1 step  2 step\nother side")
         self.assertIn("carries", {f.code for f in check_part(one)})
         self.assertNotIn("carries", {f.code for f in check_part(part("1 step  2 step\nagain"))})
+
+    @cases(
+        ("on the left", "1 step  2 heel\nsame on the left", "RRLL"),
+        ("and on the right again", "1 step  2 heel\nsame on the left\nsame on the right", "RRLLRR"),
+        ("where it is written", "1 L step  2 heel\nsame on the right", "LLRR"),
+        ("in Spanish", "1 step  2 heel\nlo mismo con la izquierda", "RRLL"),
+    )
+    def test_on_the_side_that_is_said(self, _: str, text: str, expected: str) -> None:
+        one = part(text)
+        self.assertEqual((one.problems, feet(one)), ((), expected))
+
+    def test_the_side_that_it_may_be_on_already_is_asked_about(self) -> None:
+        (problem,) = part_from("A", "1 step  2 heel\nsame on the right", Settings()).problems
+        self.assertEqual((problem.code, problem.line, problem.column, problem.end), ("N117", 1, 0, 17), problem)
+
+    def test_repeat_with_a_number_may_be_all_the_times(self) -> None:
+        one = part("1 stamp  2 clap\nrepeat x3")
+        (doubt,) = one.script.doubts
+        self.assertEqual([offer.written[2] for offer in doubt.offers], ["again x3", "again x2"])
+        self.assertEqual((doubt.line, doubt.column, doubt.end, len(one.sounds)), (1, 0, 9, 8))
+        for plain in ("again x3", "x3", "repeat", "repeat on the other side"):
+            self.assertEqual(part(f"1 stamp  2 clap\n{plain}").script.doubts, (), plain)
 
     def test_written_feet_and_turns_go_the_other_way(self) -> None:
         one = part("1 R touch  2 L touch 1/4 right\nother side")

@@ -11,23 +11,34 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.places import Use, span_of
-from firn.core.script.said import NUMBERS, ONCE_OR_MORE
+from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 
 _AGAIN = re.compile(
     # Spaces are never given back: a line of very many would be gone through as often.
     r"""\s*+(?P<said>
-        (?P<same>again|same(?:\s++again)?|repeat|otra\s++vez|repite)?
-        (?:(?:^|\s*+,?\s*+)(?P<other>(?:on\s++the\s++)?(?:other|opposite)\s++side|(?:del\s++|al\s++)?otro\s++lado))?
+        (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
+            |(?:lo\s++)?mismo|igual|repite|repetir)?
+        (?:(?:^|\s*+,?\s*+)(?P<other>
+            (?:(?:on|with)\s++the\s++|to\s++the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
+            |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
+            |(?<=[a-z]\s)(?:(?:on|with)\s++the|con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
+                (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
     )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
 
 
+def _repeats(said: str | None) -> bool:
+    """Whether it is "repeat" that is said, after which a number may be of all times."""
+    return said is not None and said.casefold().startswith(("repe", "repi"))
+
+
 class Again(Struct, frozen=True):
     """A line that dances the one before again: how often, whether on the other side, and what then is different.
 
-    `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different.
+    `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different. `doubtful`:
+    so often may mean in all: repeat x3. `side`: the side that is said, where that is which.
     """
 
     times: int
@@ -36,6 +47,8 @@ class Again(Struct, frozen=True):
     end: int
     change: str | None = None
     at: int = 0
+    doubtful: bool = False
+    side: str = ""
 
 
 @lru_cache(maxsize=4_000)
@@ -58,6 +71,8 @@ def again_of(line: str) -> Again | None:
         min(max(times, 1), MOST_TIMES), bool(match["other"]), match.start("said"), match.end("said"),
         change.strip() if match["but"] else None,
         match.start("change") + len(change) - len(change.lstrip()) if match["but"] else 0,
+        times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
+        SIDES.get((match["side"] or "").casefold(), ""),
     )  # fmt: skip
 
 

@@ -102,10 +102,10 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
 
 
 def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine | None:
-    """The first line of a part that is a count-in, said by itself: 5 6 7 8, and counts of their own in the next line;
-    None for any other."""
+    """The first line of a part that is a count-in, said by itself: 5 6 7 8, and counts of their own in the next line,
+    or another number of words than of counts; None for any other."""
     following = next((line for line in later if line.strip()), "")
-    if len(row) > _LONGEST_COUNT_IN or not any(_is_number(node) for node in parse_line(following)[0]):
+    if len(row) > _LONGEST_COUNT_IN or not following:
         return None
     said = [count_of(node) for node in parse_line(row)[0] if not isinstance(node, Bit) or node.kind != "pause"]
     numbers = [one.atoms[0].number if one is not None and len(one.atoms) == 1 else None for one in said]
@@ -113,6 +113,10 @@ def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine |
     if last is None or last not in (settings.counting.phrase, settings.meter.counts, 8, 4):
         return None
     if not _LEAST_COUNTED <= len(numbers) <= last or numbers != list(range(last - len(numbers) + 1, last + 1)):
+        return None
+    danced = parse_line(following)[0]
+    words = sum(isinstance(node, Bit) and node.kind == "name" for node in danced)
+    if not any(_is_number(node) for node in danced) and (numbers[0] == 1 or words == len(numbers)):
         return None
     text = " ".join(map(str, numbers))
     return None if parse_count_in(text) is None else LayerLine("count in", False, 0, text)

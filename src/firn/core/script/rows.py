@@ -14,7 +14,7 @@ from firn.core.script.items import Item, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, LineAsked, LineRead, danced_on, read_line
+from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.settings import Settings
 from firn.core.script.tree import parse_line
 from firn.core.script.words import runs_of
@@ -158,6 +158,20 @@ class _Rows:
         self.sounds += _sounds(placed.uses)
 
     def _again(self, again: Again, number: int) -> None:
+        if again.doubtful:
+            spot = again.column, again.end
+            offers = (
+                Offer("times_more", (f"{again.times} times more",), (*spot, f"again x{again.times}")),
+                Offer("times_in_all", (f"{again.times} times in all",), (*spot, f"again x{again.times - 1}")),
+            )
+            self.found.doubts.append(Doubt(number, *spot, offers))
+        if again.side and self.body:
+            own, turned = self.body[0].side, bool(self.body[0].across)
+            if not own and not turned and again.side == self.settings.lead:
+                said = f"The line before may be on the {again.side} already: write other side, or again."
+                self.found.problems.append(Problem("N117", number, again.column, again.end, said))
+                return
+            again = replace(again, other=own != again.side)
         self.body, wrong = _danced_again(again, self.body, number, self.settings, self.shelf)
         self.found.uses.extend(self.body)
         self.found.problems.extend(wrong)
