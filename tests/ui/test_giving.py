@@ -94,6 +94,14 @@ class FilesTest(GiveCase):
         self.give("sound", "a.flac", voice=False)
         self.assertEqual(soundfile.info(self.folder / "a.flac").samplerate, 48_000)
 
+    def test_levels_and_a_strip_in_two_languages(self) -> None:
+        self.give("levels", "levels.pdf", part="A")
+        text = " ".join(page.extract_text() for page in PdfReader(self.folder / "levels.pdf").pages)
+        self.assertIn("Harder", text)
+        self.assertTrue(self.looked)
+        self.give("strip", "strip.pdf", part="A", language="es")
+        self.assertIn("pisotón", PdfReader(self.folder / "strip.pdf").pages[0].extract_text())
+
     def test_a_pack_with_its_lines_which_are_kept(self) -> None:
         self.give("pack", "a.zip", by="Marl", licence="for this class", note="Ears first", days=2)
         with zipfile.ZipFile(self.folder / "a.zip") as pack:

@@ -11,7 +11,8 @@ from firn.core.book.book import piece_of_script
 from firn.core.piece.build import piece_from
 from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
-from firn.session.cue_sheet import count_paper, cue_paper
+from firn.session.cue_sheet import count_paper, cue_paper, in_both
+from firn.session.levels import levels_paper
 from firn.session.paper import paper
 from firn.session.planning import practice
 from firn.session.stretch import part_stretch
@@ -65,6 +66,44 @@ class CueTest(unittest.TestCase):
             cue_paper(piece_from("part A\n"))
         with self.assertRaisesRegex(FirnError, "not tlh"):
             cue_paper(PIECE, languages=("tlh",))
+
+
+class LevelsTest(unittest.TestCase):
+    TWICE = "\n".join(["8 double time step  4 double time step"] * 3)
+
+    def setUp(self) -> None:
+        application()
+
+    def test_the_same_counts_at_each_level_below_each_other(self) -> None:
+        (one,) = piece_from(f"part A\n{self.TWICE}").parts
+        (text, *more) = pages(drawn(levels_paper(one), ".pdf"))
+        whole = " ".join((text, *more))
+        names = [name for name in whole.split() if name in ("Simpler", "Harder", "Seated")]
+        # Row by row, then what stands in.
+        self.assertEqual(names[:3] * (len(names) // 3), names)
+        self.assertGreaterEqual(len(names), 6)
+        order = [whole.index(words) for words in ("single time step", "double time step", "triple time step")]
+        self.assertEqual(order, sorted(order))
+        self.assertIn("What stands in Simpler: single time step for double time step.", whole)
+
+    def test_what_has_no_other_level_and_what_is_no_strip(self) -> None:
+        (one,) = piece_from("part A\ndanced: seated\n1 step  2 step").parts
+        with self.assertRaisesRegex(FirnError, "A has no other level"):
+            levels_paper(one)
+        (one,) = piece_from(f"part A\n{self.TWICE}").parts
+        with self.assertRaisesRegex(FirnError, "such a sheet is a PDF"):
+            drawn(levels_paper(one), ".svg")
+
+
+class TwoLanguagesTest(unittest.TestCase):
+    def test_her_own_word_first(self) -> None:
+        piece = piece_from("part A\n1 stamp  2 flap  3 palma")
+        stretch = part_stretch(piece.parts[0])
+        both = in_both(stretch, piece, "es")
+        self.assertEqual([text for _, text in both.words], ["stamp / golpe", "flap", "clap / palma"])
+        self.assertIs(in_both(stretch, piece, ""), stretch)
+        with self.assertRaisesRegex(FirnError, "Steps have names in"):
+            in_both(stretch, piece, "xx")
 
 
 class WeekTest(unittest.TestCase):

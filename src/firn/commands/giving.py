@@ -65,7 +65,8 @@ def _sheet(args: argparse.Namespace) -> int:
 
     from firn.core.piece.unfold import unfold
     from firn.files.whole import write_bytes
-    from firn.session.cue_sheet import count_paper, cue_paper
+    from firn.session.cue_sheet import count_paper, cue_paper, in_both
+    from firn.session.levels import levels_paper
     from firn.session.paper import paper
     from firn.session.stretch import across, combo_stretch, part_stretch
     from firn.session.view import PLAIN
@@ -79,6 +80,10 @@ def _sheet(args: argparse.Namespace) -> int:
         sheet = _week(args)
     elif args.kind == "cue":
         sheet = cue_paper(piece, languages=tuple(args.language or ()))
+    elif args.kind == "levels":
+        if part is None:
+            raise FirnError("A combo has no levels: choose a part with --part.")
+        sheet = levels_paper(part)
     elif args.kind == "counts":
         sheet = count_paper(piece, part, swapped=args.other_side)
     else:
@@ -86,6 +91,8 @@ def _sheet(args: argparse.Namespace) -> int:
         if not stretch.sounds:
             raise FirnError("There is nothing to print yet: it has no steps.")
         stretch = across(stretch) if args.other_side else stretch
+        # Above a strip there is room for one more.
+        stretch = in_both(stretch, piece, (args.language or [""])[0])
         said = part.script.text if part is not None else ""
         view = replace(PLAIN, mirrored=True) if args.mirrored else PLAIN
         sheet = paper(piece.settings, stretch.title, stretch, said, (), view)
@@ -283,10 +290,12 @@ def add(command: Command) -> None:
     pack.add_argument("--today", metavar="DATE", help="the first day of practice, such as 2026-11-25")
     pack.add_argument("--no-questions", action="store_true", help="without questions to the ear")
     pack.add_argument("--cards", help="a folder of your own cards")
-    sheet = command("sheet", _sheet, "paper: the strip, a cue sheet, or a table of counts, as PDF, SVG or PNG")
+    sheet = command(
+        "sheet", _sheet, "paper: the strip, levels, a cue sheet, or a table of counts, as PDF, SVG or PNG"
+    )
     sheet.add_argument("piece", help="a .steps text, or a workbook")
     sheet.add_argument("-o", "--out", required=True, help="X.pdf; of a strip also X.svg, X.png")
-    sheet.add_argument("--kind", choices=("strip", "cue", "counts", "week"), default="cue")
+    sheet.add_argument("--kind", choices=("strip", "levels", "cue", "counts", "week"), default="cue")
     sheet.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice on paper")
     sheet.add_argument("--minutes", type=number, default=15.0)
     sheet.add_argument("--today", metavar="DATE")
@@ -297,7 +306,7 @@ def add(command: Command) -> None:
     sheet.add_argument("--other-side", action="store_true")
     sheet.add_argument("--mirrored", action="store_true", help="the strip as one sees it who stands opposite")
     sheet.add_argument(
-        "--language", action="append", metavar="es", help="names of the steps in it too, on cue sheets"
+        "--language", action="append", metavar="es", help="names of the steps in it too, on cue sheets and strips"
     )
     sheet.add_argument("--cards", help="a folder of your own cards")
     film = command("film", _film, "a film of the model: word now and next, strip, counts, with sound")

@@ -5,6 +5,8 @@ from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from itertools import groupby
 
+from msgspec.structs import replace
+
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.ledger import Entry, Ledger
@@ -12,6 +14,7 @@ from firn.core.reading.ledger import ledger as ledger_of
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import kind_said
+from firn.core.steps.names import fold
 from firn.errors import FirnError
 from firn.session.cards import LANGUAGES
 from firn.session.ledger import totals_said
@@ -93,15 +96,36 @@ def _cards(piece: Piece) -> list[Card]:
     return list(dict.fromkeys(u.card for p in piece.parts for u in p.uses if not u.layer))
 
 
+def in_both(stretch: Stretch, piece: Piece, language: str) -> Stretch:
+    """A stretch with the names of its steps in another language too, her own word first; as it is where "" is asked
+    for. Raises FirnError for a language that no card knows."""
+    if not language:
+        return stretch
+    known: dict[str, str] = {}
+    for card in _cards(piece):
+        theirs = _names_in(card, language)
+        known |= dict.fromkeys((fold(name) for name in (card.name, *card.aliases)), theirs[0]) if theirs else {}
+
+    def both(text: str) -> str:
+        other = known.get(fold(text), text)
+        return text if fold(other) == fold(text) else f"{text} / {other}"
+
+    return replace(stretch, words=tuple((index, both(text)) for index, text in stretch.words))
+
+
+def _names_in(card: Card, language: str) -> list[str]:
+    if language not in LANGUAGES:
+        raise FirnError(f"Steps have names in {', '.join(LANGUAGES)}, not {language}.")
+    return [a.name for a in card.also if a.language == language][:NAMES]
+
+
 def _words_in(cards: Sequence[Card], languages: Sequence[str]) -> list[tuple[str, tuple[str, ...]]]:
     """The steps in other languages, her own word first, as far as their cards know it."""
     found = []
     for language in languages:
-        if language not in LANGUAGES:
-            raise FirnError(f"Steps have names in {', '.join(LANGUAGES)}, not {language}.")
         rows = []
         for card in cards:
-            names = [a.name for a in card.also if a.language == language][:NAMES]
+            names = _names_in(card, language)
             rows += [f"{card.name}: {', '.join(names)}"] if names else []
         found.append((f"In {LANGUAGES[language]}", tuple(rows) or ("Its steps have no names in it yet.",)))
     return found

@@ -17,7 +17,9 @@ from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
 from firn.session.beside import laid_beside
 from firn.session.desk import free_name, whole_combo
+from firn.session.paper import Paper, paper
 from firn.session.session import new_id
+from firn.session.stretch import part_stretch
 
 
 class Wanted(Struct, frozen=True):
@@ -95,6 +97,24 @@ def _unlike(part: Part, made: Part) -> str:
 def _foot(part: Part) -> str:
     free = part.footing.free
     return f"the {free} foot" if free in ("left", "right") else f"{free} foot"
+
+
+def levels_paper(part: Part, asked: Asked | None = None) -> Paper:
+    """A part's levels on paper, row by row below each other: those that are danced otherwise than it is written."""
+    levels = [level_of(part, wanted, asked) for wanted in usual_levels(part)]
+    shown = [one for one in levels if one.part is not part or one.wanted.name == "as written"]
+    if len(shown) < 2:
+        raise FirnError(f"{part.name} has no other level: no step of it has another that can stand in for it.")
+    sheet = paper(part.settings, f"{part.name} at several levels", part_stretch(part), part.script.text, ())
+    told = tuple(f"{one.wanted.name.capitalize()}: {one.said}" for one in shown if one.said)
+    beside = tuple((one.wanted.name.capitalize(), part_stretch(one.part)) for one in shown)
+    return replace(sheet, stretch=None, beside=beside, sections=(("What stands in", tuple(map(_once, told))),))
+
+
+def _once(said: str) -> str:
+    """A level's sentence with its name once: Simpler: Simpler: …"""
+    name, _, rest = said.partition(": ")
+    return rest if rest.startswith(name) else said
 
 
 def with_class(piece: BookPiece, part: Part, levels: Sequence[Level], shelf: Shelf) -> tuple[BookPiece, str]:

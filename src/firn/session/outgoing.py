@@ -41,7 +41,9 @@ class Kind(Struct, frozen=True):
 
 KINDS = (
     Kind("strip", "paper", "Strip", "The strip with its words and counts, what is said, and what is worth a look.",
-         ".pdf", ("part", "side", "mirrored", "paper")),
+         ".pdf", ("part", "side", "mirrored", "language", "paper")),
+    Kind("levels", "paper", "Levels", "A part simpler, as written, harder and on a chair, the same counts below each "
+         "other.", ".pdf", ("part", "paper")),
     Kind("cue", "paper", "Cue sheet", "A line a figure in the order of the dance, on one page: counts, foot, turn, "
          "wall, times, endings.", ".pdf", ("paper", "language")),
     Kind("counts", "paper", "Table of counts", "A column for each division, black and white, to be read from afar.",
@@ -62,7 +64,8 @@ KINDS = (
     Kind("abc", "file", "ABC", "The rhythm as ABC notation, the words below.", ".abc", ("part", "tempo")),
     Kind("text", "file", "Text", "The whole piece as a .steps text.", ".steps", ()),
     Kind("table", "file", "Table of sounds", "Every sound of every part, for a spreadsheet.", ".csv", ()),
-    Kind("picture", "file", "Strip as a picture", "For a handout of your own.", ".svg", ("part", "side", "mirrored")),
+    Kind("picture", "file", "Strip as a picture", "For a handout of your own.", ".svg",
+         ("part", "side", "mirrored", "language")),
     Kind("calendar", "file", "Practice as a calendar", "A week of practice, an entry a day.", ".ics", ("days",)),
 )  # fmt: skip
 

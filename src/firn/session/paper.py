@@ -43,7 +43,8 @@ class Paper(Struct, frozen=True):
     of the script, the notes.
 
     `sections`: what comes after them, lines under their headings. `tables` stand before both; `one_page`: it is made
-    as small as it must be to stand on one, within reason.
+    as small as it must be to stand on one, within reason. `beside`: more strips with their names, row by row below
+    each other, in place of the one stretch.
     """
 
     title: str
@@ -55,6 +56,7 @@ class Paper(Struct, frozen=True):
     sections: tuple[tuple[str, tuple[str, ...]], ...] = ()
     tables: tuple[PaperTable, ...] = ()
     one_page: bool = False
+    beside: tuple[tuple[str, Stretch], ...] = ()
 
 
 CHECK = ": the check"

@@ -38,11 +38,12 @@ CELL = 4.0
 
 
 class Block(Struct, frozen=True):
-    """One thing that stands on the paper: its height, and what it is."""
+    """One thing that stands on the paper: its height, and what it is; of a strip which of the sheet's, and a row."""
 
     height: float
     kind: str
     row: int = 0
+    strip: int = 0
     text: str = ""
     note: Note | None = None
     table: PaperTable | None = None
@@ -56,9 +57,11 @@ class PaperPainter:
         # Paper is white, whatever the screen shows; tabular figures could not be searched for in a PDF.
         self._theme = Theme(tabular=False)
         words = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        self._strip: StripLayout | None = None
-        if sheet.stretch is not None:
-            self._strip = lay_out(sheet.stretch, self._width, words.horizontalAdvance, view=sheet.view)
+        stretches = sheet.beside or ((("", sheet.stretch),) if sheet.stretch is not None else ())
+        self._strips = [
+            (name, stretch, lay_out(stretch, self._width, words.horizontalAdvance, view=sheet.view))
+            for name, stretch in stretches
+        ]
         self.pages = self._paged(list(self._blocks()), page_height - FOOT)
 
     def _height(self, text: str, font: QFont, width: float) -> float:
@@ -110,9 +113,13 @@ class PaperPainter:
             for row in range(-1 if table.heads else 0, len(table.rows)):
                 yield Block(self._row_height(table, row), "row", row, table=table)
             yield Block(GAP, "gap")
-        if self._strip is not None:
-            for row in range(len(self._strip.rows)):
-                yield Block(self._strip.row_height, "strip", row)
+        for row in range(max((len(laid.rows) for _, _, laid in self._strips), default=0)):
+            # Rows of the same counts below each other.
+            for number, (name, _, laid) in enumerate(self._strips):
+                if row < len(laid.rows):
+                    if name:
+                        yield Block(GAP + 20, "heading", text=name)
+                    yield Block(laid.row_height, "strip", row, number)
         if sheet.said:
             yield Block(GAP + 26, "heading", text="As it is said")
         for line in sheet.said:
@@ -131,7 +138,7 @@ class PaperPainter:
             yield Block(GAP + 26, "heading", text=head)
             for line in lines:
                 yield Block(self._height(line, theme.font(15), self._width) + 1, "line", text=line)
-        if self._strip is not None:
+        if self._strips:
             yield Block(self._height(LEGEND, theme.font(13), self._width) + GAP, "legend", text=LEGEND)
 
     @staticmethod
@@ -178,10 +185,10 @@ class PaperPainter:
             self._row(painter, block, y)
             return
         if block.kind == "strip":
-            assert self._strip is not None and self._sheet.stretch is not None
+            _, stretch, laid = self._strips[block.strip]
             painter.save()
-            painter.translate(0, y - self._strip.top_of(block.row))
-            StripPainter(theme, self._strip, self._sheet.stretch, Overlay()).paint(painter, [block.row])
+            painter.translate(0, y - laid.top_of(block.row))
+            StripPainter(theme, laid, stretch, Overlay()).paint(painter, [block.row])
             painter.restore()
             return
         font, role, text = {

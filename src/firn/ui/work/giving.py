@@ -10,7 +10,7 @@ from firn.core.book.book import BookPiece
 from firn.core.book.students import Student
 from firn.core.drills.ladder import Ladder, rungs
 from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Piece
+from firn.core.piece.piece import Part, Piece
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import Format
@@ -112,9 +112,12 @@ class Giving:
             return self._week(out.days or WEEK)
         if out.kind.id == "cue":
             return lambda: cue_paper(piece, languages=(out.language,) if out.language else ())
+        if out.kind.id == "levels":
+            return lambda: _levels_paper(part)
         if out.kind.id == "counts":
             return lambda: count_paper(piece, part, swapped=out.swapped)
-        if out.part == self._context.desk.title and not out.swapped and not out.mirrored:
+        plain = not (out.swapped or out.mirrored or (out.language and "language" in out.kind.asks))
+        if out.part == self._context.desk.title and plain:
             made = self._printing.sheet(check=out.kind.id == "check")
             if made is None:
                 raise FirnError("There is nothing to print yet: write some steps first.")
@@ -280,11 +283,21 @@ _ALSO = {"sound": (".wav", ".flac", ".ogg"), "picture": (".png",), "table": (".j
 
 def _strip_paper(piece: Piece, out: Outgoing) -> "Paper":
     """A strip as it is asked for, without what is worth a look."""
+    from firn.session.cue_sheet import in_both
     from firn.session.paper import paper
 
     part = piece.part(out.part) if out.part != "combo" else None
     stretch, view = _stretch(piece, out)
+    stretch = in_both(stretch, piece, out.language)
     return paper(piece.settings, stretch.title, stretch, part.script.text if part is not None else "", (), view)
+
+
+def _levels_paper(part: Part | None) -> "Paper":
+    from firn.session.levels import levels_paper
+
+    if part is None:
+        raise FirnError("A combo has no levels: choose one of its parts.")
+    return levels_paper(part)
 
 
 def _stretch(piece: Piece, out: Outgoing) -> tuple[Stretch, View]:
