@@ -26,6 +26,7 @@ from firn.session.cue_sheet import cue_paper
 from firn.session.demo import make_demo
 from firn.session.desk import head_with
 from firn.session.giving import Order, wanted_of
+from firn.session.outgoing import KINDS
 from firn.session.pack.page import make_pack
 from firn.session.paper import Paper
 from firn.ui.dialogs.give_out import GiveOutDialog
@@ -101,7 +102,7 @@ def given_out(running: Running, path: Path) -> None:
     def grab() -> None:
         dialog = QApplication.activeModalWidget()
         assert isinstance(dialog, GiveOutDialog)
-        dialog.kinds.setCurrentRow(1)
+        dialog.kinds.setCurrentRow([kind.id for kind in KINDS].index("cue"))
         wait(60)
         dialog.grab().save(str(path))
         dialog.reject()

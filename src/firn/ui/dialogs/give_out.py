@@ -146,7 +146,7 @@ class GiveOutDialog(QDialog):
         box = QVBoxLayout(self)
         box.addLayout(across, 1)
         box.addLayout(buttons)
-        self.setMinimumSize(1_000, 620)
+        self.setMinimumSize(1_000, 660)
 
     def _chosen(self, row: int) -> None:
         kind = KINDS[row]
