@@ -61,6 +61,8 @@ class EditTest(unittest.TestCase):
         ("A, B, A", "leave", 0, None, "B, A"),
         ("A x63", "more", 0, 1, "A x64"),
         ("A x2, never swaps", "more", 0, 1, "A x3, never swaps"),
+        ("A x2, begins: 5 step, B", "more", 0, 1, "A x3, begins: 5 step, B"),
+        ("A, first time begins: 5 step", "side", 0, None, "A, other side, first time begins: 5 step"),
         ("A x3, 3rd time ends: & touch", "more", 0, -1, "A x2"),
         (
             "group 1: A\ngroup 2, together: B\nall: A",

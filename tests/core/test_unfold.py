@@ -7,7 +7,8 @@ import unittest
 from fractions import Fraction as F  # noqa: N817
 
 from firn.core.piece.build import piece_from
-from firn.core.piece.unfold import Pass, Unfolded, ending_fault, unfold, with_ending
+from firn.core.piece.unfold import Pass, Unfolded, ending_fault, entry_fault, unfold, with_ending, with_entry
+from firn.core.reading.read import check_combo
 from firn.core.script.places import MOST_SOUNDS
 from tests.support import cases, feet, part, weights
 
@@ -64,6 +65,10 @@ class UnfoldTest(unittest.TestCase):
         ("A, E, A", "A 0 RLR RLR, A' 3 LRL LRL", 6, "right"),
         ("A, Z, A", "A 0 RLR RLR, A' 3 LRL LRL", 6, "right"),
         ("A x2, last time ends: 3 touch", "A 0 RLR RLR, A' 3 LRL LRR", 6, "left"),
+        ("A begins: 2 step", "A 1 RL RL", 2, "right"),
+        ("A x2, begins: 3 step", "A 2 R R, A' 3 L L", 2, "right"),
+        ("A x2, first time begins: 2 step", "A 1 RL RL, A 3 RLR RLR", 5, "left"),
+        ("A, A enters with 2 step, ends: 3 touch", "A 0 RLR RLR, A' 3 LR LL", 5, "right"),
         ("E", "", 0, "either"),
     )
     def test_passes(self, said: str, passes: str, counts: int, free: str) -> None:
@@ -158,6 +163,41 @@ class EndingTest(unittest.TestCase):
     )
     def test_why_an_ending_is_none(self, ends: str, fault: str) -> None:
         self.assertEqual(ending_fault(part("1 step  2 step  3 step"), ends)[: len(fault) or None], fault)
+
+
+class EntryTest(unittest.TestCase):
+    @cases(
+        ("2 touch", "2 touch & step 3 step", "LLR"),
+        ("1 stamp 2 step", "1 stamp 2 step & step 3 step", "RLRL"),
+        ("& step", "& step 3 step", "RL"),
+        ("3 hold", "3 hold", "-"),
+    )
+    def test_the_beginning_replaced(self, begins: str, said: str, by_foot: str) -> None:
+        made = with_entry(part("1 step  2 step  & step  3 step"), begins)
+        self.assertEqual([(s.say, s.kind) for s in made.sounds], [(s.say, s.kind) for s in part(said).sounds])
+        self.assertEqual(made.counts, part(said).counts)
+
+    def test_a_word_that_goes_on_there_is_cut(self) -> None:
+        made = with_entry(part("1 step  &2 flap  3 step"), "& touch")
+        self.assertEqual([(s.say, s.kind) for s in made.sounds], [("&", "touch"), ("2", "step"), ("3", "step")])
+
+    @cases(
+        ("3 touch", ""),
+        ("4 touch", "A has nothing on 4, where the entry leads into it."),
+        ("", "It names no step."),
+        ("3 toush", 'No step is called "toush". Nearest: touch'),
+    )
+    def test_why_an_entry_is_none(self, begins: str, fault: str) -> None:
+        self.assertEqual(entry_fault(part("1 step  2 step  3 step"), begins)[: len(fault) or None], fault)
+
+    def test_six_counts_fill_an_eight_after_an_entry_of_two(self) -> None:
+        """Six against eight: an entry on 5 of a figure of six leaves two counts, and they come to an eight (common
+        practice, no source)."""
+        made = piece_from("part S\n1 2 3 4 5 6 step\ncombo\nS, S begins: 5 step")
+        whole = unfold(made)
+        self.assertEqual([one.part.counts for one in whole.passes], [6, 2])
+        self.assertEqual(whole.counts, 8)
+        self.assertNotIn("combo_off_phrase", {f.code for f in check_combo(made, whole)})
 
 
 if __name__ == "__main__":

@@ -74,6 +74,7 @@ def _more(piece: Piece, entry: Entry, item: int) -> str:
     said += [entry.tune] if entry.tune else []
     said += [f"begins {entry.foot_in}"] if entry.foot_in in ("left", "right") else []
     said += [turn_text(piece.combo[item].turn)] if piece.combo[item].turn else []
+    said += [f"enters {entry.begins}"] if entry.begins else []
     said += [f"ends {entry.ends}"] if entry.ends else []
     return ", ".join(said)
 
@@ -110,8 +111,8 @@ def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) 
         by = items[item].turn + QUARTER * int(str(value))
         wanted = turned(items, item, replace(items[item], turn=by))
     elif what == "stand_in":
-        # Its endings are those of the part that it was.
-        made = replace(items[item], part=str(value), ends="", last_ends="", time_ends=())
+        # Its entries and endings are those of the part that it was.
+        made = replace(items[item], part=str(value), ends="", last_ends="", time_ends=(), begins="", first_begins="")
         wanted = turned(items, item, made)
     elif what == "put_in":
         wanted, at = put_after(items, item, ComboItem(str(value))), item + 1

@@ -63,7 +63,7 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
 
 def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
     """A row a figure: the same danced again is one, as long as it is danced alike."""
-    alike = groupby(kept.entries, key=lambda e: (e.group, e.part, e.ends, e.counts, e.turn))
+    alike = groupby(kept.entries, key=lambda e: (e.group, e.part, e.begins, e.ends, e.counts, e.turn))
     for number, (_, run) in enumerate(alike, 1):
         entries = list(run)
         first, last = entries[0], entries[-1]
@@ -73,7 +73,9 @@ def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
         yield (
             str(number), f"{where}{first.part}", str(len(entries)), _counts(first, len(entries)),
             " then ".join(feet) if len(feet) > 1 else first.foot_in, _turn(first, part), last.wall,
-            first.ends and f"ends {first.ends}",
+            "; ".join(filter(None, (
+                first.begins and f"begins {first.begins}", first.ends and f"ends {first.ends}",
+            ))),
         )  # fmt: skip
 
 

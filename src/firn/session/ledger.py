@@ -44,7 +44,8 @@ def _row(piece: Piece, entry: Entry) -> LedgerRow:
 def called(entry: Entry) -> str:
     """A pass by name: its part, which time of how many, and how it ends."""
     time = f", {entry.time} of {entry.of}" if entry.of > 1 else ""
-    return f"{entry.part}{time}{f', ends {entry.ends}' if entry.ends else ''}"
+    begins = f", begins {entry.begins}" if entry.begins else ""
+    return f"{entry.part}{time}{begins}{f', ends {entry.ends}' if entry.ends else ''}"
 
 
 def entry_said(entry: Entry, phrase: int) -> str:
@@ -99,6 +100,7 @@ def ledger_data(whole: Ledger) -> dict[str, Any]:
             "time": e.time,
             "group": e.group or None,
             "side": e.side,
+            "begins": e.begins or None,
             "ends": e.ends or None,
             "from": str(e.start),
             "in_phrase": str(e.in_phrase),

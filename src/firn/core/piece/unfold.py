@@ -105,6 +105,53 @@ def with_ending(part: Part, ends: str) -> Part:
     return made
 
 
+def entry_fault(part: Part, begins: str) -> str:
+    """Why an entry cannot replace the beginning of a part, in one sentence; "" where it can."""
+    entry = part_from("entry", begins, part.settings, part.script.shelf)
+    if entry.problems:
+        return entry.problems[0].message
+    if not entry.sounds:
+        return "It names no step."
+    if part.sounds and _entry_place(part, entry) is None:
+        return f"{part.name} has nothing on {entry.sounds[-1].say}, where the entry leads into it."
+    return ""
+
+
+def _entry_place(part: Part, entry: Part) -> Fraction | None:
+    """The first place of a part that is said as the entry's last is; of those on a number the one that says the same
+    in the phrase."""
+    last, phrase = entry.sounds[-1], part.settings.counting.phrase
+    places = [s.place for s in part.sounds if s.say == last.say and not s.layer]
+    return next((p for p in places if (p - last.place) % phrase == 0), places[0] if places else None)
+
+
+def with_entry(part: Part, begins: str) -> Part:
+    """A part with its beginning replaced: up to such a count, the words of `begins`, however late they begin; what is
+    danced before them is left out. Each is made once."""
+    key = f"begins {begins}"
+    made = part.ended.get(key)
+    if made is None:
+        entry = part_from("entry", begins, part.settings, part.script.shelf)
+        place = _entry_place(part, entry) if entry.sounds and part.sounds else None
+        made = part.ended[key] = part if place is None else _entered_at(part, entry, place)
+    return made
+
+
+def _entered_at(part: Part, entry: Part, at: Fraction) -> Part:
+    shift = at - entry.sounds[-1].place
+    added = tuple(replace(u, places=tuple(p + shift for p in u.places)) for u in entry.uses)
+    kept = tuple(cut for u in part.uses if (cut := u.past(max(at, *(u.last for u in added)))) is not None)
+    script = replace(part.script, uses=(*added, *kept), problems=())
+    return build_part(script, part.settings, mends=False)
+
+
+def danced_as(part: Part, item: ComboItem, time: int) -> Part:
+    """A part as an item of a combo has it danced at one of its times: with its entry, and its ending."""
+    begins, ends = item.begins_of(time), item.ends_of(time)
+    part = with_entry(part, begins) if begins else part
+    return with_ending(part, ends) if ends else part
+
+
 def _ended_at(part: Part, ending: Part, at: Fraction) -> Part:
     """A part up to a place, and then the words of an ending; a word that goes on there is cut off."""
     kept = tuple(cut for u in part.uses if (cut := u.before(at)) is not None)
@@ -194,8 +241,7 @@ class _Unfolder:
                 if total > MOST_SOUNDS:
                     self.cut_short = True
                     break
-                ends = item.ends_of(time)
-                self._pass(number, item, time, with_ending(part, ends) if ends else part)
+                self._pass(number, item, time, danced_as(part, item, time))
         free = "either"
         if self._layer:
             state = min(self._layer, key=lambda s: (s.weight == "0", s))
@@ -309,8 +355,7 @@ def _counts_of(piece: Piece, item: ComboItem) -> int:
     part = piece.part(item.part)
     if part is None or not part.sounds:
         return 0
-    ended = (with_ending(part, ends) if (ends := item.ends_of(time)) else part for time in range(item.times))
-    return sum(one.counts for one in ended)
+    return sum(danced_as(part, item, time).counts for time in range(item.times))
 
 
 class Follows(Struct, frozen=True):

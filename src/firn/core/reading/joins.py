@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
-from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, unfold
+from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, entry_fault, unfold
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.ledger import pickup_of
@@ -18,16 +18,21 @@ from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
 
 
 def endings(piece: Piece) -> list[Finding]:
-    """A finding for each ending that cannot be read, or has no place in its part."""
+    """A finding for each entry and ending that cannot be read, or has no place in its part."""
     found = []
     for item in dict.fromkeys(piece.combo):
         part = piece.part(item.part)
         said = [("ends", item.ends), ("last time", item.last_ends)]
         said += [(f"{ordinal(time)} time", ends) for time, ends in item.time_ends]
+        for which, begins in (("begins", item.begins), ("first time", item.first_begins)):
+            fault = entry_fault(part, begins) if part and begins else ""
+            if fault:
+                values: dict[str, Value] = {"part": item.part, "which": which, "fault": fault}
+                found.append(Finding("entry", "look", "combo", values=values))
         for which, ends in said:
             fault = ending_fault(part, ends) if part and ends else ""
             if fault:
-                values: dict[str, Value] = {"part": item.part, "which": which, "fault": fault}
+                values = {"part": item.part, "which": which, "fault": fault}
                 found.append(Finding("ending", "look", "combo", values=values))
             elif part and ends and (places := ending_open(part, ends)):
                 counting = part.settings.counting

@@ -17,7 +17,7 @@ LONG_PHRASE = 32
 
 
 class Entry(Struct, frozen=True):
-    """A pass: which part, which time of how many (from 1), who dances it (group, 0 for all), and its ending.
+    """A pass: which part, which time of how many (from 1), who dances it (group, 0 for all), its entry and ending.
 
     `side`: as the part is written, or the other. `start`: the running count that it begins on, from 1; `in_phrase`
     and `in_long`: the same within the phrase and within 32 counts; `bar`: the bar that it begins in, from 1.
@@ -52,6 +52,7 @@ class Entry(Struct, frozen=True):
     sounds: int
     changes: int
     tune: str = ""
+    begins: str = ""
 
 
 class Ledger(Struct, frozen=True):
@@ -147,6 +148,7 @@ def _entries(
             of=item.times,
             group=group,
             ends=item.ends_of(one.time),
+            begins=item.begins_of(one.time),
             side="other side" if one.swapped else "as written",
             start=at - first + 1 if not group else at + 1,
             in_phrase=(place if not phrase else at) % counted_by + 1,

@@ -1,4 +1,4 @@
-"""The combo: parts in order, how often, on which side, and how the last time ends."""
+"""The combo: parts in order, how often, on which side, how they begin, and how the last time ends."""
 
 import re
 from collections.abc import Sequence
@@ -22,10 +22,11 @@ class ComboItem(Struct, frozen=True):
     """One item: a part danced `times`, beginning on the free foot unless `side` says otherwise.
 
     `ends` replaces the end of every time, `last_ends` that of the last, `time_ends` those of single times (from 1);
-    all are script. `turn`: how far the body turns in each time, right above 0. `until`: line and column where all
-    that is said of it ends. `group`: the group that dances it, 0 for all; `block`: the how many-th line of groups
-    it stands in; `after`: how many counts after the first group this one enters, None once the one before is over.
-    `never_swaps`: every time begins on the foot that is written, or that its side says.
+    all are script. `begins` replaces the beginning of every time, `first_begins` that of the first. `turn`: how far
+    the body turns in each time, right above 0. `until`: line and column where all that is said of it ends. `group`:
+    the group that dances it, 0 for all; `block`: the how many-th line of groups it stands in; `after`: how many
+    counts after the first group this one enters, None once the one before is over. `never_swaps`: every time begins
+    on the foot that is written, or that its side says.
     """
 
     part: str
@@ -43,6 +44,12 @@ class ComboItem(Struct, frozen=True):
     block: int = 0
     after: int | None = None
     never_swaps: bool = False
+    begins: str = ""
+    first_begins: str = ""
+
+    def begins_of(self, time: int) -> str:
+        """The entry of a time, from 0; "" for the part's own beginning."""
+        return (self.first_begins if time == 0 else "") or self.begins
 
     def ends_of(self, time: int) -> str:
         """The ending of a time, from 0; "" for the part's own."""
@@ -65,6 +72,7 @@ def _tail_pattern() -> re.Pattern[str]:
         |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
         |(?P<never>never\s+swaps(?!\w)|(?:on\s+the\s+)?same\s+foot\s+each\s+time(?!\w))
         |(?P<turn>turns?\b[^,()]*)
+        |(?P<enters>(?:(?:the\s+)?first\s+time\s*)?(?:begins?|enters?)\s*(?::|with\b:?)INNER)
         |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
         |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
         |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
@@ -75,6 +83,7 @@ def _tail_pattern() -> re.Pattern[str]:
     )
 
 
+_ENTRY = re.compile(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
 _ENDING = re.compile(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
 
 
@@ -256,6 +265,10 @@ class _Reader:
             item = replace(item, never_swaps=True)
         elif tail["turn"]:
             item = replace(item, turn=self._turn(number, tail) or item.turn)
+        elif tail["enters"]:
+            entry = _ENTRY.sub("", said, count=1).strip()
+            first = fold(said).removeprefix("the ").startswith("first")
+            item = replace(item, first_begins=entry) if first else replace(item, begins=entry)
         elif tail["time"]:
             item = self._time(number, item, tail)
         elif tail["last"]:

@@ -24,6 +24,8 @@ def item_text(item: ComboItem) -> str:
     said += [_SIDE_SAID[item.side]] if item.side else []
     said += ["never swaps"] if item.never_swaps else []
     said += [f"turn {turn_text(item.turn)}"] if item.turn else []
+    said += [f"begins: {item.begins}"] if item.begins else []
+    said += [f"first time begins: {item.first_begins}"] if item.first_begins else []
     said += [f"ends: {item.ends}"] if item.ends else []
     said += [f"{ordinal(time)} time ends: {ends}" for time, ends in item.time_ends]
     said += [f"last time ends: {item.last_ends}"] if item.last_ends else []

@@ -64,6 +64,16 @@ class Use(Struct, frozen=True):
         card = replace(self.card, beats=self.card.beats[:many])
         return replace(self, card=card, places=self.places[:many], lengths=self.lengths[:many])
 
+    def past(self, place: Fraction) -> "Use | None":
+        """The word from after a place on; None where nothing of it is left."""
+        gone = sum(p <= place for p in self.places)
+        if not gone:
+            return self
+        if gone == len(self.places):
+            return None
+        card = replace(self.card, beats=self.card.beats[gone:])
+        return replace(self, card=card, places=self.places[gone:], lengths=self.lengths[gone:])
+
     @property
     def last(self) -> Fraction:
         """The last place that it fills."""
