@@ -22,6 +22,7 @@ SETS = {
     "spoken_eleventh": "kept apart", "spoken_twelfth": "mended from",
     "spoken_thirteenth": "kept apart", "spoken_fourteenth": "mended from",
     "spoken_fifteenth": "kept apart", "spoken_sixteenth": "mended from",
+    "spoken_seventeenth": "kept apart", "spoken_eighteenth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

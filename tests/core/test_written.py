@@ -140,6 +140,7 @@ class WrittenTest(unittest.TestCase):
         ("tap", "1 R stamp 2 touch, otro lado", "1R flat, 2L touch, 3L flat, 4R touch", "1L flat, 2R touch"),
         ("tap", "one stamp, two touches", "1R flat, 2L touch, 3L touch", "1R flat, 2L touch"),
         ("tap", "stamps on 1 & 3", "1R flat, 3L flat", "1R flat, &L flat, 3R flat"),
+        ("tap", "stamp, clap on 1 2", "1R flat, 2- clap", "8R flat, 1- clap, 2- clap"),
     )  # fmt: skip
     def test_where_it_may_be_two_things_both_are_offered(
         self, tradition: str, body: str, believed: str | None, other: str

@@ -222,6 +222,9 @@ COMBO = (
     "Turnover",
     "B three times",
     "third time ends with & touch",
+    "begins: 3 step",
+    "first time begins: & touch",
+    "enters with 7+1/2 step 2 hold",
     "end with 4 touch",
     "ends: " + "1 step " * 300,
 )

@@ -82,7 +82,7 @@ OpenCode = Literal[
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
-    "same_word", "step_there",
+    "same_word", "step_there", "each_one", "last_ones",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -100,7 +100,8 @@ that count up, each before a step: how often it is danced, or the counts that it
 has sounds, where it has several in a count: one of its sounds on each, or all of it. Two lists of counts of which the
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
 own, or how the figure goes. "Other side" at a line's end: the line, then the same on the other foot, or there alone.
-A foot alone after a word with the other: that word once more, or a step.
+A foot alone after a word with the other: that word once more, or a step. As many counts after several steps as there
+are steps: one each, or all for the last.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -110,6 +111,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
     "both_sides": "other_alone", "same_word": "step_there",
+    "each_one": "last_ones", "last_ones": "each_one",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 

@@ -180,12 +180,37 @@ class SaidCounts(RunCollector):
         used += many
         if not counts or (self._counts and not self._since):
             return 0
-        words = self._words[self._since :]
-        del self._words[self._since :]
+        since = 0 if self._one_count_each(nodes[at], counts) else self._since
+        words = self._words[since:]
+        del self._words[since:]
         self.close()
         self._counts, self._words = counts, words
         self.close()
         return used
+
+    def _one_count_each(self, said: Node, counts: Sequence[Counts]) -> bool:
+        """Note that as many counts as steps were said before them may be one for each, or all of the last step's:
+        dig, spank, step on 1 & 2. Gives whether it is taken so."""
+        words = self._words
+        atoms = [atom for group in counts for atom in group.atoms]
+        single = all(w.card is not None and len(w.card.beats) == 1 and w.times == 1 for w in words)
+        if not (len(words) == len(atoms) > 1 and self._since == len(words) - 1 and single) or self._counts:
+            return False
+        if words[-1].text.casefold() in say.LASTS or any(isinstance(i, WordRun) and i.counts for i in self.items):
+            return False
+        # "stamp, clap on 2 and 4": the stamp is on the 1 before.
+        goes_on = atoms[0].number is not None and atoms[0].number >= len(words)
+        each = (said.column in self.choices.otherwise) == goes_on
+        code: OpenCode = "each_one" if each else "last_ones"
+        first, last = words[0], words[-1]
+        listed = " ".join(word.said for word in words)
+        before = self.text[first.column : last.column].rstrip(" ,;")
+        texts = " ".join(group.text for group in counts)
+        written = f"{texts} {listed}" if each else f"{before}  {texts} {last.said}"
+        end = max(group.end for group in counts)
+        cost = 0 if each != goes_on else 2
+        self.open.append(Open(code, said.column, end, written, cost, since=first.column))
+        return each
 
     def _count_list(self, nodes: Sequence[Node], at: int) -> tuple[list[Counts], int]:
         """Counts that are said after their step, as in on 1, 3 and 5; and how many tokens they are."""
@@ -385,7 +410,9 @@ class SaidCounts(RunCollector):
         # "a stamp and two claps": where nothing is counted, it is none.
         listed = at >= 2 and isinstance(before := nodes[at - 2], Bit) and before.kind == "pause"
         opens = (at == 1 or listed) and self._no_figures
-        return (after_word or opens or is_said(nodes, at - 2, say.THEN)) and not counted
+        # "a flap on 1": its count comes after it.
+        counted_after = (at == 1 or listed or is_said(nodes, at - 2, say.AND)) and _on_follows(nodes, at)
+        return (after_word or opens or counted_after or is_said(nodes, at - 2, say.THEN)) and not counted
 
     def _one_of(self, name: str) -> str:
         """A name that is said of several, of one."""

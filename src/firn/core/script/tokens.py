@@ -112,11 +112,26 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
     # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
     each = len(parts) > 1 and all(_turned(part, sounds) is not part for part in parts if part)
     # Where other counts of the line plainly come after their steps, so do several after one.
-    after = any(_turned(part, sounds) is not part for part in parts)
+    after = any(_turned(part, sounds) is not part for part in parts) or _count_up(parts)
     turned = [part if not each and _lasting(part) else _turned(part, sounds, after=after) for part in parts]
     if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes
     return [node for part in turned for node in part]
+
+
+def _count_up(parts: Sequence[Sequence[Node]]) -> bool:
+    """Whether each of several parts is a step and then numbers, and these go on from one part to the next: stamp 1 2,
+    clap 3 4."""
+    numbers: list[int | None] = []
+    for part in parts:
+        said = [node for node in part if not isinstance(node, Bit) or node.kind != "pause"]
+        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", said))
+        counts = [node for node in said[len(names) :] if isinstance(node, Counts) and _alone(node)]
+        if said and (not names or not counts or len(names) + len(counts) < len(said)):
+            return False
+        numbers += [node.atoms[0].number for node in counts]
+    first = numbers[0] if numbers else None
+    return first is not None and len(parts) > 1 and numbers == list(range(first, first + len(numbers)))
 
 
 def _lasting(part: Sequence[Node]) -> bool:
