@@ -68,7 +68,7 @@ def _layers_data(part: Part) -> dict[str, Any]:
             {"layer": c.layer, "place": str(c.place), "length": str(c.length), "text": c.text, "ahead": c.ahead}
             for c in layers.cues
         ],
-        "syllables": [s.text or None for line in layers.scat for s in line],
+        "syllables": [s.text or None for line in (*layers.scat, *layers.hand_scat) for s in line],
         "pulse": layers.pulse and _pulse_data(layers.pulse),
     }
     return {key: value for key, value in data.items() if value}

@@ -94,7 +94,9 @@ def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Section:
     counts = stretch.counts
     sides = {"other side": (True,), "both sides in turn": (False, True)}.get(transport.side, (False,))
     sounds = [s for n, swapped in enumerate(sides) for s in moved(stretch, n * counts, swapped=swapped)]
-    syllables = [(stretch.sounds[i].position, text) for i, text in stretch.beside.syllables if text]
+    # What has a syllable for a sound is heard as such.
+    given = [(stretch.sounds[i], text) for i, text in stretch.beside.syllables if text]
+    syllables = [(sound.position, text) for sound, text in given if not sound.syllable]
     pulse = [stretch.counting.position(place) for place, _ in stretch.beside.pulse]
     passes = len(sides)
     return Section(

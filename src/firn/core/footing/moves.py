@@ -18,7 +18,7 @@ class Way(NamedTuple):
     foot: str
 
 
-NO_FOOT = {"click", "clap", "snap", "pat", "drum", "turn", "swivel", "sweep", "pivot", "squat"}
+NO_FOOT = {"click", "clap", "snap", "pat", "drum", "sung", "turn", "swivel", "sweep", "pivot", "squat"}
 _LANDING: dict[str, Touch] = {"step": "b", "flat": "F", "heel_step": "h", "leap": "b"}
 _FREE: dict[str, Touch] = {
     "touch": "b", "dig": "h", "toe_tip": "t", "stomp": "-", "brush": "-", "spank": "-", "scuff": "-",

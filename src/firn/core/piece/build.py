@@ -19,6 +19,7 @@ from firn.core.script.piece_text import Script, read_script
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings, counted_as
+from firn.core.script.sung import SUNG
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
@@ -147,6 +148,7 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
         layer=use.layer,
         voiced=use.voiced and hands,
         others=(*(k.name for k in beat.others), *(c.beats[danced.beat].kind.name for c in use.word.others)),
+        syllable=use.word.text if use.card is SUNG else "",
     )
 
 

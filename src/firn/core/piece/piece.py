@@ -1,7 +1,7 @@
 """Sounds, parts and pieces: a script with every sound in its place, on its foot."""
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from functools import cached_property
 
@@ -68,7 +68,8 @@ class Part(Struct, frozen=True, dict=True):
     @cached_property
     def syllables(self) -> dict[int, str]:
         """The syllable of each sound that has one, by its index."""
-        return {i: s.text for line in scat_lines(self) for i, s in zip(line.sounds, line.syllables, strict=False)}
+        given = {i: s.text for line in scat_lines(self) for i, s in zip(line.sounds, line.syllables, strict=False)}
+        return given | {i: sound.syllable for i, sound in enumerate(self.sounds) if sound.syllable}
 
     @property
     def problems(self) -> tuple[Problem, ...]:
@@ -185,20 +186,28 @@ class ScatLine(Struct, frozen=True):
 
 
 def scat_lines(part: Part) -> list[ScatLine]:
-    """Each line of syllables with what the feet strike in the lines above it, back to the syllables before.
+    """Each line of syllables with what the feet strike in the lines above it, or what the hands do, back to the
+    syllables before.
 
     Sounds of one place share a syllable; the last line takes what is left.
     """
-    lines = []
-    heard = [(i, part.uses[s.use].line) for i, s in enumerate(part.sounds) if s.heard and not s.layer]
-    for number, syllables in enumerate(part.layers.scat):
+    feet = [(i, part.uses[s.use].line) for i, s in enumerate(part.sounds) if s.heard and not s.layer]
+    hands = [(i, part.uses[s.use].line) for i, s in enumerate(part.sounds) if not s.silent and s.layer and s.hand]
+    by_hand = [(i, line) for i, line in hands if not part.sounds[i].syllable]
+    return [*_lines_for(part, part.layers.scat, feet), *_lines_for(part, part.layers.hand_scat, by_hand)]
+
+
+def _lines_for(
+    part: Part, rows: Sequence[tuple[Syllable, ...]], heard: Sequence[tuple[int, int]]
+) -> Iterator[ScatLine]:
+    left = list(heard)
+    for number, syllables in enumerate(rows):
         until = syllables[0].line if syllables else -1
-        last = number == len(part.layers.scat) - 1
-        mine = [i for i, line in heard if last or line < until]
-        heard = [(i, line) for i, line in heard if not last and line >= until]
+        last = number == len(rows) - 1
+        mine = [i for i, line in left if last or line < until]
+        left = [(i, line) for i, line in left if not last and line >= until]
         first = {part.sounds[i].place: i for i in reversed(mine)}
-        lines.append(ScatLine(syllables, tuple(sorted(first.values()))))
-    return lines
+        yield ScatLine(syllables, tuple(sorted(first.values())))
 
 
 class Piece(Struct, frozen=True):

@@ -24,8 +24,8 @@ class Sound(Struct, frozen=True):
     after it: left, right, both, air, or seat. `level`: 0 as usual, above leaned on, below soft. `use` indexes the
     part's words, `beat` the sound within its word; `reason` why it is on its foot; `turn` how far the body turns
     with it, right above 0. `hand`: left, right or both, where a hand does it; either where it is not said which.
-    `layer`: the layer of hands that it is written in, "" for the steps' own lines; `voiced`: said, not played.
-    `others`: kinds that may stand in its place.
+    `layer`: the layer of hands or syllables that it is written in, "" for the steps' own lines; `voiced`: said, not
+    played, `syllable` as what, where that is its own. `others`: kinds that may stand in its place.
     """
 
     place: Fraction
@@ -49,6 +49,7 @@ class Sound(Struct, frozen=True):
     layer: str = ""
     voiced: bool = False
     others: tuple[str, ...] = ()
+    syllable: str = ""
 
     @property
     def heard(self) -> bool:

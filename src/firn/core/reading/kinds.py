@@ -109,6 +109,12 @@ _KINDS = (
         check="syllables for sounds",
     ),
     FindingKind(
+        "sung",
+        "{count} {said}: the rhythm that is sung and the steps differ there.",
+        "Put the layers together",
+        check="a sung rhythm and its steps",
+    ),
+    FindingKind(
         "cue_outside",
         "{what} on {count} ({layer}) lies outside the part.",
         "Put the layers together",

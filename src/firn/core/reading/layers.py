@@ -3,12 +3,12 @@
 from collections.abc import Iterator
 
 from firn.core.piece.piece import Part, scat_lines
-from firn.core.reading.finding import Finding
+from firn.core.reading.finding import Finding, Value
 
 
 def findings(part: Part) -> list[Finding]:
     """What does not go together: syllables and sounds, what lies past the end, a hand that is in two places."""
-    return [*_syllables(part), *_outside(part), *_twice(part), *_hand_and_leg(part)]
+    return [*_syllables(part), *_sung(part), *_outside(part), *_twice(part), *_hand_and_leg(part)]
 
 
 _SWINGS = ("kick", "sweep", "flick", "swivel")
@@ -31,6 +31,21 @@ def _syllables(part: Part) -> Iterator[Finding]:
             values = {"syllables": len(line.syllables), "sounds": len(line.sounds)}
             place = part.sounds[index].place if index is not None else None
             yield Finding("syllables", "look", part.name, place, index, values)
+
+
+def _sung(part: Part) -> Iterator[Finding]:
+    """The first count on which a rhythm that is sung beside steps and these are not alike."""
+    sung = {s.place: i for i, s in enumerate(part.sounds) if s.syllable and s.layer}
+    struck = {s.place: i for i, s in enumerate(part.sounds) if s.heard and not s.layer}
+    if not sung:
+        return
+    apart = sorted(sung.keys() ^ struck.keys())
+    if apart:
+        place = apart[0]
+        said = "is sung and not danced" if place in sung else "is danced and not sung"
+        index = sung.get(place, struck.get(place))
+        values: dict[str, Value] = {"count": part.settings.counting.name(place), "said": said, "places": len(apart)}
+        yield Finding("sung", "look", part.name, place, index, values)
 
 
 def _outside(part: Part) -> Iterator[Finding]:

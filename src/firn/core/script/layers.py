@@ -30,7 +30,7 @@ CUES = ("arms", "body", "moves", "signals")
 COUNTED = ("meter", "phrase")
 """Lines that say how a part is counted, before any other is read."""
 
-OTHERS = ("pulse", "scat", "note", "danced", "length", "claims", "always", "count in", "meant", *COUNTED)
+OTHERS = ("pulse", "scat", "hand scat", "note", "danced", "length", "claims", "always", "count in", "meant", *COUNTED)
 LAYERS = (*HANDS, *CUES, *OTHERS)
 VOICED = "voiced "
 SEATED = ("standing", "seated")
@@ -99,11 +99,11 @@ class Syllable(Struct, frozen=True):
 class Layers(Struct, frozen=True):
     """What is said of a part beside its steps.
 
-    `scat`: the lines of syllables, each with its line of the text; `note`: what to think of; `seated`: danced on a
-    chair, where no foot carries. `length`: how many counts its teacher says that it has; `claims`: what else she says
-    of it; `always`: the foot that every time begins on; `count_in`: its own count-in; `meant`: what is worth a look
-    by its name and is meant so, with the reason. `meter`, `phrase`: how this part is counted, where it is not as the
-    piece is.
+    `scat`: the lines of syllables, each with its line of the text, `hand_scat` those for the hands; `note`: what to
+    think of; `seated`: danced on a chair, where no foot carries. `length`: how many counts its teacher says that it
+    has; `claims`: what else she says of it; `always`: the foot that every time begins on; `count_in`: its own
+    count-in; `meant`: what is worth a look by its name and is meant so, with the reason. `meter`, `phrase`: how this
+    part is counted, where it is not as the piece is.
     """
 
     cues: tuple[Cue, ...] = ()
@@ -118,6 +118,7 @@ class Layers(Struct, frozen=True):
     meant: tuple[tuple[str, str], ...] = ()
     meter: Meter | None = None
     phrase: int | None = None
+    hand_scat: tuple[tuple[Syllable, ...], ...] = ()
 
     def __bool__(self) -> bool:
         return self != NONE
@@ -125,7 +126,7 @@ class Layers(Struct, frozen=True):
 
 NONE = Layers()
 
-_NAME = re.compile(r"\s*((?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
+_NAME = re.compile(r"\s*(hand\s+scat|(?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
 _CUE = re.compile(
     r"(?P<counts>(?<![\w/&])(?:\d++(?:\+\d++/\d++)?+(?:[-–]\d++)?+|[&ae]++(?=\d)|&)(?:[&ae]|\d++)*+)(?!\w|/|\s*+ahead\b)",
     re.IGNORECASE,
@@ -185,6 +186,7 @@ class LayerReader:
         self._cues: list[Cue] = []
         self._pulse: Pulse | None = None
         self._scat: list[tuple[Syllable, ...]] = []
+        self._hand_scat: list[tuple[Syllable, ...]] = []
         self._notes: list[str] = []
         self._seated = False
         self._length: int | None = None
@@ -198,7 +200,7 @@ class LayerReader:
         return Layers(
             cues, self._pulse, tuple(self._scat), " ".join(self._notes), self._seated,
             self._length, tuple(self._claims), self._always, self._count_in, tuple(self._meant),
-            self._meter, self._phrase,
+            self._meter, self._phrase, tuple(self._hand_scat),
         )  # fmt: skip
 
     def read(self, layer: LayerLine, number: int) -> None:
@@ -210,6 +212,8 @@ class LayerReader:
             self._read_pulse(text, layer.column, number)
         elif layer.name == "scat":
             self._scat.append(_syllables(text, number))
+        elif layer.name == "hand scat":
+            self._hand_scat.append(_syllables(text, number))
         elif layer.name == "length":
             self._read_length(text, layer.column, number)
         elif layer.name == "claims":

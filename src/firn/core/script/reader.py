@@ -16,6 +16,7 @@ from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.readings import Doubt, once_each
 from firn.core.script.rows import Row, read_rows
 from firn.core.script.settings import Settings, counted_as, expected, set_by
+from firn.core.script.sung import LAYER, is_sung, sung_uses
 from firn.core.script.tokens import count_of, number_of
 from firn.core.script.tree import Bit, Counts, Node, parse_line
 from firn.core.steps.card import Card
@@ -64,6 +65,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     own: list[Row] = []
     hands: dict[tuple[str, bool], list[Row]] = {}
     others: list[tuple[int, LayerLine]] = []
+    sung: list[Row] = []
     endless: list[Problem] = []
     lines = lines_of(text)
     for number, row in enumerate(lines):
@@ -75,6 +77,8 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
             layer = _count_in(row, lines[number + 1 :], settings)
         if layer is None:
             own.append((number, row))
+        elif layer.name == LAYER and is_sung(layer.text):
+            sung.append((number, layer.blanked))
         elif layer.name in HANDS:
             hands.setdefault((layer.name, layer.voiced), []).append((number, layer.blanked))
         else:
@@ -88,6 +92,10 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
         found = read_rows(rows, settings, shelf, before=before)
         problems += [*found.problems, *_for_feet(found.uses, layer_name)]
         uses += [replace(u, layer=layer_name, voiced=voiced) for u in found.uses if _for_hands(u)]
+    syllables, wrong_syllables = (
+        sung_uses(sung, settings, beside=any(not u.layer for u in uses)) if sung else ([], [])
+    )
+    uses, problems = [*uses, *syllables], [*problems, *wrong_syllables]
     reader = LayerReader(settings.counting, meter, phrase, shelf=shelf, tradition=settings.tradition)
     for number, layer in others:
         if layer.name not in COUNTED:

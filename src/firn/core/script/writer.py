@@ -14,6 +14,7 @@ from firn.core.script.layers import CUES, VOICED, Cue, Layers, Pulse, Syllable
 from firn.core.script.places import Use, usual_places
 from firn.core.script.reader import PartScript, across, read_part
 from firn.core.script.settings import Settings
+from firn.core.script.sung import LAYER, SUNG
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
@@ -46,6 +47,8 @@ def side_text(side: str, card: Card | None, settings: Settings) -> str:
 
 def word_text(use: Use, settings: Settings, shelf: Shelf, *, hyphens: bool = False) -> str:
     """A word with its marks, without its counts; a name of several words in one where asked."""
+    if use.card is SUNG:
+        return f"{use.word.text}{MARKS[use.word.level]}"
     where = use.word.where
     if where and not where.startswith("to ") and use.card is shelf.find("step", settings.tradition):
         # Where it goes says the step.
@@ -117,6 +120,8 @@ def same_uses(one: Sequence[Use], two: Sequence[Use]) -> bool:
 
 
 def _layer_name(use: Use) -> str:
+    if use.card is SUNG:
+        return f"{LAYER}: "
     return f"{VOICED if use.voiced else ''}{use.layer}: " if use.layer else ""
 
 
@@ -136,8 +141,8 @@ def _pulse_text(pulse: Pulse, counting: Counting) -> str:
     return f"{said}, {_pulse_text(pulse.then, counting)}" if pulse.then else said
 
 
-def _scat_text(syllables: Sequence[Syllable]) -> str:
-    return "scat:" + "".join(("-" if s.tied else " ") + (s.text or "-") for s in syllables)
+def _scat_text(syllables: Sequence[Syllable], layer: str) -> str:
+    return f"{layer}:" + "".join(("-" if s.tied else " ") + (s.text or "-") for s in syllables)
 
 
 def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> Iterator[tuple[int, str]]:
@@ -149,9 +154,10 @@ def layer_lines(layers: Layers, counting: Counting, *, exact: bool = False) -> I
             yield line, f"{name}: {'  '.join(said)}"
     if layers.pulse is not None:
         yield layers.pulse.line, f"pulse: {_pulse_text(layers.pulse, counting)}"
-    for syllables in layers.scat:
-        if syllables:
-            yield syllables[0].line, _scat_text(syllables)
+    for name, rows in (("scat", layers.scat), ("hand scat", layers.hand_scat)):
+        for syllables in rows:
+            if syllables:
+                yield syllables[0].line, _scat_text(syllables, name)
     if layers.note:
         yield _LAST, f"note: {layers.note}"
     if layers.seated:
@@ -178,8 +184,8 @@ def _same_layers(one: Layers, two: Layers) -> bool:
     def key(layers: Layers) -> tuple[object, ...]:
         cues = [replace(c, line=0) for c in layers.cues]
         pulse = layers.pulse and _pulse_text(layers.pulse, Counting())
-        scat = [[s.text for s in row] for row in layers.scat if row]
-        plain = replace(layers, cues=(), pulse=None, scat=())
+        scat = [[[s.text for s in row] for row in of if row] for of in (layers.scat, layers.hand_scat)]
+        plain = replace(layers, cues=(), pulse=None, scat=(), hand_scat=())
         return cues, pulse, scat, plain
 
     return key(one) == key(two)

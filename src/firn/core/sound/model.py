@@ -87,9 +87,14 @@ def strike_of(sound: Sound) -> Strike:
     return Strike(voice_name(sound.kind, sound.strikes), sound.foot == sound.weight != "", gain)
 
 
+def voiced_as(sound: Sound) -> str:
+    """The syllable that a voiced sound is said as."""
+    return sound.syllable or VOICED.get(sound.kind, "da")
+
+
 def _struck(sound: Sound, sample: int, mixing: Mixing) -> _Hit:
-    if sound.voiced:
-        return _sung(VOICED.get(sound.kind, "da"), sample)
+    if sound.voiced or sound.syllable:
+        return _sung(voiced_as(sound), sample)
     strike = strike_of(sound)
     body = voice(strike.voice, weighted=strike.weighted)
     left, right = _pan(_foot_lean(sound.foot, mixing.swapped), strike.gain)

@@ -52,3 +52,6 @@ WITH_WEIGHT = {"touch": "step", "stomp": "flat", "dig": "heel_step"}
 KINDS = _kinds()
 """Every kind by name; "pat" is a flat hand on the body, "drum" one on a drum or table, "land" is the
 second half of a pickup, "shift" a silent change of weight."""
+
+SUNG = Kind("sung", "none", limb="hands")
+"""What a syllable is before it has a step: said, as what hands do may be, and no sound of any card."""

@@ -16,7 +16,7 @@ from firn.core.meter.count_in import CountIn
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
 from firn.core.piece.unfold import Unfolded, unfold
-from firn.core.sound.model import VOICED, strike_of
+from firn.core.sound.model import strike_of, voiced_as
 from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import RATE, voice
@@ -172,8 +172,8 @@ class Sounds:
 
     def strike(self, sound: Sound) -> tuple[str, float]:
         """The key of how a sound is struck, and how loud."""
-        if sound.voiced:
-            return self.sung(VOICED.get(sound.kind, "da")), 0.5
+        if sound.voiced or sound.syllable:
+            return self.sung(voiced_as(sound)), 0.5
         strike = strike_of(sound)
         key = f"{strike.voice}{'+' if strike.weighted else ''}"
         if key not in self._made:

@@ -84,10 +84,12 @@ class StripPainter:
             painter.setPen(theme.colour(foot))
             y = lane_y(frame, row.top, foot)
             painter.drawText(QRectF(3 * self._s, y - 14, 22 * self._s, 28), Qt.AlignmentFlag.AlignCenter, letter)
-        if any(self._stretch.sounds[p.index].hand for p in row.placed) and frame.hands:
+        hands = [sound for p in row.placed if (sound := self._stretch.sounds[p.index]).hand]
+        if hands and frame.hands:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("quiet"))
-            painter.drawText(QPointF(4 * self._s, hand_y(frame, row.top, "both") + 5 * self._s), "hands")
+            said = "sung" if all(sound.syllable for sound in hands) else "hands"
+            painter.drawText(QPointF(4 * self._s, hand_y(frame, row.top, "both") + 5 * self._s), said)
         if frame.view.mirrored:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("chosen"))
@@ -245,7 +247,7 @@ class StripPainter:
         for hand, way in (("left", -1), ("right", 1)):
             if sound.hand not in (hand, "both", "either"):
                 continue
-            if sound.voiced:
+            if sound.voiced or sound.syllable:
                 painter.setPen(QPen(self._theme.colour(hand if sound.hand == hand else "ink"), 2.0))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawEllipse(QPointF(c.x(), c.y()), 4.5, 4.5)
