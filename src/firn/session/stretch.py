@@ -81,12 +81,14 @@ def _beside(
     part: Part, base: int, offset: Fraction, first: Fraction, end: Fraction, *, swapped: bool = False
 ) -> Beside:
     """What is beside a part, so many sounds and counts later, on the other side if `swapped`."""
-    if not part.layers:
+    if not part.layers and not part.order.layered:
         return NOTHING
     cues = tuple(replace(c, place=c.place + offset) for c in part.layers.cues)
     pulse = part.layers.pulse
     marks = tuple((p + offset, way) for p, way in pulse.within(first, end)) if pulse else ()
-    beside = Beside(cues, marks, tuple((base + i, text) for i, text in part.syllables.items()))
+    # A rhythm that has no steps yet has its syllables for words.
+    said = ((i, text) for i, text in part.syllables.items() if part.sounds[i].layer or not part.sounds[i].syllable)
+    beside = Beside(cues, marks, tuple((base + i, text) for i, text in said))
     return beside.across() if swapped else beside
 
 

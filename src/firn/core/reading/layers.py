@@ -57,7 +57,8 @@ def _outside(part: Part) -> Iterator[Finding]:
             values = {"what": cue.text, "layer": cue.layer, "count": counting.name(cue.place)}
             yield Finding("cue_outside", "look", part.name, cue.place, values=values)
     for index, sound in enumerate(part.sounds):
-        if sound.layer and sound.place >= end:
+        # What is sung where no step is danced any more is told with all that is sung and not danced.
+        if sound.layer and not sound.syllable and sound.place >= end:
             values = {"what": part.word(sound), "layer": sound.layer, "count": counting.name(sound.place)}
             yield Finding("cue_outside", "look", part.name, sound.place, index, values)
             return
