@@ -425,7 +425,8 @@ class SaidCounts(RunCollector):
         only = self._how_many or (self._only_count and not self.items)
         alone = only and len(self._counts) == 1 and not self._words
         number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
-        if number is None or not 1 < number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
+        least = 1 if self._how_many else 2
+        if number is None or not least <= number <= MOST_TIMES or self._counts[0].atoms[0].through is not None:
             return
         group = self._counts[0]
         if self._how_many:

@@ -106,7 +106,8 @@ class _Line(MeantLine):
                 continue
             names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
-            plural = next((several for card, several in map(self._card, texts) if card is not None), False)
+            said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
+            plural = next((several or _is_short(text) for text, several in said), False)
             if not plural or len(node.atoms) > 1 or node.atoms[0].number is None:
                 return False
             numbers.append(node.atoms[0].number)
@@ -172,7 +173,7 @@ class _Line(MeantLine):
                 card = self._one_of_several(text, card, first.column, names[size - 1].end, nodes[at + used :])
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
-                if plural and self._many is None:
+                if (plural or (self._how_many and _is_short(text))) and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
@@ -325,6 +326,11 @@ class _Line(MeantLine):
         target = replace(target, turn=amount if sense == "right" else -amount, end=after.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
+
+
+def _is_short(name: str) -> bool:
+    """Whether a name is said for short, which has no plural: 2 DS 1 RS."""
+    return 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
 
 
 class Runs(NamedTuple):
