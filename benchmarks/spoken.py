@@ -142,9 +142,11 @@ def _one_set(name: str, how_kept: str) -> None:
     for line in all_lines:
         how = judged(line, meant[line.key])
         total[how] += 1
+        total["plain"] += how == "wrong" and not line.asks
         by.setdefault(f"{line.tradition}, {line.language}", Counter())[how] += 1
     for how, wanted in WANTED.items():
         figure(f"{how}, of 100", f"{100 * total[how] / len(all_lines):.1f}", wanted)
+    figure("  of these plainly meant, of 100", f"{100 * total['plain'] / len(all_lines):.1f}", "none")
     for kind, counts in by.items():
         figure(f"  {kind}", ", ".join(f"{many} {how}" for how, many in sorted(counts.items())))
 
