@@ -62,6 +62,19 @@ class ReadTest(unittest.TestCase):
         self.assertEqual({s.layer for s in one.sounds if s.syllable}, {"scat"})
         self.assertEqual(one.footing.free, part("1 step  & step  2 stamp").footing.free)
 
+    def test_each_stands_where_it_is_written(self) -> None:
+        one = part("scat: 1 da! & doo-dum~")
+        self.assertEqual(
+            [(u.word.column, u.word.end, u.word.level) for u in one.uses], [(8, 11, 1), (14, 17, 0), (18, 22, -1)]
+        )
+
+    def test_what_is_no_syllable_is_passed_over(self) -> None:
+        self.assertEqual(sung("scat: 1 da , & (da) 2 = dum"), [("1", "da"), ("&", "da"), ("2", "dum")])
+
+    def test_it_is_counted_as_the_piece_is(self) -> None:
+        three = part_from("A", "scat: 1 2 3 da\nscat: 1 2 3 da", Settings(phrase=3))
+        self.assertEqual([int(s.place) for s in three.sounds], [0, 1, 2, 3, 4, 5])
+
     @cases(
         ("two at once", "scat: 1 da 1 da", "N104"),
         ("counts alone", "scat: 1 da 2", "N108"),

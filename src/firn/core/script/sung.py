@@ -1,7 +1,7 @@
 """A rhythm that is sung before it has steps: syllables at counts, in lines of scat that have counts of their own."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from msgspec.structs import replace
 
@@ -11,7 +11,7 @@ from firn.core.script.places import Use
 from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import Settings
-from firn.core.script.tree import Bit, Counts, parse_line
+from firn.core.script.tree import Bit, Counts, Group, Node, parse_line
 from firn.core.steps import kinds
 from firn.core.steps.card import Beat, Card
 
@@ -47,12 +47,21 @@ def sung_uses(
     return uses, problems
 
 
+def _flat(nodes: Sequence[Node]) -> Iterator[Counts | Bit]:
+    """Tokens without the brackets that some stand in."""
+    for node in nodes:
+        if isinstance(node, Group):
+            yield from _flat(node.items)
+        else:
+            yield node
+
+
 def _items(row: str) -> list[Item]:
     """A line's counts, each with the syllables after it; a hyphen ties two of them."""
     runs: list[Item] = []
     counts: list[Counts] = []
     words: list[Word] = []
-    for node in parse_line(row)[0]:
+    for node in _flat(parse_line(row)[0]):
         if isinstance(node, Counts):
             if words:
                 runs.append(WordRun(tuple(counts), tuple(words)))
