@@ -60,13 +60,19 @@ class Unfolded(Struct, frozen=True):
 def ending_fault(part: Part, ends: str) -> str:
     """Why an ending cannot replace the end of a part, in one sentence; "" where it can."""
     ending = part_from("end", ends, part.settings, part.script.shelf)
-    if ending.problems:
-        return ending.problems[0].message
-    if not ending.sounds:
+    fits = not ending.sounds or bool(_ending_places(part, ending))
+    return _fault(part, ending, fits, "where the ending begins", first=True)
+
+
+def _fault(part: Part, said: Part, fits: bool, where: str, *, first: bool) -> str:
+    """Why what is said cannot stand in for some of a part: `fits` whether it has a place in it, by its first sound or
+    its last."""
+    if said.problems:
+        return said.problems[0].message
+    if not said.sounds:
         return "It names no step."
-    if part.sounds and not _ending_places(part, ending):
-        return f"{part.name} has nothing on {ending.sounds[0].say}, where the ending begins."
-    return ""
+    sound = said.sounds[0 if first else -1]
+    return f"{part.name} has nothing on {sound.say}, {where}." if part.sounds and not fits else ""
 
 
 def ending_open(part: Part, ends: str) -> tuple[Fraction, ...]:
@@ -108,13 +114,8 @@ def with_ending(part: Part, ends: str) -> Part:
 def entry_fault(part: Part, begins: str) -> str:
     """Why an entry cannot replace the beginning of a part, in one sentence; "" where it can."""
     entry = part_from("entry", begins, part.settings, part.script.shelf)
-    if entry.problems:
-        return entry.problems[0].message
-    if not entry.sounds:
-        return "It names no step."
-    if part.sounds and _entry_place(part, entry) is None:
-        return f"{part.name} has nothing on {entry.sounds[-1].say}, where the entry leads into it."
-    return ""
+    fits = not entry.sounds or _entry_place(part, entry) is not None
+    return _fault(part, entry, fits, "where the entry leads into it", first=False)
 
 
 def _entry_place(part: Part, entry: Part) -> Fraction | None:
