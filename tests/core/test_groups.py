@@ -6,6 +6,7 @@ from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import groups_of, unfold
 from firn.core.reading.read import check_combo
 from firn.core.reading.sentences import sentence
+from firn.core.script.combo_edits import combo_text, meaning
 from firn.session.ledger import ledger
 from tests.support import cases
 
@@ -37,6 +38,15 @@ class GroupsTest(unittest.TestCase):
         ("group 1: A\ngroup 2, enters after 4 counts: B\nall: A", 1, [("A", 1), ("A", 9)]),
         ("group 1: A x2\ngroup 2, after 4: A, B\nall: A", 2, [("A", 5), ("B", 13), ("A", 17)]),
         ("group 1: A\ngroup 2: B\ngroup 1: B\ngroup 2: A", 1, [("A", 1), ("B", 13)]),
+        # Four rows in canon, a phrase apart: row n enters on count 8(n - 1) + 1, all dance from 25 (common practice).
+        ("4 rows, 8 apart: A x4", 1, [("A", 1), ("A", 9), ("A", 17), ("A", 25)]),
+        ("4 rows, 8 apart: A x4", 4, [("A", 25), ("A", 33), ("A", 41), ("A", 49)]),
+        ("two groups four counts apart: A\nall: B", 2, [("A", 5), ("B", 13)]),
+        ("B\n3 rows, 8 apart: A\nall: B", 3, [("B", 1), ("A", 21), ("B", 29)]),
+        ("rows: A, B\nall: A", 1, [("A", 1), ("A", 9)]),
+        ("mixed rows: A, B\nall: A", 2, [("B", 1), ("A", 9)]),
+        ("rows in turn: A, B, A\nall: B", 3, [("A", 13), ("B", 21)]),
+        ("rows: A x2, B, other side", 2, [("B", 1)]),
     )
     def test_when_each_dances(self, text: str, group: int, passes: list[tuple[str, int]]) -> None:
         self.assertEqual((combo(text).problems, begun(text, group)), ((), passes))
@@ -46,6 +56,24 @@ class GroupsTest(unittest.TestCase):
         one = combo("group 1: B, A\ngroup 2: A\nall: A")
         feet = [unfold(one, group).passes[-1].sounds[0].foot for group in (1, 2)]
         self.assertEqual(feet, ["right", "left"])
+
+    @cases(
+        ("0 rows, 8 apart: A", 0),
+        ("600 rows, 8 apart: A", 0),
+        ("99 rows, 8 apart: A, B, A, B, A, B, A, B, A, B, A", 0),
+    )
+    def test_too_many_rows_are_told(self, text: str, line: int) -> None:
+        (problem,) = combo(text).problems
+        self.assertEqual(problem.code, "N111")
+
+    @cases(
+        ("4 rows, 8 apart: A", "group 1: A\ngroup 2, after 8: A\ngroup 3, after 16: A\ngroup 4, after 24: A"),
+        ("rows: A x2, B", "group 1: A x2\ngroup 2, together: B"),
+        ("rows in turn: A, B", "group 1: A\ngroup 2: B"),
+    )
+    def test_written_out_a_row_is_a_line(self, text: str, written: str) -> None:
+        self.assertEqual(combo_text(combo(text).combo), written)
+        self.assertEqual(meaning(combo(text).combo), meaning(combo(written).combo))
 
     def test_checked_group_by_group(self) -> None:
         one = combo("group 1: A\ngroup 2: A right, B right\nall: A")

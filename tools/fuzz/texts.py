@@ -280,7 +280,20 @@ def long(rng: random.Random) -> str:
             "",
             "combo",
             *(
-                rng.choice(("", "", "group 1: ", "group 2, after 8: ", "row 2: ", "group 3, together: ", "all: "))
+                rng.choice(
+                    (
+                        "",
+                        "",
+                        "4 rows, 8 apart: ",
+                        "mixed rows: ",
+                        "rows in turn: ",
+                        "group 1: ",
+                        "group 2, after 8: ",
+                        "row 2: ",
+                        "group 3, together: ",
+                        "all: ",
+                    )
+                )
                 + ", ".join(combo_item(rng) for _ in range(rng.randint(1, 4)))
                 for _ in range(rng.randint(1, 4))
             ),

@@ -109,6 +109,18 @@ def _group_pattern() -> re.Pattern[str]:
     )
 
 
+@cache
+def _rows_pattern() -> re.Pattern[str]:
+    """Rows that dance a line: all of it, each so many counts after the one before; or each a part of its own."""
+    return re.compile(
+        r"""\s*+(?:(?P<many>\d{1,4}|NUMBERS)\s+(?:rows|groups)\s*,?\s*(?P<apart>\d{1,4}|NUMBERS)(?:\s+counts?)?\s+apart
+        |(?:mixed\s+)?(?:rows|groups)(?P<turn>\s*,?\s+in\s+turn)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
+MOST_ROWS = 99
+
 _SPACE = re.compile(r"[\s,]+")
 _LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
 _TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
@@ -134,7 +146,8 @@ class _Reader:
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
-        at, fresh = self._group(text), True
+        rows = _rows_pattern().match(text)
+        at, fresh = rows.end() if rows else self._group(text), True
         begun = len(self.items)
         while at < len(text):
             space = _SPACE.match(text, at)
@@ -154,6 +167,9 @@ class _Reader:
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
+        if rows:
+            self._rows(number, rows, begun)
+            return
         group, block, after = self._who
         self.items[begun:] = [replace(i, group=group, block=block, after=after) for i in self.items[begun:]]
 
@@ -163,10 +179,31 @@ class _Reader:
         if match is None:
             return 0
         said = match["group"]
-        group = 0 if said is None else int(said) if said.isdecimal() else NUMBERS[said.casefold()]
+        group = 0 if said is None else _number_said(said)
         after = int(match["after"]) if match["after"] else 0 if match["together"] else None
         self._who = group, self._who[1] + 1, after
         return match.end()
+
+    def _rows(self, number: int, rows: re.Match[str], begun: int) -> None:
+        """Give the items of a line to rows: all of them to each, so many counts apart; or one to each, at the same
+        time or in turn."""
+        items, block = self.items[begun:], self._who[1]
+        if rows["many"]:
+            many, apart = (_number_said(rows[name]) for name in ("many", "apart"))
+            room = min(MOST_ROWS, (MOST_ITEMS - begun) // max(1, len(items)))
+            if not 1 <= many <= room:
+                message = f"{many} rows cannot dance this: between 1 and {room}."
+                self.problems.append(Problem("N111", number, rows.start(), rows.end(), message))
+            given = [(items, row * apart or None) for row in range(max(1, min(many, room)))]
+        else:
+            given = [([item], None if rows["turn"] or not row else 0) for row, item in enumerate(items[:MOST_ROWS])]
+        made = [
+            replace(item, group=row, block=block + row, after=after)
+            for row, (danced, after) in enumerate(given, 1)
+            for item in danced
+        ]
+        self.items[begun:] = made
+        self._who = len(given), block + len(given), None
 
     def close(self) -> None:
         """The end of the combo: brackets still open are a problem."""
@@ -297,6 +334,10 @@ class _Reader:
         ends = _ending_said(tail[0])
         kept = tuple(t for t in item.time_ends if t[0] != which)
         return replace(item, time_ends=tuple(sorted((*kept, (which, ends)))))
+
+
+def _number_said(said: str) -> int:
+    return int(said) if said.isdecimal() else NUMBERS[said.casefold()]
 
 
 def _how_often(said: str) -> int:
