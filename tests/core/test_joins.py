@@ -78,6 +78,33 @@ class JoinsTest(unittest.TestCase):
         one = part("1 step 2 step")
         self.assertEqual(with_ending(one, "& touch"), one)
 
+    SIX, EIGHT = "1 2 3 4 5 6 step", "1 step 2 step 3 step 4 stamp 5 step 6 step 7 step 8 stamp"
+
+    @cases(
+        ("held on", SIX, "A", ["A, ends: 6 step  7-8 hold"]),
+        ("left early, the last of three", SIX, "A x3", ["A x3, last time ends: 4 step"]),
+        (
+            "left early, or entered late",
+            EIGHT,
+            "A, Break, A",
+            ["A, Break, A, ends: 6 step", "A, Break, A, begins: 3 step"],
+        ),
+        ("no figure is cut in two", "1 2 rock step  3a4 triple step  5a6 triple step", "A x2", []),
+        ("groups wait for each other", SIX, "group 1: A\ngroup 2: A", []),
+    )
+    def test_six_counts_and_eights_are_brought_together(
+        self, _: str, body: str, combo: str, mended: list[str]
+    ) -> None:
+        """Where six counts meet eights, one enters late, leaves early or waits (common practice, no source)."""
+        text = f"part A\n{body}\npart Break\n1 step  2 step\ncombo\n"
+        (finding,) = (f for f in check_combo(piece_from(text + combo)) if f.code == "combo_off_phrase")
+        offered = [changed_text(combo, mend.changes) for mend in finding.mends]
+        self.assertEqual(offered, mended)
+        for one in offered:
+            after = piece_from(text + one)
+            self.assertEqual(after.problems, ())
+            self.assertNotIn("combo_off_phrase", [f.code for f in check_combo(after)])
+
     @cases(
         ("a step becomes a touch", "1 step  2 step", "A, Break left", "A, ends: 2 touch, Break left"),
         ("the last of three", "1 step  2 step", "A x3, Break left", "A x3, last time ends: 2 touch, Break left"),

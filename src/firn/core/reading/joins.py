@@ -14,7 +14,7 @@ from firn.core.reading.ledger import pickup_of
 from firn.core.script.changes import Change
 from firn.core.script.combo import ordinal
 from firn.core.script.places import Use
-from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
+from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
 
 
 def endings(piece: Piece) -> list[Finding]:
@@ -62,7 +62,11 @@ def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:
         # Trying a mend dances the combo again: the first fault is the one to mend.
         mends = () if found or before is None else tuple(_mends(piece, number, before))
         found.append(Finding("join", "bad", "combo", place, values=values, mends=mends))
-    return [*found, *_counts(piece, unfolded), *_stances(unfolded), *_lengths(unfolded)]
+    lengths = [
+        replace(one, mends=tuple(_filled(piece, unfolded))) if one.code == "combo_off_phrase" else one
+        for one in _lengths(unfolded)
+    ]
+    return [*found, *_counts(piece, unfolded), *_stances(unfolded), *lengths]
 
 
 def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
@@ -210,6 +214,49 @@ def _wrong(unfolded: Unfolded) -> tuple[int, int]:
     """How many stretches fill no phrase, and how many passes cannot be danced."""
     off = sum(found.code == "combo_off_phrase" for found in _lengths(unfolded))
     return off, sum(not one.danceable for one in unfolded.passes)
+
+
+def _filled(piece: Piece, unfolded: Unfolded) -> Iterator[MendText]:
+    """What makes a whole fill its phrases, where its last time can: it is left early, entered late, or held on."""
+    last, phrase = unfolded.passes[-1], unfolded.passes[-1].part.settings.counting.phrase
+    item = piece.combo[last.item]
+    changed_count = len({p.part.settings.counting for p in unfolded.passes}) > 1 or piece.combo.count(item) > 1
+    if not _steps(last.part) or item.group or changed_count or last.time != item.times - 1:
+        return
+    if len(unfolded.passes) > MOST_TRIED:
+        return
+    over = (unfolded.counts - pickup_of(unfolded.counts, phrase, unfolded.passes[0])) % phrase
+    ways: list[tuple[str, str]] = []
+    if over < last.part.counts and not item.ends_of(last.time):
+        ways.append(("ends", _shortened(last.part, over)))
+    if over < last.part.counts and not item.begins_of(last.time) and item.times == 1:
+        ways.append(("begins", _entered(last.part, over)))
+    if phrase - over <= MOST_HELD and not item.ends_of(last.time):
+        ways.append(("ends", _lengthened(last.part, phrase - over)))
+    for what, said in ways:
+        field = "last_ends" if what == "ends" and item.times > 1 else what
+        combo = (*piece.combo[: last.item], replace(item, **{field: said}), *piece.combo[last.item + 1 :])
+        whole = unfold(replace(piece, combo=combo))
+        off, wrong = _wrong(whole)
+        if said and not off and wrong <= _wrong(unfolded)[1]:
+            line, column = item.until
+            words = f"last time {what}" if field == "last_ends" else what
+            values: dict[str, Value] = {"part": item.part, "ends": said}
+            code = "other_ending" if what == "ends" else "late_entry"
+            yield MendText(code, values, (Change(line, column, column, f", {words}: {said}"),))
+
+
+MOST_TRIED = 60
+"""Passes up to which a combo is danced again to see what fills it: a key waits for it."""
+MOST_HELD = 4
+"""So many counts at the end of a combo may be held to fill its phrase."""
+
+
+def _entered(part: Part, counts: int) -> str:
+    """An entry with which a part begins so many counts later, on the step that it has there; "" where it has none."""
+    at = part.first_count + counts
+    step = next((s for s in _steps(part) if s.place == at and s.kind != "hold"), None)
+    return "" if step is None else f"{step.say} {_word(part, step) or kind_said(step.kind)}"
 
 
 def _mends(piece: Piece, number: int, before: Pass) -> Iterator[MendText]:

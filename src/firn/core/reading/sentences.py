@@ -39,6 +39,7 @@ _LABELS = {
     "land": "land after {word} on {count}",
     "leave_out": "leave out the {kind} on {count}",
     "other_ending": "{part} ends with {ends}",
+    "late_entry": "{part} begins with {ends}",
     "write_pulse": "write pulse: {pulse}",
     "in_rest": "{becomes} in the hold on {count}",
     "read_as": "read it as {read}",
