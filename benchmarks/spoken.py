@@ -13,7 +13,7 @@ from firn.core.reading import doubts
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import words_text
 
-HERE = Path(__file__).parent
+HERE = Path(__file__).with_name("lines")
 SETS = {
     "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart",
     "spoken_fourth": "mended from", "spoken_fifth": "kept apart", "spoken_sixth": "mended from",
@@ -129,26 +129,36 @@ WANTED = {
 
 def spoken() -> None:
     """The figures of each set, by tradition; those that are silently wrong are what must not be."""
+    sums: dict[str, Counter[str]] = {}
     for name, how_kept in SETS.items():
-        _one_set(name, how_kept)
+        sums.setdefault(how_kept, Counter()).update(_one_set(name, how_kept))
+    for how_kept, total in sums.items():
+        heading(f"Spoken, all {total['lines']} lines, {how_kept}")
+        _shares(total, total["lines"])
 
 
-def _one_set(name: str, how_kept: str) -> None:
+def _one_set(name: str, how_kept: str) -> Counter[str]:
+    """The figures of a set; gives how many of its lines are read how."""
     meant = json.loads((HERE / f"{name}.json").read_text("utf-8"))
     all_lines = lines(name)
     heading(f"Spoken, {len(all_lines)} lines, {how_kept}")
-    total: Counter[str] = Counter()
+    total: Counter[str] = Counter(lines=len(all_lines))
     by: dict[str, Counter[str]] = {}
     for line in all_lines:
         how = judged(line, meant[line.key])
         total[how] += 1
         total["plain"] += how == "wrong" and not line.asks
         by.setdefault(f"{line.tradition}, {line.language}", Counter())[how] += 1
-    for how, wanted in WANTED.items():
-        figure(f"{how}, of 100", f"{100 * total[how] / len(all_lines):.1f}", wanted)
-    figure("  of these plainly meant, of 100", f"{100 * total['plain'] / len(all_lines):.1f}", "none")
+    _shares(total, len(all_lines))
     for kind, counts in by.items():
         figure(f"  {kind}", ", ".join(f"{many} {how}" for how, many in sorted(counts.items())))
+    return total
+
+
+def _shares(total: Counter[str], many: int) -> None:
+    for how, wanted in WANTED.items():
+        figure(f"{how}, of 100", f"{100 * total[how] / many:.1f}", wanted)
+    figure("  of these plainly meant, of 100", f"{100 * total['plain'] / many:.1f}", "none")
 
 
 if __name__ == "__main__":
