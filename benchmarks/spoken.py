@@ -23,6 +23,7 @@ SETS = {
     "spoken_thirteenth": "kept apart", "spoken_fourteenth": "mended from",
     "spoken_fifteenth": "kept apart", "spoken_sixteenth": "mended from",
     "spoken_seventeenth": "kept apart", "spoken_eighteenth": "mended from",
+    "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -46,6 +46,26 @@ THEN = frozenset(
     }
 )
 """Said before a step, and says nothing of it."""
+BODY = frozenset(
+    {
+        "knee",
+        "knees",
+        "thigh",
+        "thighs",
+        "leg",
+        "legs",
+        "chest",
+        "hip",
+        "hips",
+        "body",
+        "rodilla",
+        "rodillas",
+        "muslo",
+        "muslos",
+        "pecho",
+    }
+)
+"""What a hand pats."""
 IT = frozenset({"it", "them", "that"})
 """Said after a step, for the floor or the step itself."""
 ANOTHER = frozenset({"another", "otro", "otra"})
@@ -58,7 +78,7 @@ ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
 WITHOUT = frozenset({"no", "without", "sin"})
 WEIGHT = frozenset({"weight", "peso"})
-THE = frozenset({"the", "el", "la", "los", "las"})
+THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
 LASTS = frozenset(

@@ -109,10 +109,11 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
         parts[-1].append(node)
         if isinstance(node, Bit) and node.kind == "pause":
             parts.append([])
-    # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
-    each = len(parts) > 1 and all(_turned(part, sounds) is not part for part in parts if part)
     # Where other counts of the line plainly come after their steps, so do several after one.
-    after = any(_turned(part, sounds) is not part for part in parts) or _count_up(parts)
+    goes_on = _count_up(parts)
+    after = any(_turned(part, sounds) is not part for part in parts) or goes_on
+    # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
+    each = len(parts) > 1 and all(_turned(part, sounds, after=goes_on) is not part for part in parts if part)
     turned = [part if not each and _lasting(part) else _turned(part, sounds, after=after) for part in parts]
     if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes

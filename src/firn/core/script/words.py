@@ -58,6 +58,9 @@ class _Line(MeantLine):
                 else:
                     self.read(node.items, optional=True)
                 self._bound_at(nodes[at - 1].end)
+            elif self._words[self._since :] and is_name(node, say.TURN) and self._amount_next(nodes, at):
+                # "step turn 1/4 right": it is the step that turns.
+                pass
             elif self._words and self._is_amount(nodes, at - 1):
                 # "half turn left".
                 turn = is_said(nodes, at, say.TURN)
@@ -162,6 +165,8 @@ class _Line(MeantLine):
         """Take the longest known name from a token on, which is a name; returns how many tokens it used."""
         names = list(islice(names_from(nodes, at, pauses=not self.choices.before), self.shelf.longest))
         first = names[0]
+        if not self.choices.before and is_name(first, say.BODY) and self._patted(names):
+            return 1
         for size in range(self.choices.size(first.column, len(names)), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card, plural = self._card(text)
@@ -301,6 +306,20 @@ class _Line(MeantLine):
             self._often(bit)
         else:
             self._mark(bit)
+
+    def _patted(self, names: Sequence[Bit]) -> bool:
+        """Whether the word right before is what a hand does on the body, and no step of several words begins: pat
+        your knees."""
+        longer = (" ".join(n.text for n in names[:size]) for size in range(2, len(names) + 1))
+        if any(self._card(text)[0] is not None for text in longer):
+            return False
+        word = self._words[-1] if self._words[self._since :] else None
+        return word is not None and word.card is not None and word.card.beats[-1].kind.name == "pat"
+
+    def _amount_next(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether how far to turn and which way are said next."""
+        sense = nodes[at + 1] if at + 1 < len(nodes) else None
+        return at < len(nodes) and self._is_amount(nodes, at) and is_name(sense, frozenset(SIDES))
 
     def _is_amount(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a token says how far to turn: a fraction, or quarter, half, full where they begin no step."""
