@@ -46,6 +46,7 @@ ROOMS = {
     "unfold": ("firn.core.piece.unfold", ("unfold", "groups", "joins", "claims")),
     "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
     "words": ("firn.core.script.words", ("runs", "words", "readings", "again")),
+    "said_lists": ("firn.core.script.said_lists", ("runs", "readings", "written")),
     "said_counts": ("firn.core.script.said_counts", ("runs", "readings")),
     "figures": ("firn.core.script.figures", ("figures",)),
     "small_words": ("firn.core.script.small_words", ("runs", "readings", "written")),

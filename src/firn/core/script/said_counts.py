@@ -1,4 +1,4 @@
-"""Counts as they are said between steps: numbers in words, and, on, for, how many, how long."""
+"""Counts as they are said between steps: numbers in words, and, for, how many, how long."""
 
 from collections.abc import Sequence
 from itertools import islice, takewhile
@@ -7,58 +7,19 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.collector import MOST_TIMES, RunCollector
+from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, WordRun
 from firn.core.script.said import SIDES, card_said
+from firn.core.script.said_lists import SaidLists, number_alone, on_follows, word_and
 from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
 from firn.core.script.tree import Bit, Counts, Node
 from firn.core.steps.card import Card
 
-_UNLIKELY = 12
 _SIDES = frozenset(SIDES)
 
 
-def _on_follows(nodes: Sequence[Node], at: int) -> bool:
-    """Whether a step comes next that has its counts after it."""
-    for number, node in enumerate(nodes[at:]):
-        if not isinstance(node, Bit) or node.kind != "name":
-            return False
-        if is_name(node, say.ON):
-            return number > 0
-    return False
-
-
-def _names_step(bit: Bit) -> bool:
-    """Whether a word is none of those that are said of counts."""
-    return count_of(bit) is None and bit.text.casefold() not in (say.THE | say.ON | say.THEN)
-
-
-def word_and(bit: Bit) -> bool:
-    """Whether a token is "and", said in full."""
-    return bit.text.casefold() in say.AND
-
-
-def _number(counts: Counts) -> int | None:
-    """The number of a count that is one number alone."""
-    atom = counts.atoms[0]
-    alone = len(counts.atoms) == 1 and atom.through is None and not atom.extra and not atom.letter
-    return atom.number if alone else None
-
-
-def _is_ampersand(node: Node) -> bool:
-    """Whether a token is an & alone."""
-    return isinstance(node, Counts) and node.text == "&"
-
-
-def _only_counts(nodes: Sequence[Node], at: int) -> bool:
-    """Whether nothing but counts comes up to the next pause or "and", and one at least."""
-    rest = list(takewhile(lambda node: not isinstance(node, Bit) or node.kind != "pause", nodes[at:]))
-    said = list(takewhile(lambda node: not isinstance(node, Bit) or not word_and(node), rest))
-    return bool(said) and all(count_of(node) is not None for node in said)
-
-
-class SaidCounts(RunCollector):
-    """Takes counts that are said in words or after their steps."""
+class SaidCounts(SaidLists):
+    """Takes counts that are said in words, how many and how long."""
 
     def _long(self, card: Card) -> int:
         """How many counts a step takes as it is usually danced."""
@@ -69,7 +30,7 @@ class SaidCounts(RunCollector):
         where it is something else."""
         if not is_said(nodes, at, say.COUNTED) or not is_said(nodes, at + 1, say.OF):
             return None
-        number = _number(node)
+        number = number_alone(node)
         names = list(islice(names_from(nodes, at + 2), self.shelf.longest))
         sizes = range(len(names), 0, -1)
         card = next((c for n in sizes if (c := self._card(" ".join(b.text for b in names[:n]))[0]) is not None), None)
@@ -92,7 +53,7 @@ class SaidCounts(RunCollector):
         Gives how many more tokens that used, None where it is neither.
         """
         after = nodes[at] if at < len(nodes) else None
-        number = _number(node)
+        number = number_alone(node)
         if number is None:
             return None
         if self._lasting():
@@ -103,7 +64,7 @@ class SaidCounts(RunCollector):
         lone_a = isinstance(after, Counts) and after.text.casefold() == "a"
         if (is_name(after, say.THROUGH) or lone_a) and at + 1 < len(nodes):
             through = count_of(nodes[at + 1])
-            last = None if through is None else _number(through)
+            last = None if through is None else number_alone(through)
             if through is not None and last is not None and last > number + (1 if lone_a else 0):
                 if lone_a and not self._to_the(node, number, last, through):
                     return None
@@ -163,122 +124,6 @@ class SaidCounts(RunCollector):
         counts = [*(c for i in self.items if isinstance(i, WordRun) for c in i.counts), *self._counts]
         last = counts[-1].atoms[-1] if counts else None
         return -1 if last is None or last.number is None else last.through or last.number
-
-    def _on(self, nodes: Sequence[Node], at: int) -> int:
-        """Take the counts of the words before it: stomp on 8, step on the and; returns how many tokens it used."""
-        used = 1
-        if is_name(nodes[at + used] if at + used < len(nodes) else None, say.THE):
-            used += 1
-        side = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(side, Bit) and is_name(side, frozenset(SIDES)):
-            foot = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
-            named = foot is not None and is_name(foot, say.FEET)
-            end = foot.end if named and foot else side.end
-            self._side_after(SIDES[side.text.casefold()], self._words[-1], end, each=True)
-            return used + (2 if named else 1)
-        counts, many = self._count_list(nodes, at + used)
-        used += many
-        if not counts or (self._counts and not self._since):
-            return 0
-        since = 0 if self._one_count_each(nodes[at], counts) else self._since
-        words = self._words[since:]
-        del self._words[since:]
-        self.close()
-        self._counts, self._words = counts, words
-        self.close()
-        return used
-
-    def _one_count_each(self, said: Node, counts: Sequence[Counts]) -> bool:
-        """Note that as many counts as steps were said before them may be one for each, or all of the last step's:
-        dig, spank, step on 1 & 2. Gives whether it is taken so."""
-        words = self._words
-        atoms = [atom for group in counts for atom in group.atoms]
-        single = all(w.card is not None and len(w.card.beats) == 1 and w.times == 1 for w in words)
-        if not (len(words) == len(atoms) > 1 and self._since == len(words) - 1 and single) or self._counts:
-            return False
-        if words[-1].text.casefold() in say.LASTS or any(isinstance(i, WordRun) and i.counts for i in self.items):
-            return False
-        # "stamp, clap on 2 and 4": the stamp is on the 1 before.
-        goes_on = atoms[0].number is not None and atoms[0].number >= len(words)
-        each = (said.column in self.choices.otherwise) == goes_on
-        code: OpenCode = "each_one" if each else "last_ones"
-        first, last = words[0], words[-1]
-        listed = " ".join(word.said for word in words)
-        before = self.text[first.column : last.column].rstrip(" ,;")
-        texts = " ".join(group.text for group in counts)
-        written = f"{texts} {listed}" if each else f"{before}  {texts} {last.said}"
-        end = max(group.end for group in counts)
-        cost = 0 if each != goes_on else 2
-        self.open.append(Open(code, said.column, end, written, cost, since=first.column))
-        return each
-
-    def _count_list(self, nodes: Sequence[Node], at: int) -> tuple[list[Counts], int]:
-        """Counts that are said after their step, as in on 1, 3 and 5; and how many tokens they are."""
-        counts: list[Counts] = []
-        start = at
-        while at < len(nodes):
-            node = nodes[at]
-            count = count_of(node)
-            if isinstance(node, Bit) and node.kind == "pause" and counts and _only_counts(nodes, at + 1):
-                at += 1
-                continue
-            if is_name(node, say.THE | say.ON) and counts and at + 1 < len(nodes) and count_of(nodes[at + 1]):
-                # "on the 2 and the 4", "on 4 and on 8".
-                at += 1
-                continue
-            if count is None:
-                break
-            if counts and _is_ampersand(node) and self._parts_numbers(counts[-1], node, nodes, at + 1):
-                # "stamps on 1 & 3".
-                at += 1
-                continue
-            if isinstance(node, Bit) and word_and(node) and counts:
-                following = nodes[at + 1] if at + 1 < len(nodes) else None
-                if _on_follows(nodes, at + 1) or is_name(following, say.LASTS):
-                    # "step on 1 and clap on 2", "stamp on 1 and hold".
-                    at += 1
-                    break
-                if isinstance(following, Bit) and following.kind == "name" and _names_step(following):
-                    # "stamp on 1 and heel": the & is the heel's.
-                    break
-                if is_name(following, say.THE | say.ON):
-                    at += 1
-                    continue
-                if self._links(counts[-1], node, nodes[at + 1] if at + 1 < len(nodes) else None):
-                    at += 1
-                    continue
-            counts.append(count)
-            at += 1
-        return counts, at - start
-
-    def _parts_numbers(self, before: Counts, said: Node, nodes: Sequence[Node], at: int) -> bool:
-        """Whether an & between two numbers that are no neighbours links them, which is noted."""
-        after = count_of(nodes[at]) if at < len(nodes) else None
-        first, last = _number(before), None if after is None else _number(after)
-        if after is None or first is None or last is None or last == first + 1:
-            return False
-        links = said.column not in self.choices.otherwise
-        written = f"{first} {last}" if links else f"{first}& {last}"
-        code: OpenCode = "linked" if links else "between"
-        self.open.append(Open(code, said.column, after.end, written, 0 if links else 1, since=before.column))
-        return links
-
-    def _links(self, before: Counts, said: Bit, after: Node | None, *, listed: bool = True) -> bool:
-        """Whether an "and" between two counts only links them: that is noted where it may be the & between them.
-
-        `listed`: they are said after their step, as in on 1 and 3.
-        """
-        count = None if after is None else count_of(after)
-        first, last = _number(before), None if count is None else _number(count)
-        if count is None or first is None or last is None or (last == first + 1 and not listed):
-            return False
-        links = said.column not in self.choices.otherwise
-        written = f"{first} {last}" if links else f"{first} & {last}"
-        code: OpenCode = "linked" if links else "between"
-        # After their step counts that are no neighbours are two.
-        cost = 0 if links else 1 if last == first + 1 or not listed else _UNLIKELY
-        self.open.append(Open(code, said.column, count.end, written, cost, since=before.column))
-        return links
 
     def _number(self, number: int, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Take a number in words: how often, before a plural or "times"; else a count."""
@@ -411,7 +256,7 @@ class SaidCounts(RunCollector):
         listed = at >= 2 and isinstance(before := nodes[at - 2], Bit) and before.kind == "pause"
         opens = (at == 1 or listed) and self._no_figures
         # "a flap on 1": its count comes after it.
-        counted_after = (at == 1 or listed or is_said(nodes, at - 2, say.AND)) and _on_follows(nodes, at)
+        counted_after = (at == 1 or listed or is_said(nodes, at - 2, say.AND)) and on_follows(nodes, at)
         return (after_word or opens or counted_after or is_said(nodes, at - 2, say.THEN)) and not counted
 
     def _one_of(self, name: str) -> str:
