@@ -94,6 +94,26 @@ class FilesTest(GiveCase):
         self.give("sound", "a.flac", voice=False)
         self.assertEqual(soundfile.info(self.folder / "a.flac").samplerate, 48_000)
 
+    def test_every_page_is_looked_at(self) -> None:
+        self.type("\n" + "\n".join(["1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 stamp"] * 12))
+        seen = []
+
+        def fill(dialog) -> None:
+            dialog.kinds.setCurrentRow(IDS.index("strip"))
+            for _ in range(9):
+                seen.append((dialog.pages.text(), dialog.preview.pixmap().toImage()))
+                dialog.turn_page(1)
+            dialog.kinds.setCurrentRow(IDS.index("cue"))
+            self.after = dialog.page, dialog.pages.isVisibleTo(dialog)
+
+        self.answers.fill = fill
+        self.key(Key.Key_P, CTRL)
+        self.assertTrue(seen[0][0].startswith("Page 1 of "))
+        self.assertNotEqual(seen[0][1], seen[1][1])
+        # Past the last there is no other.
+        self.assertEqual(seen[-1][0], seen[-2][0])
+        self.assertEqual(self.after, (0, False))
+
     def test_levels_and_a_strip_in_two_languages(self) -> None:
         self.give("levels", "levels.pdf", part="A")
         text = " ".join(page.extract_text() for page in PdfReader(self.folder / "levels.pdf").pages)

@@ -1,10 +1,11 @@
 """Give out: what is to leave, beside how it will be, with a look at it."""
 
 from collections.abc import Callable, Sequence
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QColor, QImage, QPainter, QPixmap
+from PySide6.QtGui import QColor, QImage, QKeySequence, QPainter, QPixmap, QShortcut
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -33,8 +34,9 @@ EDGE = LAMP_ON.thread
 
 EVERYONE = "all"
 
-Preview = Callable[[Outgoing], QImage | None]
-"""A look at what would leave; None where there is none to be had."""
+Preview = Callable[[Outgoing, int], tuple[QImage, int] | None]
+"""A look at a page, from 0, of what would leave, and how many it has; None where there is none to be had. Past the
+last page it is the last."""
 
 
 class GiveOutDialog(QDialog):
@@ -62,6 +64,9 @@ class GiveOutDialog(QDialog):
         self.preview.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignHCenter)
         self.preview.setMinimumSize(LOOK)
         self.preview.setAccessibleName("A look at it")
+        self.page = 0
+        self.pages = Label()
+        self.pages.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self.part = QComboBox()
         self.part.addItems([*parts])
         self.part.setCurrentText(now)
@@ -96,6 +101,8 @@ class GiveOutDialog(QDialog):
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
         }  # fmt: skip
         self._lay_out()
+        for key, by in ((Qt.Key.Key_PageUp, -1), (Qt.Key.Key_PageDown, 1)):
+            QShortcut(QKeySequence(key), self).activated.connect(partial(self.turn_page, by))
         self.kinds.currentRowChanged.connect(self._chosen)
         self.kinds.setCurrentRow([k.id for k in KINDS].index(begin.kind.id))
         for box in (self.part, self.paper, self.language, self.student):
@@ -142,7 +149,11 @@ class GiveOutDialog(QDialog):
         self.kinds.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         across.addWidget(self.kinds, 2)
         across.addWidget(rolled, 4)
-        across.addWidget(self.preview, 3)
+        look = QVBoxLayout()
+        look.addWidget(self.preview)
+        look.addWidget(self.pages)
+        look.addStretch(1)
+        across.addLayout(look, 3)
         box = QVBoxLayout(self)
         box.addLayout(across, 1)
         box.addLayout(buttons)
@@ -151,6 +162,7 @@ class GiveOutDialog(QDialog):
     def _chosen(self, row: int) -> None:
         kind = KINDS[row]
         self.says.setText(kind.says)
+        self.page = 0
         for asked, (_, field) in self._fields.items():
             self.form.setRowVisible(field, asked in kind.asks)
         self.print_button.setVisible(kind.printed)
@@ -181,10 +193,19 @@ class GiveOutDialog(QDialog):
             days=self.days.value(),
         )
 
+    def turn_page(self, by: int) -> None:
+        """Look at another page."""
+        self.page = max(0, self.page + by)
+        self._show()
+
     def _show(self) -> None:
-        image = self._look(self._now())
-        self.preview.setVisible(image is not None)
-        if image is not None:
+        seen = self._look(self._now(), self.page)
+        self.preview.setVisible(seen is not None)
+        self.pages.setVisible(seen is not None and seen[1] > 1)
+        if seen is not None:
+            image, many = seen
+            self.page = min(self.page, many - 1)
+            self.pages.setText(f"Page {self.page + 1} of {many}   PgUp, PgDown")
             scaled = image.scaled(
                 LOOK, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
             )

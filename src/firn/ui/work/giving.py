@@ -1,6 +1,7 @@
 """Giving out: what leaves Firn, all from one place, and what students did coming back."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -73,9 +74,7 @@ class Giving:
             paper=settings.paper,
         )
         students = [(s.id, s.name) for s in book.students]
-        dialog = GiveOutDialog(
-            parts, desk.title, students, lambda out: self._look(piece, out), begin, self._context.window
-        )
+        dialog = GiveOutDialog(parts, desk.title, students, partial(self._look, piece), begin, self._context.window)
         if not self._context.prompts.run(dialog):
             return
         out = self._last = dialog.outgoing
@@ -138,8 +137,8 @@ class Giving:
         )
         return lambda: week_paper(kept, days)
 
-    def _look(self, piece: Piece, out: Outgoing) -> QImage | None:
-        """The first page of what would leave, where it is paper and soon made."""
+    def _look(self, piece: Piece, out: Outgoing, page: int) -> tuple[QImage, int] | None:
+        """A page of what would leave and how many it has, where it is paper and soon made."""
         if out.kind.group != "paper" or sum(len(p.sounds) for p in piece.parts) > LOOKED_AT:
             return None
         from firn.ui.paper import A4_RATIO, LETTER_RATIO, MARGIN_MM, fitted
@@ -155,9 +154,10 @@ class Giving:
         painter = QPainter(image)
         painter.translate(margin, margin)
         painter.scale(LOOK_PX / width, LOOK_PX / width)
-        pages.paint(painter, 0, height)
+        many = len(pages.pages)
+        pages.paint(painter, min(page, many - 1), height)
         painter.end()
-        return image
+        return image, many
 
     def _give_pack(self, kept: BookPiece, out: Outgoing) -> None:
         from datetime import date
