@@ -193,8 +193,6 @@ class _Line(MeantLine):
         if self.choices.before and first.text.casefold() in SIDES:
             self._side = SIDES[first.text.casefold()], first
             return 1
-        if first.text.casefold() == "it" and self._words and self._words[-1].text.casefold() in ("hold", "wait"):
-            return 1
         small = 0 if self.choices.before else self._small(nodes, at, first)
         if small:
             return small

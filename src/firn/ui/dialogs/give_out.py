@@ -101,8 +101,8 @@ class GiveOutDialog(QDialog):
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
         }  # fmt: skip
         self._lay_out()
-        for key, by in ((Qt.Key.Key_PageUp, -1), (Qt.Key.Key_PageDown, 1)):
-            QShortcut(QKeySequence(key), self).activated.connect(partial(self.turn_page, by))
+        for turning, by in ((Qt.Key.Key_PageUp, -1), (Qt.Key.Key_PageDown, 1)):
+            QShortcut(QKeySequence(turning), self).activated.connect(partial(self.turn_page, by))
         self.kinds.currentRowChanged.connect(self._chosen)
         self.kinds.setCurrentRow([k.id for k in KINDS].index(begin.kind.id))
         for box in (self.part, self.paper, self.language, self.student):
