@@ -57,6 +57,11 @@ class CueTest(unittest.TestCase):
         self.assertTrue(any("1/4" in row[5] for row in rows))
         self.assertEqual(len({row[6] for row in rows}) > 1, True)
 
+    def test_what_is_said_of_the_floor(self) -> None:
+        text = "part A\n1 step 2 step\n\ncombo\nformation: a circle\nA x2\npartner: right hands\nA\n"
+        sections = dict(cue_paper(piece_from(text)).sections)
+        self.assertEqual(sections["On the floor"], ("formation, A: a circle", "partner, A: right hands"))
+
     def test_without_a_combo_its_parts(self) -> None:
         rows = cue_paper(piece_from("part A\n1 step 2 step\n\npart B\n1 stamp")).tables[0].rows
         self.assertEqual([row[1] for row in rows], ["A", "B"])

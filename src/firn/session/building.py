@@ -76,6 +76,7 @@ def _more(piece: Piece, entry: Entry, item: int) -> str:
     said += [turn_text(piece.combo[item].turn)] if piece.combo[item].turn else []
     said += [f"enters {entry.begins}"] if entry.begins else []
     said += [f"ends {entry.ends}"] if entry.ends else []
+    said += [f"{name}: {text}" for name, text in piece.combo[item].notes] if entry.time == 1 else []
     return ", ".join(said)
 
 

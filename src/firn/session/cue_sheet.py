@@ -54,6 +54,8 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
     tune = settings.tune
     sections: list[tuple[str, tuple[str, ...]]] = [("All of it", (last,))]
     sections += [("Tune", (settings.tune_said,))] if tune is not None else []
+    floor = tuple(dict.fromkeys(f"{name}, {item.part}: {said}" for item in piece.combo for name, said in item.notes))
+    sections += [("On the floor", floor)] if floor else []
     sections += _words_in(_cards(piece), languages)
     tables = (PaperTable(FIGURES, tuple(figures), SHARES, size=17), words)
     return Paper(

@@ -26,7 +26,8 @@ class ComboItem(Struct, frozen=True):
     the body turns in each time, right above 0. `until`: line and column where all that is said of it ends. `group`:
     the group that dances it, 0 for all; `block`: the how many-th line of groups it stands in; `after`: how many
     counts after the first group this one enters, None once the one before is over. `never_swaps`: every time begins
-    on the foot that is written, or that its side says.
+    on the foot that is written, or that its side says. `notes`: what is said before it of the floor, the formation
+    or the partner, each with its name.
     """
 
     part: str
@@ -46,6 +47,7 @@ class ComboItem(Struct, frozen=True):
     never_swaps: bool = False
     begins: str = ""
     first_begins: str = ""
+    notes: tuple[tuple[str, str], ...] = ()
 
     def begins_of(self, time: int) -> str:
         """The entry of a time, from 0; "" for the part's own beginning."""
@@ -119,6 +121,9 @@ def _rows_pattern() -> re.Pattern[str]:
     )
 
 
+_NOTE = re.compile(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
+"""What is said of all who dance, in a line of its own before the parts that it is for."""
+
 MOST_ROWS = 99
 
 _SPACE = re.compile(r"[\s,]+")
@@ -141,11 +146,17 @@ class _Reader:
         self.problems: list[Problem] = []
         # Where each open bracket stands, and how many items came before it.
         self._open: list[tuple[int, int, int]] = []
+        # What is said of the floor, and waits for the part that it is for.
+        self._notes: list[tuple[str, str]] = []
         # Who dances what comes: the group, its block, and when it enters.
         self._who: tuple[int, int, int | None] = (0, 0, None)
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
+        note = _NOTE.fullmatch(text.rstrip())
+        if note is not None:
+            self._notes += [(note[1].casefold(), note[2])] if note[2] else []
+            return
         rows = _rows_pattern().match(text)
         at, fresh = rows.end() if rows else self._group(text), True
         begun = len(self.items)
@@ -167,6 +178,9 @@ class _Reader:
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
+        if self._notes and len(self.items) > begun:
+            self.items[begun] = replace(self.items[begun], notes=tuple(self._notes))
+            self._notes = []
         if rows:
             self._rows(number, rows, begun)
             return
@@ -207,6 +221,9 @@ class _Reader:
 
     def close(self) -> None:
         """The end of the combo: brackets still open are a problem."""
+        if self._notes and self.items:
+            last = self.items[-1]
+            self.items[-1] = replace(last, notes=(*last.notes, *(("at the end", said) for _, said in self._notes)))
         for line, column, _ in self._open:
             self.problems.append(Problem("N110", line, column, column + 1, "This bracket has no partner."))
         self.problems.sort(key=lambda p: (p.line, p.column))

@@ -50,9 +50,13 @@ def _who(item: ComboItem) -> str:
 
 
 def meaning(items: Sequence[ComboItem]) -> list[ComboItem]:
-    """Items without where they stand in the text; blocks of groups numbered from the first."""
+    """Items without where they stand in the text, and without the notes in lines of their own, which stay where they
+    are; blocks of groups numbered from the first."""
     blocks = sorted({item.block for item in items} | {0})
-    return [replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block)) for item in items]
+    return [
+        replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block), notes=())
+        for item in items
+    ]
 
 
 def once_more(items: Sequence[ComboItem], index: int, by: int) -> list[ComboItem]:
@@ -125,7 +129,7 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
     if made is not None and _reads_as(made, wanted, names):
         return made
     _, meant, problems = combo_of(lines, names)
-    if "#" in text or problems or meant:
+    if "#" in text or problems or meant or any(item.notes for item in items):
         raise ComboEditError("Its notes would be lost: change the words themselves.")
     made = combo_text(wanted)
     if not _reads_as(made, wanted, names):
