@@ -3,7 +3,7 @@
 import re
 from collections.abc import Sequence
 from fractions import Fraction
-from functools import cache, lru_cache
+from functools import lru_cache
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -13,39 +13,20 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.places import Use, span_of
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 
-
-@cache
-def _again_pattern() -> re.Pattern[str]:
-    """What is said of the line before. Made when a line may say that: it takes as long as some modules."""
+_AGAIN = re.compile(
     # Spaces are never given back: a line of very many would be gone through as often.
-    return re.compile(
-        r"""\s*+(?P<said>
-            (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
-                |(?:lo\s++)?mismo|igual|repite|repetir)?
-            (?:(?:^|\s*+,?\s*+)(?P<other>
-                (?:(?:on|with)\s++the\s++|to\s++the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
-                |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
-                |(?<=[a-z]\s)(?:(?:on|with)\s++the|con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
-                    (?:\s++(?:side|foot))?))?
-            (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
-        )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
-        re.IGNORECASE | re.VERBOSE | re.DOTALL,
-    )
-
-
-_OPENS = frozenset({
-    "again", "same", "the", "repeat", "once", "otra", "otro", "lo", "mismo", "igual", "repite", "repetir", "on",
-    "with", "to", "other", "opposite", "del", "al", "con", "a", "twice", "thrice",
-})  # fmt: skip
-"""What a line begins with that dances the one before again, where it is not how often."""
-
-
-def _may_say_again(text: str) -> bool:
-    """Whether a line may dance the one before again, told at a glance."""
-    first = text.lstrip()[:20].split(maxsplit=1)[:1]
-    word = first[0].strip(",").casefold() if first else ""
-    said = text.casefold()
-    return word in _OPENS or word[:1] in ("x", "×") or "times" in said or "veces" in said
+    r"""\s*+(?P<said>
+        (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
+            |(?:lo\s++)?mismo|igual|repite|repetir)?
+        (?:(?:^|\s*+,?\s*+)(?P<other>
+            (?:(?:on|with)\s++the\s++|to\s++the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
+            |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
+            |(?<=[a-z]\s)(?:(?:on|with)\s++the|con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
+                (?:\s++(?:side|foot))?))?
+        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
+    )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
+    re.IGNORECASE | re.VERBOSE | re.DOTALL,
+)
 
 
 def _repeats(said: str | None) -> bool:
@@ -74,7 +55,7 @@ class Again(Struct, frozen=True):
 def again_of(line: str) -> Again | None:
     """What a line says of the one before it; None for a line of steps."""
     text = line.split("#")[0].rstrip()
-    match = _again_pattern().fullmatch(text) if _may_say_again(text) else None
+    match = _AGAIN.fullmatch(text)
     if match is None or not match["said"]:
         return None
     times = int(match["times"][:6]) if match["times"] else _many(match["many"]) if match["many"] else 1
