@@ -6,6 +6,7 @@ from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import groups_of, unfold
 from firn.core.reading.read import check_combo
 from firn.core.reading.sentences import sentence
+from firn.core.script.combo import read_combo
 from firn.core.script.combo_edits import combo_text, meaning
 from firn.session.ledger import ledger
 from tests.support import cases
@@ -41,6 +42,7 @@ class GroupsTest(unittest.TestCase):
         # Four rows in canon, a phrase apart: row n enters on count 8(n - 1) + 1, all dance from 25 (common practice).
         ("4 rows, 8 apart: A x4", 1, [("A", 1), ("A", 9), ("A", 17), ("A", 25)]),
         ("4 rows, 8 apart: A x4", 4, [("A", 25), ("A", 33), ("A", 41), ("A", 49)]),
+        ("4 rows, 0 apart: A x2", 4, [("A", 1), ("A", 9)]),
         ("two groups four counts apart: A\nall: B", 2, [("A", 5), ("B", 13)]),
         ("B\n3 rows, 8 apart: A\nall: B", 3, [("B", 1), ("A", 21), ("B", 29)]),
         ("rows: A, B\nall: A", 1, [("A", 1), ("A", 9)]),
@@ -65,6 +67,15 @@ class GroupsTest(unittest.TestCase):
     def test_too_many_rows_are_told(self, text: str, line: int) -> None:
         (problem,) = combo(text).problems
         self.assertEqual(problem.code, "N111")
+
+    @cases(
+        ("2 rows, 8 apart: A\nB", 1),
+        ("rows: A, B\n# all of them\n\nfloor: a circle\nB x2", 4),
+    )
+    def test_who_dances_after_rows_is_asked(self, text: str, line: int) -> None:
+        _, (problem,) = read_combo(text.split("\n"), ("A", "B"))
+        self.assertEqual((problem.code, problem.line), ("C402", line))
+        self.assertIn("Say who dances this", problem.message)
 
     @cases(
         ("4 rows, 8 apart: A", "group 1: A\ngroup 2, after 8: A\ngroup 3, after 16: A\ngroup 4, after 24: A"),

@@ -150,6 +150,8 @@ class _Reader:
         self._notes: list[tuple[str, str]] = []
         # Who dances what comes: the group, its block, and when it enters.
         self._who: tuple[int, int, int | None] = (0, 0, None)
+        # Whether rows danced the line before: who dances the next has to be said.
+        self._rows_before = False
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
@@ -158,6 +160,7 @@ class _Reader:
             self._notes += [(note[1].casefold(), note[2])] if note[2] else []
             return
         rows = _rows_pattern().match(text)
+        self._rows_before = self._rows_before and not rows and not _group_pattern().match(text)
         at, fresh = rows.end() if rows else self._group(text), True
         begun = len(self.items)
         while at < len(text):
@@ -183,7 +186,11 @@ class _Reader:
             self._notes = []
         if rows:
             self._rows(number, rows, begun)
+            self._rows_before = True
             return
+        if self._rows_before and len(self.items) > begun:
+            message = 'Say who dances this after the rows, such as "all:" or "row 1:" before it.'
+            self.problems.append(Problem("C402", number, self.items[begun].column, len(text.rstrip()), message))
         group, block, after = self._who
         self.items[begun:] = [replace(i, group=group, block=block, after=after) for i in self.items[begun:]]
 
@@ -208,7 +215,7 @@ class _Reader:
             if not 1 <= many <= room:
                 message = f"{many} rows cannot dance this: between 1 and {room}."
                 self.problems.append(Problem("N111", number, rows.start(), rows.end(), message))
-            given = [(items, row * apart or None) for row in range(max(1, min(many, room)))]
+            given = [(items, row * apart if row else None) for row in range(max(1, min(many, room)))]
         else:
             given = [([item], None if rows["turn"] or not row else 0) for row, item in enumerate(items[:MOST_ROWS])]
         made = [
