@@ -53,8 +53,8 @@ class LevelledTest(unittest.TestCase):
         self.assertIn("flap heel for flap.", said)
         self.assertIn("As written: shuffle step would be", said)
 
-    def test_layers_have_lines_too(self) -> None:
-        self.assertEqual(lines_of(part("1 step\n# a note\n2 step\nhands: 3 clap")), [0, 2, 3])
+    def test_lines_are_those_of_steps(self) -> None:
+        self.assertEqual(lines_of(part("1 step\n# a note\n2 step\nhands: 3 clap")), [0, 2])
 
 
 class ClassTest(unittest.TestCase):

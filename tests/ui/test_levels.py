@@ -28,7 +28,7 @@ class LevelsTest(WindowCase):
         self.ask(fill)
         simple, written, hard, chair = self.said
         self.assertIn("single time step for double time step. 13 counts, nothing wrong.", simple)
-        self.assertEqual(written, "As written.")
+        self.assertEqual(written, "As written: nothing wrong.")
         self.assertIn("triple time step for double time step", hard)
         self.assertIn("heel for hop", chair)
         many = [len(kinds) for kinds in self.kinds]

@@ -92,6 +92,9 @@ class LevelsTest(unittest.TestCase):
         self.assertIn("What stands in Simpler: single time step for double time step.", whole)
 
     def test_what_has_no_other_level_and_what_is_no_strip(self) -> None:
+        (one,) = piece_from("part A\n").parts
+        with self.assertRaisesRegex(FirnError, "no steps"):
+            levels_paper(one)
         (one,) = piece_from("part A\ndanced: seated\n1 step  2 step").parts
         with self.assertRaisesRegex(FirnError, "A has no other level"):
             levels_paper(one)

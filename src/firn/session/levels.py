@@ -45,6 +45,12 @@ class Level(Struct, frozen=True):
     differences: tuple[str, ...]
     stands: bool
 
+    @property
+    def told(self) -> str:
+        """Which level it is and what is said of it: "Simpler: …"."""
+        name = self.wanted.name.capitalize()
+        return self.said if self.said.startswith(f"{name}: ") else f"{name}: {self.said or 'nothing wrong.'}"
+
 
 def usual_levels(part: Part) -> tuple[Wanted, ...]:
     """Simpler, as written, harder, and on a chair where it is not danced on one already."""
@@ -101,20 +107,16 @@ def _foot(part: Part) -> str:
 
 def levels_paper(part: Part, asked: Asked | None = None) -> Paper:
     """A part's levels on paper, row by row below each other: those that are danced otherwise than it is written."""
+    if not part.sounds:
+        raise FirnError("There is nothing to print yet: it has no steps.")
     levels = [level_of(part, wanted, asked) for wanted in usual_levels(part)]
     shown = [one for one in levels if one.part is not part or one.wanted.name == "as written"]
     if len(shown) < 2:
         raise FirnError(f"{part.name} has no other level: no step of it has another that can stand in for it.")
     sheet = paper(part.settings, f"{part.name} at several levels", part_stretch(part), part.script.text, ())
-    told = tuple(f"{one.wanted.name.capitalize()}: {one.said}" for one in shown if one.said)
+    told = tuple(one.told for one in shown if one.said)
     beside = tuple((one.wanted.name.capitalize(), part_stretch(one.part)) for one in shown)
-    return replace(sheet, stretch=None, beside=beside, sections=(("What stands in", tuple(map(_once, told))),))
-
-
-def _once(said: str) -> str:
-    """A level's sentence with its name once: Simpler: Simpler: …"""
-    name, _, rest = said.partition(": ")
-    return rest if rest.startswith(name) else said
+    return replace(sheet, stretch=None, beside=beside, sections=(("What stands in", told),))
 
 
 def with_class(piece: BookPiece, part: Part, levels: Sequence[Level], shelf: Shelf) -> tuple[BookPiece, str]:
@@ -127,7 +129,7 @@ def with_class(piece: BookPiece, part: Part, levels: Sequence[Level], shelf: She
         raise FirnError("A class of groups needs two levels: tick those that are danced.")
     for one in levels:
         if not one.stands:
-            raise FirnError(f"{one.wanted.name.capitalize()}: {one.said}")
+            raise FirnError(one.told)
     parts, lines = list(piece.parts), []
     for number, one in enumerate(levels, 1):
         name = part.name

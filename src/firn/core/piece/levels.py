@@ -35,8 +35,8 @@ def harder(part: Part) -> Version:
 
 
 def lines_of(part: Part) -> list[int]:
-    """The lines of a part's text that say steps, from 0, in order."""
-    return sorted({use.line for use in part.uses})
+    """The lines of a part's text that say steps, from 0, in order; hands and syllables have no levels."""
+    return sorted({use.line for use in part.uses if not use.layer})
 
 
 def levelled(part: Part, hows: Mapping[int, How]) -> Version:

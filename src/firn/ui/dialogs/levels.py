@@ -177,8 +177,7 @@ class LevelsDialog(QDialog):
             # With nothing to stand in, nobody dances it but those of the part itself.
             self.list.item(row).setCheckState(Qt.CheckState.Unchecked)
         self._shown[row] = True
-        name = wanted.name.capitalize()
-        self.said[row].setText(level.said if level.said.startswith(name) else f"{name}. {level.said}".strip())
+        self.said[row].setText(level.told)
         if row == self.list.currentRow():
             self._show_differences()
 
