@@ -117,8 +117,8 @@ class Part(Struct, frozen=True, dict=True):
         return max(0, int(self.last_count - self.first_count) + 1)
 
     @cached_property
-    def ended(self) -> "dict[str, Part]":
-        """The part with other endings, by their words: a combo asks for each many times."""
+    def ended(self) -> "dict[tuple[str, str], Part]":
+        """The part with other endings and entries, by which it is and its words: a combo asks for each many times."""
         return {}
 
     @property

@@ -103,11 +103,11 @@ def _keeps_length(part: Part, ending: Part, at: Fraction) -> bool:
 
 def with_ending(part: Part, ends: str) -> Part:
     """A part with its end replaced: from such a count on, the words of `ends`. Each is made once."""
-    made = part.ended.get(ends)
+    made = part.ended.get(("ends", ends))
     if made is None:
         ending = part_from("end", ends, part.settings, part.script.shelf)
         places = _ending_places(part, ending) if ending.sounds and part.sounds else ()
-        made = part.ended[ends] = _ended_at(part, ending, places[0]) if places else part
+        made = part.ended["ends", ends] = _ended_at(part, ending, places[0]) if places else part
     return made
 
 
@@ -129,7 +129,7 @@ def _entry_place(part: Part, entry: Part) -> Fraction | None:
 def with_entry(part: Part, begins: str) -> Part:
     """A part with its beginning replaced: up to such a count, the words of `begins`, however late they begin; what is
     danced before them is left out. Each is made once."""
-    key = f"begins {begins}"
+    key = "begins", begins
     made = part.ended.get(key)
     if made is None:
         entry = part_from("entry", begins, part.settings, part.script.shelf)

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from itertools import pairwise, takewhile
 
 from firn.core.script import said as say
-from firn.core.script.tokens import is_name
+from firn.core.script.tokens import between_pauses, is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
@@ -94,12 +94,7 @@ def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the first count and the last of a walk that is counted from its 2: walk 2 3 kick, back 2 3 touch."""
-    parts: list[list[Node]] = [[]]
-    for node in nodes:
-        parts[-1].append(node)
-        if isinstance(node, Bit) and node.kind == "pause":
-            parts.append([])
-    parts = [part for part in parts if part]
+    parts = [part for part in between_pauses(nodes) if part]
     full = [_in_full(part) for part in parts]
     if not full or any(part is None for part in full):
         return nodes

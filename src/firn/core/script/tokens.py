@@ -74,28 +74,37 @@ def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
     made: list[Node] = []
     at = 0
     while at < len(nodes):
-        letter = count_of(nodes[at])
+        letter = _alone(count_of(nodes[at]))
         there = at + 2 + is_said(nodes, at + 2, say.THE)
-        number = count_of(nodes[there]) if there < len(nodes) and is_said(nodes, at + 1, say.OF) else None
-        if letter is None or number is None or not _alone(letter) or letter.atoms[0].number is not None:
+        said = letter is not None and letter.number is None and is_said(nodes, at + 1, say.OF)
+        number = _alone(count_of(nodes[there])) if said and there < len(nodes) else None
+        if letter is None or number is None or number.number is None:
             made.append(nodes[at])
             at += 1
             continue
-        if not _alone(number) or number.atoms[0].number is None:
-            made.append(nodes[at])
-            at += 1
-            continue
-        first, start = letter.atoms[0], made.pop().column if made and is_name(made[-1], say.THE) else letter.column
-        text = f"{first.letter} of {number.atoms[0].number}"
-        made.append(Counts((replace(number.atoms[0], letter=first.letter),), text, start, number.end))
+        start = made.pop().column if made and is_name(made[-1], say.THE) else nodes[at].column
+        text = f"{letter.letter} of {number.number}"
+        made.append(Counts((replace(number, letter=letter.letter),), text, start, nodes[there].end))
         at = there + 1
     return nodes if len(made) == len(nodes) else made
 
 
-def _alone(counts: Counts) -> bool:
-    """Whether a count is one number or one division."""
+def _alone(counts: Counts | None) -> Atom | None:
+    """A count that is one number or one division; None for any other."""
+    if counts is None or len(counts.atoms) != 1:
+        return None
     atom = counts.atoms[0]
-    return len(counts.atoms) == 1 and not (atom.extra or atom.through or atom.pace)
+    return None if atom.extra or atom.through or atom.pace else atom
+
+
+def between_pauses(nodes: Sequence[Node]) -> list[list[Node]]:
+    """A line's tokens from pause to pause, each with the pause that ends it."""
+    parts: list[list[Node]] = [[]]
+    for node in nodes:
+        parts[-1].append(node)
+        if isinstance(node, Bit) and node.kind == "pause":
+            parts.append([])
+    return parts
 
 
 def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
@@ -104,11 +113,7 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
     """
-    parts: list[list[Node]] = [[]]
-    for node in nodes:
-        parts[-1].append(node)
-        if isinstance(node, Bit) and node.kind == "pause":
-            parts.append([])
+    parts = between_pauses(nodes)
     # Where other counts of the line plainly come after their steps, so do several after one.
     goes_on = _count_up(parts)
     after = any(_turned(part, sounds) is not part for part in parts) or goes_on
@@ -127,7 +132,7 @@ def _count_up(parts: Sequence[Sequence[Node]]) -> bool:
     for part in parts:
         said = [node for node in part if not isinstance(node, Bit) or node.kind != "pause"]
         names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", said))
-        counts = [node for node in said[len(names) :] if isinstance(node, Counts) and _alone(node)]
+        counts = [node for node in said[len(names) :] if isinstance(node, Counts) and _alone(node) is not None]
         if said and (not names or not counts or len(names) + len(counts) < len(said)):
             return False
         numbers += [node.atoms[0].number for node in counts]
