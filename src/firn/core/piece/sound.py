@@ -56,6 +56,11 @@ class Sound(Struct, frozen=True):
         """Whether a foot or a hand strikes; what is only voiced does not."""
         return not self.silent and not self.voiced
 
+    @property
+    def by_voice(self) -> bool:
+        """Whether the voice gives it: a word said in the hands' place, or a syllable."""
+        return self.voiced or bool(self.syllable)
+
 
 def other_side(sound: Sound) -> Sound:
     """A sound on the other foot, turning the other way; a hand that leads on either side stays."""

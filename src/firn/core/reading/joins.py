@@ -226,6 +226,7 @@ def _filled(piece: Piece, unfolded: Unfolded) -> Iterator[MendText]:
     if len(unfolded.passes) > MOST_TRIED:
         return
     over = (unfolded.counts - pickup_of(unfolded.counts, phrase, unfolded.passes[0])) % phrase
+    wrong_now = _wrong(unfolded)[1]
     ways: list[tuple[str, str]] = []
     if over < last.part.counts and not item.ends_of(last.time):
         ways.append(("ends", _shortened(last.part, over)))
@@ -233,12 +234,12 @@ def _filled(piece: Piece, unfolded: Unfolded) -> Iterator[MendText]:
         ways.append(("begins", _entered(last.part, over)))
     if phrase - over <= MOST_HELD and not item.ends_of(last.time):
         ways.append(("ends", _lengthened(last.part, phrase - over)))
-    for what, said in ways:
+    for what, said in filter(lambda way: way[1], ways):
         field = "last_ends" if what == "ends" and item.times > 1 else what
         combo = (*piece.combo[: last.item], replace(item, **{field: said}), *piece.combo[last.item + 1 :])
         whole = unfold(replace(piece, combo=combo))
         off, wrong = _wrong(whole)
-        if said and not off and wrong <= _wrong(unfolded)[1]:
+        if not off and wrong <= wrong_now:
             line, column = item.until
             words = f"last time {what}" if field == "last_ends" else what
             values: dict[str, Value] = {"part": item.part, "ends": said}

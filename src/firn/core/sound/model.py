@@ -93,7 +93,7 @@ def voiced_as(sound: Sound) -> str:
 
 
 def _struck(sound: Sound, sample: int, mixing: Mixing) -> _Hit:
-    if sound.voiced or sound.syllable:
+    if sound.by_voice:
         return _sung(voiced_as(sound), sample)
     strike = strike_of(sound)
     body = voice(strike.voice, weighted=strike.weighted)

@@ -172,7 +172,7 @@ class Sounds:
 
     def strike(self, sound: Sound) -> tuple[str, float]:
         """The key of how a sound is struck, and how loud."""
-        if sound.voiced or sound.syllable:
+        if sound.by_voice:
             return self.sung(voiced_as(sound)), 0.5
         strike = strike_of(sound)
         key = f"{strike.voice}{'+' if strike.weighted else ''}"

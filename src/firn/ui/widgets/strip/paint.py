@@ -247,7 +247,7 @@ class StripPainter:
         for hand, way in (("left", -1), ("right", 1)):
             if sound.hand not in (hand, "both", "either"):
                 continue
-            if sound.voiced or sound.syllable:
+            if sound.by_voice:
                 painter.setPen(QPen(self._theme.colour(hand if sound.hand == hand else "ink"), 2.0))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawEllipse(QPointF(c.x(), c.y()), 4.5, 4.5)
