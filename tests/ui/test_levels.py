@@ -23,11 +23,14 @@ class LevelsTest(WindowCase):
     def test_each_is_shown_and_judged(self) -> None:
         def fill(dialog) -> None:
             self.said = [label.text() for label in dialog.said]
+            self.first = dialog.differences.item(0).text()
             self.kinds = [[s.kind for s in strip.stretch.sounds] for strip in dialog.strips]
 
         self.ask(fill)
         simple, written, hard, chair = self.said
         self.assertIn("single time step for double time step. 13 counts, nothing wrong.", simple)
+        # The level that is stood on is here, the part as written there.
+        self.assertEqual(self.first, "& after 1: nothing here, right brush there")
         self.assertEqual(written, "As written: nothing wrong.")
         self.assertIn("triple time step for double time step", hard)
         self.assertIn("heel for hop", chair)

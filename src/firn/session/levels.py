@@ -33,7 +33,7 @@ class Wanted(Struct, frozen=True):
 
 class Level(Struct, frozen=True):
     """A level of a part: the part as it is danced then, what stands in for what, what the checks find, and where it
-    differs from the part as written.
+    differs: here, and there as written.
 
     `stands`: whether it can be danced beside the part as written: as long, the same foot free at the end.
     """
@@ -80,7 +80,7 @@ def level_of(part: Part, wanted: Wanted, asked: Asked | None = None) -> Level:
         made = _again(part, version.text)
     made = replace(made, name=f"{part.name} {wanted.name}") if made is not part else part
     wrong = tuple(sentence(f) for f in check_part(made, asked) if f.level == "bad")
-    compared = laid_beside(part, made)
+    compared = laid_beside(made, part)
     alike = (made.counts, made.footing.free) == (part.counts, part.footing.free)
     # On a chair no foot carries, and either is free: the next part can begin as it is written.
     stands = alike or (made.seated and made.counts == part.counts)

@@ -96,7 +96,7 @@ class LevelsDialog(QDialog):
         left.addWidget(self.list)
         left.addWidget(heading(theme, "Its lines (← → another)"))
         left.addWidget(self.lines, 2)
-        left.addWidget(heading(theme, "Where it differs"))
+        left.addWidget(heading(theme, "Here, and there as written"))
         left.addWidget(self.differences, 3)
         for said, view in zip(self.said, self._views, strict=True):
             said.setWordWrap(True)
