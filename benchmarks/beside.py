@@ -91,7 +91,8 @@ def child() -> None:
     from firn.core.book.book import Book, BookPart, BookPiece
     from firn.core.book.edits import AddPiece
     from firn.devices.outputs import ClockOutput
-    from firn.session.desk import part_notes, read_one
+    from firn.session.desk import read_one
+    from firn.session.notes import part_notes
     from firn.session.session import Session
     from firn.ui.pages.entries import LISTEN, WRITE
     from firn.ui.start import build

@@ -7,7 +7,7 @@ from firn.core.reading.read import check_part
 from firn.core.reading.sentences import sentence
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
-from firn.session.desk import part_notes
+from firn.session.notes import part_notes
 from firn.session.reading import grouped, meant_text
 from tests.support import cases, part
 

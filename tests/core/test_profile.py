@@ -4,7 +4,7 @@ import unittest
 
 from firn.core.reading.kinds import KINDS
 from firn.core.reading.profile import moment, profile
-from firn.session.desk import part_notes
+from firn.session.notes import part_notes
 from firn.session.reading import compared, grouped, rows, sound_said
 from firn.session.stretch import part_stretch
 from tests.support import F, cases, part

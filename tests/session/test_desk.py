@@ -13,7 +13,8 @@ from firn.core.steps.shelf import shipped
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 from firn.session.demo import make_demo
-from firn.session.desk import FAR, NEAR, head_with, near_text, next_name, part_notes, settings_of, whole_combo
+from firn.session.desk import FAR, NEAR, head_with, near_text, next_name, settings_of, whole_combo
+from firn.session.notes import part_notes
 from firn.session.session import Session
 from firn.session.stretch import cut_stretch, moved, part_stretch
 from firn.session.takes import bring_in, faults_for, heard, judged, simulate

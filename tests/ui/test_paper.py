@@ -9,7 +9,7 @@ from PySide6.QtGui import QImage, QPainter
 from firn.core.piece.build import part_from
 from firn.core.script.settings import Settings
 from firn.session.demo import make_demo
-from firn.session.desk import part_notes
+from firn.session.notes import part_notes
 from firn.session.paper import paper
 from firn.session.stretch import part_stretch
 from firn.ui.paper import WIDTH, PaperPainter

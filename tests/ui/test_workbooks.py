@@ -280,7 +280,7 @@ class StartTest(FolderCase):
         piece = self.folder / "gate latch.steps"
         piece.write_text("piece: Gate Latch\n\npart A\n1 step\n")
         folder = self.folder / "documents"
-        with unittest.mock.patch("platformdirs.user_documents_dir", lambda: str(folder)):
+        with unittest.mock.patch("firn.ui.start.documents_folder", lambda: folder):
             for name in ("gate latch.firn", "gate latch 2.firn"):
                 session = opened([str(piece)], self.answers)
                 assert session is not None

@@ -9,8 +9,8 @@ from firn.core.piece.unfold import unfold
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.steps.shelf import shipped
-from firn.session.desk import combo_notes, part_notes
 from firn.session.ledger import ledger
+from firn.session.notes import combo_notes, part_notes
 from firn.session.paper import paper
 from firn.session.report import findings_data, measures_data, sounds_data
 from firn.session.stretch import combo_stretch, part_stretch

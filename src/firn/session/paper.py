@@ -10,8 +10,8 @@ from firn.core.reading.profile import OVERS
 from firn.core.reading.rounds import rounds
 from firn.core.script.reader import lines_of
 from firn.core.script.settings import Settings
-from firn.session.desk import Note
 from firn.session.ledger import LEDGER, ledger
+from firn.session.note import Note
 from firn.session.reading import MeasureRow, grouped, rows
 from firn.session.rhythm import pace_said, rounds_said, used_said
 from firn.session.stretch import Stretch

@@ -14,7 +14,7 @@ from firn.core.reading.tempo import PLAIN, room_after
 from firn.core.script.layers import layer_of
 from firn.core.script.reader import lines_of
 from firn.core.steps.names import fold
-from firn.session.desk import Note
+from firn.session.note import Note
 from firn.session.stretch import WEIGHTS, Stretch, described
 
 PROBLEM: FindingGroup = "Write it again"

@@ -3,6 +3,7 @@
 import contextlib
 import json
 import os
+import re
 from pathlib import Path
 from typing import Annotated, Any, Literal
 
@@ -12,7 +13,7 @@ from msgspec.structs import fields, replace
 from firn.core.reading.style import ACCENTS, Style
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
-from firn.errors import FileFormatError, WriteError
+from firn.errors import FileFormatError, FirnError, WriteError
 from firn.files.whole import read_whole, write_text
 from firn.session.view import PLAIN, View
 
@@ -82,16 +83,33 @@ def settings_path() -> Path:
     named = os.environ.get("FIRN_SETTINGS")
     if named:
         return Path(named)
+    return _config_folder() / "firn" / "settings.json"
+
+
+def _config_folder() -> Path:
     # XDG Base Directory Specification: a path that is not absolute is left.
     base = Path(os.environ.get("XDG_CONFIG_HOME", ""))
-    return (base if base.is_absolute() else Path.home() / ".config") / "firn" / "settings.json"
+    return base if base.is_absolute() else Path.home() / ".config"
+
+
+_DOCUMENTS = re.compile(r'^[ \t]*XDG_DOCUMENTS_DIR[ \t]*=[ \t]*"((?:[^"\\\n]|\\.)*)"', re.MULTILINE)
+MOST_USER_DIRS = 100_000
 
 
 def documents_folder() -> Path:
-    """Where the user's documents are."""
-    import platformdirs
+    """Where the user's documents are: as the environment says, or her user-dirs.dirs (xdg-user-dirs), or ~/Documents.
 
-    return Path(platformdirs.user_documents_dir())
+    Read here: the library that would do it takes as long to import as a workbook to open.
+    """
+    said = os.environ.get("XDG_DOCUMENTS_DIR", "")
+    if not said:
+        with contextlib.suppress(FirnError, UnicodeDecodeError):
+            text = read_whole(_config_folder() / "user-dirs.dirs", "settings", MOST_USER_DIRS).decode()
+            lines = _DOCUMENTS.findall(text)
+            said = re.sub(r"\\(.)", r"\1", lines[-1]) if lines else ""
+    home = str(Path.home())
+    folder = Path(said.replace("$HOME", home, 1) if said.startswith("$HOME") else said)
+    return folder if folder.is_absolute() else Path(home, "Documents")
 
 
 def load_settings(path: Path) -> ProgramSettings:

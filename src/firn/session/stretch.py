@@ -10,7 +10,6 @@ from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound, other_side
 from firn.core.piece.unfold import Unfolded
-from firn.core.reading.sentences import REASONS
 from firn.core.reading.syncopation import Hang, part_hangs
 from firn.core.reading.walls import facings
 from firn.core.same import begins_alike
@@ -41,6 +40,15 @@ class Beside(Struct, frozen=True):
 NOTHING = Beside()
 
 HANDS = {"left": "left hand, ", "right": "right hand, ", "both": "both hands, ", "either": "one hand, "}
+REASONS = {
+    "written": "as written",
+    "lead": "the lead foot",
+    "card": "as the step goes",
+    "free": "the free foot",
+    "carries": "the foot that carries",
+    "choice": "either could",
+}
+"""Why a sound is on its foot, by `Sound.reason`."""
 WEIGHTS = {"both": "weight on both", "air": "in the air", "seat": "seated"}
 
 

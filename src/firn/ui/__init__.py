@@ -9,6 +9,10 @@ gc.set_threshold(500_000, 20, 50)
 
 import PySide6.QtCore  # noqa: E402, F401
 
+from firn.ui import quick_enums  # noqa: E402
+
+quick_enums.install()
+
 # At every import, also of what is not Qt's, Qt for Python asks whether its `__feature__` is wanted: 30 ms of the 150
 # that ours take at the start. Nothing here wants it.
 builtins.__import__ = getattr(builtins, "__orig_import__", builtins.__import__)

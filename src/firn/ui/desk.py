@@ -18,19 +18,9 @@ from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
-from firn.session.desk import (
-    COMBO,
-    Note,
-    combo_notes,
-    head_with,
-    mended_head,
-    near_text,
-    part_notes,
-    read_in,
-    settings_of,
-    whole_combo,
-)
+from firn.session.desk import COMBO, head_with, mended_head, near_text, read_in, settings_of, whole_combo
 from firn.session.log import clean_tempos
+from firn.session.note import Note
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
 from firn.session.transport import Transport
 from firn.session.view import PLAIN, View
@@ -234,6 +224,9 @@ class Desk(QObject):
         piece, part, text, shelf = self.piece, self.part, self.text, self.shelf
         if piece is None:
             return lambda: ()
+        # The checks are not needed for what is seen first.
+        from firn.session.notes import combo_notes, part_notes
+
         if self.on_combo:
             return lambda: tuple(combo_notes(*whole_combo(replace(piece, combo=text), shelf)))
         asked = self.asked

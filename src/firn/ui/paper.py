@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 
 from firn.errors import FirnError
-from firn.session.desk import Note
+from firn.session.note import Note
 from firn.session.paper import LEGEND, Paper, PaperTable
 from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme, load_fonts

@@ -144,17 +144,6 @@ class _Said(dict[str, Value]):
         return _MADE[key](self._values)
 
 
-REASONS = {
-    "written": "as written",
-    "lead": "the lead foot",
-    "card": "as the step goes",
-    "free": "the free foot",
-    "carries": "the foot that carries",
-    "choice": "either could",
-}
-"""Why a sound is on its foot, by `Sound.reason`."""
-
-
 def sentence(finding: Finding) -> str:
     """A finding in one sentence."""
     said = KINDS[finding.code].sentence.format_map(_Said(finding.values))

@@ -36,7 +36,7 @@ def help_html(keys: Sequence[tuple[str, str]]) -> str:
         "Firn is under the MIT licence. Its letters are Inter, © The Inter Project Authors, "
         "SIL Open Font Licence 1.1. "
         "Its spoken counts and syllables were rendered with eSpeak NG. It runs on Python, Qt for Python (LGPL), "
-        "NumPy, SciPy, pyloudnorm, soundfile with libsndfile (LGPL), platformdirs, msgspec, tomlkit, mido, "
+        "NumPy, SciPy, pyloudnorm, soundfile with libsndfile (LGPL), msgspec, tomlkit, mido, "
         "defusedxml and miniaudio. Recordings that only phones and cameras make are opened by PyAV (BSD), whose "
         "wheel carries FFmpeg's libraries and, among others, x264 and x265 (GPL), LAME (LGPL), dav1d, libvpx, "
         "SVT-AV1 and Opus (BSD)."

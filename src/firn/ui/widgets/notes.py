@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from firn.core.reading.finding import MendText
-from firn.session.desk import Note
+from firn.session.note import Note
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.paint import paint_mark
 

@@ -6,7 +6,7 @@ from firn.core.drills.class_plan import ClassPlan
 from firn.core.task import Task
 from firn.files.formats import PAPER
 from firn.session.classes import class_paper
-from firn.session.desk import written_notes
+from firn.session.notes import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
 from firn.ui.paper import page_layout, pdf_of, print_on
 from firn.ui.work.context import Context, Handlers

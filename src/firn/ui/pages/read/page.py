@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QBoxLayout, QHBoxLayout, QPushButton, QStackedWidg
 
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
-from firn.session.desk import Note
+from firn.session.note import Note
 from firn.session.reading import compared, grouped, sound_said
 from firn.session.stretch import Stretch, described
 from firn.ui.desk import Desk

@@ -13,7 +13,7 @@ from firn.core.piece.piece import Part
 from firn.core.reading.finding import MendText
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.session.desk import Note, written_notes
+from firn.session.note import Note
 from firn.session.stretch import Stretch
 from firn.ui.desk import AT_ONCE, Desk
 from firn.ui.pages.entries import PageView
@@ -229,6 +229,8 @@ class WritePage(QWidget, PageView):
     def _show_notes(self) -> None:
         if not self.isVisible() or not self._desk.whole or not self._desk.want_notes():
             return
+        from firn.session.notes import written_notes
+
         caret = self.editor.caret if self.editor.hasFocus() else None
         notes = written_notes(self._desk.notes_but(caret))
         self.notes.show_notes(notes)
