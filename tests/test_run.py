@@ -18,7 +18,9 @@ BOTH = ["libegl1", "libgl1", "libx11-6", "libdbus-1-3", "libfontconfig1", "libfr
 
 STANDINS = {
     # What dpkg has, a line each in `packages`.
-    "dpkg-query": 'grep -qx "$4" "$STATE/packages" && echo "install ok installed" || exit 1',
+    "dpkg-query": """shift 3
+for name; do grep -qx "$name" "$STATE/packages" && echo "install ok installed $name" || failed=yes; done
+[ -z "${failed:-}" ]""",
     "apt-cache": '[ "$1" = show ] && grep -qx "$2" "$STATE/archive" && echo "Package: $2"',
     "apt-get": """echo "apt-get $*" >>"$STATE/asked"
 case $1 in install) [ ! -e "$STATE/no-network" ] || { echo "Temporary failure resolving 'deb'" >&2; exit 100; }
@@ -151,6 +153,23 @@ class SetUpTest(RunCase):
         )
         status, said = self.run_demo()
         self.assertEqual((status, said), (0, ""), "the second time nothing is fetched")
+
+    def test_a_later_start_looks_for_no_python_and_asks_dpkg_once(self) -> None:
+        self.run_demo()
+        for name in ("python3.11", "dpkg-query"):
+            text = (self.bin / name).read_text()
+            self.program(self.bin / name, text.replace("#!/bin/sh", f'#!/bin/sh\necho {name} >>"$STATE/asked"'))
+        (self.state / "asked").write_text("")
+        self.assertEqual(self.run_demo(), (0, ""))
+        self.assertEqual(self.asked, ["dpkg-query", "python -m firn --demo"])
+
+    def test_an_environment_whose_python_has_gone_is_made_again(self) -> None:
+        self.run_demo()
+        python = self.clone / ".venv/bin/python"
+        python.unlink()
+        python.symlink_to(self.folder / "gone")
+        status, said = self.run_demo()
+        self.assertEqual((status, "Fetching" in said), (0, True))
 
     def test_a_clone_that_was_moved_is_set_up_again(self) -> None:
         self.run_demo()

@@ -11,6 +11,7 @@ ORDER = ["errors", "core", "devices", "files", "session", "ui"]
 CORE = [
     "task",
     "same",
+    "pattern",
     "meter",
     "tune",
     "steps",

@@ -80,7 +80,8 @@ class LongPartTest(LongCase):
         return [n.text for n in self.window.write_page.notes.notes]
 
     def test_what_is_worth_a_look_comes_when_it_is_there(self) -> None:
-        self.assertIn("240 counts: 30 phrases of 8.", self.notes())
+        # The keys come first in a new window.
+        self.assertTrue(wait(5_000, lambda: "240 counts: 30 phrases of 8." in self.notes()), self.notes())
         self.editor.setFocus()
         self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
         QTest.keyClicks(self.editor, " 1 stepp")

@@ -1,6 +1,5 @@
 """What a judged take, or a practice noted by hand, puts into the log."""
 
-from statistics import fmean
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
@@ -70,7 +69,7 @@ def entry_of_combo(book: Book, take: Take, routine: "Routine") -> LogEntry | Non
         step=step_name(piece, "combo"),
         part="",
         side="",
-        tempo=round(fmean(verdict.tempo for _, verdict in routine.verdicts), 1),
+        tempo=round(sum(verdict.tempo for _, verdict in routine.verdicts) / len(routine.verdicts), 1),
         how=how,
         on=sum(j.heard == "on" for j in judged),
         of=len(judged),

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal
 from msgspec import Meta, Struct, ValidationError, convert, to_builtins
 from msgspec.structs import fields, replace
 
+from firn.core.pattern import late
 from firn.core.reading.style import ACCENTS, Style
 from firn.core.script.settings import Sides
 from firn.core.steps.shelf import Words
@@ -92,7 +93,7 @@ def _config_folder() -> Path:
     return base if base.is_absolute() else Path.home() / ".config"
 
 
-_DOCUMENTS = re.compile(r'^[ \t]*XDG_DOCUMENTS_DIR[ \t]*=[ \t]*"((?:[^"\\\n]|\\.)*)"', re.MULTILINE)
+_DOCUMENTS = late(r'^[ \t]*XDG_DOCUMENTS_DIR[ \t]*=[ \t]*"((?:[^"\\\n]|\\.)*)"', re.MULTILINE)
 MOST_USER_DIRS = 100_000
 
 

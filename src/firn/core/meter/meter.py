@@ -1,12 +1,13 @@
 """Meters: how long a count is, how many make a bar, and how strong each place in it is."""
 
-import re
 from collections.abc import Iterator
 from fractions import Fraction
 from functools import cached_property, lru_cache
 from itertools import accumulate
 
 from msgspec import Struct
+
+from firn.core.pattern import late
 
 _LEVELS_OF_BEATS = {1: (), 2: (2,), 3: (3,), 4: (2, 2)}
 
@@ -152,7 +153,7 @@ def _weight(meter: Meter, inside: Fraction) -> int:
     return -level
 
 
-_METER = re.compile(
+_METER = late(
     r"(?:(\d{1,2}) ?(?:/ ?(\d{1,2})|counts?))?(?: ?(?:as )?((?:\d{1,2} ?\+ ?)+\d{1,2}))?(?: ?/ ?(\d{1,2}))?"
 )
 

@@ -7,6 +7,7 @@ from fractions import Fraction
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.piece.piece import Part
 from firn.core.piece.unfold import Unfolded
 from firn.core.reading.finding import Finding
@@ -15,7 +16,7 @@ WAYS = {"forward": (0, 1), "back": (0, -1), "left": (-1, 0), "right": (1, 0)}
 """Each way as (right, forward) of how the dancer stands."""
 
 _MANY = {"two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8}
-_TRAVEL = re.compile(
+_TRAVEL = late(
     rf"(?:\b({'|'.join(_MANY)})\s+)?(?:steps?\s+)?\b(forwards?|back(?:wards?)?|left|right)\b", re.IGNORECASE
 )
 _GOES = {"forward": "forward", "back": "back", "to the left": "left", "to the right": "right"}

@@ -9,11 +9,12 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.pattern import late
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.places import Use, span_of
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 
-_AGAIN = re.compile(
+_AGAIN = late(
     # Spaces are never given back: a line of very many would be gone through as often.
     r"""\s*+(?P<said>
         (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
@@ -55,6 +56,10 @@ class Again(Struct, frozen=True):
 def again_of(line: str) -> Again | None:
     """What a line says of the one before it; None for a line of steps."""
     text = line.split("#")[0].rstrip()
+    first = text.lstrip()[:1]
+    # What begins with a count is steps, unless it is "3 times".
+    if not first or first in "&([" or (first.isdecimal() and not text.casefold().endswith(("times", "veces"))):
+        return None
     match = _AGAIN.fullmatch(text)
     if match is None or not match["said"]:
         return None

@@ -5,15 +5,16 @@ from typing import Literal
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.script.said import NUMBERS, card_said
 from firn.core.steps.shelf import Shelf
 
 ClaimKind = Literal["falls", "changes", "stays", "front", "ends", "sounds"]
 
-_FALLS = re.compile(r"(?P<what>[^\d,]+?)\s+on\s+(?P<counts>odd|even|(?:\d+\s*)+)(?:\s*counts?)?", re.IGNORECASE)
-_FRONT = re.compile(r"(?:faces\s+)?(?:the\s+)?front(?:\s+again)?\s+after\s+(?P<many>\w+)(?:\s+times)?", re.IGNORECASE)
-_ENDS = re.compile(r"ends\s+on\s+(?:the\s+)?(?P<foot>right|left)(?:\s+foot)?", re.IGNORECASE)
-_SOUNDS = re.compile(r"(?P<many>\w+)\s+sounds?", re.IGNORECASE)
+_FALLS = late(r"(?P<what>[^\d,]+?)\s+on\s+(?P<counts>odd|even|(?:\d+\s*)+)(?:\s*counts?)?", re.IGNORECASE)
+_FRONT = late(r"(?:faces\s+)?(?:the\s+)?front(?:\s+again)?\s+after\s+(?P<many>\w+)(?:\s+times)?", re.IGNORECASE)
+_ENDS = late(r"ends\s+on\s+(?:the\s+)?(?P<foot>right|left)(?:\s+foot)?", re.IGNORECASE)
+_SOUNDS = late(r"(?P<many>\w+)\s+sounds?", re.IGNORECASE)
 
 SUCH = "touches on odd, changes sides, stays on its side, ends on left, 12 sounds, or front after 4"
 

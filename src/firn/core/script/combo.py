@@ -9,6 +9,7 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
@@ -85,8 +86,8 @@ def _tail_pattern() -> re.Pattern[str]:
     )
 
 
-_ENTRY = re.compile(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
-_ENDING = re.compile(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
+_ENTRY = late(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
+_ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
 
 
 @cache
@@ -121,16 +122,16 @@ def _rows_pattern() -> re.Pattern[str]:
     )
 
 
-_NOTE = re.compile(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
+_NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
 """What is said of all who dance, in a line of its own before the parts that it is for."""
 
 MOST_ROWS = 99
 
-_SPACE = re.compile(r"[\s,]+")
-_LINK = re.compile(r"(?:and|then)(?=\s)", re.IGNORECASE)
-_TURN = re.compile(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
-_AFTER_GROUP = re.compile(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
-_STOP = re.compile(r"[\s()]")
+_SPACE = late(r"[\s,]+")
+_LINK = late(r"(?:and|then)(?=\s)", re.IGNORECASE)
+_TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
+_AFTER_GROUP = late(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
+_STOP = late(r"[\s()]")
 MOST_ITEMS = 1_000
 MOST_HINTS = 50
 """So many slips get the nearest names: more are no slips."""

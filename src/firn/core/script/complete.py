@@ -5,6 +5,7 @@ from collections.abc import Collection, Iterator
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.script.layers import HANDS, layer_of
 from firn.core.steps.card import Card
 from firn.core.steps.names import MARKS, fold
@@ -15,7 +16,7 @@ MOST_OFFERS = 8
 
 _NEAR = 120
 """Letters before the caret among which a name is looked for."""
-_TAIL = re.compile(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’\-/ ](?! ))*$")
+_TAIL = late(rf"[^\W\d_](?:[^\W_]|[{MARKS}]|['’\-/ ](?! ))*$")
 
 
 class Completion(Struct, frozen=True):

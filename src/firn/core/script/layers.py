@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from firn.core.meter.count_in import CountIn, parse_count_in
 from firn.core.meter.counting import Counting
 from firn.core.meter.meter import Meter
+from firn.core.pattern import late
 from firn.core.script.claims import SUCH, Claim, claim_of
 from firn.core.script.counts import CountReader, Entry, first_number
 from firn.core.script.items import WordRun
@@ -126,13 +127,13 @@ class Layers(Struct, frozen=True):
 
 NONE = Layers()
 
-_NAME = re.compile(r"\s*(hand\s+scat|(?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
-_CUE = re.compile(
+_NAME = late(r"\s*(hand\s+scat|(?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
+_CUE = late(
     r"(?P<counts>(?<![\w/&])(?:\d++(?:\+\d++/\d++)?+(?:[-–]\d++)?+|[&ae]++(?=\d)|&)(?:[&ae]|\d++)*+)(?!\w|/|\s*+ahead\b)",
     re.IGNORECASE,
 )
-_AHEAD = re.compile(r"(?<!\s)\s*+,?\s*+(\d{1,2})\s++ahead\s*", re.IGNORECASE)
-_PULSE = re.compile(r"\s*+(?:(down|up)\s++)?on\s++(.*)", re.IGNORECASE)
+_AHEAD = late(r"(?<!\s)\s*+,?\s*+(\d{1,2})\s++ahead\s*", re.IGNORECASE)
+_PULSE = late(r"\s*+(?:(down|up)\s++)?on\s++(.*)", re.IGNORECASE)
 _EVERY = ("the count", "every count", "each count", "the counts")
 
 

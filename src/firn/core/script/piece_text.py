@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.script.combo import ComboItem, read_combo
 from firn.core.script.figures import shelf_for
 from firn.core.script.layers import COUNTED, layer_of, meant_by
@@ -45,8 +46,8 @@ class Blocks(Struct, frozen=True):
     combo: tuple[int, list[str]] | None
 
 
-_PART = re.compile(r"\s*part\b[ \t]*:?(.*)", re.IGNORECASE)
-_COMBO = re.compile(r"\s*combo\s*:?\s*", re.IGNORECASE)
+_PART = late(r"\s*part\b[ \t]*:?(.*)", re.IGNORECASE)
+_COMBO = late(r"\s*combo\s*:?\s*", re.IGNORECASE)
 
 
 def cut(text: str) -> Blocks:

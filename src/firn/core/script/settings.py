@@ -13,6 +13,7 @@ from firn.core.meter.counting import Counting, LoneA
 from firn.core.meter.feel import parse_feel
 from firn.core.meter.meter import Meter, misgrouped, parse_meter
 from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.pattern import late
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.steps.names import fold, nearest
 from firn.core.steps.shelf import APART, TOGETHER, TRADITIONS, Words
@@ -199,7 +200,7 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "tune": (_tune, "such as Mill Race: intro 8 bars, AABB 8, at 116"),
 }
 
-HEADING = re.compile(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
+HEADING = late(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
 
 
 def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script.counts import Entry, first_number
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.places import Use
@@ -19,7 +20,7 @@ LAYER = "scat"
 SUNG = Card("sung", (), (), (Beat(kinds.SUNG, "-"),), {"": ("1",)}, "A syllable that has no step yet.")
 """What each syllable is danced as: it is said, and nothing strikes."""
 
-_COUNTED = re.compile(r"(?<!\w)\d|&")
+_COUNTED = late(r"(?<!\w)\d|&")
 
 
 def is_sung(text: str) -> bool:

@@ -1,17 +1,17 @@
 """What is asked of a line's tokens: which words follow, where gaps are wide, what is said before what."""
 
-import re
 from collections.abc import Callable, Iterator, Sequence
 from itertools import pairwise, takewhile
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _SIDES = frozenset(say.SIDES)
 
-N_NUMBERS = re.compile(r"(?:[nN]\d{1,2})+")
+N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
 
 

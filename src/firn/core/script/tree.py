@@ -5,6 +5,7 @@ from functools import lru_cache
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.script.problems import Problem
 from firn.core.steps.names import MARKS
 
@@ -55,9 +56,9 @@ MOST_DIGITS = 6
 MOST_DEEP = 32
 """So deep may brackets stand in brackets."""
 
-_ATOM = re.compile(r"(\d+)(?:(\+\d+/\d+)|[-–](\d+))?|([&ae])", re.IGNORECASE)
+_ATOM = late(r"(\d+)(?:(\+\d+/\d+)|[-–](\d+))?|([&ae])", re.IGNORECASE)
 
-_TOKEN = re.compile(
+_TOKEN = late(
     r"""
       (?P<skipped> \#.* | [\s\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+ )
     | (?P<fraction> \d+/\d+(?!\w) )

@@ -1,14 +1,15 @@
 """Turns of the body: how far and which way, as said and as an exact fraction of a whole turn."""
 
-import re
 from fractions import Fraction
+
+from firn.core.pattern import late
 
 MOST_TURN = 4
 LARGEST_DENOMINATOR = 16
 
 WORDS = {"quarter": Fraction(1, 4), "half": Fraction(1, 2), "full": Fraction(1)}
 
-_AMOUNT = re.compile(r"(?:(\d{1,4})\s+)?(\d{1,4})(?:\s*/\s*(\d{1,4}))?")
+_AMOUNT = late(r"(?:(\d{1,4})\s+)?(\d{1,4})(?:\s*/\s*(\d{1,4}))?")
 
 
 def parse_amount(text: str) -> Fraction | None:

@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import division
 from firn.core.script.tree import Bit, Counts, Group, Node
@@ -18,9 +19,9 @@ from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf
 
-_FEET = re.compile(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
+_FEET = late(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
 _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
-_PACES = re.compile(r"[SQ](?:-?[SQ])+")
+_PACES = late(r"[SQ](?:-?[SQ])+")
 _DASHES = frozenset("-–—•·*>")
 """Written between steps, and between a count and its step."""
 

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from msgspec import Struct
 
+from firn.core.pattern import late
 from firn.core.steps.kinds import KINDS, Kind
 
 Role = Literal["A", "B", "2", "W", "T", "-", "a", "b", "D", "N"]
@@ -148,8 +149,8 @@ def _beats(texts: list[str], card: str) -> tuple[Beat, ...]:
         raise CardError(f'card "{card}": {fault}') from fault
 
 
-_A_COUNT = re.compile(r"[0-9]+|[&ea+|=]", re.IGNORECASE)
-_ALIAS = re.compile(r"\s*([^\[\]]+?)\s*(?:\[\s*([^\[\];]*?)\s*(?:;\s*([^\[\]]*?)\s*)?\])?\s*")
+_A_COUNT = late(r"[0-9]+|[&ea+|=]", re.IGNORECASE)
+_ALIAS = late(r"\s*([^\[\]]+?)\s*(?:\[\s*([^\[\];]*?)\s*(?:;\s*([^\[\]]*?)\s*)?\])?\s*")
 
 
 def _alias(text: str, card: str) -> Alias:

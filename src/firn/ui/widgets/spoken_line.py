@@ -91,6 +91,9 @@ class SpokenLine(QWidget):
     def boxes(self) -> list[QRectF]:
         """Each value's target, the height of the line."""
         bold, plain, _ = self._fonts()
+        return self._boxes(bold, plain)
+
+    def _boxes(self, bold: QFont, plain: QFont) -> list[QRectF]:
         words, spaces = QFontMetricsF(plain), QFontMetricsF(bold)
         boxes, x = [], 2.0
         for value in self._values:
@@ -108,7 +111,8 @@ class SpokenLine(QWidget):
         words = QFontMetricsF(plain)
         theme = self._theme
         middle = self.height() * 0.42
-        for i, (value, box) in enumerate(zip(self._values, self.boxes(), strict=True)):
+        boxes = self._boxes(bold, plain)
+        for i, (value, box) in enumerate(zip(self._values, boxes, strict=True)):
             if value.lead:
                 painter.setFont(plain)
                 painter.setPen(theme.colour("quiet"))
@@ -130,7 +134,7 @@ class SpokenLine(QWidget):
             key_box = QRectF(box.center().x() - 30, middle + 15, 60, 18)
             painter.drawText(key_box, Qt.AlignmentFlag.AlignCenter, value.key)
         if self._asleep and self._values:
-            last = self.boxes()[-1].right()
+            last = boxes[-1].right()
             room = QRectF(last + 16, middle + 15, self.width() - last - 16, 18)
             painter.setPen(theme.colour("quiet"))
             painter.setFont(small)

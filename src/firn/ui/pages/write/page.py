@@ -43,6 +43,9 @@ _ANY = 16_777_215
 TYPED_MS = 120
 """So long after the last key what is worth a look in a long part is worked out."""
 
+FIRST_MS = 40
+"""So long after the window is there it is worked out first: the keys come before it."""
+
 LOOK = "Worth a look"
 TRY = "8 stomp  1 hop  2 step  &3 flap  & step"
 TRY_COMBO = "{part} x3, {part} other side"
@@ -77,6 +80,7 @@ class WritePage(QWidget, PageView):
         # Whether a change by hand is still being made.
         self._drawing: Callable[[], bool] = lambda: False
         # The strip first: what is worth a look is worked out once that is painted.
+        self._looked = False
         self._looking = QTimer(self)
         self._looking.setSingleShot(True)
         self._looking.timeout.connect(self._show_notes)
@@ -212,7 +216,8 @@ class WritePage(QWidget, PageView):
             self._looking.stop()
             return
         long = desk.stretch is not None and len(desk.stretch.sounds) > AT_ONCE
-        self._looking.start(TYPED_MS if long and desk.drafting else 0)
+        at_once = self._looked or desk.drafting
+        self._looking.start(TYPED_MS if long and desk.drafting else 0 if at_once else FIRST_MS)
 
     def _try_text(self) -> str:
         if not self._desk.on_combo:
@@ -231,6 +236,7 @@ class WritePage(QWidget, PageView):
             return
         from firn.session.notes import written_notes
 
+        self._looked = True
         caret = self.editor.caret if self.editor.hasFocus() else None
         notes = written_notes(self._desk.notes_but(caret))
         self.notes.show_notes(notes)
