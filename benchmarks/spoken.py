@@ -24,10 +24,12 @@ SETS = {
     "spoken_fifteenth": "kept apart", "spoken_sixteenth": "mended from",
     "spoken_seventeenth": "kept apart", "spoken_eighteenth": "mended from",
     "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
+    "spoken_twentyfirst": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
-NAME.json holds the sounds of what each line means, as they were read from the same said in full."""
+NAME.json holds the sounds of what each line means, as they were read from the same said in full when the set was made
+(`python -m benchmarks.spoken NAME`)."""
 
 Sounds = list[list[str]]
 
@@ -57,7 +59,7 @@ def lines(name: str) -> list[Line]:
         elif row.strip() and not row.startswith("#"):
             said, means = row.split("=>")
             ways = [one.strip() for one in means.split(" or ")]
-            full = tuple(one for one in ways if one != "?")
+            full = tuple(one.replace(" / ", "\n") for one in ways if one != "?")
             found.append(Line(tradition, language, said.strip().replace(" / ", "\n"), full, "?" in ways))
     return found
 
@@ -163,6 +165,6 @@ def _shares(total: Counter[str], many: int) -> None:
 
 
 if __name__ == "__main__":
-    for a_set in SETS:
+    for a_set in sys.argv[1:]:
         found = json.dumps(said_in_full(a_set), ensure_ascii=False, indent=0)
         (HERE / f"{a_set}.json").write_text(found + "\n", "utf-8")
