@@ -123,7 +123,7 @@ class ProblemsTest(unittest.TestCase):
         ("N105", "9 step", (1, 0)),
         ("N106", "123 step step step", (1, 0)),
         ("N107", "5 6 7 8 1 step", (1, 0)),
-        ("N108", "1 step 2 3", (1, 7)),
+        ("N108", "1 clap 2 3", (1, 7)),
         ("N109", "1 step ? 2 step", (1, 7)),
         ("N110", "1 step ( 2 step", (1, 7)),
         ("N110", "1 step ) 2 step", (1, 7)),

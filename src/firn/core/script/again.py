@@ -21,6 +21,8 @@ _AGAIN = late(
             |(?:lo\s++)?mismo|igual|repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
             (?:(?:on|with)\s++the\s++|to\s++the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
+            |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++sides?
+                |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?<=[a-z]\s)(?:(?:on|with)\s++the|con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
@@ -39,7 +41,7 @@ class Again(Struct, frozen=True):
     """A line that dances the one before again: how often, whether on the other side, and what then is different.
 
     `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different. `doubtful`:
-    so often may mean in all: repeat x3. `side`: the side that is said, where that is which.
+    so often may mean in all: repeat x3. `side`: the side that is said, where that is which; `both`: both are.
     """
 
     times: int
@@ -50,6 +52,7 @@ class Again(Struct, frozen=True):
     at: int = 0
     doubtful: bool = False
     side: str = ""
+    both: bool = False
 
 
 @lru_cache(maxsize=4_000)
@@ -77,7 +80,7 @@ def again_of(line: str) -> Again | None:
         change.strip() if match["but"] else None,
         match.start("change") + len(change) - len(change.lstrip()) if match["but"] else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
-        SIDES.get((match["side"] or "").casefold(), ""),
+        SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
     )  # fmt: skip
 
 

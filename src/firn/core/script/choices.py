@@ -82,7 +82,7 @@ OpenCode = Literal[
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
-    "same_word", "step_there", "each_one", "last_ones",
+    "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -101,17 +101,17 @@ has sounds, where it has several in a count: one of its sounds on each, or all o
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
 own, or how the figure goes. "Other side" at a line's end: the line, then the same on the other foot, or there alone.
 A foot alone after a word with the other: that word once more, or a step. As many counts after several steps as there
-are steps: one each, or all for the last.
+are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
-    "goes": "there", "linked": "between", "held": "stepped", "shared": "alone_each",
+    "goes": "there", "linked": "between", "held": "stepped", "stepped": "held", "shared": "alone_each",
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
     "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
     "both_sides": "other_alone", "same_word": "step_there",
-    "each_one": "last_ones", "last_ones": "each_one",
+    "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
@@ -119,8 +119,12 @@ OTHER: dict[OpenCode, OpenCode] = {
 NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 
-ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare"})
+ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on"})
 """Those whose other way is offered however unlikely it is."""
+
+
+ANYWHERE: frozenset[OpenCode] = frozenset({"held", "stepped", "steps_on", "each_on"})
+"""Those that are in doubt once, whichever counts they are on."""
 
 
 class Open(Struct, frozen=True):

@@ -28,6 +28,10 @@ def _is_division(group: Counts) -> bool:
     return group.atoms[0].number is None and not group.atoms[0].pace
 
 
+WALKED_ON = frozenset({"latin", "swing", "house", "solo jazz", "step dance"})
+"""Traditions in which counts without a word of their own are steps."""
+
+
 class CountedPlacer(WordPlacer):
     """Places words by the counts that are said of them."""
 
@@ -101,7 +105,7 @@ class CountedPlacer(WordPlacer):
         if word.card is None:
             self._put(word, places, lengths)
         elif word.card.name == "hold":
-            if len(groups) > 1 and not self._choices.before and self._danced_up_to(word, groups, places):
+            if self._danced_up_to(word, groups, places):
                 return
             for place, length in found:
                 self._put(word, [place], [length])
@@ -109,6 +113,9 @@ class CountedPlacer(WordPlacer):
             self._fill(word, groups[0], places[0], lengths[0])
         elif atoms == size:
             self._put(word, places, lengths)
+            self._times(word)
+        elif 1 < atoms < size and (usual := self._as_usual(word, places)) is not None:
+            self._put(word, usual, [Fraction(0)] * size)
             self._times(word)
         elif atoms == 1 and self._leads(groups[0]):
             self._led(word, groups[0], places[0])
@@ -124,24 +131,43 @@ class CountedPlacer(WordPlacer):
             self.problem("N103", shown, f'"{word.text}" has {sounds}; {atoms} counts are written.')
             self._anchor(word, places[0], Fraction(0))
 
-    def _danced_up_to(self, hold: Word, groups: list[Counts], places: list[Fraction]) -> bool:
-        """Note that "1 2 3 hold" may be steps on these counts and a hold on the next; whether it is taken so."""
-        if any(b - a != 1 for a, b in pairwise(places)):
+    def _as_usual(self, word: Word, places: Sequence[Fraction]) -> list[Fraction] | None:
+        """The usual places of a word where its first and its last are said, and only of them: &1 DS."""
+        assert word.card is not None
+        usual, _ = usual_places(word.card, self.counting, self.tradition)
+        moved = [place - usual[0] + places[0] for place in usual]
+        return moved if moved[-1] == places[-1] and set(places) < set(moved) else None
+
+    def _danced_up_to(self, word: Word, groups: list[Counts], places: list[Fraction]) -> bool:
+        """Note that "1 2 3 hold" may be steps on these counts and the hold on the next, and so "1 2 3 tap" where
+        the count after is left free; whether it is taken so."""
+        if self._choices.before or len(groups) < 2 or any(b - a != 1 for a, b in pairwise(places)):
+            return False
+        assert word.card is not None
+        holds, free = word.card.name == "hold", self._leaves_one(places)
+        walked = self.tradition in WALKED_ON and not word.card.weight_changes
+        if not holds and (word.card.beats[0].kind.name == "step" or not (free or (walked and len(groups) > 2))):
             return False
         column, numbers = groups[0].column, [self.counting.number(p) for p in places]
-        stepped = column in self._choices.otherwise
+        likely = free and walked
+        stepped = (column in self._choices.otherwise) != likely
         after = self.counting.number(places[-1] + 1)
-        said = [f"{n} {'step' if stepped else hold.text}" for n in numbers]
+        said = [f"{n} {'step' if stepped else word.text}" for n in numbers]
         if stepped:
-            said.append(f"{after} {hold.text}")
+            said.append(f"{after} {word.text}")
         code: OpenCode = "stepped" if stepped else "held"
-        self._opened(code, groups, hold, "  ".join(said), 2 if stepped else 0)
+        self._opened(code, groups, word, "  ".join(said), 2 if stepped != likely else 0)
         if stepped:
             step = shipped().called_so("step", "")
             for place in places:
-                self._put(replace(hold, text="step", card=step), [place], [Fraction(0)])
-            self._put(hold, [places[-1] + 1], [Fraction(1)])
+                self._put(replace(word, text="step", card=step), [place], [Fraction(0)])
+            self._put(word, [places[-1] + 1], [Fraction(int(holds))])
         return stepped
+
+    def _leaves_one(self, places: Sequence[Fraction]) -> bool:
+        """Whether just one count is left free after some, up to the next that is said or the end of the phrase."""
+        until = self._next_number(places[-1])
+        return until == places[-1] + 2 or (until is None and self._said(places[-1]) == self.counting.phrase - 1)
 
     def _with_groups(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word: it is danced on each, one of several sounds on each group."""
@@ -157,6 +183,8 @@ class CountedPlacer(WordPlacer):
             before = self.at
             found = self.resolve(groups)
             self.at = before
+            if self._danced_up_to(word, groups, [place for place, _ in found]):
+                return
             for one, (place, length) in zip(word.at_each(len(found)), found, strict=True):
                 self._put(one, [place], [length])
         elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):

@@ -1,14 +1,13 @@
-"""Lines as a syllabus or a message has them: numbered lists, a head of so many counts, a star for times, and walks
-whose first count is left out.
+"""Lines as a syllabus or a message has them: numbered lists, a head of so many counts, a star for times.
 
 Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import pairwise, takewhile
+from itertools import pairwise
 
 from firn.core.script import said as say
-from firn.core.script.tokens import between_pauses, is_name
+from firn.core.script.tokens import is_name
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
@@ -17,7 +16,7 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    return _walked(_starred(_counts_headed(_numbered(_hyphened(nodes)))))
+    return _starred(_counts_headed(_numbered(_hyphened(nodes))))
 
 
 def _number(node: Node | None) -> int | None:
@@ -90,32 +89,6 @@ def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
         else:
             made.append(node)
     return made if len(made) < len(nodes) else nodes
-
-
-def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
-    """With the first count and the last of a walk that is counted from its 2: walk 2 3 kick, back 2 3 touch."""
-    parts = [part for part in between_pauses(nodes) if part]
-    full = [_in_full(part) for part in parts]
-    if not full or any(part is None for part in full):
-        return nodes
-    return [node for part in full if part is not None for node in part]
-
-
-def _in_full(part: Sequence[Node]) -> list[Node] | None:
-    """A walk with all its counts; None for anything else."""
-    end = len(part) - 1 if isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
-    walk = list(takewhile(_is_word, part[:end]))
-    counts = list(takewhile(lambda node: isinstance(node, Counts), part[len(walk) : end]))
-    last = part[len(walk) + len(counts) : end]
-    numbers = [_number(node) for node in counts]
-    goes_up = len(numbers) > 1 and numbers == list(range(2, len(numbers) + 2))
-    if not walk or not last or not goes_up or not all(map(_is_word, last)) or is_name(walk[-1], say.ON | say.TIMES):
-        return None
-    first, after = walk[0], last[0]
-    one = Counts((Atom(1, "", "", None),), "1", first.column, first.column)
-    end_count = len(numbers) + 2
-    closing = Counts((Atom(end_count, "", "", None),), str(end_count), after.column, after.column)
-    return [one, *counts, *walk, closing, *last, *part[end:]]
 
 
 def _is_word(node: Node) -> bool:

@@ -10,7 +10,8 @@ from msgspec.structs import replace
 
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import ASKED, BEFORE, NAMED, OTHER, PLAIN, Against, Choices, Named, Open
+from firn.core.pattern import late
+from firn.core.script.choices import ANYWHERE, ASKED, BEFORE, NAMED, OTHER, PLAIN, Against, Choices, Named, Open
 from firn.core.script.counts import Entry
 from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
@@ -36,6 +37,7 @@ _OF_COUNTS = ("N102", "N103", "N104")
 """What is wrong with where words fall: others may fall better."""
 
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
+_NUMBER = late(r"\d+")
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
 
@@ -68,8 +70,10 @@ class Doubt(Struct, frozen=True):
 
     @property
     def key(self) -> tuple[tuple[str, ...], ...]:
-        """What is in doubt: once for a piece is enough."""
-        return tuple((offer.code, *offer.names) for offer in self.offers)
+        """What is in doubt: once for a piece is enough, whichever counts it is on."""
+        return tuple(
+            (o.code, *(_NUMBER.sub("#", n) if o.code in ANYWHERE else n for n in o.names)) for o in self.offers
+        )
 
 
 def once_each(doubts: Iterable[Doubt]) -> tuple[Doubt, ...]:

@@ -78,6 +78,8 @@ ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
 WITHOUT = frozenset({"no", "without", "sin"})
 WEIGHT = frozenset({"weight", "peso"})
+GOING = frozenset({"going", "moving", "travelling", "traveling", "yendo", "avanzando"})
+"""Said before the way that steps go."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})
@@ -100,7 +102,13 @@ LASTS = frozenset(
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""
-OPENS_OTHER = frozenset({"other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra"})
+BOTH = frozenset({"ambos", "los"})
+OPENS_OTHER = frozenset(
+    {
+        "other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra", "both", "each",
+        "ambos", "en", "por", "los",
+    }
+)  # fmt: skip
 """With these begins what says that all of it is danced on the other side."""
 BARS = frozenset({"bar", "bars", "compás", "compas"})
 """Before the number of a bar."""
@@ -137,7 +145,7 @@ WHERE = {
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
     "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
-    "lugar": "in place", "spot": "in place", "sitio": "in place", "apart": "out",
+    "ots": "side", "lugar": "in place", "spot": "in place", "sitio": "in place", "apart": "out",
 }  # fmt: skip
 """Where a step goes."""
 

@@ -157,10 +157,12 @@ class SaidCounts(SaidLists):
         return 1
 
     def _called_by_number(self, nodes: Sequence[Node], at: int, first: Bit) -> Card | None:
-        """The figure that is called by a number after an article, as in a seven; None for none."""
+        """The figure that is called by a number after an article, or before the way that it goes: a seven, seven to
+        the right; None for none."""
         before = nodes[at - 1] if at else None
         article = isinstance(before, Counts | Bit) and before.text.casefold() in say.ARTICLES
-        return self.shelf.find(f"{first.text}s", self.tradition) if article else None
+        goes = is_said(nodes, at + 1, say.TO) and is_said(nodes, at + 2 + is_said(nodes, at + 2, say.THE), _SIDES)
+        return self.shelf.find(f"{first.text}s", self.tradition) if article or goes else None
 
     def _among_counts(self) -> bool:
         """Whether what is said comes after counts, and before their word."""

@@ -165,6 +165,12 @@ class SaidLists(RunCollector):
         first, last = number_alone(before), None if count is None else number_alone(count)
         if count is None or first is None or last is None or (last == first + 1 and not listed):
             return False
+        words = self._words[self._since :]
+        card = words[0].card if len(words) == 1 and words[0].times == 1 else None
+        between = None if card is None else card.usual_for(self.tradition).replace(" ", "")
+        if last in (first + 1, 1) and between is not None and len(between) == 3 and between[1] == "&":
+            # "cha cha cha on 4 and 1", which has a sound on the & between them.
+            return False
         links = said.column not in self.choices.otherwise
         written = f"{first} {last}" if links else f"{first} & {last}"
         code: OpenCode = "linked" if links else "between"

@@ -36,6 +36,8 @@ class SmallWords(SaidFeet):
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         if word in say.FEET and is_name(after, frozenset(SIDES)):
             return 1
+        if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):
+            return len(nodes) - at
         if word in SIDES:
             return self._side_said(SIDES[word], nodes, at, first)
         if word in say.THEN:
@@ -67,8 +69,6 @@ class SmallWords(SaidFeet):
             return 1
         if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
             return 2
-        if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):
-            return len(nodes) - at
         if word in say.ANOTHER and isinstance(after, Bit) and after.kind == "name" and not is_name(after, say.FEET):
             return 1
         if word in say.AGAIN and (self._words or self.items) and after is None:
@@ -102,6 +102,8 @@ class SmallWords(SaidFeet):
             return self._for(nodes, at)
         if word in say.FOR and self._words[self._since :]:
             return self._as_long(nodes, at)
+        if word in say.GOING and self._words:
+            return self._going(nodes, at)
         if word in say.TO:
             return self._to(nodes, at)
         if word in say.WHERE:
@@ -134,7 +136,7 @@ class SmallWords(SaidFeet):
         line = self.text[: first.column].rstrip(" ,;:.")
         runs = ((n, item) for n, item in enumerate(self.items) if isinstance(item, WordRun) and item.words)
         opening = next(runs, None)
-        alone = first.column in self.choices.otherwise and opening is not None
+        alone = first.column in self.choices.otherwise and opening is not None and not again.both
         code: OpenCode = "other_alone" if alone else "both_sides"
         written = f"{line}\n{self.text[first.column :].strip()}"
         if opening is not None:
@@ -148,6 +150,9 @@ class SmallWords(SaidFeet):
                 written = f"{line[: word.column]}{FOOT_WRITTEN[side]}{said}"
         if not alone:
             self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
+        if again.both:
+            # It leaves nothing open.
+            return True
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
 
@@ -162,13 +167,17 @@ class SmallWords(SaidFeet):
         count = count_of(nodes[at + 1]) if at + 1 < len(nodes) else None
         number = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
         card = self._words[-1].card
+        used = 3 if is_name(nodes[at + 2] if at + 2 < len(nodes) else None, say.COUNTED) else 2
+        if number is not None and card is None:
+            # What is not known is said once.
+            return used
         if number is None or count is None or card is None or self._words[-1].times > 1:
             return 0
         long = self._long(card)
         if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
         self._words[-1] = replace(self._words[-1], times=number // long, end=count.end)
-        return 3 if is_name(nodes[at + 2] if at + 2 < len(nodes) else None, say.COUNTED) else 2
+        return used
 
     def _loud(self, level: int, nodes: Sequence[Node], at: int) -> int:
         """Take how loud a step is: the next, where one follows at once; else the one before, as always in Spanish if
@@ -233,6 +242,19 @@ class SmallWords(SaidFeet):
         else:
             return 0
         return used + 1
+
+    def _going(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "going forward" and "travelling to the right"; returns how many tokens that used."""
+        there = at + 1
+        while is_said(nodes, there, say.TO | say.THE):
+            there += 1
+        last = nodes[there] if there < len(nodes) else None
+        way = last.text.casefold() if isinstance(last, Bit) else ""
+        side = SIDES.get(way, "")
+        if not isinstance(last, Bit) or (way not in say.WHERE and side not in ("left", "right")):
+            return 0
+        self._goes(say.WHERE.get(way) or f"to the {side}", last)
+        return there + 1 - at
 
     def _goes(self, where: str, last: Bit) -> None:
         """Say where the word before goes."""

@@ -135,6 +135,9 @@ class _Line(MeantLine):
         if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
             # "a la derecha": to the right.
             return self._to(nodes, at - 1)
+        both = after if is_name(after, say.BOTH) and isinstance(after, Bit) else None
+        if node.text.casefold() == "a" and both is not None and self._other_side(both):
+            return len(nodes) - at
         joined = self._join
         self._taken(node)
         return 0 if joined else self._run_on(node, nodes, at)
@@ -202,7 +205,7 @@ class _Line(MeantLine):
         names = list(islice(following, self.shelf.longest))
         # All of an unknown name together, up to the next word that is known, makes one problem.
         size = 1
-        while size < len(names) and not self._known(names, size):
+        while size < len(names) and not self._known(names, size) and not is_name(names[size], say.FOR):
             size += 1
             names += islice(following, 1)
         text = " ".join(n.text for n in names[:size])

@@ -6,7 +6,7 @@ Common practice, no source.
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from itertools import pairwise
+from itertools import pairwise, product
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -24,6 +24,9 @@ _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
 _PACES = late(r"[SQ](?:-?[SQ])+")
 _DASHES = frozenset("-–—•·*>")
 """Written between steps, and between a count and its step."""
+
+MOST_SYLLABLES = 6
+"""Parts of a word in hyphens that are tried joined."""
 
 _LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
 _SPANISH_FEET = {"D": "der", "I": "izq"}
@@ -153,6 +156,16 @@ def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
         yield replace(group, items=tuple(items))
 
 
+def _in_syllables(bit: Bit, words: Sequence[tuple[str, int, int]], way: _Way) -> Bit:
+    """A word in hyphens as the step that it is with some of them left out, as tri-ple-step; else as it is."""
+    if len(words) > MOST_SYLLABLES:
+        return bit
+    names = ("".join(part for pair in zip(gaps, (w for w, _, _ in words), strict=True) for part in pair)
+             for gaps in product(("", " "), repeat=len(words)))  # fmt: skip
+    name = next((name for name in names if name[0] != " " and way.sounds(name)), None)
+    return bit if name is None else replace(bit, text=name)
+
+
 def _letter(text: str) -> str:
     """R or L for a foot in a word or a letter; "" for any other word."""
     return {"right": "R", "left": "L"}.get(say.SIDES.get(text.casefold(), ""), "")
@@ -175,7 +188,7 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
         names = ((size, " ".join(word for word, _, _ in words[at : at + size])) for size in sizes)
         size, name = next(((size, name) for size, name in names if way.sounds(name)), (0, ""))
         if not size:
-            yield bit
+            yield _in_syllables(bit, words, way)
             return
         made.append(Bit("name", name, bit.column + words[at][1], bit.column + words[at + size - 1][2]))
         many.append(way.sounds(name))

@@ -2,18 +2,39 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
+from difflib import get_close_matches
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
+from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import WordRun
+from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
+from firn.core.script.parted import CountedOn, counted_on, rejoined
 from firn.core.script.small_words import SmallWords
-from firn.core.script.tokens import count_of, counts_before, counts_within, is_name, number_of, paces_before
+from firn.core.script.tokens import (
+    between_pauses,
+    count_of,
+    counts_before,
+    counts_within,
+    is_name,
+    number_of,
+    paces_before,
+)
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node
 from firn.core.script.written import as_written
+
+_SIDES = frozenset(say.SIDES)
+_HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
+"""What is said before a colon anywhere: what is like it is no name, but misspelt."""
+MOST_TITLE = 5
+"""Words of a name before a colon."""
+_NO_STEPS = frozenset(
+    say.ON | say.AND | say.THEN | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR | say.LASTS | say.THE | say.OF
+)
 
 
 class WrittenLine(SmallWords):
@@ -26,9 +47,74 @@ class WrittenLine(SmallWords):
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         written = self._headed(as_written(counts_within(as_listed(nodes)), self._sounds_of, self.shelf))
+        written = self._counted_on(written)
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
-        return paces_before(counts_before(written, self._sounds_of), self._sounds_of)
+        return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+
+    def _counted_on(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with a step for each count that goes on after a first one: walk 2 3 kick, 5 back 6 7.
+
+        What is said first is danced on each of the counts where it walks; where it does not, steps may follow it,
+        which is noted.
+        """
+        if not any(isinstance(node, Counts) for node in nodes):
+            return nodes
+        parts = [part for part in between_pauses(nodes) if part]
+        found = [self._goes_on_counting(part) for part in parts]
+        # Without their first counts they are so only where nothing else in the line is counted.
+        others = (part for part, one in zip(parts, found, strict=True) if one is None or one.first is not None)
+        alone = not any(isinstance(node, Counts) for part in others for node in part)
+        if not any(found):
+            return nodes
+        made: list[Node] = []
+        for part, one in zip(parts, found, strict=True):
+            made += part if one is None or (one.first is None and not alone) else self._on_each(one)
+        return made
+
+    def _goes_on_counting(self, part: Sequence[Node]) -> CountedOn | None:
+        """What stands between two pauses as a step that is counted on; None where its counts are its own sounds'."""
+        one = counted_on(part)
+        held = one is not None and len(one.last) == 1 and is_name(one.last[0], say.LASTS)
+        if one is None or any(is_name(word, _NO_STEPS) for word in (*one.words, *(() if held else one.last))):
+            return None
+        first = self._sounds_of(one.name) or int(one.name.casefold() in say.WHERE)
+        after = not one.last or self._longest(one.last) == len(one.last)
+        own = len(one.counts) + (one.first is not None)
+        if not first or first == own or not after:
+            return None
+        # "1 clap 2 3" leaves two counts without a word.
+        walks = one.first is None or self._is_walked(one.name) or self.tradition in WALKED_ON
+        return one if walks and (one.last or first < 2 or one.first is None) else None
+
+    def _is_walked(self, name: str) -> bool:
+        """Whether a step is any step, or one that goes somewhere."""
+        card, _ = self._card(name)
+        return name.casefold() in say.WHERE or (card is not None and card.beats[0].kind.name == "step")
+
+    def _on_each(self, one: CountedOn) -> list[Node]:
+        """A step that is counted on, in full: its counts are said, or come as they come."""
+        begins = one.counts[0].column
+        walks = self._is_walked(one.name)
+        likely = walks or self.tradition in WALKED_ON
+        steps = walks or (begins in self.choices.otherwise) != likely
+        if not walks:
+            code: OpenCode = "steps_on" if steps else "each_on"
+            end = (one.last or one.counts)[-1].end
+            written = one.in_full("step" if steps else "", opens=not self.text[: one.words[0].column].strip())
+            self.open.append(Open(code, begins, end, written, int(steps != likely) * 2, since=one.words[0].column))
+        if not steps and one.first is None and not one.last:
+            # "jump 2 3": on these counts.
+            return [*one.counts, *one.words, *one.rest]
+        made: list[Node] = [*((one.first,) if one.first is not None else ()), *one.words]
+        for counts in one.counts:
+            made.append(Bit("bound", "", counts.column, counts.column))
+            made += (counts,) if one.first is not None else ()
+            at = counts.column, counts.end
+            again = steps and not walks
+            made += (Bit("name", "step", *at),) if again else (Bit("name", word.text, *at) for word in one.words)
+        made.append(Bit("bound", "", one.counts[-1].end, one.counts[-1].end))
+        return [*made, *one.last, *one.rest]
 
     def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what stands before its first colon: how often it is danced, which is said after it; or the
@@ -43,10 +129,18 @@ class WrittenLine(SmallWords):
         if often is not None and used == colon:
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         first = count_of(head[0])
+        if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(_texts(head[:-1])))[0] is not None:
+            # "triple left: DS DS DS RS": all of it from there.
+            head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
         names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
         numbered = first is not None and len(names) < colon
         many = first.atoms[0].number if first is not None and numbered else 1
         card, _ = self._card(" ".join(names))
+        if card is None and first is None and self._is_title(head, rest):
+            return rest
+        if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
+            # "flaps: 1 2 3 4".
+            return [*rest, *head]
         if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + numbered != colon:
             return nodes
         follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
@@ -63,6 +157,20 @@ class WrittenLine(SmallWords):
         said = after if title else f"{' '.join(names)}, {after}"
         self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
         return rest if title else nodes
+
+    def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
+        """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
+        named = all(isinstance(node, Bit) and node.kind == "name" for node in head)
+        said = " ".join(_texts(head)).casefold()
+        if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
+            return False
+        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | _SIDES | frozenset(say.NUMBERS)
+        if any(is_name(node, small) for node in head):
+            return False
+        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        follows.read(rest)
+        follows.close()
+        return bool(follows.kinds) and not follows.problems
 
     @property
     def kinds(self) -> list[str]:
@@ -151,6 +259,10 @@ class WrittenLine(SmallWords):
         if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
             return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
         return None, 0
+
+
+def _texts(nodes: Sequence[Node]) -> list[str]:
+    return [node.text for node in nodes if isinstance(node, Bit | Counts)]
 
 
 def _is_letter_s(node: Node) -> bool:

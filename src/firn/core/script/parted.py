@@ -1,0 +1,125 @@
+"""Figures that are counted word by word, as in 1 rock 2 step, and steps that are counted on: walk 2 3 kick.
+
+Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+from itertools import takewhile
+from typing import NamedTuple
+
+from firn.core.script.said import WHERE
+from firn.core.script.tree import Bit, Counts, Node
+
+MOST_WORDS = 6
+"""Words of a figure that are looked for."""
+
+
+def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line with each figure whose words stand each after a count of its own as one name after all of these.
+
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none. What is a step in each of its
+    words, as 1 heel 2 toe, stays so.
+    """
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        counts: list[Node] = []
+        words: list[Bit] = []
+        while len(words) < MOST_WORDS and (word := _counted_word(nodes, at + 2 * len(words))) is not None:
+            counts.append(nodes[at + 2 * len(words)])
+            words.append(word)
+        size = next((n for n in range(len(words), 1, -1) if _is_figure(words[:n], sounds)), 0)
+        if size:
+            name = " ".join(word.text for word in words[:size])
+            made += (*counts[:size], Bit("name", name, words[0].column, words[size - 1].end))
+            at += 2 * size
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made if len(made) < len(nodes) else nodes
+
+
+def _counted_word(nodes: Sequence[Node], at: int) -> Bit | None:
+    """The word that stands alone after one count."""
+    if at + 1 >= len(nodes) or (at + 2 < len(nodes) and _is_word(nodes[at + 2])):
+        return None
+    counts, word = nodes[at], nodes[at + 1]
+    single = isinstance(counts, Counts) and len(counts.atoms) == 1 and counts.atoms[0].through is None
+    return word if single and isinstance(word, Bit) and word.kind == "name" else None
+
+
+def _is_figure(words: Sequence[Bit], sounds: Callable[[str], int]) -> bool:
+    texts = [word.text for word in words]
+    # "1 side 2 step" is a step to the side, and a step.
+    steps = all(sounds(text) == 1 or text.casefold() in WHERE for text in texts)
+    return sounds(" ".join(texts)) == len(texts) and not steps
+
+
+class CountedOn(NamedTuple):
+    """A step, or some, with counts that go on after its first, and what comes last.
+
+    `first`: its count, where that is said; `words`, `counts`, `last`, `rest`: tokens in their order.
+    """
+
+    first: Counts | None
+    words: tuple[Bit, ...]
+    counts: tuple[Counts, ...]
+    last: tuple[Bit, ...]
+    rest: tuple[Node, ...]
+
+    @property
+    def name(self) -> str:
+        return " ".join(word.text for word in self.words)
+
+    def in_full(self, then: str, *, opens: bool) -> str:
+        """What is danced on each count, said in full: `then` on those that go on, "" for the same.
+
+        `opens`: nothing is danced before it.
+        """
+        if then and opens and self.first is None and not self.last:
+            return "  ".join([self.name, *(f"{one.text} {then}" for one in self.counts)])
+        if self.first is not None or not (then or self.last):
+            said = [f"{one.text} {then or self.name}" for one in self.counts]
+            return "  ".join([f"{self.first.text} {self.name}", *said] if self.first is not None else said)
+        last = " ".join(word.text for word in self.last)
+        return ", ".join(filter(None, (self.name, *(then or self.name for _ in self.counts), last)))
+
+
+def counted_on(part: Sequence[Node]) -> CountedOn | None:
+    """What stands between two pauses as a step that is counted on; None for anything else."""
+    end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
+    first = part[0] if end and isinstance(part[0], Counts) else None
+    at = 0 if first is None else 1
+    words = tuple(takewhile(_is_word, part[at:end]))
+    at += len(words)
+    counts = tuple(node for node in takewhile(lambda one: isinstance(one, Counts), part[at:end]))
+    at += len(counts)
+    last = tuple(part[at:end])
+    begins = 1 if first is None else _number(first)
+    numbers = [_number(one) for one in counts]
+    if not words or begins is None or not counts or not all(map(_is_word, last)):
+        return None
+    if numbers != list(range(begins + 1, begins + 1 + len(numbers))):
+        return None
+    # "1 stamp 2 clap" is two steps, and "stamp 2" is on 2.
+    if (first is None and len(numbers) < 2) or (first is not None and last):
+        return None
+    return CountedOn(
+        first if isinstance(first, Counts) else None,
+        tuple(node for node in words if isinstance(node, Bit)),
+        tuple(node for node in counts if isinstance(node, Counts)),
+        tuple(node for node in last if isinstance(node, Bit)),
+        tuple(part[end:]),
+    )
+
+
+def _number(node: Node) -> int | None:
+    """The number of a count that is one number alone."""
+    if not isinstance(node, Counts) or len(node.atoms) != 1:
+        return None
+    atom = node.atoms[0]
+    return None if atom.extra or atom.letter or atom.pace or atom.through is not None else atom.number
+
+
+def _is_word(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "name"
