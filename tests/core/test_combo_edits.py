@@ -141,7 +141,7 @@ class PropertyTest(unittest.TestCase):
 
 def _combo(chance: random.Random) -> str:
     def one() -> str:
-        said = chance.choice(NAMES)
+        said = chance.choice([*NAMES, "[step, hold]", "[hold for 2 counts]"])
         said = chance.choice([said, f"{said} x{chance.randint(2, 5)}", f"2x {said}", f"{said} twice"])
         tails = chance.sample(
             [", other side", ", turn 1/4 right", ", ends: & touch", ", last time ends: 8 hold", ""],

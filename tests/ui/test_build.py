@@ -46,6 +46,8 @@ class BuildTest(WindowCase):
         ("turned", 2, Qt.Key.Key_T, NONE, "A x2, B, turn 1/4 right"),
         ("turned left", 1, Qt.Key.Key_T, SHIFT, "A x2, turn 1/4 left, B"),
         ("left out", 2, Qt.Key.Key_Delete, NONE, "A x2"),
+        ("held", 1, Qt.Key.Key_H, NONE, "A x2, [hold x2], B"),
+        ("feet changed", 2, Qt.Key.Key_C, NONE, "A x2, B, [step, hold]"),
     )
     def test_by_key_and_taken_back(
         self, _: str, index: int, key: Qt.Key, modifiers: Qt.KeyboardModifier, text: str
@@ -261,6 +263,13 @@ class BuildTest(WindowCase):
         self.stand(0)
         self.key(Qt.Key.Key_Down, ALT, on=self.passes)
         self.assertIn("A is danced once: it cannot be danced 0 times.", self.window.banner.text)
+
+    def test_what_is_said_between_parts_is_no_part_to_open(self) -> None:
+        self.written("A, [step, hold], B")
+        self.stand(1)
+        self.key(Qt.Key.Key_Return, on=self.passes)
+        self.assertTrue(self.desk.on_combo)
+        self.assertIn("is said in the combo itself", self.window.banner.text)
 
     def test_escape_leaves_the_text_for_the_passes(self) -> None:
         self.written("A, B")

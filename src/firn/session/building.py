@@ -90,7 +90,12 @@ LABELS = {
     "leave_out": "Leave the pass out",
     "put_in": "Put a part in",
     "stand_in": "Put another part in its place",
+    "hold": "Hold after the pass",
+    "change": "Change feet after the pass",
 }
+BETWEEN = {"hold": "[hold x2]", "change": "[step, hold]"}
+"""What is put in between two passes: two counts held, or the weight on the other foot in two counts."""
+
 """What a change is called where it is undone."""
 
 
@@ -115,8 +120,8 @@ def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) 
         # Its entries and endings are those of the part that it was.
         made = replace(items[item], part=str(value), ends="", last_ends="", time_ends=(), begins="", first_begins="")
         wanted = turned(items, item, made)
-    elif what == "put_in":
-        wanted, at = put_after(items, item, ComboItem(str(value))), item + 1
+    elif what in ("put_in", *BETWEEN):
+        wanted, at = put_after(items, item, ComboItem(BETWEEN.get(what) or str(value))), item + 1
     else:
         wanted, at = left_out(items, item), max(0, item - 1)
     return edited(text, items, wanted, names), at

@@ -6,7 +6,7 @@ from functools import lru_cache
 from msgspec.structs import replace
 
 from firn.core.book.book import BookPart, BookPiece
-from firn.core.piece.build import build_part, piece_from
+from firn.core.piece.build import between_parts, build_part, piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.finding import MendText
@@ -88,7 +88,8 @@ def whole_combo(piece: BookPiece, shelf: Shelf) -> tuple[Piece, Unfolded, int]:
     line = alone.count("\n") + 2
     combo, meant, problems = combo_of(piece.combo.rstrip().split("\n"), [p.name for p in parts.parts])
     known = (*parts.problems, *(p.moved(line) for p in problems))
-    read = replace(parts, combo=combo, meant=meant, problems=known, combo_line=line)
+    between = between_parts(combo, parts.settings, shelf)
+    read = replace(parts, combo=combo, meant=meant, problems=known, combo_line=line, between=between)
     return read, unfold(read), line
 
 

@@ -156,8 +156,9 @@ def key_rows() -> list[tuple[str, str]]:
         ),
         ("Alt+← →, Delete, Enter", "On a drill's stage: move it, leave it out, dance from it"),
         (
-            "Alt+↑ ↓, Alt+← →, F, T",
-            "On a pass of the combo: once more or fewer, move it, the other side, turned; Insert, Delete, Enter",
+            "Alt+↑ ↓, Alt+← →, F, T, H, C",
+            "On a pass of the combo: once more or fewer, move it, the other side, turned; two counts held after it, "
+            "or the feet changed; Insert, Delete, Enter",
         ),
         ("← →, Shift+← →", "On the strip: walk the sounds; select counts"),
         ("Alt+← →, Alt+Shift+← →", "On the strip: move the sound by half a count, or by a quarter; Alt and drag"),

@@ -14,6 +14,7 @@ from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Reason, Sound, in_order
 from firn.core.same import begins_alike
+from firn.core.script.combo import ComboItem
 from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
 from firn.core.script.piece_text import Script, read_script
 from firn.core.script.places import Use
@@ -250,11 +251,24 @@ def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = No
     return build_part(read_part(name, text, settings, shelf), settings)
 
 
+def between_parts(combo: Sequence[ComboItem], settings: Settings, shelf: Shelf | None = None) -> tuple[Part, ...]:
+    """What a combo has danced between its parts, each as a part that is called as it is said."""
+    said = dict.fromkeys(item.part for item in combo if item.between.strip())
+    return tuple(_between(name, settings, shelf) for name in said)
+
+
+@lru_cache(maxsize=64)
+def _between(name: str, settings: Settings, shelf: Shelf | None) -> Part:
+    return part_from(name, name[1:-1], settings, shelf)
+
+
 def build(script: Script, *, mends: bool = True) -> Piece:
     """A piece from its script."""
     parts = tuple(build_part(p, script.settings, mends=mends) for p in script.parts)
     lines = script.combo_line, script.meant, script.part_lines
-    return Piece(script.settings, parts, script.combo, script.problems, *lines)
+    shelf = parts[0].script.shelf if parts else None
+    between = between_parts(script.combo, script.settings, shelf)
+    return Piece(script.settings, parts, script.combo, script.problems, *lines, between=between)
 
 
 def piece_from(text: str, shelf: Shelf | None = None) -> Piece:

@@ -214,6 +214,7 @@ class Piece(Struct, frozen=True):
     """A piece: settings, parts in order, the combo's items, and the lines of the text on which these begin.
 
     `meant`: what is worth a look in the combo and is meant so, by its name, with the reason.
+    `between`: what is danced between the parts of the combo, each called as it is said.
     """
 
     settings: Settings
@@ -223,6 +224,8 @@ class Piece(Struct, frozen=True):
     combo_line: int = 0
     meant: tuple[tuple[str, str], ...] = ()
     part_lines: tuple[int, ...] = ()
+    between: tuple[Part, ...] = ()
 
     def part(self, name: str) -> Part | None:
-        return next((p for p in self.parts if p.name == name), None)
+        """A part by its name, or what is danced between parts by what is said of it."""
+        return next((p for p in (*self.parts, *self.between) if p.name == name), None)

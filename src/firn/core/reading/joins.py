@@ -12,9 +12,11 @@ from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.ledger import pickup_of
 from firn.core.script.changes import Change
-from firn.core.script.combo import ordinal
+from firn.core.script.combo import is_between, ordinal
 from firn.core.script.places import Use
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
+
+_NO_STEP = "It names no step."
 
 
 def endings(piece: Piece) -> list[Finding]:
@@ -22,6 +24,10 @@ def endings(piece: Piece) -> list[Finding]:
     found = []
     for item in dict.fromkeys(piece.combo):
         part = piece.part(item.part)
+        if is_between(item.part):
+            fault = part.problems[0].message if part and part.problems else "" if part and part.sounds else _NO_STEP
+            if fault:
+                found.append(Finding("between", "look", "combo", values={"part": item.part, "fault": fault}))
         said = [("ends", item.ends), ("last time", item.last_ends)]
         said += [(f"{ordinal(time)} time", ends) for time, ends in item.time_ends]
         for which, begins in (("begins", item.begins), ("first time", item.first_begins)):
@@ -75,8 +81,12 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
     The same part again slips where it does not fill its phrase, which its own findings tell.
     """
     found: dict[tuple[str, str], list[int]] = {}
-    begun = unfolded.passes[0] if unfolded.passes else None
-    for number, (before, now) in enumerate(pairwise(unfolded.passes), start=1):
+    beside: dict[int, int] = {}
+    # What is said between parts has no count of its own to come on.
+    written = [(n, one) for n, one in enumerate(unfolded.passes) if not is_between(one.part.name)]
+    begun = written[0][1] if written else None
+    for (at, before), (number, now) in pairwise(written):
+        beside[number] = at
         if before.part.name == now.part.name:
             continue
         # A part that fills no phrase comes round: six counts four times.
@@ -85,17 +95,17 @@ def _counts(piece: Piece, unfolded: Unfolded) -> Iterator[Finding]:
         if _off(before, now) and not whole:
             found.setdefault((before.part.name, now.part.name), []).append(number)
     for (first, then), numbers in found.items():
-        before, now = unfolded.passes[numbers[0] - 1 : numbers[0] + 1]
+        before, now = unfolded.passes[beside[numbers[0]]], unfolded.passes[numbers[0]]
         off, counting = _off(before, now), now.part.settings.counting
         values: dict[str, Value] = {
             "part": then, "before": first, "from": counting.number(now.part.first_count),
-            "next": counting.number(before.part.last_count + 1), "counts": abs(off),
+            "next": counting.number(now.offset + now.part.first_count - before.offset), "counts": abs(off),
             "way": "early" if off > 0 else "late", "many": len(numbers),
         }  # fmt: skip
         place = now.offset + now.part.first_count
         # As above: the first is the one to mend.
         open_ended = not piece.combo[before.item].ends_of(before.time)
-        is_first = numbers is next(iter(found.values()))
+        is_first = numbers is next(iter(found.values())) and beside[numbers[0]] == numbers[0] - 1
         mends = tuple(_on_its_count(piece, numbers[0], before, off)) if is_first and open_ended else ()
         yield Finding("join_counts", "look", "combo", place, values=values, mends=mends)
 

@@ -286,6 +286,7 @@ _KINDS = (
     FindingKind("groups", "Groups {all}: shown and heard as group {shown} dances it; the ledger has them all."),
     FindingKind("ending", "An ending of {part} ({which}) is not danced. {fault}", "Count it again"),
     FindingKind("entry", "An entry of {part} ({which}) is not danced. {fault}", "Count it again"),
+    FindingKind("between", "{part} between the parts is not danced as it is said. {fault}", "Write it again"),
     FindingKind(
         "ending_open",
         "The ending “{ends}” of {part} ({which}) could begin on more than one such count: it is taken {from}.",

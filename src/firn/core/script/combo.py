@@ -28,7 +28,7 @@ class ComboItem(Struct, frozen=True):
     the group that dances it, 0 for all; `block`: the how many-th line of groups it stands in; `after`: how many
     counts after the first group this one enters, None once the one before is over. `never_swaps`: every time begins
     on the foot that is written, or that its side says. `notes`: what is said before it of the floor, the formation
-    or the partner, each with its name.
+    or the partner, each with its name. `part` in square brackets is script of its own, danced between parts.
     """
 
     part: str
@@ -50,6 +50,11 @@ class ComboItem(Struct, frozen=True):
     first_begins: str = ""
     notes: tuple[tuple[str, str], ...] = ()
 
+    @property
+    def between(self) -> str:
+        """The script that is danced between parts, "" for a part."""
+        return self.part[1:-1] if is_between(self.part) else ""
+
     def begins_of(self, time: int) -> str:
         """The entry of a time, from 0; "" for the part's own beginning."""
         return (self.first_begins if time == 0 else "") or self.begins
@@ -59,6 +64,11 @@ class ComboItem(Struct, frozen=True):
         named = dict(self.time_ends).get(time + 1, "")
         last = self.last_ends if time == self.times - 1 else ""
         return named or last or self.ends
+
+
+def is_between(name: str) -> bool:
+    """Whether a part's name is script said between parts: [step, hold]."""
+    return name.startswith("[") and name.endswith("]")
 
 
 ORDINALS = {
@@ -127,6 +137,7 @@ _NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
 
 MOST_ROWS = 99
 
+_BETWEEN = late(r"\[([^\[\]]*+)\]")
 _SPACE = late(r"[\s,]+")
 _LINK = late(r"(?:and|then)(?=\s)", re.IGNORECASE)
 _TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
@@ -298,7 +309,11 @@ class _Reader:
         return end
 
     def _part(self, text: str, at: int) -> tuple[str, int] | None:
-        """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line."""
+        """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line; or script in
+        square brackets."""
+        between = _BETWEEN.match(text, at)
+        if between is not None:
+            return f"[{' '.join(between[1].split())}]", between.end()
         near = text[at : at + self._reach].split(",")[0]
         stops = [m.start() for m in _STOP.finditer(near) if m.start()]
         if len(near) < self._reach and (not stops or stops[-1] != len(near)):

@@ -154,6 +154,8 @@ class BuildView(QWidget):
             part = next((p for p in piece.parts if p.name == one.part), None)
             if part is not None:
                 self._desk.go_to(piece.id, part.id)
+            else:
+                self.told.emit(f"{one.part} is said in the combo itself: F9 goes to its words.")
         elif what in ("put_in", "stand_in"):
             self._ask_part(one.item, what)
         else:
