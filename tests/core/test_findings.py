@@ -97,6 +97,7 @@ PLANTED = (
     ("join", combo("A, B right", "1 step  2 touch", "1 stamp"), combo("A, B", "1 step  2 touch", "1 stamp")),
     ("join_counts", combo("A, B", "8 step  1-7 hold", EIGHT), combo("A, B", "8 step  1-8 hold", EIGHT)),
     ("join_stance", combo("A, B", "1 mambo break", "&1 buck walk"), combo("B, B", EIGHT, "&1 buck walk")),
+    ("between", combo("A, [zzqx], A", QUICK), combo("A, [clap], A", QUICK)),
     ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
     ("sung", "1 step  2 step\nscat: 1 da & da 2 dum", "1 step  & step  2 step\nscat: 1 da & da 2 dum"),
     ("entry", combo("A, begins: 7+1/2 step", QUICK), combo("A, begins: 2 step", QUICK)),

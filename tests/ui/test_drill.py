@@ -2,11 +2,14 @@
 
 from fractions import Fraction
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from firn.core.drills.stage import Drill, Stage
 from firn.session.desk import COMBO
+from firn.session.session import session_of_steps
+from firn.ui.dialogs.drill_text import DrillTextDialog
 from firn.ui.pages.entries import DRILL
 from tests.support import cases, hurry, wait
 from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
@@ -94,7 +97,7 @@ class PageTest(DrillCase):
         self.click(self.page.name_button)
         menu = self.window.rooms.drills.menu
         self.assertEqual([a.text() for a in menu.actions() if a.text()],
-                         ["Tuesday", "Practice", "New drill", "Rename…", "Delete"])  # fmt: skip
+                         ["Tuesday", "Practice", "New drill", "As text…", "Rename…", "Delete"])  # fmt: skip
         menu.actions()[0].trigger()
         menu.close()
         self.assertEqual(self.page.drill.name, "Tuesday")
@@ -142,6 +145,68 @@ class PageTest(DrillCase):
         self.shut()
         self.open(Session.open(self.path))
         self.assertEqual(self.book.drills, drills)
+
+
+class TextTest(DrillCase):
+    """A drill typed as text, changed as text, and kept in the piece's own text."""
+
+    def write(self, text: str, *, accept: bool = True) -> list[str]:
+        told: list[str] = []
+
+        def fill(dialog: DrillTextDialog) -> None:
+            dialog.text.setPlainText(text)
+            told.append(dialog.said.text())
+            if not accept:
+                dialog.accept()
+                told.append("open" if dialog.isVisible() or dialog.result() == 0 else "closed")
+
+        self.answers.fill = fill
+        self.key(Qt.Key.Key_X, CTRL | ALT)
+        return told
+
+    def test_a_new_one_and_a_change_are_a_step_each(self) -> None:
+        self.assertEqual(self.write("drill Monday:\nA 72-96 by 4 both sides x2\nwhole x1"), ["2 stages."])
+        (drill,) = self.book.drills
+        self.assertEqual((drill.name, [s.kind for s in drill.stages]), ("Monday", ["ladder", "whole"]))
+        self.assertEqual(self.page.drill, drill)
+        self.write("drill Monday:\nA at 60, with the click")
+        self.assertEqual([s.kind for s in self.book.drills[0].stages], ["click"])
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.book.drills, (drill,))
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.book.drills, ())
+
+    def test_what_is_not_understood_keeps_it_open(self) -> None:
+        told = self.write("A 60\nB 60", accept=False)
+        self.assertEqual(told, ["Line 2: No part is called “B”.", "open"])
+        self.answers.leaves = False
+
+    def test_it_goes_out_with_the_piece_and_comes_back(self) -> None:
+        self.write("drill Monday: A 72-96 by 4, other side; A count 3 at 60 (slow, then full)")
+        (drill,) = self.book.drills
+        self.answers.path = self.folder / "out.steps"
+        self.window.pieces.write_steps()
+        text = (self.folder / "out.steps").read_text("utf-8")
+        said = "drill Monday:\nA, 72-96 by 4, other side\nA, count 3, at 60, both sides (slow, then full)\n"
+        self.assertIn(said, text)
+        (self.folder / "out.steps").write_text(text + "B 60\n", "utf-8")
+        self.window.pieces.bring_in(self.folder / "out.steps")
+        back = self.book.drills[1]
+        self.assertEqual(back.piece, self.desk.piece.id)
+        part = self.desk.piece.parts[0].id
+        stages = tuple(replace(s, parts=(part,)) for s in drill.stages)
+        self.assertEqual((back.name, back.stages), ("Monday", stages))
+        self.assertIn("A stage of a drill is left out. Monday: No part is called “B”.", self.window.banner.text)
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual((len(self.book.pieces), self.book.drills), (1, (drill,)))
+
+    def test_a_piece_with_drills_opens_in_a_new_workbook(self) -> None:
+        path = self.folder / "monday.steps"
+        path.write_text("piece: Monday\n\npart A\n1 step\n\ndrill Slow: A at 60; whole\n", "utf-8")
+        session = session_of_steps(path, self.folder)
+        self.assertEqual([(d.name, len(d.stages)) for d in session.book.drills], [("Slow", 2)])
+        self.assertEqual([p.text for p in session.book.pieces[0].parts], ["1 step"])
+        session.close()
 
 
 class RunTest(DrillCase):

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.book.edits import AddPiece, Edit
 from firn.core.book.students import OWNER
+from firn.core.steps.shelf import shipped
 from firn.errors import StoreError
 from firn.files.schema import AS_SAID
 from firn.files.steps_file import read_steps
@@ -145,7 +146,12 @@ class Session:
 
 def session_of_steps(path: Path, folder: Path) -> Session:
     """A new workbook in a folder, named as a .steps text and with its piece in it; raises FirnError."""
+    # A drill's text needs what makes drills, which needs a session.
+    from firn.session.drill_text import drills_of_script
+
     text = read_steps(path)
-    book = AddPiece(piece_of_script(text, [new_id() for _ in range(text.count("\n") + 3)])).apply(Book())
+    piece = piece_of_script(text, [new_id() for _ in range(text.count("\n") + 3)])
+    drills, _ = drills_of_script(text, piece, shipped())
+    book = AddPiece(piece, drills).apply(Book())
     names = (folder / f"{path.stem}{'' if n == 1 else f' {n}'}.firn" for n in itertools.count(1))
     return Session.new(next(p for p in names if not is_there(p)), book)

@@ -80,6 +80,7 @@ ACTIONS = (
     ActionSpec("new_drill", "New drill", ("Ctrl+Alt+D",), "Drill", separated=True),
     ActionSpec("plan_drill", "Plan a practice…", ("Ctrl+Alt+M",), "Drill"),
     ActionSpec("plan_class", "Plan a class…", ("Ctrl+Alt+G",), "Drill"),
+    ActionSpec("drill_text", "The drill as text…", ("Ctrl+Alt+X",), "Drill"),
     ActionSpec("rename_drill", "Rename the drill…", ("Ctrl+F2",), "Drill"),
     ActionSpec("next_drill", "Next drill", ("Alt+PgDown",), "Drill"),
     ActionSpec("delete_drill", "Delete the drill", ("Ctrl+Alt+Backspace",), "Drill"),

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, BookPart, BookPiece, Take
 from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, FirstFoot, LogEntry
+from firn.core.drills.stage import Drill
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.steps.names import fold
 from firn.core.steps.sides import ACROSS
@@ -66,12 +67,16 @@ def _free_part_name(piece: BookPiece, name: str, but: str = "") -> str:
 
 
 class AddPiece(PlainEdit, frozen=True):
+    """A piece, with drills of it."""
+
     label: ClassVar[str] = "Add piece"
     piece: BookPiece
+    drills: tuple[Drill, ...] = ()
 
     def apply(self, book: Book) -> Book:
         part = self.piece.parts[0].id if self.piece.parts else ""
-        return replace(book, pieces=(*book.pieces, self.piece), here=(self.piece.id, part))
+        pieces, drills = (*book.pieces, self.piece), (*book.drills, *self.drills)
+        return replace(book, pieces=pieces, drills=drills, here=(self.piece.id, part))
 
 
 class DeletePiece(PlainEdit, frozen=True):

@@ -39,15 +39,20 @@ def _layer(line: str) -> bool:
 
 
 class Blocks(Struct, frozen=True):
-    """A script cut into its headings, named parts (name, first line, lines) and combo lines."""
+    """A script cut into its headings, named parts (name, first line, lines), combo lines and the lines of drills."""
 
     head: list[str]
     parts: list[tuple[str, int, list[str]]]
     combo: tuple[int, list[str]] | None
+    drills: list[list[str]] = []
 
 
 _PART = late(r"\s*part\b[ \t]*:?(.*)", re.IGNORECASE)
 _COMBO = late(r"\s*combo\s*:?\s*", re.IGNORECASE)
+
+
+DRILL = late(r"\s*drill\b[ \t]*(?P<name>[^:\n]*?)[ \t]*:(?P<rest>.*)", re.IGNORECASE)
+"""The first line of a drill: "drill Monday:", its stages after it or below."""
 
 
 def cut(text: str) -> Blocks:
@@ -55,6 +60,7 @@ def cut(text: str) -> Blocks:
     head: list[str] = []
     parts: list[tuple[str, int, list[str]]] = []
     combo: tuple[int, list[str]] | None = None
+    drills: list[list[str]] = []
     here = head
     for number, line in enumerate(lines_of(text)):
         bare = line.split("#")[0].rstrip()
@@ -63,6 +69,9 @@ def cut(text: str) -> Blocks:
         if not named and (match := _PART.fullmatch(bare)) and not HEADING.fullmatch(bare.replace("part:", "part ")):
             here = []
             parts.append((match[1].strip() or f"Part {len(parts) + 1}", number + 1, here))
+        elif not named and DRILL.fullmatch(bare):
+            here = [line]
+            drills.append(here)
         elif _COMBO.fullmatch(bare):
             if combo is None:
                 combo = (number + 1, [])
@@ -72,7 +81,7 @@ def cut(text: str) -> Blocks:
             parts.append(("A", number, here))
         else:
             here.append(line)
-    return Blocks(head, parts, combo)
+    return Blocks(head, parts, combo, drills)
 
 
 def _same_names(parts: Iterable[tuple[str, int, list[str]]]) -> list[Problem]:

@@ -286,6 +286,7 @@ class Drills:
             "rename_drill": self.rename,
             "delete_drill": self.delete,
             "next_drill": self.next,
+            "drill_text": self.as_text,
         }
 
     def begin(self, found: Sequence[Offer]) -> None:
@@ -357,6 +358,26 @@ class Drills:
         else:
             self._context.do(ChangeDrill(replace(one, name=name), "Rename the drill"))
 
+    def as_text(self) -> None:
+        """Ask for the drill on show as text; where there is none, for a new one."""
+        from firn.session.drill_text import known_of
+        from firn.ui.dialogs.drill_text import DrillTextDialog
+
+        context, piece = self._context, self._context.desk.piece
+        if piece is None or self.page.class_plan is not None:
+            context.say("Turn to a drill first: a class has no text.")
+            return
+        context.desk.commit()
+        drills = context.bridge.book.drills_of(piece.id)
+        drill = self.page.drill or Drill(new_id(), piece.id, free_drill_name(drills, "Practice"))
+        dialog = DrillTextDialog(drill, known_of(piece, context.desk.shelf), context.window)
+        if not context.prompts.run(dialog) or dialog.made == drill:
+            return
+        if self.page.drill is None:
+            self._add(dialog.made)
+        else:
+            context.do(ChangeDrill(dialog.made, "Write the drill as text"))
+
     def delete(self) -> None:
         """Delete what is on show."""
         one = self._shown
@@ -391,7 +412,9 @@ class Drills:
                 action.setChecked(one.id == on_show)
                 action.triggered.connect(lambda _=False, key=one.id: self.page.pick(key))
             self.menu.addSeparator()
-        for text, do in (("New drill", self.new), ("Rename…", self.rename), ("Delete", self.delete)):
+        for text, do in (
+            ("New drill", self.new), ("As text…", self.as_text), ("Rename…", self.rename), ("Delete", self.delete),
+        ):  # fmt: skip
             self.menu.addAction(text).triggered.connect(lambda _=False, do=do: do())
         self.menu.popup(self.page.name_button.mapToGlobal(self.page.name_button.rect().bottomLeft()))
 

@@ -14,8 +14,9 @@ from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.files.formats import Format
+from firn.files.formats import PIECE, Format
 from firn.files.whole import write_bytes
+from firn.session.drill_text import steps_text
 from firn.session.outgoing import Kind, Outgoing
 from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
 from firn.session.view import PLAIN, View
@@ -269,9 +270,10 @@ class Giving:
             return lambda: (calendar(days, kept.name), ())
         part = "" if out.part == "combo" or kind.id in ("text", "table") else out.part
         how = How(part, out.tempo, out.counts, out.counts)
+        text = steps_text(kept, book.drills_of(kept.id)) if ending == PIECE.ending else kept.script
 
         def make() -> tuple[bytes, tuple[str, ...]]:
-            made = written(kept.script, ending, shelf, how)
+            made = written(text, ending, shelf, how)
             return made.data, made.told
 
         return make

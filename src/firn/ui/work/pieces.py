@@ -261,11 +261,20 @@ class Pieces:
             self._context.say(str(fault))
             return
         ids = [new_id() for _ in range(text.count("\n") + 3)]
-        self._context.do(AddPiece(piece_of_script(text, ids)))
+        from firn.session.drill_text import drills_of_script
+
+        piece = piece_of_script(text, ids)
+        drills, faults = drills_of_script(text, piece, self._context.desk.shelf)
+        self._context.do(AddPiece(piece, drills))
         self._context.show_page(WRITE)
+        if faults:
+            more = f" So are {len(faults) - 1} more." if len(faults) > 1 else ""
+            self._context.say(f"A stage of a drill is left out. {faults[0]}{more}")
 
     def write_steps(self) -> None:
-        """Ask for a place and write the piece out as text."""
+        """Ask for a place and write the piece out as text, with its drills."""
+        from firn.session.drill_text import steps_text
+
         desk = self._context.desk
         desk.commit()
         if desk.piece is None:
@@ -274,6 +283,6 @@ class Pieces:
         path = self._context.prompts.save_file(self._context.window, "Write out", PIECE.offered, name)
         if path is not None:
             try:
-                PIECE.write(path, desk.piece.script)
+                PIECE.write(path, steps_text(desk.piece, self._context.bridge.book.drills_of(desk.piece.id)))
             except FirnError as fault:
                 self._context.say(str(fault))
