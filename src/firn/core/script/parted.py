@@ -28,7 +28,8 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
         while len(words) < MOST_WORDS and (word := _counted_word(nodes, at + 2 * len(words))) is not None:
             counts.append(nodes[at + 2 * len(words)])
             words.append(word)
-        size = next((n for n in range(len(words), 1, -1) if _is_figure(words[:n], sounds)), 0)
+        sizes = range(len(words), 1, -1) if words else ()
+        size = next((n for n in sizes if _is_figure(words[:n], sounds)), 0)
         if size:
             name = " ".join(word.text for word in words[:size])
             made += (*counts[:size], Bit("name", name, words[0].column, words[size - 1].end))
@@ -52,7 +53,7 @@ def _is_figure(words: Sequence[Bit], sounds: Callable[[str], int]) -> bool:
     texts = [word.text for word in words]
     # "1 side 2 step" is a step to the side, and a step.
     steps = all(sounds(text) == 1 or text.casefold() in WHERE for text in texts)
-    return sounds(" ".join(texts)) == len(texts) and not steps
+    return not steps and sounds(" ".join(texts)) == len(texts)
 
 
 class CountedOn(NamedTuple):
