@@ -254,6 +254,25 @@ def open_store(path: Path) -> Store:
         raise StoreError(_why_not_read(fault, path)) from fault
 
 
+def look_into(path: Path) -> Book:
+    """What is in a workbook file of any version, which is left as it is; raises StoreError with one sentence."""
+    try:
+        if checked_to_read(path, "a workbook") == 0:
+            return Book()
+    except FileFormatError as fault:
+        raise StoreError(str(fault)) from fault
+    _looked_at(path)
+    db: sqlite3.Connection | None = None
+    try:
+        db = _connect(path, read_only=True)
+        return read_any(db)[0]
+    except (sqlite3.Error, ValueError, TypeError, RecursionError) as fault:
+        raise StoreError(_why_not_read(fault, path)) from fault
+    finally:
+        if db is not None:
+            db.close()
+
+
 def _looked_at(path: Path) -> tuple[bool, str]:
     """Whether a file was empty, and why it may not be written, "" where it may.
 

@@ -52,6 +52,7 @@ ACTIONS = (
     ActionSpec("bring_tune", "Bring in its tune…", ("Ctrl+Alt+A",), "Part"),
     ActionSpec("words", "What words mean…", ("Ctrl+Shift+W",), "Part"),
     ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
+    ActionSpec("bring_part", "Bring in a part…", ("Ctrl+Shift+A",), "Part"),
     ActionSpec("rename_part", "Rename part…", ("F2",), "Part"),
     ActionSpec("delete_part", "Delete part", ("Ctrl+Shift+D",), "Part"),
     ActionSpec("versions", "Another version…", ("Ctrl+R",), "Part"),

@@ -11,6 +11,7 @@ from firn.core.piece.piece import Part
 from firn.core.script.items import Word
 from firn.core.script.places import Use, lasts
 from firn.core.script.reader import read_part
+from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.writer import rewritten, same_uses
 from firn.core.steps.shelf import Shelf
@@ -31,6 +32,11 @@ class Kept(Struct, frozen=True):
 def kept(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Kept:
     """A part's text of before, so that it still means what it meant; what was not understood then is left."""
     old = build_part(read_part(name, text, settings, shelf, before=True), settings)
+    return kept_as(old, name, text, settings, shelf)
+
+
+def kept_as(old: Part, name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Kept:
+    """A part's text so that it means what `old` does, wherever that was read."""
     new = build_part(read_part(name, text, settings, shelf), settings)
     wrong = {p.line for p in old.problems}
     if _danced(old, wrong) == _danced(new, wrong):
@@ -70,7 +76,16 @@ def _meant(old: Part, new: Part, wrong: set[int]) -> Iterator[Use]:
         if line in wrong or same_uses(theirs, ours):
             yield from ours
         else:
-            yield from (one for use in theirs for one in _without_length(use, old.script.shelf))
+            named = (_named_here(use, new) for use in theirs)
+            yield from (one for use in named for one in _without_length(use, old.script.shelf))
+
+
+def _named_here(use: Use, new: Part) -> Use:
+    """A word called by its card's own name where what it was called means something else, or nothing."""
+    card, _ = card_said(new.script.shelf, use.word.text, new.settings.tradition)
+    if card is use.card or use.card.name == use.word.text:
+        return use
+    return replace(use, word=replace(use.word, text=use.card.name))
 
 
 def _without_length(use: Use, shelf: Shelf) -> Iterator[Use]:

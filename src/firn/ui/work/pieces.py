@@ -11,7 +11,8 @@ from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, Ren
 from firn.core.task import Task
 from firn.core.tune.tune import Tune, parse_tune, tune_text
 from firn.errors import FirnError
-from firn.files.formats import PIECE, TUNE
+from firn.files.formats import PIECE, TUNE, WORKBOOK
+from firn.files.store import look_into
 from firn.session.desk import COMBO, free_name, head_with, next_name
 from firn.session.session import new_id
 from firn.session.view import layers_of
@@ -41,6 +42,7 @@ class Pieces:
             "view": self.ask_view,
             "fill_counts": self.fill_counts,
             "new_part": self.new_part,
+            "bring_part": self.bring_part,
             "rename_part": self.rename_part,
             "delete_part": self.delete_part,
             "next_part": lambda: self.walk(1),
@@ -107,6 +109,29 @@ class Pieces:
         self._context.do(SetHead(desk.piece.id, head_with(desk.piece.head, tune_said=said), "Bring in its tune"))
         bars = tune.bars if tune.bars.denominator == 1 else round(tune.bars)
         self._context.say(f"Danced to {tune.name}: {tune.form}, {bars} bars.{other}")
+
+    def bring_part(self) -> None:
+        """Ask for a part of another piece, of this workbook or another, and write it here too."""
+        from firn.session.elsewhere import PartElsewhere, brought, parts_elsewhere
+        from firn.ui.dialogs.elsewhere import ElsewhereDialog
+
+        context, desk = self._context, self._context.desk
+        desk.commit()
+        piece = desk.piece
+        if piece is None:
+            return
+
+        def look() -> tuple[list[PartElsewhere], str] | None:
+            path = context.prompts.open_file(context.window, "Look into a workbook", WORKBOOK.offered)
+            return None if path is None else (parts_elsewhere(look_into(path)), path.name)
+
+        dialog = ElsewhereDialog(parts_elsewhere(context.bridge.book, piece.id), look, context.window)
+        if not context.prompts.run(dialog) or dialog.taken is None:
+            return
+        part, said = brought(dialog.taken, piece, desk.shelf)
+        context.do(AddPart(piece.id, part))
+        context.show_page(WRITE)
+        context.say(said)
 
     def ask_words(self) -> None:
         """Ask what words mean in the piece, and in new ones too."""
