@@ -84,7 +84,7 @@ class EditTest(unittest.TestCase):
         ("A x64", "more", 0, 1, "A is danced 64 times: it cannot be danced 65 times."),
         ("A, B", "move", 1, 1, "B is the last already."),
         ("group 1: A\ngroup 2: B", "move", 1, -1, "B is the first already."),
-        ("(A, B) x2  # both", "side", 3, None, "Its notes would be lost: change the words themselves."),
+        ("(A, B) x2  # both", "side", 3, None, "Its notes or sections would be lost: change the words themselves."),
     )
     def test_what_cannot_be(self, text: str, what: str, index: int, value: object, said: str) -> None:
         with self.assertRaises(edits.ComboEditError) as fault:

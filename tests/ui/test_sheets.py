@@ -51,6 +51,18 @@ class CueTest(unittest.TestCase):
         many = "\n".join(f"part {chr(65 + n)}\n" + "1 step  2 step  3 step  4 stamp\n" * 3 for n in range(24))
         self.assertEqual(len(pages(drawn(cue_paper(piece_from(many)), ".pdf"))), 1)
 
+    def test_times_and_brackets_are_read_as_they_are_written(self) -> None:
+        """Beside figures the family has other shapes for these, which a reader of the PDF has no letters for."""
+        (text,) = pages(drawn(cue_paper(PIECE), ".pdf"))
+        self.assertIn("8 (16)", text)
+        self.assertRegex(text, r"; \d:\d\d; \d+ sounds")
+
+    def test_sections_stand_before_their_first_figures(self) -> None:
+        text = "part A\n1 step 2 touch\npart B\n1 step\n\ncombo\nsection Verse: A x2, B\nVerse\n"
+        sheet = cue_paper(piece_from(text))
+        self.assertEqual([row[1:3] for row in sheet.tables[0].rows], [("Verse: A", "2"), ("B", "1")] * 2)
+        self.assertEqual([row[0] for row in sheet.tables[1].rows], ["A", "B"])
+
     def test_groups_turns_and_endings_are_on_it(self) -> None:
         text = "part A\n1 step 2 step 3 step 4 touch turn 1/4 right\n\ncombo\nA x2, A turn half left\n"
         rows = cue_paper(piece_from(text)).tables[0].rows

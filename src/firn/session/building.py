@@ -70,7 +70,8 @@ def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None)
 
 def _more(piece: Piece, entry: Entry, item: int) -> str:
     """What is said of a pass beside its name: which time, the foot that it begins on, its turn and its ending."""
-    said = [f"{entry.time} of {entry.of}"] if entry.of > 1 else []
+    said = [entry.section] if entry.section else []
+    said += [f"{entry.time} of {entry.of}"] if entry.of > 1 else []
     said += [entry.tune] if entry.tune else []
     said += [f"begins {entry.foot_in}"] if entry.foot_in in ("left", "right") else []
     said += [turn_text(piece.combo[item].turn)] if piece.combo[item].turn else []

@@ -3,7 +3,7 @@ language."""
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
@@ -37,9 +37,11 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
         whole = unfold(piece)
         kept = ledger_of(piece, whole)
         figures = list(_figures(kept, piece))
+        named = list(dict.fromkeys(entry.part for entry in kept.entries))
         last = totals_said(kept, settings.meter.counts)
     else:
         parts = [p for p in piece.parts if p.sounds]
+        named = [p.name for p in parts]
         figures = [
             (str(n), p.name, "1", str(p.counts), p.footing.first or settings.lead, "", "", "")
             for n, p in enumerate(parts, 1)
@@ -47,7 +49,6 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
         last = f"{sum(p.counts for p in parts)} counts."
     if not figures:
         raise FirnError("There is nothing to write down yet: it has no steps.")
-    named = list(dict.fromkeys(row[1].removeprefix("Group ").partition(": ")[2] or row[1] for row in figures))
     said = [(name, _said(piece.part(name))) for name in named]
     words = PaperTable((), tuple((name, text) for name, text in said if text), (12, 88), size=15)
     counted = f"{settings.meter}, {settings.feel}, {settings.tempo:g} counts a minute; {settings.lead} foot first"
@@ -66,12 +67,13 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
 def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
     """A row a figure: the same danced again is one, as long as it is danced alike."""
     alike = groupby(kept.entries, key=lambda e: (e.group, e.part, e.begins, e.ends, e.counts, e.turn))
-    for number, (_, run) in enumerate(alike, 1):
-        entries = list(run)
+    runs = (part for _, run in alike for part in _at_sections(list(run)))
+    for number, entries in enumerate(runs, 1):
         first, last = entries[0], entries[-1]
         feet = dict.fromkeys(e.foot_in for e in entries)
         part = piece.part(first.part)
         where = f"Group {first.group}: " if first.group else ""
+        where += f"{first.section}: " if first.section else ""
         yield (
             str(number), f"{where}{first.part}", str(len(entries)), _counts(first, len(entries)),
             " then ".join(feet) if len(feet) > 1 else first.foot_in, _turn(first, part), last.wall,
@@ -79,6 +81,12 @@ def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
                 first.begins and f"begins {first.begins}", first.ends and f"ends {first.ends}",
             ))),
         )  # fmt: skip
+
+
+def _at_sections(run: list[Entry]) -> Iterator[list[Entry]]:
+    """A run of the same figure, cut where a section begins."""
+    starts = [0, *(n for n, one in enumerate(run) if n and one.section), len(run)]
+    yield from (run[start:end] for start, end in pairwise(starts))
 
 
 def _counts(entry: Entry, times: int) -> str:

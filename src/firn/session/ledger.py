@@ -42,10 +42,11 @@ def _row(piece: Piece, entry: Entry) -> LedgerRow:
 
 
 def called(entry: Entry) -> str:
-    """A pass by name: its part, which time of how many, and how it ends."""
+    """A pass by name: its section, its part, which time of how many, and how it ends."""
+    section = f"{entry.section}: " if entry.section else ""
     time = f", {entry.time} of {entry.of}" if entry.of > 1 else ""
     begins = f", begins {entry.begins}" if entry.begins else ""
-    return f"{entry.part}{time}{begins}{f', ends {entry.ends}' if entry.ends else ''}"
+    return f"{section}{entry.part}{time}{begins}{f', ends {entry.ends}' if entry.ends else ''}"
 
 
 def entry_said(entry: Entry, phrase: int) -> str:
@@ -97,6 +98,7 @@ def ledger_data(whole: Ledger) -> dict[str, Any]:
     passes = [
         {
             "part": e.part,
+            "section": e.section or None,
             "time": e.time,
             "group": e.group or None,
             "side": e.side,

@@ -26,6 +26,7 @@ class Entry(Struct, frozen=True):
     feet stand to each other, "" where nothing says so. `wall`: the way faced after it; `turn`: how far it turns,
     right above 0.
     `sounds`: how many are heard, `changes`: how often the weight changes. `tune`: where in the tune it begins.
+    `section`: the section that begins with it.
     """
 
     part: str
@@ -52,6 +53,7 @@ class Entry(Struct, frozen=True):
     sounds: int
     changes: int
     tune: str = ""
+    section: str = ""
     begins: str = ""
 
 
@@ -168,6 +170,7 @@ def _entries(
             sounds=sum(s.heard for s in one.sounds),
             changes=sum(s.changes_weight for s in one.sounds),
             tune=_in_tune(tune, at),
+            section=item.section if not one.time else "",
         )
 
 

@@ -29,6 +29,7 @@ class ComboItem(Struct, frozen=True):
     counts after the first group this one enters, None once the one before is over. `never_swaps`: every time begins
     on the foot that is written, or that its side says. `notes`: what is said before it of the floor, the formation
     or the partner, each with its name. `part` in square brackets is script of its own, danced between parts.
+    `section`: the section that begins with it.
     """
 
     part: str
@@ -49,6 +50,7 @@ class ComboItem(Struct, frozen=True):
     begins: str = ""
     first_begins: str = ""
     notes: tuple[tuple[str, str], ...] = ()
+    section: str = ""
 
     @property
     def between(self) -> str:
@@ -135,6 +137,9 @@ def _rows_pattern() -> re.Pattern[str]:
 _NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
 """What is said of all who dance, in a line of its own before the parts that it is for."""
 
+_SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE)
+"""A line that is a section, by the name that it can be danced by again."""
+
 MOST_ROWS = 99
 
 _BETWEEN = late(r"\[([^\[\]]*+)\]")
@@ -164,6 +169,10 @@ class _Reader:
         self._who: tuple[int, int, int | None] = (0, 0, None)
         # Whether rows danced the line before: who dances the next has to be said.
         self._rows_before = False
+        # The sections said so far, by their folded names: what each is called, and its items.
+        self._sections: dict[str, tuple[str, list[ComboItem]]] = {}
+        # Where the items of a section begin that was just danced again.
+        self._danced_again: int | None = None
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
@@ -174,7 +183,9 @@ class _Reader:
         rows = _rows_pattern().match(text)
         self._rows_before = self._rows_before and not rows and not _group_pattern().match(text)
         at, fresh = rows.end() if rows else self._group(text), True
-        begun = len(self.items)
+        section = None if rows or at else _SECTION.match(text)
+        at = section.end() if section else at
+        begun, self._danced_again = len(self.items), None
         while at < len(text):
             space = _SPACE.match(text, at)
             if space:
@@ -205,6 +216,19 @@ class _Reader:
             self.problems.append(Problem("C402", number, self.items[begun].column, len(text.rstrip()), message))
         group, block, after = self._who
         self.items[begun:] = [replace(i, group=group, block=block, after=after) for i in self.items[begun:]]
+        if section and len(self.items) > begun:
+            self._name(number, section, begun)
+
+    def _name(self, number: int, section: re.Match[str], begun: int) -> None:
+        """Keep the items of a line as a section."""
+        name = " ".join(section["name"].split())
+        if fold(name) in self._names:
+            message = f'"{name}" is a part: a section needs a name of its own.'
+            self.problems.append(Problem("C402", number, section.start("name"), section.end("name"), message))
+            return
+        self.items[begun] = replace(self.items[begun], section=name)
+        self._sections[fold(name)] = name, self.items[begun:]
+        self._reach = max(self._reach, len(name) + SPACES)
 
     def _group(self, text: str) -> int:
         """Take "group 2, after 8:" at the head of a line; gives where its items begin."""
@@ -278,11 +302,17 @@ class _Reader:
 
     def _one(self, number: int, text: str, at: int, fresh: bool) -> int:
         named = self._part(text, at) if fresh else None
+        if named and fold(named[0]) in self._sections:
+            return self._section_again(number, text, at, named[1])
         if named:
             name, end = named
+            self._danced_again = None
             self.items.append(ComboItem(name, line=number, column=at, end=end, until=(number, end)))
             return end
         tail = _tail_pattern().match(text, at)
+        if tail and self.items and self._danced_again is not None:
+            self._section_tail(number, tail, self._danced_again)
+            return tail.end()
         if tail and self.items:
             self._tail(number, tail)
             return tail.end()
@@ -296,6 +326,31 @@ class _Reader:
         self.problems.append(Problem(code, number, at, end, f'{what} "{said}".{hint}', near))
         return max(end, at + 1)
 
+    def _section_again(self, number: int, text: str, at: int, end: int) -> int:
+        """Dance a section once more; gives where its name ends."""
+        _, body = self._sections[fold(text[at:end])]
+        self._danced_again = len(self.items)
+        self._add(number, at, end, [replace(i, line=number, column=at, end=end, until=(number, end)) for i in body])
+        return end
+
+    def _section_tail(self, number: int, tail: re.Match[str], begun: int) -> None:
+        """How often a section is danced: nothing else can be said of one."""
+        body = self.items[begun:]
+        if tail["times"]:
+            times = self._times(number, tail.start(), tail.end(), str(_how_often(tail[0])))
+            self._add(number, tail.start(), tail.end(), body * (times - 1))
+            return
+        message = f'"{tail[0].strip()}" can be said of a part, not of a section.'
+        self.problems.append(Problem("C402", number, tail.start(), tail.end(), message))
+
+    def _add(self, number: int, start: int, end: int, more: Sequence[ComboItem]) -> None:
+        """Add items, where there are not too many."""
+        if len(self.items) + len(more) > MOST_ITEMS:
+            message = f"This is more than {MOST_ITEMS} parts in a row."
+            self.problems.append(Problem("N111", number, start, end, message))
+            return
+        self.items += more
+
     def _often(self, number: int, text: str, at: int) -> int:
         """Take "3x A" and "three times A"; gives where it ends, 0 where this is none."""
         match = _often_pattern().match(text, at)
@@ -305,6 +360,12 @@ class _Reader:
             return 0
         name, end = named
         times = self._times(number, match.start(), match.end(), str(_how_often(match[0])))
+        if fold(name) in self._sections and space:
+            begun = len(self.items)
+            self._section_again(number, text, space.end(), end)
+            self._add(number, match.start(), end, self.items[begun:] * (times - 1))
+            return end
+        self._danced_again = None
         self.items.append(ComboItem(name, times, line=number, column=at, end=end, until=(number, end)))
         return end
 
@@ -319,8 +380,9 @@ class _Reader:
         if len(near) < self._reach and (not stops or stops[-1] != len(near)):
             stops.append(len(near))
         for stop in reversed(stops):
-            name = self._names.get(fold(near[:stop]))
-            if name is not None:
+            said = fold(near[:stop])
+            name = self._names.get(said) or self._sections.get(said, ("",))[0]
+            if name:
                 return name, at + stop
         return None
 

@@ -54,7 +54,7 @@ def meaning(items: Sequence[ComboItem]) -> list[ComboItem]:
     are; blocks of groups numbered from the first."""
     blocks = sorted({item.block for item in items} | {0})
     return [
-        replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block), notes=())
+        replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block), notes=(), section="")
         for item in items
     ]
 
@@ -129,8 +129,8 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
     if made is not None and _reads_as(made, wanted, names):
         return made
     _, meant, problems = combo_of(lines, names)
-    if "#" in text or problems or meant or any(item.notes for item in items):
-        raise ComboEditError("Its notes would be lost: change the words themselves.")
+    if "#" in text or problems or meant or any(item.notes or item.section for item in items):
+        raise ComboEditError("Its notes or sections would be lost: change the words themselves.")
     made = combo_text(wanted)
     if not _reads_as(made, wanted, names):
         raise ComboEditError("That cannot be written so that it reads back: change the words themselves.")

@@ -57,6 +57,10 @@ class Theme(QObject):
             font.setWeight(weight)
             # Said either way: what a font leaves open it takes from the application's.
             font.setFeature(QFont.Tag("tnum"), int(self._tabular))
+            if not self._tabular:
+                # A colon between figures, or a bracket beside them, is another shape there, which a PDF has no letter
+                # for: "0:42" would be read out, and copied, as "0 42".
+                font.setFeature(QFont.Tag("calt"), 0)
         # A copy, which Qt shares until it is changed: some make it larger.
         return QFont(self._fonts[size, weight])
 
