@@ -1,5 +1,5 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, says, feet, order, own, tapping, beats, clips,
+actions, beside, building, spoken, which, two, says, feet, order, own, tapping, beats, clips,
 sharing, words, keystrokes)."""
 
 import sys
@@ -41,6 +41,7 @@ ALL = {
     "building": building.building,
     "spoken": spoken.spoken,
     "which": which.which,
+    "two": which.two,
     "says": says.says,
     "feet": feet.feet,
     "own": own.own,

@@ -2,7 +2,9 @@
 
 import time
 from collections import Counter
+from dataclasses import replace
 from fractions import Fraction
+from functools import cache
 from itertools import pairwise
 
 import numpy as np
@@ -11,7 +13,9 @@ from tests.support import DATA
 
 from benchmarks.report import figure, heading
 from firn.core.ear.match import Match, candidate_of, match
+from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import Candidate
+from firn.core.ear.verdict import NothingHeard, TwoDancers, judge
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
 
@@ -106,6 +110,42 @@ def which() -> None:
         if counts["named"] or kind in ("another part", "another tempo"):
             figure(f"{kind}, named", f"{100 * counts['named'] / MANY:.1f} of 100", "90")
     figure("a take laid before five parts", f"{1000 * took / MANY / len(tally):.0f} ms")
+
+
+TWO_SEED = 72_000
+TWO_MANY = 120
+
+
+def two() -> None:
+    """Takes of two who dance at once, and of one alone: who is told to be two."""
+    heading(f"Two at once, {TWO_MANY} takes of each kind (seeds from {TWO_SEED})")
+    for kind, wanted in (("two at once", "told: 90"), ("one alone", "told: 1 at most"), ("one, added sounds", "")):
+        said: Counter[str] = Counter()
+        for number in range(TWO_MANY):
+            rng = np.random.default_rng([TWO_SEED, number, len(kind)])
+            part, tempo = parts_of_four()[int(rng.integers(len(parts_of_four())))]
+            pattern = dancers.pattern_of(part)
+            manner = dancers.manner_of(tempo, rng, many=len(pattern.places))
+            if kind == "one, added sounds":
+                manner = replace(manner, added=0.3)
+            take = dancers.danced(pattern, manner, rng)
+            times = dancers.with_another(take, rng) if kind == "two at once" else take.onsets_s
+            said[_two_said(part, tempo, Onsets(times, np.full(len(times), -20.0)))] += 1
+        told = ", ".join(f"{name} {100 * many / TWO_MANY:.0f}" for name, many in said.most_common())
+        figure(f"{kind}, of 100", told, wanted)
+
+
+def _two_said(part: Part, tempo: float, onsets: Onsets) -> str:
+    try:
+        judge(part, tempo, onsets)
+    except TwoDancers:
+        return "told"
+    except NothingHeard:
+        return "refused"
+    return "judged"
+
+
+parts_of_four = cache(parts)
 
 
 def _candidate(name: str, part: Part, tempo: float) -> Candidate:

@@ -92,6 +92,20 @@ def danced(pattern: Pattern, manner: Manner, rng: np.random.Generator) -> Take:
     return Take(times[apart] - min(0.0, float(times.min())), tuple(began))
 
 
+ENSEMBLE_S = 0.025
+"""How far apart two strike who dance together, as a standard deviation: ensembles are 30 to 50 ms apart (Rasch 1979;
+from memory), dancers side by side rather less."""
+
+
+def with_another(take: Take, rng: np.random.Generator) -> np.ndarray:
+    """The onsets of a take in which another dances along: ahead or behind all through, and never by just as much."""
+    lag = rng.normal(0, 0.015)
+    theirs = take.onsets_s + lag + rng.normal(0, ENSEMBLE_S, len(take.onsets_s))
+    both = np.sort(np.concatenate([take.onsets_s, theirs[rng.random(len(theirs)) > 0.03]]))
+    both = both[np.append(True, np.diff(both) > TOGETHER_S)]
+    return both - min(0.0, float(both.min()))
+
+
 def _clock(beats: Sequence[tuple[float, bool]], manner: Manner, rng: np.random.Generator) -> list[float]:
     """When each stroke is due by a clock that errs and drifts."""
     whole = max(1e-9, beats[-1][0] - beats[0][0])

@@ -20,6 +20,7 @@ from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.timbre import Exchanged
 from firn.core.ear.told import told
+from firn.core.ear.two import two_in
 from firn.core.piece.build import build_part
 from firn.core.piece.piece import Part
 from firn.core.task import UNWATCHED, Task
@@ -56,6 +57,10 @@ class Verdict(Struct, frozen=True):
 
 class NothingHeard(FirnError):
     """A take that cannot be laid over the part."""
+
+
+class TwoDancers(NothingHeard):
+    """A take of two who dance at once."""
 
 
 class WrongTake(NothingHeard):
@@ -179,6 +184,8 @@ def judge(
     """
     found = which(part, tempo, onsets, others, task.within(0, 0.7))
     if found.what != "this" and not (anyway or line is not None or passes is not None):
+        if found.what == "nothing":
+            _one_alone(part, tempo, onsets)
         message, hint = told(part.name, tempo, found)
         raise WrongTake(found, message, hint=hint)
     if passes is not None or found.what != "this":
@@ -196,6 +203,14 @@ def judge(
     if click is not None and dropped is None:
         runs, kept = _with_click(click, runs, onsets, 60 / tempo)
     return verdict_on(part, tempo, onsets, runs, found, on_ms, dropped, kept)
+
+
+def _one_alone(part: Part, tempo: float, onsets: Onsets) -> None:
+    """Raise TwoDancers where what fits badly would fit, were each pair of its sounds one."""
+    this = candidate_of(part, tempo)
+    two = None if this is None else two_in(onsets, this)
+    if two is not None and this is not None and match(two.one.times_s, this, ()).what == "this":
+        raise TwoDancers(two.told)
 
 
 def verdict_on(
