@@ -24,7 +24,7 @@ SETS = {
     "spoken_fifteenth": "kept apart", "spoken_sixteenth": "mended from",
     "spoken_seventeenth": "kept apart", "spoken_eighteenth": "mended from",
     "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
-    "spoken_twentyfirst": "kept apart",
+    "spoken_twentyfirst": "kept apart", "spoken_twentysecond": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
