@@ -21,7 +21,9 @@ FEET = frozenset({"foot", "feet", "pie", "pies"})
 """Said with a side, and nothing of its own."""
 
 AND = frozenset({"and", "y"})
-ALTERNATES = frozenset({"alternating", "alternate", "alternately", "alternando", "alternados", "alternadas"})
+ALTERNATES = frozenset(
+    {"alternating", "alternate", "alternately", "alternando", "alternados", "alternadas", "changing"}
+)
 """Said after steps that change feet anyway."""
 STARTS = frozenset({"starting", "beginning", "begin", "start", "leading", "empezando", "comenzando"})
 """Said before the foot that begins."""

@@ -34,8 +34,8 @@ class _Line(MeantLine):
         nodes = nodes if self.choices.before else self._counts_first(nodes)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
-        figures = (n for n in nodes if isinstance(n, Counts) and n.text.casefold() not in say.ARTICLES)
-        self._no_figures = next(figures, None) is None
+        # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
+        self._no_figures = all(not isinstance(n, Counts) or _said_after(nodes, at) for at, n in enumerate(nodes))
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
@@ -346,6 +346,15 @@ class _Line(MeantLine):
         target = replace(target, turn=amount if sense == "right" else -amount, end=after.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
+
+
+def _said_after(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a count is "a", or stands after "on": its step is said before it."""
+    node = nodes[at]
+    if isinstance(node, Counts) and node.text.casefold() in say.ARTICLES:
+        return True
+    before = at - 1 - is_said(nodes, at - 1, say.THE)
+    return is_said(nodes, before, say.ON)
 
 
 def _is_short(name: str) -> bool:

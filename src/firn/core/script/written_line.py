@@ -10,6 +10,7 @@ from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
+from firn.core.script.fillers import without_fillers
 from firn.core.script.items import WordRun
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
@@ -46,7 +47,8 @@ class WrittenLine(SmallWords):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        written = self._headed(as_written(counts_within(as_listed(nodes)), self._sounds_of, self.shelf))
+        told = without_fillers(as_listed(nodes), self._sounds_of)
+        written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
         written = self._counted_on(written)
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]

@@ -1,0 +1,119 @@
+"""What is said around steps when they are explained: start with a flap, then you clap on 4, and a stamp to finish.
+
+Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+
+from firn.core.script import said as say
+from firn.core.script.tree import Bit, Counts, Node
+
+_BEFORE = (
+    "start with", "starts with", "we start with", "you start with", "begin with", "we begin with", "it begins with",
+    "it starts with", "it starts", "it begins", "start", "begin", "end with", "ends with", "end on", "we end with",
+    "finish with", "we finish with", "finish on", "it goes", "it's", "its", "it is", "so it's", "so", "that's",
+    "that is", "this is", "you do", "we do", "i do", "do the", "do a", "do", "you", "we", "now you", "use your",
+    "use the", "hit the", "hit your", "put the", "put your", "add a", "add", "don't forget the", "don't forget",
+    "remember the", "finally", "lastly", "next", "last", "last step is", "the last step is", "first step is",
+    "first", "firstly", "second", "third", "just", "lead", "count is", "the count is", "counts are",
+    "the counts are", "empieza con", "empezamos con", "comienza con", "termina con", "terminamos con", "acaba con",
+    "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo", "sólo", "luego",
+    "después", "despues",
+)  # fmt: skip
+"""Said before a step, at the beginning of a line or after a pause."""
+
+_AFTER = ("to finish", "to end", "to start", "at the end", "first", "after", "al final", "para terminar", "primero")
+"""Said after the last step before a pause, or at a line's end."""
+
+_DROPPED = frozenset({"heel", "heels", "toe", "toes"})
+_LONGEST = 5
+
+
+def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
+    return {tuple(phrase.split()): len(phrase.split()) for phrase in said}
+
+
+_OPENING, _CLOSING = _phrases(_BEFORE), _phrases(_AFTER)
+_LINKS = say.AND | say.THEN
+_STARTS = say.STARTS | {"begins", "starts"}
+
+
+def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line's tokens without what only leads from step to step.
+
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one is no filler.
+    """
+    names = [_said(node) for node in nodes]
+    if not any(name in _FIRST for name in names):
+        return nodes
+    made: list[Node] = []
+    at, opens = 0, True
+    while at < len(nodes):
+        size = _opened(names, at, sounds) if opens else 0
+        if size and at + size + 1 < len(nodes) and _is_article(nodes[at + size]) and names[at + size + 1]:
+            size += 1
+        if size and made and _said(made[-1]) in say.AND and (len(made) < 2 or _is_pause(made[-2])):
+            # ", and finally": it links, and is no &.
+            made.pop()
+        size = size or _closed(nodes, names, at, sounds)
+        if size:
+            at += size
+            continue
+        node = nodes[at]
+        opens = _is_pause(node) or (opens and names[at] in _LINKS) or names[at] in _LINKS
+        made.append(node)
+        at += 1
+    return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes
+
+
+def _opened(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> int:
+    """How many words from one on only lead to the step that follows; 0 for none."""
+    if names[at] == "drop" and not sounds(" ".join(names[at : at + 2])):
+        # "drop both heels": they drop anyway.
+        dropped = next((n for n in names[at + 1 : at + 3] if n not in say.THE and n != "both"), "")
+        return int(dropped in _DROPPED)
+    size = _phrase(names, at, _OPENING)
+    follows = names[at + size] if size and at + size < len(names) else None
+    if not size or follows is None or (size == 1 and not follows and names[at] in _ALONE):
+        return 0
+    starts = next((n for n in range(size) if names[at + n] in _STARTS), size)
+    if starts < size and any(name in say.SIDES for name in names[at + starts : at + starts + 5]):
+        # "we begin on the right": the foot that begins is said.
+        return starts
+    # A step, or the beginning of one, is no filler.
+    longest = names[at : at + size + 3]
+    if any(all(longest[:n]) and sounds(" ".join(longest[:n])) for n in range(1, len(longest) + 1)):
+        return 0
+    return size
+
+
+def _closed(nodes: Sequence[Node], names: Sequence[str], at: int, sounds: Callable[[str], int]) -> int:
+    """How many words up to a pause, or the line's end, only say that something comes last, or first; 0 for none."""
+    size = _phrase(names, at, _CLOSING)
+    if not size or not at or sounds(" ".join(names[at : at + size])):
+        return 0
+    return size if at + size == len(nodes) or _is_pause(nodes[at + size]) else 0
+
+
+def _phrase(names: Sequence[str], at: int, phrases: dict[tuple[str, ...], int]) -> int:
+    """How many words the longest phrase has that stands at one; 0 for none."""
+    sizes = range(min(_LONGEST, len(names) - at), 0, -1)
+    return next((n for n in sizes if tuple(names[at : at + n]) in phrases), 0)
+
+
+def _said(node: Node) -> str:
+    return node.text.casefold().replace("’", "'") if isinstance(node, Bit) and node.kind == "name" else ""
+
+
+def _is_article(node: Node) -> bool:
+    """Whether a token is "a", which after what leads to a step is no count."""
+    return isinstance(node, Counts) and node.text.casefold() == "a"
+
+
+def _is_pause(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "pause"
+
+
+_FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}
+_ALONE = frozenset({"first", "second", "third", "last", "next", "so", "end", "start", "begin"})
+"""These before a count may be more than fillers."""

@@ -1,0 +1,52 @@
+"""What is said around steps when they are explained says nothing of its own. Common practice, no source."""
+
+import unittest
+
+from firn.core.piece.piece import Piece
+from tests.core.test_readings import doubted, piece, said
+from tests.support import cases
+
+
+class FillersTest(unittest.TestCase):
+    def assert_alike(self, one: Piece, other: Piece) -> None:
+        self.assertEqual((said(one), doubted(one), one.problems), (said(other), [], ()))
+
+    @cases(
+        ("tap", "start with a stamp, then clap on 2", "stamp, clap on 2"),
+        ("tap", "you stamp on 1 and clap on 2", "stamp on 1 and clap on 2"),
+        ("tap", "it goes flap flap stamp", "flap flap stamp"),
+        ("tap", "it’s stamp, and finally a clap", "stamp, clap"),
+        ("tap", "and a stamp to finish", "and a stamp"),
+        ("tap", "don't forget the clap on 4", "clap on 4"),
+        ("tap", "do the shuffle twice", "shuffle twice"),
+        ("tap", "use your left: flap", "left: flap"),
+        ("tap", "drop both heels on 4", "both heels on 4"),
+        ("tap", "the counts are 1 2 3: stamp clap stamp", "1 2 3 stamp clap stamp"),
+        ("clogging", "triple: that's DS DS DS RS", "DS DS DS RS"),
+        ("swing", "rock step first, triple step after", "rock step, triple step"),
+        ("folk stamping", "empezamos con golpe, al final palmada", "golpe, palmada"),
+        ("tap", "we begin on the left: stamp clap", "starting left: stamp clap"),
+        ("solo jazz", "step clap step clap, four times", "( step clap step clap ) x4"),
+        ("tap", "1 stamp, 2 clap, x2", "( 1 stamp 2 clap ) x2"),
+    )
+    def test_says_nothing(self, tradition: str, body: str, plain: str) -> None:
+        self.assert_alike(piece(tradition, body), piece(tradition, plain))
+
+    @cases(
+        ("nothing follows", "finish with"),
+        ("in the middle", "stamp it goes clap"),
+        ("no step", "you wobble"),
+    )
+    def test_what_leads_to_no_step_is_said(self, _: str, body: str) -> None:
+        self.assertTrue(piece("tap", body).problems)
+
+    def test_a_step_that_is_called_so_is_danced(self) -> None:
+        """A part that is a word of its own is no filler."""
+        from firn.core.piece.build import piece_from
+
+        text = "part Next\n1 stamp  2 stamp\npart B\n1 next  3 clap\n"
+        self.assertEqual([s.kind for s in piece_from(text).parts[1].sounds], ["flat", "flat", "clap"])
+
+
+if __name__ == "__main__":
+    unittest.main()
