@@ -215,6 +215,18 @@ class WrittenTest(unittest.TestCase):
         self.assertEqual([changed_text(body, mend.changes) for mend in doubt.mends], texts)
 
     @cases(
+        ("clogging", "2x(DS RS)", said(piece("clogging", "( ds rs ) x2"))),
+        ("clogging", "twice (DS RS)", said(piece("clogging", "( ds rs ) x2"))),
+        ("tap", '"stamp" “touch” ‘stamp’', "1R flat, 2L touch, 3L flat"),
+        ("tap", "stamp→touch → stamp", "1R flat, 2L touch, 3L flat"),
+        ("tap", "1 stamp // 2 touch", "1R flat, 2L touch"),
+        ("tap", "RF stamp, LF stamp, Rt stamp, stamp lft", "1R flat, 2L flat, 3R flat, 4L flat"),
+        ("tap", "1 + 2 + stamp stamp stamp stamp", "1R flat, &L flat, 2R flat, &L flat"),
+        ("tap", "1 stamp + clap", "1R flat, 1- clap"),
+        ("tap", "1 | stamp | 2 | touch", "1R flat, 2L touch"),
+        ("tap", "1-and-2 stamp stamp stamp", "1R flat, &L flat, 2R flat"),
+        ("latin", "qqs: step step step", "1R step, 2L step, 3R step, 4- hold"),
+        ("swing", "RS TS", "1R step, 2L step, 3R step, aL step, 4R step"),
         ("tap", "one stamp", "1R flat"),
         ("clogging", "1 triple: ds ds ds rs", said(piece("clogging", "ds ds ds rs"))),
         ("tap", "( stamp touch ) twice, step", "1R flat, 2L touch, 3L flat, 4R touch, 5R step"),

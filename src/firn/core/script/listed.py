@@ -16,7 +16,48 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    return _starred(_counts_headed(_numbered(_hyphened(nodes))))
+    return _starred(_counts_headed(_numbered(_hyphened(_in_cells(_plus_as_and(nodes))))))
+
+
+def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With an & for each plus that stands between counts, or after them where others do: 1 + 2 + flap flap."""
+    between = [
+        isinstance(one, Counts)
+        and isinstance(bit, Bit)
+        and bit.text == "+"
+        and isinstance(other, Counts)
+        and other.column > bit.end
+        for one, bit, other in zip(nodes, nodes[1:], nodes[2:], strict=False)
+    ]
+    if not any(between):
+        return nodes
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        counted = at > 0 and isinstance(nodes[at - 1], Counts) and node.column > nodes[at - 1].end
+        spaced = at + 1 == len(nodes) or nodes[at + 1].column > node.end
+        if isinstance(node, Bit) and node.text == "+" and counted and spaced:
+            made.append(Counts((Atom(None, "&", "", None),), "&", node.column, node.end))
+        else:
+            made.append(node)
+    return made
+
+
+def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the bars of a table that stand between counts and their steps: 1 | stamp | 2 | clap."""
+
+    def parts(at: int) -> bool:
+        bar, before, after = nodes[at], nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
+        return (
+            isinstance(bar, Bit)
+            and bar.kind == "bar"
+            and isinstance(before, Counts)
+            and after is not None
+            and _is_word(after)
+        )
+
+    if not any(parts(at) for at in range(len(nodes))):
+        return nodes
+    return [node for node in nodes if not isinstance(node, Bit) or node.kind != "bar"]
 
 
 def _number(node: Node | None) -> int | None:

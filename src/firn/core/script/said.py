@@ -14,6 +14,7 @@ from firn.core.steps.shelf import Shelf
 SIDES = {
     "r": "right", "right": "right", "l": "left", "left": "left", "both": "both", "der": "right", "derecha": "right",
     "derecho": "right", "izq": "left", "izquierda": "left", "izquierdo": "left",
+    "rf": "right", "lf": "left", "rt": "right", "lt": "left", "rgt": "right", "lft": "left",
 }  # fmt: skip
 """Which foot, before its word or after it."""
 

@@ -76,6 +76,10 @@ class SmallWords(SaidFeet):
             self.close()
             self.items = [Repeat(tuple(self.items), 2)]
             return 1
+        if word in say.ONCE_OR_MORE and not self._words[self._since :] and isinstance(after, Group):
+            # "twice (DS RS)".
+            self._many = say.ONCE_OR_MORE[word], first
+            return 1
         if word in say.ONCE_OR_MORE and self._words:
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1

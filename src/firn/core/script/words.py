@@ -50,6 +50,10 @@ class _Line(MeantLine):
                 at += figured or self._counted(node, nodes, at)
             elif isinstance(node, Group):
                 times, used = self._times_said(nodes, at)
+                if times is None and self._many is not None and not self.choices.before:
+                    # "2x (DS RS)".
+                    (number, said), self._many = self._many, None
+                    times = Bit("times", f"x{number}", said.column, said.end)
                 if times is not None:
                     at += used
                     self._repeat(node, times)

@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tokens import division
+from firn.core.script.tokens import division, numbered
 from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
@@ -21,9 +21,11 @@ from firn.core.steps.shelf import Shelf
 
 _FEET = late(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
 _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
-_PACES = late(r"[SQ](?:-?[SQ])+")
-_DASHES = frozenset("-–—•·*>")
+_PACES = late(r"[SQ](?:-?[SQ])+|(?=s*-?q|q*-?s)[sq](?:-?[sq])+")
+_DASHES = frozenset("-–—•·*>→⇒/")
 """Written between steps, and between a count and its step."""
+_QUOTES = frozenset("\"'“”„‘’«»`")
+"""Written around steps."""
 
 MOST_SYLLABLES = 6
 """Parts of a word in hyphens that are tried joined."""
@@ -113,6 +115,8 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
         yield from _unwrapped(node, way)
     elif isinstance(node, Bit) and node.kind == "other" and node.text in _DASHES:
         yield replace(node, kind="pause")
+    elif isinstance(node, Bit) and node.kind == "other" and node.text in _QUOTES:
+        return
     elif isinstance(node, Counts) or node.kind != "name":
         yield node
     elif way.spanish and node.text in _SPANISH_FEET:
@@ -120,7 +124,9 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
     elif _FEET.fullmatch(node.text) and (way.spanish or node.text[0] in "RL") and not way.sounds(node.text):
         yield replace(node, kind="feet")
     elif _PACES.fullmatch(node.text):
-        yield from (Bit("name", c, node.column + n, node.column + n + 1) for n, c in enumerate(node.text) if c != "-")
+        yield from (
+            Bit("name", c.upper(), node.column + n, node.column + n + 1) for n, c in enumerate(node.text) if c != "-"
+        )
     elif "-" in node.text and not way.sounds(node.text):
         yield from _parted(node, way)
     else:
@@ -174,10 +180,13 @@ def _letter(text: str) -> str:
 def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
     """A word in hyphens as the steps that it is made of, the longest first; as it is where one of them is none."""
     words = [(found[0], found.start(), found.end()) for found in re.finditer(r"[^-]+", bit.text)]
-    if all(word.casefold() in _COUNTED for word, _, _ in words):
+    if all(word.casefold() in _COUNTED or word.isdecimal() for word, _, _ in words):
         # one-and-two, and-a-one.
         for word, start, end in words:
             one = Bit("name", word, bit.column + start, bit.column + end)
+            if word.isdecimal():
+                yield numbered(int(word[:6]), one)
+                continue
             yield division(word.casefold(), one) if word.casefold() in ("a", "e") else one
         return
     made: list[Bit] = []

@@ -127,6 +127,9 @@ class WrittenLine(SmallWords):
         head, rest = nodes[:colon], nodes[colon + 1 :]
         if not head or not rest:
             return nodes
+        if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
+            # "QQS: step step step".
+            return [*head, *rest]
         often, used = self._times_said(nodes, 0)
         if often is not None and used == colon:
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
@@ -165,6 +168,8 @@ class WrittenLine(SmallWords):
         named = all(isinstance(node, Bit) and node.kind == "name" for node in head)
         said = " ".join(_texts(head)).casefold()
         if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
+            return False
+        if not said.strip("sq- "):
             return False
         small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | _SIDES | frozenset(say.NUMBERS)
         if any(is_name(node, small) for node in head):
