@@ -4,11 +4,14 @@ import random
 from collections.abc import Callable
 from fractions import Fraction
 
+from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
 from firn.core.steps.shelf import shipped
+from firn.session.drill_text import drills_of_script, steps_text
+from firn.session.elsewhere import brought, parts_elsewhere
 from firn.session.ledger import ledger
 from firn.session.notes import combo_notes, part_notes
 from firn.session.paper import paper
@@ -100,6 +103,24 @@ SIGNS = (
     "two",
     "->",
     "recover",
+    "start with a",
+    "you",
+    "to finish",
+    "on both sides",
+    "a ambos lados",
+    "2 3",
+    "2 3 tap",
+    "1 + 2 +",
+    "tri-ple-step",
+    "going forward",
+    "soft shoe:",
+    "chain left:",
+    "2x(",
+    "qqs:",
+    "→",
+    "“",
+    "1 rock 2",
+    "count is",
 )
 ODD = (
     "(",
@@ -214,6 +235,15 @@ COMBO = (
     "2nd time ends: 1 step",
     "turn 1/4 right",
     "A, B other side",
+    "[step, hold]",
+    "[hold x2] x3",
+    "[zzqx]",
+    "[",
+    "]",
+    "Verse",
+    "Verse x2",
+    "2x Coda",
+    "Coda, other side",
     "ends: " + "(" * 50,
     "right",
     "as written",
@@ -292,18 +322,29 @@ def long(rng: random.Random) -> str:
                         "row 2: ",
                         "group 3, together: ",
                         "all: ",
+                        "section Verse: ",
+                        "section Coda: ",
                     )
                 )
                 + ", ".join(combo_item(rng) for _ in range(rng.randint(1, 4)))
                 for _ in range(rng.randint(1, 4))
             ),
         ]
+    if rng.random() < 0.2:
+        lines += ["", rng.choice(DRILLS)]
     made = "\n".join(lines)
     if rng.random() < 0.15:
         made = mangled(rng, made)
     if rng.random() < 0.02:
         made = monstrous(rng)
     return made
+
+
+DRILLS = (
+    "drill Monday: A 72-96 by 4 both sides x2; Part 2 run-in 4; whole x1",
+    "drill:\nA + B (the hardest bit)\nwhole at 999999\nx3 counts 2-1\nA run-in 0 from A",
+    "drill A: A; A; A; A (nothing), with gaps, rest 99",
+)
 
 
 def combo_item(rng: random.Random) -> str:
@@ -389,6 +430,13 @@ def read(said: str) -> Callable[[], object]:
                 paper(piece.settings, part.name, stretch, part.script.text, ())
         if len(said) % 4 == 0:
             measures_data(piece)
+        if len(said) % 8 == 0:
+            kept = piece_of_script(said, [str(n) for n in range(said.count("\n") + 3)])
+            drills, _ = drills_of_script(said, kept, shipped())
+            drills_of_script(steps_text(kept, drills), kept, shipped())
+            for one in parts_elsewhere(Book(pieces=(kept,)))[:2]:
+                brought(one, new_piece("here", "a", "Here"), shipped())
+
         whole = unfold(piece)
         combo_notes(piece, whole, piece.combo_line or 0)
         ledger(piece, whole)
