@@ -8,7 +8,8 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from firn.core.script import combo_edits as edits
-from firn.core.script.combo import ComboItem, read_combo
+from firn.core.script.combo import read_combo
+from firn.core.script.combo_item import ComboItem
 from tests.support import cases
 
 NAMES = ("A", "B", "Turn over", "Break")

@@ -11,7 +11,7 @@ from firn.core.combos.fitting import could_come, could_stand_in
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold
 from firn.core.reading.read import check
-from firn.core.script.combo import ComboItem
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import TRADITIONS, shipped
 from tests.support import cases

@@ -10,8 +10,8 @@ from firn.core.combos.fill import Filled
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import Unfolded, groups_of
 from firn.core.reading.ledger import Entry, ledger
-from firn.core.script.combo import ComboItem
 from firn.core.script.combo_edits import combo_text, edited, left_out, moved, once_more, other_side, put_after, turned
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.turns import turn_text
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import free_name, whole_combo

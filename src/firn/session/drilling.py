@@ -17,7 +17,7 @@ from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
-from firn.core.script.combo import ComboItem
+from firn.core.script.combo_item import ComboItem
 from firn.core.steps.shelf import Shelf
 from firn.core.timeline.timeline import Section, Timeline
 from firn.session.desk import read_in, settings_of, whole_combo

@@ -18,7 +18,7 @@ from firn.core.quantise.passes import Laid, laid_over
 from firn.core.quantise.quantise import Quantised, quantise
 from firn.core.quantise.usual import SLOTS
 from firn.core.quantise.words import Named, Struck, words_of
-from firn.core.script.combo import ordinal
+from firn.core.script.combo_item import ordinal
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part

@@ -14,7 +14,7 @@ from firn.core.meter.counting import Counting
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Reason, Sound, in_order
 from firn.core.same import begins_alike
-from firn.core.script.combo import ComboItem
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
 from firn.core.script.piece_text import Script, read_script
 from firn.core.script.places import Use

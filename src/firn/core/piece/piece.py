@@ -11,7 +11,7 @@ from firn.core.footing.footing import Footing
 from firn.core.footing.state import Step
 from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.piece.sound import Order, Sound
-from firn.core.script.combo import ComboItem
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.layers import Layers, Syllable
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem

@@ -14,7 +14,7 @@ from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound, other_side
-from firn.core.script.combo import ComboItem
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.places import MOST_SOUNDS
 from firn.core.steps.sides import ACROSS
 

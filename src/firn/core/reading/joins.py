@@ -12,7 +12,7 @@ from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.ledger import pickup_of
 from firn.core.script.changes import Change
-from firn.core.script.combo import is_between, ordinal
+from firn.core.script.combo_item import is_between, ordinal
 from firn.core.script.places import Use
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
 

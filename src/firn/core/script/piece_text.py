@@ -6,7 +6,8 @@ from collections.abc import Iterable, Sequence
 from msgspec import Struct
 
 from firn.core.pattern import late
-from firn.core.script.combo import ComboItem, read_combo
+from firn.core.script.combo import read_combo
+from firn.core.script.combo_item import ComboItem
 from firn.core.script.figures import shelf_for
 from firn.core.script.layers import COUNTED, layer_of, meant_by
 from firn.core.script.problems import Problem

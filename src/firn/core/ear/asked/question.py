@@ -8,7 +8,7 @@ from firn.core.ear.asked.kinds import QuestionKind
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
 from firn.core.piece.sound import Sound
-from firn.core.script.combo import ordinal
+from firn.core.script.combo_item import ordinal
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 

@@ -5,7 +5,7 @@ from PySide6.QtGui import QFont, QPainter, QPen
 from PySide6.QtWidgets import QWidget
 
 from firn.core.reading.rounds import Rounds, rounds
-from firn.core.script.combo import ordinal
+from firn.core.script.combo_item import ordinal
 from firn.session.rhythm import rounds_said
 from firn.ui.pages.read.face import PaintedFace
 from firn.ui.theme.theme import Theme
