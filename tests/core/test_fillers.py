@@ -28,6 +28,11 @@ class FillersTest(unittest.TestCase):
         ("tap", "we begin on the left: stamp clap", "starting left: stamp clap"),
         ("solo jazz", "step clap step clap, four times", "( step clap step clap ) x4"),
         ("tap", "1 stamp, 2 clap, x2", "( 1 stamp 2 clap ) x2"),
+        ("tap", "1 step 2 clap, finish with a stamp", "1 step 2 clap, stamp"),
+        ("tap", "stamp, and it's clap", "stamp, clap"),
+        ("tap", "clap, then you stamp, at the end clap", "clap, stamp, clap"),
+        ("tap", "stamp at the end, clap", "stamp, clap"),
+        ("tap", "it begins on the left foot: stamp clap", "starting left: stamp clap"),
     )
     def test_says_nothing(self, tradition: str, body: str, plain: str) -> None:
         self.assert_alike(piece(tradition, body), piece(tradition, plain))
@@ -36,6 +41,7 @@ class FillersTest(unittest.TestCase):
         ("nothing follows", "finish with"),
         ("in the middle", "stamp it goes clap"),
         ("no step", "you wobble"),
+        ("a count alone", "next 2"),
     )
     def test_what_leads_to_no_step_is_said(self, _: str, body: str) -> None:
         self.assertTrue(piece("tap", body).problems)
@@ -45,6 +51,8 @@ class FillersTest(unittest.TestCase):
         from firn.core.piece.build import piece_from
 
         text = "part Next\n1 stamp  2 stamp\npart B\n1 next  3 clap\n"
+        self.assertEqual([s.kind for s in piece_from(text).parts[1].sounds], ["flat", "flat", "clap"])
+        text = "part Start Over Now\n1 stamp  2 stamp\npart B\nstart over now, 3 clap\n"
         self.assertEqual([s.kind for s in piece_from(text).parts[1].sounds], ["flat", "flat", "clap"])
 
 

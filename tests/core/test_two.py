@@ -59,6 +59,48 @@ class TwoTest(unittest.TestCase):
         assert this is not None
         self.assertIsNone(two_in(onsets(times, levels), this))
 
+    @staticmethod
+    def made(
+        twice: int, single: int, *, louder_db: float = 0.0, gaps: tuple[float, ...] = (0.02, 0.05, 0.08)
+    ) -> Onsets:
+        """So many sounds half a second apart that come twice, and so many that do not."""
+        times: list[float] = []
+        levels: list[float] = []
+        for number in range(twice + single):
+            times.append(1 + number / 2)
+            levels.append(-20.0)
+            if number < twice:
+                times.append(times[-1] + gaps[number % len(gaps)])
+                levels.append(-20.0 + louder_db)
+        return onsets(np.array(times), np.array(levels))
+
+    @cases(
+        ("four pairs", 4, 0, 0.0, None),
+        ("five pairs", 5, 0, 0.0, (5, 5)),
+        ("a third of them", 5, 10, 0.0, None),
+        ("two in five", 6, 9, 0.0, (6, 15)),
+        ("nine softer", 12, 0, -9.0, (12, 12)),
+        ("eleven softer", 12, 0, -11.0, None),
+    )
+    def test_how_many_come_twice(
+        self, _: str, twice: int, single: int, louder_db: float, wanted: tuple[int, int] | None
+    ) -> None:
+        this = candidate_of(part("1 step 2 step 3 step 4 step 5 step 6 step 7 step 8 step"), 120)
+        assert this is not None
+        two = two_in(self.made(twice, single, louder_db=louder_db), this)
+        self.assertEqual(None if two is None else (two.twice, two.of), wanted)
+
+    def test_how_far_apart_and_each_pair_as_one(self) -> None:
+        this = candidate_of(part("1 step 2 step 3 step 4 step"), 120)
+        assert this is not None
+        two = two_in(self.made(6, 1), this)
+        assert two is not None
+        self.assertAlmostEqual(two.apart_ms, 50)
+        self.assertEqual(len(two.one), 7)
+        np.testing.assert_allclose(two.one.times_s[:2], [1.01, 1.525])
+        self.assertIn("6 of 7 sounds come twice, some 50 ms apart", two.told)
+        self.assertIsNone(two_in(self.made(12, 0, gaps=(0.05, 0.055)), this), "an echo is always as long after")
+
     @cases(
         ("few sounds", "1 step 2 step", 110.0, (1.0,)),
         ("its own sounds lie too near", "1 step 1+1/16 step 2 step 3 step 4 step 5 step", 140.0, (1.0,) * 3),

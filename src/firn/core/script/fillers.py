@@ -14,11 +14,11 @@ _BEFORE = (
     "finish with", "we finish with", "finish on", "it goes", "it's", "its", "it is", "so it's", "so", "that's",
     "that is", "this is", "you do", "we do", "i do", "do the", "do a", "do", "you", "we", "now you", "use your",
     "use the", "hit the", "hit your", "put the", "put your", "add a", "add", "don't forget the", "don't forget",
-    "remember the", "finally", "lastly", "next", "last", "last step is", "the last step is", "first step is",
-    "first", "firstly", "second", "third", "just", "lead", "count is", "the count is", "counts are",
-    "the counts are", "empieza con", "empezamos con", "comienza con", "termina con", "terminamos con", "acaba con",
-    "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo", "sólo", "luego",
-    "después", "despues",
+    "remember the", "finally", "lastly", "at the end", "next", "last", "last step is", "the last step is",
+    "first step is", "first", "firstly", "second", "third", "just", "lead", "count is", "the count is",
+    "counts are", "the counts are", "empieza con", "empezamos con", "comienza con", "termina con", "terminamos con",
+    "acaba con", "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo",
+    "sólo", "luego", "después", "despues",
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""
 
@@ -35,7 +35,6 @@ def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
 
 _OPENING, _CLOSING = _phrases(_BEFORE), _phrases(_AFTER)
 _LINKS = say.AND | say.THEN
-_STARTS = say.STARTS | {"begins", "starts"}
 
 
 def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
@@ -76,7 +75,7 @@ def _opened(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> int:
     follows = names[at + size] if size and at + size < len(names) else None
     if not size or follows is None or (size == 1 and not follows and names[at] in _ALONE):
         return 0
-    starts = next((n for n in range(size) if names[at + n] in _STARTS), size)
+    starts = next((n for n in range(size) if names[at + n] in say.STARTS), size)
     if starts < size and any(name in say.SIDES for name in names[at + starts : at + starts + 5]):
         # "we begin on the right": the foot that begins is said.
         return starts

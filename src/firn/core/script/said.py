@@ -26,7 +26,9 @@ ALTERNATES = frozenset(
     {"alternating", "alternate", "alternately", "alternando", "alternados", "alternadas", "changing"}
 )
 """Said after steps that change feet anyway."""
-STARTS = frozenset({"starting", "beginning", "begin", "start", "leading", "empezando", "comenzando"})
+STARTS = frozenset(
+    {"starting", "beginning", "begin", "begins", "start", "starts", "leading", "empezando", "comenzando"}
+)
 """Said before the foot that begins."""
 THEN = frozenset(
     {
