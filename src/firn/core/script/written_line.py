@@ -83,7 +83,9 @@ class WrittenLine(SmallWords):
         first = self._sounds_of(one.name) or int(one.name.casefold() in say.WHERE)
         after = not one.last or self._longest(one.last) == len(one.last)
         own = len(one.counts) + (one.first is not None)
-        if not first or first == own or not after:
+        card, _ = self._card(one.name)
+        if not first or first == own or not after or (card is not None and self._long(card) > 1):
+            # What lasts longer than a count has counts of its own.
             return None
         # "1 clap 2 3" leaves two counts without a word.
         walks = one.first is None or self._is_walked(one.name) or self.tradition in WALKED_ON
@@ -92,7 +94,8 @@ class WrittenLine(SmallWords):
     def _is_walked(self, name: str) -> bool:
         """Whether a step is any step, or one that goes somewhere."""
         card, _ = self._card(name)
-        return name.casefold() in say.WHERE or (card is not None and card.beats[0].kind.name == "step")
+        single = card is not None and len(card.beats) == 1 and card.beats[0].kind.name == "step"
+        return name.casefold() in say.WHERE or single
 
     def _on_each(self, one: CountedOn) -> list[Node]:
         """A step that is counted on, in full: its counts are said, or come as they come."""
