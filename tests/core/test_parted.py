@@ -35,7 +35,7 @@ class CountedApartTest(unittest.TestCase):
         self.assertEqual(said(piece(tradition, body)), sounds)
 
     @cases(
-        ("tap", "za-pa-te-a"), ("tap", "a-b-c-d-e-f-g-h"), ("tap", "1 clap 2 3"), ("swing", "triple step 2 3 4"),
+        ("tap", "za-pa-te-a"), ("tap", "a-b-c-d-e-f-g-h"), ("tap", "1 clap 2 3"), ("swing", "triple step 2 3"),
     )  # fmt: skip
     def test_what_is_none_is_said(self, tradition: str, body: str) -> None:
         self.assertTrue(piece(tradition, body).problems)
