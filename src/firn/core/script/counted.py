@@ -152,15 +152,15 @@ class CountedPlacer(WordPlacer):
         likely = free and walked
         stepped = (column in self._choices.otherwise) != likely
         after = self.counting.number(places[-1] + 1)
-        said = [f"{n} {'step' if stepped else word.text}" for n in numbers]
+        said = [f"{n} {'step' if stepped else word.said}" for n in numbers]
         if stepped:
-            said.append(f"{after} {word.text}")
+            said.append(f"{after} {word.said}")
         code: OpenCode = "stepped" if stepped else "held"
         self._opened(code, groups, word, "  ".join(said), 2 if stepped != likely else 0)
         if stepped:
             step = shipped().called_so("step", "")
             for place in places:
-                self._put(replace(word, text="step", card=step), [place], [Fraction(0)])
+                self._put(replace(word, text="step", card=step, side=""), [place], [Fraction(0)])
             self._put(word, [places[-1] + 1], [Fraction(int(holds))])
         return stepped
 
