@@ -60,7 +60,10 @@ class CountedOnTest(unittest.TestCase):
             "swing", "1 2 3 kick 5 step",
             "1 step  2 step  3 step  4 kick  5 step", "1 kick  2 kick  3 kick  5 step",
         ),
-        ("latin", "1 2 3 L tap 5 step", "1 step  2 step  3 step  4 L tap  5 L step", "1 L tap  2 L tap  3 L tap  5 step"),
+        (
+            "latin", "1 2 3 L tap 5 step",
+            "1 step  2 step  3 step  4 L tap  5 L step", "1 L tap  2 L tap  3 L tap  5 step",
+        ),
         ("latin", "5 6 7 tap", "5 step  6 step  7 step  8 tap", "5 tap  6 tap  7 tap"),
         ("latin", "1 2 3 tap", "1 tap  2 tap  3 tap", "1 step  2 step  3 step  4 tap"),
         ("tap", "1 2 3 clap 5 step", "1 clap  2 clap  3 clap  5 step", "1 step  2 step  3 step  4 clap  5 step"),
