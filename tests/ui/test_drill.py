@@ -206,6 +206,15 @@ class TextTest(DrillCase):
         session = session_of_steps(path, self.folder)
         self.assertEqual([(d.name, len(d.stages)) for d in session.book.drills], [("Slow", 2)])
         self.assertEqual([p.text for p in session.book.pieces[0].parts], ["1 step"])
+        self.assertEqual(session.told, ())
+        session.close()
+
+    def test_what_is_left_out_of_it_is_said(self) -> None:
+        path = self.folder / "monday.steps"
+        path.write_text("part A\n1 step\n\ndrill Slow: A at 60; C at 60; B at 60\n", "utf-8")
+        session = session_of_steps(path, self.folder)
+        said = "A stage of a drill is left out. Slow: No part is called “C”. So is 1 more."
+        self.assertEqual(session.told, (said,))
         session.close()
 
 

@@ -44,3 +44,10 @@ def drills_of_script(text: str, piece: BookPiece, shelf: Shelf) -> tuple[tuple[D
         faults += (f"{name}: {fault}" for _, fault in read.faults)
         made += [Drill(new_id(), piece.id, name, read.stages)] if read.stages else []
     return tuple(made), tuple(faults)
+
+
+def stages_left_out(faults: Sequence[str]) -> str:
+    """What is said where stages of a .steps text could not be read: the first, and how many more."""
+    others = len(faults) - 1
+    more = "" if not others else " So is 1 more." if others == 1 else f" So are {others} more."
+    return f"A stage of a drill is left out. {faults[0]}{more}"

@@ -147,11 +147,13 @@ class Session:
 def session_of_steps(path: Path, folder: Path) -> Session:
     """A new workbook in a folder, named as a .steps text and with its piece in it; raises FirnError."""
     # A drill's text needs what makes drills, which needs a session.
-    from firn.session.drill_text import drills_of_script
+    from firn.session.drill_text import drills_of_script, stages_left_out
 
     text = read_steps(path)
     piece = piece_of_script(text, [new_id() for _ in range(text.count("\n") + 3)])
-    drills, _ = drills_of_script(text, piece, shipped())
+    drills, faults = drills_of_script(text, piece, shipped())
     book = AddPiece(piece, drills).apply(Book())
     names = (folder / f"{path.stem}{'' if n == 1 else f' {n}'}.firn" for n in itertools.count(1))
-    return Session.new(next(p for p in names if not is_there(p)), book)
+    session = Session.new(next(p for p in names if not is_there(p)), book)
+    session._said = (stages_left_out(faults),) if faults else ()
+    return session

@@ -18,8 +18,6 @@ from firn.core.script.piece_text import DRILL
 from firn.core.steps.names import fold
 from firn.errors import FirnError
 
-MOST_FIGURES = 6
-
 HEARD: dict[StageHeard, str] = {
     "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "the steps",
     "one_foot": "one foot", "feet": "the feet", "hands": "the hands", "click": "the click", "gaps": "gaps",

@@ -59,7 +59,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
             at += size
             continue
         node = nodes[at]
-        opens = _is_pause(node) or (opens and names[at] in _LINKS) or names[at] in _LINKS
+        opens = _is_pause(node) or names[at] in _LINKS
         made.append(node)
         at += 1
     return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes

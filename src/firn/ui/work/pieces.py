@@ -286,15 +286,14 @@ class Pieces:
             self._context.say(str(fault))
             return
         ids = [new_id() for _ in range(text.count("\n") + 3)]
-        from firn.session.drill_text import drills_of_script
+        from firn.session.drill_text import drills_of_script, stages_left_out
 
         piece = piece_of_script(text, ids)
         drills, faults = drills_of_script(text, piece, self._context.desk.shelf)
         self._context.do(AddPiece(piece, drills))
         self._context.show_page(WRITE)
         if faults:
-            more = f" So are {len(faults) - 1} more." if len(faults) > 1 else ""
-            self._context.say(f"A stage of a drill is left out. {faults[0]}{more}")
+            self._context.say(stages_left_out(faults))
 
     def write_steps(self) -> None:
         """Ask for a place and write the piece out as text, with its drills."""
