@@ -6,7 +6,7 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tree import Bit, Counts, Node
+from firn.core.script.tree import Counts, Node, is_pause, is_word
 
 _BEFORE = (
     "start with", "starts with", "we start with", "you start with", "begin with", "we begin with", "it begins with",
@@ -51,7 +51,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         size = _opened(names, at, sounds) if opens else 0
         if size and at + size + 1 < len(nodes) and _is_article(nodes[at + size]) and names[at + size + 1]:
             size += 1
-        if size and made and _said(made[-1]) in say.AND and (len(made) < 2 or _is_pause(made[-2])):
+        if size and made and _said(made[-1]) in say.AND and (len(made) < 2 or is_pause(made[-2])):
             # ", and finally": it links, and is no &.
             made.pop()
         size = size or _closed(nodes, names, at, sounds)
@@ -59,7 +59,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
             at += size
             continue
         node = nodes[at]
-        opens = _is_pause(node) or names[at] in _LINKS
+        opens = is_pause(node) or names[at] in _LINKS
         made.append(node)
         at += 1
     return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes
@@ -91,7 +91,7 @@ def _closed(nodes: Sequence[Node], names: Sequence[str], at: int, sounds: Callab
     size = _phrase(names, at, _CLOSING)
     if not size or not at or sounds(" ".join(names[at : at + size])):
         return 0
-    return size if at + size == len(nodes) or _is_pause(nodes[at + size]) else 0
+    return size if at + size == len(nodes) or is_pause(nodes[at + size]) else 0
 
 
 def _phrase(names: Sequence[str], at: int, phrases: dict[tuple[str, ...], int]) -> int:
@@ -101,16 +101,12 @@ def _phrase(names: Sequence[str], at: int, phrases: dict[tuple[str, ...], int]) 
 
 
 def _said(node: Node) -> str:
-    return node.text.casefold().replace("’", "'") if isinstance(node, Bit) and node.kind == "name" else ""
+    return node.text.casefold().replace("’", "'") if is_word(node) else ""
 
 
 def _is_article(node: Node) -> bool:
     """Whether a token is "a", which after what leads to a step is no count."""
     return isinstance(node, Counts) and node.text.casefold() == "a"
-
-
-def _is_pause(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "pause"
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}

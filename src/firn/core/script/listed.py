@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from firn.core.script import said as say
 from firn.core.script.tokens import is_name
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
 """Said right after a number that stands for its place in a list."""
@@ -47,25 +47,11 @@ def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
 
     def parts(at: int) -> bool:
         bar, before, after = nodes[at], nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
-        return (
-            isinstance(bar, Bit)
-            and bar.kind == "bar"
-            and isinstance(before, Counts)
-            and after is not None
-            and _is_word(after)
-        )
+        return isinstance(bar, Bit) and bar.kind == "bar" and isinstance(before, Counts) and is_word(after)
 
     if not any(parts(at) for at in range(len(nodes))):
         return nodes
     return [node for node in nodes if not isinstance(node, Bit) or node.kind != "bar"]
-
-
-def _number(node: Node | None) -> int | None:
-    """The number of a count that is one number alone."""
-    if not isinstance(node, Counts) or len(node.atoms) != 1:
-        return None
-    atom = node.atoms[0]
-    return None if atom.extra or atom.letter or atom.through is not None else atom.number
 
 
 def _hyphened(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -100,37 +86,33 @@ def _goes_on(nodes: Sequence[Node], at: int) -> bool:
 def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the signs after the numbers of a list: 1. step 2. heel, 1) step 2) heel, 1...step."""
 
-    def ends_number(at: int) -> bool:
+    def endsnumber_alone(at: int) -> bool:
         before, node = nodes[at - 1] if at else None, nodes[at]
-        beside = isinstance(node, Bit) and node.kind == "pause" and before is not None and before.end == node.column
-        return beside and isinstance(node, Bit) and node.text in _NUMBERED and _number(before) is not None
+        beside = is_pause(node) and before is not None and before.end == node.column
+        return beside and isinstance(node, Bit) and node.text in _NUMBERED and number_alone(before) is not None
 
-    if len(nodes) < 3 or not ends_number(1):
+    if len(nodes) < 3 or not endsnumber_alone(1):
         return nodes
-    return [node for at, node in enumerate(nodes) if not ends_number(at)]
+    return [node for at, node in enumerate(nodes) if not endsnumber_alone(at)]
 
 
 def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap."""
     colon = nodes[2] if len(nodes) > 3 else None
-    headed = isinstance(colon, Bit) and colon.kind == "pause" and ":" in colon.text
-    return nodes[3:] if headed and _number(nodes[0]) is not None and is_name(nodes[1], say.COUNTED) else nodes
+    headed = is_pause(colon) and ":" in colon.text
+    return nodes[3:] if headed and number_alone(nodes[0]) is not None and is_name(nodes[1], say.COUNTED) else nodes
 
 
 def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
     """With "x4" for a star and a number after a step: step * 4."""
     made: list[Node] = []
     for node in nodes:
-        star, number = made[-1] if made else None, _number(node)
+        star, number = made[-1] if made else None, number_alone(node)
         times = isinstance(star, Bit) and star.text == "*" and number is not None
         step = made[-2] if len(made) > 1 else None
-        danced = isinstance(step, Group) or (step is not None and _is_word(step))
+        danced = isinstance(step, Group) or is_word(step)
         if times and danced and star is not None:
             made[-1] = Bit("times", f"x{number}", star.column, node.end)
         else:
             made.append(node)
     return made if len(made) < len(nodes) else nodes
-
-
-def _is_word(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "name"

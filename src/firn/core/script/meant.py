@@ -8,7 +8,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word
 from firn.core.script.said import SIDES, cards_said
 from firn.core.script.tokens import is_name, names_from
-from firn.core.script.tree import Bit, Node
+from firn.core.script.tree import Bit, Node, is_word
 from firn.core.script.written_line import WrittenLine
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
@@ -84,7 +84,7 @@ class MeantLine(WrittenLine):
     @staticmethod
     def _comes_back(after: Sequence[Node]) -> bool:
         """Whether the next word but for feet and places is that the weight comes back."""
-        names = (node for node in after if isinstance(node, Bit) and node.kind == "name")
+        names = (node for node in after if is_word(node))
         small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE})
         return is_name(next((n for n in names if n.text.casefold() not in small), None), say.BACK_AGAIN)
 
@@ -94,7 +94,7 @@ class MeantLine(WrittenLine):
 
     def _needs_one_foot(self, after: Sequence[Node]) -> bool:
         """Whether the next word is danced on the foot that carries."""
-        at = next((n for n, node in enumerate(after) if isinstance(node, Bit) and node.kind == "name"), None)
+        at = next((n for n, node in enumerate(after) if is_word(node)), None)
         if at is None:
             return False
         names = list(islice(names_from(after, at), self.shelf.longest))

@@ -8,7 +8,7 @@ from itertools import takewhile
 from typing import NamedTuple
 
 from firn.core.script.said import WHERE
-from firn.core.script.tree import Bit, Counts, Node
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 MOST_WORDS = 6
 """Words of a figure that are looked for."""
@@ -42,11 +42,11 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
 
 def _counted_word(nodes: Sequence[Node], at: int) -> Bit | None:
     """The word that stands alone after one count."""
-    if at + 1 >= len(nodes) or (at + 2 < len(nodes) and _is_word(nodes[at + 2])):
+    if at + 1 >= len(nodes) or (at + 2 < len(nodes) and is_word(nodes[at + 2])):
         return None
     counts, word = nodes[at], nodes[at + 1]
     single = isinstance(counts, Counts) and len(counts.atoms) == 1 and counts.atoms[0].through is None
-    return word if single and isinstance(word, Bit) and word.kind == "name" else None
+    return word if single and is_word(word) else None
 
 
 def _is_figure(words: Sequence[Bit], sounds: Callable[[str], int]) -> bool:
@@ -88,17 +88,17 @@ class CountedOn(NamedTuple):
 
 def counted_on(part: Sequence[Node]) -> CountedOn | None:
     """What stands between two pauses as a step that is counted on; None for anything else."""
-    end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
+    end = len(part) - 1 if part and is_pause(part[-1]) else len(part)
     first = part[0] if end and isinstance(part[0], Counts) else None
     at = 0 if first is None else 1
-    words = tuple(takewhile(_is_word, part[at:end]))
+    words = tuple(takewhile(is_word, part[at:end]))
     at += len(words)
     counts = tuple(node for node in takewhile(lambda one: isinstance(one, Counts), part[at:end]))
     at += len(counts)
     last = tuple(part[at:end])
-    begins = 1 if first is None else _number(first)
-    numbers = [_number(one) for one in counts]
-    if not words or begins is None or not counts or not all(map(_is_word, last)):
+    begins = 1 if first is None else number_alone(first)
+    numbers = [number_alone(one) for one in counts]
+    if not words or begins is None or not counts or not all(is_word(one) for one in last):
         return None
     if numbers != list(range(begins + 1, begins + 1 + len(numbers))):
         return None
@@ -112,15 +112,3 @@ def counted_on(part: Sequence[Node]) -> CountedOn | None:
         tuple(node for node in last if isinstance(node, Bit)),
         tuple(part[end:]),
     )
-
-
-def _number(node: Node) -> int | None:
-    """The number of a count that is one number alone."""
-    if not isinstance(node, Counts) or len(node.atoms) != 1:
-        return None
-    atom = node.atoms[0]
-    return None if atom.extra or atom.letter or atom.pace or atom.through is not None else atom.number
-
-
-def _is_word(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "name"

@@ -18,7 +18,7 @@ from firn.core.script.rows import Row, read_rows
 from firn.core.script.settings import Settings, counted_as, expected, set_by
 from firn.core.script.sung import LAYER, is_sung, sung_uses
 from firn.core.script.tokens import count_of, number_of
-from firn.core.script.tree import Bit, Counts, Node, parse_line
+from firn.core.script.tree import Counts, Node, is_pause, is_word, parse_line
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf, shipped
 from firn.core.steps.sides import ACROSS
@@ -115,7 +115,7 @@ def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine |
     following = next((line for line in later if line.strip()), "")
     if len(row) > _LONGEST_COUNT_IN or not following:
         return None
-    said = [count_of(node) for node in parse_line(row)[0] if not isinstance(node, Bit) or node.kind != "pause"]
+    said = [count_of(node) for node in parse_line(row)[0] if not is_pause(node)]
     numbers = [one.atoms[0].number if one is not None and len(one.atoms) == 1 else None for one in said]
     last = numbers[-1] if numbers else None
     if last is None or last not in (settings.counting.phrase, settings.meter.counts, 8, 4):
@@ -123,7 +123,7 @@ def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine |
     if not _LEAST_COUNTED <= len(numbers) <= last or numbers != list(range(last - len(numbers) + 1, last + 1)):
         return None
     danced = parse_line(following)[0]
-    words = sum(isinstance(node, Bit) and node.kind == "name" for node in danced)
+    words = sum(is_word(node) for node in danced)
     if not any(_is_number(node) for node in danced) and (numbers[0] == 1 or words == len(numbers)):
         return None
     text = " ".join(map(str, numbers))

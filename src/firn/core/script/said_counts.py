@@ -10,9 +10,9 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, WordRun
 from firn.core.script.said import SIDES, card_said
-from firn.core.script.said_lists import SaidLists, number_alone, on_follows, word_and
+from firn.core.script.said_lists import SaidLists, on_follows, word_and
 from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
-from firn.core.script.tree import Bit, Counts, Node
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 
 _SIDES = frozenset(SIDES)
@@ -58,13 +58,13 @@ class SaidCounts(SaidLists):
             return None
         if self._lasting():
             used = 1 if is_name(after, say.COUNTED) else 0
-            ends = after is None or used or (isinstance(after, Bit) and after.kind == "pause")
+            ends = after is None or used or is_pause(after)
             if ends and self._held(number, node, plainly=bool(used)):
                 return used
         lone_a = isinstance(after, Counts) and after.text.casefold() == "a"
         if (is_name(after, say.THROUGH) or lone_a) and at + 1 < len(nodes):
             through = count_of(nodes[at + 1])
-            last = None if through is None else number_alone(through)
+            last = number_alone(through)
             if through is not None and last is not None and last > number + (1 if lone_a else 0):
                 if lone_a and not self._to_the(node, number, last, through):
                     return None
@@ -172,7 +172,7 @@ class SaidCounts(SaidLists):
         """Take an "and": a division among counts and before a word, nothing before a count or an article."""
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
-        listed = isinstance(before, Bit) and before.kind == "pause"
+        listed = is_pause(before)
         links = is_name(after, say.THEN) or self._links_names(before, after)
         between = None if links else self._links_words(after, first, listed=listed)
         if self._together(nodes, at + 1) and self._words and not self._join:
@@ -199,7 +199,7 @@ class SaidCounts(SaidLists):
     def _together(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a step and then "together" are said from a token on, and nothing more before a pause or a count."""
         near = nodes[at : at + self.shelf.longest + 2]
-        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", near))
+        names = list(takewhile(is_word, near))
         ends = next((n for n, node in enumerate(names) if is_name(node, say.ON)), len(names))
         said = [node.text for node in names[:ends] if isinstance(node, Bit)]
         return len(said) > 1 and said[-1].casefold() in say.AS_ONE and self._card(" ".join(said[:-1]))[0] is not None
@@ -223,7 +223,7 @@ class SaidCounts(SaidLists):
         several = len(self._words) - self._since > 1 and not figure
         if self._counts or not self._uncounted or not (figure or several or (listed and last is not None)):
             return None
-        if not isinstance(after, Bit) or after.kind != "name" or after.text.casefold() in say.NUMBERS:
+        if not is_word(after) or after.text.casefold() in say.NUMBERS:
             return None
         links = said.column not in self.choices.otherwise
         code: OpenCode = "linked" if links else "between"

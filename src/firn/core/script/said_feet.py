@@ -12,7 +12,7 @@ from firn.core.script.items import FOOT_WRITTEN, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import is_name, is_said
-from firn.core.script.tree import Bit, Group, Node
+from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
 from firn.core.script.written import names_same
 
 _SIDES = frozenset(SIDES)
@@ -37,7 +37,7 @@ class SaidFeet(SaidCounts):
         if not self._words:
             self._side = SIDES[foot.text.casefold()], foot
             following = nodes[end] if end < len(nodes) else None
-            end += isinstance(following, Bit) and following.kind == "pause"
+            end += is_pause(following)
         elif not self._words[first].side:
             self._words[first] = replace(self._words[first], side=SIDES[foot.text.casefold()])
         return end - at
@@ -61,11 +61,11 @@ class SaidFeet(SaidCounts):
             # "l." is short for left.
             used += 1
             following = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(following, Bit) and following.kind == "pause" and ":" in following.text:
+        if is_pause(following) and ":" in following.text:
             # "right foot:", "R:" is said of what comes.
             self._side = side, first
             return used + 1
-        goes_on = isinstance(following, Group) or (isinstance(following, Bit) and following.kind == "name")
+        goes_on = isinstance(following, Group) or is_word(following)
         goes_on = goes_on and not is_name(following, say.ON)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         follow = self._sides_follow(nodes, at)
@@ -93,7 +93,7 @@ class SaidFeet(SaidCounts):
             return 0
         feet = list(takewhile(lambda node: is_name(node, _SIDES), nodes[at : at + word.times + 1]))
         following = nodes[at + len(feet)] if at + len(feet) < len(nodes) else None
-        if len(feet) != word.times or (isinstance(following, Bit) and following.kind == "name"):
+        if len(feet) != word.times or is_word(following):
             return 0
         sides = [SIDES[foot.text.casefold()] for foot in feet if isinstance(foot, Bit)]
         self._words[-1:] = [replace(word, side=side, times=1, end=feet[-1].end) for side in sides]

@@ -9,7 +9,7 @@ from firn.core.script.collector import RunCollector
 from firn.core.script.items import WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.tokens import count_of, is_name
-from firn.core.script.tree import Bit, Counts, Node
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _UNLIKELY = 12
 _SIDES = frozenset(SIDES)
@@ -18,7 +18,7 @@ _SIDES = frozenset(SIDES)
 def on_follows(nodes: Sequence[Node], at: int) -> bool:
     """Whether a step comes next that has its counts after it."""
     for number, node in enumerate(nodes[at:]):
-        if not isinstance(node, Bit) or node.kind != "name":
+        if not is_word(node):
             return False
         if is_name(node, say.ON):
             return number > 0
@@ -35,13 +35,6 @@ def word_and(bit: Bit) -> bool:
     return bit.text.casefold() in say.AND
 
 
-def number_alone(counts: Counts) -> int | None:
-    """The number of a count that is one number alone."""
-    atom = counts.atoms[0]
-    alone = len(counts.atoms) == 1 and atom.through is None and not atom.extra and not atom.letter
-    return atom.number if alone else None
-
-
 def _is_ampersand(node: Node) -> bool:
     """Whether a token is an & alone."""
     return isinstance(node, Counts) and node.text == "&"
@@ -49,7 +42,7 @@ def _is_ampersand(node: Node) -> bool:
 
 def _only_counts(nodes: Sequence[Node], at: int) -> bool:
     """Whether nothing but counts comes up to the next pause or "and", and one at least."""
-    rest = list(takewhile(lambda node: not isinstance(node, Bit) or node.kind != "pause", nodes[at:]))
+    rest = list(takewhile(lambda node: not is_pause(node), nodes[at:]))
     said = list(takewhile(lambda node: not isinstance(node, Bit) or not word_and(node), rest))
     return bool(said) and all(count_of(node) is not None for node in said)
 
@@ -112,7 +105,7 @@ class SaidLists(RunCollector):
         while at < len(nodes):
             node = nodes[at]
             count = count_of(node)
-            if isinstance(node, Bit) and node.kind == "pause" and counts and _only_counts(nodes, at + 1):
+            if is_pause(node) and counts and _only_counts(nodes, at + 1):
                 at += 1
                 continue
             if is_name(node, say.THE | say.ON) and counts and at + 1 < len(nodes) and count_of(nodes[at + 1]):
@@ -131,7 +124,7 @@ class SaidLists(RunCollector):
                     # "step on 1 and clap on 2", "stamp on 1 and hold".
                     at += 1
                     break
-                if isinstance(following, Bit) and following.kind == "name" and _names_step(following):
+                if is_word(following) and _names_step(following):
                     # "stamp on 1 and heel": the & is the heel's.
                     break
                 if is_name(following, say.THE | say.ON):
@@ -147,7 +140,7 @@ class SaidLists(RunCollector):
     def _parts_numbers(self, before: Counts, said: Node, nodes: Sequence[Node], at: int) -> bool:
         """Whether an & between two numbers that are no neighbours links them, which is noted."""
         after = count_of(nodes[at]) if at < len(nodes) else None
-        first, last = number_alone(before), None if after is None else number_alone(after)
+        first, last = number_alone(before), number_alone(after)
         if after is None or first is None or last is None or last == first + 1:
             return False
         links = said.column not in self.choices.otherwise
@@ -162,7 +155,7 @@ class SaidLists(RunCollector):
         `listed`: they are said after their step, as in on 1 and 3.
         """
         count = None if after is None else count_of(after)
-        first, last = number_alone(before), None if count is None else number_alone(count)
+        first, last = number_alone(before), number_alone(count)
         if count is None or first is None or last is None or (last == first + 1 and not listed):
             return False
         words = self._words[self._since :]

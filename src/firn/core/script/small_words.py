@@ -13,7 +13,7 @@ from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_feet import SaidFeet
 from firn.core.script.tokens import count_of, is_name, is_said, names_from
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -69,7 +69,7 @@ class SmallWords(SaidFeet):
             return 1
         if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
             return 2
-        if word in say.ANOTHER and isinstance(after, Bit) and after.kind == "name" and not is_name(after, say.FEET):
+        if word in say.ANOTHER and is_word(after) and not is_name(after, say.FEET):
             return 1
         if word in say.AGAIN and (self._words or self.items) and after is None:
             # "…, repeat": all of the line.
@@ -114,7 +114,7 @@ class SmallWords(SaidFeet):
             # "in front": where follows.
             return 1 if word == "in" and is_name(after, say.AFTER_IN) else self._where(say.WHERE[word], first)
         if word in say.THE or word in say.ARTICLES:
-            return 1 if isinstance(after, Bit) and after.kind == "name" else 0
+            return 1 if is_word(after) else 0
         return 0
 
     def _uncalled(self, nodes: Sequence[Node], at: int) -> bool:
@@ -122,13 +122,13 @@ class SmallWords(SaidFeet):
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         count = count_of(nodes[there]) if there < len(nodes) else None
         before = nodes[at - 1] if at else None
-        begins = before is None or (isinstance(before, Bit) and before.kind == "pause")
+        begins = before is None or is_pause(before)
         return count is not None and begins and there + 1 < len(nodes)
 
     def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""
         before, after = nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
-        return isinstance(before, Bit) and before.kind == "name" and isinstance(after, Bit) and after.kind == "pause"
+        return is_word(before) and is_pause(after)
 
     def _other_side(self, first: Bit) -> bool:
         """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives
@@ -209,7 +209,7 @@ class SmallWords(SaidFeet):
         self.close()
         self.items.append(BarAt(number, nodes[at].column, after.end))
         following = nodes[at + 2] if at + 2 < len(nodes) else None
-        paused = isinstance(following, Bit) and following.kind == "pause"
+        paused = is_pause(following)
         self._bound_at(following.end if paused and following is not None else after.end)
         return 3 if paused else 2
 

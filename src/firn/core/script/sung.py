@@ -12,7 +12,7 @@ from firn.core.script.places import Use
 from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import Settings
-from firn.core.script.tree import Bit, Counts, Group, Node, parse_line
+from firn.core.script.tree import Bit, Counts, Group, Node, is_word, parse_line
 from firn.core.steps import kinds
 from firn.core.steps.card import Beat, Card
 
@@ -68,7 +68,7 @@ def _items(row: str) -> list[Item]:
                 runs.append(WordRun(tuple(counts), tuple(words)))
                 counts, words = [], []
             counts.append(node)
-        elif isinstance(node, Bit) and node.kind == "name":
+        elif is_word(node):
             words += [
                 Word(part[0], SUNG, node.column + part.start(), node.column + part.end())
                 for part in re.finditer(r"[^-–]+", node.text)

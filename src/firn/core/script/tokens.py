@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
 
 _SIDES = frozenset(say.SIDES)
 
@@ -17,7 +17,7 @@ N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 
 def is_name(node: Node | None, words: frozenset[str]) -> bool:
     """Whether a token is one of some words."""
-    return isinstance(node, Bit) and node.kind == "name" and node.text.casefold() in words
+    return is_word(node) and node.text.casefold() in words
 
 
 def is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
@@ -29,7 +29,7 @@ def count_of(node: Node) -> Counts | None:
     """A token as a count, in figures or in words; None for none."""
     if isinstance(node, Counts):
         return node
-    if not isinstance(node, Bit) or node.kind != "name":
+    if not is_word(node):
         return None
     word = node.text.casefold()
     if word in say.DIVISIONS:
@@ -65,7 +65,7 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
     while size:
         node = nodes[at + used]
         used += 1
-        size -= isinstance(node, Bit) and node.kind == "name"
+        size -= is_word(node)
     return used
 
 
@@ -102,7 +102,7 @@ def between_pauses(nodes: Sequence[Node]) -> list[list[Node]]:
     parts: list[list[Node]] = [[]]
     for node in nodes:
         parts[-1].append(node)
-        if isinstance(node, Bit) and node.kind == "pause":
+        if is_pause(node):
             parts.append([])
     return parts
 
@@ -130,8 +130,8 @@ def _count_up(parts: Sequence[Sequence[Node]]) -> bool:
     clap 3 4."""
     numbers: list[int | None] = []
     for part in parts:
-        said = [node for node in part if not isinstance(node, Bit) or node.kind != "pause"]
-        names = list(takewhile(lambda node: isinstance(node, Bit) and node.kind == "name", said))
+        said = [node for node in part if not is_pause(node)]
+        names = list(takewhile(is_word, said))
         counts = [node for node in said[len(names) :] if isinstance(node, Counts) and _alone(node) is not None]
         if said and (not names or not counts or len(names) + len(counts) < len(said)):
             return False
@@ -148,7 +148,7 @@ def _lasting(part: Sequence[Node]) -> bool:
 def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = False) -> list[Node]:
     """What stands between two pauses, its counts before its words where they are all said after them; `after`: those
     of the rest of the line are."""
-    end = len(part) - 1 if part and isinstance(part[-1], Bit) and part[-1].kind == "pause" else len(part)
+    end = len(part) - 1 if part and is_pause(part[-1]) else len(part)
     start = 0
     while start < end and is_name(part[start], say.AND | say.THEN):
         start += 1
@@ -212,7 +212,7 @@ def _may_count(node: Node) -> bool:
 
 def _ends_name(before: Sequence[Node], last: Node, sounds: Callable[[str], int]) -> bool:
     """Whether a word ends the name of a step with those before it."""
-    if not isinstance(last, Bit) or last.kind != "name":
+    if not is_word(last):
         return False
     words = [node.text if isinstance(node, Bit) else "" for node in before[-3:]]
     return any(sounds(" ".join((*words[at:], last.text))) for at in range(len(words)) if all(words[at:]))
@@ -220,7 +220,7 @@ def _ends_name(before: Sequence[Node], last: Node, sounds: Callable[[str], int])
 
 def number_of(node: Node) -> Counts | None:
     """A number in words as a count; None for any other token."""
-    if not isinstance(node, Bit) or node.kind != "name" or node.text.casefold() not in say.NUMBERS:
+    if not is_word(node) or node.text.casefold() not in say.NUMBERS:
         return None
     return numbered(say.NUMBERS[node.text.casefold()], node)
 
@@ -235,7 +235,7 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
     if not paces or not paces[0] or not uncounted:
         return nodes
     bracketed = any(isinstance(n, Bit) and n.kind == "pace" for n in nodes)
-    ends = bracketed or paces[-1] + 1 == len(nodes) or _is_pause(nodes[paces[-1] + 1])
+    ends = bracketed or paces[-1] + 1 == len(nodes) or is_pause(nodes[paces[-1] + 1])
     if not ends or any(after == before + 1 for before, after in pairwise(paces)):
         return nodes
     made: list[Node] = []
@@ -243,7 +243,7 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
     for node in nodes:
         if _is_pace(node):
             # What parts a step from its pace says nothing: step, slow.
-            said = [word for word in words if not _is_pause(word)]
+            said = [word for word in words if not is_pause(word)]
             while said and is_name(said[-1], _SIDES):
                 # The foot after its step: step R slow.
                 said.pop()
@@ -252,7 +252,7 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
             first = said[next(longest, len(said) - 1)] if said else node
             at = next((n for n, word in enumerate(words) if word is first), len(words))
             pace = replace(node, kind="name") if isinstance(node, Bit) else node
-            made += (*words[:at], pace, *(word for word in words[at:] if not _is_pause(word)))
+            made += (*words[:at], pace, *(word for word in words[at:] if not is_pause(word)))
             words = []
         else:
             words.append(node)
@@ -261,10 +261,6 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
 
 def _is_pace(node: Node) -> bool:
     return isinstance(node, Bit) and node.kind in ("name", "pace") and bool(say.pace_of(node.text))
-
-
-def _is_pause(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "pause"
 
 
 def wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:

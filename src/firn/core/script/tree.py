@@ -2,6 +2,7 @@
 
 import re
 from functools import lru_cache
+from typing import TypeGuard
 
 from msgspec import Struct
 
@@ -50,6 +51,25 @@ class Group(Struct, frozen=True):
 
 
 Node = Counts | Bit | Group
+
+
+def is_word(node: Node | None) -> TypeGuard[Bit]:
+    """Whether a token is a word that may name a step."""
+    return isinstance(node, Bit) and node.kind == "name"
+
+
+def is_pause(node: Node | None) -> TypeGuard[Bit]:
+    """Whether a token only says that words are apart."""
+    return isinstance(node, Bit) and node.kind == "pause"
+
+
+def number_alone(node: Node | None) -> int | None:
+    """The number of a count that is one number alone; None for any other token."""
+    if not isinstance(node, Counts) or len(node.atoms) != 1:
+        return None
+    atom = node.atoms[0]
+    return None if atom.extra or atom.letter or atom.pace or atom.through is not None else atom.number
+
 
 MOST_DIGITS = 6
 """Figures that are read of a number: no count has as many."""

@@ -14,7 +14,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.ties import tied
 from firn.core.script.tokens import is_name, is_said, names_from, reach, wide, wide_gaps
-from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.script.written import feet_of
@@ -239,7 +239,7 @@ class _Line(MeantLine):
         # A word beside it that would make another name with its last, or its first.
         goes_on, led = self._makes(last, after), self._makes(before, first)
         told: dict[Against, bool] = {
-            "apart": wide(nodes, names) or any(isinstance(n, Bit) and n.kind == "pause" for n in nodes[at:after_at]),
+            "apart": wide(nodes, names) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
             "last after": after == last and goes_on,
             "first before": before == first and (led or len(names) == 2),
@@ -264,7 +264,7 @@ class _Line(MeantLine):
     def _lone_before(self, nodes: Sequence[Node], at: int) -> str:
         """The word right before a name, where it is one of its own."""
         node = nodes[at - 1] if at else None
-        own = isinstance(node, Bit) and node.kind == "name" and self._words and self._words[-1].text == node.text
+        own = is_word(node) and self._words and self._words[-1].text == node.text
         return node.text.casefold() if own and isinstance(node, Bit) else ""
 
     def _begins(self, names: Sequence[Bit], size: int) -> bool:

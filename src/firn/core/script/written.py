@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import division, numbered
-from firn.core.script.tree import Bit, Counts, Group, Node
+from firn.core.script.tree import Bit, Counts, Group, Node, is_word
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf
@@ -62,7 +62,7 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
 def _joining_feet(made: list[Node], node: Node) -> None:
     """Add a token; of letters of feet one after another one is made: flap R L R."""
     before = made[-1] if made else None
-    letter = isinstance(node, Bit) and node.kind == "name" and node.text in ("R", "L")
+    letter = is_word(node) and node.text in ("R", "L")
     if not isinstance(node, Bit) or not isinstance(before, Bit) or not letter:
         made.append(node)
     elif before.kind == "feet" or (before.kind == "name" and before.text in ("R", "L")):
@@ -105,7 +105,7 @@ def _names(nodes: Sequence[Node]) -> Iterator[Bit]:
     for node in nodes:
         if isinstance(node, Group):
             yield from _names(node.items)
-        elif isinstance(node, Bit) and node.kind == "name":
+        elif is_word(node):
             yield node
 
 

@@ -25,7 +25,7 @@ from firn.core.script.tokens import (
     number_of,
     paces_before,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_word
 from firn.core.script.written import as_written
 
 _SIDES = frozenset(say.SIDES)
@@ -168,7 +168,7 @@ class WrittenLine(SmallWords):
 
     def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
-        named = all(isinstance(node, Bit) and node.kind == "name" for node in head)
+        named = all(is_word(node) for node in head)
         said = " ".join(_texts(head)).casefold()
         if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
             return False
@@ -191,7 +191,7 @@ class WrittenLine(SmallWords):
 
     def _called_after(self, group: Group) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
-        names = [node.text for node in group.items if isinstance(node, Bit) and node.kind == "name"]
+        names = [node.text for node in group.items if is_word(node)]
         card = self._card(" ".join(names))[0] if len(names) == len(group.items) else None
         if card is None or self.choices.before:
             return False
@@ -276,4 +276,4 @@ def _texts(nodes: Sequence[Node]) -> list[str]:
 
 
 def _is_letter_s(node: Node) -> bool:
-    return isinstance(node, Bit) and node.kind == "name" and node.text == "S"
+    return is_word(node) and node.text == "S"
