@@ -3,14 +3,17 @@
 import json
 import unittest
 import zipfile
+from pathlib import Path
 
 import av
 import soundfile
+from pypdf import PdfReader
 
 from firn.core.book.book import piece_of_script
 from firn.core.book.edits import AddPiece
-from firn.core.book.practice_edits import AddStudent
+from firn.core.book.practice_edits import AddDrill, AddStudent
 from firn.core.book.students import Student
+from firn.core.drills.stage import Drill, Stage
 from firn.core.ear.student import Faults
 from firn.session.session import Session
 from tests.cli import CliCase
@@ -66,6 +69,34 @@ class PackTest(GivingCase):
             status, _, err = self.run_firn("pack", *words)
             self.assertEqual(status, 2)
             self.assertIn(said, err)
+
+
+class SheetTest(GivingCase):
+    def test_a_drill_for_a_pocket(self) -> None:
+        book, out = self.workbook(), self.folder / "drill.pdf"
+        session = Session.open(Path(book))
+        piece = session.book.pieces[-1]
+        session.do(AddDrill(Drill("d", piece.id, "Monday", (Stage("click", (piece.parts[0].id,), None, 60, 72),))))
+        session.close()
+        words = ("sheet", book, "--kind", "drill", "--drill", "monday", "--paper", "A6", "-o", out)
+        self.assertEqual(self.run_firn(*words)[0], 0)
+        (page,) = PdfReader(out).pages
+        self.assertIn("Gate Latch: Monday", " ".join(page.extract_text().split()))
+        self.assertLess(page.mediabox.width, 300)
+        for words, said in (((), "Which drill?"), (("--drill", "Sunday"), "No drill is called")):
+            status, _, err = self.run_firn("sheet", book, "--kind", "drill", *words, "-o", out)
+            self.assertEqual(status, 2)
+            self.assertIn(said, err)
+
+    def test_a_strip_across_a_hall_without_its_words(self) -> None:
+        sizes = []
+        for words in ((), ("--hall", "--without", "words")):
+            out = self.folder / "strip.pdf"
+            self.assertEqual(self.run_firn("sheet", self.steps, "--kind", "strip", *words, "-o", out)[0], 0)
+            pages = PdfReader(out).pages
+            sizes.append((len(pages), sum(page.extract_text().count("stomp") for page in pages)))
+        self.assertGreater(sizes[1][0], sizes[0][0])
+        self.assertLess(sizes[1][1], sizes[0][1])
 
 
 class BackTest(GivingCase):

@@ -13,7 +13,6 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QImage, QPainter
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -31,7 +30,7 @@ from firn.session.pack.page import make_pack
 from firn.session.paper import Paper
 from firn.ui.dialogs.give_out import GiveOutDialog
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
-from firn.ui.paper import A4_RATIO, fitted
+from firn.ui.paper import picture_of
 from firn.ui.start import Running, build
 from tools.demo_film import film
 
@@ -114,14 +113,7 @@ def given_out(running: Running, path: Path) -> None:
 
 def sheet(made: Paper, path: Path) -> None:
     """A sheet of paper as a picture of its first page."""
-    pages, width, height = fitted(made, A4_RATIO)
-    image = QImage(900, round(900 * height / width), QImage.Format.Format_RGB32)
-    image.fill(Qt.GlobalColor.white)
-    painter = QPainter(image)
-    painter.scale(900 / width, 900 / width)
-    pages.paint(painter, 0, height)
-    painter.end()
-    image.save(str(path))
+    picture_of(made, "A4", 0, 900)[0].save(str(path))
 
 
 def phone(html: str, folder: Path, path: Path) -> None:

@@ -16,7 +16,7 @@ from firn.core.book.practice_edits import AddStudent, Practise
 from firn.core.book.students import OWNER, Student
 from firn.session.outgoing import KINDS
 from firn.session.session import now
-from firn.ui.pages.entries import LOG
+from firn.ui.pages.entries import DRILL, LOG
 from tests import films
 from tests.dancers import Manner, danced, pattern_of
 from tests.ui.window import ALT, CTRL, WindowCase
@@ -121,6 +121,17 @@ class FilesTest(GiveCase):
         self.assertTrue(self.looked)
         self.give("strip", "strip.pdf", part="A", language="es")
         self.assertIn("pisotón", PdfReader(self.folder / "strip.pdf").pages[0].extract_text())
+
+    def test_a_drill_on_paper_that_goes_into_a_pocket(self) -> None:
+        self.give("drill", "none.pdf")
+        self.assertIn("has no drill yet", self.window.banner.text)
+        self.window.show_page(DRILL)
+        self.click(self.window.rooms.drill.begin_button)
+        self.give("drill", "drill.pdf", paper="A6", hall=True)
+        (page, *_) = PdfReader(self.folder / "drill.pdf").pages
+        self.assertIn("Practice", page.extract_text())
+        self.assertEqual(self.window.program.settings.paper, "A6")
+        self.assertTrue(self.looked)
 
     def test_a_pack_with_its_lines_which_are_kept(self) -> None:
         self.give("pack", "a.zip", by="Marl", licence="for this class", note="Ears first", days=2)

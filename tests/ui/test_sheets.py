@@ -4,19 +4,25 @@ import io
 import unittest
 from datetime import date
 
+from msgspec.structs import replace
 from pypdf import PdfReader
 from PySide6.QtGui import QImage
 
 from firn.core.book.book import piece_of_script
+from firn.core.drills.stage import Drill
+from firn.core.drills.text import read_drill
 from firn.core.piece.build import piece_from
 from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
 from firn.session.cue_sheet import count_paper, cue_paper, in_both
+from firn.session.drill_text import known_of
+from firn.session.drilling import plan
 from firn.session.levels import levels_paper
 from firn.session.paper import paper
 from firn.session.planning import practice
+from firn.session.practice_paper import drill_paper, week_paper
 from firn.session.stretch import part_stretch
-from firn.session.week_paper import week_paper
+from firn.session.view import PLAIN
 from firn.ui.paper import SIZES, drawn
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases
@@ -73,6 +79,11 @@ class CueTest(unittest.TestCase):
         text = "part A\n1 step 2 step\n\ncombo\nformation: a circle\nA x2\npartner: right hands\nA\n"
         sections = dict(cue_paper(piece_from(text)).sections)
         self.assertEqual(sections["On the floor"], ("formation, A: a circle", "partner, A: right hands"))
+        # Drawn is what can be, and for how many where that was not said.
+        self.assertEqual([(d.title, len(d.dancers)) for d in cue_paper(piece_from(text)).drawings],
+                         [("A: a circle, drawn for 8", 8)])  # fmt: skip
+        (printed,) = pages(drawn(cue_paper(piece_from(text)), ".pdf"))
+        self.assertIn("front A: a circle, drawn for 8", printed)
 
     def test_without_a_combo_its_parts(self) -> None:
         rows = cue_paper(piece_from("part A\n1 step 2 step\n\npart B\n1 stamp")).tables[0].rows
@@ -142,6 +153,73 @@ class WeekTest(unittest.TestCase):
         text = " ".join(pages(drawn(sheet, ".pdf")))
         for said in ("Why", "Warm up first", days[0].stages[0].stage.why):
             self.assertIn(said, text)
+
+
+class DrillTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+        self.piece = piece_of_script(GATE_LATCH, [f"i{n}" for n in range(20)])
+
+    def test_a_line_a_stage_with_its_reason(self) -> None:
+        known = known_of(self.piece, shipped())
+        read = read_drill("drill Monday:\nA 72-96 by 4, x2, with the click\nwhole", known, name="")
+        self.assertFalse(read.faults)
+        drill = Drill("d", self.piece.id, read.name, (replace(read.stages[0], why="Not clean yet"), read.stages[1]))
+        sheet = drill_paper(self.piece, plan(self.piece, drill, shipped()))
+        self.assertEqual(sheet.title, f"{self.piece.name}: Monday")
+        first, last = sheet.tables[0].rows
+        self.assertEqual(first[2:6], ("72 to 96", "both sides", "2", "the click alone"))
+        self.assertTrue(first[1].endswith("\nNot clean yet"))
+        (printed,) = pages(drawn(sheet, ".pdf"))
+        for said in ("2 stages", last[1], "Warm up first"):
+            self.assertIn(said, printed)
+
+    def test_one_without_stages(self) -> None:
+        with self.assertRaisesRegex(FirnError, "no stage"):
+            drill_paper(self.piece, plan(self.piece, Drill("d", self.piece.id, "Empty"), shipped()))
+
+
+class LettersTest(unittest.TestCase):
+    def setUp(self) -> None:
+        application()
+        part = PIECE.parts[0]
+        self.sheet = paper(PIECE.settings, "A", part_stretch(part), part.script.text, ())
+
+    @staticmethod
+    def letters(data: bytes) -> float:
+        """The size of a sheet's first line, in points."""
+        sizes: list[float] = []
+        PdfReader(io.BytesIO(data)).pages[0].extract_text(
+            visitor_text=lambda text, cm, tm, font, size: sizes.append(size * tm[3] * cm[3]) if text.strip() else None
+        )
+        return abs(sizes[0])
+
+    def test_across_a_hall_they_are_nearly_twice_as_large_and_in_a_pocket_smaller(self) -> None:
+        usual, hall, pocket = (
+            self.letters(drawn(sheet, ".pdf", size))
+            for sheet, size in ((self.sheet, "A4"), (replace(self.sheet, hall=True), "A4"), (self.sheet, "A6"))
+        )
+        self.assertAlmostEqual(hall / usual, 1.8, delta=0.1)
+        self.assertAlmostEqual(pocket / usual, 0.75, delta=0.05)
+
+    def test_a_pocket_takes_a6_and_says_all_that_a4_does(self) -> None:
+        for sheet in (self.sheet, cue_paper(PIECE)):
+            small = PdfReader(io.BytesIO(drawn(sheet, ".pdf", "A6"))).pages
+            # ISO 216: 105 by 148 mm.
+            self.assertAlmostEqual(float(small[0].mediabox.width) * 25.4 / 72, 105, delta=1)
+            self.assertAlmostEqual(float(small[0].mediabox.height) * 25.4 / 72, 148, delta=1)
+            (whole,) = pages(drawn(sheet, ".pdf"))
+            said = " ".join(page.extract_text() for page in small).split()
+            self.assertLessEqual(set(whole.split()) - {"1"}, {*said, "1"})
+
+    def test_a_layer_that_is_left_out_is_not_printed(self) -> None:
+        piece = piece_from("part A\n1 step  2 step\narms: 1 upward  2 upward")
+        stretch = part_stretch(piece.parts[0])
+        full, bare = (
+            " ".join(pages(drawn(paper(piece.settings, "A", stretch, "", (), view), ".pdf")))
+            for view in (PLAIN, replace(PLAIN, hidden=("arms",)))
+        )
+        self.assertEqual((full.count("upward"), bare.count("upward")), (2, 0))
 
 
 class CountsTest(unittest.TestCase):

@@ -6,6 +6,7 @@ import sys
 from collections.abc import Sequence
 from datetime import date
 from pathlib import Path
+from typing import get_args
 
 from msgspec.structs import replace
 
@@ -22,6 +23,8 @@ from firn.commands.shared import (
 from firn.core.piece.piece import Piece
 from firn.errors import FirnError
 from firn.session.paper import Paper
+from firn.session.settings import PaperSize
+from firn.session.view import SHOWN
 
 
 def _pack(args: argparse.Namespace) -> int:
@@ -78,6 +81,8 @@ def _sheet(args: argparse.Namespace) -> int:
     part = one_part(piece, args.part) if args.part or not piece.combo else None
     if args.kind == "week":
         sheet = _week(args)
+    elif args.kind == "drill":
+        sheet = _drill(args)
     elif args.kind == "cue":
         sheet = cue_paper(piece, languages=tuple(args.language or ()))
     elif args.kind == "levels":
@@ -94,21 +99,33 @@ def _sheet(args: argparse.Namespace) -> int:
         # Above a strip there is room for one more.
         stretch = in_both(stretch, piece, (args.language or [""])[0])
         said = part.script.text if part is not None else ""
-        view = replace(PLAIN, mirrored=True) if args.mirrored else PLAIN
+        view = replace(PLAIN, mirrored=args.mirrored, hidden=tuple(args.without or ()))
         sheet = paper(piece.settings, stretch.title, stretch, said, (), view)
     # Drawn without a display, on whatever machine.
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from firn.ui.paper import drawn
 
-    write_bytes(out, drawn(sheet, ending, args.paper))
+    write_bytes(out, drawn(replace(sheet, hall=args.hall), ending, args.paper))
     return 0
+
+
+def _drill(args: argparse.Namespace) -> Paper:
+    """A drill on paper."""
+    from firn.session.drilling import plan
+    from firn.session.practice_paper import drill_paper
+    from firn.session.practised import drill_of
+
+    if args.drill is None:
+        raise FirnError("Which drill? Name it with --drill.")
+    piece, drill = drill_of(Path(args.piece), args.drill)
+    return drill_paper(piece, plan(piece, drill, own_cards(args)))
 
 
 def _week(args: argparse.Namespace) -> Paper:
     """A practice on paper."""
     from firn.session.planning import practice
+    from firn.session.practice_paper import week_paper
     from firn.session.practised import piece_and_log
-    from firn.session.week_paper import week_paper
 
     kept, log, student = piece_and_log(Path(args.piece), args.of, args.student)
     days = practice(
@@ -295,14 +312,19 @@ def add(command: Command) -> None:
     )
     sheet.add_argument("piece", help="a .steps text, or a workbook")
     sheet.add_argument("-o", "--out", required=True, help="X.pdf; of a strip also X.svg, X.png")
-    sheet.add_argument("--kind", choices=("strip", "levels", "cue", "counts", "week"), default="cue")
+    sheet.add_argument("--kind", choices=("strip", "levels", "cue", "counts", "drill", "week"), default="cue")
     sheet.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice on paper")
     sheet.add_argument("--minutes", type=number, default=15.0)
     sheet.add_argument("--today", metavar="DATE")
     sheet.add_argument("--student", metavar="KEY")
     sheet.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
     sheet.add_argument("--part", help="of strip and counts; else the combo where there is one")
-    sheet.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+    sheet.add_argument("--drill", metavar="NAME", help="which drill of a workbook")
+    sheet.add_argument("--paper", choices=get_args(PaperSize), default="A4", help="A6 goes into a pocket")
+    sheet.add_argument("--hall", action="store_true", help="in letters to be read across a hall")
+    sheet.add_argument(
+        "--without", action="append", choices=SHOWN, metavar="LAYER", help="leave it out of the strip: hands, arms, …"
+    )
     sheet.add_argument("--other-side", action="store_true")
     sheet.add_argument("--mirrored", action="store_true", help="the strip as one sees it who stands opposite")
     sheet.add_argument(

@@ -7,6 +7,7 @@ from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
+from firn.core.piece.formation import formation
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.ledger import Entry, Ledger
@@ -18,10 +19,10 @@ from firn.core.steps.names import fold
 from firn.errors import FirnError
 from firn.session.cards import LANGUAGES
 from firn.session.ledger import totals_said
-from firn.session.paper import Paper, PaperTable, paper_title
+from firn.session.paper import Drawing, Paper, PaperTable, paper_title
 from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
 
-FIGURES = ("", "Figure", "×", "Counts", "Begins on", "Turns", "Then faces", "Ends")
+FIGURES = ("", "Figure", "×", "Counts", "Begins on", "Turns", "Then faces", "Changes")
 SHARES = (3, 22, 5, 11, 13, 13, 17, 16)
 NAMES = 2
 """So many names of a step in another language are enough."""
@@ -60,8 +61,16 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
     sections += _words_in(_cards(piece), languages)
     tables = (PaperTable(FIGURES, tuple(figures), SHARES, size=17), words)
     return Paper(
-        f"{settings.name}: cue sheet", counted, None, (), (), sections=tuple(sections), tables=tables, one_page=True
-    )
+        f"{settings.name}: cue sheet", counted, None, (), (), sections=tuple(sections), tables=tables, one_page=True,
+        drawings=_drawings(piece),
+    )  # fmt: skip
+
+
+def _drawings(piece: Piece) -> tuple[Drawing, ...]:
+    """How all stand, of each thing that is said of it and can be drawn, in the order of the dance."""
+    said = dict.fromkeys((text, item.part) for item in piece.combo for name, text in item.notes if name != "partner")
+    drawn = ((part, text, formation(text)) for text, part in said)
+    return tuple(Drawing(f"{part}: {text}, drawn for {len(there)}", there) for part, text, there in drawn if there)
 
 
 def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:

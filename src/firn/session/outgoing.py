@@ -4,11 +4,15 @@ from typing import Literal
 
 from msgspec import Struct
 
+from firn.session.settings import PaperSize
+
 Asked = Literal[
     "part",
     "side",
     "mirrored",
     "paper",
+    "hall",
+    "drill",
     "language",
     "tempo",
     "climb",
@@ -41,16 +45,18 @@ class Kind(Struct, frozen=True):
 
 KINDS = (
     Kind("strip", "paper", "Strip", "The strip with its words and counts, what is said, and what is worth a look.",
-         ".pdf", ("part", "side", "mirrored", "language", "paper")),
+         ".pdf", ("part", "side", "mirrored", "language", "paper", "hall")),
     Kind("levels", "paper", "Levels", "A part simpler, as written, harder and on a chair, the same counts below each "
-         "other.", ".pdf", ("part", "paper")),
+         "other.", ".pdf", ("part", "paper", "hall")),
     Kind("cue", "paper", "Cue sheet", "A line a figure in the order of the dance, on one page: counts, foot, turn, "
-         "wall, times, endings.", ".pdf", ("paper", "language")),
+         "wall, times, endings, and how all stand.", ".pdf", ("paper", "hall", "language")),
     Kind("counts", "paper", "Table of counts", "A column for each division, black and white, to be read from afar.",
          ".pdf", ("part", "side", "paper")),
-    Kind("check", "paper", "Check", "All that Read finds, and what it measures.", ".pdf", ("part", "paper")),
+    Kind("check", "paper", "Check", "All that Read finds, and what it measures.", ".pdf", ("part", "paper", "hall")),
+    Kind("drill", "paper", "Drill", "The stages of a drill, a box to tick, and room for the tempo it was clean at.",
+         ".pdf", ("drill", "paper", "hall")),
     Kind("week", "paper", "Practice", "Some days of practice with their stages, a box to tick, and room for the "
-         "tempo it was clean at.", ".pdf", ("paper", "days")),
+         "tempo it was clean at.", ".pdf", ("paper", "hall", "days")),
     Kind("pack", "pack", "Pack for students", "One page that opens on a phone without network: strip, sound at any "
          "tempo, questions to the ear, practice to tick. What they did comes back by Log.", ".html",
          ("part", "student", "language", "tempo", "days", "by", "licence", "note")),
@@ -72,13 +78,16 @@ KINDS = (
 
 class Outgoing(Struct, frozen=True):
     """What is to leave, and how it will be. `part`: a part's name, "" for what is on show, "combo" for that. `climb`:
-    the tempo that a ladder from `tempo` on leads to, 0 for none."""
+    the tempo that a ladder from `tempo` on leads to, 0 for none; `hall`: in letters to be read across a hall;
+    `drill`: a drill by its id."""
 
     kind: Kind = KINDS[0]
     part: str = ""
     swapped: bool = False
     mirrored: bool = False
-    paper: str = "A4"
+    paper: PaperSize = "A4"
+    hall: bool = False
+    drill: str = ""
     language: str = ""
     tempo: float = 0.0
     climb: float = 0.0

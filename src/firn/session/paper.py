@@ -4,6 +4,7 @@ from msgspec import Struct
 from msgspec.structs import astuple, replace
 
 from firn.core.meter.count_in import CountIn
+from firn.core.piece.formation import Dancer
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded
 from firn.core.reading.profile import OVERS
@@ -38,13 +39,21 @@ class PaperTable(Struct, frozen=True):
     ruled: bool = False
 
 
+class Drawing(Struct, frozen=True):
+    """Those who dance, seen from above, with what is said of how they stand."""
+
+    title: str
+    dancers: tuple[Dancer, ...]
+
+
 class Paper(Struct, frozen=True):
     """A sheet in words and sounds: `title`, `counted` (how it counts), the stretch (None for words alone), the lines
     of the script, the notes.
 
     `sections`: what comes after them, lines under their headings. `tables` stand before both; `one_page`: it is made
     as small as it must be to stand on one, within reason. `beside`: more strips with their names, row by row below
-    each other, in place of the one stretch.
+    each other, in place of the one stretch. `drawings` stand after the tables;
+    `hall`: in letters to be read across a hall.
     """
 
     title: str
@@ -57,6 +66,8 @@ class Paper(Struct, frozen=True):
     tables: tuple[PaperTable, ...] = ()
     one_page: bool = False
     beside: tuple[tuple[str, Stretch], ...] = ()
+    drawings: tuple[Drawing, ...] = ()
+    hall: bool = False
 
 
 CHECK = ": the check"

@@ -28,6 +28,9 @@ HEARINGS: dict[Hearing, str] = {"silence": "silence", "click": "the click", "mod
 
 MOST_PASSES = 8
 
+PaperSize = Literal["A4", "Letter", "A6"]
+"""What is printed on; A6 goes into a pocket."""
+
 
 class ProgramSettings(Struct, frozen=True):
     """Program settings; every field has a default.
@@ -58,7 +61,7 @@ class ProgramSettings(Struct, frozen=True):
     styles: dict[str, Style] = {}
     made_by: str = ""
     licence: str = ""
-    paper: Literal["A4", "Letter"] = "A4"
+    paper: PaperSize = "A4"
 
     @property
     def cards_folder(self) -> Path:

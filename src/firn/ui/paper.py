@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import (
     QFont,
@@ -16,11 +17,13 @@ from PySide6.QtGui import (
     QPainter,
     QPdfWriter,
     QPen,
+    QPolygonF,
 )
 
 from firn.errors import FirnError
 from firn.session.note import Note
-from firn.session.paper import LEGEND, Paper, PaperTable
+from firn.session.paper import LEGEND, Drawing, Paper, PaperTable
+from firn.session.settings import PaperSize
 from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme, load_fonts
 from firn.ui.widgets.strip.geometry import StripLayout
@@ -30,11 +33,17 @@ from firn.ui.widgets.strip.paint import Overlay, StripPainter, paint_mark
 WIDTH = 900.0
 """Units across the paper between its margins; fonts and soles are as many units as they are pixels on the screen."""
 
-MARGIN_MM = 15.0
+MARGIN_MM, POCKET_MARGIN_MM = 15.0, 7.0
 FOOT = 30.0
 GAP = 14.0
 CELL = 4.0
 """Room on either side of what stands in a cell."""
+
+
+DRAWN, DRAWN_HIGH = 4, 0.72
+"""So many drawings stand beside each other, each so many times as high as wide."""
+LARGEST, BODY = 34.0, 0.24
+"""Units between neighbours in a drawing at most, and a dancer's shoulder as a share of them."""
 
 
 class Block(Struct, frozen=True):
@@ -47,6 +56,7 @@ class Block(Struct, frozen=True):
     text: str = ""
     note: Note | None = None
     table: PaperTable | None = None
+    drawings: tuple[Drawing, ...] = ()
 
 
 class PaperPainter:
@@ -58,8 +68,10 @@ class PaperPainter:
         self._theme = Theme(tabular=False)
         words = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
         stretches = sheet.beside or ((("", sheet.stretch),) if sheet.stretch is not None else ())
+        # Where there is little room a phrase may not stand in one row.
+        view = sheet.view if width >= WIDTH else replace(sheet.view, fitted=True)
         self._strips = [
-            (name, stretch, lay_out(stretch, self._width, words.horizontalAdvance, view=sheet.view))
+            (name, stretch, lay_out(stretch, self._width, words.horizontalAdvance, view=view))
             for name, stretch in stretches
         ]
         self.pages = self._paged(list(self._blocks()), page_height - FOOT)
@@ -113,6 +125,11 @@ class PaperPainter:
             for row in range(-1 if table.heads else 0, len(table.rows)):
                 yield Block(self._row_height(table, row), "row", row, table=table)
             yield Block(GAP, "gap")
+        for at in range(0, len(sheet.drawings), DRAWN):
+            beside = sheet.drawings[at : at + DRAWN]
+            wide = self._width / DRAWN - GAP
+            named = max(self._height(one.title, theme.font(14), wide) for one in beside)
+            yield Block(named + wide * DRAWN_HIGH + GAP, "drawings", drawings=beside)
         for row in range(max((len(laid.rows) for _, _, laid in self._strips), default=0)):
             # Rows of the same counts below each other.
             for number, (name, _, laid) in enumerate(self._strips):
@@ -184,6 +201,9 @@ class PaperPainter:
         if block.kind == "row":
             self._row(painter, block, y)
             return
+        if block.kind == "drawings":
+            self._drawings(painter, block, y)
+            return
         if block.kind == "strip":
             _, stretch, laid = self._strips[block.strip]
             painter.save()
@@ -209,6 +229,38 @@ class PaperPainter:
         top = y + (GAP if block.kind in ("legend", "heading") else 0.0)
         painter.drawText(QRectF(left, top, self._width - left, block.height), int(Qt.TextFlag.TextWordWrap), text)
 
+    def _drawings(self, painter: QPainter, block: Block, y: float) -> None:
+        """Those who dance, from above: the front at the top, each a disc with a nose the way they face."""
+        wide = self._width / DRAWN - GAP
+        high = wide * DRAWN_HIGH
+        for number, drawing in enumerate(block.drawings):
+            left = number * (wide + GAP)
+            painter.setFont(self._theme.font(11))
+            painter.setPen(self._theme.colour("quiet"))
+            painter.drawText(QRectF(left, y, wide, 16), int(Qt.AlignmentFlag.AlignHCenter), "front")
+            painter.drawLine(QPointF(left + wide / 4, y + 17), QPointF(left + wide * 3 / 4, y + 17))
+            xs, ys = [d.x for d in drawing.dancers], [d.y for d in drawing.dancers]
+            middle = QPointF((max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2)
+            scale = min(LARGEST, wide / (max(xs) - min(xs) + 1.2), (high - 22) / (max(ys) - min(ys) + 1.2))
+            at = QPointF(left + wide / 2, y + 22 + (high - 22) / 2)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self._theme.colour("ink"))
+            for dancer in drawing.dancers:
+                painter.save()
+                painter.translate(at.x() + (dancer.x - middle.x()) * scale, at.y() - (dancer.y - middle.y()) * scale)
+                painter.rotate(dancer.faces)
+                body = scale * BODY
+                painter.drawEllipse(QPointF(0, 0), body, body * 0.7)
+                nose = QPolygonF(
+                    [QPointF(-body * 0.35, -body * 0.6), QPointF(0, -body * 1.35), QPointF(body * 0.35, -body * 0.6)]
+                )
+                painter.drawPolygon(nose)
+                painter.restore()
+            painter.setFont(self._theme.font(14))
+            painter.setPen(self._theme.colour("ink"))
+            named = QRectF(left, y + high, wide, block.height - high)
+            painter.drawText(named, int(Qt.TextFlag.TextWordWrap) | int(Qt.AlignmentFlag.AlignHCenter), drawing.title)
+
     def _mark(self, painter: QPainter, note: Note, at: QPointF) -> None:
         theme = self._theme
         if note.level == "note":
@@ -225,32 +277,44 @@ class PaperPainter:
         paint_mark(painter, at, note.level)
 
 
-SIZES = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
-
-
-def _ratio(size: str) -> float:
-    area = page_layout(size).paintRect(QPageLayout.Unit.Point).size()
-    return area.height() / area.width()
+SIZES: dict[PaperSize, QPageSize.PageSizeId] = {
+    "A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter, "A6": QPageSize.PageSizeId.A6,
+}  # fmt: skip
 
 
 SMALLER = (0.8, 0.9, 1.0, 1.15, 1.3, 1.5, 1.75)
 """How much smaller a sheet is made that is to stand on one page: as large as it can be."""
 
 
-def page_layout(size: str = "A4") -> QPageLayout:
-    """A sheet upright with margins for any printer: A4 or Letter."""
-    margins = QMarginsF(MARGIN_MM, MARGIN_MM, MARGIN_MM, MARGIN_MM)
+def page_layout(size: PaperSize = "A4") -> QPageLayout:
+    """A sheet upright with margins for any printer."""
+    around = POCKET_MARGIN_MM if size == "A6" else MARGIN_MM
+    margins = QMarginsF(around, around, around, around)
     return QPageLayout(QPageSize(SIZES[size]), QPageLayout.Orientation.Portrait, margins, QPageLayout.Unit.Millimeter)
 
 
-A4_RATIO, LETTER_RATIO = _ratio("A4"), _ratio("Letter")
-"""How much higher than wide what is printed on is."""
+HALL, POCKET = 1.8, 0.75
+"""Letters to be read across a hall, and those of a sheet for a pocket, as shares of those on A4."""
+POCKET_MM = 120.0
+"""What is narrower is for a pocket."""
+LEGIBLE = 0.57
+"""No letters are smaller than this share of those on A4."""
+A4_MM = 210 - 2 * MARGIN_MM
 
 
-def fitted(sheet: Paper, ratio: float) -> tuple[PaperPainter, float, float]:
-    """What paints a sheet on pages `ratio` times as high as wide, with the width and height of one in its units."""
+def fitted(sheet: Paper, layout: QPageLayout) -> tuple[PaperPainter, float, float]:
+    """What paints a sheet on pages of a layout, with the width and height of one in its units."""
+    area = layout.paintRect(QPageLayout.Unit.Millimeter)
+    ratio = area.height() / area.width()
+    pocket = area.width() < POCKET_MM
+    letters = (HALL if sheet.hall else 1.0) * (POCKET if pocket else 1.0)
+    # On A4 and Letter as many units go across.
+    usual = WIDTH * (area.width() / A4_MM if pocket else 1.0) / letters
     for smaller in SMALLER if sheet.one_page else (1.0,):
-        width = WIDTH * smaller
+        if smaller > 1 and letters / smaller < LEGIBLE:
+            # Rather on two pages than too small to be read.
+            break
+        width = usual * smaller
         pages = PaperPainter(sheet, width * ratio, width)
         if len(pages.pages) == 1:
             break
@@ -259,8 +323,7 @@ def fitted(sheet: Paper, ratio: float) -> tuple[PaperPainter, float, float]:
 
 def print_on(device: QPagedPaintDevice, sheet: Paper) -> int:
     """Print a sheet on a device whose page layout is set; gives how many pages it took."""
-    area: QSizeF = device.pageLayout().paintRect(QPageLayout.Unit.Point).size()
-    pages, width, height = fitted(sheet, area.height() / area.width())
+    pages, width, height = fitted(sheet, device.pageLayout())
     painter = QPainter(device)
     scale = painter.viewport().width() / width
     painter.scale(scale, scale)
@@ -272,7 +335,7 @@ def print_on(device: QPagedPaintDevice, sheet: Paper) -> int:
     return len(pages.pages)
 
 
-def pdf_of(sheet: Paper, size: str = "A4") -> tuple[bytes, int]:
+def pdf_of(sheet: Paper, size: PaperSize = "A4") -> tuple[bytes, int]:
     """A sheet as PDF, and its pages; made in memory, since Qt says nothing of a place that it cannot write."""
     buffer = QBuffer()
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
@@ -283,6 +346,24 @@ def pdf_of(sheet: Paper, size: str = "A4") -> tuple[bytes, int]:
     writer.setCreator("Firn")
     pages = print_on(writer, sheet)
     return bytes(buffer.data().data()), pages
+
+
+def picture_of(sheet: Paper, size: PaperSize, page: int, wide: int) -> tuple[QImage, int]:
+    """A page, from 0, as a picture with its margins, `wide` pixels between them, and how many pages there are; past
+    the last it is the last."""
+    layout = page_layout(size)
+    pages, width, height = fitted(sheet, layout)
+    area, margins = layout.paintRect(QPageLayout.Unit.Millimeter), layout.margins(QPageLayout.Unit.Millimeter)
+    margin = round(wide * margins.left() / area.width())
+    image = QImage(wide + 2 * margin, round(wide * height / width) + 2 * margin, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    painter.translate(margin, margin)
+    painter.scale(wide / width, wide / width)
+    many = len(pages.pages)
+    pages.paint(painter, min(page, many - 1), height)
+    painter.end()
+    return image, many
 
 
 SHARP = 2.0
@@ -341,7 +422,7 @@ def without_window() -> None:
     load_fonts()
 
 
-def drawn(sheet: Paper, ending: str, size: str = "A4") -> bytes:
+def drawn(sheet: Paper, ending: str, size: PaperSize = "A4") -> bytes:
     """A sheet as PDF, or its strip as SVG or PNG, by the ending of a name; without a window, and without one that was
     there before. Raises FirnError where a sheet has no strip."""
     without_window()

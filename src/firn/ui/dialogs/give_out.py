@@ -46,6 +46,7 @@ class GiveOutDialog(QDialog):
         self,
         parts: Sequence[str],
         now: str,
+        drills: Sequence[tuple[str, str]],
         students: Sequence[tuple[str, str]],
         look: Preview,
         begin: Outgoing,
@@ -72,7 +73,13 @@ class GiveOutDialog(QDialog):
         self.part.setCurrentText(now)
         self.side, self.mirrored = QCheckBox("The other side"), QCheckBox("As one sees it who stands opposite")
         self.paper = QComboBox()
-        self.paper.addItems(["A4", "Letter"])
+        for name, size in (("A4", "A4"), ("Letter", "Letter"), ("A6, for a pocket", "A6")):
+            self.paper.addItem(name, size)
+        self.paper.setCurrentIndex(self.paper.findData(begin.paper))
+        self.hall = QCheckBox("In letters to be read across a hall")
+        self.drill = QComboBox()
+        for key, name in drills or (("", "no drill yet"),):
+            self.drill.addItem(name, key)
         self.language = QComboBox()
         for name, code in (("English", ""), ("Spanish", "es"), ("French", "fr")):
             self.language.addItem(name, code)
@@ -94,10 +101,10 @@ class GiveOutDialog(QDialog):
         self.by, self.licence, self.note = (QLineEdit(text) for text in (begin.by, begin.licence, begin.note))
         self._fields: dict[Asked, tuple[str, QWidget]] = {
             "part": ("&Of", self.part), "side": ("", self.side), "mirrored": ("", self.mirrored),
-            "paper": ("Pa&per", self.paper), "language": ("&Language", self.language),
-            "tempo": ("&Tempo", self.tempo), "climb": ("&Up to, by 4, both sides", self.climb),
-            "voice": ("", self.voice), "student": ("&For", self.student),
-            "days": ("&Days of practice", self.days), "by": ("&Made by", self.by),
+            "drill": ("&Drill", self.drill), "paper": ("Pa&per", self.paper), "hall": ("", self.hall),
+            "language": ("&Language", self.language), "tempo": ("&Tempo", self.tempo),
+            "climb": ("&Up to, by 4, both sides", self.climb), "voice": ("", self.voice),
+            "student": ("&For", self.student), "days": ("Days o&f practice", self.days), "by": ("&Made by", self.by),
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
         }  # fmt: skip
         self._lay_out()
@@ -105,9 +112,9 @@ class GiveOutDialog(QDialog):
             QShortcut(QKeySequence(turning), self).activated.connect(partial(self.turn_page, by))
         self.kinds.currentRowChanged.connect(self._chosen)
         self.kinds.setCurrentRow([k.id for k in KINDS].index(begin.kind.id))
-        for box in (self.part, self.paper, self.language, self.student):
+        for box in (self.part, self.drill, self.paper, self.language, self.student):
             box.currentIndexChanged.connect(self._show)
-        for check in (self.side, self.mirrored):
+        for check in (self.side, self.mirrored, self.hall):
             check.toggled.connect(self._show)
         self.kinds.setFocus()
 
@@ -181,7 +188,9 @@ class GiveOutDialog(QDialog):
             part=self.part.currentText(),
             swapped="side" in kind.asks and self.side.isChecked(),
             mirrored="mirrored" in kind.asks and self.mirrored.isChecked(),
-            paper=self.paper.currentText(),
+            paper=self.paper.currentData(),
+            hall=self.hall.isChecked(),
+            drill=str(self.drill.currentData() or ""),
             language=str(self.language.currentData() or ""),
             tempo=float(self.tempo.value()),
             climb=float(self.climb.value()) if self.climb.value() >= SLOWEST else 0.0,

@@ -5,7 +5,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QImage
 
 from firn.core.book.book import BookPiece
 from firn.core.book.students import Student
@@ -35,9 +35,6 @@ LOOK_PX = 660
 WEEK, MINUTES = 7, 15.0
 REST = 4
 """Counts of rest on each rung of a ladder."""
-
-SHEET_MM = 180
-"""How wide what is printed on is, about: a sheet of A4 without its margins."""
 
 
 class Giving:
@@ -75,7 +72,9 @@ class Giving:
             paper=settings.paper,
         )
         students = [(s.id, s.name) for s in book.students]
-        dialog = GiveOutDialog(parts, desk.title, students, partial(self._look, piece), begin, self._context.window)
+        drills = [(d.id, d.name) for d in book.drills_of(kept.id)]
+        look = partial(self._look, piece)
+        dialog = GiveOutDialog(parts, desk.title, drills, students, look, begin, self._context.window)
         if not self._context.prompts.run(dialog):
             return
         out = self._last = dialog.outgoing
@@ -105,11 +104,17 @@ class Giving:
 
     def _sheet(self, piece: Piece, out: Outgoing) -> "Callable[[], Paper]":
         """What makes the sheet that is asked for."""
+        make = self._plain_sheet(piece, out)
+        return (lambda: replace(make(), hall=True)) if out.hall and "hall" in out.kind.asks else make
+
+    def _plain_sheet(self, piece: Piece, out: Outgoing) -> "Callable[[], Paper]":
         from firn.session.cue_sheet import count_paper, cue_paper
 
         part = piece.part(out.part) if out.part != "combo" else None
         if out.kind.id == "week":
             return self._week(out.days or WEEK)
+        if out.kind.id == "drill":
+            return self._drill(out.drill)
         if out.kind.id == "cue":
             return lambda: cue_paper(piece, languages=(out.language,) if out.language else ())
         if out.kind.id == "levels":
@@ -122,14 +127,15 @@ class Giving:
             if made is None:
                 raise FirnError("There is nothing to print yet: write some steps first.")
             return made
-        return lambda: _strip_paper(piece, out)
+        view = self._context.desk.view
+        return lambda: _strip_paper(piece, out, view)
 
     def _week(self, many: int) -> "Callable[[], Paper]":
         """What makes the sheet of a practice of so many days, from today on."""
         from datetime import date
 
         from firn.session.planning import practice
-        from firn.session.week_paper import week_paper
+        from firn.session.practice_paper import week_paper
 
         kept, book, shelf = self._context.desk.piece, self._context.bridge.book, self._context.desk.shelf
         assert kept is not None
@@ -138,27 +144,29 @@ class Giving:
         )
         return lambda: week_paper(kept, days)
 
+    def _drill(self, key: str) -> "Callable[[], Paper]":
+        """What makes the sheet of a drill."""
+        from firn.session.drilling import plan
+        from firn.session.practice_paper import drill_paper
+
+        kept, book, shelf = self._context.desk.piece, self._context.bridge.book, self._context.desk.shelf
+        assert kept is not None
+        drill = next((d for d in book.drills_of(kept.id) if d.id == key), None)
+        if drill is None:
+            raise FirnError("This piece has no drill yet: Shift+F12 makes one.")
+        return lambda: drill_paper(kept, plan(kept, drill, shelf))
+
     def _look(self, piece: Piece, out: Outgoing, page: int) -> tuple[QImage, int] | None:
         """A page of what would leave and how many it has, where it is paper and soon made."""
         if out.kind.group != "paper" or sum(len(p.sounds) for p in piece.parts) > LOOKED_AT:
             return None
-        from firn.ui.paper import A4_RATIO, LETTER_RATIO, MARGIN_MM, fitted
+        from firn.ui.paper import picture_of
 
         try:
             sheet = self._sheet(piece, out)()
         except FirnError:
             return None
-        pages, width, height = fitted(sheet, LETTER_RATIO if out.paper == "Letter" else A4_RATIO)
-        margin = round(LOOK_PX * MARGIN_MM / SHEET_MM)
-        image = QImage(LOOK_PX + 2 * margin, round(LOOK_PX * height / width) + 2 * margin, QImage.Format.Format_RGB32)
-        image.fill(0xFFFFFF)
-        painter = QPainter(image)
-        painter.translate(margin, margin)
-        painter.scale(LOOK_PX / width, LOOK_PX / width)
-        many = len(pages.pages)
-        pages.paint(painter, min(page, many - 1), height)
-        painter.end()
-        return image, many
+        return picture_of(sheet, out.paper, page, LOOK_PX)
 
     def _give_pack(self, kept: BookPiece, out: Outgoing) -> None:
         from datetime import date
@@ -259,7 +267,7 @@ class Giving:
         if kind.id == "picture":
             from firn.ui.paper import drawn
 
-            data = drawn(_strip_paper(piece, out), ending)
+            data = drawn(_strip_paper(piece, out, self._context.desk.view), ending)
             return lambda: (data, ())
         if kind.id == "calendar":
             from datetime import date
@@ -283,13 +291,14 @@ _ALSO = {"sound": (".wav", ".flac", ".ogg"), "picture": (".png",), "table": (".j
 """Other endings that a kind may be written with."""
 
 
-def _strip_paper(piece: Piece, out: Outgoing) -> "Paper":
-    """A strip as it is asked for, without what is worth a look."""
+def _strip_paper(piece: Piece, out: Outgoing, view: View) -> "Paper":
+    """A strip as it is asked for, with the layers that a view shows, without what is worth a look."""
     from firn.session.cue_sheet import in_both
     from firn.session.paper import paper
 
     part = piece.part(out.part) if out.part != "combo" else None
-    stretch, view = _stretch(piece, out)
+    stretch, _ = _stretch(piece, out)
+    view = replace(PLAIN, mirrored=out.mirrored, hidden=view.hidden)
     stretch = in_both(stretch, piece, out.language)
     return paper(piece.settings, stretch.title, stretch, part.script.text if part is not None else "", (), view)
 

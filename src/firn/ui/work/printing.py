@@ -2,12 +2,16 @@
 
 from collections.abc import Callable
 
+from msgspec.structs import replace
+
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.task import Task
 from firn.files.formats import PAPER
 from firn.session.classes import class_paper
 from firn.session.notes import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
+from firn.session.settings import PaperSize
+from firn.session.view import PLAIN
 from firn.ui.paper import page_layout, pdf_of, print_on
 from firn.ui.work.context import Context, Handlers
 
@@ -40,11 +44,12 @@ class Printing:
             self._context.say("There is nothing to print yet: write some steps first.")
             return None
         settings, title, stretch, text = desk.settings, desk.title, desk.stretch, desk.text
+        shown = replace(PLAIN, hidden=desk.view.hidden)
         part, combo, tempo, noted = desk.part, desk.combo, desk.transport.tempo, desk.noting()
 
         def make() -> Paper:
             notes = noted()
-            sheet = paper(settings, title, stretch, text, notes if check else tuple(written_notes(notes)))
+            sheet = paper(settings, title, stretch, text, notes if check else tuple(written_notes(notes)), shown)
             return check_paper(sheet, part, combo, tempo) if check else sheet
 
         return make
@@ -60,7 +65,7 @@ class Printing:
         if make is not None:
             self.print_sheet(make)
 
-    def print_sheet(self, make: Callable[[], Paper], size: str = "A4") -> None:
+    def print_sheet(self, make: Callable[[], Paper], size: PaperSize = "A4") -> None:
         """Ask for a printer and print a sheet."""
         from PySide6.QtPrintSupport import QPrinter
 
@@ -81,7 +86,7 @@ class Printing:
         name = title.replace(", ", " ").replace(": ", " ").replace("/", "-") + PAPER.ending
         self.write_sheet(make, name)
 
-    def write_sheet(self, make: Callable[[], Paper], name: str, size: str = "A4") -> None:
+    def write_sheet(self, make: Callable[[], Paper], name: str, size: PaperSize = "A4") -> None:
         """Ask for a place and write a sheet there as PDF."""
         path = self._context.prompts.save_file(self._context.window, "Write as PDF", PAPER.offered, name)
         if path is None:
