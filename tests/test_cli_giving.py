@@ -60,9 +60,19 @@ class PackTest(GivingCase):
         for file in files:
             self.assertNotIn("Wren", (out / file).read_text("utf-8"))
 
+    def test_with_her_voice(self) -> None:
+        voice, out = self.folder / "voice.wav", self.folder / "a.zip"
+        soundfile.write(voice, [0.0, 0.5] * 12_000, 24_000)
+        self.assertEqual(self.run_firn("pack", self.steps, "-o", out, "--voice", voice, "--no-questions")[0], 0)
+        with zipfile.ZipFile(out) as pack:
+            self.assertIn("sounds/voice.mp3", pack.namelist())
+
     def test_what_cannot_be(self) -> None:
         for words, said in (
             ((self.steps, "-o", "a.html", "--part", "Z"), 'No part is called "Z"'),
+            ((self.steps, "-o", "a.html", "--clip"), "knows no clips"),
+            ((self.steps, "-o", "a.html", "--voice", "gone.wav"), "gone.wav"),
+            ((self.workbook(), "-o", "a.html", "--clip"), "None of these parts is from a clip"),
             ((self.steps, "-o", "a.html", "--student", "k1"), "has no students"),
             ((self.steps, "-o", "a.html", "--today", "soon", "--days", 1), "soon is no day"),
         ):

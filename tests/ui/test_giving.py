@@ -142,6 +142,34 @@ class FilesTest(GiveCase):
         self.assertIn("opens on any phone", self.window.banner.text)
         self.assertEqual(self.window.program.settings.made_by, "Marl")
 
+    def test_her_voice_is_chosen_left_out_and_heard(self) -> None:
+        voice, chosen = self.folder / "my & voice.wav", []
+        soundfile.write(voice, np.sin(np.arange(24_000) / 9), 24_000)
+        out = self.folder / "pack.zip"
+
+        def fill(dialog) -> None:
+            dialog.kinds.setCurrentRow(IDS.index("pack"))
+            for path in (None, voice, voice, voice):
+                # Choosing none leaves it as it is; pressed again, what was chosen is left out.
+                self.answers.path = path
+                dialog.spoken.click()
+                chosen.append(dialog.spoken.text())
+            self.answers.path = out
+
+        self.answers.fill = fill
+        self.key(Key.Key_P, CTRL)
+        self.settle()
+        self.settle()
+        take = "my && voice.wav: leave it out"
+        self.assertEqual(chosen, ["Choose a recording…", take, "Choose a recording…", take])
+        with zipfile.ZipFile(out) as pack:
+            self.assertGreater(len(pack.read("sounds/voice.mp3")), 1_000)
+
+    def test_the_picture_of_a_clip_that_there_is_not(self) -> None:
+        self.give("pack", "pack.html", clip=True)
+        self.assertIn("None of these parts is from a clip", self.window.banner.text)
+        self.assertFalse((self.folder / "pack.html").exists())
+
     def test_a_pack_for_each_student_into_a_folder(self) -> None:
         for student in (Student("k1", "Wren"), Student("k2", "Ivo")):
             self.window._bridge.do(AddStudent(student))

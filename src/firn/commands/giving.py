@@ -39,6 +39,17 @@ def _pack(args: argparse.Namespace) -> int:
         args.minutes, args.days, not args.no_questions,
     )  # fmt: skip
     today = _day(args.today)
+    if args.voice is not None:
+        from firn.session.pack.beside import voice_of
+
+        order = replace(order, voice=voice_of(Path(args.voice)))
+    if args.clip:
+        if not WORKBOOK.names(path):
+            raise FirnError(f"{path.name} knows no clips: they are kept in workbooks.")
+        from firn.session.pack.beside import films_of
+
+        book = book_at(path)
+        order = replace(order, films=films_of(book, piece_called(book, args.of), order.parts, shelf, path))
     if args.student is not None and WORKBOOK.names(path):
         book = book_at(path)
         piece = piece_called(book, args.of)
@@ -300,6 +311,8 @@ def add(command: Command) -> None:
     pack.add_argument("--by", default="", help="who made it")
     pack.add_argument("--licence", default="", help="a line on what may be done with it")
     pack.add_argument("--note", default="", help="a note to the student")
+    pack.add_argument("--voice", metavar="FILE", help="a recording of your voice to them")
+    pack.add_argument("--clip", action="store_true", help="with the picture of the clip that a part is from")
     pack.add_argument("--language", choices=("en", "es"))
     pack.add_argument("--tempo", type=number, help="counts a minute, else the student's or the piece's")
     pack.add_argument("--days", type=int, choices=range(29), default=0, help="a practice of so many days with it")

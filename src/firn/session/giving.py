@@ -12,6 +12,7 @@ from firn.core.book.students import OWNER, Student
 from firn.core.piece.build import piece_from
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
+from firn.session.pack.beside import ClipFilm
 from firn.session.pack.contents import LANGUAGES, Wanted, items
 from firn.session.pack.page import PLAIN_S, Pack, Plain, make_pack, plain_sounds
 from firn.session.planning import Day, practice
@@ -19,7 +20,7 @@ from firn.session.planning import Day, practice
 
 class Order(Struct, frozen=True):
     """What is given out: which parts (none: all, and the combo), what the teacher writes on it, and a practice of
-    so many minutes a day for so many days, 0 for none."""
+    so many minutes a day for so many days, 0 for none; her voice and the pictures of clips."""
 
     parts: tuple[str, ...] = ()
     by: str = ""
@@ -30,6 +31,8 @@ class Order(Struct, frozen=True):
     minutes: float = 15.0
     days: int = 0
     questions: bool = True
+    voice: bytes = b""
+    films: tuple[ClipFilm, ...] = ()
 
 
 def wanted_of(
@@ -46,7 +49,8 @@ def wanted_of(
     spoken = student.language if student is not None and student.language in LANGUAGES else LANGUAGES[0]
     return Wanted(
         piece_from(piece.script, shelf), {p.name: p.id for p in piece.parts}, order.parts, student, order.by,
-        order.licence, order.note, order.language or spoken, order.tempo, days, order.questions,
+        order.licence, order.note, order.language or spoken, order.tempo, days, order.questions, order.voice,
+        order.films,
     )  # fmt: skip
 
 

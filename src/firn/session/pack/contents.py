@@ -25,11 +25,10 @@ from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
 from firn.session.asking import ear_round
+from firn.session.pack.beside import ClipFilm
+from firn.session.pack.coded import thinned
 from firn.session.planning import Day
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
-
-PACK_RATE = 24_000
-"""Samples a second of strikes and words in a pack."""
 
 MOST_SOUNDS = 4_000
 """Sounds of one part or combo in a pack."""
@@ -46,7 +45,8 @@ class Wanted(Struct, frozen=True):
     where there is none) and for whom.
 
     `by`, `licence`, `note`: lines that the teacher writes; `language`: en or es; `tempo`: counts a minute, 0 for that
-    of the student or the piece; `days`: a practice; `questions`: whether the ear is asked.
+    of the student or the piece; `days`: a practice; `questions`: whether the ear is asked; `voice`: the teacher's
+    own, as MP3; `films`: pictures of the clips that parts are from.
     """
 
     piece: Piece
@@ -60,6 +60,8 @@ class Wanted(Struct, frozen=True):
     tempo: float = 0.0
     days: tuple[Day, ...] = ()
     questions: bool = True
+    voice: bytes = b""
+    films: tuple[ClipFilm, ...] = ()
 
 
 class Item(Struct, frozen=True):
@@ -148,20 +150,6 @@ def _pass_name(part: str, time: int) -> str:
 
 def _within(tempo: float, bounds: tuple[float, float]) -> float:
     return float(min(max(tempo, bounds[0]), bounds[1]))
-
-
-_TAPS = np.arange(-32, 33)
-_HALF_BAND = np.sinc(_TAPS / 2) * np.kaiser(len(_TAPS), 8.0) / 2
-"""A low-pass at half the band: Kaiser's window, 80 dB down."""
-
-
-def thinned(sound: np.ndarray) -> np.ndarray:
-    """A sound at `RATE`, shape (n,), at half as many samples a second: `PACK_RATE`.
-
-    By hand, since SciPy's signal library takes longer to import than a pack to make.
-    """
-    low = np.convolve(np.asarray(sound, np.float64), _HALF_BAND)
-    return np.asarray(low[len(_TAPS) // 2 : len(_TAPS) // 2 + len(sound)][::2])
 
 
 class Sounds:

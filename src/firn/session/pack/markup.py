@@ -2,7 +2,7 @@
 
 from html import escape
 
-EMPTY = {"input", "meta"}
+EMPTY = {"input", "meta", "track"}
 
 
 class Markup(str):

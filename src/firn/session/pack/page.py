@@ -4,12 +4,11 @@ import base64
 import io
 import json
 import zipfile
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from importlib import resources
 from typing import Any
 
-import numpy as np
 from msgspec import Struct
 
 from firn.core.book.students import OWNER
@@ -18,10 +17,10 @@ from firn.core.task import UNWATCHED, Task
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 from firn.session.cautions import CAUTIONS, IN_SPANISH
+from firn.session.pack.coded import PACK_RATE, mp3_of
 from firn.session.pack.contents import (
     LANGUAGES,
     MIDDLE,
-    PACK_RATE,
     SLOW,
     Item,
     Sounds,
@@ -31,7 +30,6 @@ from firn.session.pack.contents import (
     items,
     practice_rows,
     question_rows,
-    thinned,
 )
 from firn.session.pack.markup import Markup, joined, tag
 from firn.session.pack.strip import rows, symbols
@@ -65,12 +63,15 @@ class Plain(Struct, frozen=True):
         return f"sounds/{name}-{self.tempo:.0f}.mp3"
 
 
+VOICE_FILE = "sounds/voice.mp3"
+
+
 class Pack(Struct, frozen=True):
-    """A pack: its page with all in it, and its plain sounds."""
+    """A pack: its page with all in it, and what stands beside it as files where it is a folder, by name."""
 
     id: str
     html: str
-    plain: tuple[Plain, ...]
+    files: tuple[tuple[str, bytes], ...]
     linked: str
 
     def zipped(self) -> bytes:
@@ -78,20 +79,9 @@ class Pack(Struct, frozen=True):
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as folder:
             folder.writestr("index.html", self.linked)
-            for one in self.plain:
-                folder.writestr(one.file, one.data)
+            for name, data in self.files:
+                folder.writestr(name, data)
         return out.getvalue()
-
-
-def mp3_of(blocks: Iterator[np.ndarray]) -> bytes:
-    """Stereo blocks at `RATE` as MP3, one channel at `PACK_RATE`."""
-    import soundfile
-
-    mono = np.concatenate([block.mean(axis=1) for block in blocks])
-    out = io.BytesIO()
-    thin = np.clip(thinned(mono), -1, 1)
-    soundfile.write(out, thin, PACK_RATE, format="MP3", subtype="MPEG_LAYER_III", compression_level=0.6)
-    return out.getvalue()
 
 
 def plain_sounds(made: Sequence[Item], task: Task = UNWATCHED) -> list[Plain]:
@@ -138,7 +128,10 @@ def make_pack(wanted: Wanted, task: Task = UNWATCHED, plain: Sequence[Plain] | N
     if len(pages[0].encode()) > MOST_BYTES:
         size, most = len(pages[0]) / 1e6, MOST_BYTES / 1e6
         raise FirnError(f"This pack would hold {size:.1f} MB; {most:.0f} is most: give out fewer parts.")
-    return Pack(key, pages[0], tuple(plain), pages[1])
+    files = [(one.file, one.data) for one in plain]
+    files += [(film.file, film.data) for film in wanted.films]
+    files += [(VOICE_FILE, wanted.voice)] if wanted.voice else []
+    return Pack(key, pages[0], tuple(files), pages[1])
 
 
 def _resource(name: str) -> str:
@@ -178,6 +171,7 @@ def _page(
         "main",
         _controls(made, say),
         _strips(made, say),
+        _films(wanted, say, linked=linked),
         _plain(plain, say, linked=linked),
         _told(wanted, made, say),
         _mine(say),
@@ -187,7 +181,7 @@ def _page(
     )
     body = tag(
         "body",
-        _above(wanted, made, say),
+        _above(wanted, made, say, linked=linked),
         main,
         _foot(wanted, say),
         tag("script", _json(data), type="application/json", id="pack"),
@@ -196,7 +190,7 @@ def _page(
     return f"<!DOCTYPE html>\n{tag('html', head, body, lang=wanted.language)}\n"
 
 
-def _above(wanted: Wanted, made: Sequence[Item], say: Say) -> Markup:
+def _above(wanted: Wanted, made: Sequence[Item], say: Say, *, linked: bool) -> Markup:
     settings = wanted.piece.settings
     counted = f"{settings.meter}, {settings.feel}; {', '.join(item.name for item in made)}"
     by, note = wanted.by.strip(), wanted.note.strip()
@@ -205,9 +199,39 @@ def _above(wanted: Wanted, made: Sequence[Item], say: Say) -> Markup:
         tag("h1", settings.name),
         tag("p", counted, class_="quiet"),
         tag("p", f"{say['by']} {by}", class_="quiet") if by else Markup(),
-        joined(tag("h2", say["note"]), tag("p", note)) if note else Markup(),
+        tag("h2", say["note"]) if note or wanted.voice else Markup(),
+        tag("p", note) if note else Markup(),
+        _voice(wanted, say, linked=linked) if wanted.voice else Markup(),
         tag("noscript", tag("p", say["no_script"])),
     )
+
+
+def _voice(wanted: Wanted, say: Say, *, linked: bool) -> Markup:
+    source = VOICE_FILE if linked else _inside("audio/mpeg", wanted.voice)
+    return tag("audio", controls=True, preload="none", aria_label=say["voice"], src=source)
+
+
+def _inside(kind: str, data: bytes) -> str:
+    """A file as the page itself holds it."""
+    return f"data:{kind};base64,{base64.b64encode(data).decode('ascii')}"
+
+
+def _films(wanted: Wanted, say: Say, *, linked: bool) -> Markup:
+    """The pictures of clips, each with its words as captions."""
+    shown: list[Markup] = []
+    for film in wanted.films:
+        words = tag(
+            "track", kind="captions", label=say["said"], srclang=wanted.language, src=film.captions, default=True
+        )
+        source = film.file if linked else _inside("video/mp4", film.data)
+        shown += [
+            tag("h3", film.part),
+            tag(
+                "video", words, controls=True, preload="metadata", playsinline=True, aria_label=film.part, src=source
+            ),
+            tag("p", film.said, class_="quiet") if film.said.strip() else Markup(),
+        ]
+    return tag("section", tag("h2", say["clip"]), *shown) if shown else Markup()
 
 
 def _press(key: str, text: str) -> Markup:
@@ -287,7 +311,7 @@ def _strips(made: Sequence[Item], say: Say) -> Markup:
 def _plain(plain: Sequence[Plain], say: Say, *, linked: bool) -> Markup:
     players = []
     for one in plain:
-        source = one.file if linked else f"data:audio/mpeg;base64,{base64.b64encode(one.data).decode('ascii')}"
+        source = one.file if linked else _inside("audio/mpeg", one.data)
         name = f"{one.item.name}, {say[one.pace]}, {one.tempo:.0f}"
         players += [tag("p", name), tag("audio", controls=True, preload="none", aria_label=name, src=source)]
     return tag("details", tag("summary", say["plain"]), *players)

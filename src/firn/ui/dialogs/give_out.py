@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from functools import partial
+from pathlib import Path
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt
@@ -50,6 +51,7 @@ class GiveOutDialog(QDialog):
         students: Sequence[tuple[str, str]],
         look: Preview,
         begin: Outgoing,
+        choose: Callable[[], Path | None],
         parent: QWidget | None = None,
     ) -> None:
         super().__init__(parent)
@@ -99,6 +101,10 @@ class GiveOutDialog(QDialog):
         if students:
             self.student.addItem("each of them, a file each", EVERYONE)
         self.by, self.licence, self.note = (QLineEdit(text) for text in (begin.by, begin.licence, begin.note))
+        self.spoken, self.clip = QPushButton(), QCheckBox("With the picture of its clip")
+        self._choose, self._spoken = choose, begin.spoken
+        self.spoken.clicked.connect(self._choose_voice)
+        self._show_voice()
         self._fields: dict[Asked, tuple[str, QWidget]] = {
             "part": ("&Of", self.part), "side": ("", self.side), "mirrored": ("", self.mirrored),
             "drill": ("&Drill", self.drill), "paper": ("Pa&per", self.paper), "hall": ("", self.hall),
@@ -106,6 +112,7 @@ class GiveOutDialog(QDialog):
             "climb": ("&Up to, by 4, both sides", self.climb), "voice": ("", self.voice),
             "student": ("&For", self.student), "days": ("Days o&f practice", self.days), "by": ("&Made by", self.by),
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
+            "spoken": ("Your &voice", self.spoken), "clip": ("", self.clip),
         }  # fmt: skip
         self._lay_out()
         for turning, by in ((Qt.Key.Key_PageUp, -1), (Qt.Key.Key_PageDown, 1)):
@@ -199,8 +206,20 @@ class GiveOutDialog(QDialog):
             by=self.by.text().strip(),
             licence=self.licence.text().strip(),
             note=self.note.text().strip(),
+            spoken=self._spoken,
+            clip=self.clip.isChecked(),
             days=self.days.value(),
         )
+
+    def _choose_voice(self) -> None:
+        """Choose a recording of the teacher's voice; one that was chosen is taken out again."""
+        path = None if self._spoken else self._choose()
+        self._spoken = str(path) if path is not None else ""
+        self._show_voice()
+
+    def _show_voice(self) -> None:
+        name = Path(self._spoken).name
+        self.spoken.setText(f"{name}: leave it out".replace("&", "&&") if name else "Choose a recording…")
 
     def turn_page(self, by: int) -> None:
         """Look at another page."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
@@ -14,7 +15,7 @@ from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.task import Task
 from firn.errors import FirnError
-from firn.files.formats import PIECE, Format
+from firn.files.formats import PIECE, RECORDING, Format
 from firn.files.whole import write_bytes
 from firn.session.drill_text import steps_text
 from firn.session.outgoing import Kind, Outgoing
@@ -73,8 +74,9 @@ class Giving:
         )
         students = [(s.id, s.name) for s in book.students]
         drills = [(d.id, d.name) for d in book.drills_of(kept.id)]
-        look = partial(self._look, piece)
-        dialog = GiveOutDialog(parts, desk.title, drills, students, look, begin, self._context.window)
+        look, window = partial(self._look, piece), self._context.window
+        choose = partial(self._context.prompts.open_file, window, "Your voice", RECORDING.offered)
+        dialog = GiveOutDialog(parts, desk.title, drills, students, look, begin, choose, window)
         if not self._context.prompts.run(dialog):
             return
         out = self._last = dialog.outgoing
@@ -176,10 +178,20 @@ class Giving:
         from firn.ui.dialogs.give_out import EVERYONE
 
         book, shelf = self._context.bridge.book, self._context.desk.shelf
+        workbook = self._context.bridge.session.path
         parts = () if out.part == "combo" else (out.part,)
         language = out.language if out.language in ("en", "es") else ""
         order = Order(parts, out.by, out.licence, out.note, language, out.tempo, days=out.days)
         today = date.today()
+
+        def with_beside(task: Task) -> Order:
+            """The order with her voice and the pictures of clips, each made once."""
+            from firn.session.pack.beside import films_of, voice_of
+
+            voice = voice_of(Path(out.spoken)) if out.spoken else b""
+            films = films_of(book, kept, parts, shelf, workbook, task) if out.clip else ()
+            return replace(order, voice=voice, films=films)
+
         if out.student == EVERYONE:
             folder = self._context.prompts.folder(self._context.window, "A folder for the packs")
             if folder is None:
@@ -189,7 +201,8 @@ class Giving:
                 def give(student: Student, pack: object) -> None:
                     write_pack(folder / f"{pack_name(kept, student, named=False)}.html", pack)  # type: ignore[arg-type]
 
-                packs(book, kept, book.students, shelf, order, today, give, task)
+                ready = with_beside(task.within(0, 0.2))
+                packs(book, kept, book.students, shelf, ready, today, give, task.within(0.2, 1))
                 return len(book.students)
 
             said = f"Packs for {len(book.students)} are in {folder.name}, named by their keys."
@@ -204,7 +217,8 @@ class Giving:
         log = [e for e in book.log if e.student == out.student]
 
         def work(task: Task) -> float:
-            pack = make_pack(wanted_of(kept, log, shelf, order, student, today), task)
+            ready = with_beside(task.within(0, 0.2))
+            pack = make_pack(wanted_of(kept, log, shelf, ready, student, today), task.within(0.2, 1))
             write_pack(path, pack)
             return len(pack.html) / 1e6
 
