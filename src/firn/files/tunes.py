@@ -37,7 +37,7 @@ def read_tune(path: Path) -> Tune:
 
 
 def read_rhythm(path: Path, notes: Sequence[int] = ()) -> Rhythm:
-    """The rhythm in a file, once through as it is written; of MIDI the keys that are named, else all of its
+    """The rhythm in a file, as it is played; of MIDI the keys that are named, else all of its
     percussion, else all of its first track that sounds. Raises FirnError with one sentence."""
     ending = path.suffix.casefold()
     if ending == ".abc":
@@ -234,7 +234,7 @@ class _Measured(NamedTuple):
         return merged(self.title or name, self.meter, played, float(Fraction(self.tempo) / count), pickup)
 
     def rhythm(self, name: str) -> Rhythm:
-        """Where it sounds, as it is written, once through."""
+        """Where it sounds, as it is played, repeats and endings carried out."""
         if not any(m.onsets for m in self.measures):
             raise TuneError(f"There is no rhythm in {name}.")
         places = places_of(self.measures, self.beat * self.meter.counts, self.beat)

@@ -1,16 +1,21 @@
 """A score as MusicXML 4.0: a percussion staff, each foot a voice, kinds as noteheads, words and counts as lyrics.
 
 Sounds stand where they are said; a feel is a mark on them. What makes no sound is a direction, a hold a rest.
+Sections that come again alike are written once, with a repeat, and with two endings where the last ends otherwise.
 """
 
+from bisect import bisect_right
+from collections.abc import Hashable, Sequence
 from fractions import Fraction
 from math import lcm
 from xml.etree.ElementTree import Element, SubElement, indent, tostring
 
 from firn.core.meter.meter import Meter
+from firn.core.pattern import late
 from firn.core.piece.sound import Sound
 from firn.core.score.notes import MOST_PARTS, TYPES, Note, bar_notes
-from firn.core.score.score import Score, Written, finest, quarters_of, voices_of
+from firn.core.score.repeats import WrittenBar, written_bars
+from firn.core.score.score import Bar, Score, Written, finest, quarters_of, voices_of
 from firn.core.steps.kinds import kind_said
 
 HEADS = {
@@ -22,6 +27,9 @@ HEADS = {
 
 PLACES = {"left": ("E", 5), "right": ("F", 4), "hands": ("A", 5)}
 """Where each voice stands on the staff."""
+
+
+_AGAIN = late(r" \d+$")
 
 
 def write_musicxml(score: Score) -> Written:
@@ -46,10 +54,13 @@ def write_musicxml(score: Score) -> Written:
     part = SubElement(root, "part", id="P1")
     before: Meter | None = None
     number = 0
-    for at, (begin, end, meter) in enumerate(bars):
+    for one_bar in _written(score, bars):
+        at = one_bar.bar
+        begin, end, meter = bars[at]
         led = begin < score.first
         number += not led
         measure = SubElement(part, "measure", {"number": str(number), **({"implicit": "yes"} if led else {})})
+        _barline(measure, one_bar, left=True)
         _attributes(measure, score, meter, before, divisions, first=at == 0)
         _marks(measure, score, begin, end, meter, divisions, first=at == 0)
         for place, voice in enumerate(voices):
@@ -58,9 +69,8 @@ def write_musicxml(score: Score) -> Written:
                 SubElement(SubElement(measure, "backup"), "duration").text = str(int(long))
             for one in written[voice][at]:
                 _note(measure, score, one, voice, place + 1, divisions)
+        _barline(measure, one_bar, left=False, last=at == len(bars) - 1 or one_bar.times > 1)
         before = meter
-    bar = SubElement(list(part)[-1], "barline", location="right")
-    SubElement(bar, "bar-style").text = "light-heavy"
     indent(root)
     head = '<?xml version="1.0" encoding="UTF-8" standalone="no"?>\n'
     head += (
@@ -75,7 +85,46 @@ def _clean(text: str) -> str:
     return "".join(c for c in text if c in "\t\n" or (" " <= c < "\ud800") or "\udfff" < c < "\ufffe" or c > "\uffff")
 
 
+def _written(score: Score, bars: Sequence[Bar]) -> list[WrittenBar]:
+    """Which bars are written, with their repeats."""
+    inside: list[list[Hashable]] = [[meter, end - begin] for begin, end, meter in bars]
+    begins = [begin for begin, _, _ in bars]
+    for index, sound in enumerate(score.sounds):
+        at = bisect_right(begins, sound.place) - 1
+        here = sound.place - begins[at]
+        word = score.word_at(index)
+        inside[at].append((here, sound.kind, sound.strikes, sound.foot, sound.hand, sound.level, sound.say, word))
+    starts = []
+    for place, name in score.sections:
+        at = bisect_right(begins, place) - 1
+        # "A 2" is A again.
+        inside[at].append((place - begins[at], _AGAIN.sub("", name)))
+        if place == begins[at]:
+            starts.append(at)
+    led = sum(begin < score.first for begin in begins)
+    return written_bars([tuple(one) for one in inside], [at for at in starts if at >= led])
+
+
 # Elements
+
+
+def _barline(measure: Element, bar: WrittenBar, *, left: bool, last: bool = False) -> None:
+    """A bar line that says something: where a repeat or an ending begins or ends, or all of it."""
+    repeated = bar.begins if left else bar.times > 1
+    ending = bar.opens if left else bar.closes
+    if not (repeated or ending or last):
+        return
+    line = SubElement(measure, "barline", location="left" if left else "right")
+    if repeated or last:
+        SubElement(line, "bar-style").text = "heavy-light" if left else "light-heavy"
+    if ending:
+        kind = "start" if left else "stop" if repeated else "discontinue"
+        SubElement(line, "ending", number=", ".join(map(str, bar.ending)), type=kind)
+    if repeated and left:
+        SubElement(line, "repeat", direction="forward")
+    elif repeated:
+        often = {"times": str(bar.times)} if bar.times > 2 else {}
+        SubElement(line, "repeat", {"direction": "backward", **often})
 
 
 def _attributes(

@@ -6,8 +6,7 @@ from itertools import pairwise
 
 from msgspec import Struct
 
-from firn.core.meter.meter import Meter
-from firn.core.score.score import Score, finest, quarters_of
+from firn.core.score.score import Bar, Score, finest, quarters_of
 
 TYPES = {
     Fraction(4): "whole", Fraction(2): "half", Fraction(1): "quarter", Fraction(1, 2): "eighth",
@@ -34,7 +33,7 @@ class Note(Struct, frozen=True):
     whole_bar: bool = False
 
 
-def bar_notes(score: Score, bar: tuple[Fraction, Fraction, Meter], heard: Sequence[int]) -> Iterator[Note]:
+def bar_notes(score: Score, bar: Bar, heard: Sequence[int]) -> Iterator[Note]:
     """A bar (from where to where, its meter) of one voice, whose sounds are given by their indexes."""
     begin, end, meter = bar
     quarter = quarters_of(meter)

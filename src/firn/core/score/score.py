@@ -14,6 +14,10 @@ VOICES = ("left", "right", "hands")
 """A sound is of one of these; what both feet do is of either."""
 
 
+Bar = tuple[Fraction, Fraction, Meter]
+"""A bar from where to where, in counts, and its meter."""
+
+
 class Score(Struct, frozen=True, dict=True):
     """What is written. `words`: (index of a word's first sound, the word); `sections`: (a count, what begins there);
     `tempo` in counts a minute; `lead`: the foot that begins."""
@@ -36,7 +40,7 @@ class Score(Struct, frozen=True, dict=True):
     def _words(self) -> dict[int, str]:
         return dict(self.words)
 
-    def bars(self) -> Iterator[tuple[Fraction, Fraction, Meter]]:
+    def bars(self) -> Iterator[Bar]:
         """Every bar from where to where, in counts, with its meter: from the bar of the first sound to that of the
         end; a pick-up before the first count is a bar of its own."""
         at = min([self.first, *(Fraction(s.place // 1) for s in self.sounds)])

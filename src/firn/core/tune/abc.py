@@ -36,7 +36,7 @@ def read_abc(text: str, name: str = "the tune") -> Tune:
 
 
 def rhythm_of_abc(text: str, name: str) -> Rhythm:
-    """The rhythm of the first tune of an ABC text, as it is written, once through; raises TuneError."""
+    """The rhythm of the first tune of an ABC text, as it is played; raises TuneError."""
     return _read(text, name).rhythm(name)
 
 

@@ -35,7 +35,13 @@ def name_sections(measures: Sequence[Measure]) -> None:
 def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
     """Measures as they are played, repeats and endings carried out, each with its section; a time through that is
     over is followed by an empty one."""
-    played: list[tuple[str, Fraction]] = []
+    over = ("", Fraction(0))
+    return [over if one is None else (one.section, one.length) for one in in_order(measures)]
+
+
+def in_order(measures: Sequence[Measure]) -> list[Measure | None]:
+    """Measures in the order in which they are played; None after a time through that is over."""
+    played: list[Measure | None] = []
     start = 0
     number = 0
     while number < len(measures):
@@ -43,11 +49,11 @@ def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
             start = number
         last = _end_of_repeat(measures, number)
         if last is None:
-            played.append((measures[number].section, measures[number].length))
+            played.append(measures[number])
             number += 1
             if measures[number - 1].double:
                 # A repeat that is nowhere begun begins after it.
-                played.append(("", Fraction(0)))
+                played.append(None)
                 start = number
             continue
         # A stretch that is repeated, from its beginning to past its last ending.
@@ -59,8 +65,8 @@ def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
         for time in range(1, times + 1):
             for measure in measures[start:stop]:
                 if not measure.endings or time in measure.endings:
-                    played.append((measure.section, measure.length))
-            played.append(("", Fraction(0)))
+                    played.append(measure)
+            played.append(None)
         number = start = stop
     return played
 
@@ -79,11 +85,13 @@ def _end_of_repeat(measures: Sequence[Measure], at: int) -> int | None:
 
 
 def places_of(measures: Sequence[Measure], bar: Fraction, count: Fraction) -> tuple[Fraction, ...]:
-    """Where measures sound, as they are written, once through, in counts of so many whole notes from the first whole
-    bar's 1; a first measure that is shorter than a bar leads up to it."""
+    """Where measures sound, as they are played, in counts of so many whole notes from the first whole bar's 1; a
+    first measure that is shorter than a bar leads up to it."""
     at = -measures[0].length if measures[0].length < bar and len(measures) > 1 else Fraction(0)
     places = []
-    for measure in measures:
+    for measure in in_order(measures):
+        if measure is None:
+            continue
         places += [(at + onset) / count for onset in measure.onsets]
         at += measure.length
     return tuple(sorted(set(places)))
