@@ -1,9 +1,16 @@
-"""A browser for tests of pages: Debian's Chromium, without network, at a phone's size; tests skip where it is not."""
+"""Browsers for tests of pages: Debian's Chromium, without network, at a phone's size; WebKitGTK and Firefox ESR where
+they are; tests skip where one is not."""
 
+import contextlib
 import json
+import os
 import shutil
+import socket
+import subprocess
 import tempfile
+import time
 import unittest
+from collections.abc import Mapping
 from importlib.util import find_spec
 from pathlib import Path
 from typing import Any
@@ -50,3 +57,92 @@ def axe(browser: Any) -> list[str]:
     browser.execute_script((Path(package.origin).parent / "axe.min.js").read_text("utf-8"))
     found = browser.execute_async_script("axe.run().then(arguments[0])")
     return [f"{v['id']}: {node['target']}" for v in found["violations"] for node in v["nodes"]]
+
+
+def webkit(display: str) -> Any:
+    """A driver of WebKitGTK on a display; raises SkipTest where there is none."""
+    places = sorted(Path("/usr/lib").glob("*/webkit2gtk-4*/MiniBrowser"))
+    driver = shutil.which("WebKitWebDriver")
+    if not places or not driver:
+        raise unittest.SkipTest("no WebKitGTK with its driver")
+    from selenium import webdriver
+    from selenium.webdriver.webkitgtk.options import Options
+    from selenium.webdriver.webkitgtk.service import Service
+
+    options = Options()
+    options.binary_location = str(places[-1])
+    options.add_argument("--automation")
+    return webdriver.WebKitGTK(options=options, service=Service(driver, env={**os.environ, "DISPLAY": display}))
+
+
+class Firefox:
+    """Firefox ESR without a screen, driven by its own protocol (Marionette 3): Debian has no driver for it.
+
+    Messages go over a local socket as their length, a colon, and JSON: [0, number, command, values] there,
+    [1, number, fault, result] back; commands are those of WebDriver (W3C).
+    """
+
+    def __init__(self, folder: Path, env: Mapping[str, str]) -> None:
+        program = shutil.which("firefox-esr")
+        if program is None:
+            raise unittest.SkipTest("no Firefox ESR")
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            port = free.getsockname()[1]
+        profile = folder / "firefox"
+        profile.mkdir()
+        prefs = {"marionette.port": port, "network.proxy.type": 1, "network.proxy.http": "127.0.0.1",
+                 "network.proxy.http_port": 9, "media.autoplay.default": 0}  # fmt: skip
+        lines = (f"user_pref({json.dumps(name)}, {json.dumps(value)});\n" for name, value in prefs.items())
+        (profile / "user.js").write_text("".join(lines))
+        self._process = subprocess.Popen(
+            [program, "--marionette", "--headless", "--no-remote", "--profile", str(profile)],
+            env={**env, "HOME": str(folder)}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        self._number, end = 0, time.monotonic() + 30
+        while True:
+            try:
+                self._socket = socket.create_connection(("127.0.0.1", port), 30)
+                break
+            except OSError:
+                if time.monotonic() > end:
+                    self.quit()
+                    raise
+                time.sleep(0.1)
+        self._message()
+        self._ask("WebDriver:NewSession", capabilities={})
+
+    def _message(self) -> Any:
+        size = b""
+        while not size.endswith(b":"):
+            size += self._socket.recv(1)
+        data = b""
+        while len(data) < int(size[:-1]):
+            data += self._socket.recv(int(size[:-1]) - len(data))
+        return json.loads(data)
+
+    def _ask(self, command: str, **values: Any) -> Any:
+        self._number += 1
+        said = json.dumps([0, self._number, command, values]).encode()
+        self._socket.sendall(b"%d:%s" % (len(said), said))
+        _, _, fault, result = self._message()
+        if fault:
+            raise AssertionError(fault["message"])
+        return result
+
+    def get(self, address: str) -> None:
+        self._ask("WebDriver:Navigate", url=address)
+
+    def execute_script(self, script: str, *words: Any) -> Any:
+        return self._ask("WebDriver:ExecuteScript", script=script, args=list(words))["value"]
+
+    def press(self, selector: str) -> None:
+        """Press a button as a finger does."""
+        found = self._ask("WebDriver:FindElement", using="css selector", value=selector)["value"]
+        self._ask("WebDriver:ElementClick", id=next(iter(found.values())))
+
+    def quit(self) -> None:
+        with contextlib.suppress(AttributeError):
+            self._socket.close()
+        self._process.kill()
+        self._process.wait(10)

@@ -3,10 +3,6 @@
 The real loop needs the sound server pulseaudio (Debian); where it is not there the test says so.
 """
 
-import contextlib
-import os
-import shutil
-import signal
 import subprocess
 import sys
 import textwrap
@@ -26,6 +22,7 @@ from firn.devices.duplex import SIMULATED_LATENCY_S, DeviceDuplex, SimulatedDupl
 from firn.devices.outputs import ClockOutput, best_output
 from firn.devices.recorder import GONE_S, Recorder
 from firn.devices.reel import Reel
+from tests.servers import end_server, sound_server, until
 from tests.support import FolderCase, hurry
 
 NULL = [miniaudio.Backend.NULL]
@@ -43,13 +40,6 @@ def clicks(times_s: list[float], seconds: float) -> np.ndarray:
 
 def stereo(sound: np.ndarray) -> np.ndarray:
     return np.repeat(sound[:, None], 2, axis=1)
-
-
-def until(ready, seconds: float = 5.0) -> bool:
-    end = time.monotonic() + seconds
-    while time.monotonic() < end and not ready():
-        time.sleep(0.01)
-    return ready()
 
 
 class ReelTest(unittest.TestCase):
@@ -137,14 +127,6 @@ class NullBackendTest(unittest.TestCase):
         self.assertGreater(len(recorder.stop()), 0.2 * RATE)
 
 
-PULSE = """
-load-module module-native-protocol-unix auth-anonymous=1 socket={socket}
-load-module module-null-sink sink_name=loop format=float32le rate=48000 channels=2 norewinds=1
-load-module module-remap-source source_name=loopin master=loop.monitor remix=no
-set-default-sink loop
-set-default-source loopin
-"""
-
 ROUND = """
     import sys, time
     import numpy as np
@@ -183,28 +165,7 @@ class LoopTest(FolderCase):
 
     def setUp(self) -> None:
         super().setUp()
-        if shutil.which("pulseaudio") is None:
-            self.skipTest("pulseaudio is not installed: no loop to record through")
-        socket = self.folder / "pulse.sock"
-        (self.folder / "loop.pa").write_text(PULSE.format(socket=socket))
-        env = {k: v for k, v in os.environ.items() if k not in ("XDG_RUNTIME_DIR", "PULSE_SERVER")}
-        env |= {"PULSE_RUNTIME_PATH": str(self.folder / "run"), "PULSE_STATE_PATH": str(self.folder / "state")}
-        for name in ("run", "state"):
-            (self.folder / name).mkdir()
-        self.server = subprocess.Popen(
-            ["pulseaudio", "-n", "--daemonize=no", "--exit-idle-time=-1", "--use-pid-file=no", "-F",
-             str(self.folder / "loop.pa")],
-            env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
-        self.addCleanup(self.end_server)
-        if not until(lambda: socket.exists(), 8):
-            self.skipTest("the sound server did not start")
-        self.env = {**env, "PULSE_SERVER": f"unix:{socket}"}
-
-    def end_server(self) -> None:
-        with contextlib.suppress(ProcessLookupError):
-            self.server.send_signal(signal.SIGKILL)
-        self.server.wait(5)
+        self.server, self.env = sound_server(self, self.folder)
 
     def start(self, what: str) -> subprocess.Popen:
         code = textwrap.dedent(ROUND)
@@ -236,7 +197,7 @@ class LoopTest(FolderCase):
         process = self.start("pulled")
         assert process.stdout is not None
         self.assertEqual(process.stdout.readline().strip(), "ready")
-        self.end_server()
+        end_server(self.server)
         self.assertEqual([process.stdout.readline().strip() for _ in range(2)], ["True", "True"])
 
 

@@ -1,7 +1,6 @@
 """The application as a process: displays that do not answer, Ctrl+C, screens of any size."""
 
 import os
-import shutil
 import signal
 import socket
 import subprocess
@@ -12,6 +11,7 @@ from PySide6.QtCore import QPoint, QRect, QSize
 
 from firn.ui.display import display_fault
 from firn.ui.start import FRAME, fit
+from tests.servers import screen
 from tests.support import FolderCase, cases
 from tests.ui.window import WindowCase
 
@@ -83,19 +83,9 @@ class ProcessTest(FolderCase):
         self.assertEqual((done.returncode, "Traceback" in said), (0, False), said)
         self.assertEqual(list(self.folder.glob("firn-demo-*")), [], "the demo has gone with its window")
 
-    @unittest.skipUnless(shutil.which("Xvfb"), "Xvfb is not installed")
     def test_fits_a_small_real_screen(self) -> None:
         """1366x768, without a window manager: all of the window is on the screen, down to Dance."""
-        reader, writer = os.pipe()
-        screen = subprocess.Popen(
-            ["Xvfb", "-displayfd", str(writer), "-screen", "0", "1366x768x24"], pass_fds=(writer,),
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
-        self.addCleanup(screen.wait)
-        self.addCleanup(screen.terminate)
-        os.close(writer)
-        with os.fdopen(reader) as told:
-            display = f":{told.readline().strip()}"
+        display = screen(self)
         self.assertEqual(display_fault({"DISPLAY": display}), "")
         script = (
             "import sys; from PySide6.QtCore import QTimer; from firn.ui import start; made = start.MainWindow.show\n"
