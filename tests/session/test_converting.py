@@ -1,5 +1,6 @@
 """One file as another and back: nothing that both can say is lost, and what one cannot is told."""
 
+import contextlib
 import csv
 import io
 import json
@@ -11,6 +12,7 @@ from fractions import Fraction
 import mido
 import soundfile
 from icalendar import Calendar
+from tools.fuzz.undo import edit
 
 from firn.core.book.book import Take, piece_of_script
 from firn.core.book.clips import Clip
@@ -203,6 +205,25 @@ class FolderTest(FolderCase):
         self.assertEqual(session.book, self.book)
         self.assertTrue(session.store.samples(self.digest))
         session.close()
+
+    def test_random_workbooks_come_back_as_they_were(self) -> None:
+        """Pieces, parts, takes, log, drills, classes, students and answers, by random edits: all of it comes back."""
+        for seed in range(8):
+            rng = random.Random(seed)
+            path, out, back = (self.folder / f"{seed}{ending}" for ending in (".firn", "", "-back.firn"))
+            session = Session.new(path)
+            for number in range(rng.randint(5, 60)):
+                # What an edit cannot do it says.
+                with contextlib.suppress(FirnError):
+                    session.do(edit(rng, session.book, number))
+            wanted = session.book
+            session.close()
+            lost = write_folder(path, out)
+            self.assertEqual(len(lost), len(wanted.takes), "these takes have no samples, which is said of each")
+            read_folder(out, back)
+            session = Session.open(back)
+            self.assertEqual(session.book, wanted, seed)
+            session.close()
 
     def test_a_text_that_was_changed_outside_is_read_as_it_is(self) -> None:
         out = self.folder / "out"
