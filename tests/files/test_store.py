@@ -454,6 +454,15 @@ class VersionTest(FolderCase):
         for gone in (DeletePart("p", "a"), DeletePiece("p"), SetClip("p", "a", None)):
             self.assertEqual(gone.apply(book).clips, ())
 
+    def test_a_kept_file_of_version_8(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v8.sqlite", path)
+        store = open_store(path)
+        self.assertEqual((store.told, store.version), ((), 8))
+        (drill,) = store.load().drills
+        self.assertEqual([(s.kind, s.heard) for s in drill.stages], [("music", "music"), ("whole", "counts_beats")])
+        store.close()
+
     def test_upgrades_run_one_by_one(self) -> None:
         path = self.folder / "a.firn"
         new_store(path).close()

@@ -283,6 +283,8 @@ class DanceTest(WindowCase):
             (Qt.Key.Key_C, "after 1 2 3 4 5 6 7"),
             (Qt.Key.Key_O, "other side"),
             (Qt.Key.Key_V, "with counts then"),
+            (Qt.Key.Key_V, "with beats then"),
+            (Qt.Key.Key_V, "with music then"),
             (Qt.Key.Key_R, "then a rest of 4"),
         ):
             self.key(key)

@@ -14,11 +14,13 @@ from firn.commands.shared import (
     UNDANCEABLE,
     Command,
     add_ladder,
+    add_voice,
     number,
     one_part,
     own_cards,
     rungs_of,
     tempo_of,
+    voiced,
 )
 from firn.core.piece.piece import Piece
 from firn.errors import FirnError
@@ -158,8 +160,7 @@ def _film(args: argparse.Namespace) -> int:
     part = one_part(piece, args.part) if args.part or not piece.combo else None
     stretch = stretch_of(piece, part)
     stretch = across(stretch) if args.other_side else stretch
-    voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
-    how = How("", tempo_of(args, piece), *voiced)
+    how = How("", tempo_of(args, piece), *voiced(args))
     shown = [(stretch, section_of(stretch, piece, how))]
     if args.ladder is not None:
         shown = on_a_ladder(stretch, piece, how, rungs_of(args, piece), rest=args.rest)
@@ -247,8 +248,7 @@ def _convert(args: argparse.Namespace) -> int:
     else:
         notes = [int(n) for n in args.notes.split(",") if n.strip().isdecimal()] if args.notes else ()
         brought = piece_at(source, shelf, of=args.of, notes=notes)
-        voiced = args.voice in ("counts", "both"), args.voice in ("beats", "both")
-        how = How(args.part or "", args.tempo or 0.0, *voiced)
+        how = How(args.part or "", args.tempo or 0.0, *voiced(args))
         made = written(brought.text, out.suffix.casefold(), shelf, how)
         write_bytes(out, made.data)
         told = (*brought.told, *made.told)
@@ -351,7 +351,7 @@ def add(command: Command) -> None:
     film.add_argument("--part", help="else the combo where there is one")
     film.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
     add_ladder(film)
-    film.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
+    add_voice(film)
     film.add_argument("--other-side", action="store_true")
     film.add_argument("--mirrored", action="store_true", help="as one sees it who stands opposite")
     film.add_argument("--cards", help="a folder of your own cards")
@@ -377,7 +377,7 @@ def add(command: Command) -> None:
     convert.add_argument("--part", help="this part alone, else the combo where there is one")
     convert.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
     convert.add_argument("--notes", metavar="36,38", help="of a MIDI file these keys alone")
-    convert.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both", help="in sound")
+    add_voice(convert, "in sound")
     convert.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice in a calendar")
     convert.add_argument("--minutes", type=number, default=15.0)
     convert.add_argument("--today", metavar="DATE")

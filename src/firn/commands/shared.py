@@ -77,6 +77,16 @@ def one_part(piece: Piece, name: str | None) -> Part:
     return part
 
 
+def add_voice(command: argparse.ArgumentParser, about: str | None = None) -> None:
+    """What is asked of what is heard beside the steps."""
+    command.add_argument("--voice", choices=("counts", "beats", "both", "music", "none"), default="both", help=about)
+
+
+def voiced(args: argparse.Namespace) -> tuple[bool, bool, bool]:
+    """Whether counts, beats and music are heard."""
+    return args.voice in ("counts", "both"), args.voice in ("beats", "both"), args.voice == "music"
+
+
 def add_ladder(command: argparse.ArgumentParser) -> None:
     """What is asked of a ladder of tempos."""
     command.add_argument(

@@ -9,6 +9,7 @@ from firn.commands.shared import (
     WRONG,
     Command,
     add_ladder,
+    add_voice,
     count_in_of,
     number,
     one_part,
@@ -17,6 +18,7 @@ from firn.commands.shared import (
     print_problems,
     rungs_of,
     tempo_of,
+    voiced,
 )
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.piece import Piece
@@ -29,12 +31,15 @@ from firn.errors import FirnError
 
 def _section(args: argparse.Namespace, piece: Piece, *, swapped: bool = False) -> Section:
     """What is to be danced: the part that is named, else the combo, else the first part with sounds."""
+    counts, beats, music = voiced(args)
     mixing = Mixing(
         tempo=tempo_of(args, piece),
         count_in=count_in_of(args, piece),
-        counts=args.voice in ("counts", "both"),
-        beats=args.voice in ("beats", "both"),
+        counts=counts,
+        beats=beats,
         swapped=args.mirrored,
+        led_in=music,
+        music=music,
     )
     whole = unfold(piece) if args.part is None and piece.combo else None
     if whole is not None and whole.passes:
@@ -103,6 +108,6 @@ def add(command: Command) -> None:
     add_ladder(play)
     play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
     play.add_argument("--no-count-in", action="store_true")
-    play.add_argument("--voice", choices=("counts", "beats", "both", "none"), default="both")
+    add_voice(play)
     play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")
     play.add_argument("--cards", help="a folder of your own cards")

@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 7
+VERSION = 8
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -77,9 +77,11 @@ AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS,
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "",
 }  # fmt: skip
-"""From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
+"""Version 8 has drills that are danced to music.
+
+From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 
 
 def empty(book: Book) -> bytes:

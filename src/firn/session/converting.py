@@ -38,12 +38,13 @@ SOUNDS_COLUMNS = ("part", "place", "position", "say", "word", "kind", "foot", "w
 
 class How(Struct, frozen=True):
     """How something is written: of which part ("" for the combo where there is one, else all), at which tempo (0 for
-    its own), with spoken counts and beats or without."""
+    its own), with spoken counts, beats and music or without."""
 
     part: str = ""
     tempo: float = 0.0
     counts: bool = True
     beats: bool = True
+    music: bool = False
 
 
 AS_IT_IS = How()
@@ -124,7 +125,10 @@ def stretch_of(piece: Piece, part: Part | None) -> Stretch:
 def section_of(stretch: Stretch, piece: Piece, how: How) -> Section:
     """What is heard: once through after its count-in."""
     led = piece.settings.count_in if piece.settings.count_in.pattern != "none" else CountIn()
-    mixing = Mixing(how.tempo or float(piece.settings.tempo), led, counts=how.counts, beats=how.beats)
+    mixing = Mixing(
+        how.tempo or float(piece.settings.tempo), led, counts=how.counts, beats=how.beats, led_in=how.music,
+        music=how.music,
+    )  # fmt: skip
     return Section(stretch.sounds, stretch.counting, stretch.first, stretch.end, mixing)
 
 

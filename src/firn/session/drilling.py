@@ -51,6 +51,7 @@ HEARD_AS: dict[StageHeard, HeardAs] = {
     "click": HeardAs("the click alone", "beats", steps=False),
     "gaps": HeardAs("a click that is silent every other bar", "beats", steps=False, gaps=True),
     "nothing": HeardAs("nothing after the count-in", "steps alone", steps=False),
+    "music": HeardAs("music alone", "music", steps=False),
     "count_only": HeardAs("counts alone, no steps", "counts and beats", steps=False),
 }
 

@@ -17,11 +17,11 @@ from firn.session.stretch import Stretch, cut_stretch, moved
 from firn.session.view import HEARD, PLAIN, View, heard, layers_of
 
 Side = Literal["as written", "other side", "both sides in turn"]
-Voicing = Literal["counts and beats", "counts", "beats", "steps alone"]
+Voicing = Literal["counts and beats", "counts", "beats", "music", "steps alone"]
 Then = Literal["stop", "again", "a rest of 4", "a rest of 8"]
 
 SIDES: tuple[Side, ...] = ("as written", "other side", "both sides in turn")
-LAYERS: tuple[Voicing, ...] = ("counts and beats", "counts", "beats", "steps alone")
+LAYERS: tuple[Voicing, ...] = ("counts and beats", "counts", "beats", "music", "steps alone")
 THENS: tuple[Then, ...] = ("again", "a rest of 4", "a rest of 8", "stop")
 TEMPO_STEP = 2
 
@@ -69,6 +69,9 @@ class Transport(Struct, frozen=True):
             counts="counts" in self.layers,
             beats="beats" in self.layers,
             rest=rest,
+            # Before the music begins nobody knows when: it is counted in.
+            led_in=self.layers == "music",
+            music=self.layers == "music",
         )
 
 

@@ -193,6 +193,13 @@ def _gaps(asked: Asked) -> Iterator[Offer]:
         yield Offer(Stage("gaps", (asked.id,), start=tempo, end=tempo, times=2, heard="gaps"), why)
 
 
+def _music(asked: Asked) -> Iterator[Offer]:
+    if asked.known:
+        tempo = min(asked.known, asked.tempo)
+        why = f"Clean at {asked.known:g}: to music, where nobody counts but you."
+        yield Offer(Stage("music", (asked.id,), start=tempo, end=tempo, times=2, heard="music"), why)
+
+
 def _one_foot(asked: Asked) -> Iterator[Offer]:
     struck = [s.foot for s in asked.part.sounds if s.heard and s.foot in ("left", "right") and not s.hand]
     left, right = struck.count("left"), struck.count("right")
@@ -257,6 +264,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "feet": ("feet alone", _feet),
     "one_foot": ("one foot alone", _one_foot),
     "gaps": ("a click with gaps", _gaps),
+    "music": ("to music", _music),
     "half_time": ("half time", _half_time),
     "double_time": ("double time", _double_time),
     "whole": ("the whole from the top", _whole),

@@ -16,11 +16,11 @@ MOST_PARTS = 8
 
 StageHeard = Literal[
     "counts_beats", "counts", "beats", "steps", "one_foot", "feet", "hands", "click", "gaps", "nothing",
-    "count_only",
+    "count_only", "music",
 ]  # fmt: skip
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
-    "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole",
+    "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 

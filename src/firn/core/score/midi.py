@@ -1,4 +1,4 @@
-"""A score as a MIDI file: a track for each foot, hands, counts and click; kinds as notes, weight as text.
+"""A score as a MIDI file: a track for each foot, hands, counts, click and backing; kinds as notes, weight as text.
 
 Every sound has a text event beside its note ("kind=step foot=left weight=left word=step place=5/2"), so that nothing
 is lost that notes cannot say: what makes no sound stands there alone. General MIDI level 1's percussion key map says
@@ -12,6 +12,7 @@ from math import lcm
 
 from firn.core.piece.sound import Sound
 from firn.core.score.score import Score, Written, finest, quarters_of, voices_of
+from firn.core.timeline.backing import Instrument, backing
 
 MOST_PULSES, USUAL_PULSES = 32_767, 960
 """Pulses a quarter note: a MIDI file takes no more; and as many where they do."""
@@ -29,6 +30,11 @@ NOTES = {
 """What strikes, or how, as a key of General MIDI's percussion."""
 
 STRONG, WEAK = 76, 77
+
+STRINGS: dict[Instrument, tuple[int, int]] = {"bass": (0, 32), "chord": (1, 24)}
+"""The strings of a backing: their channels, and instruments of General MIDI, all counted from 0."""
+PLUCKED = Fraction(1, 4)
+"""How many counts they are held."""
 PLAIN, LIGHT, STEP = 96, 76, 14
 """How hard with weight and without, and how much harder a sound is that is leaned on."""
 
@@ -76,6 +82,7 @@ def write_midi(score: Score) -> Written:
             file.tracks.append(_voice(score, clock, voice, name, mine))
     file.tracks.append(_counts(score, clock))
     file.tracks.append(_click(score, clock))
+    file.tracks.append(_backing(score, clock))
     out = io.BytesIO()
     file.save(file=out)
     return Written(out.getvalue(), told)
@@ -167,6 +174,22 @@ def _click(score: Score, clock: _Clock) -> "object":
         at = clock.at(count)
         events.append((at, 2, mido.Message("note_on", velocity=70, **note)))
         events.append((at + max(1, clock._pulses // 16), 0, mido.Message("note_off", velocity=0, **note)))
+    return _track(events)
+
+
+def _backing(score: Score, clock: _Clock) -> "object":
+    """The strings of the backing; its shaker would stand among the feet's percussion."""
+    import mido
+
+    events: list[tuple[int, int, object]] = [(0, 0, mido.MetaMessage("track_name", name="Backing"))]
+    for instrument, (channel, program) in STRINGS.items():
+        events.append((0, 0, mido.Message("program_change", channel=channel, program=program)))
+        for note in backing(score.counting, score.first, score.end):
+            if note.instrument == instrument:
+                at, until = clock.at(note.position), clock.at(note.position + PLUCKED)
+                for key in note.keys:
+                    events.append((at, 2, mido.Message("note_on", channel=channel, note=key, velocity=60)))
+                    events.append((max(at + 1, until), 0, mido.Message("note_off", channel=channel, note=key)))
     return _track(events)
 
 

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from firn.core.meter.tempo import TempoPath
 from firn.core.piece.sound import Sound
+from firn.core.sound.instruments import played
 from firn.core.sound.scat import sung
 from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
@@ -120,6 +121,8 @@ def _hit(event: Event, section: Section, sample: int) -> _Hit | None:
         return _on_its_vowel(*word, sample, 0.9) if word is not None else None
     if event.kind == "syllable":
         return _sung(event.text, sample)
+    if event.note is not None:
+        return _Hit(sample, played(event.note.instrument, event.note.keys), 0.7, 0.7)
     body = voice("pulse" if event.kind == "pulse" else "strong beat" if event.strong else "beat")
     return _Hit(sample, body, 0.7, 0.7)
 

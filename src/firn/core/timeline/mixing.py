@@ -9,7 +9,7 @@ class Mixing(Struct, frozen=True):
     """What is heard: tempo in counts a minute, the count-in, and which layers.
 
     `led_in`: the count-in is spoken and clicked whatever layers are heard after it. `gap`: beats are heard for so
-    many counts, then not for as many; 0 for all of them.
+    many counts, then not for as many; 0 for all of them. `music`: a backing plays to what is danced.
     """
 
     tempo: float = 120.0
@@ -21,3 +21,4 @@ class Mixing(Struct, frozen=True):
     rest: int = 0
     led_in: bool = False
     gap: int = 0
+    music: bool = False

@@ -12,14 +12,16 @@ from itertools import pairwise
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.meter.count_in import Said
 from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import TempoPath
 from firn.core.piece.sound import Sound
+from firn.core.timeline.backing import Note, backing
 from firn.core.timeline.mixing import Mixing
 
-EventKind = Literal["sound", "count", "beat", "syllable", "pulse"]
+EventKind = Literal["sound", "count", "beat", "syllable", "pulse", "music"]
 
 Placed = tuple[Fraction, str]
 """A position, and what is said there."""
@@ -29,7 +31,7 @@ class Event(Struct, frozen=True):
     """One thing that happens: `at_s` exact seconds from the timeline's beginning, `position` in its section's counts.
 
     `sound`: the index of a sound in its section, -1 for all else. `text`: the word of a count or syllable. `strong`:
-    a beat on which a bar begins.
+    a beat on which a bar begins. `note`: what the backing plays.
     """
 
     kind: EventKind
@@ -38,6 +40,7 @@ class Event(Struct, frozen=True):
     sound: int = -1
     text: str = ""
     strong: bool = False
+    note: Note | None = None
 
 
 class Section(Struct, frozen=True, dict=True):
@@ -116,6 +119,8 @@ class Section(Struct, frozen=True, dict=True):
             yield Event("count", at(place), place, text=text)
         for place in self._beats(inside):
             yield Event("beat", at(place), place, strong=self.counting.strong(place))
+        for note in backing(self.counting, self.first, self.end) if mixing.music else ():
+            yield Event("music", at(note.position), note.position, note=note)
         for place, text in self.syllables:
             yield Event("syllable", at(place), place, text=text)
         for place in self.pulse:
@@ -154,10 +159,7 @@ class Timeline(Struct, frozen=True, dict=True):
         """All that happens, in order, each with the number of its section and its time in the whole."""
         for number, (section, (start, _)) in enumerate(zip(self.sections, pairwise(self.starts_s), strict=True)):
             for event in section.events():
-                yield (
-                    number,
-                    Event(event.kind, start + event.at_s, event.position, event.sound, event.text, event.strong),
-                )
+                yield number, replace(event, at_s=start + event.at_s)
 
     def at(self, seconds: Fraction) -> tuple[int, Fraction]:
         """The section that is danced at a time, and the position in it; the last one's end after all is over."""
