@@ -93,6 +93,9 @@ class SheetTest(GivingCase):
         (page,) = PdfReader(out).pages
         self.assertIn("Gate Latch: Monday", " ".join(page.extract_text().split()))
         self.assertLess(page.mediabox.width, 300)
+        page = self.folder / "pack.html"
+        self.assertEqual(self.run_firn("pack", book, "--drill", "Monday", "--no-questions", "-o", page)[0], 0)
+        self.assertIn('data-tick="0"', page.read_text("utf-8"))
         for words, said in (((), "Which drill?"), (("--drill", "Sunday"), "No drill is called")):
             status, _, err = self.run_firn("sheet", book, "--kind", "drill", *words, "-o", out)
             self.assertEqual(status, 2)

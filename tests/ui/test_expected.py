@@ -134,13 +134,14 @@ class DroppedTest(WindowCase):
     @cases(
         ("a piece", "latch.steps", "piece: Latch\n\npart A\n1 step\n"),
         ("cards", "mine.toml", '[[card]]\nname = "gate swing"\nsounds = ["brush A", "hop W"]\nusual = ["&1"]\n'),
+        ("a piece by another name", "latch.txt", "piece: Latch\n\npart A\n1 step\n"),
         ("something else", "mine.odt", "x"),
     )
     def test_any_file_anywhere(self, _: str, name: str, text: str) -> None:
         self.type("1 step")
         (self.folder / name).write_text(text)
         self.drop(self.folder / name)
-        if name.endswith(".steps"):
+        if name.startswith("latch"):
             self.assertEqual(self.desk.settings.name, "Latch")
             self.key(Qt.Key.Key_Z, CTRL)
         elif name.endswith(".toml"):

@@ -132,6 +132,12 @@ class FilesTest(GiveCase):
         self.assertIn("Practice", page.extract_text())
         self.assertEqual(self.window.program.settings.paper, "A6")
         self.assertTrue(self.looked)
+        # In a pack it is ticked stage by stage, where it is asked for.
+        ticks = []
+        for fields in ({}, {"ticked": self.book.drills[0].id}):
+            self.give("pack", "pack.html", **fields)
+            ticks.append((self.folder / "pack.html").read_text("utf-8").count("<tr>"))
+        self.assertEqual(ticks, [0, 1 + len(self.book.drills[0].stages)])
 
     def test_a_pack_with_its_lines_which_are_kept(self) -> None:
         self.give("pack", "a.zip", by="Marl", licence="for this class", note="Ears first", days=2)

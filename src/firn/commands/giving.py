@@ -41,6 +41,10 @@ def _pack(args: argparse.Namespace) -> int:
         args.minutes, args.days, not args.no_questions,
     )  # fmt: skip
     today = _day(args.today)
+    if args.drill is not None:
+        from firn.session.practised import drill_of
+
+        order = replace(order, drill=drill_of(path, args.drill)[1])
     if args.voice is not None:
         from firn.session.pack.beside import voice_of
 
@@ -311,6 +315,7 @@ def add(command: Command) -> None:
     pack.add_argument("--by", default="", help="who made it")
     pack.add_argument("--licence", default="", help="a line on what may be done with it")
     pack.add_argument("--note", default="", help="a note to the student")
+    pack.add_argument("--drill", metavar="NAME", help="a drill of a workbook, to be ticked stage by stage")
     pack.add_argument("--voice", metavar="FILE", help="a recording of your voice to them")
     pack.add_argument("--clip", action="store_true", help="with the picture of the clip that a part is from")
     pack.add_argument("--language", choices=("en", "es"))

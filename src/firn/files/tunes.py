@@ -13,6 +13,7 @@ from firn.core.tune.repeats import Measure, name_sections, places_of, played_of
 from firn.core.tune.tune import Rhythm, Tune, TuneError, merged
 from firn.errors import FirnError
 from firn.files.formats import TUNE_ENDINGS
+from firn.files.known import ending_of
 from firn.files.whole import read_text, read_whole
 
 if TYPE_CHECKING:
@@ -25,7 +26,7 @@ MOST_MEASURES = 20_000
 
 def read_tune(path: Path) -> Tune:
     """The tune in a file; raises FirnError with one sentence for one that is none."""
-    ending = path.suffix.casefold()
+    ending = ending_of(path)
     if ending == ".abc":
         return read_abc(read_text(path, "a tune", MOST_BYTES), path.name)
     data = read_whole(path, "a tune", MOST_BYTES)
@@ -39,7 +40,7 @@ def read_tune(path: Path) -> Tune:
 def read_rhythm(path: Path, notes: Sequence[int] = ()) -> Rhythm:
     """The rhythm in a file, as it is played; of MIDI the keys that are named, else all of its
     percussion, else all of its first track that sounds. Raises FirnError with one sentence."""
-    ending = path.suffix.casefold()
+    ending = ending_of(path)
     if ending == ".abc":
         return rhythm_of_abc(read_text(path, "a rhythm", MOST_BYTES), path.name)
     data = read_whole(path, "a rhythm", MOST_BYTES)

@@ -24,6 +24,7 @@ from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 from firn.files.formats import PIECE, TUNE_ENDINGS, WORKBOOK
+from firn.files.known import ending_of
 from firn.files.steps_file import read_steps
 from firn.session.planning import Day
 from firn.session.practised import piece_and_log
@@ -52,11 +53,12 @@ AS_IT_IS = How()
 
 def piece_at(path: Path, shelf: Shelf, *, of: str | None = None, notes: Sequence[int] = ()) -> Brought:
     """The text of a piece in a file of any kind that Firn reads one from; raises FirnError with one sentence."""
-    if PIECE.names(path):
+    ending = ending_of(path)
+    if ending in PIECE.endings:
         return Brought(read_steps(path))
     if WORKBOOK.names(path):
         return Brought(piece_and_log(path, of).piece.script)
-    if path.suffix.casefold() in TUNE_ENDINGS:
+    if ending in TUNE_ENDINGS:
         return piece_of_score(path, shelf, notes)
     known = ", ".join((PIECE.ending, WORKBOOK.ending, *TUNE_ENDINGS))
     raise FirnError(f"{path.name} is nothing that Firn reads a piece from: {known}.")

@@ -9,9 +9,12 @@ from msgspec import Struct
 from firn.core.book.book import Book, BookPiece
 from firn.core.book.log import LogEntry
 from firn.core.book.students import OWNER, Student
+from firn.core.drills.stage import Drill
 from firn.core.piece.build import piece_from
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
+from firn.errors import FirnError
+from firn.session.drilling import plan
 from firn.session.pack.beside import ClipFilm
 from firn.session.pack.contents import LANGUAGES, Wanted, items
 from firn.session.pack.page import PLAIN_S, Pack, Plain, make_pack, plain_sounds
@@ -20,7 +23,8 @@ from firn.session.planning import Day, practice
 
 class Order(Struct, frozen=True):
     """What is given out: which parts (none: all, and the combo), what the teacher writes on it, and a practice of
-    so many minutes a day for so many days, 0 for none; her voice and the pictures of clips."""
+    so many minutes a day for so many days, 0 for none; her voice and the pictures of clips; a drill, to be ticked
+    as it is planned, on the first day."""
 
     parts: tuple[str, ...] = ()
     by: str = ""
@@ -33,6 +37,7 @@ class Order(Struct, frozen=True):
     questions: bool = True
     voice: bytes = b""
     films: tuple[ClipFilm, ...] = ()
+    drill: Drill | None = None
 
 
 def wanted_of(
@@ -45,6 +50,11 @@ def wanted_of(
             piece, log, shelf, minutes=order.minutes, today=today, days=order.days, tempo=order.tempo, student=student
         )
         days = tuple(planned)
+    if order.drill is not None:
+        made = plan(piece, order.drill, shelf)
+        if not made.stages:
+            raise FirnError("There is no stage in this drill yet.")
+        days = (Day(today, made.stages), *days)
     # A student's language that packs are not made in is no fault; one that was asked for is.
     spoken = student.language if student is not None and student.language in LANGUAGES else LANGUAGES[0]
     return Wanted(

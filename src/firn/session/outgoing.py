@@ -13,6 +13,7 @@ Asked = Literal[
     "paper",
     "hall",
     "drill",
+    "ticked",
     "language",
     "tempo",
     "climb",
@@ -61,7 +62,7 @@ KINDS = (
          "tempo it was clean at.", ".pdf", ("paper", "hall", "days")),
     Kind("pack", "pack", "Pack for students", "One page that opens on a phone without network: strip, sound at any "
          "tempo, questions to the ear, practice to tick. What they did comes back by Log.", ".html",
-         ("part", "student", "language", "tempo", "days", "by", "licence", "note", "spoken", "clip")),
+         ("part", "student", "language", "tempo", "ticked", "days", "by", "licence", "note", "spoken", "clip")),
     Kind("film", "film", "Film of the model", "The word now and next, strip and counts, with sound.", ".webm",
          ("part", "tempo", "climb", "mirrored", "side")),
     Kind("sound", "file", "Sound", "The model once through, after its count-in.", ".mp3", ("part", "tempo", "voice")),
@@ -81,8 +82,8 @@ KINDS = (
 class Outgoing(Struct, frozen=True):
     """What is to leave, and how it will be. `part`: a part's name, "" for what is on show, "combo" for that. `climb`:
     the tempo that a ladder from `tempo` on leads to, 0 for none; `hall`: in letters to be read across a hall;
-    `drill`: a drill by its id; `spoken`: the path of a recording of the teacher's voice; `clip`: with the picture of
-    the clip that a part is from."""
+    `drill`, `ticked`: a drill by its id, on paper and in a pack; `spoken`: the path of a recording of the teacher's
+    voice; `clip`: with the picture of the clip that a part is from."""
 
     kind: Kind = KINDS[0]
     part: str = ""
@@ -91,6 +92,7 @@ class Outgoing(Struct, frozen=True):
     paper: PaperSize = "A4"
     hall: bool = False
     drill: str = ""
+    ticked: str = ""
     language: str = ""
     tempo: float = 0.0
     climb: float = 0.0

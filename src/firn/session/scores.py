@@ -18,6 +18,7 @@ from firn.core.steps.shelf import Shelf
 from firn.core.tune.tune import MOST_COUNTS
 from firn.errors import FirnError
 from firn.files.audio import LONG_S
+from firn.files.known import ending_of
 from firn.files.tunes import MOST_BYTES, read_midi, read_rhythm
 from firn.files.whole import read_whole
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
@@ -52,7 +53,7 @@ class Brought(Struct, frozen=True):
 def piece_of_score(path: Path, shelf: Shelf, notes: Sequence[int] = ()) -> Brought:
     """The piece in a MIDI, MusicXML or ABC file: Firn's own MIDI with feet and kinds, any other as its rhythm, each
     sound a step. Raises FirnError with one sentence."""
-    if path.suffix.casefold() in (".mid", ".midi") and not notes:
+    if ending_of(path) in (".mid", ".midi") and not notes:
         own = _own(path, shelf)
         if own is not None:
             return own

@@ -80,9 +80,14 @@ class GiveOutDialog(QDialog):
             self.paper.addItem(name, size)
         self.paper.setCurrentIndex(self.paper.findData(begin.paper))
         self.hall = QCheckBox("In letters to be read across a hall")
-        self.drill = QComboBox()
-        for key, name in drills or (("", "no drill yet"),):
+        # On paper none is nothing; with a pack none is usual.
+        self.drill, self.ticked = QComboBox(), QComboBox()
+        self.ticked.addItem("no drill", "")
+        for key, name in drills:
             self.drill.addItem(name, key)
+            self.ticked.addItem(name, key)
+        if not drills:
+            self.drill.addItem("no drill yet", "")
         self.language = QComboBox()
         for name, code in (("English", ""), ("Spanish", "es"), ("French", "fr")):
             self.language.addItem(name, code)
@@ -111,7 +116,8 @@ class GiveOutDialog(QDialog):
             "drill": ("&Drill", self.drill), "paper": ("Pa&per", self.paper), "hall": ("", self.hall),
             "language": ("&Language", self.language), "tempo": ("&Tempo", self.tempo),
             "climb": ("&Up to, by 4, both sides", self.climb), "voice": ("", self.voice),
-            "student": ("&For", self.student), "days": ("Days o&f practice", self.days), "by": ("&Made by", self.by),
+            "student": ("&For", self.student), "ticked": ("To tic&k", self.ticked),
+            "days": ("Days o&f practice", self.days), "by": ("&Made by", self.by),
             "licence": ("L&icence line", self.licence), "note": ("&Note to them", self.note),
             "spoken": ("Your &voice", self.spoken), "clip": ("", self.clip),
         }  # fmt: skip
@@ -199,6 +205,7 @@ class GiveOutDialog(QDialog):
             paper=self.paper.currentData(),
             hall=self.hall.isChecked(),
             drill=str(self.drill.currentData() or ""),
+            ticked=str(self.ticked.currentData() or ""),
             language=str(self.language.currentData() or ""),
             tempo=float(self.tempo.value()),
             climb=float(self.climb.value()) if self.climb.value() >= SLOWEST else 0.0,

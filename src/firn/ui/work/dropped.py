@@ -6,6 +6,7 @@ from pathlib import Path
 from PySide6.QtCore import QMimeData
 
 from firn.files.formats import Format
+from firn.files.known import ending_of
 
 Readers = Mapping[Format, Callable[[Path], object]]
 """What reads each kind of file."""
@@ -18,8 +19,9 @@ def dropped_file(data: QMimeData) -> Path | None:
 
 
 def read_dropped(path: Path, readers: Readers, say: Callable[[str], None]) -> None:
-    """Read a file that was dropped, or say that nothing reads it."""
-    read = next((read for kind, read in readers.items() if kind.names(path)), None)
+    """Read a file that was dropped by what it holds, whatever it is called, or say that nothing reads it."""
+    ending = ending_of(path)
+    read = next((read for kind, read in readers.items() if ending in kind.endings), None)
     if read is None:
         known = ", ".join(ending for kind in readers for ending in kind.endings)
         say(f"Firn reads no {path.suffix or 'such'} files; it reads {known}.")

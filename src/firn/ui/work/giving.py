@@ -11,6 +11,7 @@ from PySide6.QtGui import QImage
 from firn.core.book.book import BookPiece
 from firn.core.book.students import Student
 from firn.core.drills.ladder import Ladder, rungs
+from firn.core.drills.stage import Drill
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part, Piece
 from firn.core.task import Task
@@ -151,12 +152,15 @@ class Giving:
         from firn.session.drilling import plan
         from firn.session.practice_paper import drill_paper
 
-        kept, book, shelf = self._context.desk.piece, self._context.bridge.book, self._context.desk.shelf
+        kept, shelf = self._context.desk.piece, self._context.desk.shelf
         assert kept is not None
-        drill = next((d for d in book.drills_of(kept.id) if d.id == key), None)
+        drill = self._drill_of(kept, key)
         if drill is None:
             raise FirnError("This piece has no drill yet: Shift+F12 makes one.")
         return lambda: drill_paper(kept, plan(kept, drill, shelf))
+
+    def _drill_of(self, kept: BookPiece, key: str) -> Drill | None:
+        return next((d for d in self._context.bridge.book.drills_of(kept.id) if d.id == key), None)
 
     def _look(self, piece: Piece, out: Outgoing, page: int) -> tuple[QImage, int] | None:
         """A page of what would leave and how many it has, where it is paper and soon made."""
@@ -181,7 +185,16 @@ class Giving:
         workbook = self._context.bridge.session.path
         parts = () if out.part == "combo" else (out.part,)
         language = out.language if out.language in ("en", "es") else ""
-        order = Order(parts, out.by, out.licence, out.note, language, out.tempo, days=out.days)
+        order = Order(
+            parts,
+            out.by,
+            out.licence,
+            out.note,
+            language,
+            out.tempo,
+            days=out.days,
+            drill=self._drill_of(kept, out.drill),
+        )
         today = date.today()
 
         def with_beside(task: Task) -> Order:
