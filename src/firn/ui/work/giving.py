@@ -186,15 +186,9 @@ class Giving:
         parts = () if out.part == "combo" else (out.part,)
         language = out.language if out.language in ("en", "es") else ""
         order = Order(
-            parts,
-            out.by,
-            out.licence,
-            out.note,
-            language,
-            out.tempo,
-            days=out.days,
-            drill=self._drill_of(kept, out.drill),
-        )
+            parts, out.by, out.licence, out.note, language, out.tempo, days=out.days,
+            drill=self._drill_of(kept, out.ticked),
+        )  # fmt: skip
         today = date.today()
 
         def with_beside(task: Task) -> Order:
