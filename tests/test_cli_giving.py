@@ -1,5 +1,7 @@
 """What leaves by the command line, and what comes back."""
 
+import csv
+import io
 import json
 import unittest
 import zipfile
@@ -10,7 +12,8 @@ import soundfile
 from pypdf import PdfReader
 
 from firn.core.book.book import piece_of_script
-from firn.core.book.edits import AddPiece
+from firn.core.book.edits import AddLog, AddPiece
+from firn.core.book.log import LogEntry
 from firn.core.book.practice_edits import AddDrill, AddStudent
 from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
@@ -18,6 +21,7 @@ from firn.core.ear.student import Faults
 from firn.session.session import Session
 from tests.cli import CliCase
 from tests.core.test_script import GATE_LATCH
+from tests.ui.window import application
 
 
 class GivingCase(CliCase):
@@ -81,7 +85,26 @@ class PackTest(GivingCase):
             self.assertIn(said, err)
 
 
+class TableTest(GivingCase):
+    def test_ledger_and_log_as_tables(self) -> None:
+        """Read back by Python's own csv: the same as their JSON."""
+        session = Session.open(Path(book := self.workbook()))
+        session.do(AddLog(LogEntry("l", "2026-11-25T20:00", "A, slowly", "", "right", 96.0, "clean", student="k1")))
+        session.close()
+        for words, rows in ((("ledger", self.steps), "passes"), (("log", book), "log")):
+            _, text, _ = self.run_firn(*words, "--csv")
+            _, data, _ = self.run_firn(*words, "--json")
+            wanted = [{key: "" if v is None else str(v) for key, v in row.items()} for row in json.loads(data)[rows]]
+            self.assertEqual(list(csv.DictReader(io.StringIO(text))), wanted)
+            self.assertTrue(wanted)
+
+
 class SheetTest(GivingCase):
+    def setUp(self) -> None:
+        super().setUp()
+        # Else drawing makes an application without widgets, which tests of the window in this process could not use.
+        application()
+
     def test_a_drill_for_a_pocket(self) -> None:
         book, out = self.workbook(), self.folder / "drill.pdf"
         session = Session.open(Path(book))

@@ -84,13 +84,15 @@ class FilesTest(GiveCase):
     def test_each_kind_of_file(self) -> None:
         endings = {
             "midi": "mid", "musicxml": "musicxml", "abc": "abc", "text": "steps", "table": "csv", "picture": "svg",
-            "calendar": "ics", "counts": "pdf",
+            "calendar": "ics", "counts": "pdf", "log": "csv",
         }  # fmt: skip
         for kind, ending in endings.items():
             name = f"a.{ending}"
             self.give(kind, name)
             self.assertTrue((self.folder / name).exists(), (kind, self.window.banner.text))
         self.assertEqual(mido.MidiFile(self.folder / "a.mid").tracks[0].name, "Untitled, A")
+        self.give("ledger", "none.csv")
+        self.assertIn("has no combo", self.window.banner.text)
         self.give("sound", "a.flac", voice=False)
         self.assertEqual(soundfile.info(self.folder / "a.flac").samplerate, 48_000)
 

@@ -25,6 +25,7 @@ def _ledger(args: argparse.Namespace) -> int:
     from firn.core.reading.ledger import ledger
     from firn.files.tunes import read_tune
     from firn.session.ledger import called, ledger_data, totals_said
+    from firn.session.tables import table_text
 
     piece = piece_named(args)
     print_problems(args.piece, piece)
@@ -34,6 +35,8 @@ def _ledger(args: argparse.Namespace) -> int:
     whole = ledger(piece, tempo=tempo_of(args, piece), phrase=args.phrase or 0, tune=tune)
     if args.json:
         print(json.dumps(ledger_data(whole), indent=1, ensure_ascii=False))
+    elif args.csv:
+        print(table_text(ledger_data(whole)["passes"]), end="")
     else:
         for e in whole.entries:
             who = f"group {e.group}: " if e.group else ""
@@ -139,6 +142,7 @@ def add(command: Command) -> None:
     ledger.add_argument("--tempo", type=number, help="counts a minute, else the piece's")
     ledger.add_argument("--tune", metavar="FILE", help="what it is danced to: ABC, MIDI, MusicXML")
     ledger.add_argument("--json", action="store_true")
+    ledger.add_argument("--csv", action="store_true")
     ledger.add_argument("--cards", help="a folder of your own cards")
     fits = command("fits", _fits, "which tunes of a folder suit a part or the combo, the best first")
     fits.add_argument("piece")

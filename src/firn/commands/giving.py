@@ -275,6 +275,7 @@ def _known_part(parts: Sequence[str], said: str) -> str:
 def _log(args: argparse.Namespace) -> int:
     from firn.session.log import log_data
     from firn.session.practised import book_at, student_called
+    from firn.session.tables import table_text
 
     book = book_at(Path(args.workbook))
     who = None if args.student is None else student_called(book, args.student).id
@@ -282,6 +283,9 @@ def _log(args: argparse.Namespace) -> int:
     data = log_data(book, student=who, since=since)
     if args.json:
         print(json.dumps(data, indent=1, ensure_ascii=False))
+        return 0
+    if args.csv:
+        print(table_text(data["log"]), end="")
         return 0
     for row in data["log"]:
         went = row["how"] or "not judged"
@@ -372,6 +376,7 @@ def add(command: Command) -> None:
     log.add_argument("--student", metavar="KEY", help="of this student, by key or name, else of all")
     log.add_argument("--since", metavar="DATE", help="from this day on, such as 2026-11-25")
     log.add_argument("--json", action="store_true")
+    log.add_argument("--csv", action="store_true")
     convert = command("convert", _convert, "one file as another: text, MIDI, MusicXML, ABC, tables, sound, calendar")
     convert.add_argument("source", help=".steps, .firn, .mid, .musicxml, .abc, or a folder that was a workbook")
     convert.add_argument(

@@ -1,6 +1,5 @@
 """One file as another: texts, scores, tables, sound, calendars, and whole workbooks as folders."""
 
-import csv
 import io
 import json
 from collections.abc import Callable, Mapping, Sequence
@@ -31,6 +30,7 @@ from firn.session.practised import piece_and_log
 from firn.session.report import sounds_data
 from firn.session.scores import Brought, piece_of_score, score_of
 from firn.session.stretch import Stretch, across, combo_stretch, part_stretch
+from firn.session.tables import table_text
 
 SOUND = {".wav": ("WAV", "PCM_24"), ".flac": ("FLAC", "PCM_24"), ".ogg": ("OGG", "VORBIS"),
          ".mp3": ("MP3", "MPEG_LAYER_III")}  # fmt: skip
@@ -99,12 +99,10 @@ def _score(writer: Callable[..., Written]) -> Callable[[Piece, How], Written]:
 
 
 def _csv(piece: Piece, how: How) -> Written:
-    out = io.StringIO()
-    table = csv.DictWriter(out, SOUNDS_COLUMNS, extrasaction="ignore", lineterminator="\n")
-    table.writeheader()
-    rows = sounds_data(piece)["sounds"]
-    table.writerows(row for row in rows if how.part in ("", row["part"]))
-    return Written(out.getvalue().encode("utf-8"))
+    if how.part:
+        _chosen(piece, how)
+    rows = [row for row in sounds_data(piece)["sounds"] if how.part in ("", row["part"])]
+    return Written(table_text(rows, SOUNDS_COLUMNS).encode("utf-8"))
 
 
 def _json(piece: Piece, how: How) -> Written:

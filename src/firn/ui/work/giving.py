@@ -260,7 +260,7 @@ class Giving:
     def _write(self, kept: BookPiece, piece: Piece, out: Outgoing) -> None:
         """Write a file of one of the kinds that are one file of bytes."""
         kind = out.kind
-        what = "" if kind.id in ("text", "table", "calendar") else f" {out.part}"
+        what = _WHOLE.get(kind.id, f" {out.part}")
         offered = Format(kind.name, (kind.ending, *_ALSO.get(kind.id, ())))
         name = f"{_plain(kept.name + what)}{kind.ending}"
         path = self._context.prompts.save_file(self._context.window, f"Write {kind.name}", offered.offered, name)
@@ -278,6 +278,19 @@ class Giving:
             self._context.say(" ".join((f"{path.name} is written.", *told)))
 
         self._context.jobs.run("give", f"Writing {path.name}", work, done)
+
+    def _table(self, piece: Piece, what: str, tempo: float, ending: str) -> bytes:
+        """The ledger of a piece, or the log of the workbook, as a file."""
+        from firn.core.reading.ledger import ledger
+        from firn.session.ledger import ledger_data
+        from firn.session.log import log_data
+        from firn.session.tables import written_data
+
+        if what == "log":
+            return written_data(log_data(self._context.bridge.book), "log", ending)
+        if not piece.combo:
+            raise FirnError("This piece has no combo: join its parts in lines under combo.")
+        return written_data(ledger_data(ledger(piece, tempo=tempo)), "passes", ending)
 
     def _bytes(
         self, kept: BookPiece, piece: Piece, out: Outgoing, kind: Kind, ending: str
@@ -297,7 +310,10 @@ class Giving:
 
             days = practice(kept, book.own_log, shelf, minutes=MINUTES, today=date.today(), days=out.days or WEEK)
             return lambda: (calendar(days, kept.name), ())
-        part = "" if out.part == "combo" or kind.id in ("text", "table") else out.part
+        if kind.id in ("ledger", "log"):
+            data = self._table(piece, kind.id, out.tempo, ending)
+            return lambda: (data, ())
+        part = "" if out.part == "combo" or kind.id in _WHOLE else out.part
         how = How(part, out.tempo, out.counts, out.counts)
         text = steps_text(kept, book.drills_of(kept.id)) if ending == PIECE.ending else kept.script
 
@@ -308,7 +324,11 @@ class Giving:
         return make
 
 
-_ALSO = {"sound": (".wav", ".flac", ".ogg"), "picture": (".png",), "table": (".json",)}
+_WHOLE = {"text": "", "table": "", "calendar": "", "ledger": " ledger", "log": " log"}
+"""What is of all of a piece, or of a workbook, and what that adds to the name of its file."""
+
+_ALSO = {"sound": (".wav", ".flac", ".ogg"), "picture": (".png",), "table": (".json",), "ledger": (".json",),
+         "log": (".json",)}  # fmt: skip
 """Other endings that a kind may be written with."""
 
 
