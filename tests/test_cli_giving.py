@@ -25,6 +25,11 @@ from tests.ui.window import application
 
 
 class GivingCase(CliCase):
+    def setUp(self) -> None:
+        super().setUp()
+        # Else drawing makes an application without widgets, which tests of the window in this process could not use.
+        application()
+
     def workbook(self) -> str:
         path = self.folder / "class.firn"
         session = Session.new(path)
@@ -100,11 +105,6 @@ class TableTest(GivingCase):
 
 
 class SheetTest(GivingCase):
-    def setUp(self) -> None:
-        super().setUp()
-        # Else drawing makes an application without widgets, which tests of the window in this process could not use.
-        application()
-
     def test_a_drill_for_a_pocket(self) -> None:
         book, out = self.workbook(), self.folder / "drill.pdf"
         session = Session.open(Path(book))

@@ -74,7 +74,7 @@ KINDS = (
     Kind("text", "file", "Text", "The whole piece as a .steps text.", ".steps", ()),
     Kind("table", "file", "Table of sounds", "Every sound of every part, for a spreadsheet.", ".csv", ()),
     Kind("ledger", "file", "Ledger as a table", "Every pass of the combo, for a spreadsheet.", ".csv", ()),
-    Kind("log", "file", "Log as a table", "What was danced, by you and your students, for a spreadsheet.", ".csv", ()),
+    Kind("log", "file", "Log as a table", "What you and your students danced, for a spreadsheet.", ".csv", ()),
     Kind("picture", "file", "Strip as a picture", "For a handout of your own.", ".svg",
          ("part", "side", "mirrored", "language")),
     Kind("calendar", "file", "Practice as a calendar", "A week of practice, an entry a day.", ".ics", ("days",)),
