@@ -9,7 +9,7 @@ import mido
 from firn.core.meter.meter import Meter
 from firn.core.tune.tune import Tune, TuneError
 from firn.errors import FirnError
-from firn.files.tunes import read_tune, tunes_in
+from firn.files.tunes import read_rhythm, read_tune, tunes_in
 from tests.support import DATA, FolderCase, cases
 
 SCORE = """<?xml version="1.0"?><score-partwise version="4.0"><work><work-title>Two</work-title></work>
@@ -111,6 +111,44 @@ class MusicXmlTest(FolderCase):
         path.write_bytes(out.getvalue())
         with self.assertRaisesRegex(TuneError, "unpacks to more than 32 MB"):
             read_tune(path)
+
+
+def midi_of(events: int) -> bytes:
+    """A MIDI file of so many strokes, in running status, three bytes each."""
+    track = b"\x00\x99\x24\x40" + b"\x01\x24\x40" * events + b"\x00\xff\x2f\x00"
+    return b"MThd\x00\x00\x00\x06\x00\x00\x00\x01\x01\xe0MTrk" + len(track).to_bytes(4, "big") + track
+
+
+def repeated(bars: int) -> bytes:
+    """MusicXML whose every bar is to be played a million times."""
+    back = BACK.replace('"backward"', '"backward" times="999999"')
+    return SCORE.format(bars=bar(1, more=FIRST + FORWARD, lines=back) * bars).encode()
+
+
+class HostileTest(FolderCase):
+    @cases(
+        ("a million notes", "a.mid", midi_of(1_000_000)),
+        ("endless nesting", "a.musicxml", b"<score-partwise>" + b"<part>" * 100_000 + b"</part>" * 100_000),
+        ("repeats without end", "a.musicxml", repeated(4_000)),
+        ("bars without end", "a.abc", b"X:1\nM:4/4\nL:1/4\nK:D\n" + b"|:D|1,2,3,4,5,6,7,8,9 D:|" * 40_000),
+    )
+    def test_one_sentence(self, _: str, name: str, data: bytes) -> None:
+        path = self.folder / name
+        path.write_bytes(data)
+        for read in (read_tune, read_rhythm):
+            with self.assertRaises(FirnError) as fault:
+                read(path)
+            self.assertNotIn("\n", str(fault.exception))
+
+    def test_a_zip_with_a_path_writes_nothing(self) -> None:
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as zipped:
+            zipped.writestr("../outside.xml", SCORE.format(bars=bar(1, more=FIRST)))
+        inside = self.folder / "inside"
+        inside.mkdir()
+        (inside / "a.mxl").write_bytes(out.getvalue())
+        self.assertEqual(read_tune(inside / "a.mxl").counts, 4)
+        self.assertEqual([p.name for p in self.folder.rglob("*")], ["inside", "a.mxl"])
 
 
 class FolderTest(FolderCase):

@@ -1,6 +1,8 @@
 """Cue sheets and tables of counts: what stands on them, in which order, and on how many pages."""
 
 import io
+import shutil
+import subprocess
 import unittest
 from datetime import date
 
@@ -56,6 +58,19 @@ class CueTest(unittest.TestCase):
         self.assertEqual(at, sorted(at))
         many = "\n".join(f"part {chr(65 + n)}\n" + "1 step  2 step  3 step  4 stamp\n" * 3 for n in range(24))
         self.assertEqual(len(pages(drawn(cue_paper(piece_from(many)), ".pdf"))), 1)
+
+    @unittest.skipUnless(shutil.which("pdftotext"), "poppler's pdftotext is not installed")
+    def test_poppler_reads_it_in_order(self) -> None:
+        """The text in the order in which it was written, as poppler gives it, and every letter of it."""
+        done = subprocess.run(
+            ["pdftotext", "-raw", "-", "-"], input=drawn(cue_paper(PIECE), ".pdf"), capture_output=True
+        )
+        text = " ".join(done.stdout.decode().split())
+        order = ["Gate Latch: cue sheet", "Figure", "Break", "8 stomp 1 hop 2 step", "All of it", "page 1 of 1"]
+        at = [text.index(words) for words in order]
+        self.assertEqual(at, sorted(at))
+        (same,) = pages(drawn(cue_paper(PIECE), ".pdf"))
+        self.assertEqual(text.split(), same.split())
 
     def test_times_and_brackets_are_read_as_they_are_written(self) -> None:
         """Beside figures the family has other shapes for these, which a reader of the PDF has no letters for."""

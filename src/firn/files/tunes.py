@@ -20,6 +20,9 @@ if TYPE_CHECKING:
     from xml.etree.ElementTree import Element
 
 MOST_BYTES = 8_000_000
+MOST_MIDI = 400_000
+"""Bytes of a MIDI file: some 130,000 events, which take a second or two to be read."""
+MIDI_ENDINGS = (".mid", ".midi")
 MOST_UNPACKED = 32_000_000
 MOST_MEASURES = 20_000
 
@@ -29,8 +32,8 @@ def read_tune(path: Path) -> Tune:
     ending = ending_of(path)
     if ending == ".abc":
         return read_abc(read_text(path, "a tune", MOST_BYTES), path.name)
-    data = read_whole(path, "a tune", MOST_BYTES)
-    if ending in (".mid", ".midi"):
+    data = read_whole(path, "a tune", MOST_MIDI if ending in MIDI_ENDINGS else MOST_BYTES)
+    if ending in MIDI_ENDINGS:
         return _midi(data, path.name)
     if ending in (".musicxml", ".xml", ".mxl"):
         return _musicxml(_unpacked(data, path.name), path.name).tune(path.name)
@@ -43,8 +46,8 @@ def read_rhythm(path: Path, notes: Sequence[int] = ()) -> Rhythm:
     ending = ending_of(path)
     if ending == ".abc":
         return rhythm_of_abc(read_text(path, "a rhythm", MOST_BYTES), path.name)
-    data = read_whole(path, "a rhythm", MOST_BYTES)
-    if ending in (".mid", ".midi"):
+    data = read_whole(path, "a rhythm", MOST_MIDI if ending in MIDI_ENDINGS else MOST_BYTES)
+    if ending in MIDI_ENDINGS:
         return _midi_rhythm(data, path.name, frozenset(notes))
     if ending in (".musicxml", ".xml", ".mxl"):
         return _musicxml(_unpacked(data, path.name), path.name).rhythm(path.name)

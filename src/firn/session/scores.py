@@ -19,7 +19,7 @@ from firn.core.tune.tune import MOST_COUNTS
 from firn.errors import FirnError
 from firn.files.audio import LONG_S
 from firn.files.known import ending_of
-from firn.files.tunes import MOST_BYTES, read_midi, read_rhythm
+from firn.files.tunes import MIDI_ENDINGS, MOST_MIDI, read_midi, read_rhythm
 from firn.files.whole import read_whole
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
 from firn.session.tapping import MOST, Tap, kept_taps, readings, script_at, script_of
@@ -53,7 +53,7 @@ class Brought(Struct, frozen=True):
 def piece_of_score(path: Path, shelf: Shelf, notes: Sequence[int] = ()) -> Brought:
     """The piece in a MIDI, MusicXML or ABC file: Firn's own MIDI with feet and kinds, any other as its rhythm, each
     sound a step. Raises FirnError with one sentence."""
-    if ending_of(path) in (".mid", ".midi") and not notes:
+    if ending_of(path) in MIDI_ENDINGS and not notes:
         own = _own(path, shelf)
         if own is not None:
             return own
@@ -89,7 +89,7 @@ def _text(settings: Settings, script: str) -> str:
 
 def _own(path: Path, shelf: Shelf) -> Brought | None:
     """What Firn itself wrote as MIDI, sound by sound; None for any other."""
-    file = read_midi(read_whole(path, "a score", MOST_BYTES), path.name)
+    file = read_midi(read_whole(path, "a score", MOST_MIDI), path.name)
     found: list[tuple[Fraction, dict[str, str]]] = []
     for _, _, message in file.messages:
         if message.type == "text" and message.text.startswith("kind="):

@@ -5,6 +5,10 @@ from fractions import Fraction
 
 from msgspec import Struct
 
+from firn.core.tune.tune import TuneError
+
+MOST_PLAYED = 20_000
+
 
 class Measure(Struct):
     """A bar as it is written: its length in whole notes, the section it lies in, whether a repeat begins before it or
@@ -40,11 +44,15 @@ def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
 
 
 def in_order(measures: Sequence[Measure]) -> list[Measure | None]:
-    """Measures in the order in which they are played; None after a time through that is over."""
+    """Measures in the order in which they are played; None after a time through that is over. Raises TuneError for
+    more than `MOST_PLAYED`."""
     played: list[Measure | None] = []
+    over = f"It has more than {MOST_PLAYED} bars, as it is played."
     start = 0
     number = 0
     while number < len(measures):
+        if len(played) > 2 * MOST_PLAYED:
+            raise TuneError(over)
         if measures[number].begins:
             start = number
         last = _end_of_repeat(measures, number)
@@ -62,6 +70,8 @@ def in_order(measures: Sequence[Measure]) -> list[Measure | None]:
         while stop < len(measures) and measures[stop].endings and not measures[stop].begins:
             times = max([times, *measures[stop].endings])
             stop += 1
+        if (stop - start) * times > MOST_PLAYED:
+            raise TuneError(over)
         for time in range(1, times + 1):
             for measure in measures[start:stop]:
                 if not measure.endings or time in measure.endings:
