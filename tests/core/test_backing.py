@@ -6,9 +6,10 @@ from fractions import Fraction
 
 import mido
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.meter.count_in import CountIn
-from firn.core.meter.counting import Counting
+from firn.core.meter.counting import Counting, Stage
 from firn.core.meter.feel import parse_feel
 from firn.core.meter.meter import parse_meter
 from firn.core.score.midi import write_midi
@@ -59,6 +60,37 @@ class PlayedTest(unittest.TestCase):
         self.assertEqual(bars[:8], bars[8:])
         self.assertEqual((BARS[0], BARS[-1], bars[0]), (BARS[0], BARS[0], bars[7]))
         self.assertNotEqual(bars[0], bars[2])
+
+    # By hand, in D, G and A: the root of each chord, then its fifth, by turns.
+    @cases(
+        ("4/4", [(0, 38), (2, 45), (4, 38), (6, 45), (8, 43), (10, 38), (12, 38), (14, 45)]),
+        ("3/4", [(0, 38), (3, 38), (6, 43), (9, 38)]),
+        ("6/8", [(0, 38), (1, 45), (2, 38), (3, 45), (4, 43), (5, 38), (6, 38), (7, 45)]),
+    )
+    def test_the_bass_takes_turns(self, meter: str, wanted: list[tuple[int, int]]) -> None:
+        one = counting(meter)
+        notes = [n for n in backing(one, F(0), F(4 * one.meter.counts)) if n.instrument == "bass"]
+        self.assertEqual([(int(n.position), *n.keys) for n in notes], wanted)
+
+    def test_all_of_a_bar_of_each_kind(self) -> None:
+        for meter, wanted in (
+            ("2/4", [(F(0), "bass"), (F(1, 2), "shaker"), (F(1), "chord"), (F(3, 2), "shaker")]),
+            ("6/8", [(F(0), "bass"), (F(2, 3), "chord"), (F(1), "bass"), (F(5, 3), "chord")]),
+        ):
+            notes = list(backing(counting(meter), F(0), F(2)))
+            self.assertEqual([(n.position, n.instrument) for n in notes], wanted)
+            self.assertEqual({len(n.keys) for n in notes if n.instrument == "chord"}, {3})
+
+    def test_from_within_a_count_to_within_one(self) -> None:
+        notes = [n.position for n in backing(counting("4/4"), F(1, 2), F(5, 2)) if n.instrument != "shaker"]
+        self.assertEqual(notes, [1, 2])
+
+    def test_where_the_meter_changes(self) -> None:
+        """From count 4 on in three: its own bars, and the harmony goes on."""
+        three = Stage(F(4), F(4), counting("3/4"))
+        notes = backing(replace(counting("4/4"), changes=(three,)), F(0), F(10))
+        self.assertEqual([(int(n.position), *n.keys) for n in notes if n.instrument == "bass"],
+                         [(0, 38), (2, 45), (4, 38), (7, 43)])  # fmt: skip
 
     def test_a_stretch_that_begins_within_a_bar(self) -> None:
         notes = [n for n in backing(counting("4/4"), F(2), F(6)) if n.instrument == "bass"]

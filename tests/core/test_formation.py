@@ -1,5 +1,6 @@
 """Where those who dance stand, by what is said of the floor: common practice, no source."""
 
+import itertools
 import unittest
 from math import atan2, degrees, dist
 
@@ -37,6 +38,40 @@ class FormationTest(unittest.TestCase):
         apart = [dist((a.x, a.y), (b.x, b.y)) for n, a in enumerate(there) for b in there[:n]]
         self.assertGreater(min(apart), 0.5)
         self.assertAlmostEqual(sum(d.x for d in there), 0)
+
+    # By hand: neighbours stand 1 apart, the two of a couple .8, the front is up; where each faces comes last.
+    @cases(
+        ("a line of 3", ((-1, 0, 0), (0, 0, 0), (1, 0, 0))),
+        ("one line of 3 facing each other", ((-1, 0, 90), (0, 0, 270), (1, 0, 270))),
+        ("two lines of 2", ((-0.5, 0.5, 0), (0.5, 0.5, 0), (-0.5, -0.5, 0), (0.5, -0.5, 0))),
+        ("two staggered lines of 2", ((-0.5, 0.5, 0), (0.5, 0.5, 0), (0, -0.5, 0), (1, -0.5, 0))),
+        ("two lines of 1 facing each other", ((0, 0.5, 180), (0, -0.5, 0))),
+        ("a column of 2 facing right", ((0, 0.5, 90), (0, -0.5, 90))),
+        ("a wedge of 5", ((0, 1.25, 0), (-1, 0.25, 0), (1, 0.25, 0), (-2, -0.75, 0), (2, -0.75, 0))),
+        ("a diagonal of 3", ((-1, 1, 0), (0, 0, 0), (1, -1, 0))),
+        ("a couple", ((-0.4, 0, 90), (0.4, 0, 270))),
+        ("two couples back to back", ((-1.4, 0, 270), (-0.6, 0, 90), (0.6, 0, 270), (1.4, 0, 90))),
+        ("a circle of 4", ((0, 1.2, 180), (1.2, 0, 270), (0, -1.2, 0), (-1.2, 0, 90))),
+        ("a circle of 4 facing out", ((0, 1.2, 0), (1.2, 0, 90), (0, -1.2, 180), (-1.2, 0, 270))),
+        ("a half circle of 3", ((1.2, 0, 270), (0, -1.2, 0), (-1.2, 0, 90))),
+        ("a circle of two couples", ((0.9708, 0.7053, 234), (0.9708, -0.7053, 306), (-0.9708, -0.7053, 54),
+                                     (-0.9708, 0.7053, 126))),
+        ("a square", ((-0.4, 1.5, 180), (0.4, 1.5, 180), (1.5, 0.4, 270), (1.5, -0.4, 270), (0.4, -1.5, 0),
+                      (-0.4, -1.5, 0), (-1.5, -0.4, 90), (-1.5, 0.4, 90))),
+    )  # fmt: skip
+    def test_where_each_stands(self, said: str, wanted: tuple) -> None:
+        self.assertEqual([(d.x, d.y, d.faces) for d in formation(said)], [tuple(map(float, one)) for one in wanted])
+
+    @cases(("64 lines of 1", 64), ("65 lines of 1", 0), ("8 lines of 8", 64), ("33 couples", 0), ("a circle of 1", 1),
+           ("a half circle of 1", 1), ("a diagonal", 4), ("a V of 4", 4))  # fmt: skip
+    def test_how_many_can_be_drawn(self, said: str, many: int) -> None:
+        self.assertEqual(len(formation(said)), many)
+
+    def test_a_large_circle_has_room_for_all(self) -> None:
+        for said in ("a circle of 24", "a circle of 12 couples", "a half circle of 12"):
+            there = formation(said)
+            beside = [dist((a.x, a.y), (b.x, b.y)) for a, b in itertools.pairwise(there)]
+            self.assertGreater(min(beside), 0.75, said)
 
     def test_the_first_line_is_in_front_and_lines_that_face_see_each_other(self) -> None:
         front, back = formation("two lines of 2 facing each other")[::2]

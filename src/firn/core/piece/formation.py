@@ -128,7 +128,7 @@ def _arc(of: int, *, whole: bool, way: str, couples: bool) -> Iterator[Dancer]:
         inward = (degrees(atan2(-x, -y))) % 360
         # The line of dance goes round against the clock.
         faces = {"in": inward, "out": (inward + 180) % 360, "round": (turn - 90) % 360, "back": 180.0}.get(way, 0.0)
-        yield Dancer(round(x, 4), round(y, 4), round(faces, 2))
+        yield Dancer(round(x, 4), round(y, 4), round(faces, 2) % 360)
 
 
 def _square() -> Iterator[Dancer]:
