@@ -83,7 +83,7 @@ class StretchTest(unittest.TestCase):
         read, whole, line = whole_combo(made, shipped())
         stretch = combo_stretch(read, whole)
         self.assertEqual((stretch.counts, stretch.titles[0], stretch.titles[2]), (81, (-1, "A"), (15, "Break")))
-        self.assertEqual(made.script.split("\n")[line], "A x2, Break, ends: 6-8 hold")
+        self.assertEqual(made.script.split("\n")[line + 1], "A x2, Break, ends: 6-8 hold")
 
 
 class LeadingUpTest(unittest.TestCase):

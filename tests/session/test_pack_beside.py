@@ -105,6 +105,13 @@ class BesideTest(ClipCase):
         self.assertEqual(film.words, "WEBVTT\n\n00:00:00.000 --> 00:00:02.200\nA")
         self.assertAlmostEqual(frames(film.data)[0][-1][0], 2.2, delta=0.1)
 
+    def test_a_name_stays_text(self) -> None:
+        clip = replace(self.film(), counts=(), seconds=())
+        book, piece = with_clip(clip)
+        named = replace(piece, parts=(replace(piece.parts[0], name="A <i> --> & B"), *piece.parts[1:]))
+        (film,) = films_of(book, named, (), shipped(), self.folder / "class.firn")
+        self.assertEqual(film.words.split("\n")[-1], "A &lt;i&gt; --&gt; &amp; B")
+
     def test_a_clip_that_is_gone_or_none(self) -> None:
         book = self.book(self.film())
         with self.assertRaisesRegex(FirnError, "no picture"):

@@ -7,6 +7,7 @@ from datetime import date
 from typing import Any, ClassVar
 
 import numpy as np
+import soundfile
 
 from firn.core.book.book import piece_of_script
 from firn.core.book.students import Student
@@ -192,6 +193,46 @@ class HerOwnTest(PageCase):
         self.assertEqual(len(json.loads(self.js("return document.getElementById('did-text').value"))["answers"]), 1)
         self.keys("d")
         self.assertTrue(self.js("return document.documentElement.classList.contains('dark')"))
+
+
+class OwnTest(PageCase):
+    def test_her_own_recording_is_heard_in_turn_with_the_model(self) -> None:
+        self.open(parts=("A",))
+        path = self.folder / "mine.wav"
+        soundfile.write(path, np.zeros(2_400), 8_000)
+        self.browser.find_element("css selector", "#mine-file").send_keys(str(path))
+        self.assertTrue(self.until("!document.getElementById('mine-sound').hidden"))
+        self.assertTrue(self.js("return document.getElementById('mine-sound').src").startswith("blob:"))
+        self.click("#mine-both")
+        # Hers first, of three tenths of a second; then the model by itself.
+        self.assertEqual(self.text("#play"), "Dance")
+        self.assertTrue(self.until("document.getElementById('play').textContent === 'Stop'"))
+        self.assertTrue(self.until("window.started.length > 3"))
+        self.click("#play")
+        asked = [a for a in asked_for(self.browser) if not a.startswith(("data:", "blob:"))]
+        self.assertEqual(set(asked), {self.page}, "it stays on the phone")
+
+    def test_without_scripts_there_are_strip_words_and_plain_sound(self) -> None:
+        self.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": True})
+        self.addCleanup(self.browser.execute_cdp_cmd, "Emulation.setScriptExecutionDisabled", {"value": False})
+        piece = piece_of_script(SCRIPT, [f"id{n}" for n in range(9)])
+        order = Order(("A",), questions=False)
+        path = self.folder / "pack.html"
+        pack = make_pack(wanted_of(piece, (), shipped(), order, None, date(2026, 11, 27)))
+        path.write_text(pack.html, "utf-8")
+        self.browser.get(path.as_uri())
+        told = {
+            one: [e.is_displayed() for e in self.browser.find_elements("css selector", one)]
+            for one in ("noscript p", "[data-side=written] svg", "[data-said] pre", ".scripted", "#play")
+        }
+        self.assertTrue(all(told["noscript p"]) and told["noscript p"])
+        self.assertTrue(any(told["[data-side=written] svg"]) and all(told["[data-said] pre"]))
+        self.assertFalse(any(told[".scripted"]) or any(told["#play"]), "nothing that would do nothing")
+        self.browser.find_element("css selector", "details:not(.scripted) summary").click()
+        players = self.browser.find_elements("css selector", "details:not(.scripted) audio")
+        self.assertEqual([p.is_displayed() for p in players], [True] * 3)
+        names = [p.get_attribute("aria-label") for p in players]
+        self.assertEqual(names, ["A, slowly, 84", "A, in between, 102", "A, up to tempo, 120"])
 
 
 class SafeTest(PageCase):

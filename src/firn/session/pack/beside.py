@@ -110,8 +110,9 @@ def _vtt(part: Part, clip: Clip, line: Line | None, begin: float, end: float) ->
     yield "WEBVTT"
     for (at, text), (until, _) in zip(starts, [*starts[1:], (end - begin, "")], strict=True):
         if until > at:
-            # A line of arrows would be a time.
-            yield f"\n{_time(at)} --> {_time(until)}\n{text.replace('-->', '→')}"
+            # What is text stays text: < begins a tag, and an arrow would make a line a time.
+            plain = text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+            yield f"\n{_time(at)} --> {_time(until)}\n{plain}"
 
 
 def _time(seconds: float) -> str:

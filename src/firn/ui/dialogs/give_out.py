@@ -60,7 +60,6 @@ class GiveOutDialog(QDialog):
         self._look = look
         self.kinds = QListWidget()
         self.kinds.setAccessibleName("What is given out")
-        self.kinds.setSpacing(3)
         for kind in KINDS:
             self.kinds.addItem(kind.name)
         self.says, self.preview = Label(), QLabel()
