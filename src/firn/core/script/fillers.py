@@ -6,7 +6,7 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tree import Counts, Node, is_pause, is_word
+from firn.core.script.tree import Counts, Node, is_pause, is_word, number_alone
 
 _BEFORE = (
     "start with", "starts with", "we start with", "you start with", "begin with", "we begin with", "it begins with",
@@ -18,7 +18,10 @@ _BEFORE = (
     "first step is", "first", "firstly", "second", "third", "just", "lead", "count is", "the count is",
     "counts are", "the counts are", "empieza con", "empezamos con", "comienza con", "termina con", "terminamos con",
     "acaba con", "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo",
-    "sólo", "luego", "después", "despues",
+    "sólo", "luego", "después", "despues", "ready", "ready and", "ready go", "here we go", "and go",
+    "go on", "keep going", "last one", "next one", "one more time", "one last time",
+    "louder", "softer", "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
+    "seguimos", "sigue", "sin prisa", "más despacio", "más rápido", "más fuerte",
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""
 
@@ -43,6 +46,9 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one is no filler.
     """
     names = [_said(node) for node in nodes]
+    led = _led_in(nodes, names) or _and_before(nodes, names, sounds)
+    if led:
+        return without_fillers(nodes[led:], sounds)
     if not any(name in _FIRST for name in names):
         return nodes
     made: list[Node] = []
@@ -63,6 +69,25 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         made.append(node)
         at += 1
     return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes
+
+
+def _led_in(nodes: Sequence[Node], names: Sequence[str]) -> int:
+    """How many tokens a line begins with that only count it in, as in 5 6 ready go; 0 for none."""
+    counts = next((n for n, node in enumerate(nodes) if not isinstance(node, Counts)), len(nodes))
+    said = next((n for n, name in enumerate(names[counts:]) if name not in _READY), len(names) - counts)
+    end = counts + said
+    ready = any(name in _GO for name in names[counts:end])
+    return end + 1 if ready and counts and end < len(nodes) - 1 and is_pause(nodes[end]) else 0
+
+
+def _and_before(nodes: Sequence[Node], names: Sequence[str], sounds: Callable[[str], int]) -> int:
+    """1 where a line begins with an "and" that leads to its first number: and 1 stamp. Before a step of several
+    sounds it is its first one's count, as in and 1 flap."""
+    if len(nodes) < 3 or names[0] not in say.AND:
+        return 0
+    number = number_alone(nodes[1]) or say.NUMBERS.get(names[1])
+    steps = [sounds(" ".join(names[2:end])) for end in range(3, min(len(names), 2 + _LONGEST) + 1)]
+    return int(number is not None and max(steps, default=0) == 1)
 
 
 def _opened(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> int:
@@ -110,5 +135,7 @@ def _is_article(node: Node) -> bool:
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}
+_GO = frozenset({"ready", "go", "listos", "listas", "vamos"})
+_READY = _GO | {"and", "here", "we", "y", "ya"}
 _ALONE = frozenset({"first", "second", "third", "last", "next", "so", "end", "start", "begin"})
 """These before a count may be more than fillers."""

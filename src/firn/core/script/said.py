@@ -27,7 +27,7 @@ ALTERNATES = frozenset(
 )
 """Said after steps that change feet anyway."""
 STARTS = frozenset(
-    {"starting", "beginning", "begin", "begins", "start", "starts", "leading", "empezando", "comenzando"}
+    {"starting", "beginning", "begin", "begins", "start", "starts", "leading", "lead", "empezando", "comenzando"}
 )
 """Said before the foot that begins."""
 THEN = frozenset(

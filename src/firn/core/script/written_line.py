@@ -31,6 +31,8 @@ from firn.core.script.written import as_written
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
+_CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
+"""Said before a colon of what comes: the last one, one more."""
 MOST_TITLE = 5
 """Words of a name before a colon."""
 _NO_STEPS = frozenset(
@@ -136,6 +138,8 @@ class WrittenLine(SmallWords):
         often, used = self._times_said(nodes, 0)
         if often is not None and used == colon:
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
+        if self._is_prompt(head, rest):
+            return rest
         first = count_of(head[0])
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(_texts(head[:-1])))[0] is not None:
             # "triple left: DS DS DS RS": all of it from there.
@@ -165,6 +169,17 @@ class WrittenLine(SmallWords):
         said = after if title else f"{' '.join(names)}, {after}"
         self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
         return rest if title else nodes
+
+    def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
+        """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
+        that it has, each on its count: stamps: 1 stamp 2 stamp."""
+        if not all(is_word(node) for node in head):
+            return False
+        if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
+            return True
+        named = [node for node in head if not is_name(node, say.THEN)]
+        counted = isinstance(rest[0], Counts) and any(is_word(node) for node in rest)
+        return counted and self._sounds_of(" ".join(_texts(named))) == 1
 
     def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
