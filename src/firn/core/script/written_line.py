@@ -2,7 +2,6 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from difflib import get_close_matches
 
 from msgspec.structs import replace
 
@@ -183,6 +182,9 @@ class WrittenLine(SmallWords):
 
     def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
+        # Seldom needed: not at the start.
+        from difflib import get_close_matches
+
         named = all(is_word(node) for node in head)
         said = " ".join(_texts(head)).casefold()
         if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):

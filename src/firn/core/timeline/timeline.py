@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from functools import cached_property
 from itertools import pairwise
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -18,8 +18,11 @@ from firn.core.meter.count_in import Said
 from firn.core.meter.counting import Counting
 from firn.core.meter.tempo import TempoPath
 from firn.core.piece.sound import Sound
-from firn.core.timeline.backing import Note, backing
 from firn.core.timeline.mixing import Mixing
+
+if TYPE_CHECKING:
+    # Seldom played: imported when it is.
+    from firn.core.timeline.backing import Note
 
 EventKind = Literal["sound", "count", "beat", "syllable", "pulse", "music"]
 
@@ -40,7 +43,7 @@ class Event(Struct, frozen=True):
     sound: int = -1
     text: str = ""
     strong: bool = False
-    note: Note | None = None
+    note: "Note | None" = None
 
 
 class Section(Struct, frozen=True, dict=True):
@@ -119,8 +122,11 @@ class Section(Struct, frozen=True, dict=True):
             yield Event("count", at(place), place, text=text)
         for place in self._beats(inside):
             yield Event("beat", at(place), place, strong=self.counting.strong(place))
-        for note in backing(self.counting, self.first, self.end) if mixing.music else ():
-            yield Event("music", at(note.position), note.position, note=note)
+        if mixing.music:
+            from firn.core.timeline.backing import backing
+
+            for note in backing(self.counting, self.first, self.end):
+                yield Event("music", at(note.position), note.position, note=note)
         for place, text in self.syllables:
             yield Event("syllable", at(place), place, text=text)
         for place in self.pulse:

@@ -6,7 +6,6 @@ from pathlib import Path
 from PySide6.QtCore import QMimeData
 
 from firn.files.formats import Format
-from firn.files.known import ending_of
 
 Readers = Mapping[Format, Callable[[Path], object]]
 """What reads each kind of file."""
@@ -20,6 +19,8 @@ def dropped_file(data: QMimeData) -> Path | None:
 
 def read_dropped(path: Path, readers: Readers, say: Callable[[str], None]) -> None:
     """Read a file that was dropped by what it holds, whatever it is called, or say that nothing reads it."""
+    from firn.files.known import ending_of
+
     ending = ending_of(path)
     read = next((read for kind, read in readers.items() if ending in kind.endings), None)
     if read is None:
