@@ -24,7 +24,8 @@ import firn.ui.work.printing
 from firn.core.book.edits import AddTake
 from firn.errors import FirnError
 from firn.session.demo import TAKES, make_demo
-from firn.session.session import Session, new_id, now
+from firn.session.fresh import new_id, now
+from firn.session.session import Session
 from firn.ui.dialogs.prompts import Prompts
 
 DATA = Path(__file__).parents[1] / "tests/data"

@@ -14,8 +14,8 @@ from PySide6.QtTest import QTest
 
 from firn.core.book.practice_edits import AddStudent, Practise
 from firn.core.book.students import OWNER, Student
+from firn.session.fresh import now
 from firn.session.outgoing import KINDS
-from firn.session.session import now
 from firn.ui.pages.entries import DRILL, LOG
 from tests import films
 from tests.dancers import Manner, danced, pattern_of

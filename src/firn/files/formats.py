@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from msgspec import Struct
 
@@ -10,9 +10,6 @@ from firn.errors import FileFormatError
 from firn.files.cards import write_cards
 from firn.files.steps_file import read_steps
 from firn.files.whole import write_bytes, write_text
-
-if TYPE_CHECKING:
-    from firn.core.tune.tune import Tune
 
 TUNE_ENDINGS = (".abc", ".mid", ".midi", ".musicxml", ".xml", ".mxl")
 
@@ -55,13 +52,6 @@ def format_of(path: Path, formats: Sequence[Format]) -> Format:
     return next((one for one in formats if one.names(path)), formats[0])
 
 
-def _tune(path: Path) -> "Tune":
-    """A tune; what reads one is imported when one is read."""
-    from firn.files.tunes import read_tune
-
-    return read_tune(path)
-
-
 WORKBOOK = Format("Firn workbooks", (".firn",))
 PIECE = Format("Pieces", (".steps",), read_steps, write_text)
 CARDS = Format("Cards", (".toml",), write=write_cards)
@@ -71,5 +61,5 @@ SOUND_ENDINGS = (
 FILM_ENDINGS = (".mp4", ".mov", ".m4v", ".webm", ".mkv", ".3gp", ".avi", ".wmv", ".mts")
 FILM = Format("Films", FILM_ENDINGS)
 RECORDING = Format("Recordings", SOUND_ENDINGS + FILM_ENDINGS)
-TUNE = Format("Tunes", TUNE_ENDINGS, _tune)
+TUNE = Format("Tunes", TUNE_ENDINGS)
 PAPER = Format("PDF", (".pdf",), write=write_bytes)

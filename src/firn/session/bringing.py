@@ -36,10 +36,10 @@ from firn.files.formats import RECORDING
 from firn.files.store import Store
 from firn.files.whole import read_text
 from firn.session.found import Did, Found, Tick, recorded_at
+from firn.session.fresh import new_id
 from firn.session.listening import BETWEEN, MOST_AMONG, MOST_SOUNDS, routine_of, verdict_of
 from firn.session.log import entry_of, entry_of_combo, side_of, step_name
 from firn.session.pack.contents import COMBO, combo_hash, text_hash
-from firn.session.session import new_id
 
 MOST_FILES = 500
 MOST_COMBOS = 40

@@ -15,8 +15,8 @@ from firn.core.script.combo_item import ComboItem
 from firn.core.script.turns import turn_text
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import free_name, whole_combo
+from firn.session.fresh import new_id
 from firn.session.ledger import entry_said, totals_said
-from firn.session.session import new_id
 
 QUARTER = Fraction(1, 4)
 

@@ -9,9 +9,9 @@ from firn.core.book.edits import MOST_NAME
 from firn.core.drills.class_plan import KINDS, SAID, ClassItem, ClassPlan, ItemKind, carried, first_items
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import read_in
+from firn.session.fresh import new_id
 from firn.session.paper import Paper
 from firn.session.planning import known_of
-from firn.session.session import new_id
 from firn.session.transport import Value
 
 

@@ -19,8 +19,9 @@ from firn.core.drills.run import How
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.errors import StoreError
 from firn.files.whole import lock
+from firn.session.fresh import new_id, now
 from firn.session.log import step_name
-from firn.session.session import Session, new_id, now
+from firn.session.session import Session
 
 
 def demo_script(name: str = "gate_latch") -> str:

@@ -10,7 +10,7 @@ from firn.core.script.piece_text import cut
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import settings_of, whole_combo
 from firn.session.drilling import free_drill_name
-from firn.session.session import new_id
+from firn.session.fresh import new_id
 
 
 def known_of(piece: BookPiece, shelf: Shelf) -> Known:

@@ -21,8 +21,8 @@ from firn.core.script.combo_item import ComboItem
 from firn.core.steps.shelf import Shelf
 from firn.core.timeline.timeline import Section, Timeline
 from firn.session.desk import read_in, settings_of, whole_combo
+from firn.session.fresh import new_id, now
 from firn.session.log import clean_tempos, side_of, step_name
-from firn.session.session import new_id, now
 from firn.session.stretch import NOTHING, Stretch, combo_stretch, cut_stretch, part_stretch
 from firn.session.transport import Side, Transport, Value, Voicing, danced
 from firn.session.view import PLAIN, View

@@ -14,7 +14,7 @@ from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings, write_settings
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import free_name, read_in, settings_of
-from firn.session.session import new_id
+from firn.session.fresh import new_id
 
 SAID_MOST = 60
 """Letters of a part's text that are shown of it."""

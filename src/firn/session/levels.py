@@ -17,8 +17,8 @@ from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
 from firn.session.beside import laid_beside
 from firn.session.desk import free_name, whole_combo
+from firn.session.fresh import new_id
 from firn.session.paper import Paper, paper
-from firn.session.session import new_id
 from firn.session.stretch import part_stretch
 
 

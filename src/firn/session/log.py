@@ -9,7 +9,7 @@ from firn.core.book.log import FirstFoot, LogEntry, best_clean, ear_record
 from firn.core.book.students import OWNER
 from firn.core.drills.run import How
 from firn.core.piece.piece import Part
-from firn.session.session import new_id, now
+from firn.session.fresh import new_id, now
 
 if TYPE_CHECKING:
     # Heavy: imported when a take is first judged.

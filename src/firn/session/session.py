@@ -1,8 +1,6 @@
 """A workbook being worked on: edits committed as they are made, undone and done again. No window here."""
 
-import datetime
 import itertools
-import os
 import shutil
 from collections.abc import Callable
 from pathlib import Path
@@ -18,17 +16,8 @@ from firn.files.schema import AS_SAID
 from firn.files.steps_file import read_steps
 from firn.files.store import Store, new_store, open_store
 from firn.files.whole import is_there
+from firn.session.fresh import new_id
 from firn.session.history import History
-
-
-def new_id() -> str:
-    """An identity for a piece, part or take."""
-    return os.urandom(8).hex()
-
-
-def now() -> str:
-    """The time now, as a workbook keeps it: ISO 8601 with its offset."""
-    return datetime.datetime.now().astimezone().isoformat(timespec="seconds")
 
 
 class Session:

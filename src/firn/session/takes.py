@@ -18,8 +18,8 @@ from firn.core.task import UNWATCHED, Task
 from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
 from firn.files.whole import called
+from firn.session.fresh import new_id, now
 from firn.session.listening import parts_beside, verdict_of, with_order
-from firn.session.session import new_id, now
 
 SILENT_DB = -60.0
 

@@ -13,7 +13,8 @@ from firn.errors import FileFormatError, FirnError, StoreError
 from firn.files.steps_file import read_steps
 from firn.files.store import Store, open_store
 from firn.files.whole import is_there, read_text, read_whole, write_bytes, write_text
-from firn.session.session import Session, new_id
+from firn.session.fresh import new_id
+from firn.session.session import Session
 
 LIST, PIECES, TAKES = "workbook.json", "pieces", "takes"
 VERSION = 1

@@ -17,6 +17,7 @@ from firn.core.task import UNWATCHED, Task
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 from firn.session.cautions import CAUTIONS, IN_SPANISH
+from firn.session.fresh import new_id
 from firn.session.pack.coded import PACK_RATE, mp3_of
 from firn.session.pack.contents import (
     LANGUAGES,
@@ -34,7 +35,6 @@ from firn.session.pack.contents import (
 from firn.session.pack.markup import Markup, joined, tag
 from firn.session.pack.strip import rows, symbols
 from firn.session.pack.words import WORDS
-from firn.session.session import new_id
 from firn.session.stretch import across
 
 MOST_BYTES = 6_000_000

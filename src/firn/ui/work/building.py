@@ -8,8 +8,8 @@ from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.building import with_filled
 from firn.session.desk import COMBO, free_name
+from firn.session.fresh import new_id
 from firn.session.levels import Level, with_class
-from firn.session.session import new_id
 from firn.ui.theme.theme import Theme
 from firn.ui.work.context import Context, Handlers
 

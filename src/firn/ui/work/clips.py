@@ -12,7 +12,7 @@ from firn.core.book.edits import SetClip
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import RECORDING
-from firn.session.session import new_id
+from firn.session.fresh import new_id
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player

@@ -18,8 +18,8 @@ from firn.core.meter.count_in import CountIn
 from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
 from firn.session.drilling import DrillPlan, entry_of, first_drill, free_drill_name, left_said, now_said, plan
+from firn.session.fresh import new_id
 from firn.session.planning import drill_of, practice
-from firn.session.session import new_id
 from firn.ui.pages.drill.page import DrillPage
 from firn.ui.stand_back import RunShown, StandBack
 from firn.ui.widgets.labels import shown

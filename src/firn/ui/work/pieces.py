@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.core.task import Task
-from firn.core.tune.tune import Tune, parse_tune, tune_text
+from firn.core.tune.tune import parse_tune, tune_text
 from firn.errors import FirnError
 from firn.files.formats import PIECE, TUNE, WORKBOOK
 from firn.files.store import look_into
 from firn.session.desk import COMBO, free_name, head_with, next_name
-from firn.session.session import new_id
+from firn.session.fresh import new_id
 from firn.session.view import layers_of
 from firn.ui.pages.entries import WRITE
 from firn.ui.widgets.labels import shown
@@ -89,8 +89,10 @@ class Pieces:
         desk = self._context.desk
         if desk.piece is None:
             return
+        from firn.files.tunes import read_tune
+
         try:
-            tune: Tune = TUNE.read(path)
+            tune = read_tune(path)
             said = tune_text(tune)
             if parse_tune(said, desk.settings.meter) is None:
                 raise FirnError(

@@ -10,7 +10,7 @@ from firn.core.book.book import Take
 from firn.core.book.edits import AddTake
 from firn.core.task import Task
 from firn.errors import DeviceError, FirnError
-from firn.session.session import now
+from firn.session.fresh import now
 from firn.ui.pages.entries import LISTEN
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from firn.core.book.practice_edits import AddStudent, ChangeStudent, DeleteStudent, Practise
 from firn.core.book.students import OWNER, Student
-from firn.session.session import new_id
+from firn.session.fresh import new_id
 from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
 

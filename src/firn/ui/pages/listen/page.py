@@ -20,7 +20,7 @@ from firn.core.book.log import Answer
 from firn.core.piece.piece import Part
 from firn.core.task import Task
 from firn.session.desk import read_in
-from firn.session.session import now
+from firn.session.fresh import now
 from firn.session.stretch import across, mirrored
 from firn.ui.desk import Desk
 from firn.ui.jobs import JobRunner
