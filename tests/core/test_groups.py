@@ -62,11 +62,18 @@ class GroupsTest(unittest.TestCase):
     @cases(
         ("0 rows, 8 apart: A", 0),
         ("600 rows, 8 apart: A", 0),
-        ("99 rows, 8 apart: A, B, A, B, A, B, A, B, A, B, A", 0),
+        ("25 rows, 8 apart: A", 0),
+        ("rows: " + ", ".join("A" * 25), 0),
+        ("20 rows, 8 apart: " + "A, B, " * 30 + "A", 0),
     )
     def test_too_many_rows_are_told(self, text: str, line: int) -> None:
         (problem,) = combo(text).problems
-        self.assertEqual(problem.code, "N111")
+        self.assertEqual((problem.code, problem.line), ("N111", line + 5))
+        self.assertRegex(problem.message, r"^\d+ rows cannot dance this: between 1 and \d+\.$")
+
+    def test_as_many_as_a_floor_holds(self) -> None:
+        for text in ("24 rows, 8 apart: A", "rows: " + ", ".join("AB" * 12)):
+            self.assertEqual((combo(text).problems, groups_of(combo(text).combo)), ((), tuple(range(1, 25))))
 
     @cases(
         ("2 rows, 8 apart: A\nB", 1),

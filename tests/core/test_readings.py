@@ -275,6 +275,12 @@ class DivisionTest(unittest.TestCase):
         self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
 
 
+class SameWordsTest(unittest.TestCase):
+    def test_ways_of_the_same_words_are_read(self) -> None:
+        """Found by the fuzz: two ways that differ in their counts alone, with no word to ask about."""
+        self.assertEqual(doubted(piece("", "1-4 1, slur step 12")), [["slur, then step", "slur step, the step"]])
+
+
 class RangeTest(unittest.TestCase):
     """Counts from one to another, and counts in a row."""
 

@@ -6,16 +6,22 @@ from fractions import Fraction
 
 from firn.core.book.book import Book, new_piece, piece_of_script
 from firn.core.piece.build import piece_from
-from firn.core.piece.unfold import unfold
+from firn.core.piece.piece import Piece
+from firn.core.piece.unfold import Unfolded, unfold
 from firn.core.reading.read import check
 from firn.core.reading.sentences import label, sentence
+from firn.core.score.midi import write_midi
+from firn.core.score.musicxml import write_musicxml
 from firn.core.steps.shelf import shipped
+from firn.errors import FirnError
+from firn.session.cue_sheet import cue_paper
 from firn.session.drill_text import drills_of_script, steps_text
 from firn.session.elsewhere import brought, parts_elsewhere
 from firn.session.ledger import ledger
 from firn.session.notes import combo_notes, part_notes
 from firn.session.paper import paper
 from firn.session.report import findings_data, measures_data, sounds_data
+from firn.session.scores import score_of
 from firn.session.stretch import combo_stretch, part_stretch
 from firn.session.transport import Transport, danced, spoken_line
 from firn.session.view import PLAIN
@@ -121,6 +127,13 @@ SIGNS = (
     "“",
     "1 rock 2",
     "count is",
+    "ready,",
+    "5 6 ready go,",
+    "last one:",
+    "one more triple:",
+    "and one",
+    "lead left,",
+    "stamps:",
 )
 ODD = (
     "(",
@@ -262,6 +275,14 @@ COMBO = (
     "ends: " + "1 step " * 300,
 )
 
+FLOOR = (
+    "formation: two lines facing each other",
+    "formation: circle of 12 couples facing the line of dance",
+    "formation: 99999 staggered rows of 99999",
+    "formation: wedge of 0",
+    "floor: half circle of 1, back to back",
+    "formation: " + "line of " * 300,
+)
 SHARE_SHORT = 0.85
 SHORT = tuple(item for item in COMBO if "x64" not in item and len(item) < 60)
 
@@ -324,6 +345,7 @@ def long(rng: random.Random) -> str:
                         "all: ",
                         "section Verse: ",
                         "section Coda: ",
+                        *(f"{said}\n" for said in FLOOR),
                     )
                 )
                 + ", ".join(combo_item(rng) for _ in range(rng.randint(1, 4)))
@@ -408,6 +430,18 @@ def monstrous(rng: random.Random) -> str:
     return head + one * (many // max(1, len(one) // 4)) + rng.choice(("", "x", " step", ")"))
 
 
+def given(piece: Piece, whole: Unfolded) -> None:
+    """What leaves: a cue sheet, scores, and a backing; what cannot be is said."""
+    try:
+        cue_paper(piece)
+        score = score_of(piece, None if whole.sounds else next(p for p in piece.parts if p.sounds))
+        if len(score.sounds) < 400:
+            write_musicxml(score)
+            write_midi(score)
+    except FirnError:
+        return
+
+
 def read(said: str) -> Callable[[], object]:
     """All that Firn makes of a text, without sound and window."""
 
@@ -438,6 +472,8 @@ def read(said: str) -> Callable[[], object]:
                 brought(one, new_piece("here", "a", "Here"), shipped())
 
         whole = unfold(piece)
+        if len(said) % 8 == 1 and any(part.sounds for part in piece.parts):
+            given(piece, whole)
         combo_notes(piece, whole, piece.combo_line or 0)
         ledger(piece, whole)
         combo_stretch(piece, whole)

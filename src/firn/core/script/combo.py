@@ -76,7 +76,8 @@ _NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
 _SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE)
 """A line that is a section, by the name that it can be danced by again."""
 
-MOST_ROWS = 99
+MOST_ROWS = 24
+"""Each row is danced through for itself: no floor holds more of them."""
 
 _BETWEEN = late(r"\[([^\[\]]*+)\]")
 _SPACE = late(r"[\s,]+")
@@ -189,6 +190,9 @@ class _Reader:
                 self.problems.append(Problem("N111", number, rows.start(), rows.end(), message))
             given = [(items, row * apart if row else None) for row in range(max(1, min(many, room)))]
         else:
+            if len(items) > MOST_ROWS:
+                message = f"{len(items)} rows cannot dance this: between 1 and {MOST_ROWS}."
+                self.problems.append(Problem("N111", number, rows.start(), rows.end(), message))
             given = [([item], None if rows["turn"] or not row else 0) for row, item in enumerate(items[:MOST_ROWS])]
         made = [
             replace(item, group=row, block=block + row, after=after)

@@ -337,7 +337,11 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     if len(ways) == 1:
         return
     words = [_words(way.items) for way in ways]
-    first, last = _differing(words)
+    span = _differing(words)
+    if span is None:
+        # They lie otherwise on counts that leave nothing open: there is no word to ask about.
+        return
+    first, last = span
     regions = [[w for w in row if first <= w.column and w.end <= last] for row in words]
     parted = [_names_in(way.named, first, last) for way in ways]
     offers = []
@@ -387,12 +391,12 @@ def _words(items: Sequence[Item]) -> list[Word]:
     return found
 
 
-def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int]:
-    """From which column to which some readings have other words."""
+def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int] | None:
+    """From which column to which some readings have other words; None where all have the same."""
     spans = [{(w.column, w.end, w.card) for w in row} for row in rows]
     shared = set.intersection(*spans)
     apart = [span for row in spans for span in row - shared]
-    return min(column for column, _, _ in apart), max(end for _, end, _ in apart)
+    return (min(column for column, _, _ in apart), max(end for _, end, _ in apart)) if apart else None
 
 
 def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
