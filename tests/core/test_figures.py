@@ -125,6 +125,10 @@ class FigureTest(unittest.TestCase):
             "Other cannot be a word yet: it has no steps, or something in it is not understood.",
         ),
         (
+            "only sung", ("Roundy\n1 Other  3 step", "Other\nscat: 1 da 2 dum"),
+            "Other cannot be a word yet: it has no steps, or something in it is not understood.",
+        ),
+        (
             "without steps", ("Roundy\n1 Other", "Other\n# to come"),
             "Other cannot be a word yet: it has no steps, or something in it is not understood.",
         ),

@@ -85,6 +85,8 @@ class WrittenBarsTest(unittest.TestCase):
         ("abxx", (0, 2), "abxx"),
         ("xabab", (1, 3), "x|:ab:|"),
         ("ab", (0, 1), "ab"),
+        # Nobody counts farther than sixteen.
+        ("a" * 18, tuple(range(18)), "|:aa:|x9"),
     )
     def test_what_is_written(self, bars: str, starts: tuple[int, ...], wanted: str) -> None:
         said = ""
@@ -99,7 +101,7 @@ class WrittenBarsTest(unittest.TestCase):
         for seed in range(600):
             rng = random.Random(seed)
             sections = [[rng.choice("ab") for _ in range(rng.choice((1, 2, 2, 4)))] for _ in range(rng.randint(1, 4))]
-            danced = [rng.choice(sections) for _ in range(rng.randint(1, 9))]
+            danced = [rng.choice(sections) for _ in range(rng.randint(1, 9))] * rng.choice((1, 1, 1, 9))
             bars, starts = [], []
             for one in danced:
                 starts.append(len(bars))

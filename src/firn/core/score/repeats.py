@@ -1,6 +1,6 @@
 """Bars that come again written once: repeats, and endings that differ the last time."""
 
-from collections.abc import Hashable, Iterator, Sequence
+from collections.abc import Hashable, Iterator, Mapping, Sequence
 from fractions import Fraction
 from itertools import groupby
 
@@ -8,6 +8,8 @@ from msgspec import Struct
 
 MOST_SECTIONS = 16
 """So many sections may come again together."""
+MOST_TIMES = 16
+"""So often is a repeat danced at most: nobody counts farther."""
 LEAST_ALIKE = Fraction(1, 2)
 """So much of what comes again is alike each time: where less is, it is other material."""
 
@@ -29,10 +31,11 @@ def written_bars(bars: Sequence[Hashable], starts: Sequence[int]) -> list[Writte
     """How bars are written. `bars`: for each what is in it, equal for bars that are written alike; `starts`: those at
     which a section begins, in order. What is danced is the same: each bar as often, in the same order."""
     edges = [*starts, len(bars)]
+    numbers = {edge: number for number, edge in enumerate(edges)}
     made: list[WrittenBar] = []
     at = 0
     while at < len(bars):
-        found = _best(bars, edges, at) if at in edges else None
+        found = _best(bars, edges, numbers, at) if at in numbers else None
         if found is None:
             made.append(WrittenBar(at))
             at += 1
@@ -47,14 +50,16 @@ _Endings = list[tuple[tuple[int, ...], int]]
 """The endings of a stretch: the times that each is for, from 1, and at which of these it is first danced."""
 
 
-def _best(bars: Sequence[Hashable], edges: Sequence[int], at: int) -> tuple[int, _Endings, int] | None:
+def _best(
+    bars: Sequence[Hashable], edges: Sequence[int], numbers: Mapping[int, int], at: int
+) -> tuple[int, _Endings, int] | None:
     """The repeat from a bar on that saves most: bars of once through, its endings, bars that are alike each time."""
     best, saved = None, 0
-    here = edges.index(at)
+    here = numbers[at]
     for sections in range(1, min(MOST_SECTIONS, len(edges) - 1 - here) + 1):
         size = edges[here + sections] - at
         times, alike = 1, size
-        while (begin := at + times * size) + size <= len(bars) and begin in edges and begin + size in edges:
+        while times < MOST_TIMES and (begin := at + times * size) in numbers and begin + size in numbers:
             same = _same(bars, at, begin, size)
             if same < size * LEAST_ALIKE:
                 break

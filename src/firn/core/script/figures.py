@@ -12,6 +12,7 @@ from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import said_places
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
+from firn.core.script.sung import SUNG
 from firn.core.steps.card import Beat, Card, Role, whole_counts
 from firn.core.steps.kinds import KINDS
 from firn.core.steps.names import fold, words_in
@@ -129,7 +130,8 @@ def _figure(name: str, text: str, settings: Settings, shelf: Shelf) -> Figure | 
     """A part as a card; None where it has no steps or is not understood. The same text gives the same card."""
     script = read_part(name, text, settings, shelf)
     uses = [u for u in script.uses if not u.layer]
-    if script.problems or not uses or sum(len(u.places) for u in uses) > MOST_BEATS:
+    sung = any(use.card is SUNG for use in uses)
+    if script.problems or not uses or sung or sum(len(u.places) for u in uses) > MOST_BEATS:
         return None
     laid = laid_out(uses)
     feet = tried(OPENING, steps_laid(uses, laid)).feet
