@@ -119,6 +119,10 @@ class SheetTest(GivingCase):
         page = self.folder / "pack.html"
         self.assertEqual(self.run_firn("pack", book, "--drill", "Monday", "--no-questions", "-o", page)[0], 0)
         self.assertIn('data-tick="0"', page.read_text("utf-8"))
+        # It is of its own piece, whichever was on show.
+        status, _, err = self.run_firn("pack", book, "--drill", "Monday", "--of", "Untitled", "-o", page)
+        self.assertEqual((status, err), (2, "firn: Monday is a drill of Gate Latch, not of Untitled.\n"))
+        self.assertIn("Gate Latch", page.read_text("utf-8"))
         for words, said in (((), "Which drill?"), (("--drill", "Sunday"), "No drill is called")):
             status, _, err = self.run_firn("sheet", book, "--kind", "drill", *words, "-o", out)
             self.assertEqual(status, 2)

@@ -61,6 +61,7 @@ class FillersTest(unittest.TestCase):
         ("tap", "and 1 flap 2 clap", [-0.5, 0, 1]),
         ("tap", "& 1 stamp 2 clap", [-0.5, 0, 1]),
         ("tap", "and 1 ball change 2 clap", [-0.5, 0, 1]),
+        ("tap", "stamp: 1 clap 2 clap", [-1, 0, 1]),
         ("tap", "flap: stamp clap", [-0.5, 0, 1, 2]),
         ("tap", "5 6 and, 7 stamp", [4, 5, 5.5, 6]),
     )
@@ -79,6 +80,7 @@ class FillersTest(unittest.TestCase):
         ("ready alone", "5 6 ready"),
         ("ready for nothing", "5 6 ready,"),
         ("go without a count", "go, wobble"),
+        ("how loud is no filler", "louder, 1 stamp"),
     )
     def test_what_leads_to_no_step_is_said(self, _: str, body: str) -> None:
         self.assertTrue(piece("tap", body).problems)

@@ -44,7 +44,11 @@ def _pack(args: argparse.Namespace) -> int:
     if args.drill is not None:
         from firn.session.practised import drill_of
 
-        order = replace(order, drill=drill_of(path, args.drill)[1])
+        its, drill = drill_of(path, args.drill)
+        if args.of is not None and args.of.casefold() != its.name.casefold():
+            raise FirnError(f"{drill.name} is a drill of {its.name}, not of {args.of}.")
+        # A drill is of one piece: where none is named, the pack is of that.
+        args.of, order = its.name, replace(order, drill=drill)
     if args.voice is not None:
         from firn.session.pack.beside import voice_of
 

@@ -51,10 +51,11 @@ def wanted_of(
         )
         days = tuple(planned)
     if order.drill is not None:
-        made = plan(piece, order.drill, shelf)
-        if not made.stages:
-            raise FirnError("There is no stage in this drill yet.")
-        days = (Day(today, made.stages), *days)
+        # What cannot be danced any more cannot be ticked.
+        stages = tuple(one for one in plan(piece, order.drill, shelf).stages if not one.wrong)
+        if not stages:
+            raise FirnError("There is no stage in this drill that can be danced.")
+        days = (Day(today, stages), *days)
     # A student's language that packs are not made in is no fault; one that was asked for is.
     spoken = student.language if student is not None and student.language in LANGUAGES else LANGUAGES[0]
     return Wanted(

@@ -20,8 +20,8 @@ _BEFORE = (
     "acaba con", "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo",
     "sólo", "luego", "después", "despues", "ready", "ready and", "ready go", "here we go", "and go",
     "go on", "keep going", "last one", "next one", "one more time", "one last time",
-    "louder", "softer", "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
-    "seguimos", "sigue", "sin prisa", "más despacio", "más rápido", "más fuerte",
+    "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
+    "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""
 

@@ -154,10 +154,7 @@ class WrittenLine(SmallWords):
             return [*rest, *head]
         if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + numbered != colon:
             return nodes
-        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
-        follows.read(rest)
-        follows.close()
-        kinds = follows.kinds
+        kinds = self._kinds_in(rest)
         if kinds == [beat.kind.name for beat in card.beats] * many:
             return rest
         if first is not None or len(card.beats) < 2 or not kinds:
@@ -169,16 +166,25 @@ class WrittenLine(SmallWords):
         self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
         return rest if title else nodes
 
+    def _kinds_in(self, nodes: Sequence[Node]) -> list[str]:
+        """The kinds of the sounds of some tokens, read for themselves."""
+        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        follows.read(nodes)
+        follows.close()
+        return follows.kinds
+
     def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
-        that it has, each on its count: stamps: 1 stamp 2 stamp."""
+        that it has, each on its count: stamps: 1 stamp 2 stamp. What it has not is danced before it."""
         if not all(is_word(node) for node in head):
             return False
         if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
             return True
         named = [node for node in head if not is_name(node, say.THEN)]
-        counted = isinstance(rest[0], Counts) and any(is_word(node) for node in rest)
-        return counted and self._sounds_of(" ".join(_texts(named))) == 1
+        card, _ = self._card(" ".join(_texts(named)))
+        if card is None or len(card.beats) != 1 or not isinstance(rest[0], Counts):
+            return False
+        return card.beats[0].kind.name in self._kinds_in(rest)
 
     def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
