@@ -77,7 +77,7 @@ def main(words: list[str]) -> int:
     begun = time.monotonic()
     rans: list[Ran] = []
     # Many tests of the window wait for its clocks: one process more than there are cores.
-    many = (os.cpu_count() or 1) + 1
+    many = 2 * (os.cpu_count() or 1) + 1
     context = multiprocessing.get_context("spawn")
     with ProcessPoolExecutor(many, mp_context=context) as pool:
         for done in as_completed([pool.submit(run, (m, words)) for m in modules()]):

@@ -17,7 +17,7 @@ def said(widget: QWidget) -> tuple[str, QAccessible.Role]:
 class StripTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type("1 step  2 stamp  3 heel")
+        self.dictate("1 step  2 stamp  3 heel")
         self.strip = self.window.write_page.strip
         self.strip.setFocus()
         self.strip.stand_on(0)
@@ -49,7 +49,7 @@ class StripTest(WindowCase):
 class NamesTest(WindowCase):
     def test_everything_that_takes_the_keyboard_has_a_name(self) -> None:
         """Lists, tables, fields, buttons, tabs, the transport, the strip and the stand-back view."""
-        self.type("1 step  2 stamp")
+        self.dictate("1 step  2 stamp")
         nameless = []
         for page in range(5):
             self.window.show_page(page)

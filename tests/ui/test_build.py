@@ -17,10 +17,10 @@ class BuildTest(WindowCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.type(EIGHT)
+        self.dictate(EIGHT)
         self.desk.commit()
         self.window.pieces.new_part()
-        self.type("1 step  2 step  3 step  4 hold")
+        self.dictate("1 step  2 step  3 step  4 hold")
         self.desk.commit()
         self.desk.go_to(self.desk.piece.id, COMBO)
         self.build = self.window.write_page.build
@@ -84,7 +84,7 @@ class BuildTest(WindowCase):
     def test_nothing_to_put_in(self) -> None:
         for part in self.desk.piece.parts:
             self.desk.go_to(self.desk.piece.id, part.id)
-            self.type("")
+            self.dictate("")
             self.desk.change("", "Write")
         self.desk.go_to(self.desk.piece.id, COMBO)
         self.key(Qt.Key.Key_Insert, on=self.passes)
@@ -92,7 +92,7 @@ class BuildTest(WindowCase):
 
     def test_what_could_stand_in(self) -> None:
         self.window.pieces.new_part()
-        self.type("1 stamp  2 stamp  3 stamp  4 hold")
+        self.dictate("1 stamp  2 stamp  3 stamp  4 hold")
         self.desk.go_to(self.desk.piece.id, COMBO)
         self.written("A, B")
         self.stand(1)
@@ -156,7 +156,7 @@ class BuildTest(WindowCase):
         """All that is pressed once the parts are written, the name of the tune's file in full: wanted, under 60."""
         for text in (EIGHT, EIGHT.replace("step", "stamp"), "1 stamp  2 hold  3 stamp  4 hold  5-8 hold"):
             self.window.pieces.new_part()
-            self.type(text)
+            self.dictate(text)
         self.desk.commit()
         names = [part.name for part in self.desk.piece.parts]
         self.assertEqual(len(names), 5)

@@ -14,7 +14,7 @@ LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
 class ByHandTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINE)
+        self.dictate(LINE)
         self.strip = self.window.write_page.strip
 
     def stand(self, index: int) -> None:

@@ -16,7 +16,7 @@ class ClassCase(WindowCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.type(EIGHT)
+        self.dictate(EIGHT)
         self.desk.commit()
         self.desk.bridge.do(SetCombo(self.desk.piece.id, "A x2"))
         self.window.show_page(DRILL)

@@ -142,7 +142,7 @@ class TakeTest(ClipCase):
         self.assertEqual(self.window._bridge.book.clips, ())
 
     def test_behind_what_is_there_the_counts_go_on(self) -> None:
-        self.type("1-8 step")
+        self.dictate("1-8 step")
         self.settle()
         self.film(sound=False)
         self.tap_along(STEPS)

@@ -20,7 +20,7 @@ EIGHT = "1 step  2 step  3 shuffle ball change  5 step  6 step  7 step  8 step"
 class DrillCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(EIGHT)
+        self.dictate(EIGHT)
         self.desk.commit()
         self.window.show_page(DRILL)
         wait(10)

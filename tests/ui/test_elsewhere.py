@@ -17,7 +17,7 @@ OTHER = "piece: Lantern\ntradition: clogging\n\npart Opening\n1 basic\n\npart Tu
 class BringPartTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type("1 step  2 step")
+        self.dictate("1 step  2 step")
         self.desk.commit()
         self.here = self.desk.piece.id
         path = self.folder / "lantern.steps"

@@ -29,7 +29,7 @@ LINES = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 fla
 class GiveCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINES)
+        self.dictate(LINES)
         self.settle()
 
     @staticmethod
@@ -97,7 +97,7 @@ class FilesTest(GiveCase):
         self.assertEqual(soundfile.info(self.folder / "a.flac").samplerate, 48_000)
 
     def test_every_page_is_looked_at(self) -> None:
-        self.type("\n" + "\n".join(["1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 stamp"] * 12))
+        self.dictate("\n" + "\n".join(["1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 stamp"] * 12))
         seen = []
 
         def fill(dialog) -> None:

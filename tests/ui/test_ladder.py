@@ -20,7 +20,7 @@ class LadderTest(WindowCase):
         self.key(Qt.Key.Key_U)
 
     def test_asked_for_and_taken_away(self) -> None:
-        self.type("1 step 2 step")
+        self.dictate("1 step 2 step")
         self.ask(start="100", end="120", step="10", times="2")
         self.assertEqual(self.desk.transport.ladder, Ladder(100, 120, 10, 2, "both sides", 4))
         self.assertIn("from 100 to 120 by 10, twice a side", self.window.line.said)
@@ -38,7 +38,7 @@ class LadderTest(WindowCase):
                 dialog.accept()
                 said.append(dialog.wrong.text())
 
-        self.type("1 step 2 step")
+        self.dictate("1 step 2 step")
         self.answers.fill = fill
         self.window.write_page.strip.setFocus()
         self.key(Qt.Key.Key_U)
@@ -50,7 +50,7 @@ class LadderTest(WindowCase):
     def test_danced_rung_by_rung(self) -> None:
         hurry(self, 3)
         # One foot all along, so that any moment of a rung tells its side.
-        self.type("1 touch  2 touch  3 touch  4 touch")
+        self.dictate("1 touch  2 touch  3 touch  4 touch")
         self.desk.dance_as(self.desk.transport.__class__(ladder=Ladder(380, 400, 20, 1, "both sides", 0)))
         self.window.toggle_stand_back()
         said = []
@@ -81,7 +81,7 @@ class LadderTest(WindowCase):
         self.assertEqual(sorted(set(tempos)), [(380, 0), (380, 1), (400, 2), (400, 3)])
 
     def test_a_ladder_under_the_floor_of_its_steps(self) -> None:
-        self.type("1 jump  2 double pull-back  3 step")
+        self.dictate("1 jump  2 double pull-back  3 step")
         self.desk.dance_as(self.desk.transport.__class__(ladder=Ladder(40, 60, 10)))
         self.window.write_page.strip.setFocus()
         self.key(Qt.Key.Key_Space)

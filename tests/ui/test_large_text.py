@@ -27,7 +27,7 @@ class LargeTextTest(WindowCase):
         return frame
 
     def test_no_text_is_cut_off(self) -> None:
-        self.type(HEEL)
+        self.dictate(HEEL)
         self.simulated("Clean")
         for size, percent in (((1280, 800), 200), ((1280, 800), 140), ((1000, 620), 100), ((1280, 800), 80)):
             for page in PAGES:
@@ -37,7 +37,7 @@ class LargeTextTest(WindowCase):
                     self.assertEqual(_cut_off(frame.page), [])
 
     def test_nothing_scrolls_where_there_is_room(self) -> None:
-        self.type(HEEL)
+        self.dictate(HEEL)
         self.simulated("Clean")
         for page in PAGES:
             frame = self.shown(page, (1280, 800), 100)
@@ -46,7 +46,7 @@ class LargeTextTest(WindowCase):
                 self.assertFalse(frame.page.narrow)
 
     def test_page_keys_scroll_a_page_that_is_higher_than_the_window(self) -> None:
-        self.type(HEEL)
+        self.dictate(HEEL)
         frame = self.shown(READ, (1280, 800), 200)
         self.window.rooms.read.strip.setFocus()
         wait(20)
@@ -61,7 +61,7 @@ class LargeTextTest(WindowCase):
         self.assertEqual(frame.verticalScrollBar().value(), 0)
 
     def test_dialogs_are_no_higher_than_the_screen(self) -> None:
-        self.type(HEEL)
+        self.dictate(HEEL)
         self.shown(READ, (1280, 800), 200)
         high = {}
         for action in ("counting", "words", "style", "beside", "note", "ladder", "record_how", "versions"):
@@ -72,7 +72,7 @@ class LargeTextTest(WindowCase):
         self.assertLessEqual(max(high.values()), self.window.screen().availableSize().height(), high)
 
     def test_what_the_keyboard_comes_to_is_in_sight(self) -> None:
-        self.type(HEEL)
+        self.dictate(HEEL)
         self.simulated("Clean")
         for page in PAGES:
             frame = self.shown(page, (1280, 800), 200)

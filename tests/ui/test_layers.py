@@ -20,7 +20,7 @@ note: keep tall"""
 class LayersTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(TEXT)
+        self.dictate(TEXT)
         self.strip = self.window.write_page.strip
 
     def view(self, fill) -> None:
@@ -84,7 +84,7 @@ class LayersTest(WindowCase):
 
     def test_fitted_rows(self) -> None:
         self.editor.selectAll()
-        self.type("  ".join(f"{n % 8 + 1} step" for n in range(32)))
+        self.dictate("  ".join(f"{n % 8 + 1} step" for n in range(32)))
         self.assertEqual((self.strip.strip_layout.row_counts, len(self.strip.strip_layout.rows)), (8, 4))
         self.view(lambda dialog: dialog.fitted.click())
         self.assertEqual((self.strip.strip_layout.row_counts, len(self.strip.strip_layout.rows)), (16, 2))

@@ -11,7 +11,7 @@ LINES = "8 double time step  4 double time step\n1 hop  2 step  3 step  4 stomp"
 class LevelsTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINES)
+        self.dictate(LINES)
 
     def ask(self, fill) -> None:
         self.answers.fill = fill

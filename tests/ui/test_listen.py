@@ -24,7 +24,7 @@ LINE = "8 stomp  1 hop  2 step  &3 flap  4 step  5 stamp  6-7 hold"
 class ListenCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINE)
+        self.dictate(LINE)
         self.page = self.window.listen_page
         self.window.show_page(LISTEN)
 
@@ -251,7 +251,7 @@ class EarAloneTest(ListenCase):
     def test_not_of_a_part_without_sounds(self) -> None:
         self.window.show_page(WRITE)
         self.window.write_page.editor.selectAll()
-        self.type("1-4 hold")
+        self.dictate("1-4 hold")
         self.settle()
         self.key(Qt.Key.Key_A, SHIFT)
         self.assertFalse(self.page.question.isVisible())

@@ -22,16 +22,16 @@ PARTS = (
 class ComboCase(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(PARTS[0])
+        self.dictate(PARTS[0])
         self.settle()
         self.key(Key.Key_T, CTRL)
         self.editor.setFocus()
-        self.type(PARTS[1])
+        self.dictate(PARTS[1])
         self.settle()
         names = [p.name for p in self.desk.piece.parts]
         self.desk.go_to(self.desk.piece.id, "combo")
         self.editor.setFocus()
-        self.type(f"{names[0]} x2, {names[1]}, {names[0]}, {names[1]}")
+        self.dictate(f"{names[0]} x2, {names[1]}, {names[0]}, {names[1]}")
         self.settle()
         self.names = names
 

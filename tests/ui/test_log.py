@@ -29,7 +29,7 @@ def entry(when: str, tempo: float, *, side: str = "right", clean: bool = True) -
 class NotingTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINE)
+        self.dictate(LINE)
         self.page = self.window.log_page
 
     def fill(self, **fields: str) -> None:
@@ -111,7 +111,7 @@ class TakesTest(WindowCase):
 
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINE)
+        self.dictate(LINE)
 
     def test_a_take_is_noted_once_it_is_judged(self) -> None:
         self.bring(Faults())

@@ -10,7 +10,7 @@ from tests.ui.window import WindowCase
 
 class OwnCardsTest(WindowCase):
     def test_a_word_of_her_own(self) -> None:
-        self.type("1 flap  2 gate swing")
+        self.dictate("1 flap  2 gate swing")
         self.assertIn("gate swing", self.desk.notes[0].text)
 
         def fill(dialog) -> None:
@@ -37,7 +37,7 @@ class OwnCardsTest(WindowCase):
 
         self.answers.fill = fill
         self.window.actions_by_id["cards"].trigger()
-        self.type("1 flap")
+        self.dictate("1 flap")
         self.assertEqual(self.desk.stretch.sounds[0].kind, "spank")
         self.assertEqual(self.window.program.settings.cards_folder, folder)
 

@@ -98,7 +98,7 @@ class PdfTest(WindowCase):
         self.assertIn("nothing to print yet", self.window.banner.text)
 
     def test_a_place_that_cannot_be_written(self) -> None:
-        self.type("1 step")
+        self.dictate("1 step")
         self.answers.path = self.folder / "nowhere" / "a.pdf"
         self.window.actions_by_id["pdf"].trigger()
         self.assertRegex(self.window.banner.text, "a.pdf could not be written: No such file")
@@ -106,7 +106,7 @@ class PdfTest(WindowCase):
 
     def test_a_printer(self) -> None:
         """A printer that prints into a file stands for one with paper in it."""
-        self.type("1 step  2 stamp")
+        self.dictate("1 step  2 stamp")
         path = self.folder / "printed.pdf"
         self.answers.prints_to = path
         self.key(Qt.Key.Key_P, CTRL)

@@ -18,7 +18,7 @@ HANGS = "1 step  & step  2 hold  3 step  4 step"
 class ReadTest(WindowCase):
     def turn(self, text: str) -> None:
         if text:
-            self.type(text)
+            self.dictate(text)
         self.key(Qt.Key.Key_R, ALT)
         self.assertEqual(self.window.pages.currentIndex(), READ)
         self.page = self.window.rooms.read
@@ -95,7 +95,7 @@ class ReadTest(WindowCase):
         self.assertIn("Only what is worth a look", self.window.banner.text)
 
     def test_meant_so_in_the_combo(self) -> None:
-        self.type("1 step  2-8 hold")
+        self.dictate("1 step  2-8 hold")
         self.desk.go_to(self.desk.piece.id, "combo")
         self.turn("A, turn half right")
         at = next(i for i, n in enumerate(self.page.notes.notes) if n.code == "walls")
@@ -142,7 +142,7 @@ class ReadTest(WindowCase):
         self.assertNotEqual(self.page.pace.says.text(), before)
 
     def test_the_like_elsewhere_is_gone_to(self) -> None:
-        self.type("1 step  & step  2 hold  3 step  4 step")
+        self.dictate("1 step  & step  2 hold  3 step  4 step")
         self.key(Qt.Key.Key_T, CTRL)
         self.turn("2 step  & step  3 hold  4 step  5 step")
         self.page.show_face(1)
@@ -217,7 +217,7 @@ class ReadTest(WindowCase):
         self.assertEqual([(s.kind, s.foot) for s in self.desk.stretch.sounds], seen[-1])
 
     def test_another_part_is_laid_beside_it(self) -> None:
-        self.type("1 R step  2 step  3 touch  4 hold")
+        self.dictate("1 R step  2 step  3 touch  4 hold")
         self.key(Qt.Key.Key_T, CTRL)
         self.turn("1 L step  2 step  3 touch  4 hold")
         seen = []

@@ -41,7 +41,7 @@ class RecordCase(WindowCase):
         self.enterContext(unittest.mock.patch("firn.session.recording.CLAP_TEMPO", 240.0))
         say = self.window._context.say
         self.window._context.say = lambda text: (self.said.append(text), say(text))
-        self.type(LINE)
+        self.dictate(LINE)
         self.desk.dance_as(self.desk.transport.faster(90))
         self.window.program.keep(passes=1)
         self.page = self.window.listen_page

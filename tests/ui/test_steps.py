@@ -96,7 +96,7 @@ class StepsTest(WindowCase):
 
     def test_put_into_the_part_and_taken_back(self) -> None:
         self.window.show_page(WRITE)
-        self.type("1 step")
+        self.dictate("1 step")
         self.key(Qt.Key.Key_F5)
         self.look_for("shuffle ball")
         self.key(Qt.Key.Key_Return, CTRL, on=self.page.word)
@@ -112,7 +112,7 @@ class StepsTest(WindowCase):
 
     def test_its_keys_stay_on_its_page(self) -> None:
         self.window.show_page(WRITE)
-        self.type("1 step")
+        self.dictate("1 step")
         self.key(Qt.Key.Key_Return, CTRL)
         self.assertEqual(self.editor.toPlainText().strip(), "1 step")
 
@@ -149,7 +149,7 @@ class OwnStepsTest(WindowCase):
         self.assertEqual(self.page.card.name, "gate swing")
         self.assertTrue((self.folder_of_cards / "gate-swing.toml").exists())
         self.window.show_page(WRITE)
-        self.type("2 gate swing")
+        self.dictate("2 gate swing")
         self.assertEqual([s.kind for s in self.desk.stretch.sounds], ["brush", "hop", "step"])
 
     def test_what_is_wrong_is_said_and_nothing_is_kept(self) -> None:
@@ -160,7 +160,7 @@ class OwnStepsTest(WindowCase):
         self.assertFalse(self.folder_of_cards.exists())
 
     def test_of_what_is_selected(self) -> None:
-        self.type("8 stomp  1 hop  2 step  &3 flap  & step")
+        self.dictate("8 stomp  1 hop  2 step  &3 flap  & step")
         self.fill(name="latch lift")
         self.key(Qt.Key.Key_M, CTRL)
         made = self.desk.shelf.find("latch lift", "tap")
@@ -185,7 +185,7 @@ class OwnStepsTest(WindowCase):
         self.key(Qt.Key.Key_R, CTRL | ALT)
         self.assertIn("no longer offered", [self.page.list.item(n).text() for n in range(self.page.list.count())][-1])
         self.window.show_page(WRITE)
-        self.type("&a1 flap heel")
+        self.dictate("&a1 flap heel")
         self.assertEqual(len(self.desk.stretch.sounds), 3)
         self.assertEqual([c.name for c in completions("flap he", self.desk.shelf, "tap")], ["flap heel heel"])
 

@@ -14,7 +14,7 @@ EIGHT = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step"
 class StudentsTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(EIGHT)
+        self.dictate(EIGHT)
         self.desk.commit()
         self.who = self.window.head.who
 

@@ -9,7 +9,7 @@ SUNG = "scat: 1 da & da 2 dum"
 
 class SungTest(WindowCase):
     def test_it_is_seen_and_heard_before_it_has_steps(self) -> None:
-        self.type(SUNG)
+        self.dictate(SUNG)
         stretch = self.desk.stretch
         self.assertEqual([text for _, text in stretch.words], ["da", "da", "dum"])
         self.assertEqual((stretch.counts, stretch.beside.syllables), (2, ()))
@@ -18,9 +18,9 @@ class SungTest(WindowCase):
         self.assertTrue(self.running.player.playing)
 
     def test_steps_below_it_are_laid_against_it(self) -> None:
-        self.type(f"{SUNG}\n1 step 2 stamp")
+        self.dictate(f"{SUNG}\n1 step 2 stamp")
         self.assertEqual([text for _, text in self.desk.stretch.beside.syllables], ["da", "da", "dum"])
         self.assertIn("& after 1 is sung and not danced", " ".join(note.text for note in self.desk.notes))
         self.editor.selectAll()
-        self.type(f"{SUNG}\n1 step & step 2 stamp")
+        self.dictate(f"{SUNG}\n1 step & step 2 stamp")
         self.assertNotIn("is sung and not danced", " ".join(note.text for note in self.desk.notes))

@@ -50,7 +50,7 @@ class TapTest(TapCase):
         self.assertEqual(self.desk.text, "")
 
     def test_it_is_put_after_what_is_there(self) -> None:
-        self.type("1-8 step")
+        self.dictate("1-8 step")
         self.settle()
         self.tap(STEPS)
         self.enter()

@@ -14,7 +14,7 @@ LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
 class VersionsTest(WindowCase):
     def setUp(self) -> None:
         super().setUp()
-        self.type(LINE)
+        self.dictate(LINE)
 
     def ask(self, name: str, *, apart: bool = False) -> None:
         def fill(dialog) -> None:

@@ -54,12 +54,12 @@ class DemoTest(WindowCase):
         self.click(self.window.banner.begin_button)
         self.assertEqual((self.desk.title, self.desk.text), ("C", ""))
         self.assertIs(self.app.focusWidget(), self.editor)
-        self.type("1 step")
+        self.dictate("1 step")
         self.assertEqual(self.book.pieces[0].parts[: len(before[0].parts)], before[0].parts)
 
     def test_kept_as_a_workbook_of_ones_own(self) -> None:
         self.click(self.window.banner.begin_button)
-        self.type("1 step")
+        self.dictate("1 step")
         self.answers.path = self.folder / "mine.firn"
         self.click(self.window.banner.keep_button)
         self.assertEqual(self.window.windowTitle(), "mine.firn, Firn")
@@ -70,7 +70,7 @@ class DemoTest(WindowCase):
 
     def test_what_was_written_is_asked_about(self) -> None:
         self.click(self.window.banner.begin_button)
-        self.type("1 step")
+        self.dictate("1 step")
         self.answers.demo = "stay"
         self.assertFalse(self.window.close())
         self.answers.demo, self.answers.path = "keep", None
@@ -120,7 +120,7 @@ class NamedTest(WindowCase):
         self.assertEqual(said_place(home / "deep" / "x.firn"), "x.firn   in ~/deep")
 
     def test_no_copy_over_the_workbook_itself(self) -> None:
-        self.type("1 step")
+        self.dictate("1 step")
         (self.folder / "link.firn").symlink_to(self.path)
         for path in (self.path, self.folder / "link.firn", self.folder / ".." / self.folder.name / "class.firn"):
             self.answers.path = path
@@ -137,7 +137,7 @@ class NamedTest(WindowCase):
     def test_what_the_disk_has_changed_is_said(self) -> None:
         import sqlite3
 
-        self.type("1 step")
+        self.dictate("1 step")
         self.window.close()
         with sqlite3.connect(self.path) as db:
             db.execute("UPDATE parts SET text = '1 stamp'")
@@ -291,7 +291,7 @@ class StartTest(FolderCase):
 
 class UndoneTest(WindowCase):
     def test_a_typed_line_and_a_change_by_hand_are_two_steps(self) -> None:
-        self.type("1 step  2 step")
+        self.dictate("1 step  2 step")
         self.editor.setFocus()
         self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
         self.editor.insertPlainText("  3 step")
@@ -310,7 +310,7 @@ class UndoneTest(WindowCase):
         self.assertEqual(self.desk.text, "1 step  2 step")
 
     def test_every_change_by_hand_has_its_name(self) -> None:
-        self.type("1 step  2 step  4 flap")
+        self.dictate("1 step  2 step  4 flap")
         strip = self.window.write_page.strip
         strip.setFocus()
         alt = Qt.KeyboardModifier.AltModifier
@@ -336,7 +336,7 @@ class ManyPassesTest(WindowCase):
 
         from firn.core.ear.student import Faults, dance
 
-        self.type("1 step  2 stamp  3 heel  4 step")
+        self.dictate("1 step  2 stamp  3 heel  4 step")
         part = self.desk.part
         faults = Faults(missing=frozenset({1}), only=frozenset({17}), jitter_ms=1)
         sound = dance(part, 132, faults, np.random.default_rng(2), passes=20).audio

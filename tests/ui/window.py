@@ -4,6 +4,7 @@ from pathlib import Path
 
 import shiboken6
 from PySide6.QtCore import QCoreApplication, QEvent, QPoint, Qt
+from PySide6.QtGui import QInputMethodEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QMenu, QWidget
 
@@ -12,6 +13,7 @@ from firn.session.session import Session
 from firn.session.settings import ProgramSettings, save_settings
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.pages.entries import LISTEN, WRITE
+from firn.ui.pages.write.page import FIRST_MS
 from firn.ui.start import Running, build
 from tests.support import FolderCase, wait
 
@@ -131,6 +133,11 @@ class WindowCase(FolderCase):
         self.window.show_page(WRITE)
         wait(10)
 
+    def tearDown(self) -> None:
+        # Before what stands in for clocks and devices is taken away.
+        self.shut()
+        super().tearDown()
+
     def shut(self) -> None:
         if shiboken6.isValid(self.window):
             self.window.close()
@@ -151,8 +158,18 @@ class WindowCase(FolderCase):
     def book(self):
         return self.running.bridge.book
 
+    def dictate(self, text: str) -> None:
+        """Put a text into the script at once, as dictation does, and commit it without a rest."""
+        self.editor.setFocus()
+        said = QInputMethodEvent()
+        said.setCommitString(text)
+        QApplication.sendEvent(self.editor, said)
+        self.desk.commit()
+        # What there is to say of it is seen a little later.
+        wait(FIRST_MS + 20)
+
     def type(self, text: str) -> None:
-        """Type into the script and rest until it is committed."""
+        """Type into the script key by key, and rest until it is committed."""
         self.editor.setFocus()
         for number, line in enumerate(text.split("\n")):
             if number:

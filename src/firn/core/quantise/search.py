@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from firn.core.quantise.line import FloatArray, Line
 from firn.core.quantise.usual import KINDS, SLOTS, usual
-from firn.core.quantise.weigh import weighed
+from firn.core.quantise.weigh import Tried, likelihoods
 
 WHOLE_S: Final = 45.0
 """So much of what was struck is looked at to find the tempo; the rest is followed from there."""
@@ -65,7 +65,7 @@ def begun(times: FloatArray, kinds: list[int], low: float, high: float) -> list[
     """Lines that may be right, the likeliest first; `low` and `high` in counts a minute."""
     first = times[times <= times[0] + WHOLE_S]
     length = max(float(first[-1] - first[0]), 1.0)
-    seen: list[Begun] = []
+    tried: list[Tried] = []
     few = first[:FEW]
     for hz, creep, strength in spacings(first, low / 60, 6 * high / 60):
         # What is left of a sum of turns whose places spread by so much (the normal's characteristic function).
@@ -77,10 +77,10 @@ def begun(times: FloatArray, kinds: list[int], low: float, high: float) -> list[
             if not low <= 60 * counts_hz <= high:
                 continue
             for kind in kinds:
-                for line in _phases(warped * counts_hz, counts_hz, creep, length, float(first[0]), kind, spread):
-                    seen.append(Begun(line, kind, weighed(few, line, spread, kind)[2]))
-    seen.sort(key=lambda b: -b.score)
-    return seen[:TRIED]
+                lines = _phases(warped * counts_hz, counts_hz, creep, length, float(first[0]), kind, spread)
+                tried += [Tried(line, spread, kind) for line in lines]
+    scores = likelihoods(few, tried)
+    return [Begun(tried[k].line, tried[k].kind, float(scores[k])) for k in np.argsort(-scores, kind="stable")[:TRIED]]
 
 
 def _phases(
