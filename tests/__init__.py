@@ -2,5 +2,5 @@
 
 from hypothesis import settings
 
-settings.register_profile("firn", deadline=None, derandomize=True)
+settings.register_profile("firn", deadline=None, derandomize=True, max_examples=50)
 settings.load_profile("firn")

@@ -55,6 +55,8 @@ def write(
         seen.time_base = Fraction(1, 1000)
         seen.codec_context.time_base = Fraction(1, 1000)
         seen.gop_size = key_every
+        if picture_codec == "libx264":
+            seen.options = {"preset": "veryfast"}
     if seen is not None and pictures is not None:
         times = picture_times_s or [n / 30 for n in range(len(pictures))]
         for time, picture in zip(times, pictures, strict=True):

@@ -3,6 +3,7 @@
 A module of tests is run by one process, the longest of the last run first; what they say is put together.
 """
 
+import gc
 import io
 import json
 import multiprocessing
@@ -46,6 +47,8 @@ class _Result(unittest.TestResult):
 def run(asked: tuple[str, list[str]]) -> Ran:
     """Run the tests of a module whose names hold one of the words, all where there are none."""
     module, words = asked
+    # Much is made and soon let go of: looked through seldom, it takes less time.
+    gc.set_threshold(50_000, 50, 50)
     loader = unittest.TestLoader()
     loader.testNamePatterns = [f"*{w}*" for w in words] or None
     suite = loader.loadTestsFromName(module)
@@ -76,8 +79,10 @@ def main(words: list[str]) -> int:
     """Run the tests; gives the exit status."""
     begun = time.monotonic()
     rans: list[Ran] = []
-    # Many tests of the window wait for its clocks: one process more than there are cores.
+    # Many tests of the window wait for its clocks: more processes than there are cores.
     many = 2 * (os.cpu_count() or 1) + 1
+    # So many processes need no threads of their own for matrices.
+    os.environ["OPENBLAS_NUM_THREADS"] = "1"
     context = multiprocessing.get_context("spawn")
     with ProcessPoolExecutor(many, mp_context=context) as pool:
         for done in as_completed([pool.submit(run, (m, words)) for m in modules()]):

@@ -85,6 +85,8 @@ class RunCase(FolderCase):
             "STATE": str(self.state),
             "DISPLAY": ":0",
             "HOME": str(self.folder),
+            # Of the stand-ins' own folder, not that of this machine.
+            "PYTHON": "",
         }
         done = subprocess.run(
             ["/bin/sh", str(self.clone / "run"), "demo"],

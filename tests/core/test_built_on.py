@@ -55,9 +55,9 @@ class BuiltOnTest(unittest.TestCase):
     )
     def test_as_anew(self, _: str, settings: Settings) -> None:
         rng = random.Random(11)
-        text = "\n".join(rng.choice(LINES[:3]) for _ in range(30))
+        text = "\n".join(rng.choice(LINES[:3]) for _ in range(20))
         taken = read = 0
-        for number in range(60):
+        for number in range(40):
             at = rng.choice((len(text), rng.randrange(len(text) * 3 // 4, len(text)), rng.randrange(len(text))))
             if rng.random() < 0.7:
                 # Words of hands come between those of the steps: nothing is taken over from there on.

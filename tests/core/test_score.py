@@ -1,5 +1,6 @@
 """Scores that other programs read: MIDI, MusicXML, ABC, each read back by readers that are not ours."""
 
+import functools
 import io
 import tempfile
 import unittest
@@ -188,6 +189,7 @@ class MidiTest(unittest.TestCase):
         self.assertIn("where MIDI has no pulse", made.told[0])
 
 
+@functools.cache
 def schema() -> xmlschema.XMLSchema:
     package = find_spec("musicxml")
     if package is None or package.origin is None:

@@ -1,6 +1,7 @@
 """Imports point down only, and Qt stays in one place."""
 
 import ast
+import functools
 import subprocess
 import sys
 import unittest
@@ -39,6 +40,7 @@ def modules() -> list[tuple[str, Path]]:
     return found
 
 
+@functools.cache
 def imports(name: str, path: Path) -> list[str]:
     """Everything a module imports, absolute and relative alike, inside functions too."""
     found = []

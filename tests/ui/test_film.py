@@ -60,7 +60,7 @@ class FilmTest(FolderCase):
 
     def test_a_ladder_goes_on_where_the_rung_before_ends(self) -> None:
         """Seen and heard together on the last strike of the last rung, that one on the other side."""
-        steps = rungs(Ladder(160, 200, 40, 1, "both sides", 0))
+        steps = rungs(Ladder(200, 240, 40, 1, "both sides", 0))
         other = across(self.stretch)
         climb = climbed(steps, self.section, section_of(other, PIECE, SILENT), rest=0)
         strips = (other if rung.swapped else self.stretch for rung in steps)

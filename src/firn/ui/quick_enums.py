@@ -15,6 +15,8 @@ _TAKEN = {name for base in MADE_HERE for one in base.__mro__ for name in vars(on
 
 _OPERATORS = ("__or__", "__and__", "__xor__", "__ror__", "__rand__", "__rxor__", "__invert__")
 _SHOWN = ("__repr__", "__str__", "__format__", "__reduce_ex__")
+_SINGLES = hasattr(enum.Flag, "_singles_mask_")
+"""Whether bits that have names of their own are kept apart, as later Pythons do: not the 3.11.2 of Debian 12."""
 _usual = enum.EnumType._create_  # type: ignore[attr-defined]
 _set = type.__setattr__
 
@@ -44,8 +46,7 @@ def _flag_body(pairs: Sequence[tuple[str, int]], boundary: enum.FlagBoundary) ->
             single |= value
     return {
         "_boundary_": boundary,
-        "_flag_mask_": mask,
-        "_singles_mask_": single,
+        **({"_flag_mask_": mask, "_singles_mask_": single} if _SINGLES else {"_flag_mask_": single}),
         "_all_bits_": 2 ** mask.bit_length() - 1,
         "_inverted_": None,
         **{name: getattr(enum.Flag, name) for name in _OPERATORS},

@@ -34,8 +34,8 @@ class RunCollector:
         self.problems: list[Problem] = []
         self.named: list[Named] = []
         self.open: list[Open] = []
-        # What "x3" covers begins here: after so many words, and on which column.
-        self._bound = (0, 0)
+        # What "x3" covers begins here: after so many items and words of the next, and on which column.
+        self._bound = (0, 0, 0)
         self._counts: list[Counts] = []
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
@@ -208,16 +208,16 @@ class RunCollector:
 
     def _bound_at(self, column: int) -> None:
         """What "x3" covers begins no earlier than here."""
-        self._bound = many_words(self.items) + len(self._words), column
+        self._bound = len(self.items), len(self._words), column
 
     def _often(self, bit: Bit) -> None:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
         parted = not self.choices.before and self.text[: bit.column].rstrip()[-1:] in (",", ";", ".")
         if parted:
             # "step, clap, four times": a pause right before it parts it from all of the line.
-            self._bound = (0, len(self.text) - len(self.text.lstrip()))
-        bound, column = self._bound
-        covered = many_words(self.items) + len(self._words) - bound
+            self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
+        whole, bound, column = self._bound
+        covered = many_words(self.items[whole:]) + len(self._words) - bound
         often = self._times_of(bit)
         if self.choices.before or covered < 2 or often < 2 or self._restated(often):
             self._mark(bit)
@@ -274,7 +274,7 @@ class RunCollector:
         return last.words[-1] if isinstance(last, WordRun) and last.words else None
 
     def _known(self, names: list[Bit], at: int) -> bool:
-        sizes = range(1, min(len(names) - at, self.shelf.longest) + 1)
+        sizes = range(1, min(len(names) - at, self.shelf.longest_from(names[at].text)) + 1)
         texts = (" ".join(n.text for n in names[at : at + size]) for size in sizes)
         return names[at].text.casefold() in SMALL or any(
             card_said(self.shelf, text, self.tradition)[0] for text in texts

@@ -3,12 +3,11 @@
 Common practice, no source.
 """
 
-import unicodedata
 from collections.abc import Iterator
 from functools import lru_cache
 
 from firn.core.steps.card import Card
-from firn.core.steps.names import fold
+from firn.core.steps.names import bare, fold
 from firn.core.steps.shelf import Shelf
 
 SIDES = {
@@ -208,12 +207,6 @@ def own_names(shelf: Shelf, name: str, tradition: str) -> tuple[str, ...]:
     word = fold(name)
     found = (c.name for c in shelf.cards if tradition in c.traditions and word in fold(c.name).split())
     return tuple(list(found)[:3])
-
-
-def bare(word: str) -> str:
-    """A word without its accents."""
-    plain = unicodedata.normalize("NFD", word)
-    return unicodedata.normalize("NFC", "".join(c for c in plain if unicodedata.category(c) != "Mn"))
 
 
 def singular(word: str) -> Iterator[str]:

@@ -174,7 +174,8 @@ class _Line(MeantLine):
         first = names[0]
         if not self.choices.before and is_name(first, say.BODY) and self._patted(names):
             return 1
-        for size in range(self.choices.size(first.column, len(names)), 0, -1):
+        longest = min(len(names), self.shelf.longest_from(first.text))
+        for size in range(self.choices.size(first.column, longest), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card, plural = self._card(text)
             if size == 1 and self._hands_go(first, nodes[at + 1 : at + 2]):

@@ -20,7 +20,17 @@ expression (Unicode's categories Mn and Mc in the scripts that write with them).
 
 def fold(word: str) -> str:
     """A word as it is looked up: case, width and hyphens set aside."""
+    if word.isascii():
+        return " ".join(word.lower().replace("-", " ").split())
     return " ".join(unicodedata.normalize("NFKC", word).casefold().replace("-", " ").split())
+
+
+def bare(word: str) -> str:
+    """A word without its accents."""
+    if word.isascii():
+        return word
+    plain = unicodedata.normalize("NFD", word)
+    return unicodedata.normalize("NFC", "".join(c for c in plain if unicodedata.category(c) != "Mn"))
 
 
 @cache

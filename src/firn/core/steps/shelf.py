@@ -10,7 +10,7 @@ from msgspec import Struct
 
 from firn.core.steps.card import Card
 from firn.core.steps.disputed import LOCAL
-from firn.core.steps.names import fold, nearest, words_in
+from firn.core.steps.names import bare, fold, nearest, words_in
 
 TRADITIONS = (
     "tap", "clogging", "flatfoot", "folk stamping", "step dance", "solo jazz", "swing", "latin", "house",
@@ -100,6 +100,14 @@ class Shelf(Struct, frozen=True, eq=False):
         """The part that a card is made of; None for any other card."""
         return next((f for f in self.figures if f.card is card), None)
 
+    def longest_from(self, first: str) -> int:
+        """Of how many words a name is at most that begins with a word, whatever accents and hyphens are in it."""
+        word = _first(first)
+        more = [*(said for said, _ in self.words), *(f.name for f in self.figures)]
+        return max(
+            _longest_from(self.plain).get(word, 1), *(len(fold(n).split()) for n in more if _first(n) == word), 1
+        )
+
     def word_for(self, card: Card, tradition: str) -> str:
         """A word that means a card here: its name, or else one of the others."""
         known = {fold(name) for name in (card.name, *card.aliases)}
@@ -168,6 +176,21 @@ def names_of(cards: Sequence[Card]) -> dict[str, tuple[int, ...]]:
 def _longest(names: Iterable[str]) -> int:
     """Of how many words a name is at most, said with the tradition that it is of."""
     return max((len(n.split()) for n in names), default=1) + 2
+
+
+def _first(name: str) -> str:
+    """A name's first word, as names are told apart by it."""
+    return bare(fold(name)).partition(" ")[0]
+
+
+@lru_cache(maxsize=16)
+def _longest_from(shelf: Shelf) -> dict[str, int]:
+    """Of how many words names are at most, by their first."""
+    longest: dict[str, int] = {}
+    for name in shelf.by_name:
+        word = _first(name)
+        longest[word] = max(longest.get(word, 1), len(name.split()))
+    return longest | {_first(tradition): shelf.longest for tradition in TRADITIONS}
 
 
 @lru_cache(maxsize=2_000)
