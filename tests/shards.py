@@ -80,7 +80,7 @@ def main(words: list[str]) -> int:
     begun = time.monotonic()
     rans: list[Ran] = []
     # Many tests of the window wait for its clocks: more processes than there are cores.
-    many = 2 * (os.cpu_count() or 1) + 1
+    many = 2 * (os.cpu_count() or 1)
     # So many processes need no threads of their own for matrices.
     os.environ["OPENBLAS_NUM_THREADS"] = "1"
     context = multiprocessing.get_context("spawn")
