@@ -7,9 +7,10 @@ import gc
 # there (`start.build`) nothing is looked through.
 gc.set_threshold(500_000, 20, 50)
 
-import PySide6.QtCore  # noqa: E402, F401
+from firn.ui import late_support, quick_enums  # noqa: E402
 
-from firn.ui import quick_enums  # noqa: E402
+with late_support.late_support():
+    import PySide6.QtCore  # noqa: F401
 
 quick_enums.install()
 
