@@ -18,6 +18,7 @@ HERE = Path(__file__).parent
 TIMES = HERE.parent / ".venv/test-times.json"
 """How long each module took the last time, in seconds."""
 SLOWEST = 8
+SHARED = ["tests.ui.window", "tests.takes", "hypothesis", "music21", "scipy.signal", "av", "mir_eval"]
 
 
 class Ran(NamedTuple):
@@ -83,7 +84,9 @@ def main(words: list[str]) -> int:
     many = 2 * (os.cpu_count() or 1)
     # So many processes need no threads of their own for matrices.
     os.environ["OPENBLAS_NUM_THREADS"] = "1"
-    context = multiprocessing.get_context("spawn")
+    # What many tests need is imported once for all of them.
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(SHARED)
     with ProcessPoolExecutor(many, mp_context=context) as pool:
         for done in as_completed([pool.submit(run, (m, words)) for m in modules()]):
             ran = done.result()

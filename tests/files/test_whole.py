@@ -134,7 +134,7 @@ class ReadTest(FolderCase):
         ("a folder", lambda f: f, "is a folder, not a piece."),
         ("none", lambda f: f / "none", "none is not there."),
         ("a long name", lambda f: f / ("n" * 300), "cannot be read: File name too long."),
-        ("a null", lambda f: f / "a\0b", "cannot be read: embedded null byte."),
+        ("a null", lambda f: f / "a\0b", "cannot be read: (stat: )?embedded null (byte|character)"),
         (
             "too long",
             lambda f: ((f / "long").write_bytes(b"x" * 11), f / "long")[1],

@@ -1,16 +1,25 @@
 """Qt's enumerations as they are made here are those that `enum` makes: the standard library is the judge."""
 
 import enum
+import os
 import pickle
+import shutil
+import subprocess
 import sys
+import tempfile
 import unittest
+from importlib.util import find_spec
+from inspect import signature
 from itertools import product
+from pathlib import Path
 from types import MethodType
 from typing import Any
 
+import firn
 from firn.ui import quick_enums
 from tests.support import cases
 
+SOURCE = Path(firn.__file__).parents[1]
 USUAL = quick_enums._usual
 PAIRS = {
     "plain": [("A", 1), ("B", 2), ("C", 7)],
@@ -108,8 +117,30 @@ class AsMade(unittest.TestCase):
         for one in (Qt.Key.Key_A, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop):
             self.assertEqual(pickle.loads(pickle.dumps(one)), one)
 
+    def test_asked_as_enum_is_asked(self) -> None:
+        """Pythons from 3.12 on give the name and the members by name: once Firn did not start on them."""
+        ours, usual = (list(signature(make).parameters.values())[1:] for make in (quick_enums.create, USUAL))
+        self.assertEqual([(p.name, p.kind, p.default) for p in ours], [(p.name, p.kind, p.default) for p in usual])
+
+    @cases(("3.11",), ("3.12",), ("3.13",))
+    def test_on_each_python_there_is(self, version: str) -> None:
+        """Qt for Python's libraries are the same for all of them."""
+        python = shutil.which(f"python{version}")
+        if python is None or subprocess.run([python, "-c", ""], capture_output=True).returncode:
+            self.skipTest(f"no Python {version} here")
+        with tempfile.TemporaryDirectory() as folder:
+            for library in ("PySide6", "shiboken6"):
+                found = find_spec(library)
+                assert found is not None and found.origin is not None
+                (Path(folder) / library).symlink_to(Path(found.origin).parent)
+            done = subprocess.run(
+                [python, "-c", "import firn.ui, PySide6.QtWidgets as w; print(w.QFrame.Shape.NoFrame.name)"],
+                env={**os.environ, "PYTHONPATH": f"{SOURCE}:{folder}"}, capture_output=True, text=True,
+            )  # fmt: skip
+        self.assertEqual((done.stdout, done.stderr), ("NoFrame\n", ""))
+
     def test_where_it_was_asked_for(self) -> None:
-        made = quick_enums.create(enum.Enum, "Made", [("A", 1)], module=None)
+        made = quick_enums.create(enum.Enum, class_name="Made", names=[("A", 1)], module=None)
         self.assertEqual(made.__module__, sys._getframe(1).f_globals["__name__"])
 
 

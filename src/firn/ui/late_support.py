@@ -1,7 +1,7 @@
 """What Qt for Python keeps for its signatures, made when it is first asked for.
 
-At every import of Qt for Python its support files are compiled anew from an archive within a library: an eighth of the
-whole start. Most of them only serve the signatures in error messages and help, and stubs for editors.
+At every import of Qt for Python its support files are compiled anew from an archive within a library: an eighth of
+the whole start. Most of them only serve the signatures in error messages and help, and stubs for editors.
 """
 
 import builtins

@@ -55,7 +55,7 @@ def _flag_body(pairs: Sequence[tuple[str, int]], boundary: enum.FlagBoundary) ->
 
 def create(
     base: Any,
-    name: str,
+    class_name: str,
     names: Any,
     *,
     module: str | None = None,
@@ -64,12 +64,17 @@ def create(
     start: int = 1,
     boundary: enum.FlagBoundary | None = None,
 ) -> Any:
-    """An enumeration as `enum` makes it by its functional form; what is no list of plain numbers, it makes itself."""
+    """An enumeration as `enum` makes it by its functional form; what is no list of plain numbers, it makes itself.
+
+    Its parameters are called as those of `enum` are: from Python 3.12 on they are given by name.
+    """
     if module is None:
         # As `enum` does: where its call came from.
         module = sys._getframe(2).f_globals.get("__name__")
     if module is None or not _plain(base, names, type):
-        return _usual(base, name, names, module=module, qualname=qualname, type=type, start=start, boundary=boundary)
+        return _usual(
+            base, class_name, names, module=module, qualname=qualname, type=type, start=start, boundary=boundary
+        )
     flag = issubclass(base, enum.Flag)
     kind = base._member_type_
     order: list[str] = []
@@ -90,7 +95,7 @@ def create(
         **({} if qualname is None else {"__qualname__": qualname}),
         **(_flag_body(names, boundary or base._boundary_) if flag else {}),
     }
-    made: Any = enum.EnumType.__new__(enum.EnumType, name, (base,), body, boundary=boundary, _simple=True)  # type: ignore[arg-type]
+    made: Any = enum.EnumType.__new__(enum.EnumType, class_name, (base,), body, boundary=boundary, _simple=True)  # type: ignore[arg-type]
     for shown in _SHOWN:
         if getattr(made, shown) in (getattr(kind, shown), getattr(object, shown)):
             _set(made, shown, getattr(base, shown))
