@@ -25,7 +25,7 @@ SETS = {
     "spoken_seventeenth": "kept apart", "spoken_eighteenth": "mended from",
     "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
     "spoken_twentyfirst": "kept apart", "spoken_twentysecond": "kept apart",
-    "spoken_twentythird": "mended from",
+    "spoken_twentythird": "mended from", "spoken_twentyfourth": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
