@@ -108,7 +108,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
     "goes": "there", "linked": "between", "held": "stepped", "stepped": "held", "shared": "alone_each",
     "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
-    "sounds": "apiece", "in_turn": "onward",
+    "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
     "both_sides": "other_alone", "same_word": "step_there",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",

@@ -164,6 +164,21 @@ class CountedPlacer(WordPlacer):
             self._put(word, [places[-1] + 1], [Fraction(int(holds))])
         return stepped
 
+    def _over_all(self, word: Word, groups: list[Counts], places: Sequence[Fraction]) -> bool:
+        """Note that what may last, a turn or a slide on some counts in a row, may be one on each or one over all;
+        whether it is taken so."""
+        in_a_row = len(groups) > 1 and all(after - before == 1 for before, after in pairwise(places))
+        if word.card is None or not lasts(word.card) or not in_a_row or self._choices.before:
+            return False
+        over = groups[0].column in self._choices.otherwise
+        numbers = [self.counting.number(place) for place in places]
+        each = "  ".join(f"{number} {word.said}" for number in numbers)
+        said = f"{numbers[0]}-{numbers[-1]} {word.said}"
+        self._opened("once" if over else "each", groups, word, said if over else each, 4 if over else 0)
+        if over:
+            self._put(word, [places[0]], [Fraction(len(places))])
+        return over
+
     def _leaves_one(self, places: Sequence[Fraction]) -> bool:
         """Whether just one count is left free after some, up to the next that is said or the end of the phrase."""
         until = self._next_number(places[-1])
@@ -183,7 +198,8 @@ class CountedPlacer(WordPlacer):
             before = self.at
             found = self.resolve(groups)
             self.at = before
-            if self._danced_up_to(word, groups, [place for place, _ in found]):
+            places = [place for place, _ in found]
+            if self._danced_up_to(word, groups, places) or self._over_all(word, groups, places):
                 return
             for one, (place, length) in zip(word.at_each(len(found)), found, strict=True):
                 self._put(one, [place], [length])

@@ -95,6 +95,7 @@ LASTS = frozenset(
         "rest",
         "freeze",
         "nothing",
+        "silence",
         "espera",
         "silencio",
         "pausa",

@@ -118,7 +118,7 @@ class _Line(MeantLine):
             if not plural or len(node.atoms) > 1 or node.atoms[0].number is None:
                 return False
             numbers.append(node.atoms[0].number)
-        return any(after <= before for before, after in pairwise(numbers))
+        return any(after <= before for before, after in pairwise(numbers)) or self._going_up(nodes, numbers)
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take counts; returns how many more tokens they used."""
@@ -242,7 +242,7 @@ class _Line(MeantLine):
         told: dict[Against, bool] = {
             "apart": wide(nodes, names) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
-            "last after": after == last and goes_on,
+            "last after": after == last and (goes_on or self._sounds_of(last) > 1),
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
             "places": self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names),

@@ -1,20 +1,19 @@
 """A line of steps as it is written down: what stands before a colon, what hyphens join, counts after their steps."""
 
-from abc import abstractmethod
 from collections.abc import Sequence
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
+from firn.core.script.called import as_called
+from firn.core.script.called_line import CalledLine, texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.fillers import without_fillers
-from firn.core.script.items import WordRun
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import CountedOn, counted_on, rejoined
-from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import (
     between_pauses,
     count_of,
@@ -39,16 +38,14 @@ _NO_STEPS = frozenset(
 )
 
 
-class WrittenLine(SmallWords):
+class WrittenLine(CalledLine):
     """Takes what is written of steps."""
-
-    @abstractmethod
-    def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
-        """Read a line's tokens."""
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        told = without_fillers(as_listed(nodes), self._sounds_of)
+        said = self._turned_in_steps(self._called_now(as_called(as_listed(nodes))))
+        self._last_of_several(said)
+        told = without_fillers(said, self._sounds_of)
         written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
         written = self._counted_on(written)
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
@@ -140,7 +137,7 @@ class WrittenLine(SmallWords):
         if self._is_prompt(head, rest):
             return rest
         first = count_of(head[0])
-        if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(_texts(head[:-1])))[0] is not None:
+        if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
             # "triple left: DS DS DS RS": all of it from there.
             head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
         names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
@@ -155,23 +152,14 @@ class WrittenLine(SmallWords):
         if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + numbered != colon:
             return nodes
         kinds = self._kinds_in(rest)
-        if kinds == [beat.kind.name for beat in card.beats] * many:
+        own = [beat.kind.name for beat in card.beats]
+        begins = first is None and len(own) > 1 and kinds[: len(own)] == own
+        if kinds == own * many or begins:
             return rest
         if first is not None or len(card.beats) < 2 or not kinds:
             return nodes
         # Not just its sounds: it is danced, or what follows is called so.
-        title = head[0].column in self.choices.otherwise
-        after = self.text[rest[0].column : rest[-1].end]
-        said = after if title else f"{' '.join(names)}, {after}"
-        self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
-        return rest if title else nodes
-
-    def _kinds_in(self, nodes: Sequence[Node]) -> list[str]:
-        """The kinds of the sounds of some tokens, read for themselves."""
-        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
-        follows.read(nodes)
-        follows.close()
-        return follows.kinds
+        return self._titled(head, nodes, rest)
 
     def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
@@ -181,7 +169,7 @@ class WrittenLine(SmallWords):
         if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
             return True
         named = [node for node in head if not is_name(node, say.THEN)]
-        card, _ = self._card(" ".join(_texts(named)))
+        card, _ = self._card(" ".join(texts(named)))
         if card is None or len(card.beats) != 1 or not isinstance(rest[0], Counts):
             return False
         return card.beats[0].kind.name in self._kinds_in(rest)
@@ -192,7 +180,7 @@ class WrittenLine(SmallWords):
         from difflib import get_close_matches
 
         named = all(is_word(node) for node in head)
-        said = " ".join(_texts(head)).casefold()
+        said = " ".join(texts(head)).casefold()
         if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
             return False
         if not said.strip("sq- "):
@@ -204,13 +192,6 @@ class WrittenLine(SmallWords):
         follows.read(rest)
         follows.close()
         return bool(follows.kinds) and not follows.problems
-
-    @property
-    def kinds(self) -> list[str]:
-        """The kinds of the sounds of the line up to here; of what is repeated none."""
-        runs = [item.words for item in self.items if isinstance(item, WordRun)]
-        words = [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
-        return [beat.kind.name for w in words if w.card is not None for beat in w.card.beats]
 
     def _called_after(self, group: Group) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
@@ -292,10 +273,6 @@ class WrittenLine(SmallWords):
         if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
             return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
         return None, 0
-
-
-def _texts(nodes: Sequence[Node]) -> list[str]:
-    return [node.text for node in nodes if isinstance(node, Bit | Counts)]
 
 
 def _is_letter_s(node: Node) -> bool:

@@ -1,0 +1,144 @@
+"""A line of steps as it is called: what it is called at its beginning, how many, what comes last of several."""
+
+from abc import abstractmethod
+from collections.abc import Sequence
+
+from firn.core.script import said as say
+from firn.core.script.called import is_now
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.items import Word, WordRun
+from firn.core.script.small_words import SmallWords
+from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+
+_SIDES = frozenset(say.SIDES)
+_WITHIN = frozenset({"in", "within", "over", "en"})
+_LAST, _ONE = (
+    frozenset({"last", "último", "última", "ultimo", "ultima"}),
+    frozenset({"one", "time", "uno", "una", "vez"}),
+)
+
+
+def texts(nodes: Sequence[Node]) -> list[str]:
+    """What is written of some tokens, brackets left out."""
+    return [node.text for node in nodes if isinstance(node, Bit | Counts)]
+
+
+def _is_times(node: Node) -> bool:
+    return isinstance(node, Bit) and node.kind == "times"
+
+
+class CalledLine(SmallWords):
+    """Takes what is called of steps."""
+
+    @abstractmethod
+    def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        """Read a line's tokens."""
+
+    def _called_now(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what it is called at its beginning: triple now, DS DS DS RS; in doubt where it has not just
+        its sounds, and where it is called so without a word more."""
+        pause = next((at for at, node in enumerate(nodes) if is_pause(node)), 0)
+        head, rest = nodes[:pause], nodes[pause + 1 :]
+        if not head or not rest or self.text[: nodes[0].column].strip() or not all(is_word(node) for node in head):
+            return nodes
+        now = is_now(head)
+        card, _ = self._card(" ".join(texts(head[:-1] if now else head)))
+        if card is None or (not now and len(card.beats) < 3):
+            return nodes
+        own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
+        kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
+        if now and kinds[: len(own)] == own:
+            return rest
+        # The same again is no name of it.
+        named = len(words) > 1 and kinds == own
+        if not (len(own) > 1 and kinds if now else named):
+            return nodes
+        return self._titled(head[:-1] if now else head, nodes, rest)
+
+    def _turned_in_steps(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without "turn left in" before how many steps: on which of them, and how far, is to be said."""
+        for at, node in enumerate(nodes):
+            end = at + 1 + (at + 1 < len(nodes) and is_name(nodes[at + 1], _SIDES))
+            many = nodes[end + 1 : end + 3]
+            turns = is_name(node, say.TURN) and end < len(nodes) and is_name(nodes[end], _WITHIN)
+            if turns and len(many) == 2 and count_of(many[0]) is not None and self._is_step(many[1]):
+                said = self.text[node.column : many[1].end]
+                self.problem("N109", node, f'Say how far "{said}" turns on which step: 1 step 1/4 left.')
+                return [*nodes[:at], *nodes[end + 1 :]]
+        return nodes
+
+    def _is_step(self, node: Node) -> bool:
+        return isinstance(node, Bit) and self._card(node.text)[0] is not None
+
+    def _last_of_several(self, nodes: Sequence[Node]) -> None:
+        """Note that "four flaps, last one a stamp" may be four or five: that is to be said."""
+        for at, node in enumerate(nodes):
+            the = at + 1 < len(nodes) and is_name(nodes[at + 1], say.THE)
+            last = nodes[at + 1 + the : at + 3 + the]
+            one = last and is_name(last[0], _LAST) and (the or (len(last) > 1 and is_name(last[1], _ONE)))
+            if not is_pause(node) or not one or not isinstance(last[0], Bit):
+                continue
+            several = any(_is_times(n) or self._says_how_many(nodes[:at], n) for n in nodes[:at])
+            follows = any(is_word(n) for n in nodes[at + 2 + the + (not the) :])
+            if several and follows:
+                said = f'Say whether "{last[0].text}" is one of them: flap x3, stamp; or one more: flap x4, stamp.'
+                self.problem("N109", last[0], said)
+
+    def _says_how_many(self, nodes: Sequence[Node], one: Node) -> bool:
+        """Whether a token is a number before several, as in four flaps."""
+        count = count_of(one)
+        number = number_alone(count) if count is not None else None
+        after = next((n for n in nodes if n.column >= one.end), None)
+        return (number or 0) > 1 and isinstance(after, Bit) and self._card(after.text)[1]
+
+    def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int]) -> bool:
+        """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps
+        4 steps; whether they are how many."""
+        first = nodes[0]
+        if len(numbers) < 2 or numbers[0] < 2 or not isinstance(first, Counts) or numbers != sorted(set(numbers)):
+            return False
+        parts: list[str] = []
+        for node in nodes:
+            if isinstance(node, Counts):
+                parts.append("")
+            elif isinstance(node, Bit):
+                parts[-1] = f"{parts[-1]} {node.text}".strip() if is_word(node) else parts[-1]
+        names = [self._one_of(part) for part in parts]
+        # The same on some counts, as in 2 claps 4 claps, is on these.
+        likely = len(set(names)) > 1
+        many = (first.column in self.choices.otherwise) != likely
+        each = [f"{name} x{n}" if many else f"{n} {name}" for n, name in zip(numbers, names, strict=True)]
+        code: OpenCode = "so_often" if many else "numbers"
+        self.open.append(Open(code, first.column, nodes[-1].end, ",  ".join(each), 2 if many != likely else 0))
+        return many
+
+    def _titled(self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
+        """Take what stands before a colon or a pause as danced, or as the name of what follows, which is noted."""
+        title = head[0].column in self.choices.otherwise
+        after = self.text[rest[0].column : rest[-1].end]
+        said = after if title else f"{' '.join(texts(head))}, {after}"
+        self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
+        return rest if title else nodes
+
+    def _kinds_in(self, nodes: Sequence[Node]) -> list[str]:
+        """The kinds of the sounds of some tokens, read for themselves."""
+        return [beat.kind.name for word in self._words_in(nodes) if word.card for beat in word.card.beats]
+
+    def _words_in(self, nodes: Sequence[Node]) -> list[Word]:
+        """The words of some tokens, read for themselves, each as often as it is danced; of what is repeated none."""
+        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        follows.read(nodes)
+        follows.close()
+        return follows.danced
+
+    @property
+    def kinds(self) -> list[str]:
+        """The kinds of the sounds of the line up to here; of what is repeated none."""
+        return [beat.kind.name for w in self.danced if w.card is not None for beat in w.card.beats]
+
+    @property
+    def danced(self) -> list[Word]:
+        """The words of the line up to here, each as often as it is danced; of what is repeated none."""
+        runs = [item.words for item in self.items if isinstance(item, WordRun)]
+        return [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
