@@ -293,6 +293,29 @@ class WrittenTest(unittest.TestCase):
         """Once a line of colons within colons, or a word of very many in hyphens, came to no end."""
         self.assertTrue(piece("tap", body).parts)
 
+    @cases(
+        ("clogging", "DSRS", "DS RS"),
+        ("clogging", "DSDSDSRS x2", "(DS DS DS RS) x2"),
+        ("clogging", "DS/RS/DS/RS", "DS RS DS RS"),
+        ("tap", "FBCBC", "FBC BC"),
+        ("tap", "1 step/2 touch", "1 step 2 touch"),
+        ("tap", "step/touch/step", "step, touch, step"),
+        ("tap", "L-step R-touch", "L step R touch"),
+        ("tap", "2x step 2x touch", "step x2 touch x2"),
+        ("tap", '"step touch" x2', "( step, touch ) x2"),
+        ("tap", "“step heel” x2, {stamp clap} x2", "( step heel ) x2 ( stamp clap ) x2"),
+        ("tap", "{step touch}", "step, touch"),
+    )
+    def test_without_spaces_between(self, tradition: str, body: str, full: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (said(piece(tradition, full)), ()))
+
+    @cases(
+        ("tap", "stomp/stamp"), ("clogging", "DSXX"), ("clogging", "dsrs"), ("tap", "NASA"), ("tap", "step/kic/step")
+    )
+    def test_what_may_be_either_or_nothing_is_refused(self, tradition: str, body: str) -> None:
+        self.assertEqual([p.code for p in piece(tradition, body).problems], ["N101"])
+
     def test_a_form_of_another_language_is_no_step(self) -> None:
         """Once patada, a kick, was read as a form of pat."""
         self.assertEqual(said(piece("latin", "1 patada  2 paso")), "1R kick, 2R step")

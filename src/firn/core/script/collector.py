@@ -46,6 +46,8 @@ class RunCollector:
         self._feet_ahead: tuple[tuple[str, ...], Bit] | None = None
         self._level = 0
         self._since = 0
+        # Whether how often is said before its step, where the line says it so first.
+        self._often_ahead = False
         # Whether two steps were joined that are said to sound together.
         self._at_once = False
         # Whether "and" links the counts that it stands between.

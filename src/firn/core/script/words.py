@@ -301,7 +301,7 @@ class _Line(MeantLine):
             self._bound_at(bit.end)
         elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
-        elif bit.kind == "times" and bit.text[0].isdigit() and not self._words[self._since :] and not self._counts:
+        elif bit.kind == "times" and bit.text[0].isdigit() and self._is_ahead(bit):
             # "3x flap".
             self._many = self._times(bit), bit
         elif not self._words:
@@ -312,6 +312,13 @@ class _Line(MeantLine):
             self._often(bit)
         else:
             self._mark(bit)
+
+    def _is_ahead(self, bit: Bit) -> bool:
+        """Whether how often is said before its step, as in 2x step 2x touch: it is where the first is."""
+        if not self._words[self._since :] and not self._counts:
+            self._often_ahead = True
+            return True
+        return self._often_ahead and bool(self.text[bit.end :].strip(" .,;"))
 
     def _patted(self, names: Sequence[Bit]) -> bool:
         """Whether the word right before is what a hand does on the body, and no step of several words begins: pat

@@ -6,7 +6,7 @@ Common practice, no source.
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from itertools import pairwise, product
+from itertools import islice, pairwise, product
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -24,8 +24,12 @@ _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
 _PACES = late(r"[SQ](?:-?[SQ])+|(?=s*-?q|q*-?s)[sq](?:-?[sq])+")
 _DASHES = frozenset("-–—•·*>→⇒/")
 """Written between steps, and between a count and its step."""
-_QUOTES = frozenset("\"'“”„‘’«»`")
+_QUOTES = frozenset("\"'“”„‘’«»`{}")
 """Written around steps."""
+_CLOSES = {"“": "”", "„": "“”", "‘": "’", "«": "»", "{": "}"}
+
+MOST_LETTERS = 24
+"""Letters of abbreviations that are written without a space."""
 
 MOST_SYLLABLES = 6
 """Parts of a word in hyphens that are tried joined."""
@@ -45,7 +49,7 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     before = bool(nodes) and isinstance(nodes[0], Group)
     way = _Way(sounds, shelf.longest, _names_feet_in_spanish(nodes, shelf), before)
     made: list[Node] = []
-    for node in nodes:
+    for node in _quoted(nodes):
         if (
             made
             and isinstance(made[-1], Counts)
@@ -57,6 +61,24 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
         for one in _apart(node, way):
             _joining_feet(made, one)
     return nodes if made == list(nodes) else made
+
+
+def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With what stands in quotes or braces, and is danced so often, as in brackets: "step touch" x2."""
+    signs = [node.text if isinstance(node, Bit) and node.kind == "other" else "" for node in nodes]
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        ends = _CLOSES.get(signs[at], signs[at] if signs[at] in _QUOTES else "")
+        end = next((n for n in range(at + 1, len(nodes)) if signs[n] and signs[n] in ends), 0) if ends else 0
+        after = nodes[end + 1] if end and end + 1 < len(nodes) else None
+        if end > at + 1 and isinstance(after, Bit) and after.kind == "times":
+            made.append(Group(tuple(nodes[at + 1 : end]), nodes[at].column, nodes[end].end))
+            at = end + 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made if len(made) < len(nodes) else nodes
 
 
 def _joining_feet(made: list[Node], node: Node) -> None:
@@ -129,6 +151,10 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
         )
     elif "-" in node.text and not way.sounds(node.text):
         yield from _parted(node, way)
+    elif "/" in node.text and not way.sounds(node.text):
+        yield from _slashed(node, way)
+    elif node.text.isupper() and len(node.text) > 3 and not way.sounds(node.text):
+        yield from _run_together(node, way)
     else:
         yield node
 
@@ -162,6 +188,43 @@ def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
         yield replace(group, items=tuple(items))
 
 
+def _slashed(bit: Bit, way: _Way) -> Iterator[Node]:
+    """Steps between slashes, as in DS/RS/DS/RS, 1 step/2 clap; as they are where there are but two of them, of which
+    either may be meant, or one of them is none."""
+    parts = [(found[0], bit.column + found.start()) for found in re.finditer(r"[^/]+", bit.text)]
+    counted = any(part.isdecimal() for part, _ in parts)
+    if not all(part.isdecimal() or way.sounds(part) for part, _ in parts) or (len(parts) < 3 and not counted):
+        yield bit
+        return
+    for number, (part, column) in enumerate(parts):
+        if number:
+            yield Bit("pause", "/", column - 1, column)
+        one = Bit("name", part, column, column + len(part))
+        yield numbered(int(part[:6]), one) if part.isdecimal() else one
+
+
+def _run_together(bit: Bit, way: _Way) -> Iterator[Node]:
+    """Abbreviations written without a space, as in DSDSRS, where there is one way to part them; else as it is."""
+    ways = list(islice(_partings(bit.text, way), 2)) if len(bit.text) <= MOST_LETTERS else []
+    if len(ways) != 1:
+        yield bit
+        return
+    column = bit.column
+    for part in ways[0]:
+        yield Bit("name", part, column, column + len(part))
+        column += len(part)
+    yield Bit("bound", "", bit.end, bit.end)
+
+
+def _partings(text: str, way: _Way) -> Iterator[tuple[str, ...]]:
+    """The ways in which letters are abbreviations, of two letters or three, one after another."""
+    if not text:
+        yield ()
+    for size in (2, 3):
+        if len(text) >= size and way.sounds(text[:size]):
+            yield from ((text[:size], *rest) for rest in _partings(text[size:], way))
+
+
 def _in_syllables(bit: Bit, words: Sequence[tuple[str, int, int]], way: _Way) -> Bit:
     """A word in hyphens as the step that it is with some of them left out, as tri-ple-step; else as it is."""
     if len(words) > MOST_SYLLABLES:
@@ -188,6 +251,12 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
                 yield numbered(int(word[:6]), one)
                 continue
             yield division(word.casefold(), one) if word.casefold() in ("a", "e") else one
+        return
+    side, step = bit.text.split("-", 1)
+    if side in ("R", "L") and way.sounds(step):
+        # L-step.
+        yield Bit("name", side, bit.column, bit.column + 1)
+        yield Bit("name", step, bit.column + 2, bit.end)
         return
     made: list[Bit] = []
     many: list[int] = []
