@@ -145,6 +145,29 @@ class OffersTest(unittest.TestCase):
     def test_nothing_for_nothing(self, _: str, text: str) -> None:
         self.assertEqual(offers(asked(a=text)), [])
 
+    @cases(
+        ("two bars", 8, [(4, 8), None], [(0, 4), None]),
+        ("four bars", 16, [(12, 16), (8, 16), (4, 16), None], [(0, 4), (0, 8), (0, 12), None]),
+        ("eight bars, two at a time", 32, [(24, 32), (16, 32), (8, 32), None], [(0, 8), (0, 16), (0, 24), None]),
+        ("five bars", 20, [(12, 20), (4, 20), None], [(0, 8), (0, 16), None]),
+        ("one bar", 4, None, None),
+    )
+    def test_grown_from_either_end(self, _: str, counts: int, backward, forward) -> None:
+        """By hand: from the last bar back, and from the first on, four stages at most, the last of all of it."""
+        line = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step\n"
+        text = line * (counts // 8) + "1 step  2 step  3 step  4 step" * (counts % 8 > 0)
+        found = {o.stage.kind: o for o in offers(asked(a=text))}
+        for kind, spans in (("backward", backward), ("forward", forward)):
+            grown = [stage.span for stage in found[kind].stages] if kind in found else None
+            self.assertEqual(grown, spans)
+
+    def test_what_grows_says_how_far(self) -> None:
+        text = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step"
+        found = {o.stage.kind: o for o in offers(asked(a=text))}["backward"]
+        said = [title(stage, {"a": "A"}) for stage in found.stages]
+        self.assertEqual(said, ["A, from its end: counts 5 to 8", "A, from its end: all of it"])
+        self.assertEqual({stage.why for stage in found.stages}, {found.why})
+
     def test_each_offer_can_be_danced_and_has_a_name(self) -> None:
         names = {"a": "A", "b": "B", COMBO: "Combo"}
         for clean in ((), (("right", 96.0), ("left", 88.0))):

@@ -36,6 +36,11 @@ def combo(text: str, *parts: str) -> str:
     return "\n".join([*lines, "combo", text])
 
 
+def tuned(tempo: int, body: str) -> str:
+    """A combo of one part over a tune at a tempo; the piece itself is at 120."""
+    return f"tradition: folk stamping\ntune: Mill Race: AABB 8, at {tempo}\n{combo('A', body)}"
+
+
 # Code, a text with the fault, one without; then what is asked, and the tempo, where these matter.
 PLANTED = (
     ("carries", "1 R step  2 R step", "1 R step  2 L step"),
@@ -109,6 +114,10 @@ PLANTED = (
     ("groups", combo("group 1: A\ngroup 2: A", EIGHT), combo("A", EIGHT)),
     ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),
     ("combo_off_phrase", combo("A", SEVEN), combo("A", EIGHT)),
+    ("tune_too_slow", tuned(60, "1 wing  2 step  3 wing  4 step"), tuned(100, "1 wing  2 step  3 wing  4 step")),
+    ("tune_too_fast", tuned(170, "1 redoble  5 step"), tuned(150, "1 redoble  5 step")),
+    ("tune_too_close", tuned(160, "1e&a step  2 step"), tuned(100, "1e&a step  2 step")),
+    ("tune_room", tuned(90, EIGHT), tuned(140, EIGHT)),
     ("combo_changes", combo("A, B", EIGHT, "meter: 3/4\n1 step  2 step  3 step"), combo("A, B", EIGHT, EIGHT)),
 )  # fmt: skip
 

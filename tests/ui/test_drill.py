@@ -55,6 +55,16 @@ class PageTest(DrillCase):
         self.assertEqual(self.kinds(), [*first, "click"])
         self.assertEqual(self.page.typed.text(), "")
 
+    def test_stages_that_belong_together_are_put_in_together(self) -> None:
+        self.made(Stage("click", (self.desk.part_id,)))
+        self.page.typed.setFocus()
+        QTest.keyClicks(self.page.typed, "from its end")
+        self.assertIn("A, from its end: counts 5 to 8, and 1 more stage.", self.page.offers.item(0).text())
+        QTest.keyClick(self.page.typed, Qt.Key.Key_Return)
+        self.assertEqual([s.span for s in self.book.drills[0].stages], [None, (4, 8), None])
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.kinds(), ["click"])
+
     @cases(
         ("later", 0, Qt.Key.Key_Right, ALT, ["click", "ladder"]),
         ("earlier", 1, Qt.Key.Key_Left, ALT, ["click", "ladder"]),

@@ -212,7 +212,7 @@ def _home_of(book: Book, piece: BookPiece, part_id: str, tempo: float) -> str:
 
 def first_drill(piece: BookPiece, found: Sequence[Offer], name: str) -> Drill:
     """A drill of the first three stages that fit."""
-    return Drill(new_id(), piece.id, name, tuple(replace(o.stage, why=o.why) for o in found[:3]))
+    return Drill(new_id(), piece.id, name, tuple(stage for offer in found[:3] for stage in offer.stages))
 
 
 def free_drill_name(drills: Sequence[Drill], wanted: str) -> str:

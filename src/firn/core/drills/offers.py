@@ -26,6 +26,9 @@ ABOUT = 1
 
 LEAD_IN = 4
 
+MOST_GROWN = 4
+"""Stages in which a part grows to its whole length."""
+
 
 class Asked(Struct, frozen=True):
     """What stages are offered for: a part of a piece, the ids of its parts by name, the full tempo, and the tempos at
@@ -58,10 +61,16 @@ class Asked(Struct, frozen=True):
 
 
 class Offer(Struct, frozen=True):
-    """A stage that fits, and why."""
+    """A stage that fits, and why; `more`: those that go on from it."""
 
     stage: Stage
     why: str
+    more: tuple[Stage, ...] = ()
+
+    @property
+    def stages(self) -> tuple[Stage, ...]:
+        """All that is put in, each with the reason."""
+        return tuple(replace(stage, why=self.why) for stage in (self.stage, *self.more))
 
 
 def _warm_up(asked: Asked) -> Iterator[Offer]:
@@ -222,6 +231,33 @@ def _feet(asked: Asked) -> Iterator[Offer]:
     return _layer(asked, "feet", "feet", "The feet alone, the hands left out.")
 
 
+def _bar_by_bar(asked: Asked, kind: StageKind, said: str) -> Iterator[Offer]:
+    """A part that grows by a bar, or by so many that it has at most four stages, from either end."""
+    first, end = int(asked.part.first_count), int(asked.part.last_count) + 1
+    bar = int(asked.part.settings.counting.meter.counts)
+    bars = -(-(end - first) // bar)
+    if bars < 2:
+        return
+    by = bar * -(-bars // MOST_GROWN)
+    if kind == "backward":
+        spans = [(at, end) for at in range(end - by, first, -by)]
+    else:
+        spans = [(first, at) for at in range(first + by, end, by)]
+    whole = Stage(kind, (asked.id,), None, asked.slow, asked.slow, sides="as written", times=2)
+    grown = [replace(whole, span=span) for span in spans]
+    if grown:
+        yield Offer(grown[0], said, (*grown[1:], whole))
+
+
+def _forward(asked: Asked) -> Iterator[Offer]:
+    return _bar_by_bar(asked, "forward", "Each time a little further, until it is whole.")
+
+
+def _backward(asked: Asked) -> Iterator[Offer]:
+    said = "Each time begun a little earlier: what comes next is known already."
+    return _bar_by_bar(asked, "backward", said)
+
+
 def _times_as_fast(asked: Asked, kind: StageKind, times: float, said: str) -> Iterator[Offer]:
     """At another speed by a whole ratio, and back, where both lie between the floor and the ceiling of its steps."""
     floor, ceiling = tempo_bounds(asked.part)
@@ -267,6 +303,8 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "music": ("to music", _music),
     "half_time": ("half time", _half_time),
     "double_time": ("double time", _double_time),
+    "forward": ("from its beginning, bit by bit", _forward),
+    "backward": ("from its end, bit by bit", _backward),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""
@@ -290,6 +328,10 @@ def title(stage: Stage, names: Mapping[str, str]) -> str:
         return f"{parts[-1]} with a run-in from {parts[0]}"
     if stage.kind == "whole":
         return "From the top" if stage.parts == (COMBO,) else f"{parts[0]} from the top"
+    if stage.kind in ("forward", "backward"):
+        end = "its beginning" if stage.kind == "forward" else "its end"
+        counts = "all of it" if stage.span is None else f"counts {stage.span[0] + 1} to {stage.span[1]}"
+        return f"{parts[0]}, from {end}: {counts}"
     return f"{parts[0]}: {MAKERS[stage.kind][0]}"
 
 

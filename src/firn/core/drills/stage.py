@@ -21,6 +21,7 @@ StageHeard = Literal[
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
+    "forward", "backward",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 

@@ -248,6 +248,25 @@ _KINDS = (
         check="faster than a card's ceiling",
     ),
     FindingKind(
+        "tune_too_slow",
+        "{tune} is at {tempo:g}: {word} in {part} is not danced slower than {limit:g} counts a minute.",
+        "Choose the tempo",
+        check="slower than a card's floor, at the tune's tempo",
+    ),
+    FindingKind(
+        "tune_too_fast",
+        "{tune} is at {tempo:g}: {word} in {part} is not danced faster than {limit:g} counts a minute.",
+        "Choose the tempo",
+        check="faster than a card's ceiling, at the tune's tempo",
+    ),
+    FindingKind(
+        "tune_too_close",
+        "{tune} is at {tempo:g}: in {part} {first} and {second} come within {ms:.0f} ms; one of them must go.",
+        "Choose the tempo",
+        check="two sounds too close, at the tune's tempo",
+    ),
+    FindingKind("tune_room", "{tune} is at {tempo:g}: there is room for one more sound between any two of {parts}."),
+    FindingKind(
         "turns",
         "Turns {turn_said}: ends facing the {facing}, and the front again after {times} times.",
         "Face another way",

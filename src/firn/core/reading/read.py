@@ -19,6 +19,7 @@ from firn.core.reading import (
     syncopation,
     tempo,
 )
+from firn.core.reading.at_tune import at_tune
 from firn.core.reading.finding import Finding
 from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
@@ -79,7 +80,8 @@ def _meant(found: list[Finding], said: Sequence[tuple[str, str]], where: str) ->
 def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]:
     """The findings of a piece's combo."""
     whole = unfolded or unfold(piece)
-    found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole), *_other_groups(piece)]
+    found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole), *at_tune(piece, whole)]
+    found += _other_groups(piece)
     return sorted(_meant(found, piece.meant, "combo"), key=lambda f: _ORDER[f.level])
 
 

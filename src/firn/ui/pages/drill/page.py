@@ -273,6 +273,8 @@ class DrillPage(Page, PageView):
         self.offers.clear()
         for number, offer in enumerate(self._offers):
             called = title(offer.stage, names)
+            if offer.more:
+                called = f"{called}, and {len(offer.more)} more {'stage' if len(offer.more) == 1 else 'stages'}"
             if typed and not all(word in called.casefold() for word in typed):
                 continue
             if not typed and self.offers.count() >= MOST_OFFERED:
@@ -301,8 +303,8 @@ class DrillPage(Page, PageView):
             self.begun.emit([offer])
             return
         at = self.stages.current + 1 if drill.stages else 0
-        stage = replace(offer.stage, why=offer.why)
-        self._change([*drill.stages[:at], stage, *drill.stages[at:]], "Put a stage in", at)
+        what = "Put stages in" if offer.more else "Put a stage in"
+        self._change([*drill.stages[:at], *offer.stages, *drill.stages[at:]], what, at)
 
     def _change(self, stages: Sequence[Stage], label: str, at: int | None = None) -> None:
         drill = self.drill
