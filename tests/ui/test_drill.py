@@ -62,7 +62,7 @@ class PageTest(DrillCase):
         self.assertIn("A, from its end: counts 5 to 8, and 1 more stage.", self.page.offers.item(0).text())
         QTest.keyClick(self.page.typed, Qt.Key.Key_Return)
         self.assertEqual([s.span for s in self.book.drills[0].stages], [None, (4, 8), None])
-        self.key(Qt.Key.Key_Z, CTRL)
+        self.key(Qt.Key.Key_Z, CTRL, on=self.page.stages)
         self.assertEqual(self.kinds(), ["click"])
 
     @cases(
