@@ -22,11 +22,14 @@ WORDS |= {"&": "and", "e": "ee", "a": "uh", "hold": "hold"}
 # What is said for the last two counts of a count-in.
 LEAD_IN = "ready go and now here we turn break steps feet listen dance begin start again"
 WORDS |= {word: word for word in LEAD_IN.split()}
+# What is called before another part of a drill: the names that parts have most often, and what stands for any other.
+LETTERS = {"A": "ay", "B": "bee", "C": "see", "D": "dee", "E": "ee", "F": "eff", "G": "gee", "H": "aitch"}
+CALLED = {f"part {letter}": sounds for letter, sounds in LETTERS.items()}
+CALLED |= {f"part {word}": word for word in ("next", "whole", "break", "chorus", "verse", "intro", "ending", "turn")}
 OUT = Path(__file__).parents[1] / "src/firn/core/sound/words.npz"
 
 
-def rendered(word: str) -> tuple[np.ndarray, int]:
-    speed = "330" if len(word) < 6 else "400"
+def rendered(word: str, speed: str) -> tuple[np.ndarray, int]:
     wav = subprocess.run(
         ["espeak-ng", "-v", "en-us", "-s", speed, "-p", "45", "--stdout", word],
         capture_output=True,
@@ -51,8 +54,10 @@ def cut(sound: np.ndarray, rate: int) -> tuple[np.ndarray, int]:
 
 def main() -> None:
     kept: dict[str, np.ndarray] = {}
-    for name, word in WORDS.items():
-        sound, onset = cut(*rendered(word))
+    for name, word in (WORDS | CALLED).items():
+        # What is called has a count to itself; a count is soon over.
+        speed = "180" if name in CALLED else "330" if len(word) < 6 else "400"
+        sound, onset = cut(*rendered(word, speed))
         kept[f"{name}.sound"] = np.clip(sound * 32767, -32767, 32767).astype(np.int16)
         kept[f"{name}.vowel"] = np.array(onset)
         print(f"{word}: {len(sound) / 22.05:.0f} ms, vowel at {onset / 22.05:.0f} ms")

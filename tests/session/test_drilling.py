@@ -11,10 +11,21 @@ from firn.core.book.log import LogEntry
 from firn.core.book.practice_edits import AddDrill, ChangeDrill, DeleteDrill
 from firn.core.drills.stage import COMBO, Drill, Stage
 from firn.core.meter.count_in import CountIn
+from firn.core.sound.spoken import called, kept_words, spoken
 from firn.core.steps.shelf import shipped
 from firn.core.timeline.timeline import Timeline
 from firn.errors import FirnError
-from firn.session.drilling import entry_of, first_drill, left_said, now_said, offered, plan, stage_line, stepped
+from firn.session.drilling import (
+    drill_timeline,
+    entry_of,
+    first_drill,
+    left_said,
+    now_said,
+    offered,
+    plan,
+    stage_line,
+    stepped,
+)
 from tests.support import cases
 
 SCRIPT = """piece: Gate
@@ -68,6 +79,31 @@ class DrillingTest(unittest.TestCase):
             for count_in in (CountIn(), CountIn("count", 2)):
                 sections = tuple(one.section(rung, count_in) for rung in one.times)
                 self.assertAlmostEqual(one.seconds(count_in), float(Timeline(sections).length_s), places=9)
+
+    def test_another_part_is_called_ahead(self) -> None:
+        """Two counts before the count-in: its name, and a count of silence. The same part again is not called."""
+        other = Stage("join", (self.a, self.b, self.a), start=120, end=120)
+        stages = [Stage("click", (part,), start=120, end=120, heard="nothing") for part in (self.a, self.a, self.b)]
+        made = self.planned(*stages, Stage("whole", (COMBO,)), Stage("join", (self.a, self.b)), other)
+        self.assertEqual(
+            [made.call(n) for n in range(6)],
+            [(), (), ("part B",), ("part whole",), ("part A", "part B"), ("part next",)],
+        )
+        timeline = drill_timeline(self.planned(*stages), CountIn())
+        # Each part has both sides: two sections a stage; B is called before its first.
+        led = [[text for _, text in section.led] for section in timeline.sections]
+        counted = led[0]
+        self.assertEqual(led, [counted, counted, counted, counted, ["part B", *counted], counted])
+        called, first = timeline.sections[4].led[:2]
+        self.assertEqual(first[0] - called[0], 2)
+        self.assertEqual(timeline.sections[4].length_s - timeline.sections[5].length_s, 1)
+
+    @cases(("A", "part A"), ("h", "part H"), ("Break", "part break"), ("Turnover", "part next"), ("", "part next"))
+    def test_what_is_called_is_kept_as_a_recording(self, name: str, word: str) -> None:
+        self.assertEqual(called(name), word)
+        self.assertIsNotNone(spoken(word))
+        # Nobody counts with it: no take is searched for it.
+        self.assertNotIn(word, kept_words())
 
     def test_another_number_of_times_is_the_same_as_asked_for_afresh(self) -> None:
         stages = Stage("ladder", (self.a,), None, 90, 111, 7, times=2), Stage("click", ("gone",))

@@ -1,6 +1,6 @@
 """A drill of a piece as it is danced: what each stage shows and sounds, how long it lasts, and what the log gets."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import NamedTuple
 
@@ -77,8 +77,11 @@ class Planned(Struct, frozen=True):
         stage = replace(self.stage, times=times)
         return replace(self, stage=stage, times=tuple(passes(stage, self.bounds)) if self.stretch is not None else ())
 
-    def section(self, rung: Rung, count_in: CountIn, view: View = PLAIN, *, slower: bool = False) -> Section:
-        """One time through: always after a count-in, and with the rest that it ends in."""
+    def section(
+        self, rung: Rung, count_in: CountIn, view: View = PLAIN, *, slower: bool = False, call: tuple[str, ...] = ()
+    ) -> Section:
+        """One time through: always after a count-in, and with the rest that it ends in; `call`: what is called before
+        it."""
         assert self.stretch is not None
         led = CountIn() if count_in.pattern == "none" else count_in
         tempo = max(float(SLOWEST), rung.tempo * SLOWER) if slower else rung.tempo
@@ -88,7 +91,7 @@ class Planned(Struct, frozen=True):
         view = view.alone(heard.alone) if heard.alone else view
         one = danced(stretch, Transport(tempo, led, side, heard.voicing), view)
         gap = stretch.counting.meter.counts if heard.gaps else 0
-        mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=heard.steps, gap=gap)
+        mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=heard.steps, gap=gap, call=call)
         return replace(one, mixing=mixing, name=self.title)
 
     def seconds(self, count_in: CountIn) -> float:
@@ -101,22 +104,44 @@ class Planned(Struct, frozen=True):
         return float(sum(lasts))
 
 
+MOST_CALLED = 2
+"""So many parts are called by their names."""
+
+
 class DrillPlan(Struct, frozen=True):
-    """A drill as it is danced."""
+    """A drill as it is danced; `names` of its parts by their ids."""
 
     drill: Drill
     stages: tuple[Planned, ...]
+    names: Mapping[str, str]
 
     @property
     def times(self) -> list[tuple[Rung, ...]]:
         """The times of each stage."""
         return [one.times for one in self.stages]
 
+    def call(self, stage: int) -> tuple[str, ...]:
+        """What is called before a stage: its parts, where others are danced than in the one before it."""
+        here = self.stages[stage]
+        before = next((one for one in reversed(self.stages[:stage]) if one.times), None)
+        if before is None or before.stage.parts == here.stage.parts:
+            return ()
+        # What sounds is not needed to see a drill.
+        from firn.core.sound.spoken import called
+
+        parts = here.stage.parts[-1:] if here.stage.lead_in else here.stage.parts
+        names = [self.names.get(part, "") if part != COMBO else "whole" for part in parts]
+        # Of many parts the names would take longer than the rest.
+        return tuple(called(name) for name in (names if len(names) <= MOST_CALLED else [""]))
+
 
 def drill_timeline(made: DrillPlan, count_in: CountIn) -> Timeline:
     """A drill as planned, each time of each stage in order; raises LadderError where none can be danced."""
     sections = tuple(
-        one.section(rung, count_in) for one in made.stages if one.stretch is not None for rung in one.times
+        one.section(rung, count_in, call=() if number else made.call(stage))
+        for stage, one in enumerate(made.stages)
+        if one.stretch is not None
+        for number, rung in enumerate(one.times)
     )
     if not sections:
         raise LadderError(next((one.wrong for one in made.stages if one.wrong), "There is no stage in this drill."))
@@ -130,7 +155,7 @@ def names_of(piece: BookPiece) -> dict[str, str]:
 
 def plan(piece: BookPiece, drill: Drill, shelf: Shelf) -> DrillPlan:
     """A drill with every stage read as its piece is now."""
-    return DrillPlan(drill, tuple(planned(piece, stage, shelf) for stage in drill.stages))
+    return DrillPlan(drill, tuple(planned(piece, stage, shelf) for stage in drill.stages), names_of(piece))
 
 
 def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:

@@ -8,13 +8,15 @@ import numpy as np
 from firn.core.sound.voices import RATE, FloatArray
 
 WORDS_RATE = 22_050
+CALLED = "part "
+"""Before the names of words that are called, of which some are counted with as well."""
 
 
 @lru_cache(maxsize=64)
 def spoken(word: str) -> tuple[FloatArray, int] | None:
     """A word at `RATE`, and the sample of its vowel; None if it is not kept.
 
-    Kept are 1 to 32, &, e, a, hold, and words such as ready and go for the end of a count-in.
+    Kept are 1 to 32, &, e, a, hold, words such as ready and go for the end of a count-in, and what is `called`.
     """
     stored = _stored()
     if f"{word}.sound" not in stored:
@@ -27,8 +29,15 @@ def spoken(word: str) -> tuple[FloatArray, int] | None:
 
 
 def kept_words() -> tuple[str, ...]:
-    """All words that are kept."""
-    return tuple(name.removesuffix(".sound") for name in _stored() if name.endswith(".sound"))
+    """All words that are counted with."""
+    words = (name.removesuffix(".sound") for name in _stored() if name.endswith(".sound"))
+    return tuple(word for word in words if not word.startswith(CALLED))
+
+
+def called(name: str) -> str:
+    """The word with which a part of a name is called: its own, or the one that stands for any other."""
+    word = name.upper() if len(name) == 1 else name.casefold()
+    return f"{CALLED}{word}" if f"{CALLED}{word}.sound" in _stored() else f"{CALLED}next"
 
 
 @lru_cache(maxsize=1)

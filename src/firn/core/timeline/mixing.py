@@ -9,7 +9,8 @@ class Mixing(Struct, frozen=True):
     """What is heard: tempo in counts a minute, the count-in, and which layers.
 
     `led_in`: the count-in is spoken and clicked whatever layers are heard after it. `gap`: beats are heard for so
-    many counts, then not for as many; 0 for all of them. `music`: a backing plays to what is danced.
+    many counts, then not for as many; 0 for all of them. `music`: a backing plays to what is danced. `call`: what is
+    called before the count-in, a word a count.
     """
 
     tempo: float = 120.0
@@ -22,3 +23,4 @@ class Mixing(Struct, frozen=True):
     led_in: bool = False
     gap: int = 0
     music: bool = False
+    call: tuple[str, ...] = ()

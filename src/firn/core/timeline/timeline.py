@@ -77,8 +77,12 @@ class Section(Struct, frozen=True, dict=True):
 
     @cached_property
     def led(self) -> list[Said]:
-        """The count-in."""
-        return self.mixing.count_in.said(self.begins, self.counting)
+        """The count-in, and before it what is called, with a count of silence between."""
+        led, call = self.mixing.count_in.said(self.begins, self.counting), self.mixing.call
+        if not call or not led:
+            return led
+        first = min(place for place, _ in led) - len(call) - 1
+        return [*((first + n, word) for n, word in enumerate(call)), *led]
 
     @cached_property
     def origin(self) -> Fraction:

@@ -94,16 +94,20 @@ class DrillRun(QObject):
     def _count_in(self) -> CountIn:
         return self._context.desk.settings.count_in
 
-    def _section(self, at: At) -> Section:
+    def _section(self, at: At, before: At | None) -> Section:
+        """A time as it sounds; `before`: the one that is danced before it."""
         assert self._plan is not None
         one = self._plan.stages[at.stage]
-        return one.section(one.times[at.number], self._count_in, self._context.desk.view, slower=self._slower)
+        call = self._plan.call(at.stage) if before is not None and before.stage != at.stage else ()
+        rung, view = one.times[at.number], self._context.desk.view
+        return one.section(rung, self._count_in, view, slower=self._slower, call=call)
 
     def _go(self, at: At) -> None:
         """Dance a time now."""
+        section = self._section(at, self._at)
         self._at, self._before, self._how, self._over = at, None, "", False
         self._position, self._waits = None, True
-        self._dancing.dance_in_turn(self, at, self._section(at))
+        self._dancing.dance_in_turn(self, at, section)
         self._tell()
 
     def following(self) -> tuple[object, Section] | None:
@@ -111,7 +115,7 @@ class DrillRun(QObject):
         if self._plan is None or self._at is None:
             return None
         at = following(self._plan.times, self._at, self._how)
-        return None if at is None else (at, self._section(at))
+        return None if at is None else (at, self._section(at, self._at))
 
     def begun(self, key: object) -> None:
         """A time has begun, after the one before it, or as the first."""
@@ -121,7 +125,7 @@ class DrillRun(QObject):
             self._before = None if self._how else self._at
             self._keep()
         self._waits = False
-        self._danced_s += float(self._section(key).length_s)
+        self._danced_s += float(self._section(key, key).length_s)
         self._at, self._how, self._position = key, "", None
         self._tell()
 
