@@ -117,6 +117,24 @@ class PageTest(DrillCase):
         self.assertIn("Practice is deleted", self.window.banner.text)
         self.assertEqual([d.name for d in self.book.drills], ["Tuesday"])
 
+    def test_like_that_of_another_piece(self) -> None:
+        self.made(Stage("click", (self.desk.part_id,), start=84, end=84))
+        self.answers.named = "Lamp"
+        self.window.actions_by_id["new_piece"].trigger()
+        self.dictate(EIGHT)
+        self.window.show_page(DRILL)
+        self.click(self.page.name_button)
+        like = next(a.menu() for a in self.window.rooms.drills.menu.actions() if a.menu() is not None)
+        (action,) = like.actions()
+        self.assertEqual(action.text(), f"{self.book.drills[0].name}, of Untitled")
+        action.trigger()
+        self.window.rooms.drills.menu.close()
+        there, here = self.book.drills
+        self.assertEqual((here.piece, here.stages[0].parts), (self.desk.piece.id, (self.desk.part_id,)))
+        self.assertEqual((here.stages[0].kind, here.stages[0].start), ("click", there.stages[0].start))
+        self.key(Qt.Key.Key_Z, CTRL, on=self.page.stages)
+        self.assertEqual(len(self.book.drills), 1)
+
     def test_a_practice_is_planned_as_drills(self) -> None:
         def fill(dialog) -> None:
             dialog.minutes_field.setText("8")

@@ -6,6 +6,7 @@ from datetime import date
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
 
+from firn.core.book.book import BookPiece
 from firn.core.book.practice_edits import AddDrill, AddDrills, ChangeClass, ChangeDrill, DeleteClass, DeleteDrill
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer
@@ -20,6 +21,9 @@ from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
 from firn.ui.work.drill_run import DrillRun
+
+MOST_LIKE = 20
+"""Drills of other pieces that are offered as patterns, the newest."""
 
 
 class Drills:
@@ -64,6 +68,30 @@ class Drills:
         if piece is not None:
             drills = self._context.bridge.book.drills_of(piece.id)
             self._add(Drill(new_id(), piece.id, free_drill_name(drills, "Practice")))
+
+    def _of_other_pieces(self) -> list[tuple[BookPiece, Drill]]:
+        """The drills of the workbook's other pieces, each with its piece; those of planned days by their last."""
+        book, here = self._context.bridge.book, self._context.desk.piece
+        others = [piece for piece in book.pieces if here is None or piece.id != here.id]
+        return [(piece, drill) for piece in others for drill in book.drills_of(piece.id) if drill.stages][-MOST_LIKE:]
+
+    def like(self, theirs: BookPiece, drill: Drill) -> None:
+        """A new drill as one of another piece is."""
+        from firn.session.like_drill import drill_like
+
+        desk = self._context.desk
+        if desk.piece is None:
+            return
+        desk.commit()
+        name = free_drill_name(self._context.bridge.book.drills_of(desk.piece.id), drill.name)
+        made = drill_like(drill, theirs, desk.piece, name, desk.shelf)
+        if not made.drill.stages:
+            self._context.say(f"None of the stages of {drill.name} have parts here.")
+            return
+        self._add(made.drill)
+        if made.left_out:
+            stages = "1 stage is" if made.left_out == 1 else f"{made.left_out} stages are"
+            self._context.say(f"{stages} left out: there is nothing to dance for it here.")
 
     def _add(self, drill: Drill) -> None:
         self._context.do(AddDrill(drill))
@@ -160,7 +188,8 @@ class Drills:
             return
         book, shown_class = self._context.bridge.book, self.page.class_plan
         classes = book.classes_of(piece.id)
-        if drill is None and not classes:
+        theirs = self._of_other_pieces()
+        if drill is None and not classes and not theirs:
             self.new()
             return
         self.menu = QMenu(self.page)
@@ -173,6 +202,11 @@ class Drills:
                 action.setChecked(one.id == on_show)
                 action.triggered.connect(lambda _=False, key=one.id: self.page.pick(key))
             self.menu.addSeparator()
+        if theirs:
+            like = self.menu.addMenu("New, like that of another piece")
+            for other, one in theirs:
+                action = like.addAction(shown(f"{one.name}, of {other.name or 'a piece without a name'}"))
+                action.triggered.connect(lambda _=False, other=other, one=one: self.like(other, one))
         for text, do in (
             ("New drill", self.new), ("As text…", self.as_text), ("Rename…", self.rename), ("Delete", self.delete),
         ):  # fmt: skip
