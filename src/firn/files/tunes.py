@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 from firn.core.meter.meter import Meter, parse_meter
 from firn.core.tune.abc import read_abc, rhythm_of_abc
-from firn.core.tune.repeats import Measure, name_sections, places_of, played_of
+from firn.core.tune.repeats import Mark, Measure, mark_of, name_sections, places_of, played_of
 from firn.core.tune.tune import Rhythm, Tune, TuneError, merged
 from firn.errors import FirnError
 from firn.files.formats import TUNE_ENDINGS
@@ -192,6 +192,11 @@ def _messages(file: Any) -> Iterator[tuple[int, int, Any]]:
 
 # MusicXML
 
+SOUNDS: tuple[tuple[str, Mark], ...] = (
+    ("dacapo", "da capo"), ("dalsegno", "dal segno"), ("fine", "fine"), ("tocoda", "to coda"),
+)  # fmt: skip
+"""What a `sound` says of where to go on, by the name of its attribute (MusicXML 4.0)."""
+
 
 def _unpacked(data: bytes, name: str) -> bytes:
     """The score of a zipped MusicXML file, or the data as they are; never more than a limit is unpacked."""
@@ -299,6 +304,7 @@ def _measured(root: "Element", bars: "Sequence[Element]") -> _Measured:
                 ending,
                 any((line.findtext("bar-style") or "").strip() in ("light-light", "light-heavy") for line in lines),
                 tuple(at / divisions for at in _onsets(bar)),
+                frozenset(_marks(bar)),
             )
         )
         if any(e.get("type") in ("stop", "discontinue") for e in brackets):
@@ -309,6 +315,20 @@ def _measured(root: "Element", bars: "Sequence[Element]") -> _Measured:
     feel = f"{ratio[0]}:{ratio[1]}" if all(ratio) else ""
     measures = [m for m in measures if m.length]
     return _Measured(" ".join(title.split())[:80], meter or Meter(4, 4), tempo, measures, feel)
+
+
+def _marks(bar: "Element") -> Iterator[Mark]:
+    """What a measure says of where to go on, by its signs, its words, or what its sounds do."""
+    begun = False
+    for one in bar:
+        begun = begun or one.tag == "note"
+        for part in one.iter():
+            if part.tag == "sound":
+                yield from (mark for name, mark in SOUNDS if part.get(name, "no") != "no")
+            said = part.tag if part.tag in ("segno", "coda") else part.text if part.tag == "words" else ""
+            mark = mark_of(said or "")
+            if mark is not None:
+                yield "coda after" if mark == "coda" and begun else mark
 
 
 def _onsets(bar: "Element") -> list[Fraction]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from fractions import Fraction
 
 from firn.core.meter.meter import Meter, parse_meter
-from firn.core.tune.repeats import Measure, name_sections, places_of, played_of
+from firn.core.tune.repeats import Measure, mark_of, name_sections, places_of, played_of
 from firn.core.tune.tune import Rhythm, Tune, TuneError, merged
 
 MOST_LETTERS, MOST_MEASURES = 2_000_000, 20_000
@@ -13,7 +13,8 @@ MOST_LETTERS, MOST_MEASURES = 2_000_000, 20_000
 _FIELD = re.compile(r"([A-Za-z]):\s*(.*)")
 _TOKEN = re.compile(
     r"""
-      (?P<skip> \s+ | "[^"]*"? | ![^!\s]*! | \+[a-z]+\+ | \{[^}]*\}? | [.~HLMOPSTuvkJR`\\$)] | \(+(?!\d)
+      (?P<mark> "[\^_<>@]?(?P<words>[^"]*)" | !(?P<sign>[^!\s]+)! )
+    | (?P<skip> \s+ | "[^"]*"? | ![^!\s]*! | \+[a-z]+\+ | \{[^}]*\}? | [.~HLMOPSTuvkJR`\\$)] | \(+(?!\d)
               | y\d* | [<>]+ )
     | (?P<tie> -)
     | (?P<field> \[[A-Za-z]:[^\]]*\] )
@@ -104,6 +105,8 @@ class _Reader:
         for match in _TOKEN.finditer(line):
             if match["field"]:
                 self._field(match["field"][1], match["field"][3:-1].strip())
+            elif match["mark"]:
+                self._mark(match["words"] or match["sign"] or "")
             elif match["bar"]:
                 self._bar(match["bar"])
             elif match["ending"]:
@@ -123,6 +126,17 @@ class _Reader:
                 self._sound(match["long"], rest=match["note"].lstrip("^_=")[0] in "zx")
             if len(self._measures) > MOST_MEASURES:
                 raise TuneError(f"A tune has {MOST_MEASURES} bars at most.")
+
+    def _mark(self, said: str) -> None:
+        """Take what says where to go on; after a bar line it is of the bar before, where it stands after one."""
+        mark = mark_of(said)
+        if mark is None:
+            return
+        now = self._measures[-1]
+        after = mark not in ("segno", "coda")
+        if after and not now.length and len(self._measures) > 1:
+            now = self._measures[-2]
+        now.marks |= {"coda after" if mark == "coda" and now.length else mark}
 
     @property
     def _bar_length(self) -> Fraction:

@@ -1,7 +1,9 @@
 """Measures as they are written, with their repeats and endings, and as they are played."""
 
+import re
 from collections.abc import Sequence
 from fractions import Fraction
+from typing import Literal
 
 from msgspec import Struct
 
@@ -10,10 +12,30 @@ from firn.core.tune.tune import TuneError
 MOST_PLAYED = 20_000
 
 
+Mark = Literal["segno", "coda", "coda after", "to coda", "fine", "da capo", "dal segno"]
+"""What says where to go on: a sign before a bar, or after it (a coda that is left for, fine, da capo, dal segno)."""
+
+_MARKS: tuple[tuple[Mark, re.Pattern[str]], ...] = (
+    ("da capo", re.compile(r"d\.? ?c\.?( al (fine|coda))?|da ?capo( al (fine|coda))?")),
+    ("dal segno", re.compile(r"d\.? ?s\.?( al (fine|coda))?|dal ?segno( al (fine|coda))?")),
+    ("to coda", re.compile(r"to coda|da ?coda")),
+    ("fine", re.compile(r"(al )?fine")),
+    ("segno", re.compile(r"segno")),
+    ("coda", re.compile(r"coda")),
+)
+
+
+def mark_of(said: str) -> Mark | None:
+    """The mark that some words are: D.C. al Fine; None for any others."""
+    words = " ".join(said.casefold().split()).rstrip(".")
+    known = (mark for mark, pattern in _MARKS if pattern.fullmatch(words) or pattern.fullmatch(f"{words}."))
+    return next(known, None)
+
+
 class Measure(Struct):
     """A bar as it is written: its length in whole notes, the section it lies in, whether a repeat begins before it or
     ends after it, the endings that it belongs to, and whether a double bar comes after it. `onsets`: where in it
-    something begins to sound, in whole notes."""
+    something begins to sound, in whole notes. `marks`: what says where to go on from it."""
 
     length: Fraction = Fraction(0)
     section: str = ""
@@ -22,6 +44,7 @@ class Measure(Struct):
     endings: tuple[int, ...] = ()
     double: bool = False
     onsets: tuple[Fraction, ...] = ()
+    marks: frozenset[Mark] = frozenset()
 
 
 def name_sections(measures: Sequence[Measure]) -> None:
@@ -45,7 +68,49 @@ def played_of(measures: Sequence[Measure]) -> list[tuple[str, Fraction]]:
 
 def in_order(measures: Sequence[Measure]) -> list[Measure | None]:
     """Measures in the order in which they are played; None after a time through that is over. Raises TuneError for
-    more than `MOST_PLAYED`."""
+    more than `MOST_PLAYED`.
+
+    After a da capo or dal segno nothing is repeated and the last endings are played, up to the fine, or on from the
+    coda: common practice. At the end of a tune without either it says that it is played again, as every dance tune
+    is, and is left.
+    """
+    jump = next((n for n, m in enumerate(measures) if m.marks & {"da capo", "dal segno"}), None)
+    ends = any(m.marks & {"fine", "coda", "coda after", "to coda"} for m in measures)
+    if jump is None or (jump == len(measures) - 1 and not ends):
+        return _with_repeats(measures)
+    segno = next((n for n, m in enumerate(measures) if "segno" in m.marks), 0)
+    back = segno if "dal segno" in measures[jump].marks else 0
+    played = [*_with_repeats(measures[: jump + 1]), None]
+    codas = [n for n, m in enumerate(measures) if m.marks & {"coda", "coda after"}]
+    for number in range(back, jump + 1):
+        one = measures[number]
+        # Where two codas stand, the first is left for the last.
+        leaves = len(codas) > 1 and number == codas[0]
+        if leaves and "coda" in one.marks:
+            return [*played, None, *_with_repeats(measures[codas[-1] :])]
+        if one.endings and max(one.endings) < _last_ending(measures, number):
+            continue
+        played.append(one)
+        if "fine" in one.marks:
+            return played
+        if codas and (leaves or "to coda" in one.marks):
+            return [*played, None, *_with_repeats(measures[codas[-1] :])]
+    after = measures[jump + 1 :]
+    return [*played, None, *_with_repeats(after)] if after else played
+
+
+def _last_ending(measures: Sequence[Measure], at: int) -> int:
+    """The last of the endings that stand side by side with that of a measure."""
+    first = last = at
+    while first and measures[first - 1].endings:
+        first -= 1
+    while last + 1 < len(measures) and measures[last + 1].endings:
+        last += 1
+    return max(n for m in measures[first : last + 1] for n in m.endings)
+
+
+def _with_repeats(measures: Sequence[Measure]) -> list[Measure | None]:
+    """Measures with their repeats and endings carried out."""
     played: list[Measure | None] = []
     over = f"It has more than {MOST_PLAYED} bars, as it is played."
     start = 0
