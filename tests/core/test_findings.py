@@ -105,6 +105,9 @@ PLANTED = (
     ("between", combo("A, [zzqx], A", QUICK), combo("A, [clap], A", QUICK)),
     ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
     ("sung", "1 step  2 step\nscat: 1 da & da 2 dum", "1 step  & step  2 step\nscat: 1 da & da 2 dum"),
+    ("ending_alike", combo("A, ends: 4 stamp", QUICK), combo("A, ends: 4 touch", QUICK)),
+    ("ending_differs", combo("A, last time ends: 4 touch", QUICK), combo("A, last time ends: 4 stamp", QUICK)),
+    ("ending_differs", combo("A, ends: 4 hold 5 step", QUICK), combo("A, ends: 4 stamp", QUICK)),
     ("entry", combo("A, begins: 7+1/2 step", QUICK), combo("A, begins: 2 step", QUICK)),
     ("not_meant", combo("A\nmeant: walls", EIGHT), combo("A, turn 1/4 right\nmeant: walls, the next piece", EIGHT)),
     (

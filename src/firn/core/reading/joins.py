@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
-from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, entry_fault, unfold
+from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, entry_fault, unfold, with_ending
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.ledger import pickup_of
@@ -45,7 +45,19 @@ def endings(piece: Piece) -> list[Finding]:
                 said_from = f"from {counting.name(places[0])}, not {counting.name(places[1])}"
                 values = {"part": item.part, "which": which, "ends": ends, "from": said_from}
                 found.append(Finding("ending_open", "look", "combo", values=values))
+            elif part and ends and part.sounds:
+                found.append(_compared(part, which, with_ending(part, ends)))
     return found
+
+
+def _compared(part: Part, which: str, ended: Part) -> Finding:
+    """Whether a part with another ending is as long as it is written, and leaves the same foot free."""
+    values: dict[str, Value] = {
+        "part": part.name, "which": which, "counts": ended.counts, "free": ended.footing.free,
+        "written": part.counts, "written_free": part.footing.free,
+    }  # fmt: skip
+    alike = ended.counts == part.counts and ended.footing.free == part.footing.free
+    return Finding("ending_alike" if alike else "ending_differs", "ok", "combo", values=values)
 
 
 def joins(piece: Piece, unfolded: Unfolded) -> list[Finding]:

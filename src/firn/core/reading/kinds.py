@@ -311,6 +311,11 @@ _KINDS = (
         "The ending “{ends}” of {part} ({which}) could begin on more than one such count: it is taken {from}.",
         "Write it again",
     ),
+    FindingKind("ending_alike", "{part}, {which}: as long as it is written, and the {free} foot free as well."),
+    FindingKind(
+        "ending_differs",
+        "{part}, {which}: {counts_said} and the {free} foot free; as written {written} and the {written_free} one.",
+    ),
     FindingKind(
         "combo_fills", "{counts_said}: {phrases_said} of {phrase}{pickup_said}, the {free} foot free at the end."
     ),
