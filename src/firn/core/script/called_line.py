@@ -44,7 +44,9 @@ class CalledLine(SmallWords):
             return nodes
         now = is_now(head)
         card, _ = self._card(" ".join(texts(head[:-1] if now else head)))
-        if card is None or (not now and len(card.beats) < 3):
+        # More words than sounds are no name of it: a line of steps is read once.
+        many = sum(is_word(node) for node in rest)
+        if card is None or (not now and not len(card.beats) >= max(3, many)):
             return nodes
         own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
         kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
@@ -73,24 +75,26 @@ class CalledLine(SmallWords):
 
     def _last_of_several(self, nodes: Sequence[Node]) -> None:
         """Note that "four flaps, last one a stamp" may be four or five: that is to be said."""
+        several = False
         for at, node in enumerate(nodes):
+            several = several or _is_times(node) or self._says_how_many(node, nodes[at + 1 : at + 2])
             the = at + 1 < len(nodes) and is_name(nodes[at + 1], say.THE)
             last = nodes[at + 1 + the : at + 3 + the]
             one = last and is_name(last[0], _LAST) and (the or (len(last) > 1 and is_name(last[1], _ONE)))
             if not is_pause(node) or not one or not isinstance(last[0], Bit):
                 continue
-            several = any(_is_times(n) or self._says_how_many(nodes[:at], n) for n in nodes[:at])
-            follows = any(is_word(n) for n in nodes[at + 2 + the + (not the) :])
-            if several and follows:
+            if several and any(is_word(n) for n in nodes[at + 2 + the + (not the) :]):
                 said = f'Say whether "{last[0].text}" is one of them: flap x3, stamp; or one more: flap x4, stamp.'
                 self.problem("N109", last[0], said)
+                # Once for a line is enough.
+                return
 
-    def _says_how_many(self, nodes: Sequence[Node], one: Node) -> bool:
+    def _says_how_many(self, one: Node, after: Sequence[Node]) -> bool:
         """Whether a token is a number before several, as in four flaps."""
         count = count_of(one)
         number = number_alone(count) if count is not None else None
-        after = next((n for n in nodes if n.column >= one.end), None)
-        return (number or 0) > 1 and isinstance(after, Bit) and self._card(after.text)[1]
+        several = bool(after) and isinstance(after[0], Bit) and self._card(after[0].text)[1]
+        return (number or 0) > 1 and several
 
     def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int]) -> bool:
         """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps

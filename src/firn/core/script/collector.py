@@ -10,7 +10,7 @@ from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.spelled import feet_before, said_of, spelled
-from firn.core.script.tree import Bit, Counts, Group
+from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
 
@@ -48,6 +48,9 @@ class RunCollector:
         self._since = 0
         # Whether how often is said before its step, where the line says it so first.
         self._often_ahead = False
+        # The words up to the next count or pause, from one place of some tokens to another, and the last of them that
+        # is not where a step goes.
+        self._run: tuple[Sequence[Node], int, int, int] | None = None
         # Whether two steps were joined that are said to sound together.
         self._at_once = False
         # Whether "and" links the counts that it stands between.

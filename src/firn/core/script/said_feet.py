@@ -193,10 +193,13 @@ class SaidFeet(SaidCounts):
     def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said after their words here: what is said up to the next count or pause ends with one, or
         with one and where the step goes."""
-        last: Node | None = None
-        for node in nodes[at:]:
-            if not isinstance(node, Bit) or node.kind not in ("name", "mark"):
-                break
-            if last is None or not is_name(node, _WHERE):
-                last = node
-        return isinstance(last, Bit) and last.text.casefold() in (*SIDES, *say.FEET)
+        run = self._run
+        if run is None or run[0] is not nodes or not run[1] <= at < run[2]:
+            last = end = at
+            while end < len(nodes) and isinstance(node := nodes[end], Bit) and node.kind in ("name", "mark"):
+                last = last if is_name(node, _WHERE) else end
+                end += 1
+            run = self._run = nodes, at, end, last
+        # What is all where a step goes ends with the first of it.
+        said = nodes[max(at, run[3])] if at < run[2] else None
+        return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)

@@ -66,11 +66,13 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
 def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
     """With what stands in quotes or braces, and is danced so often, as in brackets: "step touch" x2."""
     signs = [node.text if isinstance(node, Bit) and node.kind == "other" else "" for node in nodes]
+    if not any(sign in _QUOTES for sign in signs if sign):
+        return nodes
+    closed = _closings(signs)
     made: list[Node] = []
     at = 0
     while at < len(nodes):
-        ends = _CLOSES.get(signs[at], signs[at] if signs[at] in _QUOTES else "")
-        end = next((n for n in range(at + 1, len(nodes)) if signs[n] and signs[n] in ends), 0) if ends else 0
+        end = closed[at]
         after = nodes[end + 1] if end and end + 1 < len(nodes) else None
         if end > at + 1 and isinstance(after, Bit) and after.kind == "times":
             made.append(Group(tuple(nodes[at + 1 : end]), nodes[at].column, nodes[end].end))
@@ -79,6 +81,19 @@ def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
             made.append(nodes[at])
             at += 1
     return made if len(made) < len(nodes) else nodes
+
+
+def _closings(signs: Sequence[str]) -> list[int]:
+    """For each sign the place of the next that closes it; 0 for none."""
+    closed = [0] * len(signs)
+    following: dict[str, int] = {}
+    for at in range(len(signs) - 1, -1, -1):
+        sign = signs[at]
+        if sign in _QUOTES:
+            closed[at] = min((following[end] for end in _CLOSES.get(sign, sign) if end in following), default=0)
+        if sign:
+            following[sign] = at
+    return closed
 
 
 def _joining_feet(made: list[Node], node: Node) -> None:
