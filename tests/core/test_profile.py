@@ -89,7 +89,8 @@ class GroupsTest(unittest.TestCase):
         """Codes that are only ever told as good to know have none."""
         known = {"fills", "fills_part", "again_same", "again_other", "again_either", "not_syncopated", "syncopated",
                  "thick", "thick_no_foot", "turns_front", "walls_front", "combo_fills", "both_ways",
-                 "limits", "in_pairs", "combo_changes", "senses", "travel", "silent_shift", "groups"}  # fmt: skip
+                 "limits", "in_pairs", "combo_changes", "senses", "travel", "silent_shift", "groups",
+                 "tune_room", "ending_alike", "ending_differs"}  # fmt: skip
         grouped_codes = {code for code, kind in KINDS.items() if kind.group != "Good to know"}
         self.assertEqual(set(KINDS) - known - grouped_codes, set())
 
