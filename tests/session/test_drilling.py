@@ -27,6 +27,7 @@ from firn.session.drilling import (
     stepped,
 )
 from tests.support import cases
+from tests.support import part as part_of
 
 SCRIPT = """piece: Gate
 tempo: 120
@@ -79,6 +80,28 @@ class DrillingTest(unittest.TestCase):
             for count_in in (CountIn(), CountIn("count", 2)):
                 sections = tuple(one.section(rung, count_in) for rung in one.times)
                 self.assertAlmostEqual(one.seconds(count_in), float(Timeline(sections).length_s), places=9)
+
+    @cases(
+        ("seated", "1 hop  2 step  3 step  4 step", "1 heel  2 step  3 step  4 step"),
+        ("simpler", "8 double time step", ""),
+    )
+    def test_at_another_level(self, kind: str, text: str, read: str) -> None:
+        piece = piece_of_script(f"piece: Gate\npart A\n{text}", ["p", "a"])
+        made = plan(piece, Drill("d", "p", "Monday", (Stage(kind, ("a",)),)), shipped()).stages[0]
+        self.assertEqual(made.wrong, "")
+        self.assertEqual(made.stretch.counts, part_of(text).counts)
+        kinds = [sound.kind for sound in made.stretch.sounds]
+        if read:
+            self.assertEqual(kinds, ["heel", "step", "step", "step"])
+        else:
+            self.assertNotEqual(kinds, [s.kind for s in part_of(text).sounds])
+        # What is danced at another level is not the part clean.
+        entry = entry_of(piece, made, made.times[0], "clean", None, slower=False)
+        self.assertEqual(entry.part, "")
+
+    def test_a_part_without_that_level_says_so(self) -> None:
+        made = self.planned(Stage("simpler", (self.b,)))
+        self.assertTrue(made.stages[0].wrong)
 
     def test_another_part_is_called_ahead(self) -> None:
         """Two counts before the count-in: its name, and a count of silence. The same part again is not called."""

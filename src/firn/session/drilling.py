@@ -12,11 +12,14 @@ from firn.core.book.log import FirstFoot, LogEntry
 from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
 from firn.core.drills.offers import Asked, Offer, offers, span_place, title
 from firn.core.drills.run import How
-from firn.core.drills.stage import COMBO, Drill, Stage, StageHeard, passes
+from firn.core.drills.stage import AT_LEVEL, COMBO, Drill, Stage, StageHeard, StageKind, passes
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
+from firn.core.piece.build import part_from
+from firn.core.piece.levels import seated, simpler
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
+from firn.core.piece.versions import VersionError
 from firn.core.script.combo_item import ComboItem
 from firn.core.steps.shelf import Shelf
 from firn.core.timeline.timeline import Section, Timeline
@@ -172,6 +175,17 @@ def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:
         return Planned(stage, called, wrong=str(fault))
 
 
+def _at_level(part: Part, kind: StageKind) -> Part:
+    """A part as a stage of a kind dances it; raises LadderError where it has not that level."""
+    if kind not in AT_LEVEL:
+        return part
+    try:
+        made = (seated if kind == "seated" else simpler)(part)
+    except VersionError as fault:
+        raise LadderError(str(fault)) from fault
+    return part_from(part.name, made.text, part.settings, part.script.shelf)
+
+
 def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, list[Part], Fraction | None]:
     """What a stage shows and dances, the parts in it, and where what leads in ends; raises LadderError."""
     if stage.parts == (COMBO,):
@@ -187,7 +201,7 @@ def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, lis
         part = read_in(piece, kept, kept.text, shelf)
         if not part.sounds:
             raise LadderError(f"There are no steps in {part.name} yet.")
-        parts.append(part)
+        parts.append(_at_level(part, stage.kind))
     if len(parts) == 1:
         stretch, span = part_stretch(parts[0]), span_place(stage)
         if span is not None:
@@ -348,7 +362,8 @@ def entry_of(
 ) -> LogEntry:
     """What the log gets of a time: as the part where all of it was danced, else as what was."""
     stage = one.stage
-    whole = len(stage.parts) == 1 and stage.span is None and stage.parts != (COMBO,) and stage.heard != "count_only"
+    all_of_it = len(stage.parts) == 1 and stage.span is None and stage.parts != (COMBO,)
+    whole = all_of_it and stage.heard != "count_only" and stage.kind not in AT_LEVEL
     names = names_of(piece)
     name = names.get(stage.parts[0], "") if whole else one.title
     tempo = round(rung.tempo * SLOWER, 1) if slower else rung.tempo

@@ -12,7 +12,9 @@ from msgspec.structs import replace
 from firn.core.drills.ladder import tempo_bounds
 from firn.core.drills.stage import COMBO, Stage, StageHeard, StageKind, StageSides
 from firn.core.meter.tempo import FASTEST, SLOWEST
+from firn.core.piece.levels import simpler
 from firn.core.piece.piece import Part, Piece
+from firn.core.piece.versions import VersionError
 from firn.core.reading.density import heard_moments, most_in_a_count, shortest_gap
 
 SLOWLY = 0.7
@@ -258,6 +260,26 @@ def _backward(asked: Asked) -> Iterator[Offer]:
     return _bar_by_bar(asked, "backward", said)
 
 
+def _then_as_written(asked: Asked, kind: StageKind, said: str) -> Offer:
+    """At another level, and then as it is written."""
+    stage = Stage(kind, (asked.id,), start=asked.slow, end=asked.slow, times=2)
+    return Offer(stage, said, (replace(stage, kind="click", heard="click"),))
+
+
+def _simpler(asked: Asked) -> Iterator[Offer]:
+    try:
+        told = simpler(asked.part).said
+    except VersionError:
+        return
+    yield _then_as_written(asked, "simpler", f"First with simpler steps, then as it is written. {told}")
+
+
+def _seated(asked: Asked) -> Iterator[Offer]:
+    if not asked.part.seated:
+        said = "First on a chair, where other sounds stand in for what needs the weight of the body; then standing."
+        yield _then_as_written(asked, "seated", said)
+
+
 def _times_as_fast(asked: Asked, kind: StageKind, times: float, said: str) -> Iterator[Offer]:
     """At another speed by a whole ratio, and back, where both lie between the floor and the ceiling of its steps."""
     floor, ceiling = tempo_bounds(asked.part)
@@ -305,6 +327,8 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "double_time": ("double time", _double_time),
     "forward": ("from its beginning, bit by bit", _forward),
     "backward": ("from its end, bit by bit", _backward),
+    "simpler": ("with simpler steps", _simpler),
+    "seated": ("on a chair", _seated),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""

@@ -21,9 +21,13 @@ StageHeard = Literal[
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
-    "forward", "backward",
+    "forward", "backward", "simpler", "seated",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
+
+
+AT_LEVEL: frozenset[StageKind] = frozenset({"simpler", "seated"})
+"""Stages that dance their parts at another level than they are written at."""
 
 
 class Stage(Struct, frozen=True):
