@@ -5,7 +5,7 @@ import unittest
 from msgspec.structs import replace
 
 from firn.core.drills.ladder import LadderError, Rung
-from firn.core.drills.offers import MAKERS, Asked, Offer, offers, title
+from firn.core.drills.offers import MAKERS, Asked, Offer, offer_title, offers, title
 from firn.core.drills.run import At, first_from, following, last_before, left
 from firn.core.drills.stage import COMBO, Stage, checked_stage, passes
 from firn.core.piece.build import piece_from
@@ -165,7 +165,8 @@ class OffersTest(unittest.TestCase):
         text = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 step"
         found = {o.stage.kind: o for o in offers(asked(a=text))}["backward"]
         said = [title(stage, {"a": "A"}) for stage in found.stages]
-        self.assertEqual(said, ["A, from its end: counts 5 to 8", "A, from its end: all of it"])
+        self.assertEqual(said, ["A, 5 to 8", "A, all of it"])
+        self.assertEqual(offer_title(found, {"a": "A"}), "A: from its end, bit by bit, 2 stages")
         self.assertEqual({stage.why for stage in found.stages}, {found.why})
 
     def test_each_offer_can_be_danced_and_has_a_name(self) -> None:

@@ -59,7 +59,7 @@ class PageTest(DrillCase):
         self.made(Stage("click", (self.desk.part_id,)))
         self.page.typed.setFocus()
         QTest.keyClicks(self.page.typed, "from its end")
-        self.assertIn("A, from its end: counts 5 to 8, and 1 more stage.", self.page.offers.item(0).text())
+        self.assertIn("A: from its end, bit by bit, 2 stages.", self.page.offers.item(0).text())
         QTest.keyClick(self.page.typed, Qt.Key.Key_Return)
         self.assertEqual([s.span for s in self.book.drills[0].stages], [None, (4, 8), None])
         self.key(Qt.Key.Key_Z, CTRL, on=self.page.stages)

@@ -353,10 +353,19 @@ def title(stage: Stage, names: Mapping[str, str]) -> str:
     if stage.kind == "whole":
         return "From the top" if stage.parts == (COMBO,) else f"{parts[0]} from the top"
     if stage.kind in ("forward", "backward"):
-        end = "its beginning" if stage.kind == "forward" else "its end"
-        counts = "all of it" if stage.span is None else f"counts {stage.span[0] + 1} to {stage.span[1]}"
-        return f"{parts[0]}, from {end}: {counts}"
+        # What tells them apart, short enough to stand above the thread.
+        return (
+            f"{parts[0]}, all of it" if stage.span is None else f"{parts[0]}, {stage.span[0] + 1} to {stage.span[1]}"
+        )
     return f"{parts[0]}: {MAKERS[stage.kind][0]}"
+
+
+def offer_title(offer: Offer, names: Mapping[str, str]) -> str:
+    """What is offered: a stage by what it is called, several by their kind and how many they are."""
+    if not offer.more:
+        return title(offer.stage, names)
+    part = names.get(offer.stage.parts[0], "a part that is gone")
+    return f"{part}: {MAKERS[offer.stage.kind][0]}, {len(offer.stages)} stages"
 
 
 def span_place(stage: Stage) -> tuple[Fraction, Fraction] | None:

@@ -52,8 +52,9 @@ def endings(piece: Piece) -> list[Finding]:
 
 def _compared(part: Part, which: str, ended: Part) -> Finding:
     """Whether a part with another ending is as long as it is written, and leaves the same foot free."""
+    said = "with this ending" if which == "ends" else which
     values: dict[str, Value] = {
-        "part": part.name, "which": which, "counts": ended.counts, "free": ended.footing.free,
+        "part": part.name, "which": said, "counts": ended.counts, "free": ended.footing.free,
         "written": part.counts, "written_free": part.footing.free,
     }  # fmt: skip
     alike = ended.counts == part.counts and ended.footing.free == part.footing.free

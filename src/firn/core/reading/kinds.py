@@ -314,7 +314,7 @@ _KINDS = (
     FindingKind("ending_alike", "{part}, {which}: as long as it is written, and the {free} foot free as well."),
     FindingKind(
         "ending_differs",
-        "{part}, {which}: {counts_said} and the {free} foot free; as written {written} and the {written_free} one.",
+        "{part}, {which}: {counts_said}, the {free} foot free; as written {written}, the {written_free}.",
     ),
     FindingKind(
         "combo_fills", "{counts_said}: {phrases_said} of {phrase}{pickup_said}, the {free} foot free at the end."

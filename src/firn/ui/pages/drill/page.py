@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from firn.core.book.book import BookPiece
 from firn.core.drills.class_plan import ClassPlan
-from firn.core.drills.offers import Offer, title
+from firn.core.drills.offers import Offer, offer_title
 from firn.core.drills.stage import Drill, Stage
 from firn.session.drilling import DrillPlan, Planned, minutes_said, names_of, offered, plan, stage_line, stepped
 from firn.ui.desk import Desk
@@ -272,9 +272,7 @@ class DrillPage(Page, PageView):
         typed = self.typed.text().casefold().split()
         self.offers.clear()
         for number, offer in enumerate(self._offers):
-            called = title(offer.stage, names)
-            if offer.more:
-                called = f"{called}, and {len(offer.more)} more {'stage' if len(offer.more) == 1 else 'stages'}"
+            called = offer_title(offer, names)
             if typed and not all(word in called.casefold() for word in typed):
                 continue
             if not typed and self.offers.count() >= MOST_OFFERED:
@@ -304,7 +302,8 @@ class DrillPage(Page, PageView):
             return
         at = self.stages.current + 1 if drill.stages else 0
         what = "Put stages in" if offer.more else "Put a stage in"
-        self._change([*drill.stages[:at], *offer.stages, *drill.stages[at:]], what, at)
+        # What is put in next goes behind them.
+        self._change([*drill.stages[:at], *offer.stages, *drill.stages[at:]], what, at + len(offer.more))
 
     def _change(self, stages: Sequence[Stage], label: str, at: int | None = None) -> None:
         drill = self.drill
