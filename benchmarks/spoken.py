@@ -26,6 +26,7 @@ SETS = {
     "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
     "spoken_twentyfirst": "kept apart", "spoken_twentysecond": "kept apart",
     "spoken_twentythird": "mended from", "spoken_twentyfourth": "kept apart",
+    "spoken_twentyfifth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

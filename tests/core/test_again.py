@@ -41,11 +41,57 @@ class SaidTest(unittest.TestCase):
         ("repeat that", (1, False, None)), ("the same thing", (1, False, None)), ("igual", (1, False, None)),
         ("with the other foot", (1, True, None)), ("con el otro pie", (1, True, None)),
         ("again the other way", None), ("same on the left", (1, True, None)), ("on the left", None),
-        ("lo mismo con la izquierda", (1, True, None)),
+        ("lo mismo con la izquierda", (1, True, None)), ("and again", (1, False, None)),
+        ("do that again", (1, False, None)),
+        ("and the other side", (1, True, None)), ("same starting left", (1, True, None)),
+        ("same, no clap", (1, False, "no clap")),
+        ("y otra vez", (1, False, None)), ("and stamp", None), ("no clap", None), ("x3 without the clap", None),
     )  # fmt: skip
     def test_said(self, line: str, meant: tuple[int, bool, str | None] | None) -> None:
         found = again_of(line)
         self.assertEqual((found.times, found.other, found.change) if found else None, meant)
+
+
+class InsteadTest(unittest.TestCase):
+    """Common practice, no source."""
+
+    @cases(
+        ("same without the clap", "stamp step hold"),
+        ("same, leave out the clap", "stamp step hold"),
+        ("again but no clap", "stamp step hold"),
+        ("same, touch instead of clap", "stamp step touch"),
+        ("again, hop for the step", "stamp hop clap"),
+        ("same but end with a touch", "stamp step touch"),
+        ("same but the last one a touch", "stamp step touch"),
+        ("same, but with a touch on 3", "stamp step touch"),
+        ("otra vez sin palma", "stamp step hold"),
+        ("igual pero palma en vez de step", "stamp clap clap"),
+        ("same without the stamp", "hold step clap"),
+    )
+    def test_a_word_left_out_or_in_the_place_of_one(self, said: str, words: str) -> None:
+        one = read(f"1 stamp  2 step  3 clap\n{said}")
+        self.assertEqual(one.problems, ())
+        self.assertEqual([use.card.name for use in one.uses][3:], words.split())
+        self.assertEqual([str(use.places[0]) for use in one.uses][3:], ["3", "4", "5"])
+
+    @cases(
+        ("same without the shuffle", "N117"),
+        ("same, touch instead of shuffle", "N117"),
+        ("same, no wobble", "N117"),
+        ("same, wobble instead of clap", "N101"),
+    )
+    def test_what_is_not_there_is_said(self, said: str, code: str) -> None:
+        one = read(f"1 stamp  2 step  3 clap\n{said}")
+        self.assertEqual([p.code for p in one.problems], [code])
+        self.assertEqual(len(one.uses), 6)
+
+    def test_of_several_the_last(self) -> None:
+        one = read("1 step  2 clap  3 step  4 clap\nsame without the clap")
+        self.assertEqual([use.card.name for use in one.uses][4:], ["step", "clap", "step", "hold"])
+
+    def test_of_several_times_the_last(self) -> None:
+        one = read("1 step  2 clap\nagain x2 but no clap")
+        self.assertEqual([use.card.name for use in one.uses][2:], ["step", "clap", "step", "hold"])
 
 
 class AgainTest(unittest.TestCase):

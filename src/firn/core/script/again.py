@@ -16,20 +16,65 @@ from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 
 _AGAIN = late(
     # Spaces are never given back: a line of very many would be gone through as often.
-    r"""\s*+(?P<said>
+    r"""\s*+(?:(?:and|y)\s++)?(?P<said>
         (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
+            |(?:do\s++)?(?:that|it)\s++again
             |(?:lo\s++)?mismo|igual|repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
-            (?:(?:on|with)\s++the\s++|to\s++the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
+            (?:(?:on|with)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++sides?
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
-            |(?<=[a-z]\s)(?:(?:on|with)\s++the|con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
+            |(?<=[a-z]\s)(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
+                |con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
-    )\s*+(?:,?\s*+\b(?P<but>but)\b(?P<change>.*))?""",
+    )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|
+        [^,]*\b(?:instead\s++of|for\s++the|en\s++vez\s++de|por\s++el|por\s++la)\s).*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
+
+
+_INSTEAD = late(
+    r"""\s*+(?:
+        (?:without|no|sin|minus|leave\s++out|leaving\s++out)\s++(?:(?:the|a|an|el|la|los|las)\s++)?(?P<without>.+)
+        |(?:with\s++|con\s++)?(?:(?:the|a|an|un|una)\s++)?(?P<new>.+?)\s++
+            (?:instead\s++of|in\s++place\s++of|for(?=\s++the\s)|en\s++vez\s++de|en\s++lugar\s++de|por(?=\s++(?:el|la)\s))\s++
+            (?:(?:the|a|an|el|la|los|las)\s++)?(?P<old>.+)
+        |(?:(?:ends?|ending|finish|finishing)\s++(?:with|on)|termina(?:ndo)?\s++con
+            |(?:the\s++)?last\s++(?:one\s++|step\s++)?(?:is\s++)?|(?:el|la)\s++últim[oa](?:\s++es)?)\s*+
+            (?:(?:a|an|the|un|una)\s++)?(?P<last>.+)
+    )""",
+    re.IGNORECASE | re.VERBOSE | re.DOTALL,
+)
+
+
+class Instead(Struct, frozen=True):
+    """What a line is danced again without, or with in place of what: `new` begins at `at` of what is said, "" where
+    `old` is left out; `old` is "" for the last word."""
+
+    new: str
+    at: int
+    old: str
+
+
+def instead_of(change: str) -> Instead | None:
+    """What is said of another word in place of one: without the clap, stamp instead of clap, end with a stamp."""
+    match = _INSTEAD.fullmatch(change.rstrip(" .,;"))
+    if match is None:
+        return None
+    if match["without"]:
+        return Instead("", match.start("without"), match["without"])
+    which = "new" if match["new"] else "last"
+    return Instead(match[which], match.start(which), match["old"] or "")
+
+
+def put_in_place(uses: Sequence[Use], target: Use, new: Sequence[Use]) -> list[Use]:
+    """Words with others in the place of one: the first of them where that has a whole count, else where it begins."""
+    place = next((p for p in target.places if p.denominator == 1), target.places[0])
+    shift = place - new[0].places[0]
+    placed = [replace(use, places=tuple(p + shift for p in use.places), again=True) for use in new]
+    return sorted([*(use for use in uses if use is not target), *placed], key=lambda use: use.places[0])
 
 
 def _repeats(said: str | None) -> bool:
@@ -72,13 +117,14 @@ def again_of(line: str) -> Again | None:
     if not (match["same"] or match["other"]):
         # "x3" alone: the line before is danced so often in all.
         times -= 1
-        if times < 1 or match["but"]:
+        if times < 1 or match["but"] or match["instead"]:
             return None
-    change = match["change"]
+    which = "change" if match["but"] else "instead"
+    change = match[which]
     return Again(
         min(max(times, 1), MOST_TIMES), bool(match["other"]), match.start("said"), match.end("said"),
-        change.strip() if match["but"] else None,
-        match.start("change") + len(change) - len(change.lstrip()) if match["but"] else 0,
+        change.strip() if change is not None else None,
+        match.start(which) + len(change) - len(change.lstrip()) if change is not None else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
         SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
     )  # fmt: skip

@@ -8,13 +8,15 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from firn.core.script.again import Again, again_of, changed, danced_again
+from firn.core.pattern import late
+from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
 from firn.core.script.counts import Entry, atoms_of, first_number
 from firn.core.script.items import Item, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
+from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.tree import parse_line
 from firn.core.script.words import runs_of
@@ -246,6 +248,31 @@ def _counts_first(read: list[_Read]) -> list[_Read]:
     return joined
 
 
+_WITH = late(r"^(?:with|con)(?: an?| the| una?| el| la)?(?= )")
+"""Before what is different: same, but with a stamp on 4."""
+
+
+def _instead(
+    again: Again, instead: Instead, uses: list[Use], many: int, number: int, settings: Settings, shelf: Shelf
+) -> tuple[list[Use], list[Problem]]:
+    """The words of a line that is danced again with one of them left out, or another in its place, the last such; and
+    what is wrong with that. `many`: the words of one time."""
+    at = again.at + instead.at
+    old = card_said(shelf, instead.old, settings.tradition)[0] if instead.old else None
+    once = uses[-many:]
+    target = next((use for use in reversed(once) if not instead.old or use.card is old), None)
+    if target is None or not (old or not instead.old):
+        told = f'There is no "{instead.old}" in the line before that could be left out or danced otherwise.'
+        return uses, [Problem("N117", number, at, at + len(instead.new or instead.old), told)]
+    read = read_rows([(number, " " * at + (instead.new or "hold"))], settings, shelf)
+    if not read.uses:
+        return uses, read.problems
+    new = read.uses
+    if not instead.new:
+        new = [replace(use, word=replace(use.word, column=again.column, end=again.end)) for use in new]
+    return [*uses[:-many], *put_in_place(once, target, new)], read.problems
+
+
 def _danced_again(
     again: Again, body: Sequence[Use], number: int, settings: Settings, shelf: Shelf
 ) -> tuple[list[Use], list[Problem]]:
@@ -259,7 +286,10 @@ def _danced_again(
     uses = danced_again(again, body, number)
     if again.change is None:
         return uses, []
-    blanked = " " * again.at + again.change
+    instead = instead_of(again.change)
+    if instead is not None:
+        return _instead(again, instead, uses, len(body), number, settings, shelf)
+    blanked = " " * again.at + _WITH.sub(lambda said: " " * len(said[0]), again.change, count=1)
     read = read_rows([(number, blanked)], settings, shelf)
     new, problems = read.uses, read.problems
     if not new:

@@ -1,7 +1,7 @@
 """What is asked of a line's tokens: which words follow, where gaps are wide, what is said before what."""
 
 from collections.abc import Callable, Iterator, Sequence
-from itertools import pairwise, takewhile
+from itertools import islice, pairwise, takewhile
 
 from msgspec.structs import replace
 
@@ -194,10 +194,15 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
     words: list[str] = []
     for number, node in enumerate(nodes):
         if isinstance(node, Bit):
-            words = [*words, node.text] if number and isinstance(nodes[number - 1], Bit) else [node.text]
+            if not number or not isinstance(nodes[number - 1], Bit):
+                words = []
+            words.append(node.text)
             continue
-        several = list(takewhile(lambda one: isinstance(one, Counts), nodes[number:]))
-        if isinstance(nodes[number - 1], Bit) and len(several) > 1:
+        if not isinstance(nodes[number - 1], Bit):
+            # In the midst of counts that have been looked at.
+            continue
+        several = list(takewhile(lambda one: isinstance(one, Counts), islice(nodes, number, None)))
+        if len(several) > 1:
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             plain = plain and (after or words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
