@@ -89,6 +89,16 @@ class InsteadTest(unittest.TestCase):
         one = read("1 step  2 clap  3 step  4 clap\nsame without the clap")
         self.assertEqual([use.card.name for use in one.uses][4:], ["step", "clap", "step", "hold"])
 
+    def test_one_of_several_sounds_goes_from_its_count_on(self) -> None:
+        """The beat of what is danced instead falls where that of the other was, or where it begins."""
+        for text, said, places_of_it in (
+            ("1 stamp  &3 flap", "same, stamp instead of flap", ["5"]),
+            ("1 stamp  2 hold", "same, flap instead of stamp", ["3/2", "2"]),
+        ):
+            new = read(f"{text}\n{said}").uses
+            lasts = [use for use in new[2:] if use.card.name in said.split()[1]]
+            self.assertEqual([str(p) for p in lasts[-1].places], places_of_it, text)
+
     def test_of_several_times_the_last(self) -> None:
         one = read("1 step  2 clap\nagain x2 but no clap")
         self.assertEqual([use.card.name for use in one.uses][2:], ["step", "clap", "step", "hold"])

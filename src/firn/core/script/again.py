@@ -70,11 +70,15 @@ def instead_of(change: str) -> Instead | None:
 
 
 def put_in_place(uses: Sequence[Use], target: Use, new: Sequence[Use]) -> list[Use]:
-    """Words with others in the place of one: the first of them where that has a whole count, else where it begins."""
-    place = next((p for p in target.places if p.denominator == 1), target.places[0])
-    shift = place - new[0].places[0]
+    """Words with others in the place of one: the first of them on the beat of that."""
+    shift = _beat(target) - _beat(new[0])
     placed = [replace(use, places=tuple(p + shift for p in use.places), again=True) for use in new]
     return sorted([*(use for use in uses if use is not target), *placed], key=lambda use: use.places[0])
+
+
+def _beat(use: Use) -> Fraction:
+    """The first whole count of a word, or where it begins."""
+    return next((p for p in use.places if p.denominator == 1), use.places[0])
 
 
 def _repeats(said: str | None) -> bool:

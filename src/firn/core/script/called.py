@@ -42,15 +42,16 @@ def _silent(head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         return ()
     later = (at for at, node in enumerate(rest) if isinstance(node, Counts) and (number_alone(node) or 0) > number)
     place = next(later, len(rest))
-    # It is the last where nothing comes after it; a pause parts it from a step that is said before it.
-    parted = () if place < len(rest) else (Bit("pause", ",", count.column, count.column),)
-    return [*rest[:place], *parted, count, head[0], *rest[place:]]
+    return [*rest[:place], count, head[0], *rest[place:]]
 
 
 def _led_on(head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
     """What follows "and left," begun with that foot, or after "and back," stepped there; () for anything else."""
-    if len(head) != 2 or not is_name(head[0], say.AND):
+    if len(head) > 2 or not is_name(head[0], say.AND):
         return ()
+    if len(head) == 1:
+        # "and, 1 step": it leads to the count, as without a pause.
+        return rest
     said = head[1]
     if is_name(said, _SIDES):
         first = next((at for at, node in enumerate(rest) if not isinstance(node, Counts)), len(rest))
