@@ -44,7 +44,7 @@ class AheadTest(unittest.TestCase):
 
     @cases(
         ("rest stamp on 4, 1 step",), ("silence, 1 step",), ("rest on, 1 step",), ("and left back, 1 step",),
-        ("stamp on 4, 1 step",), ("left, 1 step",), ("and back, step",), ("and back, 1 stamp",), 
+        ("stamp on 4, 1 step",), ("left, 1 step",), ("and back, step",), ("and back, 1 stamp",),
         ("rest on 1-2, 3 step",),
         ("1 step, rest on 2",), ("rest on 4",), ("and stamp, 1 step",),
     )  # fmt: skip
