@@ -43,13 +43,13 @@ class GivingCase(CliCase):
 class PackTest(GivingCase):
     def test_one_page_and_a_zipped_folder(self) -> None:
         page, folder = self.folder / "a.html", self.folder / "a.zip"
-        status, _, _ = self.run_firn("pack", self.steps, "-o", page, "--by", "Marl & co", "--days", 2)
+        status, _, _ = self.run_firn("pack", self.steps, "-o", page, "--by", "Marl & co", "--days", 2, "--part", "A")
         self.assertEqual(status, 0)
         text = page.read_text("utf-8")
         self.assertIn("Marl &amp; co", text)
         self.assertIn("data:audio/mpeg;base64,", text)
         self.assertLess(len(text), 6_000_000)
-        self.assertEqual(self.run_firn("pack", self.steps, "-o", folder)[0], 0)
+        self.assertEqual(self.run_firn("pack", self.steps, "-o", folder, "--part", "A")[0], 0)
         with zipfile.ZipFile(folder) as pack:
             sounds = [n for n in pack.namelist() if n.startswith("sounds/")]
             linked = pack.read("index.html").decode()
