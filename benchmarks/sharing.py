@@ -48,7 +48,7 @@ def sharing() -> None:
     kept = piece_of_script(TEXT, [f"i{n}" for n in range(9)])
     stretch = stretch_of(piece, None)
     heading(f"What leaves: a combo of {stretch.counts} counts")
-    from firn.ui.paper import drawn
+    from firn.ui.printed import drawn
 
     figure("cue sheet as PDF", f"{1000 * took(lambda: drawn(cue_paper(piece), '.pdf')):.0f} ms", "under 1 s")
     for ending in (".mid", ".musicxml", ".abc"):

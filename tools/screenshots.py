@@ -30,7 +30,7 @@ from firn.session.pack.page import make_pack
 from firn.session.paper import Paper
 from firn.ui.dialogs.give_out import GiveOutDialog
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, STEPS, WRITE
-from firn.ui.paper import picture_of
+from firn.ui.printed import picture_of
 from firn.ui.start import Running, build
 from tools.demo_film import film
 

@@ -25,7 +25,7 @@ from firn.session.planning import practice
 from firn.session.practice_paper import drill_paper, week_paper
 from firn.session.stretch import part_stretch
 from firn.session.view import PLAIN
-from firn.ui.paper import SIZES, drawn
+from firn.ui.printed import SIZES, drawn
 from tests.core.test_script import GATE_LATCH
 from tests.support import cases
 from tests.ui.window import application

@@ -124,7 +124,7 @@ def _sheet(args: argparse.Namespace) -> int:
         sheet = paper(piece.settings, stretch.title, stretch, said, (), view)
     # Drawn without a display, on whatever machine.
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    from firn.ui.paper import drawn
+    from firn.ui.printed import drawn
 
     write_bytes(out, drawn(replace(sheet, hall=args.hall), ending, args.paper))
     return 0
@@ -174,7 +174,7 @@ def _film(args: argparse.Namespace) -> int:
         shown = on_a_ladder(stretch, piece, how, rungs_of(args, piece), rest=args.rest)
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from firn.ui.film import write_film
-    from firn.ui.paper import without_window
+    from firn.ui.printed import without_window
 
     without_window()
     title = f"{piece.settings.name}, {part.name if part is not None else 'combo'}"

@@ -166,7 +166,7 @@ class Giving:
         """A page of what would leave and how many it has, where it is paper and soon made."""
         if out.kind.group != "paper" or sum(len(p.sounds) for p in piece.parts) > LOOKED_AT:
             return None
-        from firn.ui.paper import picture_of
+        from firn.ui.printed import picture_of
 
         try:
             sheet = self._sheet(piece, out)()
@@ -299,7 +299,7 @@ class Giving:
 
         shelf, book = self._context.desk.shelf, self._context.bridge.book
         if kind.id == "picture":
-            from firn.ui.paper import drawn
+            from firn.ui.printed import drawn
 
             data = drawn(_strip_paper(piece, out, self._context.desk.view), ending)
             return lambda: (data, ())

@@ -12,7 +12,7 @@ from firn.session.notes import written_notes
 from firn.session.paper import Paper, check_paper, paper, paper_title
 from firn.session.settings import PaperSize
 from firn.session.view import PLAIN
-from firn.ui.paper import page_layout, pdf_of, print_on
+from firn.ui.printed import page_layout, pdf_of, print_on
 from firn.ui.work.context import Context, Handlers
 
 
