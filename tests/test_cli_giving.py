@@ -21,6 +21,7 @@ from firn.core.ear.student import Faults
 from firn.session.session import Session
 from tests.cli import CliCase
 from tests.core.test_script import GATE_LATCH
+from tests.support import cases
 from tests.ui.window import application
 
 
@@ -127,6 +128,21 @@ class SheetTest(GivingCase):
             status, _, err = self.run_firn("sheet", book, "--kind", "drill", *words, "-o", out)
             self.assertEqual(status, 2)
             self.assertIn(said, err)
+
+    @cases(
+        (("--drill", "Monday"), "--drill says nothing here: it is of --kind drill."),
+        (("--kind", "drill", "--without", "words"), "--without says nothing here: it is of --kind strip."),
+        (
+            ("--kind", "levels", "--other-side"),
+            "--other-side says nothing here: it is of --kind strip or --kind counts.",
+        ),
+        (("--kind", "strip", "--days", 3), "--days says nothing here: it is of --kind week."),
+        (("--part", "A"), "--part says nothing here: it is of --kind strip or --kind counts or --kind levels."),
+    )
+    def test_an_option_of_another_kind(self, words: tuple, said: str) -> None:
+        out = self.folder / "a.pdf"
+        status, _, err = self.run_firn("sheet", self.steps, *words, "-o", out)
+        self.assertEqual((status, err, out.exists()), (2, f"firn: {said}\n", False))
 
     def test_a_strip_across_a_hall_without_its_words(self) -> None:
         sizes = []

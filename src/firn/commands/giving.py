@@ -84,6 +84,14 @@ def _pack(args: argparse.Namespace) -> int:
     return 0
 
 
+SHEET_OPTIONS: dict[str, tuple[str, ...]] = {
+    "drill": ("drill",), "student": ("week",), "today": ("week",), "days": ("week",), "minutes": ("week",),
+    "without": ("strip",), "mirrored": ("strip",), "other_side": ("strip", "counts"), "language": ("cue", "strip"),
+    "part": ("strip", "counts", "levels"),
+}  # fmt: skip
+"""Which kinds of sheet an option says something of; those of all kinds are left out."""
+
+
 def _sheet(args: argparse.Namespace) -> int:
     import os
 
@@ -95,6 +103,17 @@ def _sheet(args: argparse.Namespace) -> int:
     from firn.session.stretch import across, combo_stretch, part_stretch
     from firn.session.view import PLAIN
 
+    unused = next(
+        (
+            o
+            for o, kinds in SHEET_OPTIONS.items()
+            if getattr(args, o) not in (None, False, "") and args.kind not in kinds
+        ),
+        "",
+    )
+    if unused:
+        kinds = " or ".join(f"--kind {kind}" for kind in SHEET_OPTIONS[unused])
+        raise FirnError(f"--{unused.replace('_', '-')} says nothing here: it is of {kinds}.")
     piece = _piece_of(args)
     out, ending = Path(args.out), Path(args.out).suffix.casefold()
     if ending not in (".pdf", ".svg", ".png"):
@@ -150,8 +169,9 @@ def _week(args: argparse.Namespace) -> Paper:
 
     kept, log, student = piece_and_log(Path(args.piece), args.of, args.student)
     days = practice(
-        kept, log, own_cards(args), minutes=args.minutes, today=_day(args.today), days=args.days, student=student
-    )
+        kept, log, own_cards(args), minutes=15.0 if args.minutes is None else args.minutes, today=_day(args.today),
+        days=args.days or 7, student=student,
+    )  # fmt: skip
     return week_paper(kept, days)
 
 
@@ -339,8 +359,8 @@ def add(command: Command) -> None:
     sheet.add_argument("piece", help="a .steps text, or a workbook")
     sheet.add_argument("-o", "--out", required=True, help="X.pdf; of a strip also X.svg, X.png")
     sheet.add_argument("--kind", choices=("strip", "levels", "cue", "counts", "drill", "week"), default="cue")
-    sheet.add_argument("--days", type=int, choices=range(1, 29), default=7, help="of practice on paper")
-    sheet.add_argument("--minutes", type=number, default=15.0)
+    sheet.add_argument("--days", type=int, choices=range(1, 29), help="of practice on paper, else 7")
+    sheet.add_argument("--minutes", type=number, help="of practice a day, else 15")
     sheet.add_argument("--today", metavar="DATE")
     sheet.add_argument("--student", metavar="KEY")
     sheet.add_argument("--of", metavar="NAME", help="which piece of a workbook, else the one that was on show last")
