@@ -109,5 +109,27 @@ class AroundTest(unittest.TestCase):
         self.assertIn(message, problems[0].message)
 
 
+class WalkedTest(unittest.TestCase):
+    """Common practice, no source."""
+
+    @cases(
+        ("tap", "walk 1 2 3 kick", "1R step, 2L step, 3R step, 4L kick"),
+        ("latin", "walk 5 6 7 tap", "5R step, 6L step, 7R step, 8L touch"),
+        ("tap", "walk 1 2 3 and kick", "1R step, 2L step, 3R step, &L kick"),
+        ("tap", "step 1 2 3 & kick, 4 step", "1R step, 2L step, 3R step, &L kick, 4L step"),
+        ("tap", "walk 1 2 3, kick", "1R step, 2L step, 3R step, 4L kick"),
+        ("tap", "left heels on 1 2", "1L heel, 2L heel"),
+        ("tap", "right digs 1 2 3", "1R dig, 2R dig, 3R dig"),
+        ("tap", "right stamps 1 2", "1R flat, 2L flat"),
+    )
+    def test_a_step_on_each_count_and_what_comes_last(self, tradition: str, body: str, read: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (read, ()))
+
+    @cases(("3 flaps and a ball change",), ("3 flaps, a stamp",), ("3 flaps then a stamp",))
+    def test_how_many_is_in_doubt_beside_what_is_one(self, body: str) -> None:
+        self.assertEqual(doubted(piece("tap", body))[0], ["“3 flap”", "“flaps x3”"])
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -241,6 +241,15 @@ class MusicXmlTest(unittest.TestCase):
             want = moments(one, places=True)
             self.assertEqual(sorted(h - first for h in heard), [w - want[0] for w in want], (meter, text))
 
+    def test_a_part_that_begins_between_two_counts_begins_no_bar_there(self) -> None:
+        """Once a bar of four thirds of a count was written, or tried: a part of a phrase of its own begins there."""
+        text = "meter: 3/4\npart A\n1 step\npart B\nphrase: 12\n2+1/3 step  3 step  4 step\ncombo\nA, B"
+        one = score_of(piece_from(text), None)
+        self.assertTrue(all(begin.denominator == end.denominator == 1 for begin, end, _ in one.bars()))
+        read = converter.parse(write_musicxml(one).data.decode(), format="musicxml")
+        heard = {Fraction(n.getOffsetInHierarchy(read)).limit_denominator(64) for n in read.recurse().notes}
+        self.assertEqual(sorted(heard), moments(one, places=True))
+
     def test_bars_are_full_in_every_voice(self) -> None:
         for meter, feel, text in METERS:
             one = score(meter, feel, text)

@@ -53,8 +53,9 @@ class Score(Struct, frozen=True, dict=True):
             # A part that begins within a bar is counted to that bar's end first.
             inside = place % here.meter.counts
             until = at + here.meter.counts - inside
-            changes = [c.first for c in self.counting.changes if at < c.first < until]
-            until = min([until, *changes])
+            # What begins between two counts has its bar from the count before it on.
+            changes = [Fraction(c.first // 1) for c in self.counting.changes]
+            until = min([until, *(c for c in changes if at < c < until)])
             yield at, until, here.meter
             at = until
 

@@ -172,7 +172,9 @@ class RunCollector:
             # "quick, quick, slow, hold": steps, and then a hold.
             self.close()
         if self._side is not None:
-            word = replace(word, side=self._side[0], column=self._side[1].column)
+            # "left heels on 1 2" are both of the left; what takes weight begins there, or it could not be danced.
+            each = word.several and word.card is not None and not word.card.weight_changes
+            word = replace(word, side=self._side[0], column=self._side[1].column, each=each)
             self._side = None
         if self._level:
             word = replace(word, level=self._level)

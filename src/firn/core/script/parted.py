@@ -7,7 +7,9 @@ from collections.abc import Callable, Sequence
 from itertools import takewhile
 from typing import NamedTuple
 
+from firn.core.script import said as say
 from firn.core.script.said import WHERE
+from firn.core.script.tokens import division, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 MOST_WORDS = 6
@@ -84,6 +86,38 @@ class CountedOn(NamedTuple):
             return "  ".join([f"{self.first.text} {self.name}", *said] if self.first is not None else said)
         last = " ".join(word.text for word in self.last)
         return ", ".join(filter(None, (self.name, *(then or self.name for _ in self.counts), last)))
+
+
+def walked_up(part: Sequence[Node], walks: Callable[[str], bool]) -> Sequence[Node]:
+    """What stands between two pauses with a step on each of the counts that follow it, and then what comes last: walk
+    1 2 3 kick, walk 1 2 3 and kick. `walks`: whether a name is a step of which several are a walk."""
+    end = len(part) - is_pause(part[-1])
+    words = list(takewhile(is_word, part[:end]))
+    counts = list(takewhile(lambda one: isinstance(one, Counts), part[len(words) : end]))
+    last = part[len(words) + len(counts) : end]
+    half = bool(counts) and isinstance(counts[-1], Counts) and counts[-1].text == "&"
+    counts, last = (counts[:-1], [counts[-1], *last]) if half else (counts, last)
+    numbers = [number_alone(one) for one in counts]
+    linked = bool(last) and is_word(last[0]) and last[0].text.casefold() in say.AND
+    own = last[1:] if half or linked else last
+    # "walk 1 2 3, kick": with a pause nothing has to follow before it.
+    over = not last and end < len(part)
+    if len(counts) < 2 or not (own or over) or not all(is_word(one) for one in own) or None in numbers:
+        return part
+    first, name = numbers[0] or 0, " ".join(word.text for word in words if isinstance(word, Bit))
+    # "walk 2 3 kick" has its first step on 1.
+    if first not in (1, 5) or numbers != list(range(first, first + len(numbers))) or not words or not walks(name):
+        return part
+    walked = [node for count in counts for node in (count, *words)]
+    if over:
+        return [*walked, *part[end:]]
+    at = last[0].column, last[0].end
+    on = last[0]
+    if linked:
+        on = division("&", Bit("name", "&", *at))
+    elif not half:
+        on = numbered(first + len(numbers), Bit("name", "", *at))
+    return [*walked, on, *own, *part[end:]]
 
 
 def counted_on(part: Sequence[Node]) -> CountedOn | None:

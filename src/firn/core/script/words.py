@@ -39,7 +39,9 @@ class _Line(MeantLine):
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
-        self._only_count = sum(isinstance(node, Counts) for node in nodes) == 1
+        counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
+        # "3 flaps and a stamp" has one: the a is none.
+        self._only_count = sum(not _is_listed_article(nodes, at) for at in counts) == 1
         while at < len(nodes):
             node = nodes[at]
             at += 1
@@ -358,6 +360,15 @@ class _Line(MeantLine):
         target = replace(target, turn=amount if sense == "right" else -amount, end=after.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
+
+
+def _is_listed_article(nodes: Sequence[Node], at: int) -> bool:
+    """Whether an "a" leads to one more of a list, after an "and", a then or a pause."""
+    before = nodes[at - 1] if at else None
+    node = nodes[at]
+    led = is_pause(before) or is_name(before, say.AND | say.THEN)
+    article = isinstance(node, Counts) and node.text.casefold() == "a"
+    return article and led and at + 1 < len(nodes) and is_word(nodes[at + 1])
 
 
 def _said_after(nodes: Sequence[Node], at: int) -> bool:

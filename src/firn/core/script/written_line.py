@@ -13,7 +13,7 @@ from firn.core.script.counted import WALKED_ON
 from firn.core.script.fillers import without_fillers
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
-from firn.core.script.parted import CountedOn, counted_on, rejoined
+from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
 from firn.core.script.tokens import (
     between_pauses,
     count_of,
@@ -60,7 +60,8 @@ class WrittenLine(CalledLine):
         """
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
-        parts = [part for part in between_pauses(nodes) if part]
+        parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]
+        nodes = [node for part in parts for node in part]
         found = [self._goes_on_counting(part) for part in parts]
         # Without their first counts they are so only where nothing else in the line is counted.
         others = (part for part, one in zip(parts, found, strict=True) if one is None or one.first is not None)
