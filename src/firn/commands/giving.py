@@ -103,15 +103,8 @@ def _sheet(args: argparse.Namespace) -> int:
     from firn.session.stretch import across, combo_stretch, part_stretch
     from firn.session.view import PLAIN
 
-    unused = next(
-        (
-            o
-            for o, kinds in SHEET_OPTIONS.items()
-            if getattr(args, o) not in (None, False, "") and args.kind not in kinds
-        ),
-        "",
-    )
-    if unused:
+    given = [name for name in SHEET_OPTIONS if getattr(args, name) not in (None, False)]
+    for unused in (name for name in given if args.kind not in SHEET_OPTIONS[name]):
         kinds = " or ".join(f"--kind {kind}" for kind in SHEET_OPTIONS[unused])
         raise FirnError(f"--{unused.replace('_', '-')} says nothing here: it is of {kinds}.")
     piece = _piece_of(args)

@@ -7,9 +7,7 @@ from msgspec.structs import replace
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import Unfolded
 from firn.core.reading.finding import Finding, Value
-from firn.core.reading.style import Asked
-from firn.core.reading.tempo import findings as tempo_findings
-from firn.core.reading.tempo import limits
+from firn.core.reading.tempo import by_cards, closest
 
 BETWEEN = 2
 """So many times the shortest gap that is heard as two lies between sounds that leave room for one more."""
@@ -31,7 +29,8 @@ def at_tune(piece: Piece, whole: Unfolded) -> list[Finding]:
         for name, part in parts.items()
         for code, values in _past(part, tune.tempo)
     ]
-    room = [name for name, part in parts.items() if tune.tempo < piece.settings.tempo and _has_room(part, tune.tempo)]
+    slower = tune.tempo < piece.settings.tempo
+    room = [name for name, part in parts.items() if slower and _has_room(part, tune.tempo)]
     if room:
         found.append(Finding("tune_room", "ok", "combo", values={**said, "parts": ", ".join(room)}))
     return found
@@ -40,16 +39,15 @@ def at_tune(piece: Piece, whole: Unfolded) -> list[Finding]:
 def _past(part: Part, tempo: float) -> Iterator[tuple[str, dict[str, Value]]]:
     """What a tempo is past in a part: the code of each finding, with its values."""
     at = replace(part, settings=replace(part.settings, tempo=tempo))
-    for one in tempo_findings(at, Asked()):
-        if one.code in ("too_slow", "too_fast"):
-            yield f"tune_{one.code}", {"word": one.values["word"], "limit": one.values["limit"]}
-    for limit in limits(at):
-        if limit.kind == "any" and limit.exceeded(tempo):
-            first, second = (part.settings.counting.name(part.sounds[n].place) for n in (limit.first, limit.second))
-            yield "tune_too_close", {"first": first, "second": second, "ms": limit.ms(tempo)}
+    for one in by_cards(at, fast=True)[0]:
+        yield f"tune_{one.code}", {"word": one.values["word"], "limit": one.values["limit"]}
+    close = closest(part)
+    if close is not None and close.exceeded(tempo):
+        first, second = (part.settings.counting.name(part.sounds[n].place) for n in (close.first, close.second))
+        yield "tune_too_close", {"first": first, "second": second, "ms": close.ms(tempo)}
 
 
 def _has_room(part: Part, tempo: float) -> bool:
     """Whether one more sound between any two would still be heard as one of its own."""
-    close = next((limit for limit in limits(part) if limit.kind == "any"), None)
+    close = closest(part)
     return close is not None and close.ms(tempo) >= BETWEEN * close.bound_ms

@@ -44,7 +44,7 @@ class Limit(Struct, frozen=True):
 
 def limits(part: Part, style: Style = PLAIN) -> list[Limit]:
     """The limits of a part: the same foot in another word, any two sounds, and the longest time in the air."""
-    found = (_same_foot(part, style.same_foot_ms), _any(part, style.any_ms), _air(part, style.air_ms))
+    found = (_same_foot(part, style.same_foot_ms), closest(part, style.any_ms), _air(part, style.air_ms))
     return [limit for limit in found if limit is not None]
 
 
@@ -76,7 +76,8 @@ def _same_foot(part: Part, bound: float) -> Limit | None:
     return Limit("same_foot", best[1], best[2], Fraction(best[0], positions.in_a_count), bound)
 
 
-def _any(part: Part, bound: float) -> Limit | None:
+def closest(part: Part, bound: float = PLAIN.any_ms) -> Limit | None:
+    """The shortest gap between any two sounds; `bound`: the shortest in ms that is heard as two."""
     gap = heard_moments(part).shortest()
     return Limit("any", gap.first, gap.second, gap.counts, bound) if gap else None
 
@@ -103,7 +104,7 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
     the style's bounds. How slow: as the cards say, else by the longest time in the air.
     """
     tempo = part.settings.tempo
-    found, within = _by_cards(part, fast=not asked.clean)
+    found, within = by_cards(part, fast=not asked.clean)
     if asked.clean:
         slowest = min(best for _, best in asked.clean)
         values: dict[str, Value] = {
@@ -133,7 +134,7 @@ def findings(part: Part, asked: Asked) -> list[Finding]:
     return found
 
 
-def _by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, Value]]:
+def by_cards(part: Part, *, fast: bool) -> tuple[list[Finding], dict[str, Value]]:
     """The first step that is not danced as slow, or as fast, as the piece is; and the bounds that its cards give."""
     tempo = part.settings.tempo
     found: list[Finding] = []

@@ -46,7 +46,7 @@ class CalledLine(SmallWords):
         card, _ = self._card(" ".join(texts(head[:-1] if now else head)))
         # More words than sounds are no name of it: a line of steps is read once.
         many = sum(is_word(node) for node in rest)
-        if card is None or (not now and not len(card.beats) >= max(3, many)):
+        if card is None or (not now and len(card.beats) < max(3, many)):
             return nodes
         own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
         kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
@@ -83,7 +83,7 @@ class CalledLine(SmallWords):
             one = last and is_name(last[0], _LAST) and (the or (len(last) > 1 and is_name(last[1], _ONE)))
             if not is_pause(node) or not one or not isinstance(last[0], Bit):
                 continue
-            if several and any(is_word(n) for n in nodes[at + 2 + the + (not the) :]):
+            if several and any(is_word(n) for n in nodes[at + 3 :]):
                 said = f'Say whether "{last[0].text}" is one of them: flap x3, stamp; or one more: flap x4, stamp.'
                 self.problem("N109", last[0], said)
                 # Once for a line is enough.

@@ -281,10 +281,6 @@ class _Reader:
             part = one.code != "spelled" or end == start + 1
             if one.code in OTHER and part and start <= one.column < end and len(self._tried) < self._most:
                 yield choices.turned(one.column)
-                linked = {o.column for o in here.open if o.code == one.code == "linked"}
-                if len(linked) > 1 and len(self._tried) < self._most:
-                    # What links here links wherever it is said so, or nowhere.
-                    yield replace(choices, otherwise=choices.otherwise | linked)
             elif one.many and start <= one.column < end:
                 others = (n for n in range(one.many) if n != choices.meant(one.column))
                 yield from (self._meaning(choices, one, n) for n in others if len(self._tried) < self._most)

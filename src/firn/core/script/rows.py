@@ -258,10 +258,10 @@ def _instead(
     """The words of a line that is danced again with one of them left out, or another in its place, the last such; and
     what is wrong with that. `many`: the words of one time."""
     at = again.at + instead.at
-    old = card_said(shelf, instead.old, settings.tradition)[0] if instead.old else None
     once = uses[-many:]
-    target = next((use for use in reversed(once) if not instead.old or use.card is old), None)
-    if target is None or not (old or not instead.old):
+    old = card_said(shelf, instead.old, settings.tradition)[0] if instead.old else once[-1].card
+    target = next((use for use in reversed(once) if use.card is old), None)
+    if old is None or target is None:
         told = f'There is no "{instead.old}" in the line before that could be left out or danced otherwise.'
         return uses, [Problem("N117", number, at, at + len(instead.new or instead.old), told)]
     read = read_rows([(number, " " * at + (instead.new or "hold"))], settings, shelf)

@@ -70,7 +70,7 @@ class Drills:
             self._add(Drill(new_id(), piece.id, free_drill_name(drills, "Practice")))
 
     def _of_other_pieces(self) -> list[tuple[BookPiece, Drill]]:
-        """The drills of the workbook's other pieces, each with its piece; those of planned days by their last."""
+        """The drills of the workbook's other pieces, each with its piece, the newest."""
         book, here = self._context.bridge.book, self._context.desk.piece
         others = [piece for piece in book.pieces if here is None or piece.id != here.id]
         return [(piece, drill) for piece in others for drill in book.drills_of(piece.id) if drill.stages][-MOST_LIKE:]
