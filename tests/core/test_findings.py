@@ -121,6 +121,7 @@ PLANTED = (
     ("tune_too_fast", tuned(170, "1 redoble  5 step"), tuned(150, "1 redoble  5 step")),
     ("tune_too_close", tuned(160, "1e&a step  2 step"), tuned(100, "1e&a step  2 step")),
     ("tune_room", tuned(90, EIGHT), tuned(140, EIGHT)),
+    ("tune_room", tuned(90, EIGHT), tuned(60, "1 wing  2 step  3 wing  4 step")),
     ("combo_changes", combo("A, B", EIGHT, "meter: 3/4\n1 step  2 step  3 step"), combo("A, B", EIGHT, EIGHT)),
 )  # fmt: skip
 

@@ -30,7 +30,9 @@ def at_tune(piece: Piece, whole: Unfolded) -> list[Finding]:
         for code, values in _past(part, tune.tempo)
     ]
     slower = tune.tempo < piece.settings.tempo
-    room = [name for name, part in parts.items() if slower and _has_room(part, tune.tempo)]
+    # What cannot be danced so slowly has nothing put into it.
+    past = {finding.values["part"] for finding in found}
+    room = [name for name, part in parts.items() if slower and name not in past and _has_room(part, tune.tempo)]
     if room:
         found.append(Finding("tune_room", "ok", "combo", values={**said, "parts": ", ".join(room)}))
     return found
