@@ -29,7 +29,7 @@ def four_times(pattern: list[Fraction], counts: int = 4) -> list[Fraction]:
 class TunesTest(unittest.TestCase):
     def test_ryans_mammoth_collection(self) -> None:
         """Reels, jigs and hornpipes (1883, music21's corpus) at 120, 15 ms of spread, 3 % of creep, tempo unknown."""
-        tunes = rhythms.rhythms(10)[::2]
+        tunes = rhythms.rhythms(10)[::3]
         rng = np.random.default_rng(4)
         scores, rounding = [], []
         for tune in tunes:
@@ -83,9 +83,9 @@ class PatternsTest(unittest.TestCase):
         self.assertEqual([p - read.places[0] for p in read.places], places)
         self.assertGreater(read.line.tempo(78) / read.line.tempo(2), 1.05)
 
-    def test_ten_minutes(self) -> None:
+    def test_some_minutes(self) -> None:
         """Long ones are followed from the first stretch on."""
-        places = [p + 4 * n for n in range(150) for p in TIME_STEP]
+        places = [p + 4 * n for n in range(100) for p in TIME_STEP]
         read = quantise(struck(places, 118, jitter_ms=12, creep=0.03), tempo=118)[0]
         right = np.mean([p - read.places[0] == q for p, q in zip(read.places, places, strict=True)])
         self.assertGreater(right, 0.99)

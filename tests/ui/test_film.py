@@ -60,10 +60,12 @@ class FilmTest(FolderCase):
 
     def test_a_ladder_goes_on_where_the_rung_before_ends(self) -> None:
         """Seen and heard together on the last strike of the last rung, that one on the other side."""
+        short = piece_from("piece: Lamp\ntempo: 120\n\npart A\n1 stamp  2 step  & step  3 stamp  4 stamp")
+        one = stretch_of(short, short.parts[0])
         steps = rungs(Ladder(200, 240, 40, 1, "both sides", 0))
-        other = across(self.stretch)
-        climb = climbed(steps, self.section, section_of(other, PIECE, SILENT), rest=0)
-        strips = (other if rung.swapped else self.stretch for rung in steps)
+        other = across(one)
+        climb = climbed(steps, section_of(one, short, SILENT), section_of(other, short, SILENT), rest=0)
+        strips = (other if rung.swapped else one for rung in steps)
         write_film(self.path, "Lamp, A", list(zip(strips, climb.sections, strict=True)))
         seen = pictures(self.path)
         times = np.array([at for at, _ in seen])

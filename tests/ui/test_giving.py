@@ -193,6 +193,8 @@ class FilesTest(GiveCase):
 
     def test_a_film_that_climbs(self) -> None:
         """From 296 up to 300, each on both sides, and the rests between."""
+        self.dictate("1 stamp  2 step  3 stamp  4 stamp")
+        self.settle()
         self.give("film", "a.webm", tempo=296, climb=300)
         with av.open(str(self.folder / "a.webm")) as film:
             lasts = film.duration / av.time_base

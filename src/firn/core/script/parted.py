@@ -53,9 +53,10 @@ def _counted_word(nodes: Sequence[Node], at: int) -> Bit | None:
 
 def _is_figure(words: Sequence[Bit], sounds: Callable[[str], int]) -> bool:
     texts = [word.text for word in words]
+    if sounds(" ".join(texts)) != len(texts):
+        return False
     # "1 side 2 step" is a step to the side, and a step.
-    steps = all(sounds(text) == 1 or text.casefold() in WHERE for text in texts)
-    return not steps and sounds(" ".join(texts)) == len(texts)
+    return not all(sounds(text) == 1 or text.casefold() in WHERE for text in texts)
 
 
 class CountedOn(NamedTuple):

@@ -18,6 +18,7 @@ MARKS = (
 expression (Unicode's categories Mn and Mc in the scripts that write with them)."""
 
 
+@lru_cache(maxsize=8_000)
 def fold(word: str) -> str:
     """A word as it is looked up: case, width and hyphens set aside."""
     if word.isascii():
