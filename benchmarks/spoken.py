@@ -26,7 +26,8 @@ SETS = {
     "spoken_nineteenth": "kept apart", "spoken_twentieth": "mended from",
     "spoken_twentyfirst": "kept apart", "spoken_twentysecond": "kept apart",
     "spoken_twentythird": "mended from", "spoken_twentyfourth": "kept apart",
-    "spoken_twentyfifth": "mended from",
+    "spoken_twentyfifth": "mended from", "spoken_twentysixth": "kept apart",
+    "spoken_twentyseventh": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -56,6 +56,7 @@ ROOMS = {
     "written_line": ("firn.core.script.written_line", ("written", "readings", "runs")),
     "parted": ("firn.core.script.parted", ("parted", "written")),
     "called": ("firn.core.script.called", ("called",)),
+    "dictated": ("firn.core.script.dictated", ("dictated",)),
     "called_line": ("firn.core.script.called_line", ("called", "written")),
     "again": ("firn.core.script.again", ("again",)),
     "at_tune": ("firn.core.reading.at_tune", ("findings",)),

@@ -10,6 +10,7 @@ from firn.core.script.called_line import CalledLine, texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
+from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
@@ -31,6 +32,8 @@ _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
+MOST_SHOWN = 80
+"""Letters of a line that are said again."""
 MOST_TITLE = 5
 """Words of a name before a colon."""
 _NO_STEPS = frozenset(
@@ -43,7 +46,8 @@ class WrittenLine(CalledLine):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        said = self._turned_in_steps(self._called_now(as_called(as_listed(nodes))))
+        heard = self._not_taken_back(as_dictated(as_listed(nodes), self._sounds_of))
+        said = self._turned_in_steps(self._called_now(as_called(heard)))
         self._last_of_several(said)
         told = without_fillers(said, self._sounds_of)
         written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
@@ -51,6 +55,19 @@ class WrittenLine(CalledLine):
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+
+    def _not_taken_back(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line as it would be without what it takes back, which is asked about."""
+        back = taken_back(nodes, self._sounds_of)
+        if back is None:
+            return nodes
+        kept = self.text[nodes[0].column : nodes[back.kept - 1].end] if back.kept else ""
+        after = self.text[nodes[back.anew].column : nodes[-1].end] if back.anew < len(nodes) else ""
+        whole = " ".join(filter(None, (kept, after)))
+        shown = whole if len(whole) <= MOST_SHOWN else f"{whole[: MOST_SHOWN - 1]}…"
+        said = f'"{back.said.text}" seems to take something back. Say it as it is meant, perhaps: {shown}'
+        self.problem("N109", back.said, said)
+        return [*nodes[: back.kept], *nodes[back.anew :]]
 
     def _counted_on(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a step for each count that goes on after a first one: walk 2 3 kick, 5 back 6 7.
