@@ -115,6 +115,7 @@ PLANTED = (
         combo("A, ends: & touch", "1 step  & step  2 step  & step"),
     ),
     ("groups", combo("group 1: A\ngroup 2: A", EIGHT), combo("A", EIGHT)),
+    ("combo_cut", combo("A x64", f"( {EIGHT} ) x50"), combo("A x40", f"( {EIGHT} ) x50")),
     ("combo_fills", combo("A", EIGHT), combo("A", SEVEN)),
     ("combo_off_phrase", combo("A", SEVEN), combo("A", EIGHT)),
     ("tune_too_slow", tuned(60, "1 wing  2 step  3 wing  4 step"), tuned(100, "1 wing  2 step  3 wing  4 step")),

@@ -9,6 +9,7 @@ from fractions import Fraction as F  # noqa: N817
 from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import Pass, Unfolded, ending_fault, entry_fault, unfold, with_ending, with_entry
 from firn.core.reading.read import check_combo
+from firn.core.reading.sentences import sentence
 from firn.core.script.places import MOST_SOUNDS
 from tests.support import cases, feet, part, weights
 
@@ -141,6 +142,17 @@ class UnfoldTest(unittest.TestCase):
         self.assertEqual((len(whole.sounds), whole.cut_short), (MOST_SOUNDS, True))
         fits = unfold(piece_from(text.replace("A x64, A x64, A x64, A x64", "A x64, A x64, A x64, A x8")))
         self.assertEqual((len(fits.sounds), fits.cut_short), (MOST_SOUNDS, False))
+        (cut,) = [f for f in check_combo(piece_from(text)) if f.code == "combo_cut"]
+        self.assertEqual(cut.level, "bad")
+        self.assertIn("more than 20,000 sounds: its first 200 passes are danced", sentence(cut))
+
+    def test_of_many_groups_each_has_fewer(self) -> None:
+        """What two dozen rows dance one after another is worked out for each of them."""
+        text = "part A\n" + "( 1 step 2 step ) x50\ncombo\n20 rows, 8 apart: A x64\n"
+        whole = unfold(piece_from(text))
+        self.assertEqual((len(whole.sounds), whole.cut_short), (2_000, True))
+        (cut,) = [f for f in check_combo(piece_from(text)) if f.code == "combo_cut"]
+        self.assertIn("more than 2,000 sounds: its first 20 passes", sentence(cut))
 
 
 class EndingTest(unittest.TestCase):

@@ -18,6 +18,9 @@ from firn.core.script.combo_item import ComboItem
 from firn.core.script.places import MOST_SOUNDS
 from firn.core.steps.sides import ACROSS
 
+LEAST_EACH = 2_000
+"""Sounds that each group of a combo may have, however many groups dance it."""
+
 
 class Pass(Struct, frozen=True):
     """One time through a part: its item, which time, the side, where it begins and its sounds there.
@@ -213,6 +216,11 @@ def _sides(item: ComboItem, time: int, part: Part, free: str) -> list[Foot]:
     return [written, other(written)]
 
 
+def most_sounds(groups: int) -> int:
+    """How many sounds a combo may have: as many as a part; of many groups each has fewer."""
+    return max(MOST_SOUNDS // max(1, groups), LEAST_EACH)
+
+
 class _Unfolder:
     def __init__(self, piece: Piece, group: int) -> None:
         self._piece, self._group = piece, group
@@ -224,6 +232,7 @@ class _Unfolder:
         self.passes: list[Pass] = []
         self.counts = 0
         self.cut_short = False
+        self._most = most_sounds(len(groups_of(piece.combo)))
 
     def unfold(self) -> Unfolded:
         total, block = 0, -1
@@ -239,7 +248,7 @@ class _Unfolder:
             block = item.block
             for time in range(item.times):
                 total += len(part.sounds)
-                if total > MOST_SOUNDS:
+                if total > self._most:
                     self.cut_short = True
                     break
                 self._pass(number, item, time, danced_as(part, item, time))

@@ -302,6 +302,11 @@ _KINDS = (
     FindingKind(
         "join", "{part} begins on the {needed} foot, but {where} the {free} foot is free.", "Change the feet"
     ),
+    FindingKind(
+        "combo_cut",
+        "It would have more than {most} sounds: its first {passes} passes are danced, no more.",
+        "Write it again",
+    ),
     FindingKind("groups", "Groups {all}: shown and heard as group {shown} dances it; the ledger has them all."),
     FindingKind("ending", "An ending of {part} ({which}) is not danced. {fault}", "Count it again"),
     FindingKind("entry", "An entry of {part} ({which}) is not danced. {fault}", "Count it again"),

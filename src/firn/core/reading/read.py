@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
-from firn.core.piece.unfold import Unfolded, groups_of, unfold
+from firn.core.piece.unfold import Unfolded, groups_of, most_sounds, unfold
 from firn.core.reading import (
     awkward,
     both_ways,
@@ -82,6 +82,11 @@ def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]
     whole = unfolded or unfold(piece)
     found = [*joins(piece, whole), *endings(piece), *combo_turns(piece, whole), *at_tune(piece, whole)]
     found += _other_groups(piece)
+    if whole.cut_short:
+        most = most_sounds(len(groups_of(piece.combo)))
+        found.append(
+            Finding("combo_cut", "bad", "combo", values={"most": f"{most:,}", "passes": str(len(whole.passes))})
+        )
     return sorted(_meant(found, piece.meant, "combo"), key=lambda f: _ORDER[f.level])
 
 
