@@ -14,6 +14,7 @@ from benchmarks import (
     ear,
     feet,
     keystrokes,
+    kinds,
     order,
     own,
     rows,
@@ -51,6 +52,9 @@ ALL = {
     "clips": clips.clips,
     "sharing": sharing.sharing,
     "words": words.words,
+    "heard": words.from_sound,
+    "kinds": kinds.kinds,
+    "struck": kinds.other_kinds,
     "keystrokes": keystrokes.keystrokes,
 }
 

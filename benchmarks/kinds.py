@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 from tests import shoes, takes
+from tests.studio import MANY, SHOWN, Studio
 from tests.support import part as part_of
 
 from benchmarks.order import PARTS
@@ -14,53 +15,10 @@ from firn.core.ear.shoes import Shoes, examples_in, learnt, learnt_from, otherwi
 from firn.core.ear.verdict import judge
 from firn.core.piece.piece import Part
 
-SHOWN = {
-    "heel": "heel",
-    "ball": "ball",
-    "tip": "tip",
-    "flat": "flat",
-    "brush": "airy",
-    "slide": "slide",
-    "hand": "hand",
-}
 ALL = tuple(SHOWN)
 FEW = ("heel", "ball", "flat", "brush", "hand")
-FIVE, MANY, TAKES = 5, 60, 24
+TAKES = 24
 NEAR_S = 0.012
-
-
-class Studio:
-    """Shoes on a floor in a room, as one evening has them."""
-
-    def __init__(self, seed: int) -> None:
-        self.rng = np.random.default_rng(70_000 + seed)
-        self.worn, self.ground = shoes.shoe(self.rng), shoes.floor(self.rng)
-        self.room, self.rings_s = int(self.rng.integers(20)), float(self.rng.choice([0.2, 0.3, 0.4]))
-
-    def take(self, placed: shoes.Placed) -> tuple[np.ndarray, np.ndarray]:
-        """A recording of sounds at times: audio, and when each begins."""
-        audio, truth = shoes.laid(placed, self.worn, self.ground, self.rng, soft_db=8)
-        return shoes.hiss(shoes.in_room(audio, self.room, self.rings_s), self.rng), truth
-
-    def examples(self, kinds: Sequence[str]) -> np.ndarray:
-        """Five of each, one kind after the other, with a rest between."""
-        placed: shoes.Placed = []
-        at = 0.6
-        for kind in kinds:
-            for _ in range(FIVE):
-                placed.append((at, kind))
-                at += 0.9 if kind == "slide" else 0.6 + self.rng.normal(0, 0.04)
-            at += 1.8
-        return self.take(placed)[0]
-
-    def danced(self, kinds: Sequence[str]) -> tuple[np.ndarray, np.ndarray, list[str]]:
-        """Sounds in any order, at counts, halves and thirds of a count."""
-        parts = shoes.parts(self.rng, MANY, *kinds)
-        least = [0.75 if part == "slide" else 0.0 for part in parts]
-        times = shoes.rhythm(self.rng, MANY, least_s=0.16)
-        times = times + np.concatenate([[0.0], np.cumsum(least)[:-1]])
-        audio, truth = self.take(list(zip(times.tolist(), parts, strict=True)))
-        return audio, truth, parts
 
 
 def scored(known: Shoes, one: Studio, kinds: Sequence[str]) -> Counter[str]:

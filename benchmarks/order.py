@@ -8,7 +8,7 @@ from benchmarks.report import figure, heading
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
-from firn.session.listening import with_order
+from firn.session.listening import with_colours
 
 LINES = (
     "1 stamp  & brush  2 step  & heel  3 brush  & step  4 stamp  & heel\n"
@@ -50,7 +50,7 @@ def danced(part: Part, seed: int, exchanged: int | None) -> tuple[np.ndarray, in
 def told(part: Part, audio: np.ndarray, rate: int) -> set[tuple[int, ...]]:
     """The pairs of sounds that are said to have changed places."""
     onsets = find_onsets(audio, rate)
-    verdict = with_order(part, judge(part, TEMPO, onsets), audio, rate)
+    verdict = with_colours(part, judge(part, TEMPO, onsets), audio, rate)
     return {one.sounds for one in verdict.order}
 
 

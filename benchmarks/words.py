@@ -3,11 +3,20 @@
 import random
 import time
 
+from tests import shoes, takes
+from tests.studio import SHOWN, Studio
+
 from benchmarks.report import figure, heading
+from firn.core.ear.onsets import find_onsets
+from firn.core.ear.shoes import examples_in, learnt, told
+from firn.core.ear.timbre import class_of
 from firn.core.piece.build import piece_from
+from firn.core.quantise.quantise import quantise
 from firn.core.quantise.words import Struck, words_of
 from firn.core.steps.card import Card
+from firn.core.steps.kinds import KINDS
 from firn.core.steps.shelf import TRADITIONS, shipped
+from firn.session.drafting import may_be
 
 COMBOS, STEPS = 50, 8
 SEED = 21
@@ -60,3 +69,65 @@ def words() -> None:
     figure("right or on a key", f"{100 * offered / many:.1f} %")
     figure("words too many or too few", str(extra))
     figure("a combo", f"{1000 * took / COMBOS:.0f} ms")
+
+
+CLASSES = ("heel", "ball", "tip", "flat", "brush", "slide", "hand")
+STRIKES = {shown: struck for struck, shown in SHOWN.items()}
+TEMPO, JITTER_S = 84.0, 0.008
+
+
+def from_sound() -> None:
+    """The same from their sound alone, in shoes that were taught by five examples of each kind: words that begin at
+    their place and are right, of all of which every beat is heard."""
+    heading(
+        f"Sounds into steps: the same {COMBOS} combos as they sound, by a second synthesiser, {TEMPO:.0f} a minute"
+    )
+    if takes.hits_folder() is None:
+        print("  the recorded hits (sonic-pi-samples) could not be had: nothing measured")
+        return
+    right = offered = many = struck_right = struck_of = heard = 0
+    for number, (tradition, chosen, sounds) in enumerate(combos()):
+        shown = [class_of(s.kinds[0]) for s in sounds]
+        one, used = Studio(2_000 + number), [k for k in CLASSES if k in {STRIKES[s] for s in shown}]
+        # A kind is taught beside another.
+        used = used if len(used) > 1 else [*used, "hand" if "hand" not in used else "ball"]
+        places = [float(s.place) for s in sounds]
+        placed = [
+            ((place - places[0]) * 60 / TEMPO + 0.6 + one.rng.normal(0, JITTER_S), STRIKES[kind])
+            for place, kind in zip(places, shown, strict=True)
+            if KINDS[sounds[places.index(place)].kinds[0]].silent is False
+        ]
+        examples = one.examples(used)
+        groups = examples_in(find_onsets(examples, shoes.RATE), len(used))
+        audio, _ = one.take(placed)
+        onsets = find_onsets(audio, shoes.RATE)
+        begins = {sounds[sum(len(c.beats) for c in chosen[:n])].place: card for n, card in enumerate(chosen)}
+        # What is kicked in silence no ear can tell.
+        begins = {at: card for at, card in begins.items() if not any(b.kind.silent for b in card.beats)}
+        many += len(begins)
+        if groups is None or len(onsets) < 2:
+            continue
+        known = learnt({SHOWN[k]: g for k, g in zip(used, groups, strict=True)}, examples, shoes.RATE)
+        struck = told(known, audio, shoes.RATE, onsets.times_s)
+        read = quantise([float(t) for t in onsets.times_s], tempo=TEMPO)[0]
+        shift = sounds[0].place - read.places[0]
+        at = {place + shift: kind.kind for place, kind in zip(read.places, struck, strict=True)}
+        for sound, kind in zip(sounds, shown, strict=True):
+            struck_of += sound.place in at
+            struck_right += at.get(sound.place) == kind
+        heard += len(placed)
+        said = [Struck(place + shift, may_be(kind), "") for place, kind in zip(read.places, struck, strict=True)]
+        for named in words_of(said, tradition, shipped()):
+            card = begins.get(said[named.first].place)
+            here = card is not None and alike_heard(named.card, card)
+            right += here
+            offered += here or (card is not None and any(alike_heard(rival, card) for rival in named.rivals))
+    figure("words right", f"{100 * right / many:.0f} %", "88 %")
+    figure("right or on a key", f"{100 * offered / many:.0f} %")
+    figure("  sounds found at their counts", f"{100 * struck_of / max(1, heard):.0f} %")
+    figure("  of these, told what struck", f"{100 * struck_right / max(1, struck_of):.0f} %")
+
+
+def alike_heard(one: Card, other: Card) -> bool:
+    """Whether two cards sound alike: as many strikes, each of what a strike can show."""
+    return [class_of(b.kind.name) for b in one.beats] == [class_of(b.kind.name) for b in other.beats]

@@ -16,9 +16,15 @@ from firn.core.piece.build import piece_from
 from firn.core.piece.unfold import unfold
 from firn.files.steps_file import read_steps
 from firn.session.session import Session
-from tests import films
+from tests import films, shoes, takes
 from tests.cli import CliCase
-from tests.support import part
+from tests.studio import SHOWN, Studio
+from tests.support import cases, part
+
+KINDS = ("heel", "ball", "brush", "hand")
+RIGHT = ("ball", "brush", "ball", "heel", "brush", "ball", "heel", "hand")
+
+PLACES = (0, 0.5, 1, 1.5, 2, 2.5, 3, 4)
 
 
 class AskTest(CliCase):
@@ -45,6 +51,78 @@ class AskTest(CliCase):
         asked = {q["kind"]: q for q in json.loads(out)["questions"]}
         self.assertEqual((status, set(asked)), (0, {"how_many", "what_missing", "early_or_late"}))
         self.assertEqual(asked["how_many"]["audio"]["file"], str(take))
+
+
+class ShoesTest(CliCase):
+    """What struck, as a second synthesiser dances it."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        if takes.hits_folder() is None:
+            self.skipTest("the recorded hits (sonic-pi-samples) could not be had")
+        self.one = Studio(2)
+        self.write("tempo: 104\npart A\n1 step  & brush  2 step  & heel  3 brush  & step  4 heel  5 clap")
+        self.examples = self.written("examples.wav", self.one.examples(KINDS))
+        self.as_taught = ("--examples", self.examples, "--kinds", "heels, ball, brush, clap")
+
+    def written(self, name: str, audio: np.ndarray) -> Path:
+        soundfile.write(self.folder / name, audio, shoes.RATE)
+        return self.folder / name
+
+    def danced(self, name: str, *struck: str) -> Path:
+        placed = [
+            ((place + 8 * time) * 60 / 104 + 0.6, kind)
+            for time in range(3)
+            for place, kind in zip(PLACES, struck, strict=True)
+        ]
+        return self.written(name, self.one.take(placed)[0])
+
+    def test_of_each_onset(self) -> None:
+        take = self.danced("take.wav", *RIGHT)
+        status, out, _ = self.run_firn("onsets", take, *self.as_taught, "--json")
+        found = json.loads(out)["onsets"]
+        self.assertEqual((status, set(found[0])), (0, {"time_s", "db", "kind", "sure", "kind_sure"}))
+        times = [(place + 8 * time) * 60 / 104 + 0.6 for time in range(3) for place in PLACES]
+        nearest = [min(found, key=lambda one, at=at: abs(one["time_s"] - at))["kind"] for at in times]
+        right = sum(one == SHOWN[kind] for one, kind in zip(nearest, RIGHT * 3, strict=True))
+        self.assertGreaterEqual(right, 21)
+        self.assertIn("  airy\n", self.run_firn("onsets", take, *self.as_taught)[1])
+
+    def test_another_part_of_the_foot_is_heard(self) -> None:
+        clean = self.danced("clean.wav", *RIGHT)
+        wrong = self.danced("wrong.wav", *RIGHT[:4], "ball", *RIGHT[5:])
+        for known in (self.as_taught, ("--clean", clean)):
+            status, out, _ = self.run_firn("listen", self.steps, wrong, *known, "--json")
+            data = json.loads(out)
+            (one,) = data["otherwise"]
+            self.assertEqual((status, one["place"], one["kind"], one["sounds_like"]), (0, "2", "brush", "ball"))
+            self.assertEqual((data["fault"]["code"], data["fault"]["place"]), ("kind", "2"))
+            self.assertIn("brush on 3 sounds like the ball of the foot, 3 of 3 times", data["first"])
+            right = json.loads(self.run_firn("listen", self.steps, clean, *known, "--json")[1])
+            self.assertEqual(right["otherwise"], [])
+        self.assertNotIn("sounds like", self.run_firn("listen", self.steps, wrong)[1])
+
+    def test_a_draft_in_steps(self) -> None:
+        take = self.danced("take.wav", *RIGHT)
+        status, out, _ = self.run_firn("draft", take, *self.as_taught, "--tempo", "104", "--json")
+        data = json.loads(out)
+        self.assertEqual((status, data["sounds"][0]["struck"], data["sounds"][7]["struck"]), (0, "ball", "hand"))
+        self.assertEqual([k for word in data["words"] for k in word["kinds"]][7], "clap")
+        self.assertGreater(len({word["word"] for word in data["words"]}), 2)
+
+    @cases(
+        (("--kinds", "heel,ball"), "give that too"),
+        (("--examples", "EXAMPLES"), "in which order"),
+        (("--examples", "EXAMPLES", "--kinds", "heel,gong"), '"gong" is no kind of sound'),
+        (("--examples", "EXAMPLES", "--kinds", "heel,heel"), "each once"),
+        (("--examples", "EXAMPLES", "--kinds", "heel,ball"), "no 2 groups of examples"),
+        (("--examples", "nowhere.wav", "--kinds", "heel,ball"), "nowhere.wav"),
+    )
+    def test_one_sentence(self, words: tuple[str, ...], said: str) -> None:
+        asked = [str(self.examples) if word == "EXAMPLES" else word for word in words]
+        status, _, err = self.run_firn("onsets", self.examples, *asked)
+        self.assertEqual((status, err.count("\n")), (2, 1), err)
+        self.assertIn(said, err)
 
 
 class TapTest(CliCase):

@@ -8,7 +8,7 @@ from firn.core.ear.onsets import find_onsets
 from firn.core.ear.timbre import class_of, described
 from firn.core.ear.verdict import judge
 from firn.core.ear.words import mend_sentence
-from firn.session.listening import verdict_data, verdict_lines, with_order
+from firn.session.listening import verdict_data, verdict_lines, with_colours
 from tests import shoes, takes
 from tests.support import cases, part
 
@@ -41,7 +41,7 @@ class OrderTest(unittest.TestCase):
 
     def verdict(self, audio: np.ndarray):  # type: ignore[no-untyped-def]
         one = part(LINE)
-        return with_order(one, judge(one, TEMPO, find_onsets(audio, shoes.RATE)), audio, shoes.RATE)
+        return with_colours(one, judge(one, TEMPO, find_onsets(audio, shoes.RATE)), audio, shoes.RATE)
 
     @cases((0,), (2,), (7,))
     def test_exchanged_every_time(self, swapped: int) -> None:

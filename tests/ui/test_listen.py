@@ -5,18 +5,24 @@ from pathlib import Path
 
 import numpy as np
 import soundfile
+from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 
 from firn.core.book.book import BookPart
-from firn.core.book.edits import AddPart
+from firn.core.book.edits import AddPart, SetPartText
 from firn.core.ear.asked.question import question_text
 from firn.core.ear.student import Faults, dance
 from firn.session.demo import make_demo
 from firn.session.session import Session
 from firn.ui.pages.entries import LISTEN, WRITE
+from tests import shoes, takes
+from tests.studio import Studio
 from tests.support import part, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
+
+STRUCK = "1 step  & brush  2 step  & heel  3 brush  & step  4 heel  5 clap"
+RIGHT = ("ball", "brush", "ball", "heel", "brush", "ball", "heel", "hand")
 
 LINE = "8 stomp  1 hop  2 step  &3 flap  4 step  5 stamp  6-7 hold"
 
@@ -300,6 +306,39 @@ class VerdictTest(ListenCase):
         self.page.judge()
         self.settle()
         self.assertEqual(self.page.heard.verdict.count("late"), 0)
+
+
+class ShoesTest(ListenCase):
+    """What struck is known from a take before that was clean."""
+
+    def setUp(self) -> None:
+        if takes.hits_folder() is None:
+            self.skipTest("the recorded hits (sonic-pi-samples) could not be had")
+        super().setUp()
+        self.desk.transport = replace(self.desk.transport, tempo=104.0)
+        self.one = Studio(2)
+
+    def bring_in(self, name: str, *struck: str) -> None:
+        places = (0, 0.5, 1, 1.5, 2, 2.5, 3, 4)
+        placed = [
+            ((place + 8 * time) * 60 / 104 + 0.6, kind)
+            for time in range(3)
+            for place, kind in zip(places, struck, strict=True)
+        ]
+        self.answers.path = self.folder / f"{name}.wav"
+        soundfile.write(self.answers.path, self.one.take(placed)[0], shoes.RATE)
+        self.key(Qt.Key.Key_I)
+        self.settle()
+        self.settle()
+
+    def test_a_brush_that_struck_as_the_ball(self) -> None:
+        self.desk.bridge.do(SetPartText(self.book.pieces[0].id, self.desk.part_id, STRUCK))
+        self.bring_in("clean", *RIGHT)
+        self.key(Qt.Key.Key_K)
+        self.assertEqual([entry.how for entry in self.book.log], ["clean"])
+        self.bring_in("wrong", *RIGHT[:4], "ball", *RIGHT[5:])
+        self.key(Qt.Key.Key_K)
+        self.assertIn("brush on 3 sounds like the ball of the foot, 3 of 3 times", self.page.verdict.first.text())
 
 
 class TakesTest(ListenCase):

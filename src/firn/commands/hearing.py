@@ -9,15 +9,17 @@ from typing import TYPE_CHECKING
 from firn.commands.shared import (
     UNDANCEABLE,
     Command,
+    add_examples,
     number,
     one_part,
     own_cards,
     print_problems,
+    shoes_asked,
     tempo_of,
     whole,
 )
 from firn.core.piece.build import piece_from
-from firn.core.piece.piece import Piece
+from firn.core.piece.piece import Part, Piece
 from firn.core.steps.shelf import Shelf
 from firn.core.task import Task
 from firn.errors import FirnError
@@ -27,6 +29,7 @@ from firn.files.steps_file import read_steps
 if TYPE_CHECKING:
     # Heavy: imported when a take is listened to.
     from firn.core.ear.onsets import Onsets
+    from firn.core.ear.shoes import Shoes
     from firn.core.ear.verdict import Verdict
     from firn.files.audio import FloatArray
 
@@ -34,16 +37,28 @@ if TYPE_CHECKING:
 def _onsets(args: argparse.Namespace) -> int:
     from firn.files.audio import onsets_of_file
 
-    found = onsets_of_file(Path(args.take))
+    shoes = shoes_asked(args)
+    if shoes is None:
+        found, struck = onsets_of_file(Path(args.take)), None
+    else:
+        from firn.core.ear.shoes import told
+        from firn.files.audio import LONG_S, take_info
+
+        if take_info(Path(args.take)).long:
+            raise FirnError(f"What struck is told in recordings of up to {LONG_S / 60:.0f} minutes.")
+        found, sound, rate = _heard(args)
+        struck = told(shoes, sound, rate, found.times_s)
+    kinds = [one.kind or None for one in struck] if struck is not None else [None] * len(found)
     if not args.json:
-        for time in found.times_s:
-            print(f"{time:.4f}")
+        for time, kind in zip(found.times_s, kinds, strict=True):
+            print(f"{time:.4f}" if struck is None else f"{time:.4f}  {kind or 'not sure'}")
         return 0
-    # The kind of a sound is not told yet.
-    data = [
-        {"time_s": round(float(time), 4), "db": round(float(level), 1), "kind": None, "sure": round(float(sure), 3)}
-        for time, level, sure in zip(found.times_s, found.levels_db, found.surely, strict=True)
+    data: list[dict[str, object]] = [
+        {"time_s": round(float(time), 4), "db": round(float(level), 1), "kind": kind, "sure": round(float(sure), 3)}
+        for time, level, kind, sure in zip(found.times_s, found.levels_db, kinds, found.surely, strict=True)
     ]
+    for row, one in zip(data, struck or (), strict=False):
+        row["kind_sure"] = round(one.sure, 3)
     print(json.dumps({"onsets": data}, indent=1))
     return 0
 
@@ -73,7 +88,7 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         verdict_data,
         verdict_lines,
         verdict_of,
-        with_order,
+        with_colours,
         wrong_data,
     )
 
@@ -102,9 +117,27 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         return UNDANCEABLE
     # Its sounds lie from the stretch's own beginning, its verdict from the recording's.
     if not args.start:
-        verdict = with_order(part, verdict, sound, rate)
+        shoes = shoes_asked(args) or _shoes_of_clean(args, part, tempo)
+        verdict = with_colours(part, verdict, sound, rate, shoes)
     _print(verdict_data(part, verdict, name), verdict_lines(part, verdict), as_json=args.json)
     return 0
+
+
+def _shoes_of_clean(args: argparse.Namespace, part: Part, tempo: float) -> "Shoes | None":
+    """What the shoes sound like, from a take of the part that was right; None where none is given."""
+    if not args.clean:
+        return None
+    from firn.files.audio import read_take
+    from firn.session.shoes import shoes_of_clean
+
+    path = Path(args.clean)
+    sound, rate, _ = read_take(path)
+    shoes = shoes_of_clean(part, tempo, sound, rate, on_ms=args.on)
+    if shoes is None:
+        raise FirnError(
+            f"{path.name} says too little of {part.name}: no two kinds of sound are danced in it three times."
+        )
+    return shoes
 
 
 def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
@@ -114,7 +147,8 @@ def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
 
     if not piece.combo:
         raise FirnError("This piece has no combo.")
-    beside = [word for word in ("part", "passes", "among", "anyway") if getattr(args, word)]
+    alone = ("part", "passes", "among", "anyway", "examples", "clean")
+    beside = [word for word in alone if getattr(args, word)]
     if beside:
         raise FirnError(f"--combo is of the whole combo: leave out --{beside[0]}.")
     passes, tempo = unfold(piece).passes, tempo_of(args, piece)
@@ -184,6 +218,8 @@ def add(command: Command) -> None:
     onsets = command("onsets", _onsets, "one onset a line, in seconds")
     onsets.add_argument("take")
     onsets.add_argument("--json", action="store_true", help="with loudness, and how sure each is")
+    onsets.set_defaults(start=None, length=None)
+    add_examples(onsets)
     ask = command("ask", _ask, "a question to the ear about a part, or about a take of it, with its answers")
     ask.add_argument("piece", help="a .steps text, or a workbook")
     ask.add_argument("take", nargs="?")
@@ -207,6 +243,8 @@ def add(command: Command) -> None:
     listen.add_argument("--on", type=number, default=25.0, help="a sound within so many ms is on")
     listen.add_argument("--among", metavar="FOLDER", help="with pieces that it might be a take of as well")
     listen.add_argument("--anyway", action="store_true", help="judge it as this part whatever it may be")
+    add_examples(listen)
+    listen.add_argument("--clean", metavar="TAKE", help="another take of the part that was right, in the same shoes")
     listen.add_argument("--start", type=number, help="where the stretch begins, in seconds")
     listen.add_argument("--length", type=number, help="how long the stretch is, in seconds")
     listen.add_argument("--json", action="store_true")

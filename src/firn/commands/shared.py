@@ -21,6 +21,7 @@ from firn.session.settings import load_settings, settings_path
 
 if TYPE_CHECKING:
     from firn.core.drills.ladder import Rung
+    from firn.core.ear.shoes import Shoes
 
 WRONG, UNDANCEABLE = 2, 1
 """Exit statuses: a fault, said in one line; something that cannot be danced, or is no take of this."""
@@ -139,3 +140,22 @@ def whole(text: str) -> int:
     if not 1 <= value <= 10_000:
         raise ValueError(text)
     return value
+
+
+def shoes_asked(args: argparse.Namespace) -> "Shoes | None":
+    """What the shoes sound like, from a recording of examples; None where none is given."""
+    if not args.examples:
+        if args.kinds:
+            raise FirnError("--kinds says what --examples FILE holds: give that too.")
+        return None
+    if not args.kinds:
+        raise FirnError("Say in which order the examples come: --kinds heel,ball,flat,airy,hand.")
+    from firn.session.shoes import kinds_named, shoes_of
+
+    return shoes_of(Path(args.examples), kinds_named(args.kinds))
+
+
+def add_examples(command: argparse.ArgumentParser) -> None:
+    """What these shoes sound like on this floor."""
+    command.add_argument("--examples", metavar="FILE", help="a recording of five of each kind of sound, in --kinds")
+    command.add_argument("--kinds", metavar="LIST", help="their order: heel,ball,tip,flat,airy,slide,hand")

@@ -7,7 +7,7 @@ import sys
 from contextlib import suppress
 from pathlib import Path
 
-from firn.commands.shared import Command, number, own_cards
+from firn.commands.shared import Command, add_examples, number, own_cards, shoes_asked
 from firn.core.script.settings import Settings, set_by
 from firn.core.steps.kinds import KINDS
 from firn.errors import FirnError
@@ -56,7 +56,9 @@ def _draft(args: argparse.Namespace) -> int:
 
     settings, shelf = _settings(args), own_cards(args)
     words = read_text(Path(args.words), "a list of words", MOST_BYTES) if args.words else ""
-    draft = draft_of(Path(args.clip), settings, shelf, tempo=args.tempo, words=words)
+    draft = draft_of(Path(args.clip), settings, shelf, tempo=args.tempo, words=words, shoes=shoes_asked(args))
+    for rival in draft.rivals if not args.json else ():
+        print(f"firn: {rival}", file=sys.stderr)
     if draft.told:
         print(f"firn: {draft.told}", file=sys.stderr)
     if args.out:
@@ -124,6 +126,7 @@ def add(command: Command) -> None:
     draft.add_argument("--tempo", type=number, help="counts a minute, to about an eighth; found out where not said")
     draft.add_argument("--words", metavar="FILE", help="the steps in the order in which they are danced, to lay on")
     draft.add_argument("--tradition")
+    add_examples(draft)
     draft.add_argument("-o", dest="out", metavar="PIECE.steps", help="write it as a piece")
     draft.add_argument("--json", action="store_true")
     draft.add_argument("--cards", help="a folder of your own cards")

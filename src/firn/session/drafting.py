@@ -1,5 +1,6 @@
 """A recording as a draft: its sounds on counts, and words in their order laid onto them."""
 
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -7,6 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.shoes import Shoes, Told, told
 from firn.core.quantise.quantise import Quantised
 from firn.core.script.settings import Settings, write_settings
 from firn.core.steps.shelf import Shelf
@@ -14,18 +16,39 @@ from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 from firn.files.audio import read_take
 from firn.session.takes import breaks_off
-from firn.session.tapping import Tap, kept_taps, readings, script_of, worded, words_data
+from firn.session.tapping import Tap, in_steps, kept_taps, readings, script_of, worded, words_data
 
 
 class Draft(Struct, frozen=True):
     """What a recording gives: its onsets, their reading, the script; `worded`: whether words were laid onto it.
-    `told`: what there is to say of the file."""
+    `told`: what there is to say of the file. `struck`: what struck each, where the shoes are known; `rivals`: what
+    else some steps could be, in words."""
 
     onsets: Onsets
     read: Quantised
     script: str
     worded: bool
     told: str = ""
+    struck: tuple[Told, ...] = ()
+    rivals: tuple[str, ...] = ()
+
+
+MAY_BE: dict[str, tuple[str, ...]] = {
+    "ball": ("step", "touch", "toe", "hop", "leap", "land", "jump"), "heel": ("heel", "dig", "heel_step", "chug"),
+    "tip": ("toe_tip",), "flat": ("flat", "stomp"), "airy": ("brush", "spank", "pickup", "scuff"),
+    "slide": ("slide",), "hand": ("clap", "pat", "snap", "drum"), "": (),
+}  # fmt: skip
+"""The kinds that a strike may be of which it is known what struck, likeliest first; none for any."""
+
+
+def may_be(struck: Told) -> tuple[str, ...]:
+    """The kinds that a strike may be, likeliest first; none for any."""
+    shown = (struck.kind, *struck.others) if struck.kind else struck.others
+    return tuple(kind for one in shown for kind in MAY_BE[one])
+
+
+PLAIN_WORDS = {"heel": "heel", "tip": "toe tip", "flat": "stamp", "airy": "brush", "slide": "slide", "hand": "clap"}
+"""What a strike is called where no steps are made of it; anything else is a step."""
 
 
 def draft_of(
@@ -35,10 +58,14 @@ def draft_of(
     *,
     tempo: float | None = None,
     words: str = "",
+    shoes: Shoes | None = None,
     task: Task = UNWATCHED,
 ) -> Draft:
     """The draft of a recording of up to ten minutes. Raises FirnError with one sentence where it holds too little, or
-    where the words have another number of sounds."""
+    where the words have another number of sounds.
+
+    `shoes`: what these sound like, where that is known: then its sounds are read as steps.
+    """
     sound, rate, breaks_off_s = read_take(clip)
     onsets = find_onsets(sound, rate, task=task.within(0, 0.7))
     if len(onsets) < 2:
@@ -47,8 +74,17 @@ def draft_of(
     kept = np.isin(onsets.times_s, [tap.at_s for tap in taps])
     read = readings(taps, settings.meter, tempo)[0]
     task.step(0.9)
-    text = worded(words, read, settings, shelf) if words.strip() else script_of(taps, read, settings, shelf)
-    return Draft(onsets.only(kept), read, text, bool(words.strip()), breaks_off(clip, breaks_off_s))
+    onsets, cut = onsets.only(kept), breaks_off(clip, breaks_off_s)
+    struck = tuple(told(shoes, sound, rate, onsets.times_s)) if shoes is not None else ()
+    if words.strip():
+        return Draft(onsets, read, worded(words, read, settings, shelf), True, cut, struck)
+    if struck:
+        # What is no foot for these shoes is left to the eye, and is a step meanwhile.
+        taps = [Tap(tap.at_s, PLAIN_WORDS.get(one.kind, "step")) for tap, one in zip(taps, struck, strict=True)]
+        with suppress(FirnError):
+            text, rivals = in_steps(taps, read, settings, shelf, [may_be(one) for one in struck])
+            return Draft(onsets, read, text, True, cut, struck, rivals)
+    return Draft(onsets, read, script_of(taps, read, settings, shelf), False, cut, struck)
 
 
 SURELY = 0.8
@@ -77,13 +113,20 @@ def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]
             "position": str(place),
             "kind": kinds[number] if number < len(kinds) else None,
             "sure": round(float(heard * sure), 3),
+            "struck": draft.struck[number].kind or None if draft.struck else None,
             "alternatives": [{"position": str(other), "sure": round(share, 3)} for other, share in more],
         }
         for number, (time, heard, place, sure, more) in enumerate(
             zip(draft.onsets.times_s, draft.onsets.surely, read.places, read.sure, read.others, strict=True)
         )
     ]
-    return {"tempo": round(read.tempo, 2), "sounds": sounds, "words": words, "script": draft.script}
+    return {
+        "tempo": round(read.tempo, 2),
+        "sounds": sounds,
+        "words": words,
+        "rivals": list(draft.rivals),
+        "script": draft.script,
+    }
 
 
 def draft_text(draft: Draft, settings: Settings) -> str:

@@ -17,12 +17,21 @@ from firn.core.ear.onsets import Onsets
 from firn.core.ear.own import onsets_without_own
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
+from firn.core.ear.shoes import Shoes, contradicted, otherwise
 from firn.core.ear.sides import Foot
 from firn.core.ear.timbre import exchanged
 from firn.core.ear.told import doubts
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake
 from firn.core.ear.whole import whole
-from firn.core.ear.words import exchange_said, facts, mend_sentence, order_facts, summary
+from firn.core.ear.words import (
+    exchange_said,
+    facts,
+    mend_sentence,
+    order_facts,
+    otherwise_facts,
+    otherwise_said,
+    summary,
+)
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
 from firn.core.piece.unfold import Unfolded
@@ -114,15 +123,23 @@ def verdict_of(
     return first
 
 
-def with_order(part: Part, verdict: Verdict, sound: FloatArray, rate: int) -> Verdict:
-    """A verdict with what sounds as if it had changed places, told from the take's own sounds of its first minutes;
-    where nothing else is to mend, that is."""
-    first = [j for j in verdict.judged if j.expected_s < ALIKE_S]
-    order = tuple(exchanged(part, first, sound[: round((ALIKE_S + 1) * rate)], rate))
+def with_colours(part: Part, verdict: Verdict, sound: FloatArray, rate: int, shoes: Shoes | None = None) -> Verdict:
+    """A verdict with what sounds as if it had changed places, told from the take's own sounds of its first minutes,
+    and, in shoes that are known, what another part of the foot struck; where nothing else is to mend, that is."""
+    first, sound = [j for j in verdict.judged if j.expected_s < ALIKE_S], sound[: round((ALIKE_S + 1) * rate)]
+    order = exchanged(part, first, sound, rate)
+    struck = otherwise(part, first, sound, rate, shoes) if shoes is not None else []
+    if shoes is not None:
+        order = [one for one in order if not contradicted(part, one, struck, shoes)]
+    placed = {index for one in order for index in one.sounds}
+    struck = [one for one in struck if one.sound not in placed]
     mend = verdict.mend
-    if order and mend.code in ("clean", "slip"):
-        mend = FirstMend("order", exchange_said(part, order[0]), sure=order[0].sure)
-    return replace(verdict, order=order, mend=mend)
+    if mend.code in ("clean", "slip"):
+        if order:
+            mend = FirstMend("order", exchange_said(part, order[0]), sure=order[0].sure)
+        elif struck:
+            mend = FirstMend("kind", otherwise_said(part, struck[0]), sure=struck[0].sure)
+    return replace(verdict, order=tuple(order), otherwise=tuple(struck), mend=mend)
 
 
 def routine_of(onsets: Onsets, sound: FloatArray, rate: int, judged: Callable[[Onsets], Routine]) -> Routine:
@@ -191,6 +208,17 @@ def verdict_data(part: Part, verdict: Verdict, piece: str) -> dict[str, Any]:
             }
             for one in verdict.order
         ],
+        "otherwise": [
+            {
+                "place": str(part.sounds[one.sound].place),
+                "kind": part.sounds[one.sound].kind,
+                "sounds_like": one.kind,
+                "passes": one.times,
+                "of": one.of,
+                "sure": round(one.sure, 3),
+            }
+            for one in verdict.otherwise
+        ],
         "doubts": doubts(part.name, verdict.match, verdict.added, verdict.others),
         "count_in_s": verdict.count_in_s and round(verdict.count_in_s, 4),
         "other_starts": [round(o, 3) for o in verdict.others],
@@ -202,7 +230,8 @@ def wrong_data(fault: WrongTake, piece: str) -> dict[str, Any]:
     nothing: dict[str, Any] = {
         "match": match_data(fault.match, piece), "first": fault.message, "fault": None, "summary": fault.hint,
         "sounds": [], "missing": [], "extra": [], "tempo": None, "passes": [], "spread_ms": None, "sides": None,
-        "swing": None, "even": None, "order": None, "doubts": [], "count_in_s": None, "other_starts": [],
+        "swing": None, "even": None, "order": None, "otherwise": None,
+        "doubts": [], "count_in_s": None, "other_starts": [],
     }  # fmt: skip
     return nothing
 
@@ -232,6 +261,8 @@ def _fault_data(part: Part, verdict: Verdict) -> dict[str, Any]:
         place = part.sounds[verdict.dropped].place
     if mend.code == "order":
         place = part.sounds[verdict.order[0].sounds[0]].place
+    if mend.code == "kind":
+        place = part.sounds[verdict.otherwise[0].sound].place
     return {
         "code": mend.code,
         "what": mend.values.get("what", mend.code),
@@ -280,7 +311,8 @@ def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
         passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
         lines.append(f"{passed}{counting.say(sound.place):<4} {name:<28} {j.heard:<8} {off}".rstrip())
     lines += [f"{'may be echo' if a.echo else 'added'} at {a.heard_s:.3f} s" for a in verdict.added]
-    lines += [summary(verdict), *order_facts(part, verdict), *facts(part, whole(part, verdict))]
+    lines += [summary(verdict), *order_facts(part, verdict), *otherwise_facts(part, verdict)]
+    lines += facts(part, whole(part, verdict))
     return [*lines, mend_sentence(verdict.mend)]
 
 
@@ -320,6 +352,7 @@ def routine_data(one: Routine, piece: str) -> dict[str, Any]:
         "swing": None,
         "even": None,
         "order": None,
+        "otherwise": None,
         "doubts": [],
         "count_in_s": None,
         "other_starts": [],

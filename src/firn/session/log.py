@@ -16,8 +16,8 @@ if TYPE_CHECKING:
     from firn.core.ear.routine import Routine
     from firn.core.ear.verdict import Verdict
 
-HOW: dict[str, How] = {"clean": "clean", "slip": "slip"}
-"""Mends that leave a take clean: nothing, or slips that are no habit."""
+HOW: dict[str, How] = {"clean": "clean", "slip": "slip", "kind": "slip"}
+"""Mends that leave a take clean: nothing, slips that are no habit, and what is told by its colour alone."""
 
 
 def step_name(piece: BookPiece, part_name: str) -> str:

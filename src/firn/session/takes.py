@@ -1,6 +1,6 @@
 """Takes coming into the workbook and being judged: what the window and the command line both do."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 import numpy as np
@@ -9,6 +9,7 @@ from msgspec import Struct
 from firn.core.book.book import Take
 from firn.core.ear.click import Click
 from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.shoes import Shoes
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
@@ -19,7 +20,7 @@ from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
 from firn.files.whole import called
 from firn.session.fresh import new_id, now
-from firn.session.listening import parts_beside, verdict_of, with_order
+from firn.session.listening import parts_beside, verdict_of, with_colours
 
 SILENT_DB = -60.0
 
@@ -142,11 +143,13 @@ def judged(
     line: tuple[float, float] | None = None,
     beside: Sequence[Part] = (),
     anyway: bool = False,
+    shoes: Callable[[], Shoes | None] = lambda: None,
     task: Task = UNWATCHED,
 ) -> Verdict:
     """The verdict on a take of a part, from the click where it was made to one, unless a start (`line`) is chosen.
 
-    `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be.
+    `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be; `shoes`: learns what
+    they sound like.
     """
     click = Click(take.click_s) if take.click_s is not None and line is None else None
     others = parts_beside(beside, part, take.tempo)
@@ -156,4 +159,5 @@ def judged(
             part, take.tempo, heard, on_ms=on_ms, line=line, click=click, others=others, anyway=anyway, task=within
         )
 
-    return with_order(part, verdict_of(onsets, sound, rate, verdict, task=task), sound, rate)
+    found = verdict_of(onsets, sound, rate, verdict, task=task.within(0, 0.8))
+    return with_colours(part, found, sound, rate, shoes())

@@ -150,10 +150,17 @@ LIKE = {
 """The kinds that a key may stand for, likeliest first; any other stands for its own."""
 
 
-def in_steps(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> tuple[str, tuple[str, ...]]:
+def in_steps(
+    taps: Sequence[Tap],
+    read: Quantised,
+    settings: Settings,
+    shelf: Shelf,
+    kinds: Sequence[tuple[str, ...]] | None = None,
+) -> tuple[str, tuple[str, ...]]:
     """The script of taps as steps, the likeliest for how they were tapped; and what could be another one, in words.
-    Raises FirnError where they are no steps."""
-    named, places = _named(taps, read, settings, shelf)
+    Raises FirnError where they are no steps. `kinds`: what each may be, likeliest first, none for any; else its word
+    says so."""
+    named, places = _named(taps, read, settings, shelf, kinds)
     tradition = settings.tradition
     if sum(one.many for one in named) != len(taps):
         raise FirnError("These are no steps that Firn knows one after another.")
@@ -174,14 +181,17 @@ def in_steps(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Sh
 
 
 def _named(
-    taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf
+    taps: Sequence[Tap],
+    read: Quantised,
+    settings: Settings,
+    shelf: Shelf,
+    kinds: Sequence[tuple[str, ...]] | None = None,
 ) -> tuple[list[Named], list[Fraction]]:
     """Taps as steps, and where each lies as it is said."""
     places = [_said_at(place, settings.counting) for place in read.places]
-    struck = [
-        Struck(place, LIKE.get(tap.word, (tap.word.replace(" ", "_"),)), tap.foot)
-        for tap, place in zip(taps, places, strict=True)
-    ]
+    if kinds is None:
+        kinds = [LIKE.get(tap.word, (tap.word.replace(" ", "_"),)) for tap in taps]
+    struck = [Struck(place, may, tap.foot) for tap, place, may in zip(taps, places, kinds, strict=True)]
     return words_of(struck, settings.tradition, shelf), places
 
 

@@ -99,7 +99,12 @@ def _remedy(part: Part, judged: Judged) -> str:
 
 
 def _named(part: Part, judged: Judged) -> dict[str, str]:
-    sound = part.sounds[judged.target.sounds[0]]
+    return sound_said(part, judged.target.sounds[0])
+
+
+def sound_said(part: Part, index: int) -> dict[str, str]:
+    """The values of a sentence that a sound is named in."""
+    sound = part.sounds[index]
     use = part.uses[sound.use]
     single = len(use.places) == 1
     return {

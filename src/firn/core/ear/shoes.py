@@ -13,7 +13,7 @@ from msgspec import Struct
 
 from firn.core.ear.judged import Judged
 from firn.core.ear.onsets import Onsets
-from firn.core.ear.timbre import class_of, described
+from firn.core.ear.timbre import Exchanged, class_of, described
 from firn.core.piece.piece import Part
 
 FloatArray = npt.NDArray[np.float64]
@@ -28,8 +28,8 @@ LEAST, MOST = 3, 40
 APART_S = 0.35
 """Of sounds closer together than examples are danced, the first is the example."""
 
-TIMES_AS_LONG = 1.6
-"""A rest between kinds is so much longer than those between their examples."""
+TIMES_AS_LONG = 1.4
+"""A rest between kinds is so much longer than the longest between their examples."""
 
 TO_DIAGONAL, TO_EVEN, FLOOR = 0.3, 0.3, 0.05
 """How far the covariance is drawn to its diagonal, and that to an even spread; the least spread, in bels."""
@@ -42,6 +42,9 @@ OFTEN = 0.6
 
 THESE = 0.6
 """Where fewer of a take's sounds are as they are written, it is of other shoes, or on another floor."""
+
+MAY_BE = 0.02
+"""What is less likely it is not."""
 
 SURE = 0.7
 """What is less sure is not told."""
@@ -75,10 +78,12 @@ class Otherwise(Struct, frozen=True):
 
 
 class Told(Struct, frozen=True):
-    """What struck, "" where that is not sure enough to be told; how sure, 0 to 1."""
+    """What struck, "" where that is not sure enough to be told; how sure, 0 to 1. `others`: what else it may have
+    been, likeliest first, with what was not sure enough."""
 
     kind: str
     sure: float
+    others: tuple[str, ...] = ()
 
 
 def examples_in(onsets: Onsets, kinds: int) -> list[list[float]] | None:
@@ -93,7 +98,7 @@ def examples_in(onsets: Onsets, kinds: int) -> list[list[float]] | None:
     gaps = np.diff(times)
     rests = np.sort(np.argsort(gaps)[::-1][: kinds - 1])
     others = np.delete(gaps, rests)
-    if len(rests) and gaps[rests].min() < TIMES_AS_LONG * float(np.median(others)):
+    if len(rests) and gaps[rests].min() < TIMES_AS_LONG * float(others.max()):
         return None
     groups = [list(map(float, group)) for group in np.split(np.array(times), rests + 1)]
     return groups if all(len(group) >= LEAST for group in groups) else None
@@ -134,7 +139,13 @@ def told(shoes: Shoes, sound: npt.ArrayLike, rate_hz: int, times_s: npt.ArrayLik
         best = int(share.argmax())
         sure = float(share[best])
         strange = distance[best] > STRANGE * shoes.usual
-        found.append(Told("" if strange or sure < SURE else shoes.kinds[best], 0.0 if strange else sure))
+        if strange:
+            found.append(Told("", 0.0))
+            continue
+        known = sure >= SURE
+        ranked = [int(k) for k in np.argsort(-share) if share[k] >= MAY_BE]
+        others = tuple(shoes.kinds[k] for k in ranked if k != best or not known)
+        found.append(Told(shoes.kinds[best] if known else "", sure, others))
     return found
 
 
@@ -179,3 +190,11 @@ def otherwise(
 def _alone(judged: Sequence[Judged]) -> list[Judged]:
     """What sounds at a time of its own."""
     return [one for one in judged if len(one.target.sounds) == 1]
+
+
+def contradicted(part: Part, one: Exchanged, found: Sequence[Otherwise], shoes: Shoes) -> bool:
+    """Whether two sounds that seem to have changed places are, in shoes that are known, as they are written."""
+    kinds = [class_of(part.sounds[index].kind) for index in one.sounds]
+    said = {other.sound: other.kind for other in found}
+    known = all(kind in shoes.kinds for kind in kinds)
+    return known and not any(said.get(at) == kind for at, kind in zip(one.sounds, reversed(kinds), strict=True))

@@ -16,6 +16,7 @@ from firn.core.ear.lay import Run, as_meant, as_one, lay
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import LEAD_S, Candidate
+from firn.core.ear.shoes import Otherwise
 from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.timbre import Exchanged
@@ -33,7 +34,8 @@ class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
     later than the one judged. `count_in_s`: when a count-in begins, None for none. `kept`: how it stayed with Firn's
     click, None for a take made to none. `counted`: Firn's own counts or beats were in it, and were taken out.
-    `order`: sounds that sound as if they had changed places."""
+    `order`: sounds that sound as if they had changed places; `otherwise`: those that sound as another kind than is
+    written, in shoes that are known."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -49,6 +51,7 @@ class Verdict(Struct, frozen=True):
     kept: Kept | None = None
     counted: bool = False
     order: tuple[Exchanged, ...] = ()
+    otherwise: tuple[Otherwise, ...] = ()
 
     def count(self, heard: HeardAs) -> int:
         """How many targets were heard so."""

@@ -1,8 +1,9 @@
 """What the ear says, in words."""
 
 from firn.core.ear.click import BEHIND_MS
-from firn.core.ear.first import FirstMend
+from firn.core.ear.first import FirstMend, sound_said
 from firn.core.ear.judged import HeardAs
+from firn.core.ear.shoes import Otherwise, Shown
 from firn.core.ear.timbre import Exchanged
 from firn.core.ear.verdict import Verdict
 from firn.core.ear.whole import Whole
@@ -46,6 +47,8 @@ def mend_sentence(mend: FirstMend) -> str:
         return f"{more} too many {verb} heard, the first just after {values['count']}."
     if mend.code == "order":
         return exchange_sentence(values)
+    if mend.code == "kind":
+        return otherwise_sentence(values)
     if mend.code == "slip":
         what = {"missing": "was not heard", "added": "had a sound too many after it"}.get(values["what"], "")
         what = what or f"came {values['ms']} ms {values['what']}"
@@ -74,6 +77,30 @@ def order_facts(part: Part, verdict: Verdict) -> list[str]:
     """The same for each such pair but the one that is said first."""
     said = [exchange_sentence(exchange_said(part, one)) for one in verdict.order]
     return said[1:] if verdict.mend.code == "order" else said
+
+
+STRUCK: dict[Shown, str] = {
+    "heel": "a heel", "ball": "the ball of the foot", "tip": "the tip", "flat": "the whole foot", "airy": "a brush",
+    "slide": "a slide", "hand": "hands",
+}  # fmt: skip
+"""What struck, as it is said."""
+
+
+def otherwise_said(part: Part, one: Otherwise) -> dict[str, str]:
+    """The values of a sentence on a sound that sounds as another kind than is written."""
+    struck = next(said for kind, said in STRUCK.items() if kind == one.kind)
+    return {**sound_said(part, one.sound), "struck": struck, "times": str(one.times), "passes": str(one.of)}
+
+
+def otherwise_sentence(values: dict[str, str]) -> str:
+    """That a sound sounds as if another part of the foot had struck: heard by its colour alone, so never certain."""
+    return f"{_sound(values)} sounds like {values['struck']}, {values['times']} of {values['passes']} times."
+
+
+def otherwise_facts(part: Part, verdict: Verdict) -> list[str]:
+    """The same for each such sound but the one that is said first."""
+    said = [otherwise_sentence(otherwise_said(part, one)) for one in verdict.otherwise]
+    return said[1:] if verdict.mend.code == "kind" else said
 
 
 def _lower(text: str) -> str:

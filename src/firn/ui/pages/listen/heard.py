@@ -1,6 +1,6 @@
 """A take that has been listened to: its sound, its onsets, and the verdict on it."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from firn.core.book.book import Take
@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from firn.core.ear.match import Match
     from firn.core.ear.onsets import Onsets
     from firn.core.ear.routine import Routine
+    from firn.core.ear.shoes import Shoes
     from firn.core.ear.verdict import Verdict
     from firn.core.piece.unfold import Unfolded
     from firn.files.audio import FloatArray
@@ -69,15 +70,17 @@ class HeardTake:
         line: tuple[float, float] | None = None,
         beside: Sequence[Part] = (),
         anyway: bool = False,
+        shoes: "Callable[[], Shoes | None]" = lambda: None,
         task: Task = UNWATCHED,
     ) -> None:
         """Judge it as a take of a part; from the click where it was made to one, unless a start is chosen.
 
-        `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be.
+        `beside`: other parts that it might be a take of; `anyway`: judge it whatever it may be; `shoes`: learns what
+        they sound like.
         """
         from firn.core.ear.verdict import NothingHeard, WrongTake
         from firn.core.ear.whole import whole
-        from firn.core.ear.words import facts, order_facts
+        from firn.core.ear.words import facts, order_facts, otherwise_facts
         from firn.session.takes import judged
 
         self.verdict, self.fault, self.wrong = None, "", None
@@ -92,9 +95,11 @@ class HeardTake:
                 line=line,
                 beside=beside,
                 anyway=anyway,
+                shoes=shoes,
                 task=task,
             )
-            self.facts = (*order_facts(part, self.verdict), *facts(part, whole(part, self.verdict)))
+            struck = (*order_facts(part, self.verdict), *otherwise_facts(part, self.verdict))
+            self.facts = (*struck, *facts(part, whole(part, self.verdict)))
         except WrongTake as fault:
             self.fault, self.wrong = str(fault), fault.match
         except NothingHeard as fault:

@@ -39,6 +39,7 @@ from firn.ui.widgets.strip.view import StripView
 if TYPE_CHECKING:
     # Heavy ones: imported when a take is first listened to, not when Firn starts.
     from firn.core.ear.asked.question import Question
+    from firn.core.ear.shoes import Shoes
     from firn.core.ear.verdict import Verdict
 
 
@@ -334,14 +335,14 @@ class ListenPage(Page, PageView):
             listen = self._combo.listening(store, take, on_ms)
             self._jobs.run("listen", f"Listening to {take.name}", listen, self._listened_to_combo)
             return
-        read = self._parts_beside()
+        read, shoes = self._parts_beside(), self._shoes_of(take)
 
         def work(task: Task) -> "tuple[HeardTake, Part | None, Sequence[Question]]":
             from firn.session.takes import heard
 
             one = HeardTake(take, *heard(store, take, task.within(0, 0.6)))
             if part is not None:
-                one.judge(part, on_ms=on_ms, beside=read(), task=task.within(0.6, 1))
+                one.judge(part, on_ms=on_ms, beside=read(), shoes=shoes, task=task.within(0.6, 1))
             return one, part, one.questions(part) if part is not None else ()
 
         self._jobs.run("listen", f"Listening to {take.name}", work, lambda made: self._listened(*made))
@@ -375,6 +376,24 @@ class ListenPage(Page, PageView):
         others = [p for p in parts if p.id != own and len(p.text) <= MOST_LETTERS]
         return lambda: [read_in(piece, p, p.text, shelf) for p in others] if piece is not None else []
 
+    def _shoes_of(self, take: Take) -> "Callable[[], Shoes | None]":
+        """Learns, beside the window, what the shoes of a take sound like, from a clean one before it."""
+        piece, shelf, on_ms = self._desk.piece, self._desk.shelf, self._on_ms()
+        book, store = self._desk.bridge.book, self._desk.bridge.session.store
+
+        def read(part_id: str) -> Part | None:
+            found = next((p for p in piece.parts if p.id == part_id), None) if piece is not None else None
+            if piece is None or found is None or len(found.text) > MOST_LETTERS:
+                return None
+            return read_in(piece, found, found.text, shelf)
+
+        def learn() -> "Shoes | None":
+            from firn.session.shoes import known_before
+
+            return known_before(store, book, take, read, on_ms=on_ms)
+
+        return learn
+
     def judge(self, line: tuple[float, float] | None = None, *, anyway: bool = False) -> None:
         """Judge the take on show against the part as it now is; `line` where the user says which start is meant,
         `anyway` where she says that it is this part."""
@@ -383,10 +402,10 @@ class ListenPage(Page, PageView):
             return
         fresh = HeardTake(one.take, one.sound, one.rate, one.onsets)
         fresh.asked = one.asked or anyway
-        read = self._parts_beside()
+        read, shoes = self._parts_beside(), self._shoes_of(one.take)
 
         def work(task: Task) -> HeardTake:
-            fresh.judge(part, on_ms=on_ms, line=line, beside=read(), anyway=anyway, task=task)
+            fresh.judge(part, on_ms=on_ms, line=line, beside=read(), anyway=anyway, shoes=shoes, task=task)
             return fresh
 
         def done(judged: HeardTake) -> None:
