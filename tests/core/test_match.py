@@ -4,6 +4,7 @@ import unittest
 from fractions import Fraction
 
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
@@ -82,7 +83,8 @@ class WhichTest(unittest.TestCase):
         one = match(times_of(EVEN), named(EVEN, "A"), [named(CLAPS, "Claps"), named(B, "B")])
         self.assertEqual((one.what, one.also), ("this", ("Claps",)))
         self.assertLess(one.sure, 0.6)
-        self.assertIn("may as well be Claps", doubts("A", one, (), ())[0])
+        verdict = judge(part(EVEN), TEMPO, heard(EVEN, passes=(1.0,) * 3))
+        self.assertIn("may as well be Claps", doubts("A", replace(verdict, match=one))[0])
 
     def test_a_hold_left_out_is_a_fault_of_this(self) -> None:
         short = BREAK.replace("  6-7 hold", "")
@@ -197,13 +199,15 @@ class JudgedTest(unittest.TestCase):
     def test_what_fits_nothing_or_hardly(self) -> None:
         one = found(A, np.sort(np.random.default_rng(4).uniform(0.5, 12, 40)))
         self.assertTrue(told("A", TEMPO, one)[0].startswith(("Nothing here fits A.", "This hardly fits A: ")))
+        self.assertIn("another part", told("A", TEMPO, one)[1])
+        self.assertIn("nearer to the feet", told("A", TEMPO, one, plain=False)[1])
         with self.assertRaises(NothingHeard):
             which(part(A), TEMPO, Onsets(np.array([0.5]), np.zeros(1)))
 
     def test_it_is_judged_all_the_same(self) -> None:
         verdict = judge(part(A), TEMPO, heard(B, passes=(1.0,) * 3), anyway=True)
         self.assertGreater(verdict.count("missing") + len(verdict.added), 5)
-        self.assertIn("because you said so", doubts("A", verdict.match, (), ())[0])
+        self.assertIn("because you said so", doubts("A", verdict)[0])
         self.assertLess(verdict.mend.sure, 0.5)
 
     def test_a_pause_between_is_no_fault(self) -> None:

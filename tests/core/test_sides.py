@@ -7,11 +7,12 @@ from msgspec.structs import replace
 
 from firn.core.ear.echoes import echoes
 from firn.core.ear.judged import Judged
-from firn.core.ear.onsets import Onsets
+from firn.core.ear.onsets import NONE, Onsets
 from firn.core.ear.sides import Foot, sides_of
 from firn.core.ear.sure import sure_heard, sure_missing
 from firn.core.ear.swing import Swing, swing_of
 from firn.core.ear.targets import Target, targets_of
+from firn.core.ear.told import doubts
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence
@@ -181,6 +182,11 @@ class EchoTest(unittest.TestCase):
         self.assertEqual((verdict.mend.code, {a.echo for a in verdict.added}), ("clean", {True}))
 
 
+def plain(at_s: float, sure: float = 1.0) -> Onsets:
+    """One onset, and how surely it is one."""
+    return Onsets(np.array([at_s]), np.zeros(1), np.array([sure]))
+
+
 class SureTest(unittest.TestCase):
     def test_near_the_limit_is_unsure(self) -> None:
         self.assertAlmostEqual(sure_heard(25.0, 25.0, 1.0), 0.5, delta=0.01)
@@ -189,8 +195,20 @@ class SureTest(unittest.TestCase):
         self.assertLess(sure_heard(3.0, 25.0, 0.6), 0.61)
 
     def test_missing_beside_another_is_unsure(self) -> None:
-        self.assertLess(sure_missing(1.0, np.array([0.98])), sure_missing(1.0, np.array([0.6])))
-        self.assertGreater(sure_missing(1.0, np.zeros(0)), 0.5)
+        self.assertLess(sure_missing(1.0, plain(0.98)), sure_missing(1.0, plain(0.6)))
+        # In a take whose sounds are hard to tell from the room it may have been danced.
+        self.assertLess(sure_missing(1.0, plain(0.6, sure=0.8)), 0.5)
+        self.assertGreater(sure_missing(1.0, NONE), 0.5)
+
+    def test_what_may_have_been_danced_softly_is_no_slip(self) -> None:
+        """Where the room makes sounds hard to tell, one not heard once is in doubt; in every pass it is told."""
+        one = part(WALK)
+        targets = targets_of(one.sounds, TEMPO, counts=one.counts, passes=4)
+        for gone, sure, code in (({17}, 1.0, "slip"), ({17}, 0.88, "clean"), ({3, 15, 27, 39}, 0.88, "missing")):
+            times = np.array([t.seconds + 0.5 for n, t in enumerate(targets) if n not in gone])
+            verdict = judge(one, TEMPO, Onsets(times, np.zeros(len(times)), np.full(len(times), sure)))
+            self.assertEqual((verdict.mend.code, verdict.count("missing")), (code, len(gone)))
+            self.assertEqual(any("danced, softly" in said for said in doubts("A", verdict)), sure < 1)
 
     def test_a_habit_is_surer_than_a_slip(self) -> None:
         one = part(WALK)

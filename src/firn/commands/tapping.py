@@ -57,7 +57,7 @@ def _draft(args: argparse.Namespace) -> int:
     settings, shelf = _settings(args), own_cards(args)
     words = read_text(Path(args.words), "a list of words", MOST_BYTES) if args.words else ""
     draft = draft_of(Path(args.clip), settings, shelf, tempo=args.tempo, words=words, shoes=shoes_asked(args))
-    for rival in draft.rivals if not args.json else ():
+    for rival in dict.fromkeys(draft.rivals) if not args.json else ():
         print(f"firn: {rival}", file=sys.stderr)
     if draft.told:
         print(f"firn: {draft.told}", file=sys.stderr)

@@ -219,7 +219,7 @@ def verdict_data(part: Part, verdict: Verdict, piece: str) -> dict[str, Any]:
             }
             for one in verdict.otherwise
         ],
-        "doubts": doubts(part.name, verdict.match, verdict.added, verdict.others),
+        "doubts": doubts(part.name, verdict),
         "count_in_s": verdict.count_in_s and round(verdict.count_in_s, 4),
         "other_starts": [round(o, 3) for o in verdict.others],
     }
@@ -303,7 +303,7 @@ def _foot_data(foot: Foot) -> dict[str, Any]:
 def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
     """A verdict for a terminal: what is in doubt, the sounds one a line, the whole, and what to mend first."""
     counting = part.settings.counting
-    lines = [f"In doubt: {doubt}" for doubt in doubts(part.name, verdict.match, verdict.added, verdict.others)]
+    lines = [f"In doubt: {doubt}" for doubt in doubts(part.name, verdict)]
     for j in verdict.judged:
         sound = part.sounds[j.target.sounds[0]]
         off = "" if j.ms is None else f"{j.ms:+.0f} ms"

@@ -14,6 +14,9 @@ from firn.core.piece.piece import Part
 
 MOST, FEW = 0.6, 0.25
 
+HARDLY = 0.5
+"""Less sure than this nothing is said to be so."""
+
 
 class FirstMend(Struct, frozen=True):
     """The one thing to mend first: a code for the table of sentences, its values, and the target it is about.
@@ -46,7 +49,7 @@ def mend_first(
         last = hold.place + hold.length - 1
         said = counting.say(hold.place) + (f"-{counting.say(last)}" if hold.length > 1 else "")
         return FirstMend("hold_dropped", {"counts": said, "length": f"{hold.length}"})
-    found = faults(judged, added)
+    found = [fault for fault in faults(judged, added) if not _unplain(judged, fault)]
     habit = next((f for f in found if f.habit), None)
     if habit is not None and habit.what == "missing":
         return _mend(part, judged, habit, habit.what, _remedy(part, judged[habit.first]))
@@ -66,6 +69,12 @@ def mend_first(
     if found:
         return _mend(part, judged, found[0], "slip", many=len(found))
     return FirstMend("clean", {"spread": f"{spread_ms(judged):.0f}"})
+
+
+def _unplain(judged: Sequence[Judged], fault: TakeFault) -> bool:
+    """Whether a sound once was not heard where the room makes sounds hard to tell: that is in doubt, which is said
+    first, and is no slip."""
+    return fault.what == "missing" and not fault.habit and judged[fault.first].sure < HARDLY
 
 
 def _on_the_and(part: Part, judged: Sequence[Judged]) -> bool:

@@ -5,9 +5,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from firn.core.ear.align import FloatArray
 from firn.core.ear.first import FirstMend
 from firn.core.ear.judged import Added, Judged
+from firn.core.ear.onsets import Onsets
 
 ERROR_MS = 4.0
 """How exactly the distance of a sound from its time is known."""
@@ -22,10 +22,20 @@ def sure_heard(ms: float, on_ms: float, onset: float) -> float:
     return side * onset
 
 
-def sure_missing(expected_s: float, heard_s: FloatArray) -> float:
+PLAIN = (0.85, 0.92, 0.96)
+"""How surely the sounds of a take are sounds, in the mean, and..."""
+
+NOT_DANCED = (0.35, 0.5, 0.9)
+"""... how often what is not heard in such a take was not danced: counted on recorded hits, loud and soft, in rooms
+and halls under noise. Where the room makes them hard to tell, most of what is not heard was soft."""
+
+
+def sure_missing(expected_s: float, onsets: Onsets) -> float:
     """How sure it is that a sound was not danced that is not heard."""
+    heard_s = onsets.times_s
     near = float(np.min(np.abs(heard_s - expected_s))) if len(heard_s) else 1.0
-    return 0.5 if near < MASKED_S else 0.9
+    plain = float(np.interp(np.mean(onsets.surely), PLAIN, NOT_DANCED)) if len(heard_s) else NOT_DANCED[-1]
+    return min(0.5, plain) if near < MASKED_S else plain
 
 
 def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added], match: float) -> float:

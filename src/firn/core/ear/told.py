@@ -1,13 +1,12 @@
 """What is said of which take this is, and of what is in doubt in it."""
 
-from collections.abc import Sequence
 from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from firn.core.ear.match import Match
 
 if TYPE_CHECKING:
-    from firn.core.ear.judged import Added
+    from firn.core.ear.verdict import Verdict
 
 _FAST = {
     Fraction(2): "twice as fast",
@@ -23,10 +22,11 @@ SURE = 0.8
 HARDLY = 0.5
 
 
-def told(name: str, tempo: float, found: Match) -> tuple[str, str]:
+def told(name: str, tempo: float, found: Match, *, plain: bool = True) -> tuple[str, str]:
     """What a take is that is none of this part, in one sentence, and what to do.
 
-    `name`: the part that was asked for; `tempo`: the counts a minute at which it was meant.
+    `name`: the part that was asked for; `tempo`: the counts a minute at which it was meant; `plain`: whether its
+    sounds are plain to tell from the room.
     """
     danced = f"{found.danced_at(tempo):.0f}"
     if found.what == "other":
@@ -35,15 +35,18 @@ def told(name: str, tempo: float, found: Match) -> tuple[str, str]:
         return f"This is{likely} {names} at {danced}, not {name}.", ""
     if found.what == "tempo":
         return f"This is {name} danced {_FAST[found.ratio]}: at {danced}, where {tempo:.0f} was meant.", ""
+    rooms = "Its sounds are hard to tell from the room: record it nearer to the feet, or where it rings less."
     if found.passes.share < HARDLY:
-        return f"Nothing here fits {name}.", "Is it a take of another part, or at quite another tempo?"
+        asked = "Is it a take of another part, or at quite another tempo?"
+        return f"Nothing here fits {name}.", asked if plain else rooms
     said = f"This hardly fits {name}: {100 * found.passes.share:.0f} of 100 sounds fall into place."
-    return said, "Is it a take of another part?"
+    return said, "Is it a take of another part?" if plain else rooms
 
 
-def doubts(name: str, found: Match, added: "Sequence[Added]", starts: Sequence[float]) -> list[str]:
+def doubts(name: str, verdict: "Verdict") -> list[str]:
     """What is in doubt in a take that is judged as one of a part, a sentence each; what matters most first."""
     said = []
+    found, added, starts = verdict.match, verdict.added, verdict.others
     if found.also:
         names = ", ".join(found.also)
         said.append(f"By its times alone it may as well be {names}: both sound alike.")
@@ -55,6 +58,8 @@ def doubts(name: str, found: Match, added: "Sequence[Added]", starts: Sequence[f
     if starts:
         shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in starts)
         said.append(f"It fits as well if it begins {shifts}.")
+    if verdict.unplain:
+        said.append("The sounds are hard to tell from the room: what is not heard may have been danced, softly.")
     echoes = sum(a.echo for a in added)
     if echoes:
         sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"

@@ -10,14 +10,14 @@ from msgspec.structs import replace
 from firn.core.ear.align import Alignment, align, along
 from firn.core.ear.click import Click, Kept, kept_with
 from firn.core.ear.echoes import echoes
-from firn.core.ear.first import FirstMend, mend_first, spread_ms
+from firn.core.ear.first import HARDLY, FirstMend, mend_first, spread_ms
 from firn.core.ear.judged import Added, HeardAs, Judged
 from firn.core.ear.lay import Run, as_meant, as_one, lay
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import LEAD_S, Candidate
 from firn.core.ear.shoes import Otherwise
-from firn.core.ear.sure import sure_heard, sure_mend, sure_missing
+from firn.core.ear.sure import PLAIN, sure_heard, sure_mend, sure_missing
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.timbre import Exchanged
 from firn.core.ear.told import told
@@ -52,6 +52,11 @@ class Verdict(Struct, frozen=True):
     counted: bool = False
     order: tuple[Exchanged, ...] = ()
     otherwise: tuple[Otherwise, ...] = ()
+
+    @property
+    def unplain(self) -> bool:
+        """Whether something is not heard, and the room makes it hard to tell whether it was danced."""
+        return any(j.heard == "missing" and j.sure < HARDLY for j in self.judged)
 
     def count(self, heard: HeardAs) -> int:
         """How many targets were heard so."""
@@ -189,7 +194,7 @@ def judge(
     if found.what != "this" and not (anyway or line is not None or passes is not None):
         if found.what == "nothing":
             _one_alone(part, tempo, onsets)
-        message, hint = told(part.name, tempo, found)
+        message, hint = told(part.name, tempo, found, plain=float(np.mean(onsets.surely)) >= PLAIN[0])
         raise WrongTake(found, message, hint=hint)
     if passes is not None or found.what != "this":
         about = passes or max(1, len(found.passes.found))
@@ -279,9 +284,7 @@ def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: f
     for index, target in enumerate(targets):
         expected = float(laid.expected_s[index])
         if index not in pairs:
-            judged.append(
-                Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets.times_s))
-            )
+            judged.append(Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets)))
             continue
         at = pairs[index]
         heard = float(onsets.times_s[at])

@@ -55,7 +55,7 @@ class VerdictView(QWidget):
         from firn.core.ear.told import doubts
         from firn.core.ear.words import mend_sentence, summary
 
-        doubted = doubts(part, verdict.match, verdict.added, verdict.others)
+        doubted = doubts(part, verdict)
         self.doubt.setText("\n".join(doubted) + ("  B: the other start." if verdict.others else ""))
         self.doubt.setVisible(bool(doubted))
         clean = verdict.mend.code == "clean"

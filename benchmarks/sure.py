@@ -1,0 +1,132 @@
+"""How sure a verdict is, and whether it may be: of sounds and takes that are called sure, how many are right.
+
+Takes of the first parts of forty class combos, danced by a second synthesiser in rooms, halls, through a phone and
+under talk; some sounds left out, some late. On seeds that were never tuned on.
+"""
+
+from collections import Counter
+
+import numpy as np
+from tests import dancers, shoes, takes
+from tests.studio import SHOWN
+
+from benchmarks.report import figure, heading
+from benchmarks.which import parts
+from firn.core.ear.onsets import find_onsets
+from firn.core.ear.timbre import class_of
+from firn.core.ear.told import SURE
+from firn.core.ear.verdict import NothingHeard, Verdict, judge
+from firn.core.piece.piece import Part
+
+Row = list[tuple[float, str, float | None]]
+"""Of each sound: when it is due, what strikes, and when it is struck, None for never; in seconds."""
+
+STRIKES = {shown: struck for struck, shown in SHOWN.items()}
+MANY, SEED = 36, 88_000
+PASSES = 3
+JITTER_S, LATE_S = 0.008, (0.055, 0.085)
+LEFT_OUT, LATE = 0.05, 0.05
+NEAR_S, OPEN_S = 0.12, (0.018, 0.034)
+"""So near its time a sound is that one; so far off it, it may be called on or not."""
+
+
+def danced(
+    part: Part, tempo: float, rng: np.random.Generator, *, faulty: bool
+) -> list[tuple[float, str, float | None]]:
+    """Each sound of each pass."""
+    pattern = dancers.pattern_of(part)
+    kinds = {s.position: class_of(s.kind) for s in reversed(part.sounds) if s.heard}
+    found: Row = []
+    for number in range(PASSES):
+        for index, place in enumerate(pattern.places):
+            due = (float(place - pattern.places[0]) + number * pattern.counts) * 60 / tempo + 0.8
+            at: float | None = due + rng.normal(0, JITTER_S)
+            if faulty and (number or index):
+                chance = rng.random()
+                after = (
+                    float(pattern.places[index + 1] - place) * 60 / tempo if index + 1 < len(pattern.places) else 0.5
+                )
+                if chance < LEFT_OUT:
+                    at = None
+                elif chance < LEFT_OUT + LATE and after > 2.5 * LATE_S[1]:
+                    at = due + rng.uniform(*LATE_S)
+            found.append((due, STRIKES[kinds[place]], at))
+    return found
+
+
+def recorded(row: Row, where: str, rng: np.random.Generator) -> tuple[np.ndarray, int]:
+    """A take of what is struck, in one of the places."""
+    placed = [(at, kind) for _, kind, at in row if at is not None]
+    audio, _ = shoes.laid(sorted(placed), shoes.shoe(rng), shoes.floor(rng), rng, soft_db=8)
+    rings_s, number = (0.8, 100 + int(rng.integers(12))) if where == "a hall" else (0.3, int(rng.integers(20)))
+    audio = shoes.in_room(audio, number, rings_s)
+    if where == "under talk":
+        said = shoes.talk(len(audio) / shoes.RATE, rng)
+        audio = audio + said * np.abs(audio).max() * 10 ** (-rng.uniform(6, 14) / 20)
+    audio = shoes.hiss(audio, rng)
+    return shoes.phone(audio, rng) if where == "a phone" else (np.clip(audio, -1, 1), shoes.RATE)
+
+
+def sounds_right(verdict: Verdict, row: Row) -> Counter[str]:
+    """How many sounds are called sure, and right; how many not sure, and right."""
+    due = np.array([one for one, _, _ in row])
+    score: Counter[str] = Counter()
+    for one in verdict.judged:
+        nearest = int(np.argmin(np.abs(due - one.expected_s)))
+        if abs(due[nearest] - one.expected_s) > NEAR_S:
+            score["sure" if one.sure >= SURE else "not sure"] += 1
+            continue
+        at = row[nearest][2]
+        away = None if at is None else at - due[nearest]
+        if away is not None and OPEN_S[0] < abs(away) < OPEN_S[1]:
+            continue
+        truth = "missing" if away is None else "on" if abs(away) <= OPEN_S[0] else "late"
+        how = "sure" if one.sure >= SURE else "not sure"
+        score[how] += 1
+        score[f"{how}, right"] += one.heard == truth
+    return score
+
+
+def sure() -> None:
+    """Each place, clean takes and such with faults."""
+    heading(f"How sure ({MANY} takes of each, three passes; sure is {SURE} or more; seeds from {SEED})")
+    if takes.hits_folder() is None or not shoes.voices():
+        print("  the recorded hits or voices could not be had: nothing measured")
+        return
+    known = [one for one in parts() if 6 <= len(dancers.pattern_of(one[0]).places) <= 24]
+    total: Counter[str] = Counter()
+    for where in ("a room", "a hall", "a phone", "under talk"):
+        here: Counter[str] = Counter()
+        for number in range(MANY):
+            rng = np.random.default_rng([SEED, number, len(where)])
+            part, tempo = known[int(rng.integers(len(known)))]
+            faulty = number % 2 == 1
+            row = danced(part, tempo, rng, faulty=faulty)
+            try:
+                verdict = judge(part, tempo, find_onsets(*recorded(row, where, rng)))
+            except NothingHeard:
+                here["refused"] += 1
+                continue
+            here.update(sounds_right(verdict, row))
+            if not faulty:
+                clean = verdict.mend.code in ("clean", "slip")
+                here["clean takes"] += 1
+                here["clean, said"] += clean
+                here["clean, surely said"] += clean and verdict.mend.sure >= SURE
+                here["surely wrong"] += not clean and verdict.mend.sure >= SURE
+        total.update(here)
+        _figures(where, here)
+    _figures("all", total)
+
+
+def _figures(where: str, here: Counter[str]) -> None:
+    def share(part: str, whole: str) -> str:
+        return f"{100 * here[part] / max(1, here[whole]):.1f} of 100"
+
+    figure(f"{where}: sounds called sure that are right", share("sure, right", "sure"), "98")
+    sounds = here["sure"] + here["not sure"]
+    figure("  called sure", f"{100 * here['sure'] / max(1, sounds):.0f} of 100")
+    figure("  not sure, and right", share("not sure, right", "not sure"))
+    figure("  clean takes surely said to be", share("clean, surely said", "clean takes"), "85")
+    figure("  clean takes surely said to be something else", share("surely wrong", "clean takes"))
+    figure("  refused", str(here["refused"]))
