@@ -37,6 +37,8 @@ class SaidTest(unittest.TestCase):
         ("A + Break 2, as written", stage("join", "ac", sides="as written")),
         ("a, counts 5-8, at 60, twice", stage("hardest", "a", span=(4, 8), start=60.0, end=60.0, times=2)),
         ("A count 3", stage("hardest", "a", span=(2, 3))),
+        ("A first 3 sounds at 60", stage("add_sound", "a", sounds=3, start=60.0, end=60.0)),
+        ("A, its first 1 sound", stage("add_sound", "a", sounds=1)),
         ("A with the click, no rest", stage("click", "a", heard="click", rest=0)),
         ("A with nothing, rest 8, other side", stage("bare", "a", heard="nothing", rest=8, sides="other side")),
         ("A 60 to 80 (slow, then full)", stage("slow_full", "a", start=60.0, end=80.0)),
@@ -56,6 +58,7 @@ class SaidTest(unittest.TestCase):
         ("Break run-in 0", "A run-in has one count at least."),
         ("Break run-in 4 from Nowhere", "No part is called “Nowhere”."),
         ("A counts 8-5", "A stage needs at least one count."),
+        ("A + Break first 2 sounds", "The first sounds are those of one part."),
         ("", "No part is called “”."),
         ("A rest 99", "Between 0 and 64 counts of rest, not 99."),
     )

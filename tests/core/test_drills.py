@@ -169,6 +169,21 @@ class OffersTest(unittest.TestCase):
         self.assertEqual(offer_title(found, {"a": "A"}), "A: from its end, bit by bit, 2 stages")
         self.assertEqual({stage.why for stage in found.stages}, {found.why})
 
+    @cases(
+        ("four sounds", "1 step  & step  2 step  3 stamp", [2, 3, 0]),
+        ("three", "1 step  2 step  3 stamp", [2, 0]),
+        ("nine, four stages", "&1 flap  &2 flap  &3 flap  &4 flap  5 stamp", [2, 3, 4, 0]),
+        ("two", "1 step  2 step", None),
+        ("ten", "&1 flap  &2 flap  &3 flap  &4 flap  &5 flap", None),
+        ("two at once are one moment", "1 step + clap  2 step  3 step", [2, 0]),
+    )
+    def test_a_sound_more_each_time(self, _: str, text: str, sounds: list[int] | None) -> None:
+        found = {o.stage.kind: o for o in offers(asked(a=text))}.get("add_sound")
+        self.assertEqual(found and [stage.sounds for stage in found.stages], sounds)
+        if found is not None:
+            said = [title(stage, {"a": "A"}) for stage in found.stages]
+            self.assertEqual((said[0], said[-1]), ("A, its first 2 sounds", "A, all of it"))
+
     def test_each_offer_can_be_danced_and_has_a_name(self) -> None:
         names = {"a": "A", "b": "B", COMBO: "Combo"}
         for clean in ((), (("right", 96.0), ("left", 88.0))):
@@ -197,6 +212,8 @@ class StageTest(unittest.TestCase):
         (Stage("ladder", ("a",), None, 10, 100), "between 20 and 400"),
         (Stage("ladder", ("a",), None, 90, 100, 0), "above 0"),
         (Stage("ladder", (), None, 90, 100), "between 1 and 8 parts"),
+        (Stage("add_sound", ("a", "b"), None, 90, 100, sounds=2), "those of one part"),
+        (Stage("add_sound", ("a",), None, 90, 100, sounds=-1), "sounds of a part"),
         (Stage("ladder", ("a",), (3, 3), 90, 100), "at least one count"),
         (Stage("ladder", ("a",), None, 90, 100, times=17), "times on each side"),
         (Stage("ladder", ("a",), None, 90, 100, rest=99), "counts of rest"),

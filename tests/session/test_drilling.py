@@ -63,6 +63,16 @@ class DrillingTest(unittest.TestCase):
         )  # fmt: skip
         self.assertEqual(made.stages[3].led, 8)
 
+    def test_its_first_sounds_up_to_the_end_of_their_count(self) -> None:
+        all_of_it = [s.position for s in self.planned(Stage("click", (self.a,))).stages[0].stretch.sounds if s.heard]
+        for many in (2, 3, len(all_of_it), 99):
+            (one,) = self.planned(Stage("add_sound", (self.a,), sounds=many)).stages
+            heard = [s.position for s in one.stretch.sounds if s.heard]
+            self.assertEqual(heard, all_of_it[:many])
+            self.assertLessEqual(heard[-1], one.stretch.end)
+            self.assertTrue(all(at < len(one.stretch.sounds) for at, _ in one.stretch.words))
+            self.assertGreater(len(one.section(one.times[0], CountIn()).sounds), 0)
+
     def test_how_long_it_lasts(self) -> None:
         """Eight counts after a count-in of four, a rest of four: 16 counts, at 120 8 s; twice on both sides 32 s."""
         (one,) = self.planned(Stage("click", (self.a,), None, 120, 120, times=2)).stages

@@ -209,7 +209,7 @@ def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, lis
             if first >= end:
                 raise LadderError(f"{parts[0].name} has become shorter: its counts of this stage are gone.")
             stretch = cut_stretch(stretch, first, end)
-        return stretch, parts, None
+        return _first_sounds(stretch, stage.sounds) if stage.sounds else stretch, parts, None
     joined = Piece(settings_of(piece.head), tuple(parts), tuple(ComboItem(p.name) for p in parts), ())
     whole = unfold(joined)
     stretch, led = combo_stretch(joined, whole), None
@@ -217,6 +217,19 @@ def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, lis
         led = whole.passes[-1].offset + whole.passes[-1].part.first_count
         stretch = cut_stretch(stretch, max(stretch.first, led - stage.lead_in), stretch.end)
     return stretch, parts, led
+
+
+def _first_sounds(stretch: Stretch, many: int) -> Stretch:
+    """Its first so many sounds, what sounds at once counted once, up to the end of their last count."""
+    moments = sorted({s.position for s in stretch.sounds if s.heard})
+    if many >= len(moments):
+        return stretch
+    last = moments[many - 1]
+    short = cut_stretch(stretch, stretch.first, Fraction(last // 1 + 1))
+    kept = tuple(s for s in short.sounds if s.position <= last)
+    # What is written over sounds is by their number: it stays where these come first.
+    words = tuple(word for word in short.words if word[0] < len(kept)) if short.sounds[: len(kept)] == kept else ()
+    return replace(short, sounds=kept, words=words, beside=NOTHING)
 
 
 def _one_foot(stretch: Stretch) -> Stretch:

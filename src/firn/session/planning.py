@@ -309,6 +309,7 @@ def practice_data(days: Sequence[Day], piece: BookPiece) -> dict[str, object]:
             "day": day.on.isoformat(),
             "kind": one.stage.kind,
             "part": ", ".join(names.get(p, "combo") for p in one.stage.parts),
+            "sounds": one.stage.sounds or None,
             "from_count": None if one.stage.span is None else one.stage.span[0] + 1,
             "tempo": one.stage.start,
             "to_tempo": one.stage.end,

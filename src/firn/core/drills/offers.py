@@ -31,6 +31,9 @@ LEAD_IN = 4
 MOST_GROWN = 4
 """Stages in which a part grows to its whole length."""
 
+LEAST_ADDED, MOST_ADDED = 3, 9
+"""Sounds of a part that is begun with two of them: of more, what is added is lost among them."""
+
 
 class Asked(Struct, frozen=True):
     """What stages are offered for: a part of a piece, the ids of its parts by name, the full tempo, and the tempos at
@@ -260,6 +263,17 @@ def _backward(asked: Asked) -> Iterator[Offer]:
     return _bar_by_bar(asked, "backward", said)
 
 
+def _add_sound(asked: Asked) -> Iterator[Offer]:
+    """A short part that begins with two of its sounds, and has one more each time, until it is whole."""
+    many = len({sound.position for sound in asked.part.sounds if sound.heard})
+    if not LEAST_ADDED <= many <= MOST_ADDED:
+        return
+    whole = Stage("add_sound", (asked.id,), None, asked.slow, asked.slow, sides="as written", times=2)
+    grown = [replace(whole, sounds=sounds) for sounds in range(2, min(many, 2 + MOST_GROWN - 1))]
+    why = f"Its first two sounds, then one more each time: {many} in all, of which one is new."
+    yield Offer(grown[0], why, (*grown[1:], whole))
+
+
 def _then_as_written(asked: Asked, kind: StageKind, said: str) -> Offer:
     """At another level, and then as it is written."""
     stage = Stage(kind, (asked.id,), start=asked.slow, end=asked.slow, times=2)
@@ -327,6 +341,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "double_time": ("double time", _double_time),
     "forward": ("from its beginning, bit by bit", _forward),
     "backward": ("from its end, bit by bit", _backward),
+    "add_sound": ("a sound more each time", _add_sound),
     "simpler": ("with simpler steps", _simpler),
     "seated": ("on a chair", _seated),
     "whole": ("the whole from the top", _whole),
@@ -357,6 +372,8 @@ def title(stage: Stage, names: Mapping[str, str]) -> str:
         return (
             f"{parts[0]}, all of it" if stage.span is None else f"{parts[0]}, {stage.span[0] + 1} to {stage.span[1]}"
         )
+    if stage.kind == "add_sound":
+        return f"{parts[0]}, its first {stage.sounds} sounds" if stage.sounds else f"{parts[0]}, all of it"
     return f"{parts[0]}: {MAKERS[stage.kind][0]}"
 
 

@@ -13,6 +13,7 @@ COMBO = "combo"
 
 MOST_STAGES = 60
 MOST_PARTS = 8
+MOST_SOUNDS = 999
 
 StageHeard = Literal[
     "counts_beats", "counts", "beats", "steps", "one_foot", "feet", "hands", "click", "gaps", "nothing",
@@ -21,7 +22,7 @@ StageHeard = Literal[
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
-    "forward", "backward", "simpler", "seated",
+    "forward", "backward", "add_sound", "simpler", "seated",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 
@@ -36,7 +37,8 @@ class Stage(Struct, frozen=True):
     `parts`: the ids of what is danced one after another, `COMBO` for the combo; `span`: only from one count up to
     another, in counts of the one part from its first 1, 0. `start` to `end` by `step` counts a minute; `times` on
     each of `sides` at each tempo; `rest` counts after each time. `lead_in`: counts of the part before that lead into
-    it, which are not judged. `why`: the reason for it, where it was offered or planned.
+    it, which are not judged. `sounds`: only so many sounds from its beginning, 0 for all. `why`: the reason for it,
+    where it was offered or planned.
     """
 
     kind: StageKind
@@ -50,6 +52,7 @@ class Stage(Struct, frozen=True):
     heard: StageHeard = "counts_beats"
     rest: int = 4
     lead_in: int = 0
+    sounds: int = 0
     why: str = ""
 
     @property
@@ -87,6 +90,10 @@ def checked_stage(stage: Stage) -> Stage:
         raise LadderError(f"A stage joins between 1 and {MOST_PARTS} parts.")
     if stage.span is not None and stage.span[0] >= stage.span[1]:
         raise LadderError("A stage needs at least one count.")
+    if not 0 <= stage.sounds <= MOST_SOUNDS:
+        raise LadderError(f"Between 1 and {MOST_SOUNDS} sounds of a part, not {stage.sounds}.")
+    if stage.sounds and (len(stage.parts) > 1 or stage.parts == (COMBO,)):
+        raise LadderError("The first sounds are those of one part.")
     return stage
 
 

@@ -40,6 +40,7 @@ _TAIL = late(
     |with\s+(?P<heard>HEARD)(?!\w)
     |rest\s+(?P<rest>\d{{1,6}})(?!\w)|(?P<none>no\s+rest)(?!\w)
     |run-?\s?in\s+(?P<lead>\d{{1,6}})(?:\s+(?P<from>from)\s+|(?!\w))
+    |(?:its\s+)?first\s+(?P<sounds>\d{{1,4}})\s+sounds?(?!\w)
     |counts?\s+(?P<first>\d{{1,4}})(?:\s*[-–]\s*(?P<last>\d{{1,4}}))?(?!\w)
     |\((?P<kind>[^()]*)\)""".replace(
         "HEARD",
@@ -84,6 +85,7 @@ def stage_text(stage: Stage, names: Mapping[str, str]) -> str:
         first, last = stage.span[0] + 1, stage.span[1]
         said.append(f"counts {first}-{last}" if last > first else f"count {first}")
     ladder = f"{stage.start:g}-{stage.end:g} by {stage.step:g}"
+    said += [f"first {stage.sounds} sound{'s' if stage.sounds > 1 else ''}"] if stage.sounds else []
     said.append(f"at {stage.start:g}" if stage.start == stage.end else ladder)
     said.append(stage.sides)
     said += [f"x{stage.times}"] if stage.times > 1 else []
@@ -110,6 +112,8 @@ def _kind_of(stage: Stage) -> StageKind:
         return "join"
     if stage.heard in _BY_HEARD:
         return _BY_HEARD[stage.heard]
+    if stage.sounds:
+        return "add_sound"
     if stage.span is not None:
         return "hardest"
     return "ladder" if stage.start != stage.end else "whole"
@@ -191,6 +195,8 @@ def _said(stage: Stage, match: re.Match[str]) -> Stage:
     if match["first"]:
         first = int(match["first"])
         return replace(stage, span=(first - 1, int(match["last"] or first)))
+    if match["sounds"]:
+        return replace(stage, sounds=int(match["sounds"]))
     if match["lead"]:
         return replace(stage, lead_in=int(match["lead"]))
     times = match["times"] or match["many"]
