@@ -1,14 +1,20 @@
-"""Which take says what a dancer's shoes sound like: the last clean one of hers in them."""
+"""Which take or clip says what a dancer's shoes sound like: the last clean one of hers; what was taken off it."""
 
 import unittest
 
+import soundfile
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, Take
+from firn.core.book.clips import Clip
 from firn.core.book.log import LogEntry
+from firn.core.piece.piece import Part
 from firn.errors import FirnError
-from firn.session.shoes import clean_before, kinds_named
-from tests.support import cases
+from firn.session.drafting import heard_in
+from firn.session.shoes import clean_before, kinds_named, shoes_of_clip
+from tests import shoes, takes
+from tests.studio import Studio
+from tests.support import FolderCase, cases, part
 
 TAKE = Take("now", "p", "a", "Now", "", "", 48_000, 0, 100.0, shoes="black", floor="hall", student="k1")
 
@@ -39,6 +45,45 @@ class CleanBeforeTest(unittest.TestCase):
         self.assertEqual(clean_before(Book(takes=(first, second, TAKE), log=log), TAKE), second)
         # A line of the log whose take has gone says nothing.
         self.assertEqual(clean_before(Book(takes=(first, TAKE), log=log), TAKE), first)
+
+
+class ClipTest(FolderCase):
+    """What is confirmed of a clip says what the rest of it sounds like."""
+
+    LINE = "1 step  & brush  2 step  & heel  3 brush  & step  4 heel  5 clap"
+    STRUCK = ("ball", "brush", "ball", "heel", "brush", "ball", "heel", "hand")
+
+    def setUp(self) -> None:
+        super().setUp()
+        if takes.hits_folder() is None:
+            self.skipTest("the recorded hits (sonic-pi-samples) could not be had")
+        self.path = self.folder / "evening.wav"
+        places = (0, 0.5, 1, 1.5, 2, 2.5, 3, 4)
+        placed = [(1 + 8 * n * 0.6 + p * 0.6, k) for n in range(4) for p, k in zip(places, self.STRUCK, strict=True)]
+        soundfile.write(self.path, Studio(2).take(placed)[0], shoes.RATE)
+
+    def clip(self, text: str) -> tuple[Clip, Part]:
+        """Its first sixteen counts tied to a part of a text, some 20 ms early as a hand ties them."""
+        return Clip("c", "p", "a", str(self.path), 0, "", 0.5, 10.0, (0.0, 16.0), (0.98, 10.58)), part(text)
+
+    def test_of_the_rest_of_the_clip(self) -> None:
+        known = shoes_of_clip(self.path, [self.clip(f"{self.LINE}  6-8 hold\n{self.LINE}  6-8 hold")])
+        self.assertEqual(set(known.kinds), {"ball", "airy", "heel"})
+        taps, said = heard_in(self.path, 10.2, 20.0, shoes=known)
+        words = [tap.word for tap in taps]
+        self.assertGreaterEqual(words.count("brush") + words.count("heel"), 7)
+        self.assertIn("by the parts that were taken off this clip", said)
+        plain, _ = heard_in(self.path, 10.2, 20.0)
+        self.assertEqual({tap.word for tap in plain}, {"step"})
+
+    @cases(
+        ("none", ()), ("all alike", ("1 step  2 step  3 step  4 step",)), ("too few", ("1 step  2 heel  3 brush",))
+    )
+    def test_what_says_too_little(self, _: str, texts: tuple[str, ...]) -> None:
+        self.assertIsNone(shoes_of_clip(self.path, [self.clip(text) for text in texts]))
+
+    def test_a_clip_that_has_gone(self) -> None:
+        self.assertIsNone(shoes_of_clip(self.folder / "gone.wav", [self.clip(self.LINE)]))
 
 
 class NamedTest(unittest.TestCase):

@@ -90,15 +90,26 @@ def draft_of(
 SURELY = 0.8
 
 
-def heard_in(clip: Path, begin_s: float, end_s: float, task: Task = UNWATCHED) -> tuple[list[Tap], str]:
+def heard_in(
+    clip: Path, begin_s: float, end_s: float, task: Task = UNWATCHED, *, shoes: Shoes | None = None
+) -> tuple[list[Tap], str]:
     """The sounds that the ear finds from one second of a clip to another, as taps at the clip's own seconds, and a
-    sentence on how surely they are feet."""
+    sentence on how surely they are feet. `shoes`: what these sound like, where that is known: then each tap is what
+    struck."""
     sound, rate, breaks_off_s = read_take(clip, start_s=begin_s, length_s=end_s - begin_s)
     onsets = find_onsets(sound, rate, task=task)
     unsure = int(np.sum(onsets.surely < SURELY))
-    told = [f"{unsure} of {len(onsets)} sounds may be something else than feet."] if unsure else []
-    told += [breaks_off(clip, breaks_off_s)] if breaks_off_s is not None else []
-    return [Tap(begin_s + float(time)) for time in onsets.times_s], " ".join(told)
+    said = [f"{unsure} of {len(onsets)} sounds may be something else than feet."] if unsure else []
+    said += [breaks_off(clip, breaks_off_s)] if breaks_off_s is not None else []
+    if shoes is None:
+        return [Tap(begin_s + float(time)) for time in onsets.times_s], " ".join(said)
+    struck = told(shoes, sound, rate, onsets.times_s)
+    known = sum(bool(one.kind) for one in struck)
+    said.append(
+        f"What struck is told of {known}, by the parts that were taken off this clip; the others stand as steps."
+    )
+    words = (PLAIN_WORDS.get(one.kind, "step") for one in struck)
+    return [Tap(begin_s + float(at), word) for at, word in zip(onsets.times_s, words, strict=True)], " ".join(said)
 
 
 def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:

@@ -1,12 +1,17 @@
 """What a dancer's shoes sound like: known from examples that she dances, or from a take that was clean."""
 
-from collections.abc import Callable
+from collections import Counter
+from collections.abc import Callable, Sequence
 from contextlib import suppress
 from pathlib import Path
 
+import numpy as np
+
 from firn.core.book.book import Book, Take
+from firn.core.book.clips import Clip
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.shoes import SHOWN, Shoes, Shown, examples_in, learnt, learnt_from
+from firn.core.ear.timbre import class_of
 from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
 from firn.core.steps.names import fold
@@ -14,7 +19,11 @@ from firn.errors import FirnError
 from firn.files.audio import FloatArray, from_flac, read_take
 from firn.files.store import Store
 from firn.files.whole import called
+from firn.session.clips import line_of
 from firn.session.listening import ALIKE_S
+
+NEAR_S = 0.06
+"""So near to where a sound is due in a clip one that is heard is that one."""
 
 NAMED: dict[str, Shown] = {
     "heel": "heel", "ball": "ball", "tip": "tip", "flat": "flat", "airy": "airy", "slide": "slide", "hand": "hand",
@@ -80,3 +89,32 @@ def known_before(
     if before is None or part is None:
         return None
     return shoes_of_clean(part, before.tempo, *from_flac(store.samples(before.audio)), on_ms=on_ms)
+
+
+def shoes_of_clip(path: Path, tied: Sequence[tuple[Clip, Part]]) -> Shoes | None:
+    """What kinds sound like in a clip, by the parts that were taken off it; None where these say too little.
+
+    `tied`: each part with the clip as it is kept with it, its counts tied to the clip's seconds.
+    """
+    due: list[tuple[float, str]] = []
+    for clip, part in tied:
+        line = line_of(clip)
+        if line is None:
+            continue
+        heard = [sound for sound in part.sounds if sound.heard]
+        once = Counter(sound.position for sound in heard)
+        due += [(line.second(float(s.position)), class_of(s.kind)) for s in heard if once[s.position] == 1]
+    if not due:
+        return None
+    first_s = max(0.0, min(due)[0] - 1)
+    with suppress(FirnError, ValueError):
+        sound, rate, _ = read_take(path, start_s=first_s, length_s=min(ALIKE_S, max(due)[0] + 1 - first_s))
+        found = find_onsets(sound, rate).times_s
+        times: dict[str, list[float]] = {}
+        for at_s, kind in sorted(due) if len(found) else ():
+            nearest = float(found[np.argmin(np.abs(found - (at_s - first_s)))])
+            # The counts are tied by hand: the sound itself lies near.
+            if abs(nearest - (at_s - first_s)) < NEAR_S:
+                times.setdefault(kind, []).append(nearest)
+        return learnt(times, sound, rate)
+    return None

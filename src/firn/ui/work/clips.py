@@ -12,6 +12,7 @@ from firn.core.book.edits import SetClip
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import RECORDING
+from firn.session.desk import read_in
 from firn.session.fresh import new_id
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
@@ -422,10 +423,19 @@ class Clips:
             self._context.say("Ten minutes at most are drafted at once: B and E say where the step begins and ends.")
             return
 
-        def work(task: Task) -> "tuple[list[Tap], str]":
-            from firn.session.drafting import heard_in
+        book, piece, shelf = self._context.bridge.book, self._context.desk.piece, self._context.desk.shelf
 
-            return heard_in(clip.path, begin_s, end_s, task)
+        def work(task: Task) -> "tuple[list[Tap], str]":
+            from firn.session.clips import fingerprint
+            from firn.session.drafting import heard_in
+            from firn.session.shoes import shoes_of_clip
+
+            tied = []
+            if piece is not None and book.clips:
+                digest = fingerprint(clip.path)[1]
+                of_it = {one.part: one for one in book.clips if one.aligned and one.digest == digest}
+                tied = [(of_it[p.id], read_in(piece, p, p.text, shelf)) for p in piece.parts if p.id in of_it]
+            return heard_in(clip.path, begin_s, end_s, task, shoes=shoes_of_clip(clip.path, tied))
 
         def done(heard: "tuple[list[Tap], str]") -> None:
             if self._clip is clip:
