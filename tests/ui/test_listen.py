@@ -339,6 +339,7 @@ class ShoesTest(ListenCase):
         self.bring_in("wrong", *RIGHT[:4], "ball", *RIGHT[5:])
         self.key(Qt.Key.Key_K)
         self.assertIn("brush on 3 sounds like the ball of the foot, 3 of 3 times", self.page.verdict.first.text())
+        self.assertIn("What struck is told by how “clean” sounds, which was clean.", self.page.heard.facts)
 
 
 class TakesTest(ListenCase):

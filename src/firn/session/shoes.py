@@ -6,6 +6,7 @@ from contextlib import suppress
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.book.book import Book, Take
 from firn.core.book.clips import Clip
@@ -88,7 +89,8 @@ def known_before(
     part = read(before.part) if before is not None else None
     if before is None or part is None:
         return None
-    return shoes_of_clean(part, before.tempo, *from_flac(store.samples(before.audio)), on_ms=on_ms)
+    shoes = shoes_of_clean(part, before.tempo, *from_flac(store.samples(before.audio)), on_ms=on_ms)
+    return None if shoes is None else replace(shoes, of=before.name)
 
 
 def shoes_of_clip(path: Path, tied: Sequence[tuple[Clip, Part]]) -> Shoes | None:

@@ -57,13 +57,14 @@ class Shoes(Struct, frozen=True):
     """What some kinds sound like.
 
     `kinds`: k names; `means`: k rows of f numbers; `weighs`: f rows of f, the inverse of the covariance; `usual`:
-    how far examples lie from their kind as a rule.
+    how far examples lie from their kind as a rule; `of`: what they were learnt from, as it is called.
     """
 
     kinds: tuple[str, ...]
     means: FloatArray
     weighs: FloatArray
     usual: float
+    of: str = ""
 
 
 class Otherwise(Struct, frozen=True):

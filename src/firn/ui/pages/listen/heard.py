@@ -85,6 +85,7 @@ class HeardTake:
 
         self.verdict, self.fault, self.wrong = None, "", None
         try:
+            known = shoes()
             self.verdict = judged(
                 part,
                 self.take,
@@ -95,10 +96,12 @@ class HeardTake:
                 line=line,
                 beside=beside,
                 anyway=anyway,
-                shoes=shoes,
-                task=task,
+                shoes=lambda: known,
+                task=task.within(0.2, 1),
             )
-            struck = (*order_facts(part, self.verdict), *otherwise_facts(part, self.verdict))
+            struck = [*order_facts(part, self.verdict), *otherwise_facts(part, self.verdict)]
+            if self.verdict.otherwise and known is not None:
+                struck.append(f"What struck is told by how “{known.of}” sounds, which was clean.")
             self.facts = (*struck, *facts(part, whole(part, self.verdict)))
         except WrongTake as fault:
             self.fault, self.wrong = str(fault), fault.match
