@@ -223,6 +223,9 @@ class RunCollector:
         if parted:
             # "step, clap, four times": a pause right before it parts it from all of the line.
             self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
+        elif not self.choices.before and self.text[: bit.column].rstrip().endswith("("):
+            # "flap, stamp (x3)": all of the line rather than its last step.
+            self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
         whole, bound, column = self._bound
         covered = many_words(self.items[whole:]) + len(self._words) - bound
         often = self._times_of(bit)

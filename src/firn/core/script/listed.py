@@ -4,7 +4,9 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import pairwise, takewhile
+
+from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import is_name
@@ -16,7 +18,8 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    return _starred(_counts_headed(_numbered(_hyphened(_in_cells(_plus_as_and(nodes))))))
+    listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_in_cells(_plus_as_and(nodes)))))))
+    return _one_after_another(_starred(listed))
 
 
 def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -94,6 +97,61 @@ def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
     if len(nodes) < 3 or not endsnumber_alone(1):
         return nodes
     return [node for at, node in enumerate(nodes) if not endsnumber_alone(at)]
+
+
+def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the colons after the counts of a list, of which there are two or more: 1: step 2: heel."""
+    colons = [
+        at
+        for at, node in enumerate(nodes[1:], 1)
+        if isinstance(node, Bit) and node.text == ":" and isinstance(nodes[at - 1], Counts)
+    ]
+    if len(colons) < 2 or not isinstance(nodes[0], Counts):
+        return nodes
+    return [node for at, node in enumerate(nodes) if at not in colons]
+
+
+def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the counts of each step before it, where all are said after a sign: stamp: 1, 3; clap: 2, 4; stamp = 1."""
+    rows: list[tuple[list[Counts], list[Node]]] = []
+    at, signs = 0, 0
+    while at < len(nodes):
+        words = list(takewhile(is_word, nodes[at:]))
+        sign = nodes[at + len(words)] if words and at + len(words) < len(nodes) else None
+        if not isinstance(sign, Bit) or sign.text not in (":", "="):
+            return nodes
+        at += len(words) + 1
+        counts = list(takewhile(lambda node: isinstance(node, Counts) or is_pause(node), nodes[at:]))
+        at += len(counts)
+        own = [node for node in counts if isinstance(node, Counts)]
+        if not own or not isinstance(counts[0], Counts):
+            return nodes
+        signs += sign.text == "="
+        rows.append((own, [*words, Bit("pause", ",", own[-1].end, own[-1].end)]))
+    if not signs and len(rows) < 2:
+        return nodes
+    # Of lists that take turns the one that begins first is said first.
+    rows.sort(key=lambda row: row[0][0].atoms[0].number or 0)
+    return [node for own, words in rows for node in (*own, *words)]
+
+
+def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With a pause for each plus that can join nothing: after a step that is danced several times (flap x2 + stamp),
+    and between steps of which one comes again (stamp + clap + stamp)."""
+    pluses = [
+        at for at, node in enumerate(nodes) if isinstance(node, Bit) and (node.kind, node.text) == ("join", "+")
+    ]
+    apart: set[int] = set()
+    chain: list[int] = []
+    for at in pluses:
+        before = nodes[at - 1] if at else None
+        if isinstance(before, Bit) and before.kind == "times":
+            apart.add(at)
+        chain = [*chain, at] if chain and at == chain[-1] + 2 else [at]
+        said = [node.text.casefold() for node in nodes[chain[0] - 1 : at + 2 : 2] if is_word(node)]
+        if len(set(said)) < len(said):
+            apart |= set(chain)
+    return [replace(n, kind="pause") if at in apart and isinstance(n, Bit) else n for at, n in enumerate(nodes)]
 
 
 def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:

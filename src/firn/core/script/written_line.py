@@ -1,6 +1,7 @@
 """A line of steps as it is written down: what stands before a colon, what hyphens join, counts after their steps."""
 
 from collections.abc import Sequence
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -46,6 +47,7 @@ class WrittenLine(CalledLine):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
+        self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_listed(nodes), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
         self._last_of_several(said)
@@ -55,6 +57,18 @@ class WrittenLine(CalledLine):
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+
+    def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
+        """Ask about dashes that seem to be counts on which nothing sounds: step - step -, step - - step."""
+        dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in ("-", "–", "—")]
+        counted = any(isinstance(node, Counts) for node in nodes)
+        doubled = any(after == before + 1 for before, after in pairwise(dashes))
+        if dashes and not counted and (doubled or dashes[-1] == len(nodes) - 1):
+            dash = nodes[dashes[-1]]
+            assert isinstance(dash, Bit)
+            self.problem(
+                "N109", dash, f'Say "hold" for a "{dash.text}" on which nothing sounds; a comma parts steps.'
+            )
 
     def _not_taken_back(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line as it would be without what it takes back, which is asked about."""
