@@ -112,27 +112,36 @@ def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
-    """With the counts of each step before it, where all are said after a sign: stamp: 1, 3; clap: 2, 4; stamp = 1."""
+    """With the counts of each step before it, where all are said after a sign: stamp: 1, 3; clap: 2, 4; stamp = 1; or
+    in brackets: stamp (1, 3) clap (2, 4)."""
     rows: list[tuple[list[Counts], list[Node]]] = []
     at, signs = 0, 0
     while at < len(nodes):
         words = list(takewhile(is_word, nodes[at:]))
         sign = nodes[at + len(words)] if words and at + len(words) < len(nodes) else None
-        if not isinstance(sign, Bit) or sign.text not in (":", "="):
-            return nodes
         at += len(words) + 1
-        counts = list(takewhile(lambda node: isinstance(node, Counts) or is_pause(node), nodes[at:]))
-        at += len(counts)
-        own = [node for node in counts if isinstance(node, Counts)]
-        if not own or not isinstance(counts[0], Counts):
+        if isinstance(sign, Group) and any(is_pause(node) for node in sign.items):
+            counts = list(sign.items)
+            at += sum(1 for _ in takewhile(is_pause, nodes[at:]))
+        elif isinstance(sign, Bit) and sign.text in (":", "="):
+            counts = list(takewhile(_counts_or_pause, nodes[at:]))
+            at += len(counts)
+        else:
             return nodes
-        signs += sign.text == "="
+        own = [node for node in counts if isinstance(node, Counts)]
+        if not own or not isinstance(counts[0], Counts) or not all(map(_counts_or_pause, counts)):
+            return nodes
+        signs += isinstance(sign, Bit) and sign.text == "="
         rows.append((own, [*words, Bit("pause", ",", own[-1].end, own[-1].end)]))
     if not signs and len(rows) < 2:
         return nodes
     # Of lists that take turns the one that begins first is said first.
     rows.sort(key=lambda row: row[0][0].atoms[0].number or 0)
     return [node for own, words in rows for node in (*own, *words)]
+
+
+def _counts_or_pause(node: Node) -> bool:
+    return isinstance(node, Counts) or is_pause(node)
 
 
 def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:

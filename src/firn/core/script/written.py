@@ -6,7 +6,7 @@ Common practice, no source.
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from itertools import islice, pairwise, product
+from itertools import islice, pairwise, product, takewhile
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -14,7 +14,7 @@ from msgspec.structs import replace
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import division, numbered
-from firn.core.script.tree import Bit, Counts, Group, Node, is_word
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf
@@ -58,9 +58,31 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
         ):
             # 1 = step.
             continue
+        counts = _own_counts(made, node, way)
+        if counts is not None:
+            made.append(counts)
+            continue
         for one in _apart(node, way):
             _joining_feet(made, one)
     return nodes if made == list(nodes) else made
+
+
+def _own_counts(before: Sequence[Node], node: Node, way: "_Way") -> Group | None:
+    """The counts in brackets of the sounds of a figure right before them, without the commas: rock step (3, 4). None
+    for any others: clap (2, 4) is a clap on each."""
+    counts = [item for item in node.items if isinstance(item, Counts)] if isinstance(node, Group) else []
+    parted = isinstance(node, Group) and len(counts) < len(node.items)
+    if len(counts) < 2 or not parted or not isinstance(node, Group):
+        return None
+    if not all(isinstance(item, Counts) or is_pause(item) for item in node.items):
+        return None
+    numbers = [one.atoms[-1].number for one in counts if one.atoms[-1].number is not None]
+    if any(after - one > 1 for one, after in pairwise(numbers)):
+        # "flap (2, 4)" is a flap on each.
+        return None
+    words = [one.text for one in reversed(list(takewhile(is_word, reversed(before[-way.longest :])))) if is_word(one)]
+    sounds = next((n for size in range(len(words)) if (n := way.sounds(" ".join(words[size:])))), 0)
+    return replace(node, items=tuple(counts)) if sounds == sum(len(one.atoms) for one in counts) else None
 
 
 def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
