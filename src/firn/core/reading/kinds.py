@@ -304,7 +304,7 @@ _KINDS = (
     ),
     FindingKind(
         "combo_cut",
-        "It would have more than {most} sounds: its first {passes} passes are danced, no more.",
+        "It would have more than {limit:,} sounds: its first {passes} passes are danced, no more.",
         "Write it again",
     ),
     FindingKind("groups", "Groups {all}: shown and heard as group {shown} dances it; the ledger has them all."),
