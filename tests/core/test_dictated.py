@@ -26,6 +26,8 @@ class DictatedTest(unittest.TestCase):
         ("tap", "&1 bowl change", "&R step, 1L step"),
         ("swing", "one rock two step three and four triple", "1R step, 2L step, 3R step, &L step, 4R step"),
         ("tap", "one uh two step", "1R step, aL step, 2R step"),
+        ("tap", "1 slide to the right 3 step", "1L slide, 3R step"),
+        ("tap", "1 step to side 3 step", "1R step, 3L step"),
     )
     def test_read_as_it_was_said(self, tradition: str, body: str, read: str) -> None:
         one = piece(tradition, body)
@@ -34,6 +36,7 @@ class DictatedTest(unittest.TestCase):
     @cases(
         ("1 step to clap",), ("double step to rock step",), ("1 step 2 clap for",), ("1 step, 3 clap to step",),
         ("1 step 2 step ate",),
+        ("1 slide to nowhere 2 step",),
     )  # fmt: skip
     def test_no_number_is_made_up(self, body: str) -> None:
         """What sounds like a number, where the others do not go on through it, is asked about."""

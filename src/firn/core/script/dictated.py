@@ -176,6 +176,9 @@ def _number_heard(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> int
     last = next((n for n in map(_number, reversed(before)) if n is not None), None)
     later = next((n for n in map(_likely, nodes[at + 1 :]) if n is not None), None)
     on = at > 0 and is_name(nodes[at - 1], say.ON)
+    if not on and is_said(nodes, at + 1, _WHERE_TO):
+        # "1 slide to the right 3 step".
+        return None
     goes_on = later == number + 1 and (last == number - 1 or (last is None and number == 1))
     # The last of four or eight; or said to be a count: on won.
     ends = later is None and last == number - 1 and (number in (4, 8) or on)
@@ -195,6 +198,7 @@ def _text(node: Node) -> str:
 
 _SMALL = frozenset({*say.SIDES, *say.THE, *say.AND, *say.ON})
 _IN_WORDS = {1: "one", 2: "two", 4: "four", 8: "eight"}
+_WHERE_TO = frozenset({*say.WHERE, *say.SIDES, *say.THE, "my", "your", "a"})
 _NOT = frozenset({"not"})
 _LONGEST_FIRST = sorted(_TAKES_BACK, key=len, reverse=True)
 _KNOWN = {
