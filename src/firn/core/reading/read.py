@@ -84,9 +84,7 @@ def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]
     found += _other_groups(piece)
     if whole.cut_short:
         most = most_sounds(len(groups_of(piece.combo)))
-        found.append(
-            Finding("combo_cut", "bad", "combo", values={"limit": most, "passes": str(len(whole.passes))})
-        )
+        found.append(Finding("combo_cut", "bad", "combo", values={"limit": most, "passes": str(len(whole.passes))}))
     return sorted(_meant(found, piece.meant, "combo"), key=lambda f: _ORDER[f.level])
 
 
