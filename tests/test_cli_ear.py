@@ -101,6 +101,8 @@ class ShoesTest(CliCase):
             right = json.loads(self.run_firn("listen", self.steps, clean, *known, "--json")[1])
             self.assertEqual(right["otherwise"], [])
         self.assertNotIn("sounds like", self.run_firn("listen", self.steps, wrong)[1])
+        self.assertIn("leave out", self.run_firn("listen", self.steps, wrong, "--clean", clean, "--start", 0.1)[2])
+        self.assertIn("no combo", self.run_firn("listen", self.steps, wrong, "--clean", clean, "--combo")[2])
 
     def test_a_draft_in_steps(self) -> None:
         take = self.danced("take.wav", *RIGHT)

@@ -36,7 +36,7 @@ class DictatedTest(unittest.TestCase):
     @cases(
         ("1 step to clap",), ("double step to rock step",), ("1 step 2 clap for",), ("1 step, 3 clap to step",),
         ("1 step 2 step ate",),
-        ("1 slide to nowhere 2 step",),
+        ("1 slide to nowhere 2 step",), ("1 step to 3 clap",),
     )  # fmt: skip
     def test_no_number_is_made_up(self, body: str) -> None:
         """What sounds like a number, where the others do not go on through it, is asked about."""

@@ -4,6 +4,7 @@ import unittest
 from functools import lru_cache
 
 import numpy as np
+from msgspec.structs import replace
 
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.shoes import Shoes, examples_in, learnt, learnt_from, otherwise, told
@@ -80,6 +81,10 @@ class StruckTest(unittest.TestCase):
     def test_nothing_of_nothing(self) -> None:
         _, known = taught(1)
         self.assertEqual(told(known, np.zeros(shoes.RATE, np.float32), shoes.RATE, []), [])
+        # Another rate has other bands, and other colours.
+        (one,) = told(known, np.ones(8_000, np.float32), 8_000, [0.5])
+        self.assertEqual((one.kind, one.sure), ("", 0.0))
+        self.assertTrue(known.hears(48_000))
         with self.assertRaises(ValueError):
             learnt({"heel": [1.0, 2.0, 3.0], "ball": [4.0]}, np.zeros(shoes.RATE * 6, np.float32), shoes.RATE)
 
@@ -108,7 +113,7 @@ class StruckTest(unittest.TestCase):
     def test_of_other_shoes_nothing_is_said(self) -> None:
         """Where most sounds are not as they are written it is not the dancer who is wrong."""
         _, known = taught(2)
-        swapped = Shoes(known.kinds[1:] + known.kinds[:1], known.means, known.weighs, known.usual)
+        swapped = replace(known, kinds=known.kinds[1:] + known.kinds[:1])
         one, _ = taught(2)
         self.assertEqual(self.otherwise(danced(one), swapped), [])
 

@@ -115,6 +115,8 @@ def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
         _print(wrong_data(fault, name), [str(fault)], as_json=args.json)
         print("firn: --anyway judges it all the same.", file=sys.stderr)
         return UNDANCEABLE
+    if args.start and (args.examples or args.clean):
+        raise FirnError("Of a stretch (--start) what struck is not told: leave out --examples and --clean.")
     # Its sounds lie from the stretch's own beginning, its verdict from the recording's.
     if not args.start:
         shoes = shoes_asked(args) or _shoes_of_clean(args, part, tempo)

@@ -63,9 +63,10 @@ def shoes_of_clean(part: Part, tempo: float, sound: FloatArray, rate: int, *, on
     """What kinds sound like, from a take of a part that is danced as it is written; None where it says too little, or
     is of something else."""
     with suppress(NothingHeard, ValueError):
+        # Its first minutes say enough, and soon.
+        sound = sound[: round(ALIKE_S * rate)]
         verdict = judge(part, tempo, find_onsets(sound, rate), on_ms=on_ms)
-        first = [one for one in verdict.judged if one.expected_s < ALIKE_S]
-        return learnt_from(part, first, sound[: round((ALIKE_S + 1) * rate)], rate)
+        return learnt_from(part, verdict.judged, sound, rate)
     return None
 
 

@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
+from firn.core.ear.activation import HIGHEST_HZ
 from firn.core.ear.judged import Judged
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.timbre import Exchanged, class_of, described
@@ -49,6 +50,9 @@ MAY_BE = 0.02
 SURE = 0.7
 """What is less sure is not told."""
 
+FULL_HZ = 2 * round(HIGHEST_HZ)
+"""From this rate on a recording has all bands."""
+
 STRANGE = 35.0
 """What is so many times farther from a kind than its own examples are as a rule is none of the kinds."""
 
@@ -57,14 +61,20 @@ class Shoes(Struct, frozen=True):
     """What some kinds sound like.
 
     `kinds`: k names; `means`: k rows of f numbers; `weighs`: f rows of f, the inverse of the covariance; `usual`:
-    how far examples lie from their kind as a rule; `of`: what they were learnt from, as it is called.
+    how far examples lie from their kind as a rule; `rate_hz` of the recording that they were learnt from;
+    `of`: what it is called.
     """
 
     kinds: tuple[str, ...]
     means: FloatArray
     weighs: FloatArray
     usual: float
+    rate_hz: int
     of: str = ""
+
+    def hears(self, rate_hz: int) -> bool:
+        """Whether a recording of another rate has the same bands: else its sounds have other colours."""
+        return min(self.rate_hz, FULL_HZ) == min(rate_hz, FULL_HZ)
 
 
 class Otherwise(Struct, frozen=True):
@@ -122,14 +132,15 @@ def learnt(times_s: Mapping[str, Sequence[float]], sound: npt.ArrayLike, rate_hz
     drawn = (1 - TO_DIAGONAL) * spread + TO_DIAGONAL * np.diag(own)
     weighs = np.linalg.inv(drawn + np.eye(len(own)) * (FLOOR**2 + TO_EVEN * own.mean()))
     usual = float(np.median(np.einsum("nf,fg,ng->n", left, weighs, left)))
-    return Shoes(tuple(known), means, weighs, max(usual, 1e-6))
+    return Shoes(tuple(known), means, weighs, max(usual, 1e-6), rate_hz)
 
 
 def told(shoes: Shoes, sound: npt.ArrayLike, rate_hz: int, times_s: npt.ArrayLike) -> list[Told]:
-    """What struck at each of some times of a recording, shape (n,)."""
+    """What struck at each of some times of a recording, shape (n,); nothing is told of one that has not the bands of
+    what was learnt from."""
     times = np.asarray(times_s, dtype=np.float64)
-    if not len(times):
-        return []
+    if not len(times) or not shoes.hears(rate_hz):
+        return [Told("", 0.0)] * len(times)
     seen = described(sound, rate_hz, times.tolist())
     away = seen[:, None, :] - shoes.means[None, :, :]
     distances = np.einsum("nkf,fg,nkg->nk", away, shoes.weighs, away)

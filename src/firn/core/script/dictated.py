@@ -10,7 +10,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, division, is_name, is_said, number_of
+from firn.core.script.tokens import count_of, division, is_said, number_of
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _PAUSED = frozenset({
@@ -69,7 +69,10 @@ def _heard(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]
             made.append(replace(node, text=_HEARD_IN_TWO[pair]))
             at += 1
         else:
-            number = None if _names(texts, at, sounds) else _number_heard(nodes, at, made)
+            # "1 slide to the right 3 step", "1 step to 3 clap": no step follows.
+            on = is_said(nodes, at - 1, say.ON)
+            counts = on or (_names(texts, at + 1, sounds) and not is_said(nodes, at + 1, _WHERE_TO))
+            number = None if _names(texts, at, sounds) else _number_heard(nodes, at, made, counts=counts)
             heard = _HEARD_AS.get(texts[at]) if not sounds(texts[at]) else None
             if number is not None:
                 # As a word, which what reads numbers in words takes as any other.
@@ -165,9 +168,9 @@ def _names(texts: list[str], at: int, sounds: Callable[[str], int]) -> bool:
     return any(all(texts[at : at + n]) and sounds(" ".join(texts[at : at + n])) for n in sizes)
 
 
-def _number_heard(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> int | None:
+def _number_heard(nodes: Sequence[Node], at: int, before: Sequence[Node], *, counts: bool) -> int | None:
     """The number that a word is that sounds like one, where the numbers beside it go on through it, or it says how
-    often; None for none."""
+    often; None for none. `counts`: whether it may be a count by what is beside it."""
     number = _SOUND_ALIKE.get(_text(nodes[at]))
     if number is None:
         return None
@@ -175,10 +178,9 @@ def _number_heard(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> int
         return number
     last = next((n for n in map(_number, reversed(before)) if n is not None), None)
     later = next((n for n in map(_likely, nodes[at + 1 :]) if n is not None), None)
-    on = at > 0 and is_name(nodes[at - 1], say.ON)
-    if not on and is_said(nodes, at + 1, _WHERE_TO):
-        # "1 slide to the right 3 step".
+    if not counts:
         return None
+    on = is_said(nodes, at - 1, say.ON)
     goes_on = later == number + 1 and (last == number - 1 or (last is None and number == 1))
     # The last of four or eight; or said to be a count: on won.
     ends = later is None and last == number - 1 and (number in (4, 8) or on)
