@@ -75,6 +75,8 @@ class CalledLine(SmallWords):
 
     def _last_of_several(self, nodes: Sequence[Node]) -> None:
         """Note that "four flaps, last one a stamp" may be four or five: that is to be said."""
+        if not any(is_name(node, _LAST) for node in nodes):
+            return
         several = False
         for at, node in enumerate(nodes):
             several = several or _is_times(node) or self._says_how_many(node, nodes[at + 1 : at + 2])

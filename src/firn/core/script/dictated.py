@@ -105,6 +105,8 @@ def _counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
 def taken_back(nodes: Sequence[Node], sounds: Callable[[str], int]) -> TakenBack | None:
     """Where a line takes back what it said last: 1 step 2 clap, no, 2 stamp; None where it does not."""
     texts = [_text(node) for node in nodes]
+    if not any(text in _BEGINS_BACK for text in texts):
+        return None
     for at in range(1, len(nodes) - 1):
         size = next((len(way) for way in _LONGEST_FIRST if tuple(texts[at : at + len(way)]) == way), 0)
         said = nodes[at]
@@ -202,6 +204,7 @@ _SMALL = frozenset({*say.SIDES, *say.THE, *say.AND, *say.ON})
 _IN_WORDS = {1: "one", 2: "two", 4: "four", 8: "eight"}
 _WHERE_TO = frozenset({*say.WHERE, *say.SIDES, *say.THE, "my", "your", "a"})
 _NOT = frozenset({"not"})
+_BEGINS_BACK = {way[0] for way in _TAKES_BACK}
 _LONGEST_FIRST = sorted(_TAKES_BACK, key=len, reverse=True)
 _KNOWN = {
     *_PAUSED, *(one for one, _ in _PAUSED_IN_TWO), *_SOUND_ALIKE, *_HEARD_AS, *(one for one, _ in _HEARD_IN_TWO),

@@ -15,6 +15,8 @@ from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_w
 _NUMBERED = frozenset({".", ")", "...", "…"})
 """Said right after a number that stands for its place in a list."""
 
+_HYPHENS = ("-", "–")
+
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
@@ -59,6 +61,8 @@ def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _hyphened(nodes: Sequence[Node]) -> Sequence[Node]:
     """With each number of a run of them as a count of its own: 1-2-3 step."""
+    if not any(isinstance(node, Bit) and node.text in _HYPHENS for node in nodes):
+        return nodes
     made: list[Node] = []
     at, found = 0, False
     while at < len(nodes):
@@ -83,7 +87,7 @@ def _goes_on(nodes: Sequence[Node], at: int) -> bool:
     before, hyphen, after = nodes[at - 1 : at + 2]
     beside = before.end == hyphen.column and hyphen.end == after.column
     single = all(isinstance(one, Counts) and len(one.atoms) == 1 for one in (before, after))
-    return beside and single and isinstance(hyphen, Bit) and hyphen.text in ("-", "–")
+    return beside and single and isinstance(hyphen, Bit) and hyphen.text in _HYPHENS
 
 
 def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
