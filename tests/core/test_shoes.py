@@ -7,8 +7,8 @@ import numpy as np
 from msgspec.structs import replace
 
 from firn.core.ear.onsets import Onsets, find_onsets
-from firn.core.ear.shoes import Shoes, examples_in, learnt, learnt_from, otherwise, told
-from firn.core.ear.timbre import class_of
+from firn.core.ear.shoes import Otherwise, Shoes, contradicted, examples_in, learnt, learnt_from, otherwise, told
+from firn.core.ear.timbre import Exchanged, class_of
 from firn.core.ear.verdict import judge
 from tests import shoes, takes
 from tests.studio import FIVE, SHOWN, Studio
@@ -102,6 +102,20 @@ class StruckTest(unittest.TestCase):
         one, known = taught(2)
         self.assertEqual(self.otherwise(danced(one), known), [])
 
+    def test_once_alone_is_no_habit_and_of_several_the_most(self) -> None:
+        one, known = taught(2)
+        self.assertEqual(self.otherwise(danced(one, {4: "ball"}, passes=1), known), [])
+        self.assertEqual(self.otherwise(danced(one, {4: "ball"}, passes=2), known), [(4, "ball")])
+
+    def test_like_nothing_that_was_taught(self) -> None:
+        """What lies far from all kinds is none of them, however much nearer it is to one."""
+        _, known = taught(2)
+        rng = np.random.default_rng(1)
+        tone = np.sin(2 * np.pi * 3_000 * np.arange(shoes.RATE) / shoes.RATE) + 1e-4 * rng.standard_normal(shoes.RATE)
+        tone[: shoes.RATE // 2] = 1e-4 * rng.standard_normal(shoes.RATE // 2)
+        (found,) = told(replace(known, usual=known.usual / 20), tone, shoes.RATE, [0.5])
+        self.assertEqual((found.kind, found.sure, found.others), ("", 0.0, ()))
+
     def test_known_from_a_take_that_was_right(self) -> None:
         one, line = Studio(4), part(LINE)
         clean = danced(one)
@@ -116,6 +130,24 @@ class StruckTest(unittest.TestCase):
         swapped = replace(known, kinds=known.kinds[1:] + known.kinds[:1])
         one, _ = taught(2)
         self.assertEqual(self.otherwise(danced(one), swapped), [])
+
+
+class ContradictedTest(unittest.TestCase):
+    """The line's first sounds are a stamp (flat) and a brush (airy)."""
+
+    @cases(
+        ("both as written", ("flat", "airy"), [], True),
+        ("the first as the second", ("flat", "airy"), [(0, "airy")], False),
+        ("the second as the first", ("flat", "airy"), [(1, "flat")], False),
+        ("the first as something else", ("flat", "airy"), [(0, "heel")], True),
+        ("another sound", ("flat", "airy"), [(2, "airy")], True),
+        ("one kind not known", ("flat", "heel"), [], False),
+        ("neither known", ("heel", "hand"), [], False),
+    )
+    def test_in_known_shoes(self, _: str, kinds: tuple[str, ...], found: list[tuple[int, str]], said: bool) -> None:
+        known = Shoes(kinds, np.zeros((2, 1)), np.eye(1), 1.0, shoes.RATE)
+        others = [Otherwise(at, kind, 3, 3, 1.0) for at, kind in found]
+        self.assertEqual(contradicted(part(LINE), Exchanged((0, 1), 3, 3, 1.0), others, known), said)
 
 
 if __name__ == "__main__":
