@@ -108,6 +108,9 @@ def sure() -> None:
                 here["refused"] += 1
                 continue
             here.update(sounds_right(verdict, row))
+            if verdict.mend.code == "clean" and verdict.mend.sure >= SURE:
+                here["called clean"] += 1
+                here["called clean, and so"] += all(at is not None and at - due < OPEN_S[1] for due, _, at in row)
             if not faulty:
                 clean = verdict.mend.code in ("clean", "slip")
                 here["clean takes"] += 1
@@ -128,5 +131,6 @@ def _figures(where: str, here: Counter[str]) -> None:
     figure("  called sure", f"{100 * here['sure'] / max(1, sounds):.0f} of 100")
     figure("  not sure, and right", share("not sure, right", "not sure"))
     figure("  clean takes surely said to be", share("clean, surely said", "clean takes"), "85")
+    figure("  takes surely said to be clean that are", share("called clean, and so", "called clean"), "98")
     figure("  clean takes surely said to be something else", share("surely wrong", "clean takes"))
     figure("  refused", str(here["refused"]))

@@ -42,7 +42,10 @@ def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added],
     """How sure it is that what is said first is so."""
     if mend.code == "clean":
         doubted = any(a.echo for a in added)
-        return match * float(np.mean([j.sure for j in judged])) * (0.9 if doubted else 1.0)
+        heard = [j.sure for j in judged if j.heard != "missing"]
+        # What was not heard was danced after all, each of them.
+        danced = math.prod(1 - j.sure for j in judged if j.heard == "missing")
+        return match * float(np.mean(heard)) * danced * (0.9 if doubted else 1.0)
     if mend.target is None:
         return match
     one = judged[mend.target]
