@@ -23,6 +23,7 @@ class BoardTest(unittest.TestCase):
         ("tap", "flap x2 + stamp", "&R brush, 1R step, &L brush, 2L step, 3R flat"),
         ("tap", "flap*2 + stamp*1", "&R brush, 1R step, &L brush, 2L step, 3R flat"),
         ("tap", "stamp + clap + stamp", "1R flat, 2- clap, 3L flat"),
+        ("tap", "flap x2 + stamp + clap", "&R brush, 1R step, &L brush, 2L step, 3R flat, 3- clap"),
         ("tap", "stamp + clap x2", "1R flat, 1- clap, 2L flat, 2- clap"),
         ("tap", "stamp, clap (x2)", "1R flat, 2- clap, 3L flat, 4- clap"),
         ("tap", "stamp, clap x2", "1R flat, 2- clap, 3- clap"),

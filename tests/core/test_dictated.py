@@ -64,6 +64,11 @@ class DictatedTest(unittest.TestCase):
         self.assertTrue(problem.message.endswith("…"))
         self.assertLess(len(problem.message), 160)
 
+    @cases(("no " * 2_500,), ("to " * 2_500,), ("for zz " * 1_200,), ("step + clap + " * 600,), ("zz no " * 1_200,))
+    def test_very_much_of_it_is_read(self, body: str) -> None:
+        """Once a line of very many came to no end; that it ends soon is measured by ./run fuzz."""
+        self.assertTrue(piece("tap", body).parts)
+
     @cases(
         ("no step",), ("1 step no",), ("wait",), ("1 step 2 wait 3 step",), ("walk to the right, walk to the left",)
     )

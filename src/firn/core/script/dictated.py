@@ -57,6 +57,11 @@ def as_dictated(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence
 def _heard(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]) -> Sequence[Node]:
     made: list[Node] = []
     at = 0
+    last: int | None = None
+    later: list[int | None] = [None] * (len(nodes) + 1)
+    for place in range(len(nodes) - 1, -1, -1):
+        likely = _likely(nodes[place])
+        later[place] = likely if likely is not None else later[place + 1]
     while at < len(nodes):
         node, pair = nodes[at], tuple(texts[at : at + 2])
         if pair in _PAUSED_IN_TWO:
@@ -72,7 +77,9 @@ def _heard(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]
             # "1 slide to the right 3 step", "1 step to 3 clap": no step follows.
             on = is_said(nodes, at - 1, say.ON)
             counts = on or (_names(texts, at + 1, sounds) and not is_said(nodes, at + 1, _WHERE_TO))
-            number = None if _names(texts, at, sounds) else _number_heard(nodes, at, made, counts=counts)
+            number = (
+                None if _names(texts, at, sounds) else _number_heard(nodes, at, (last, later[at + 1]), counts=counts)
+            )
             heard = _HEARD_AS.get(texts[at]) if not sounds(texts[at]) else None
             if number is not None:
                 # As a word, which what reads numbers in words takes as any other.
@@ -80,6 +87,8 @@ def _heard(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]
             elif heard is not None and isinstance(node, Bit):
                 node = replace(node, text=heard)
             made.append(node)
+            counted = _number(node)
+            last = counted if counted is not None else last
             at += 1
     same = len(made) == len(nodes) and all(one is other for one, other in zip(made, nodes, strict=True))
     return nodes if same or not any(_text(node) or isinstance(node, Counts) for node in made) else made
@@ -107,6 +116,7 @@ def taken_back(nodes: Sequence[Node], sounds: Callable[[str], int]) -> TakenBack
     texts = [_text(node) for node in nodes]
     if not any(text in _BEGINS_BACK for text in texts):
         return None
+    first = next((at for at in range(len(nodes)) if _names(texts, at, sounds)), len(nodes))
     for at in range(1, len(nodes) - 1):
         size = next((len(way) for way in _LONGEST_FIRST if tuple(texts[at : at + len(way)]) == way), 0)
         said = nodes[at]
@@ -117,7 +127,7 @@ def taken_back(nodes: Sequence[Node], sounds: Callable[[str], int]) -> TakenBack
             anew += 1
         while before and is_pause(nodes[before - 1]):
             before -= 1
-        if not before or not _says_steps(nodes[:before], texts, sounds) or not _begins(nodes, texts, anew, sounds):
+        if before <= first or not _begins(nodes, texts, anew, sounds):
             # "no weight" takes nothing back.
             continue
         last = nodes[at + size - 1]
@@ -160,28 +170,26 @@ def _begins(nodes: Sequence[Node], texts: list[str], at: int, sounds: Callable[[
                                 or _names(texts, at, sounds))  # fmt: skip
 
 
-def _says_steps(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]) -> bool:
-    return any(_names(texts, at, sounds) for at in range(len(nodes)))
-
-
 def _names(texts: list[str], at: int, sounds: Callable[[str], int]) -> bool:
     """Whether a step's name begins with a word."""
     sizes = range(1, 4)
     return any(all(texts[at : at + n]) and sounds(" ".join(texts[at : at + n])) for n in sizes)
 
 
-def _number_heard(nodes: Sequence[Node], at: int, before: Sequence[Node], *, counts: bool) -> int | None:
+def _number_heard(
+    nodes: Sequence[Node], at: int, beside: tuple[int | None, int | None], *, counts: bool
+) -> int | None:
     """The number that a word is that sounds like one, where the numbers beside it go on through it, or it says how
-    often; None for none. `counts`: whether it may be a count by what is beside it."""
+    often; None for none. `beside`: the numbers before and after it; `counts`: whether it may be a count by what is
+    beside it."""
     number = _SOUND_ALIKE.get(_text(nodes[at]))
     if number is None:
         return None
     if is_said(nodes, at + 1, say.TIMES):
         return number
-    last = next((n for n in map(_number, reversed(before)) if n is not None), None)
-    later = next((n for n in map(_likely, nodes[at + 1 :]) if n is not None), None)
     if not counts:
         return None
+    last, later = beside
     on = is_said(nodes, at - 1, say.ON)
     goes_on = later == number + 1 and (last == number - 1 or (last is None and number == 1))
     # The last of four or eight; or said to be a count: on won.

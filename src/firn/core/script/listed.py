@@ -156,14 +156,24 @@ def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
     ]
     apart: set[int] = set()
     chain: list[int] = []
+    said: set[str] = set()
+    again = False
     for at in pluses:
         before = nodes[at - 1] if at else None
         if isinstance(before, Bit) and before.kind == "times":
             apart.add(at)
-        chain = [*chain, at] if chain and at == chain[-1] + 2 else [at]
-        said = [node.text.casefold() for node in nodes[chain[0] - 1 : at + 2 : 2] if is_word(node)]
-        if len(set(said)) < len(said):
-            apart |= set(chain)
+        after = nodes[at + 1] if at + 1 < len(nodes) else None
+        word = after.text.casefold() if is_word(after) else ""
+        if not chain or at != chain[-1] + 2:
+            chain, again = [], False
+            said = {before.text.casefold()} if is_word(before) else set()
+        chain.append(at)
+        if word in said and not again:
+            again = True
+            apart.update(chain)
+        elif again:
+            apart.add(at)
+        said.add(word)
     return [replace(n, kind="pause") if at in apart and isinstance(n, Bit) else n for at, n in enumerate(nodes)]
 
 
