@@ -19,7 +19,8 @@ _FAST = {
 SURE = 0.8
 """Less sure than this is said first."""
 
-HARDLY = 0.5
+HARDLY_FITS = 0.5
+"""Where less of a take falls into place, nothing of it fits."""
 
 
 def told(name: str, tempo: float, found: Match, *, plain: bool = True) -> tuple[str, str]:
@@ -36,7 +37,7 @@ def told(name: str, tempo: float, found: Match, *, plain: bool = True) -> tuple[
     if found.what == "tempo":
         return f"This is {name} danced {_FAST[found.ratio]}: at {danced}, where {tempo:.0f} was meant.", ""
     rooms = "Its sounds are hard to tell from the room: record it nearer to the feet, or where it rings less."
-    if found.passes.share < HARDLY:
+    if found.passes.share < HARDLY_FITS:
         asked = "Is it a take of another part, or at quite another tempo?"
         return f"Nothing here fits {name}.", asked if plain else rooms
     said = f"This hardly fits {name}: {100 * found.passes.share:.0f} of 100 sounds fall into place."
