@@ -18,7 +18,7 @@ from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 from firn.session.stretch import part_stretch
-from firn.session.transport import Transport, climbing, danced
+from firn.session.transport import Transport, danced
 from tests.support import F, cases, part
 
 TEMPOS = st.integers(20, 400)
@@ -107,7 +107,8 @@ class TimelineTest(unittest.TestCase):
     def setUp(self) -> None:
         self.stretch = part_stretch(part("1 step 2 step 3 step 4 stamp"))
         self.ladder = Ladder(100, 108, 4, 1, "both sides", 4)
-        self.climb = climbing(self.stretch, Transport(ladder=self.ladder), rungs(self.ladder))
+        written, other = (danced(self.stretch, Transport(side=s)) for s in ("as written", "other side"))
+        self.climb = climbed(rungs(self.ladder), written, other, rest=self.ladder.rest)
 
     def test_a_ladder_without_a_window(self) -> None:
         """100, 104 and 108 on both sides: 4 counts in, 4 danced, 4 of rest, each at its tempo."""

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from math import ceil, floor
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -12,7 +13,17 @@ from firn.core.book.log import FirstFoot, LogEntry
 from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
 from firn.core.drills.offers import Asked, Offer, offers, span_place, title
 from firn.core.drills.run import How
-from firn.core.drills.stage import AT_LEVEL, COMBO, Drill, Stage, StageHeard, StageKind, passes
+from firn.core.drills.stage import (
+    AT_LEVEL,
+    COMBO,
+    Drill,
+    Stage,
+    StageHeard,
+    StageKind,
+    StageSides,
+    checked_stage,
+    passes,
+)
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.build import part_from
@@ -57,6 +68,9 @@ HEARD_AS: dict[StageHeard, HeardAs] = {
     "music": HeardAs("music alone", "music", steps=False),
     "count_only": HeardAs("counts alone, no steps", "counts and beats", steps=False),
 }
+
+LADDER_FROM = 0.8
+"""The share of the tempo at which a ladder begins where nothing is said."""
 
 SLOWER = 0.8
 """The share of the tempo at which a stage goes on while it is danced slower."""
@@ -262,6 +276,20 @@ def _home_of(book: Book, piece: BookPiece, part_id: str, tempo: float) -> str:
     return next((key for key, at in sorted(slowest.items(), key=lambda kept: -kept[1]) if at >= tempo), "")
 
 
+def ladder_stage(part_id: str, tempo: float, chosen: tuple[Fraction, Fraction] | None) -> Stage:
+    """A ladder up to a tempo, of a part, of the counts of it that are chosen, or of the combo."""
+    span = (floor(chosen[0]), ceil(chosen[1])) if chosen is not None and part_id != COMBO else None
+    start = float(max(SLOWEST, round(tempo * LADDER_FROM)))
+    sides: StageSides = "as written" if part_id == COMBO else "both sides"
+    return Stage("ladder", (part_id,), span, start, tempo, 4, sides, times=2)
+
+
+def ladder_of(drills: Sequence[Drill], stage: Stage) -> Drill | None:
+    """A drill that is nothing but a ladder of the same."""
+    alone = (d for d in drills if len(d.stages) == 1 and d.stages[0].kind == "ladder")
+    return next((d for d in alone if (d.stages[0].parts, d.stages[0].span) == (stage.parts, stage.span)), None)
+
+
 def first_drill(piece: BookPiece, found: Sequence[Offer], name: str) -> Drill:
     """A drill of the first three stages that fit."""
     return Drill(new_id(), piece.id, name, tuple(stage for offer in found[:3] for stage in offer.stages))
@@ -286,21 +314,24 @@ def stage_line(one: Planned) -> list[Value]:
     """The six values of a stage as one spoken line, each with its key."""
     stage = one.stage
     tempos = [
-        Value("start", "from", f"{stage.start:g}", "↑ ↓"),
-        Value("end", "to", f"{stage.end:g}", "↑ ↓"),
-        Value("step", "by", f"{stage.step:g}", "↑ ↓"),
+        Value("start", "from", f"{stage.start:g}", "↑ ↓", typed=True),
+        Value("end", "to", f"{stage.end:g}", "↑ ↓", typed=True),
+        Value("step", "by", f"{stage.step:g}", "↑ ↓", typed=True),
     ]
     if stage.start == stage.end:
-        tempos = [Value("start", "at", f"{stage.start:g}", "↑ ↓"), Value("end", "", "no higher", "↑ ↓")]
+        tempos = [
+            Value("start", "at", f"{stage.start:g}", "↑ ↓", typed=True),
+            Value("end", "", "no higher", "↑ ↓", typed=True),
+        ]
     times = {1: "once", 2: "twice"}.get(stage.times, f"{stage.times} times")
     rest = f"a rest of {stage.rest}" if stage.rest else "no rest"
     return [
         Value("what", "", _what(one), ""),
         *tempos,
-        Value("times", "", times, "↑ ↓"),
+        Value("times", "", times, "↑ ↓", typed=True),
         Value("sides", "", "on both sides" if stage.sides == "both sides" else stage.sides, "↑ ↓"),
         Value("heard", "with", HEARD_AS[stage.heard].said, "↑ ↓"),
-        Value("rest", "then", rest, "↑ ↓"),
+        Value("rest", "then", rest, "↑ ↓", typed=True),
     ]
 
 
@@ -342,6 +373,21 @@ def stepped(stage: Stage, name: str, by: int) -> Stage:
         at = RESTS.index(stage.rest) if stage.rest in RESTS else 0
         return replace(stage, rest=RESTS[(at + by) % len(RESTS)])
     return stage
+
+
+def numbered(stage: Stage, name: str, number: float) -> Stage:
+    """A stage with a number for one of its values; raises LadderError for one that it cannot have."""
+    if name == "start":
+        # One tempo stays one.
+        end = number if stage.start == stage.end else stage.end
+        return checked_stage(replace(stage, start=number, end=end))
+    if name in ("times", "rest") and number != int(number):
+        raise LadderError(f"So many as can be counted, not {number:g}.")
+    if name == "times":
+        return checked_stage(replace(stage, times=int(number)))
+    if name == "rest":
+        return checked_stage(replace(stage, rest=int(number)))
+    return checked_stage(replace(stage, end=number) if name == "end" else replace(stage, step=number))
 
 
 def _tempo(tempo: float) -> float:

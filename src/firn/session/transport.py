@@ -8,11 +8,10 @@ from typing import Literal, TypeVar
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.drills.ladder import Ladder, Rung, climbed
 from firn.core.meter.count_in import COUNT_INS, CountIn, Said
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.timeline.mixing import Mixing
-from firn.core.timeline.timeline import Section, Timeline
+from firn.core.timeline.timeline import Section
 from firn.session.stretch import Stretch, cut_stretch, moved
 from firn.session.view import HEARD, PLAIN, View, heard, layers_of
 
@@ -29,10 +28,7 @@ _T = TypeVar("_T")
 
 
 class Transport(Struct, frozen=True):
-    """What the transport line says.
-
-    `chosen` is a stretch from one count up to another, None for all; `ladder` leads from tempo to tempo.
-    """
+    """What the transport line says. `chosen`: a stretch from one count up to another, None for all."""
 
     tempo: float = 120.0
     count_in: CountIn = CountIn()
@@ -40,7 +36,6 @@ class Transport(Struct, frozen=True):
     layers: Voicing = "counts and beats"
     then: Then = "again"
     chosen: tuple[Fraction, Fraction] | None = None
-    ladder: Ladder | None = None
 
     def faster(self, steps: int) -> "Transport":
         """A step or more faster, or slower, within what can be danced."""
@@ -84,13 +79,6 @@ def next_count_in(now: CountIn) -> CountIn:
     return _next(COUNT_INS, now)
 
 
-def ladder_text(ladder: Ladder) -> str:
-    """A ladder in words, for the transport line."""
-    times = {1: "once", 2: "twice"}.get(ladder.times, f"{ladder.times} times")
-    side = " a side" if ladder.sides == "both sides" else ""
-    return f"{ladder.start:g} to {ladder.end:g} by {ladder.step:g}, {times}{side}"
-
-
 def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Section:
     """What the transport dances of a stretch, of the layers that a view hears."""
     stretch = cut_stretch(whole, *transport.chosen) if transport.chosen else whole
@@ -114,31 +102,19 @@ def danced(whole: Stretch, transport: Transport, view: View = PLAIN) -> Section:
     )
 
 
-def climbing(whole: Stretch, transport: Transport, rungs: Sequence[Rung], view: View = PLAIN) -> Timeline:
-    """What the transport dances of a stretch on the rungs of its ladder: always after a count-in."""
-    led = CountIn() if transport.count_in.pattern == "none" else transport.count_in
-    sides: tuple[Side, Side] = ("as written", "other side")
-    written, other = (danced(whole, replace(transport, side=side, count_in=led), view) for side in sides)
-    return climbed(rungs, written, other, rest=transport.ladder.rest if transport.ladder else 0)
-
-
 def _again(syllables: Sequence[tuple[Fraction, str]], counts: int, passes: int) -> tuple[tuple[Fraction, str], ...]:
     return tuple((place + counts * n, text) for n in range(passes) for place, text in syllables)
 
 
 class Value(Struct, frozen=True):
-    """One value of the transport line: its name, words, and key; words before it are joined by `lead`."""
+    """One value of the transport line: its name, words, and key; words before it are joined by `lead`. `typed`: a
+    number may be typed for it."""
 
     name: str
     lead: str
     text: str
     key: str
-
-
-def _tempo_value(transport: Transport) -> Value:
-    if transport.ladder is None:
-        return Value("tempo", "at", f"{transport.tempo:g}", "− + U")
-    return Value("tempo", "from", ladder_text(transport.ladder), "U")
+    typed: bool = False
 
 
 def count_in_text(led: Sequence[Said]) -> str:
@@ -172,7 +148,7 @@ def spoken_line(title: str, whole: Stretch, transport: Transport, view: View = P
     said = count_in_text(transport.count_in.said(begins, counting)) or "no count-in"
     return [
         Value("stretch", "", stretch, "L"),
-        _tempo_value(transport),
+        Value("tempo", "at", f"{transport.tempo:g}", "− + U"),
         Value("count_in", "after", said, "C"),
         Value("side", "", transport.side, "O"),
         Value("layers", "with", _layers_text(whole, transport, view), "V"),

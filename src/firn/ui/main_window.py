@@ -213,7 +213,6 @@ class MainWindow(QMainWindow):
         self.dancing.moved.connect(self._moved)
         self.dancing.moved.connect(self.clips.follow)
         self.dancing.playing.connect(self._show_playing)
-        self.dancing.rung.connect(self.stand_back.show_rung)
         self._player.silent.connect(self.say)
         self.stand_back.left.connect(self.toggle_stand_back)
         self.stand_back.toggled.connect(self._toggle_dancing)
@@ -294,10 +293,10 @@ class MainWindow(QMainWindow):
         return stretch.sounds[current].place
 
     def _asked(self, name: str, step: int) -> None:
-        if name == "tempo" and self.desk.transport.ladder is None:
+        if name == "tempo":
             self.dancing.tempo(step)
             return
-        self.dancing.handlers()[{"stretch": "whole", "tempo": "ladder"}.get(name, name)]()
+        self.dancing.handlers()[{"stretch": "whole"}.get(name, name)]()
 
     def _moved(self, position: Fraction, swapped: bool) -> None:
         if self._whole.currentIndex() == 1:

@@ -83,7 +83,6 @@ class StandBack(QWidget):
         self._desk, self._theme = desk, theme
         self._position: Fraction | None = None
         self._playing = False
-        self._rung = ""
         self._swapped = False
         self.run: RunShown | None = None
         self.clock: ClockShown | None = None
@@ -97,7 +96,6 @@ class StandBack(QWidget):
         self._playing = playing
         if not playing:
             self._position = None
-            self._rung = ""
         self.update()
 
     def show_run(self, run: RunShown | None) -> None:
@@ -116,11 +114,6 @@ class StandBack(QWidget):
             said = (clock.title, clock.say, clock.danced, clock.following)
             self.setAccessibleDescription(", ".join(filter(None, said)))
         self.clock = clock
-        self.update()
-
-    def show_rung(self, rung: str) -> None:
-        """Say which rung of a ladder is danced."""
-        self._rung = rung
         self.update()
 
     def show_played(self, position: Fraction | None, *, swapped: bool = False) -> None:
@@ -249,7 +242,7 @@ class StandBack(QWidget):
         y = height * 0.105
         run, transport = self.run, desk.transport
         name = run.title if run is not None else f"{desk.settings.name}  {desk.title}"
-        text = self._rung or f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
+        text = f"{transport.side}    {transport.tempo:g} a minute    then {transport.then}"
         if run is not None:
             text = "    ".join(filter(None, (run.now, run.left)))
         painter.drawText(QPointF(side, y), name)

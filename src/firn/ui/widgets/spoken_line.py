@@ -2,8 +2,10 @@
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QFocusEvent,
     QFont,
     QFontMetricsF,
     QKeyEvent,
@@ -20,14 +22,21 @@ from firn.ui.theme.theme import Theme
 
 ASLEEP = "Esc, then these keys"
 
+MODIFIERS = (Qt.Key.Key_Shift, Qt.Key.Key_Control, Qt.Key.Key_Alt, Qt.Key.Key_AltGr)
+
+TYPED_MS = 900
+"""So long after its last digit a number is all of it."""
+
 
 class SpokenLine(QWidget):
-    """Shows the values; emits `asked` with a value's name and a step (1 next, -1 back).
+    """Shows the values; emits `asked` with a value's name and a step (1 next, -1 back), or `numbered` with its name
+    and the number that was typed for it.
 
-    Left and Right walk the values, Up and Down (or Space) change the one stood on.
+    Left and Right walk the values, Up and Down (or Return) change the one stood on, digits give it a number.
     """
 
     asked = Signal(str, int)
+    numbered = Signal(str, float)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -35,6 +44,9 @@ class SpokenLine(QWidget):
         self._values: tuple[Value, ...] = ()
         self._at = 0
         self._asleep = False
+        self._digits = ""
+        self._typed = QTimer(self, singleShot=True, interval=TYPED_MS)
+        self._typed.timeout.connect(self._number)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("How it is danced")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -93,10 +105,17 @@ class SpokenLine(QWidget):
         bold, plain, _ = self._fonts()
         return self._boxes(bold, plain)
 
+    @property
+    def _shown(self) -> tuple[Value, ...]:
+        """The values, one of them as it is typed so far."""
+        if not self._digits:
+            return self._values
+        return tuple(replace(v, text=self._digits + "…") if i == self._at else v for i, v in enumerate(self._values))
+
     def _boxes(self, bold: QFont, plain: QFont) -> list[QRectF]:
         words, spaces = QFontMetricsF(plain), QFontMetricsF(bold)
         boxes, x = [], 2.0
-        for value in self._values:
+        for value in self._shown:
             if value.lead:
                 x += words.horizontalAdvance(value.lead) + 6
             width = spaces.horizontalAdvance(value.text)
@@ -112,7 +131,7 @@ class SpokenLine(QWidget):
         theme = self._theme
         middle = self.height() * 0.42
         boxes = self._boxes(bold, plain)
-        for i, (value, box) in enumerate(zip(self._values, boxes, strict=True)):
+        for i, (value, box) in enumerate(zip(self._shown, boxes, strict=True)):
             if value.lead:
                 painter.setFont(plain)
                 painter.setPen(theme.colour("quiet"))
@@ -161,8 +180,33 @@ class SpokenLine(QWidget):
             if self._values[i].name == "tempo" and box.adjusted(-6, 0, 6, 0).contains(event.position()):
                 self._ask(i, 1 if event.angleDelta().y() > 0 else -1)
 
+    def _number(self) -> None:
+        """What was typed is the number of the value that is stood on."""
+        self._typed.stop()
+        digits, self._digits = self._digits, ""
+        if digits.strip("."):
+            self.numbered.emit(self._values[self._at].name, float(digits))
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self._number()
+        super().focusOutEvent(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        key = event.key()
+        key, text = event.key(), event.text().replace(",", ".")
+        if self._at < len(self._values) and self._values[self._at].typed and self._goes_on(text):
+            self._digits += text
+            self._typed.start()
+            self.update()
+            return
+        if self._digits and key not in MODIFIERS:
+            if key in (Qt.Key.Key_Escape, Qt.Key.Key_Backspace):
+                self._digits = self._digits[:-1] if key == Qt.Key.Key_Backspace else ""
+                self.update()
+                return
+            self._number()
+            if key == Qt.Key.Key_Return:
+                return
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             step = 1 if key == Qt.Key.Key_Right else -1
             self._at = max(0, min(len(self._values) - 1, self._at + step))
@@ -174,3 +218,9 @@ class SpokenLine(QWidget):
             self._ask(self._at, -1)
         else:
             super().keyPressEvent(event)
+
+    def _goes_on(self, text: str) -> bool:
+        """Whether a key is one more figure of a number, or its point."""
+        return (len(self._digits) < 6 and text.isascii() and text.isdigit()) or (
+            text == "." and "." not in self._digits and bool(self._digits)
+        )

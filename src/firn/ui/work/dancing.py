@@ -7,14 +7,12 @@ from typing import TYPE_CHECKING, Protocol
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from firn.core.drills.ladder import Ladder, rungs, tempo_bounds
 from firn.core.reading.finding import MendText
 from firn.core.task import Task
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
-from firn.errors import FirnError
 from firn.session.stretch import Stretch, around
-from firn.session.transport import climbing, danced, next_count_in
+from firn.session.transport import danced, next_count_in
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
 
@@ -34,29 +32,12 @@ class Turns(Protocol):
         """What has this key is danced now."""
 
 
-class Listed:
-    """Sections in their order."""
-
-    def __init__(self, sections: Sequence[Section]) -> None:
-        self._sections, self._at = sections, 0
-
-    def following(self) -> tuple[object, Section] | None:
-        """The next of them."""
-        number = self._at + 1
-        return (number, self._sections[number]) if number < len(self._sections) else None
-
-    def begun(self, key: object) -> None:
-        """A number of them has begun."""
-        self._at = int(str(key))
-
-
 class Dancing(QObject):
     """Dances what is on the desk. `moved`: the place on the strip that is heard now, and whether
-    it is danced on the other side; `playing` on and off; `rung`: what a section is called that begins."""
+    it is danced on the other side; `playing` on and off."""
 
     moved = Signal(object, bool)
     playing = Signal(bool)
-    rung = Signal(str)
 
     def __init__(self, context: Context, player: Player, standing: Callable[[], Fraction | None]) -> None:
         super().__init__(context.window)
@@ -64,7 +45,7 @@ class Dancing(QObject):
         # What is danced now, and which section of it.
         self._timeline = Timeline(())
         self._number = 0
-        self._turns: Turns = Listed(())
+        self._turns: Turns | None = None
         # What has been put behind what plays.
         self._behind: tuple[object, Section] | None = None
         player.passed.connect(self._passed)
@@ -82,7 +63,6 @@ class Dancing(QObject):
             "slower": lambda: self.tempo(-1),
             "faster": lambda: self.tempo(1),
             "set_tempo": self.ask_tempo,
-            "ladder": self.ask_ladder,
             "count_in": lambda: desk.count_in_as(next_count_in(desk.settings.count_in)),
             "side": lambda: desk.dance_as(desk.transport.next_side()),
             "layers": lambda: desk.dance_as(desk.transport.next_layers()),
@@ -95,9 +75,6 @@ class Dancing(QObject):
             self._player.stop()
             return
         self._context.desk.commit()
-        if self._context.desk.transport.ladder is not None:
-            self._climb(self._context.desk.transport.ladder)
-            return
         loops, section = self._context.desk.transport.loops, self._danced()
         if section is not None:
             self._timeline, self._number = Timeline((section,)), 0
@@ -109,19 +86,6 @@ class Dancing(QObject):
         if desk.stretch is None or not desk.stretch.sounds:
             return None
         return danced(desk.stretch, desk.transport, desk.view)
-
-    def _climb(self, ladder: Ladder) -> None:
-        """Dance a ladder, rung by rung, within the floor and ceiling of the part's steps."""
-        desk = self._context.desk
-        if desk.stretch is None or not desk.stretch.sounds:
-            return
-        try:
-            steps = rungs(ladder, tempo_bounds(desk.part)) if desk.part else rungs(ladder)
-        except FirnError as fault:
-            self._context.say(str(fault))
-            return
-        sections = climbing(desk.stretch, desk.transport, steps, desk.view).sections
-        self.dance_in_turn(Listed(sections), 0, sections[0])
 
     def dance_in_turn(self, turns: Turns, key: object, first: Section) -> None:
         """Dance sections one after another, each once, from one of them on."""
@@ -139,13 +103,13 @@ class Dancing(QObject):
 
     def _begun(self, key: object, section: Section) -> None:
         self._timeline, self._number = Timeline((section,)), 0
-        self._turns.begun(key)
-        self.rung.emit(section.name)
+        if self._turns is not None:
+            self._turns.begun(key)
         self.prepare()
 
     def prepare(self) -> None:
         """Make what follows and put it behind what plays."""
-        wanted = self._turns.following()
+        wanted = self._turns.following() if self._turns is not None else None
         if wanted is None:
             self._behind = None
             self._player.follow(None)
@@ -161,18 +125,6 @@ class Dancing(QObject):
         """What was put behind has begun."""
         if number and self._behind is not None:
             self._begun(*self._behind)
-
-    def ask_ladder(self) -> None:
-        """Ask for a ladder; one that is there is taken away."""
-        desk = self._context.desk
-        if desk.transport.ladder is not None:
-            desk.dance_as(replace(desk.transport, ladder=None))
-            return
-        from firn.ui.dialogs.ladder import LadderDialog
-
-        dialog = LadderDialog(desk.transport.tempo, self._context.window)
-        if self._context.prompts.run(dialog):
-            desk.dance_as(replace(desk.transport, ladder=dialog.ladder))
 
     def stop(self) -> None:
         """Stop at once."""
@@ -209,7 +161,7 @@ class Dancing(QObject):
 
     def _changed(self) -> None:
         """A change takes effect at the next pass."""
-        if self._player.playing and self._player.plays_model and self._context.desk.transport.ladder is None:
+        if self._player.playing and self._player.plays_model:
             loops, section = self._context.desk.transport.loops, self._danced()
             if section is None:
                 return

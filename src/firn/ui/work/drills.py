@@ -10,12 +10,13 @@ from firn.core.book.book import BookPiece
 from firn.core.book.practice_edits import AddDrill, AddDrills, ChangeClass, ChangeDrill, DeleteClass, DeleteDrill
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer
-from firn.core.drills.stage import Drill
+from firn.core.drills.stage import COMBO, Drill
 from firn.errors import FirnError
-from firn.session.drilling import first_drill, free_drill_name, plan
+from firn.session.drilling import first_drill, free_drill_name, ladder_of, ladder_stage, plan
 from firn.session.fresh import new_id
 from firn.session.planning import drill_of, practice
 from firn.ui.pages.drill.page import DrillPage
+from firn.ui.pages.entries import DRILL
 from firn.ui.stand_back import StandBack
 from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
@@ -47,6 +48,7 @@ class Drills:
         return {
             "run_drill": lambda: self.dance(self.page.stages.current),
             "new_drill": self.new,
+            "ladder": self.ladder,
             "plan_drill": self.plan,
             "rename_drill": self.rename,
             "delete_drill": self.delete,
@@ -68,6 +70,24 @@ class Drills:
         if piece is not None:
             drills = self._context.bridge.book.drills_of(piece.id)
             self._add(Drill(new_id(), piece.id, free_drill_name(drills, "Practice")))
+
+    def ladder(self) -> None:
+        """Turn to a drill of one stage: a ladder of what is on the desk, the one that there is or a new one."""
+        context, desk = self._context, self._context.desk
+        desk.commit()
+        if desk.piece is None or desk.stretch is None or not desk.stretch.sounds:
+            context.say("There is nothing to dance yet: write a step first.")
+            return
+        stage = ladder_stage(desk.part_id or COMBO, desk.transport.tempo, desk.transport.chosen)
+        drills = context.bridge.book.drills_of(desk.piece.id)
+        there = ladder_of(drills, stage)
+        context.show_page(DRILL)
+        if there is not None:
+            self.page.pick(there.id)
+        else:
+            self._add(Drill(new_id(), desk.piece.id, free_drill_name(drills, f"Ladder of {desk.title}"), (stage,)))
+        self.page.stages.setFocus()
+        context.say("A ladder: Enter dances it. Tab turns to its values, ← → walk on them, ↑ ↓ change one.")
 
     def _of_other_pieces(self) -> list[tuple[BookPiece, Drill]]:
         """The drills of the workbook's other pieces, each with its piece, the newest."""

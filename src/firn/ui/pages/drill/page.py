@@ -21,7 +21,18 @@ from firn.core.book.book import BookPiece
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer, offer_title
 from firn.core.drills.stage import Drill, Stage
-from firn.session.drilling import DrillPlan, Planned, minutes_said, names_of, offered, plan, stage_line, stepped
+from firn.errors import FirnError
+from firn.session.drilling import (
+    DrillPlan,
+    Planned,
+    minutes_said,
+    names_of,
+    numbered,
+    offered,
+    plan,
+    stage_line,
+    stepped,
+)
 from firn.ui.desk import Desk
 from firn.ui.pages.drill.class_view import ClassView
 from firn.ui.pages.entries import PageView
@@ -89,6 +100,7 @@ class DrillPage(Page, PageView):
         self.stages.walked.connect(lambda _: self._show_stage())
         self.stages.asked.connect(self._asked)
         self.line.asked.connect(self._step)
+        self.line.numbered.connect(self._number)
         self.offers.itemActivated.connect(lambda item: self.take_offer(self.offers.row(item)))
         self.typed.textChanged.connect(lambda _: self._show_offers())
         self.typed.returnPressed.connect(lambda: self.take_offer(0))
@@ -333,7 +345,20 @@ class DrillPage(Page, PageView):
         drill, one = self.drill, self.stage
         if drill is None or one is None:
             return
-        made = stepped(one.stage, name, by)
+        self._become(drill, one, stepped(one.stage, name, by))
+
+    def _number(self, name: str, number: float) -> None:
+        """Give a value of the stage that is stood on a number; one that it cannot have is said."""
+        drill, one = self.drill, self.stage
+        if drill is None or one is None:
+            return
+        try:
+            self._become(drill, one, numbered(one.stage, name, number))
+        except FirnError as fault:
+            self.why.setText(str(fault))
+
+    def _become(self, drill: Drill, one: Planned, made: Stage) -> None:
+        """The stage that is stood on, changed."""
         if made != one.stage:
             at = self.stages.current
             self._change([*drill.stages[:at], made, *drill.stages[at + 1 :]], "Change the stage")
