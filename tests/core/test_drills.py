@@ -53,6 +53,20 @@ class OffersTest(unittest.TestCase):
         if offered:
             self.assertEqual((found["double_time"].start, found["double_time"].end), (tempo, 2 * tempo))
 
+    @cases(("latin", "tradition: latin", True), ("latin in three", "tradition: latin\nmeter: 3/4", False),
+           ("tap", "tradition: tap", False))  # fmt: skip
+    def test_on_2_where_it_is_danced_on_1(self, _: str, head: str, offered: bool) -> None:
+        piece = piece_from(f"{head}\npart A\n1 step  2 step  3 step\n")
+        found = {o.stage.kind: o for o in offers(Asked(piece, piece.parts[0], {"A": "a"}, 120))}
+        self.assertEqual("on_two" in found, offered)
+        if offered:
+            self.assertEqual([s.kind for s in found["on_two"].stages], ["on_two", "click"])
+
+    @cases(("nothing known", (), 84), ("clean", (("right", 96.0),), 96))
+    def test_to_music_early_and_late(self, _: str, clean: tuple, tempo: float) -> None:
+        (found,) = (o for o in offers(asked(clean=clean)) if o.stage.kind == "music")
+        self.assertEqual((found.stage.start, found.stage.heard), (tempo, "music"))
+
     @cases(("feet alone", "1 step  2 step  3 step  4 step", set()),
            ("hands too", "1 step  2 clap  3 step  4 clap", {"hands", "feet"}),
            ("hands alone", "1 clap  2 clap  3 clap  4 clap", set()))  # fmt: skip

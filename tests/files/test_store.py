@@ -463,6 +463,16 @@ class VersionTest(FolderCase):
         self.assertEqual([(s.kind, s.heard) for s in drill.stages], [("music", "music"), ("whole", "counts_beats")])
         store.close()
 
+    def test_a_kept_file_of_version_9(self) -> None:
+        path = self.folder / "kept.firn"
+        shutil.copy(DATA / "workbook-v9.sqlite", path)
+        store = open_store(path)
+        self.assertEqual((store.told, store.version), ((), 9))
+        (drill,) = store.load().drills
+        told = [(s.kind, s.sounds, s.span) for s in drill.stages]
+        self.assertEqual(told, [("add_sound", 2, None), ("backward", 0, (4, 8)), ("simpler", 0, None)])
+        store.close()
+
     def test_upgrades_run_one_by_one(self) -> None:
         path = self.folder / "a.firn"
         new_store(path).close()

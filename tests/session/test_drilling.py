@@ -231,6 +231,66 @@ class DrillingTest(unittest.TestCase):
         self.assertEqual(stepped(stage, "end", 1), replace(stage, end=96))
 
 
+LATIN = """piece: Ferry
+tradition: latin
+tempo: 120
+part A
+1 step  2 step  3 step  5 step  6 step  7 step
+"""
+
+
+class OtherwiseTest(unittest.TestCase):
+    """The same part in rows, on 2, as in a mirror and without a sound."""
+
+    def setUp(self) -> None:
+        self.piece = piece_of_script(LATIN, ["p", "a"][::-1])
+        self.part = self.piece.parts[0].id
+
+    def danced(self, kind: str, **values):
+        stage = Stage(kind, (self.part,), None, 100, 100, **values)
+        (one,) = plan(self.piece, Drill("d", self.piece.id, "Monday", (stage,)), shipped()).stages
+        return one
+
+    def test_on_2_it_breaks_a_beat_later_in_the_same_music(self) -> None:
+        """On 1 the break steps are on 1 and 5, on 2 on 2 and 6: common practice, no source."""
+        on_1, on_2 = self.danced("whole", heard="music"), self.danced("on_two", heard="music")
+        self.assertEqual(on_2.title, "A: on 2")
+        self.assertEqual([s.position - 1 for s in on_2.stretch.sounds], [s.position for s in on_1.stretch.sounds])
+        bass = []
+        for one in (on_1, on_2):
+            events = one.section(one.times[0], CountIn()).events()
+            bass.append({e.position for e in events if e.kind == "music" and e.note.instrument == "bass"})
+        self.assertLessEqual(bass[1] - {8}, bass[0])
+        self.assertIn(4, bass[1])
+
+    def test_rows_follow_each_other(self) -> None:
+        one = self.danced("rows", sides="as written", times=3, rest=0)
+        self.assertEqual([now_said(one, rung, slower=False).split("    ")[0] for rung in one.times],
+                         ["as written, row 1 of 3", "as written, row 2 of 3", "as written, row 3 of 3"])  # fmt: skip
+        self.assertIn("by 3 rows", " ".join(v.text for v in stage_line(one)))
+
+    def test_as_in_a_mirror_it_is_seen_heard_and_logged_on_the_other_side(self) -> None:
+        plain, mirrored = self.danced("whole"), self.danced("mirrored")
+        self.assertFalse(plain.section(plain.times[0], CountIn()).mixing.swapped)
+        self.assertTrue(mirrored.section(mirrored.times[0], CountIn()).mixing.swapped)
+        entry = entry_of(self.piece, mirrored, mirrored.times[0], "clean", None, slower=False)
+        other = entry_of(self.piece, plain, plain.times[0], "clean", None, slower=False)
+        self.assertEqual((entry.part, {entry.side, other.side}), (self.part, {"left", "right"}))
+
+    @cases(("silent", "A: without a sound"), ("on_two", "A: on 2"))
+    def test_what_is_no_proof_of_the_part_is_logged_as_what_it_is(self, kind: str, name: str) -> None:
+        one = self.danced(kind)
+        entry = entry_of(self.piece, one, one.times[0], "clean", None, slower=False)
+        self.assertEqual(entry.part, "")
+        self.assertIn(name, entry.step)
+
+    def test_without_a_sound_none_is_heard(self) -> None:
+        one = self.danced("silent", heard="count_only")
+        heard = {event.kind for event in one.section(one.times[0], CountIn()).events()}
+        self.assertNotIn("sound", heard)
+        self.assertIn("count", heard)
+
+
 class KeptTest(unittest.TestCase):
     def test_added_changed_deleted_with_its_piece(self) -> None:
         piece = piece_of_script(SCRIPT, ["x", "y", "z"])

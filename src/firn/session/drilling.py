@@ -14,8 +14,9 @@ from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
 from firn.core.drills.offers import Asked, Offer, offers, span_place, title
 from firn.core.drills.run import How
 from firn.core.drills.stage import (
-    AT_LEVEL,
     COMBO,
+    NOT_THE_PART,
+    OTHERWISE,
     Drill,
     Stage,
     StageHeard,
@@ -31,6 +32,7 @@ from firn.core.piece.levels import seated, simpler
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
 from firn.core.piece.versions import VersionError
+from firn.core.piece.versions import moved as later
 from firn.core.script.combo_item import ComboItem
 from firn.core.steps.shelf import Shelf
 from firn.core.timeline.timeline import Section, Timeline
@@ -89,6 +91,11 @@ class Planned(Struct, frozen=True):
     led: Fraction | None = None
     bounds: tuple[float, float] = (float(SLOWEST), float(FASTEST))
 
+    @property
+    def mirrored(self) -> bool:
+        """Whether it is danced as in a mirror."""
+        return self.stage.kind == "mirrored"
+
     def with_times(self, times: int) -> "Planned":
         """The same with another number of times on each side; nothing is read again."""
         stage = replace(self.stage, times=times)
@@ -106,6 +113,7 @@ class Planned(Struct, frozen=True):
         side: Side = "other side" if rung.swapped else "as written"
         stretch = _one_foot(self.stretch) if heard.one_foot else self.stretch
         view = view.alone(heard.alone) if heard.alone else view
+        view = replace(view, mirrored=True) if self.mirrored else view
         one = danced(stretch, Transport(tempo, led, side, heard.voicing), view)
         gap = stretch.counting.meter.counts if heard.gaps else 0
         mixing = replace(one.mixing, rest=self.stage.rest, led_in=True, steps=heard.steps, gap=gap, call=call)
@@ -189,12 +197,12 @@ def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:
         return Planned(stage, called, wrong=str(fault))
 
 
-def _at_level(part: Part, kind: StageKind) -> Part:
-    """A part as a stage of a kind dances it; raises LadderError where it has not that level."""
-    if kind not in AT_LEVEL:
+def _as_danced(part: Part, kind: StageKind) -> Part:
+    """A part as a stage of a kind dances it; raises LadderError where it cannot be danced so."""
+    if kind not in OTHERWISE:
         return part
     try:
-        made = (seated if kind == "seated" else simpler)(part)
+        made = later(part, Fraction(1)) if kind == "on_two" else (seated if kind == "seated" else simpler)(part)
     except VersionError as fault:
         raise LadderError(str(fault)) from fault
     return part_from(part.name, made.text, part.settings, part.script.shelf)
@@ -215,7 +223,7 @@ def _stretch(piece: BookPiece, stage: Stage, shelf: Shelf) -> tuple[Stretch, lis
         part = read_in(piece, kept, kept.text, shelf)
         if not part.sounds:
             raise LadderError(f"There are no steps in {part.name} yet.")
-        parts.append(_at_level(part, stage.kind))
+        parts.append(_as_danced(part, stage.kind))
     if len(parts) == 1:
         stretch, span = part_stretch(parts[0]), span_place(stage)
         if span is not None:
@@ -324,6 +332,8 @@ def stage_line(one: Planned) -> list[Value]:
             Value("end", "", "no higher", "↑ ↓", typed=True),
         ]
     times = {1: "once", 2: "twice"}.get(stage.times, f"{stage.times} times")
+    if stage.kind == "rows":
+        times = f"by {stage.times} {'row' if stage.times == 1 else 'rows'}"
     rest = f"a rest of {stage.rest}" if stage.rest else "no rest"
     return [
         Value("what", "", _what(one), ""),
@@ -399,7 +409,8 @@ def now_said(one: Planned, rung: Rung, *, slower: bool) -> str:
     side = "other side" if rung.swapped else "as written"
     tempo = f"{rung.tempo * SLOWER:.0f}, slower" if slower else f"{rung.tempo:g}"
     leads = f" → {rung.end:g}" if rung.end != rung.tempo else ""
-    return f"{side}, {rung.time} of {rung.of}    {tempo}{leads}"
+    time = "row " if one.stage.kind == "rows" else ""
+    return f"{side}, {time}{rung.time} of {rung.of}    {tempo}{leads}"
 
 
 def left_said(plan: DrillPlan, stage: int, number: int, count_in: CountIn) -> str:
@@ -413,7 +424,7 @@ def left_said(plan: DrillPlan, stage: int, number: int, count_in: CountIn) -> st
 def danced_side(piece: BookPiece, one: Planned, rung: Rung) -> FirstFoot:
     """The foot with which a time of a stage begins."""
     first = next((s.foot for s in one.stretch.sounds if s.foot in ("left", "right")), "") if one.stretch else ""
-    return side_of(first or settings_of(piece.head).lead, swapped=rung.swapped)
+    return side_of(first or settings_of(piece.head).lead, swapped=rung.swapped != one.mirrored)
 
 
 def entry_of(
@@ -422,7 +433,7 @@ def entry_of(
     """What the log gets of a time: as the part where all of it was danced, else as what was."""
     stage = one.stage
     all_of_it = len(stage.parts) == 1 and stage.span is None and stage.parts != (COMBO,)
-    whole = all_of_it and stage.heard != "count_only" and stage.kind not in AT_LEVEL
+    whole = all_of_it and stage.heard != "count_only" and stage.kind not in NOT_THE_PART
     names = names_of(piece)
     name = names.get(stage.parts[0], "") if whole else one.title
     tempo = round(rung.tempo * SLOWER, 1) if slower else rung.tempo

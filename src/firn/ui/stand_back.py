@@ -23,7 +23,7 @@ NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 
 class RunShown(Struct, frozen=True):
     """What is shown of a drill that is danced: the stage, which time of it, how much is left, what was answered, what
-    it dances, what to think of, and the stage that follows."""
+    it dances, what to think of, the stage that follows, and whether it is danced as in a mirror."""
 
     title: str
     now: str
@@ -34,6 +34,7 @@ class RunShown(Struct, frozen=True):
     following: str
     playing: bool
     count_in: CountIn
+    mirrored: bool = False
 
 
 class ClockShown(Struct, frozen=True):
@@ -136,6 +137,8 @@ class StandBack(QWidget):
     def _view(self) -> View:
         """The desk's view, without what cannot be read from afar."""
         view = self._desk.view
+        if self.run is not None and self.run.mirrored:
+            view = replace(view, mirrored=True)
         return replace(view, hidden=(*view.hidden, "arms", "body", "moves", "pulse", "signals"))
 
     def words_now(self) -> tuple[str, str, str, str, str, str]:

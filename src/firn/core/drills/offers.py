@@ -28,6 +28,9 @@ ABOUT = 1
 
 LEAD_IN = 4
 
+ROWS = 3
+"""Rows of a class, where nothing is said."""
+
 MOST_GROWN = 4
 """Stages in which a part grows to its whole length."""
 
@@ -208,7 +211,10 @@ def _gaps(asked: Asked) -> Iterator[Offer]:
 
 
 def _music(asked: Asked) -> Iterator[Offer]:
-    if asked.known:
+    if not asked.known:
+        why = "Early to music, slowly: the ear has its place in it before the feet are sure."
+        yield Offer(Stage("music", (asked.id,), start=asked.slow, end=asked.slow, times=2, heard="music"), why)
+    else:
         tempo = min(asked.known, asked.tempo)
         why = f"Clean at {asked.known:g}: to music, where nobody counts but you."
         yield Offer(Stage("music", (asked.id,), start=tempo, end=tempo, times=2, heard="music"), why)
@@ -312,6 +318,31 @@ def _double_time(asked: Asked) -> Iterator[Offer]:
     return _times_as_fast(asked, "double_time", 2, said)
 
 
+def _rows(asked: Asked) -> Iterator[Offer]:
+    why = f"{ROWS} rows, one after another: who stands behind has seen it, who has danced it rests."
+    stage = Stage("rows", (asked.id,), start=asked.slow, end=asked.slow, sides="as written", times=ROWS, rest=0)
+    yield Offer(stage, why)
+
+
+def _on_two(asked: Asked) -> Iterator[Offer]:
+    settings = asked.part.settings
+    if settings.tradition == "latin" and settings.counting.meter.counts in (4, 8):
+        said = "The same steps a beat later in the music, then where they are written: on 2 and on 1."
+        yield _then_as_written(asked, "on_two", said)
+
+
+def _mirrored(asked: Asked) -> Iterator[Offer]:
+    why = "As one dances it who faces the class: seen, heard and danced as in a mirror."
+    yield Offer(Stage("mirrored", (asked.id,), start=asked.slow, end=asked.slow, times=2), why)
+
+
+def _silent(asked: Asked) -> Iterator[Offer]:
+    floor, _ = tempo_bounds(asked.part)
+    slow = float(max(floor, SLOWEST, round(asked.slow * WARM / 2) * 2))
+    why = "For control: each foot is set down without a sound; what leaves the floor is marked, not jumped."
+    yield Offer(Stage("silent", (asked.id,), start=slow, end=slow, times=2, heard="count_only", rest=8), why)
+
+
 def _whole(asked: Asked) -> Iterator[Offer]:
     if asked.piece.combo:
         why = f"All of it from the top, at {asked.tempo:g}."
@@ -344,6 +375,10 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "add_sound": ("a sound more each time", _add_sound),
     "simpler": ("with simpler steps", _simpler),
     "seated": ("on a chair", _seated),
+    "rows": ("in rows", _rows),
+    "on_two": ("on 2", _on_two),
+    "mirrored": ("as in a mirror", _mirrored),
+    "silent": ("without a sound", _silent),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""

@@ -22,13 +22,16 @@ StageHeard = Literal[
 StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
-    "forward", "backward", "add_sound", "simpler", "seated",
+    "forward", "backward", "add_sound", "simpler", "seated", "rows", "on_two", "mirrored", "silent",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 
 
-AT_LEVEL: frozenset[StageKind] = frozenset({"simpler", "seated"})
-"""Stages that dance their parts at another level than they are written at."""
+OTHERWISE: frozenset[StageKind] = frozenset({"simpler", "seated", "on_two"})
+"""Stages that dance their parts otherwise than they are written."""
+
+NOT_THE_PART: frozenset[StageKind] = OTHERWISE | {"silent"}
+"""Stages that say nothing of how clean the part itself is."""
 
 
 class Stage(Struct, frozen=True):

@@ -275,7 +275,8 @@ class DrillPage(Page, PageView):
         self.line.show_values(stage_line(one))
         self.view.setVisible(one.stretch is not None)
         if one.stretch is not None:
-            self.strip.show_stretch(one.stretch, self._desk.view.showing("relief", on=False))
+            view = self._desk.view.showing("relief", on=False)
+            self.strip.show_stretch(one.stretch, replace(view, mirrored=True) if one.mirrored else view)
 
     def _show_offers(self) -> None:
         """What fits the part, by the name that is typed."""
