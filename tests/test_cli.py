@@ -13,11 +13,13 @@ from firn.core.book.log import LogEntry
 from firn.core.book.practice_edits import AddDrill, AddStudent
 from firn.core.book.students import Student
 from firn.core.drills.stage import Drill, Stage
+from firn.core.sound.voices import RATE
 from firn.files.cards import write_example
 from firn.session.demo import make_demo
 from firn.session.session import Session
 from tests.cli import CliCase
 from tests.core.test_script import GATE_LATCH
+from tests.session.test_music import beats, clicks
 from tests.support import cases
 
 
@@ -292,6 +294,24 @@ class DrillTest(CliCase):
     def test_not_both(self) -> None:
         status, _, err = self.run_firn("play", self.steps, "-o", "x.wav", "--to", "120", "--ladder", "90-100-2")
         self.assertEqual((status, err), (2, "firn: Either a ladder, or --to another tempo along the way.\n"))
+
+    def test_to_music_of_ones_own(self) -> None:
+        music, out = self.folder / "mill.wav", self.folder / "danced.wav"
+        times = beats(80, 110.0)
+        soundfile.write(music, clicks(times, float(times[-1]) + 1), RATE)
+        play = ("play", self.steps, "--part", "A", "-o", out, "--music", music, "--music-at", "1.25")
+        status, _, err = self.run_firn(*play, "--tempo", "100")
+        self.assertEqual(status, 0, err)
+        self.assertRegex(err, r"mill.wav: 1(09|10)[.\d]* counts a minute, count 1 at 1.25 s. Which of its beats is 1")
+        self.assertGreater(np.abs(soundfile.read(out)[0]).max(), 0.1)
+        for words, said in (
+            (("--tempo", "150"), "can only be made slower"),
+            (("--to", "90"), "Either music of your own, or --to"),
+            (("--music-at", "99"), "Count 1 lies in the 45 s of it"),
+        ):
+            status, _, err = self.run_firn(*play, *words)
+            self.assertEqual(status, 2)
+            self.assertIn(said, err)
 
 
 class WrongTest(CliCase):

@@ -1,9 +1,11 @@
 """The model as sound."""
 
 import argparse
+import sys
 from collections.abc import Sequence
 from fractions import Fraction
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from firn.commands.shared import (
     WRONG,
@@ -27,6 +29,9 @@ from firn.core.piece.unfold import unfold
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
+
+if TYPE_CHECKING:
+    from firn.core.timeline.music import OwnMusic
 
 
 def _section(args: argparse.Namespace, piece: Piece, *, swapped: bool = False) -> Section:
@@ -78,22 +83,62 @@ def _play(args: argparse.Namespace) -> int:
     from firn.files.audio import write_wav_blocks
 
     if args.drill is not None:
-        write_wav_blocks(Path(args.out), render_blocks(_drilled(args)), RATE)
+        timeline, music = _drilled(args)
+        write_wav_blocks(Path(args.out), render_blocks(_to_music(timeline, music)), RATE)
         return 0
     piece = piece_named(args)
     print_problems(args.piece, piece)
-    write_wav_blocks(Path(args.out), render_blocks(_timeline(args, piece)), RATE)
+    if args.music is not None:
+        args.voice = "music"
+    timeline = _timeline(args, piece)
+    if args.music is not None and args.to is not None:
+        raise FirnError("Either music of your own, or --to another tempo along the way.")
+    write_wav_blocks(
+        Path(args.out), render_blocks(_to_music(timeline, _music_named(args, tempo_of(args, piece)))), RATE
+    )
     return WRONG if piece.problems else 0
 
 
-def _drilled(args: argparse.Namespace) -> Timeline:
-    """A drill of a workbook, from beginning to end as it is planned."""
+def _music_named(args: argparse.Namespace, tempo: float) -> "OwnMusic | None":
+    """The music of her own that is asked for, and on stderr how it is counted; None where there is none."""
+    if args.music is None:
+        return None
+    from firn.session.clips import open_clip
+    from firn.session.music import Counted, doubt_of, heard_in, likely, line_for, own_music
+
+    heard = heard_in(Path(args.music))
+    how = likely(heard, tempo)
+    how = Counted(how.tempo, how.first_s if args.music_at is None else args.music_at)
+    print(f"{heard.path.name}: {how.tempo:g} counts a minute, count 1 at {how.first_s:.2f} s. {doubt_of(heard)}",
+          file=sys.stderr)  # fmt: skip
+    return own_music(open_clip(heard.path), line_for(heard, how))
+
+
+def _to_music(timeline: Timeline, music: "OwnMusic | None") -> Timeline:
+    """What is danced to music, to this; raises FirnError where it is faster than the music."""
+    if music is None:
+        return timeline
+    from firn.core.timeline.music import laid
+
+    return Timeline(tuple(laid(one, music) if one.mixing.music else one for one in timeline.sections))
+
+
+def _drilled(args: argparse.Namespace) -> "tuple[Timeline, OwnMusic | None]":
+    """A drill of a workbook, from beginning to end as it is planned, and the music of its piece."""
     from firn.session.desk import settings_of
     from firn.session.drilling import drill_timeline, plan
-    from firn.session.practised import drill_of
+    from firn.session.practised import book_at, drill_of
 
-    piece, drill = drill_of(Path(args.piece), args.drill)
-    return drill_timeline(plan(piece, drill, own_cards(args)), settings_of(piece.head).count_in)
+    path = Path(args.piece)
+    piece, drill = drill_of(path, args.drill)
+    timeline = drill_timeline(plan(piece, drill, own_cards(args)), settings_of(piece.head).count_in)
+    if not any(section.mixing.music for section in timeline.sections):
+        return timeline, None
+    if args.music is not None:
+        return timeline, _music_named(args, settings_of(piece.head).tempo)
+    from firn.session.music import music_of
+
+    return timeline, music_of(book_at(path), piece.id, path)
 
 
 def add(command: Command) -> None:
@@ -109,5 +154,7 @@ def add(command: Command) -> None:
     play.add_argument("--count-in", type=int, choices=(4, 8), help="else as the piece says")
     play.add_argument("--no-count-in", action="store_true")
     add_voice(play)
+    play.add_argument("--music", metavar="FILE", help="to a recording of your own, at its tempo or slower")
+    play.add_argument("--music-at", type=number, metavar="S", help="the second of it on which count 1 is")
     play.add_argument("--mirrored", action="store_true", help="left and right sides of the sound swapped")
     play.add_argument("--cards", help="a folder of your own cards")

@@ -9,7 +9,7 @@ import numpy as np
 from msgspec import Struct
 
 from firn.core.book.clips import Clip
-from firn.core.quantise.line import Line
+from firn.core.meter.line import Line
 from firn.errors import FileFormatError, FirnError
 from firn.files.audio import TakeInfo, take_info
 from firn.files.whole import called, checked_to_read

@@ -10,10 +10,10 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.meter.line import Line
 from firn.core.meter.meter import Meter
 from firn.core.piece.build import build_part, part_from
 from firn.core.quantise.lilt import EVEN, SWUNG, lilt
-from firn.core.quantise.line import Line
 from firn.core.quantise.passes import Laid, laid_over
 from firn.core.quantise.quantise import Quantised, quantise
 from firn.core.quantise.usual import SLOTS

@@ -74,6 +74,7 @@ ACTIONS = (
     ActionSpec("side", "Other side", ("O",), "Play", "outside text"),
     ActionSpec("layers", "With counts or beats", ("V",), "Play", "outside text"),
     ActionSpec("then", "And then", ("R",), "Play", "outside text"),
+    ActionSpec("own_music", "Music of your own…", ("Ctrl+Alt+V",), "Play"),
     ActionSpec("view", "Layers and view…", ("Ctrl+L",), "View"),
     ActionSpec("stand_back", "Stand back", ("F8",), "Play", separated=True),
     ActionSpec("run_drill", "Dance the drill", ("Shift+F8",), "Drill"),

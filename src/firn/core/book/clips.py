@@ -1,10 +1,12 @@
-"""A recording or film that a part was taken off: where it is, which stretch, how its seconds lie on the counts."""
+"""A recording or film that a part was taken off, or music that a piece is danced to: where it is, which stretch, how
+its seconds lie on the counts."""
 
 from msgspec import Struct
 
 
 class Clip(Struct, frozen=True):
-    """A clip of a part. The file stays where it is and is known by its size and a digest of its content.
+    """A clip of a part, or of a piece its music: `part` is then the piece's own id. The file stays where it is and is
+    known by its size and a digest of its content.
 
     `begin_s` to `end_s`: the stretch that was looked at. `counts` and `seconds`: knots of the line that ties the
     part's counts to the clip's time, none where it is not known. `mirrored`: it is looked at mirrored. `said`: whose

@@ -10,7 +10,7 @@ import numpy.typing as npt
 from msgspec import Struct
 
 from firn.core.ear.activation import HOP_S, levels
-from firn.core.quantise.line import FloatArray
+from firn.core.meter.line import FloatArray
 from firn.core.task import UNWATCHED, Task
 
 FRAMES = 5

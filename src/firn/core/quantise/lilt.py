@@ -6,7 +6,7 @@ from fractions import Fraction
 import numpy as np
 from msgspec import Struct
 
-from firn.core.quantise.line import FloatArray
+from firn.core.meter.line import FloatArray
 from firn.core.quantise.quantise import Quantised
 
 BETWEEN = (0.46, 0.8)

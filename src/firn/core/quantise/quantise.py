@@ -12,7 +12,7 @@ from fractions import Fraction
 import numpy as np
 from msgspec import Struct
 
-from firn.core.quantise.line import FloatArray, Line, line_through
+from firn.core.meter.line import FloatArray, Line, line_through
 from firn.core.quantise.search import WHOLE_S, begun, kinds_of
 from firn.core.quantise.usual import KINDS, SLOTS
 from firn.core.quantise.weigh import stray, weighed

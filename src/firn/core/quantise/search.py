@@ -6,7 +6,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
-from firn.core.quantise.line import FloatArray, Line
+from firn.core.meter.line import FloatArray, Line
 from firn.core.quantise.usual import KINDS, SLOTS, usual
 from firn.core.quantise.weigh import Tried, likelihoods
 

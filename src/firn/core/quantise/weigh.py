@@ -5,7 +5,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from firn.core.quantise.line import FloatArray, Line
+from firn.core.meter.line import FloatArray, Line
 from firn.core.quantise.usual import LONGEST, SLOTS, usual
 
 REACH = 0.55

@@ -14,6 +14,7 @@ from firn.core.sound.spoken import spoken
 from firn.core.sound.voices import LEVEL_DB, RATE, FloatArray, voice, voice_name
 from firn.core.task import UNWATCHED, Task
 from firn.core.timeline.mixing import Mixing
+from firn.core.timeline.music import heard_of
 from firn.core.timeline.timeline import Event, Section, Timeline
 
 SIDE = 0.45
@@ -22,6 +23,11 @@ SIDE = 0.45
 TAIL = round(0.4 * RATE)
 """Frames in which the last sound dies away."""
 LOUDEST = 0.97
+
+OWN_GAIN = 0.7
+"""Music of one's own under the counts, of what is as loud as it gets."""
+
+FADE_IN, FADE_OUT = round(0.01 * RATE), round(0.15 * RATE)
 BLOCK = 1 << 20
 
 VOICED = {"clap": "ta", "snap": "tik", "pat": "pa", "drum": "dum"}
@@ -129,7 +135,21 @@ def _hit(event: Event, section: Section, sample: int) -> _Hit | None:
 
 def _hits(timeline: Timeline) -> list[_Hit]:
     made = (_hit(event, timeline.sections[number], _sample(event.at_s)) for number, event in timeline.events())
-    return sorted((hit for hit in made if hit is not None), key=lambda h: h.sample)
+    own = (_own(section, start) for section, start in zip(timeline.sections, timeline.starts_s, strict=False))
+    return sorted((hit for hit in (*made, *own) if hit is not None), key=lambda h: h.sample)
+
+
+def _own(section: Section, start: Fraction) -> _Hit | None:
+    """The music of one's own that a section is danced to, faded in and out; None where it has none."""
+    played = heard_of(section) if section.mixing.own is not None else None
+    if played is None or section.mixing.own is None:
+        return None
+    begin_s, end_s, speed, at = played
+    sound = section.mixing.own.samples(begin_s, end_s, speed)[:, 0].copy()
+    for ramp, part in ((FADE_IN, slice(None, FADE_IN)), (FADE_OUT, slice(-1, -FADE_OUT - 1, -1))):
+        edge = sound[part]
+        edge *= np.linspace(0, 1, ramp, dtype=np.float32)[: len(edge)]
+    return _Hit(_sample(start + at), sound, OWN_GAIN, OWN_GAIN)
 
 
 def _blocks(hits: Sequence[_Hit], length: int, task: Task) -> Iterator[FloatArray]:

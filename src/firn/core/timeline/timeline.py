@@ -126,7 +126,7 @@ class Section(Struct, frozen=True, dict=True):
             yield Event("count", at(place), place, text=text)
         for place in self._beats(inside):
             yield Event("beat", at(place), place, strong=self.counting.strong(place))
-        if mixing.music:
+        if mixing.music and mixing.own is None:
             from firn.core.timeline.backing import backing
 
             for note in backing(self.counting, self.first, self.end):

@@ -9,9 +9,9 @@ from msgspec import Struct
 
 from firn.core.book.book import Book, BookPiece
 from firn.core.book.clips import Clip
+from firn.core.meter.line import Line
 from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
-from firn.core.quantise.line import Line
 from firn.core.sound.voices import RATE
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task

@@ -22,7 +22,7 @@ from firn.ui.work.tapping import Tapping
 
 if TYPE_CHECKING:
     # Heavy: imported when a clip is first opened.
-    from firn.core.quantise.line import Line
+    from firn.core.meter.line import Line
     from firn.core.sound.voices import FloatArray
     from firn.session.clips import ClipSound, OpenClip
     from firn.session.tapping import Tap

@@ -15,6 +15,7 @@ from firn.session.stretch import Stretch, around
 from firn.session.transport import danced, next_count_in
 from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
+from firn.ui.work.own_music import OwnMusicWork
 
 if TYPE_CHECKING:
     from firn.core.sound.model import Rendered
@@ -42,6 +43,7 @@ class Dancing(QObject):
     def __init__(self, context: Context, player: Player, standing: Callable[[], Fraction | None]) -> None:
         super().__init__(context.window)
         self._context, self._player, self._standing = context, player, standing
+        self._music = OwnMusicWork(context, player)
         # What is danced now, and which section of it.
         self._timeline = Timeline(())
         self._number = 0
@@ -66,6 +68,7 @@ class Dancing(QObject):
             "count_in": lambda: desk.count_in_as(next_count_in(desk.settings.count_in)),
             "side": lambda: desk.dance_as(desk.transport.next_side()),
             "layers": lambda: desk.dance_as(desk.transport.next_layers()),
+            "own_music": self._music.ask,
             "then": lambda: desk.dance_as(desk.transport.next_then()),
         }
 
@@ -152,12 +155,18 @@ class Dancing(QObject):
             desk.dance_as(replace(desk.transport, tempo=tempo))
 
     def _render(self, key: str, section: Section, done: Callable[["Rendered"], None]) -> None:
+        kept = self._music.kept
+
         def work(task: Task) -> "Rendered":
             from firn.core.sound.model import render
 
-            return render(section, task)
+            return render(self._music.laid(section, kept), task)
 
-        self._context.jobs.run(key, "Making the model", work, done)
+        def made(rendered: "Rendered") -> None:
+            self._music.tell()
+            done(rendered)
+
+        self._context.jobs.run(key, "Making the model", work, made)
 
     def _changed(self) -> None:
         """A change takes effect at the next pass."""

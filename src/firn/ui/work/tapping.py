@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from PySide6.QtGui import QKeyEvent
 
     from firn.core.book.clips import Clip
-    from firn.core.quantise.line import Line
+    from firn.core.meter.line import Line
     from firn.core.quantise.quantise import Quantised
     from firn.session.tapping import Tap
     from firn.ui.pages.write.tapping import TapView
