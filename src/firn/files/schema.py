@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 9
+VERSION = 10
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -77,10 +77,10 @@ AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "",
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: "",
 }  # fmt: skip
 """Version 8 has drills that are danced to music; 9 has such as grow from either end, or sound by sound, or at another
-level.
+level; 10 has such as go in rows, on 2, as in a mirror or without a sound, music of a piece's own, and recorded calls.
 
 From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

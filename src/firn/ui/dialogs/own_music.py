@@ -18,7 +18,7 @@ class OwnMusicDialog(FormDialog):
     hear = Signal(object)
 
     def __init__(self, heard: Heard, now: Counted, *, kept: bool, parent: QWidget | None = None) -> None:
-        super().__init__("Music of your own", parent)
+        super().__init__("Music of your own", parent, width=580)
         self._heard = heard
         self.counted: Counted | None = None
         minutes, seconds = divmod(round(heard.seconds), 60)
@@ -27,9 +27,9 @@ class OwnMusicDialog(FormDialog):
         self.about.setWordWrap(True)
         self.tempo, self.first = QLineEdit(), QLineEdit()
         self._show(now)
-        self.half, self.twice = QPushButton("&Half as fast"), QPushButton("T&wice as fast")
+        self.half, self.twice = QPushButton("Half as &fast"), QPushButton("T&wice as fast")
         self.earlier, self.later = QPushButton("A beat &earlier"), QPushButton("A beat &later")
-        self.listen = QPushButton("Hear it &with its counts")
+        self.listen = QPushButton("&Hear it with its counts")
         self.away = QPushButton("Take the music awa&y")
         self.away.setVisible(kept)
         for button in (self.half, self.twice, self.earlier, self.later, self.listen, self.away):
