@@ -127,11 +127,12 @@ def _drilled(args: argparse.Namespace) -> "tuple[Timeline, OwnMusic | None]":
     """A drill of a workbook, from beginning to end as it is planned, and the music of its piece."""
     from firn.session.desk import settings_of
     from firn.session.drilling import drill_timeline, plan
-    from firn.session.practised import book_at, drill_of
+    from firn.session.practised import book_at, calls_at, drill_of
 
     path = Path(args.piece)
     piece, drill = drill_of(path, args.drill)
-    timeline = drill_timeline(plan(piece, drill, own_cards(args)), settings_of(piece.head).count_in)
+    count_in = settings_of(piece.head).count_in
+    timeline = drill_timeline(plan(piece, drill, own_cards(args), calls_at(path, piece.id)), count_in)
     if not any(section.mixing.music for section in timeline.sections):
         return timeline, None
     if args.music is not None:

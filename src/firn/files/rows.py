@@ -12,6 +12,7 @@ from typing import Any
 from msgspec import Struct, ValidationError, convert, to_builtins
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.calls import Call
 from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
@@ -87,6 +88,7 @@ KINDS = (
     _listed("students", lambda book: book.students, lambda student: f"the student {student.name}"),
     _listed("classes", lambda book: book.classes, lambda plan: f"the class {plan.name}"),
     _listed("clips", lambda book: book.clips, lambda clip: f"the clip {clip.name}"),
+    _listed("calls", lambda book: book.calls, lambda call: "a part's name in your own voice"),
     RowKind(
         table="state",
         columns=("value",),
@@ -109,6 +111,7 @@ CREATE TABLE drills (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT N
 CREATE TABLE students (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE classes (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE clips (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
+CREATE TABLE calls (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 CREATE TABLE log (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL, sum TEXT NOT NULL);
 """
 
@@ -172,6 +175,7 @@ def read_book(db: sqlite3.Connection) -> tuple[Book, tuple[str, ...]]:
         who if who in {s.id for s in students} else OWNER,
         tuple(row[-1] for row in rows["classes"]),
         tuple(row[-1] for row in rows["clips"]),
+        tuple(row[-1] for row in rows["calls"]),
     )
     return book, tuple(faults)
 
@@ -189,6 +193,7 @@ _READ: dict[str, Callable[[str], Any]] = {
     "drills": lambda data: convert(json.loads(data), Drill),
     "classes": lambda data: convert(json.loads(data), ClassPlan),
     "clips": lambda data: convert(json.loads(data), Clip),
+    "calls": lambda data: convert(json.loads(data), Call),
     "students": lambda data: convert(json.loads(data), Student),
     "state": json.loads,
 }

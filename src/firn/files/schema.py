@@ -73,14 +73,20 @@ _CLIPS = (
 )
 """Version 7 has the clips that parts were taken off."""
 
+_CALLS = (
+    "CREATE TABLE IF NOT EXISTS calls (id TEXT PRIMARY KEY, position INTEGER NOT NULL, data TEXT NOT NULL,"
+    " sum TEXT NOT NULL)"
+)
+"""Version 10 has parts called in the teacher's own voice."""
+
 AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: "",
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: _CALLS,
 }  # fmt: skip
 """Version 8 has drills that are danced to music; 9 has such as grow from either end, or sound by sound, or at another
-level; 10 has such as go in rows, on 2, as in a mirror or without a sound, music of a piece's own, and recorded calls.
+level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own.
 
 From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -133,7 +133,7 @@ class Store:
             copy = sqlite3.connect(draft, isolation_level=None)
             try:
                 copy.execute("BEGIN IMMEDIATE")
-                for name in dict.fromkeys(t.audio for t in book.takes):
+                for name in book.recordings:
                     with contextlib.suppress(StoreError):
                         _add_samples(copy, name, self.samples(name))
                 copy.execute("COMMIT")
@@ -145,7 +145,7 @@ class Store:
             path.resolve().with_name(path.resolve().name + "-journal").unlink(missing_ok=True)
 
     def close(self) -> None:
-        """Free samples that no take needs and close the file."""
+        """Free samples that nothing needs and close the file."""
         with self._guard:
             if not self.read_only:
                 try:
@@ -160,7 +160,7 @@ class Store:
                 self._lock = None
 
     def _free_samples(self) -> None:
-        used = {t.audio for t in self._kept.takes}
+        used = set(self._kept.recordings)
         held = {row[0] for row in self._connection.execute("SELECT DISTINCT hash FROM samples")}
         gone = held - used
         if gone:

@@ -129,16 +129,19 @@ class Planned(Struct, frozen=True):
         return float(sum(lasts))
 
 
+NO_VOICE: Mapping[str, str] = {}
 MOST_CALLED = 2
 """So many parts are called by their names."""
 
 
 class DrillPlan(Struct, frozen=True):
-    """A drill as it is danced; `names` of its parts by their ids."""
+    """A drill as it is danced; `names` of its parts by their ids; `voiced`: the words for those that are called in
+    the teacher's own voice."""
 
     drill: Drill
     stages: tuple[Planned, ...]
     names: Mapping[str, str]
+    voiced: Mapping[str, str] = NO_VOICE
 
     @property
     def times(self) -> list[tuple[Rung, ...]]:
@@ -155,9 +158,11 @@ class DrillPlan(Struct, frozen=True):
         from firn.core.sound.spoken import called
 
         parts = here.stage.parts[-1:] if here.stage.lead_in else here.stage.parts
-        names = [self.names.get(part, "") if part != COMBO else "whole" for part in parts]
         # Of many parts the names would take longer than the rest.
-        return tuple(called(name) for name in (names if len(names) <= MOST_CALLED else [""]))
+        if len(parts) > MOST_CALLED:
+            return (called(""),)
+        names = [self.names.get(part, "") if part != COMBO else "whole" for part in parts]
+        return tuple(self.voiced.get(part) or called(name) for part, name in zip(parts, names, strict=True))
 
 
 def drill_timeline(made: DrillPlan, count_in: CountIn) -> Timeline:
@@ -178,9 +183,9 @@ def names_of(piece: BookPiece) -> dict[str, str]:
     return {COMBO: "Combo", **{part.id: part.name for part in piece.parts}}
 
 
-def plan(piece: BookPiece, drill: Drill, shelf: Shelf) -> DrillPlan:
-    """A drill with every stage read as its piece is now."""
-    return DrillPlan(drill, tuple(planned(piece, stage, shelf) for stage in drill.stages), names_of(piece))
+def plan(piece: BookPiece, drill: Drill, shelf: Shelf, voiced: Mapping[str, str] = NO_VOICE) -> DrillPlan:
+    """A drill with every stage read as its piece is now; `voiced`: words for parts in the teacher's own voice."""
+    return DrillPlan(drill, tuple(planned(piece, stage, shelf) for stage in drill.stages), names_of(piece), voiced)
 
 
 def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:

@@ -90,6 +90,18 @@ def book_at(path: Path) -> Book:
         store.close()
 
 
+def calls_at(path: Path, piece: str) -> dict[str, str]:
+    """The words for the parts of a piece in a workbook that are called in her own voice; raises FirnError."""
+    from firn.session.calls import calls_of
+
+    store = open_store(path)
+    try:
+        book = store.load()
+        return calls_of(store, book, piece) if book.calls else {}
+    finally:
+        store.close()
+
+
 def log_of(path: Path, piece: BookPiece) -> list[LogEntry]:
     """What was danced, from a list of when, part, side, tempo and how; raises FirnError with one sentence."""
     try:

@@ -44,14 +44,23 @@ def _write(store: Store, book: Book, folder: Path) -> list[str]:
         parts = [{"id": p.id, "name": p.name, "text": p.text} for p in piece.parts]
         # The text is what a reader wants; head and blanks as they were are kept beside it.
         listed.append({"id": piece.id, "file": file, "head": piece.head, "combo": piece.combo, "parts": parts})
-    for take in book.takes:
+    names = _recordings(book)
+    for audio in book.recordings:
         try:
-            write_bytes(folder / TAKES / f"{take.audio}.flac", store.samples(take.audio))
+            write_bytes(folder / TAKES / f"{audio}.flac", store.samples(audio))
         except StoreError as fault:
-            told.append(f"{take.name}: {fault}")
+            told.append(f"{names[audio]}: {fault}")
     data = {"firn": "workbook", "version": VERSION, "pieces": listed, **_rest(book)}
     write_text(folder / LIST, json.dumps(data, indent=1, ensure_ascii=False) + "\n")
     return told
+
+
+def _recordings(book: Book) -> dict[str, str]:
+    """What each recording is called, by the hash of its samples."""
+    return {
+        **{c.audio: "A part's name in your own voice" for c in book.calls},
+        **{t.audio: t.name for t in book.takes},
+    }
 
 
 def _rest(book: Book) -> dict[str, Any]:
@@ -80,13 +89,13 @@ def read_folder(folder: Path, workbook: Path) -> list[str]:
     told = []
     session = Session.new(workbook, replace(book, pieces=pieces))
     try:
-        for take in book.takes:
+        for audio, said in _recordings(book).items():
             try:
                 # A name that leads elsewhere is none: a hash is letters and figures.
-                name = "".join(c for c in take.audio if c.isalnum())
+                name = "".join(c for c in audio if c.isalnum())
                 session.store.add_samples(name, read_whole(folder / TAKES / f"{name}.flac", "a take", MOST_TAKE))
             except FirnError as fault:
-                told.append(f"{take.name}: {fault}")
+                told.append(f"{said}: {fault}")
     finally:
         session.close()
     return told

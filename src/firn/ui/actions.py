@@ -83,6 +83,7 @@ ACTIONS = (
     ActionSpec("plan_drill", "Plan a practice…", ("Ctrl+Alt+M",), "Drill"),
     ActionSpec("plan_class", "Plan a class…", ("Ctrl+Alt+G",), "Drill"),
     ActionSpec("drill_text", "The drill as text…", ("Ctrl+Alt+X",), "Drill"),
+    ActionSpec("own_call", "Call this part in your own voice…", ("Ctrl+Alt+U",), "Drill"),
     ActionSpec("rename_drill", "Rename the drill…", ("Ctrl+F2",), "Drill"),
     ActionSpec("next_drill", "Next drill", ("Alt+PgDown",), "Drill"),
     ActionSpec("delete_drill", "Delete the drill", ("Ctrl+Alt+Backspace",), "Drill"),

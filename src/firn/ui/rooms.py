@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from firn.ui.work.classes import Classes
     from firn.ui.work.drills import Drills
     from firn.ui.work.log import Log
+    from firn.ui.work.own_calls import OwnCalls
     from firn.ui.work.reading import Reading
     from firn.ui.work.recording import Recording
     from firn.ui.work.steps import Steps
@@ -115,6 +116,13 @@ class Rooms:
         from firn.ui.work.drills import Drills
 
         return Drills(self._context, self.drill, self._dancing, self._stand_back)
+
+    @cached_property
+    def calls(self) -> "OwnCalls":
+        """The work on parts that are called in her own voice."""
+        from firn.ui.work.own_calls import OwnCalls
+
+        return OwnCalls(self._context, self._dancing, self._open_duplex)
 
     @cached_property
     def students(self) -> "Students":
@@ -227,6 +235,7 @@ class Rooms:
             **Giving(self._context, self._program, printing).handlers(),
             **self.read_work.handlers(),
             **self.drills.handlers(),
+            **self.calls.handlers(),
             **Building(self._context, self._theme).handlers(),
             **self.students.handlers(),
             **self.classes.handlers(),

@@ -3,6 +3,7 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.book.calls import Call
 from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, LogEntry
 from firn.core.book.students import OWNER, Student
@@ -86,7 +87,7 @@ class Book(Struct, frozen=True):
     `here`: the piece and part last on show. `ear`: the last answers of the student's ear, `log`: what was danced;
     both with the newest last. `drills`: what is practised, each of a piece. `who` practises now, the key of one of
     the `students` or "" for the owner. `classes`: classes as planned, each of a piece. `clips`: what parts were taken
-    off, one of a part at most.
+    off, one of a part at most, and the music of pieces. `calls`: how parts are called in the teacher's own voice.
     """
 
     pieces: tuple[BookPiece, ...] = ()
@@ -99,6 +100,7 @@ class Book(Struct, frozen=True):
     who: str = OWNER
     classes: tuple[ClassPlan, ...] = ()
     clips: tuple[Clip, ...] = ()
+    calls: tuple[Call, ...] = ()
 
     def piece(self, piece_id: str) -> BookPiece | None:
         return next((p for p in self.pieces if p.id == piece_id), None)
@@ -135,6 +137,15 @@ class Book(Struct, frozen=True):
     def clip_of(self, part_id: str) -> Clip | None:
         """What a part was taken off."""
         return next((c for c in self.clips if c.part == part_id), None)
+
+    def call_of(self, piece_id: str, part_id: str) -> Call | None:
+        """How a part of a piece, or its combo, is called in the teacher's own voice."""
+        return next((c for c in self.calls if (c.piece, c.part) == (piece_id, part_id)), None)
+
+    @property
+    def recordings(self) -> tuple[str, ...]:
+        """The hashes of all samples that it needs, each once."""
+        return tuple(dict.fromkeys([*(t.audio for t in self.takes), *(c.audio for c in self.calls)]))
 
     def with_piece(self, piece: BookPiece) -> "Book":
         return replace(self, pieces=tuple(piece if p.id == piece.id else p for p in self.pieces))

@@ -7,6 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.book.book import Book, BookPart, BookPiece, Take
+from firn.core.book.calls import Call
 from firn.core.book.clips import Clip
 from firn.core.book.log import Answer, FirstFoot, LogEntry
 from firn.core.drills.stage import Drill
@@ -90,7 +91,9 @@ class DeletePiece(PlainEdit, frozen=True):
         here = (pieces[0].id, pieces[0].parts[0].id if pieces[0].parts else "") if pieces else ("", "")
         classes = tuple(c for c in book.classes if c.piece != self.piece)
         clips = tuple(c for c in book.clips if c.piece != self.piece)
-        return replace(book, pieces=pieces, takes=takes, drills=drills, classes=classes, clips=clips, here=here)
+        calls = tuple(c for c in book.calls if c.piece != self.piece)
+        made = replace(book, pieces=pieces, takes=takes, drills=drills, classes=classes, clips=clips, calls=calls)
+        return replace(made, here=here)
 
 
 class SetHead(Struct, frozen=True):
@@ -194,7 +197,8 @@ class DeletePart(PlainEdit, frozen=True):
         takes = tuple(t for t in book.takes if t.part != self.part)
         clips = tuple(c for c in book.clips if c.part != self.part)
         made = book.with_piece(replace(piece, parts=parts))
-        return replace(made, takes=takes, clips=clips, here=(piece.id, near))
+        calls = tuple(c for c in book.calls if c.part != self.part)
+        return replace(made, takes=takes, clips=clips, calls=calls, here=(piece.id, near))
 
 
 class SetClip(Struct, frozen=True):
@@ -212,6 +216,20 @@ class SetClip(Struct, frozen=True):
             book = SetPartText(self.piece, self.part, self.text).apply(book)
         others = tuple(c for c in book.clips if c.part != self.part)
         return replace(book, clips=others if self.clip is None else (*others, self.clip))
+
+
+class SetCall(Struct, frozen=True):
+    """How a part is called in the teacher's own voice; None for no call any more."""
+
+    undoable: ClassVar[bool] = True
+    piece: str
+    part: str
+    call: Call | None
+    label: str = "Call it in your own voice"
+
+    def apply(self, book: Book) -> Book:
+        others = tuple(c for c in book.calls if (c.piece, c.part) != (self.piece, self.part))
+        return replace(book, calls=others if self.call is None else (*others, self.call))
 
 
 class AddTake(PlainEdit, frozen=True):

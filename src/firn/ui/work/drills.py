@@ -233,6 +233,15 @@ class Drills:
             self.menu.addAction(text).triggered.connect(lambda _=False, do=do: do())
         self.menu.popup(self.page.name_button.mapToGlobal(self.page.name_button.rect().bottomLeft()))
 
+    def _voiced(self, piece: str) -> dict[str, str]:
+        """Words for the parts of a piece that are called in her own voice."""
+        book = self._context.bridge.book
+        if not book.calls:
+            return {}
+        from firn.session.calls import calls_of
+
+        return calls_of(self._context.bridge.session.store, book, piece)
+
     def dance(self, stage: int) -> None:
         """Dance the drill on show, from a stage on, from across the room; or begin the class on show."""
         if self.page.class_plan is not None:
@@ -243,7 +252,7 @@ class Drills:
             self._context.say("Make a drill first: on Drill, what fits the part is offered.")
             return
         desk.commit()
-        made = plan(desk.piece, drill, desk.shelf)
+        made = plan(desk.piece, drill, desk.shelf, self._voiced(desk.piece.id))
         if not self.run.start(made, stage):
             wrong = next((one.wrong for one in made.stages if one.wrong), "There is nothing to dance in it.")
             self._context.say(wrong)
