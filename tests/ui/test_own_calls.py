@@ -1,4 +1,4 @@
-"""A part called in her own voice, by its keys: said into the microphone, from a recording, heard, kept, taken away."""
+"""A part called in her own voice, by its keys: said to the microphone, from a recording, heard, kept, taken away."""
 
 import unittest
 
