@@ -85,7 +85,13 @@ class EditTest(unittest.TestCase):
         ("A x64", "more", 0, 1, "A is danced 64 times: it cannot be danced 65 times."),
         ("A, B", "move", 1, 1, "B is the last already."),
         ("group 1: A\ngroup 2: B", "move", 1, -1, "B is the first already."),
-        ("(A, B) x2  # both", "side", 3, None, "Its notes or sections would be lost: change the words themselves."),
+        (
+            "(A, B) x2  # both",
+            "side",
+            3,
+            None,
+            "Its notes, sections or lines of hands would be lost: change the words themselves.",
+        ),
     )
     def test_what_cannot_be(self, text: str, what: str, index: int, value: object, said: str) -> None:
         with self.assertRaises(edits.ComboEditError) as fault:
@@ -135,6 +141,9 @@ class PropertyTest(unittest.TestCase):
                     wanted = wish(items, what, index, value)
                 except edits.ComboEditError:
                     continue
+                if what == "leave" and len(items) - 1 <= max(n for n, i in enumerate(items) if i.across or n == 0):
+                    # A line of hands that would go over nothing any more keeps its part.
+                    continue
                 after = edits.edited(text, items, wanted, NAMES)
                 self.assertEqual(edits.meaning(read(after)), edits.meaning(wanted), (text, what, index, value, after))
                 text = after
@@ -157,6 +166,11 @@ def _combo(chance: random.Random) -> str:
     lines = [line() for _ in range(chance.randint(1, 3))]
     if chance.random() < 0.2:
         lines = [f"group 1: {lines[0]}", f"group 2, after 8: {line()}", f"all: {line()}"]
+    elif chance.random() < 0.2:
+        follow = chance.choice(["follow: mirrored", "follow, after 2: the same feet", f"follow: {line()}"])
+        lines = [f"lead: {lines[0]}", follow, f"all: {line()}"]
+    if chance.random() < 0.1:
+        lines.insert(chance.randrange(len(lines)), "hands, every 4: 2 clap 4 clap")
     return "\n".join(lines)
 
 

@@ -3,7 +3,7 @@
 import unittest
 
 from firn.core.piece.build import piece_from
-from firn.core.piece.unfold import groups_of, unfold
+from firn.core.piece.unfold import group_names, groups_of, unfold
 from firn.core.reading.read import check_combo
 from firn.core.reading.sentences import sentence
 from firn.core.script.combo import read_combo
@@ -92,6 +92,29 @@ class GroupsTest(unittest.TestCase):
     def test_written_out_a_row_is_a_line(self, text: str, written: str) -> None:
         self.assertEqual(combo_text(combo(text).combo), written)
         self.assertEqual(meaning(combo(text).combo), meaning(combo(written).combo))
+
+    @cases(
+        ("mirrored, an item fixed on a foot", "lead: A left, B\nfollow: mirrored", [("A", 1), ("B", 9)], "right"),
+        ("the same feet, two counts later", "the lead: B x2\nfollowers, after 2: the same feet",
+         [("B", 3), ("B", 7)], "right"),
+        ("on the other feet from the beginning", "leads: A x2\nfollow: as in a mirror\nall: B",
+         [("A", 1), ("A", 9), ("B", 17)], "left"),
+        ("other material", "lead: A\nfollow, after 4: B left", [("B", 5)], "left"),
+    )  # fmt: skip
+    def test_lead_and_follow(self, _: str, text: str, follows: list[tuple[str, int]], first: str) -> None:
+        one = combo(text)
+        self.assertEqual((one.problems, group_names(one.combo)), ((), {1: "lead", 2: "follow"}))
+        self.assertEqual((begun(text, 2), unfold(one, 2).passes[0].sounds[0].foot), (follows, first))
+        self.assertEqual(meaning(combo(combo_text(one.combo)).combo), meaning(one.combo))
+
+    def test_who_follows_needs_a_lead(self) -> None:
+        (problem,) = combo("follow: mirrored").problems
+        self.assertEqual((problem.code, problem.line), ("C402", 5))
+        self.assertIn("Say first what the lead dances", problem.message)
+
+    def test_a_part_of_such_a_name_is_that(self) -> None:
+        one = piece_from(f"part A\n{EIGHT}\npart same\n{ODD}\ncombo\nlead: A\nfollow: same\n")
+        self.assertEqual([item.part for item in one.combo], ["A", "same"])
 
     def test_checked_group_by_group(self) -> None:
         one = combo("group 1: A\ngroup 2: A right, B right\nall: A")

@@ -220,14 +220,38 @@ class BuildTest(WindowCase):
     def test_groups_in_turn(self) -> None:
         self.written("group 1: A x2\ngroup 2, after 8: A\nall: B")
         self.stand(0)
-        self.assertIn("Group 1 of 1, 2 (G for the next)", self.build.totals.text())
+        self.assertIn("Group 1, the first strand; G brings the next up. 20 counts", self.build.totals.text())
         self.assertEqual([one.part for one in self.passes.passes], ["A", "A", "B"])
         self.key(Qt.Key.Key_G, on=self.passes)
-        self.assertIn("Group 2 of 1, 2", self.build.totals.text())
+        self.assertIn("Group 2, the first strand", self.build.totals.text())
         self.assertEqual([(one.part, one.first) for one in self.passes.passes], [("A", 8), ("B", 16)])
         self.assertIn("counts 9 to 16", self.build.ledger.text())
         self.key(Qt.Key.Key_G, on=self.passes)
-        self.assertIn("Group 1 of", self.build.totals.text())
+        self.assertIn("Group 1, the first", self.build.totals.text())
+
+    def test_all_who_dance_stand_in_one_view(self) -> None:
+        self.written("lead: A x2\nfollow, after 4: mirrored\nall: B")
+        self.stand(0)
+        self.assertIn("Lead, the first strand; G brings", self.build.totals.text())
+        (follow,) = self.passes._build.others
+        self.assertEqual((follow.name, [(one.part, one.first, one.foot) for one in follow.passes]),
+                         ("follow", [("A", 4, "left"), ("A", 12, "left"), ("B", 20, "left")]))  # fmt: skip
+        alone = self.passes.row_height
+        self.written("A x2, B")
+        self.assertLess(self.passes.row_height, alone)
+        # Rows that dance on when those on show are over are seen to their end.
+        self.written("4 rows, 8 apart: A")
+        self.assertEqual((len(self.passes._build.others), self.passes._layout.rows[-1].end), (3, 32))
+
+    def test_hands_go_on_over_the_parts(self) -> None:
+        self.written("hands, every 4: 2 clap 4 clap\nA, B")
+        hands = [sound.place for sound in self.desk.stretch.sounds if sound.hand]
+        self.assertEqual(hands, [1, 3, 5, 7, 9, 11])
+        self.assertIn("hands, every 4: 2 clap 4 clap", self.passes.passes[0].more)
+        # What is changed by hand leaves the line where it stands.
+        self.stand(1)
+        self.key(Qt.Key.Key_Up, ALT, on=self.passes)
+        self.assertEqual(self.editor.toPlainText(), "hands, every 4: 2 clap 4 clap\nA, B x2")
 
     def test_a_join_that_does_not_fit_is_pointed_at(self) -> None:
         self.written("B, A right")

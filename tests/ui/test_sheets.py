@@ -90,6 +90,11 @@ class CueTest(unittest.TestCase):
         self.assertTrue(any("1/4" in row[5] for row in rows))
         self.assertEqual(len({row[6] for row in rows}) > 1, True)
 
+    def test_what_goes_on_over_the_parts(self) -> None:
+        text = "part A\n1 step 2 step\n\ncombo\nhands, every 2: 2 clap\nA x2\n"
+        sections = dict(cue_paper(piece_from(text)).sections)
+        self.assertEqual(sections["Over the parts"], ("From A on, hands, every 2: 2 clap",))
+
     def test_what_is_said_of_the_floor(self) -> None:
         text = "part A\n1 step 2 step\n\ncombo\nformation: a circle\nA x2\npartner: right hands\nA\n"
         sections = dict(cue_paper(piece_from(text)).sections)

@@ -39,7 +39,7 @@ def _ledger(args: argparse.Namespace) -> int:
         print(table_text(ledger_data(whole)["passes"]), end="")
     else:
         for e in whole.entries:
-            who = f"group {e.group}: " if e.group else ""
+            who = f"{e.who}: " if e.who else ""
             lies = f"{e.start!s:>5} {e.in_phrase!s:>4}/{whole.phrase:<3} {e.counts:>4} counts"
             feet = f"{e.foot_in}{'' if e.fits else ' (not free)'} -> {e.foot_out}"
             print(f"{lies} {float(e.seconds):>6.1f} s  {feet:<26} {e.wall:<20} {who}{called(e)}")

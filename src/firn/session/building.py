@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.combos.fill import Filled
 from firn.core.piece.piece import Piece
-from firn.core.piece.unfold import Unfolded, groups_of
+from firn.core.piece.unfold import Pass, Unfolded, group_names, groups_of, unfold
 from firn.core.reading.ledger import Entry, ledger
 from firn.core.script.combo_edits import combo_text, edited, left_out, moved, once_more, other_side, put_after, turned
 from firn.core.script.combo_item import ComboItem
@@ -41,16 +41,46 @@ class PassShown(Struct, frozen=True):
         return int(self.end - self.first)
 
 
+class Beside(Struct, frozen=True):
+    """A pass of a group that is danced beside the one on show: from where to where, its part, the foot that it begins
+    on, and whether it can be begun."""
+
+    first: Fraction
+    end: Fraction
+    part: str
+    foot: str
+    fits: bool
+
+
+class Strand(Struct, frozen=True):
+    """What a group dances beside the one on show."""
+
+    name: str
+    passes: tuple[Beside, ...]
+
+
 class Build(Struct, frozen=True):
-    """A combo as it is built: its passes, and what all of it comes to, in one line."""
+    """A combo as it is built: its passes, and what all of it comes to, in one line; what the `others` dance, where
+    groups do."""
 
     passes: tuple[PassShown, ...]
     totals: str
+    others: tuple[Strand, ...] = ()
+
+    @property
+    def end(self) -> Fraction:
+        """Where the last of all who dance ends."""
+        ends = [one.end for one in self.passes]
+        return max([*ends, *(one.end for strand in self.others for one in strand.passes)], default=Fraction(0))
+
+
+MOST_STRANDS = 6
+"""Groups that are shown beside the one on show: G turns to the others."""
 
 
 def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None) -> Build:
     """A combo's passes as they are shown, at a tempo; where groups dance it, those of one, the first unless another
-    is asked for: `whole` is then the combo as that group dances it."""
+    is asked for, `whole` being the combo as that group dances it, and beside them what the other groups dance."""
     book = ledger(piece, whole, tempo=tempo, group=group)
     groups = groups_of(piece.combo)
     shown_now = group if group is not None else groups[0] if groups else 0
@@ -63,9 +93,25 @@ def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None)
         shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound))
         sound += len(one.sounds)
     totals = totals_said(book, piece.settings.meter.counts) if shown else ""
-    if len(groups) > 1 and shown:
-        totals = f"Group {shown_now} of {', '.join(str(g) for g in groups)} (G for the next): {totals}"
-    return Build(tuple(shown), totals)
+    if len(groups) < 2 or not shown:
+        return Build(tuple(shown), totals)
+    names = group_names(piece.combo)
+    totals = f"{names[shown_now].capitalize()}, the first strand; G brings the next up. {totals}"
+    # Those after it first, and round to the first of all.
+    at = groups.index(shown_now)
+    others = (*groups[at + 1 :], *groups[:at])[:MOST_STRANDS]
+    return Build(tuple(shown), totals, tuple(_strand(piece, other, names[other]) for other in others))
+
+
+def _strand(piece: Piece, group: int, name: str) -> Strand:
+    """What a group dances, as it is shown beside another."""
+    return Strand(name, tuple(_beside(piece, one) for one in unfold(piece, group).passes))
+
+
+def _beside(piece: Piece, one: Pass) -> Beside:
+    first = one.offset + one.part.first_count
+    foot = next((s.foot for s in one.sounds if s.foot in ("left", "right")), "")
+    return Beside(first, first + one.part.counts, piece.combo[one.item].part, foot, one.danceable)
 
 
 def _more(piece: Piece, entry: Entry, item: int) -> str:
@@ -77,7 +123,9 @@ def _more(piece: Piece, entry: Entry, item: int) -> str:
     said += [turn_text(piece.combo[item].turn)] if piece.combo[item].turn else []
     said += [f"enters {entry.begins}"] if entry.begins else []
     said += [f"ends {entry.ends}"] if entry.ends else []
-    said += [f"{name}: {text}" for name, text in piece.combo[item].notes] if entry.time == 1 else []
+    if entry.time == 1:
+        said += [f"{name}: {text}" for name, text in piece.combo[item].notes]
+        said += [across.said for across in piece.combo[item].across]
     return ", ".join(said)
 
 

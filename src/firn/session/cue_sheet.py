@@ -58,6 +58,8 @@ def cue_paper(piece: Piece, *, languages: Sequence[str] = ()) -> Paper:
     sections += [("Tune", (settings.tune_said,))] if tune is not None else []
     floor = tuple(dict.fromkeys(f"{name}, {item.part}: {said}" for item in piece.combo for name, said in item.notes))
     sections += [("On the floor", floor)] if floor else []
+    over = tuple(f"From {item.part} on, {across.said}" for item in piece.combo for across in item.across)
+    sections += [("Over the parts", tuple(dict.fromkeys(over)))] if over else []
     sections += _words_in(_cards(piece), languages)
     tables = (PaperTable(FIGURES, tuple(figures), SHARES, size=17), words)
     return Paper(
@@ -81,7 +83,7 @@ def _figures(kept: Ledger, piece: Piece) -> Iterator[tuple[str, ...]]:
         first, last = entries[0], entries[-1]
         feet = dict.fromkeys(e.foot_in for e in entries)
         part = piece.part(first.part)
-        where = f"Group {first.group}: " if first.group else ""
+        where = f"{first.who.capitalize()}: " if first.who else ""
         where += f"{first.section}: " if first.section else ""
         yield (
             str(number), f"{where}{first.part}", str(len(entries)), _counts(first, len(entries)),

@@ -33,7 +33,7 @@ def ledger(piece: Piece, whole: Unfolded) -> list[LedgerRow]:
 
 
 def _row(piece: Piece, entry: Entry) -> LedgerRow:
-    who = f"group {entry.group}: " if entry.group else ""
+    who = f"{entry.who}: " if entry.who else ""
     # Groups wait for each other: on which count of the whole each dances.
     at = f", at {entry.start}" if entry.group else ""
     counts = str(entry.counts) + (f" in {entry.meter}" if entry.meter != str(piece.settings.meter) else "")

@@ -7,7 +7,16 @@ from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
-from firn.core.piece.unfold import Pass, Unfolded, ending_fault, ending_open, entry_fault, unfold, with_ending
+from firn.core.piece.unfold import (
+    Pass,
+    Unfolded,
+    ending_fault,
+    ending_open,
+    entry_fault,
+    over_fault,
+    unfold,
+    with_ending,
+)
 from firn.core.reading.feet import stance_clash, stance_values
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.reading.ledger import pickup_of
@@ -28,6 +37,10 @@ def endings(piece: Piece) -> list[Finding]:
             fault = part.problems[0].message if part and part.problems else "" if part and part.sounds else _NO_STEP
             if fault:
                 found.append(Finding("between", "look", "combo", values={"part": item.part, "fault": fault}))
+        for across in item.across:
+            if fault := over_fault(piece, across):
+                over: dict[str, Value] = {"layer": across.layer, "fault": fault}
+                found.append(Finding("over", "look", "combo", values=over))
         said = [("ends", item.ends), ("last time", item.last_ends)]
         said += [(f"{ordinal(time)} time", ends) for time, ends in item.time_ends]
         for which, begins in (("begins", item.begins), ("first time", item.first_begins)):

@@ -307,9 +307,10 @@ _KINDS = (
         "It would have more than {limit:,} sounds: its first {passes} passes are danced, no more.",
         "Write it again",
     ),
-    FindingKind("groups", "Groups {all}: shown and heard as group {shown} dances it; the ledger has them all."),
+    FindingKind("groups", "Danced by {all}: heard as {shown} dances it; what the others dance stands beside it."),
     FindingKind("ending", "An ending of {part} ({which}) is not danced. {fault}", "Count it again"),
     FindingKind("entry", "An entry of {part} ({which}) is not danced. {fault}", "Count it again"),
+    FindingKind("over", "The line of {layer} over the parts is not as it is said. {fault}", "Write it again"),
     FindingKind("between", "{part} between the parts is not danced as it is said. {fault}", "Write it again"),
     FindingKind(
         "ending_open",

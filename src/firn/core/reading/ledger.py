@@ -6,7 +6,7 @@ from fractions import Fraction
 from msgspec import Struct
 
 from firn.core.piece.piece import Piece
-from firn.core.piece.unfold import Pass, Unfolded, groups_of, unfold
+from firn.core.piece.unfold import Pass, Unfolded, group_names, groups_of, unfold
 from firn.core.reading.feet import stance_after
 from firn.core.reading.travel import Travelled, combo_travel
 from firn.core.reading.walls import facings
@@ -17,7 +17,8 @@ LONG_PHRASE = 32
 
 
 class Entry(Struct, frozen=True):
-    """A pass: which part, which time of how many (from 1), who dances it (group, 0 for all), its entry and ending.
+    """A pass: which part, which time of how many (from 1), who dances it (group, 0 for all; `who`: what that is
+    called), its entry and ending.
 
     `side`: as the part is written, or the other. `start`: the running count that it begins on, from 1; `in_phrase`
     and `in_long`: the same within the phrase and within 32 counts; `bar`: the bar that it begins in, from 1.
@@ -55,6 +56,7 @@ class Entry(Struct, frozen=True):
     tune: str = ""
     section: str = ""
     begins: str = ""
+    who: str = ""
 
 
 class Ledger(Struct, frozen=True):
@@ -139,6 +141,7 @@ def _entries(
         return
     first = _begins(passes[0])
     frees = [*(p.free for p in passes[1:]), whole.free]
+    who = group_names(piece.combo).get(group, "")
     for one, free, (_, wall) in zip(passes, frees, facings(whole), strict=True):
         item, at, settings = piece.combo[one.item], _begins(one), one.part.settings
         here, place = whole.counting.here(at)
@@ -171,6 +174,7 @@ def _entries(
             changes=sum(s.changes_weight for s in one.sounds),
             tune=_in_tune(tune, at),
             section=item.section if not one.time else "",
+            who=who,
         )
 
 

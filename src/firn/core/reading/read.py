@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.piece.piece import Part, Piece
-from firn.core.piece.unfold import Unfolded, groups_of, most_sounds, unfold
+from firn.core.piece.unfold import Unfolded, group_names, groups_of, most_sounds, unfold
 from firn.core.reading import (
     awkward,
     both_ways,
@@ -90,18 +90,24 @@ def check_combo(piece: Piece, unfolded: Unfolded | None = None) -> list[Finding]
 
 def _other_groups(piece: Piece) -> list[Finding]:
     """Which groups there are, and what is wrong with the joins of those that are not on show."""
-    groups = groups_of(piece.combo)
-    if not groups:
+    names = group_names(piece.combo)
+    if not names:
         return []
-    found = [Finding("groups", "ok", "combo", values={"shown": groups[0], "all": ", ".join(map(str, groups))})]
-    for group in groups[1:]:
+    first, *others = names
+    found = [Finding("groups", "ok", "combo", values={"shown": names[first], "all": _joined(list(names.values()))})]
+    for group in others:
         for one in joins(piece, unfold(piece, group)):
             if one.level != "ok" and one.code != "combo_off_phrase":
                 values = dict(one.values)
                 if "part" in values:
-                    values["part"] = f"{values['part']} of group {group}"
+                    values["part"] = f"{values['part']} of {names[group]}"
                 found.append(replace(one, values=values, place=None, sound=None, mends=()))
     return found
+
+
+def _joined(names: Sequence[str]) -> str:
+    """group 1, group 2 and group 3."""
+    return " and ".join(filter(None, (", ".join(names[:-1]), names[-1])))
 
 
 def check(piece: Piece, asked: Asked | None = None) -> list[Finding]:

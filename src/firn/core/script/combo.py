@@ -8,7 +8,8 @@ from functools import cache
 from msgspec.structs import replace
 
 from firn.core.pattern import late
-from firn.core.script.combo_item import MOST_TIMES, ORDINALS, ComboItem, ItemSide
+from firn.core.script.combo_item import MOST_TIMES, ORDINALS, Across, ComboItem, ItemSide, Role
+from firn.core.script.layers import CUES, HANDS
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
@@ -53,7 +54,7 @@ def _often_pattern() -> re.Pattern[str]:
 def _group_pattern() -> re.Pattern[str]:
     """Who dances a line."""
     return re.compile(
-        r"""\s*+(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)
+        r"""\s*+(?:(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)|(?:the\s+)?(?P<who>lead|follow)(?:s|ers?)?)
         (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
         |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
         re.IGNORECASE | re.VERBOSE,
@@ -70,11 +71,32 @@ def _rows_pattern() -> re.Pattern[str]:
     )
 
 
+_COPIED = late(
+    r"\s*+(?:(?P<mirrored>(?:as\s+)?(?:mirrored|in\s+a\s+mirror)|(?:the\s+)?other\s+feet)"
+    r"|(?:the\s+)?same(?:\s+(?:feet|steps))?|as\s+(?:the\s+)?leads?)\s*+",
+    re.IGNORECASE,
+)
+"""What a follow dances of what the lead does: on the other feet, or on the same."""
+
+_ACROSS: dict[ItemSide, ItemSide] = {"left": "right", "right": "left", "other": "as written", "as written": "other"}
+
 _NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
 """What is said of all who dance, in a line of its own before the parts that it is for."""
 
+_OVER = late(
+    r"\s*+(?P<layer>(?:left |right |leading |other )?hands?|arms|body|moves|signals)"
+    r"(?:\s*+,?\s*+every\s++(?P<every>\d{1,3})(?:\s++counts?)?)?\s*+:\s*+(?P<text>.*)",
+    re.IGNORECASE,
+)
+"""A line of hands or arms that goes on over the parts, before those that it begins with."""
+
+MOST_EVERY = 256
+
 _SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE)
 """A line that is a section, by the name that it can be danced by again."""
+
+LEAD, FOLLOW = 1, 2
+"""The groups of those who lead, and of those who follow."""
 
 MOST_ROWS = 24
 """Each row is danced through for itself: no floor holds more of them."""
@@ -102,8 +124,13 @@ class _Reader:
         self._open: list[tuple[int, int, int]] = []
         # What is said of the floor, and waits for the part that it is for.
         self._notes: list[tuple[str, str]] = []
+        # Lines of hands or arms, each with where it stands, that wait for the part that they begin with.
+        self._over: list[tuple[Across, Problem]] = []
         # Who dances what comes: the group, its block, and when it enters.
         self._who: tuple[int, int, int | None] = (0, 0, None)
+        self._role: Role = ""
+        # What the lead dances in the line that a follow's comes after.
+        self._lead: list[ComboItem] = []
         # Whether rows danced the line before: who dances the next has to be said.
         self._rows_before = False
         # The sections said so far, by their folded names: what each is called, and its items.
@@ -117,9 +144,17 @@ class _Reader:
         if note is not None:
             self._notes += [(note[1].casefold(), note[2])] if note[2] else []
             return
+        over = _OVER.fullmatch(text.rstrip())
+        if over is not None and over["layer"].casefold() in (*HANDS, *CUES):
+            self._goes_over(number, over)
+            return
         rows = _rows_pattern().match(text)
         self._rows_before = self._rows_before and not rows and not _group_pattern().match(text)
         at, fresh = rows.end() if rows else self._group(text), True
+        copied = _COPIED.fullmatch(text, at) if not rows and at and self._role == "follow" else None
+        if copied is not None and fold(text[at:].strip()) not in self._names:
+            self._copy(number, text, at, mirrored=bool(copied["mirrored"]))
+            return
         section = None if rows or at else _SECTION.match(text)
         at = section.end() if section else at
         begun, self._danced_again = len(self.items), None
@@ -144,6 +179,10 @@ class _Reader:
         if self._notes and len(self.items) > begun:
             self.items[begun] = replace(self.items[begun], notes=tuple(self._notes))
             self._notes = []
+        if self._over and len(self.items) > begun:
+            over_all = tuple(across for across, _ in self._over)
+            self.items[begun] = replace(self.items[begun], across=(*self.items[begun].across, *over_all))
+            self._over = []
         if rows:
             self._rows(number, rows, begun)
             self._rows_before = True
@@ -152,9 +191,25 @@ class _Reader:
             message = 'Say who dances this after the rows, such as "all:" or "row 1:" before it.'
             self.problems.append(Problem("C402", number, self.items[begun].column, len(text.rstrip()), message))
         group, block, after = self._who
-        self.items[begun:] = [replace(i, group=group, block=block, after=after) for i in self.items[begun:]]
+        self.items[begun:] = [
+            replace(i, group=group, block=block, after=after, who=self._role) for i in self.items[begun:]
+        ]
+        self._lead = self.items[begun:] if self._role == "lead" else self._lead
         if section and len(self.items) > begun:
             self._name(number, section, begun)
+
+    def _goes_over(self, number: int, over: re.Match[str]) -> None:
+        """Keep a line of hands or arms for the part that it begins with."""
+        every, text = int(over["every"] or 0), over["text"].strip()
+        if over["every"] is not None and not 1 <= every <= MOST_EVERY:
+            message = f"It cannot come again every {every} counts: between 1 and {MOST_EVERY}."
+            self.problems.append(Problem("N111", number, over.start("every"), over.end("every"), message))
+            return
+        layer = over["layer"].casefold()
+        message = f"This line of {layer} stands before the parts that it goes over: none come."
+        waits = Problem("C402", number, over.start("layer"), over.end(), message)
+        if text:
+            self._over.append((Across(layer, text, every), waits))
 
     def _name(self, number: int, section: re.Match[str], begun: int) -> None:
         """Keep the items of a line as a section."""
@@ -172,11 +227,32 @@ class _Reader:
         match = _group_pattern().match(text)
         if match is None:
             return 0
-        said = match["group"]
-        group = 0 if said is None else _number_said(said)
-        after = int(match["after"]) if match["after"] else 0 if match["together"] else None
+        said, who = match["group"], (match["who"] or "").casefold()
+        self._role = "lead" if who == "lead" else "follow" if who else ""
+        group = {"lead": LEAD, "follow": FOLLOW}.get(who, 0) if said is None else _number_said(said)
+        # Who follows dances with the lead, where nothing else is said.
+        together = match["together"] or who == "follow"
+        after = int(match["after"]) if match["after"] else 0 if together else None
         self._who = group, self._who[1] + 1, after
         return match.end()
+
+    def _copy(self, number: int, text: str, at: int, *, mirrored: bool) -> None:
+        """Give a follow what the lead dances, on the same feet or the other ones."""
+        end = len(text.rstrip())
+        if not self._lead:
+            message = "Say first what the lead dances, such as lead: A x2."
+            self.problems.append(Problem("C402", number, at, end, message))
+            return
+        group, block, after = self._who
+        column = at + len(text[at:]) - len(text[at:].lstrip())
+        made = [
+            replace(i, group=group, block=block, after=after, who="follow", notes=(), section="",
+                    line=number, column=column, end=end, until=(number, end))
+            for i in self._lead
+        ]  # fmt: skip
+        if mirrored:
+            made = [replace(i, side=_ACROSS.get(i.side, "" if n else "other")) for n, i in enumerate(made)]
+        self._add(number, at, end, made)
 
     def _rows(self, number: int, rows: re.Match[str], begun: int) -> None:
         """Give the items of a line to rows: all of them to each, so many counts apart; or one to each, at the same
@@ -200,6 +276,7 @@ class _Reader:
             for item in danced
         ]
         self.items[begun:] = made
+        self._role = ""
         self._who = len(given), block + len(given), None
 
     def close(self) -> None:
@@ -207,6 +284,7 @@ class _Reader:
         if self._notes and self.items:
             last = self.items[-1]
             self.items[-1] = replace(last, notes=(*last.notes, *(("at the end", said) for _, said in self._notes)))
+        self.problems += [waits for _, waits in self._over]
         for line, column, _ in self._open:
             self.problems.append(Problem("N110", line, column, column + 1, "This bracket has no partner."))
         self.problems.sort(key=lambda p: (p.line, p.column))

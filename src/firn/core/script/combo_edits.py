@@ -46,8 +46,10 @@ def combo_text(items: Sequence[ComboItem]) -> str:
 def _who(item: ComboItem) -> str:
     if not item.group:
         return "all: "
-    after = "" if item.after is None else ", together" if item.after == 0 else f", after {item.after}"
-    return f"group {item.group}{after}: "
+    name = item.who or f"group {item.group}"
+    together = "" if item.who == "follow" else ", together"
+    after = "" if item.after is None else together if item.after == 0 else f", after {item.after}"
+    return f"{name}{after}: "
 
 
 def meaning(items: Sequence[ComboItem]) -> list[ComboItem]:
@@ -55,7 +57,17 @@ def meaning(items: Sequence[ComboItem]) -> list[ComboItem]:
     are; blocks of groups numbered from the first."""
     blocks = sorted({item.block for item in items} | {0})
     return [
-        replace(item, line=0, column=0, end=0, until=(0, 0), block=blocks.index(item.block), notes=(), section="")
+        replace(
+            item,
+            line=0,
+            column=0,
+            end=0,
+            until=(0, 0),
+            block=blocks.index(item.block),
+            notes=(),
+            section="",
+            across=(),
+        )
         for item in items
     ]
 
@@ -107,7 +119,7 @@ def put_after(items: Sequence[ComboItem], index: int, item: ComboItem) -> list[C
     if not items:
         return [item]
     after = items[index]
-    made = replace(item, group=after.group, block=after.block, after=after.after, line=after.line)
+    made = replace(item, group=after.group, block=after.block, after=after.after, line=after.line, who=after.who)
     return [*items[: index + 1], made, *items[index + 1 :]]
 
 
@@ -130,8 +142,8 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
     if made is not None and _reads_as(made, wanted, names):
         return made
     _, meant, problems = combo_of(lines, names)
-    if "#" in text or problems or meant or any(item.notes or item.section for item in items):
-        raise ComboEditError("Its notes or sections would be lost: change the words themselves.")
+    if "#" in text or problems or meant or any(item.notes or item.section or item.across for item in items):
+        raise ComboEditError("Its notes, sections or lines of hands would be lost: change the words themselves.")
     made = combo_text(wanted)
     if not _reads_as(made, wanted, names):
         raise ComboEditError("That cannot be written so that it reads back: change the words themselves.")

@@ -6,7 +6,22 @@ from typing import Literal
 from msgspec import Struct
 
 ItemSide = Literal["", "other", "right", "left", "as written"]
+Role = Literal["", "lead", "follow"]
 MOST_TIMES = 64
+
+
+class Across(Struct, frozen=True):
+    """A line of hands or arms that goes on over the parts from an item on, counted from that one's count 1: the
+    layer, its words, and every how many counts it comes again (0: once)."""
+
+    layer: str
+    text: str
+    every: int = 0
+
+    @property
+    def said(self) -> str:
+        """As it is said: hands, every 4: 2 clap 4 clap."""
+        return f"{self.layer}{f', every {self.every}' if self.every else ''}: {self.text}"
 
 
 class ComboItem(Struct, frozen=True):
@@ -19,7 +34,8 @@ class ComboItem(Struct, frozen=True):
     counts after the first group this one enters, None once the one before is over. `never_swaps`: every time begins
     on the foot that is written, or that its side says. `notes`: what is said before it of the floor, the formation
     or the partner, each with its name. `part` in square brackets is script of its own, danced between parts.
-    `section`: the section that begins with it.
+    `section`: the section that begins with it. `who`: what its group is called, lead or follow, "" for its number.
+    `across`: lines of hands or arms that begin with it and go on over the parts that come.
     """
 
     part: str
@@ -41,6 +57,8 @@ class ComboItem(Struct, frozen=True):
     first_begins: str = ""
     notes: tuple[tuple[str, str], ...] = ()
     section: str = ""
+    who: Role = ""
+    across: tuple[Across, ...] = ()
 
     @property
     def between(self) -> str:

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from firn.session.building import Build, PassShown
+from firn.session.building import Build, PassShown, Strand
 from firn.session.stretch import NOTHING, Stretch
 from firn.session.view import View, seen
 from firn.ui.theme.theme import Theme
@@ -33,6 +33,9 @@ SMALLER = 0.62
 
 RAISED = 44.0
 """How much less room is under a row than under one with counts and relief, of which it has none."""
+
+STRAND_PX = 34
+"""The room under a row for what another group dances."""
 
 WALLS_PX, NAME_PX = 118, 15
 """Room for the walls at the right, and the size of the names, in px."""
@@ -94,7 +97,9 @@ class Passes(QWidget):
     def show_combo(self, stretch: Stretch, build: Build, view: View) -> None:
         """Show a combo's stretch and its passes; `view`: mirrored, or as it is danced."""
         titles = tuple((one.first, "") for one in build.passes)
-        self._stretch = seen(replace(stretch, titles=titles, beside=NOTHING, words=()), view)
+        # Others may dance on when those on show are over.
+        end = max(stretch.end, build.end)
+        self._stretch = seen(replace(stretch, titles=titles, end=end, beside=NOTHING, words=()), view)
         self._build = build
         if self.current is not None and self.current >= len(build.passes):
             self.current = len(build.passes) - 1 if build.passes else None
@@ -143,14 +148,13 @@ class Passes(QWidget):
         if self._stretch is None or not self.isVisible():
             return
         size = self._theme.percent / 100
-        hidden = ("words", "counts", "relief", "hands", "scat", "arms", "body", "moves", "pulse", "signals")
+        hidden = ("words", "counts", "relief", "scat", "arms", "body", "moves", "pulse", "signals")
         view = View(fitted=True, hidden=hidden)
         width = max(240.0, self.width() - self._theme.px(WALLS_PX))
         metrics = QFontMetricsF(self._theme.font(NAME_PX))
         scale, before = SMALLER * size, self.row_height
-        self._layout = lay_out(
-            self._stretch, width, metrics.horizontalAdvance, scale=scale, extra=-RAISED * scale, view=view
-        )
+        extra = self._strand_px * len(self._build.others) - RAISED * scale
+        self._layout = lay_out(self._stretch, width, metrics.horizontalAdvance, scale=scale, extra=extra, view=view)
         height = int(self._layout.height) + 8
         if self.row_height != before:
             self.relaid.emit()
@@ -190,6 +194,8 @@ class Passes(QWidget):
             if layout.row_of(one.first) in rows:
                 self._name(painter, layout, number, one)
         self._walls(painter, layout, rows)
+        for number, strand in enumerate(self._build.others):
+            self._beside(painter, layout, rows, number, strand)
         if self.hasFocus():
             painter.fillRect(QRect(0, 0, 4, self.height()), self._theme.colour("chosen"))
         painter.end()
@@ -239,6 +245,49 @@ class Passes(QWidget):
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         painter.drawText(QRectF(x, top, room, high), int(right), counts)
 
+    @property
+    def _strand_px(self) -> int:
+        """How high the strand of a group beside the one on show is."""
+        return self._theme.px(STRAND_PX)
+
+    def _beside(self, painter: QPainter, layout: StripLayout, rows: range, number: int, strand: Strand) -> None:
+        """What another group dances, under each row: a thread over the counts of each pass, on the side of the foot
+        that it begins on, with the part's name."""
+        theme, high = self._theme, self._strand_px
+        small, name = theme.font(13), theme.font(13, QFont.Weight.DemiBold)
+        left = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+        for row in rows:
+            here = layout.rows[row]
+            top = layout.top_of(row) + layout.row_height - high * (len(self._build.others) - number) - theme.px(4)
+            box = QRectF(layout.width, top, self.width() - layout.width - 24, high)
+            painter.setFont(small)
+            painter.setPen(theme.colour("quiet"))
+            painter.drawText(box, int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), strand.name)
+            for one in strand.passes:
+                if one.end <= here.first or one.first >= here.end:
+                    continue
+                x0, x1 = (layout.x(max(one.first, here.first), row), layout.x(min(one.end, here.end), row))
+                y = top + high * (0.5 if not one.foot else 0.26 if one.foot == "left" else 0.74)
+                role = "thread" if one.fits else "bad"
+                painter.setPen(QPen(theme.colour(role), 2.4 if one.fits else 3))
+                painter.drawLine(QPointF(x0, y), QPointF(x1 - theme.px(6), y))
+                if one.first < here.first:
+                    continue
+                foot = theme.colour(one.foot) if one.foot else theme.colour("quiet")
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(foot)
+                painter.drawEllipse(QPointF(x0, y), theme.px(4), theme.px(4))
+                letter = {"left": "L", "right": "R"}.get(one.foot, "")
+                said = " ".join(filter(None, (letter, one.part)))
+                painter.setFont(name)
+                painter.setPen(foot if one.fits else theme.colour("bad"))
+                room = QRectF(x0 + theme.px(8), top, x1 - x0 - theme.px(16), high)
+                half = QRectF(
+                    room.left(), room.center().y() if y < room.center().y() else top, room.width(), high / 2
+                )
+                fits = QFontMetricsF(name).elidedText(said, Qt.TextElideMode.ElideRight, half.width())
+                painter.drawText(half, left, fits)
+
     def _walls(self, painter: QPainter, layout: StripLayout, rows: range) -> None:
         """At the end of each row, the way that is faced after the last pass that ends in it."""
         theme = self._theme
@@ -253,7 +302,8 @@ class Passes(QWidget):
             walls[layout.row_of(one.end - 1)] = way
         right = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         for row in rows:
-            box = QRectF(layout.width, layout.top_of(row), self.width() - layout.width - 24, layout.row_height)
+            high = layout.row_height - self._strand_px * len(self._build.others)
+            box = QRectF(layout.width, layout.top_of(row), self.width() - layout.width - 24, high)
             painter.drawText(box, right, walls.get(row, ""))
 
     # Keys and mouse

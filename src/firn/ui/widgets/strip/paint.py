@@ -89,7 +89,7 @@ class StripPainter:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("quiet"))
             said = "sung" if all(sound.syllable for sound in hands) else "hands"
-            painter.drawText(QPointF(4 * self._s, hand_y(frame, row.top, "both") + 5 * self._s), said)
+            painter.drawText(QPointF(max(6.0, 4 * self._s), hand_y(frame, row.top, "both") + 5 * self._s), said)
         if frame.view.mirrored:
             painter.setFont(theme.font(13))
             painter.setPen(theme.colour("chosen"))
