@@ -90,7 +90,7 @@ class EditTest(unittest.TestCase):
             "side",
             3,
             None,
-            "Its notes, sections or lines of hands would be lost: change the words themselves.",
+            "Its notes, lines of hands or sections would be lost: change the words themselves.",
         ),
     )
     def test_what_cannot_be(self, text: str, what: str, index: int, value: object, said: str) -> None:

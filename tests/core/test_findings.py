@@ -103,6 +103,7 @@ PLANTED = (
     ("join_counts", combo("A, B", "8 step  1-7 hold", EIGHT), combo("A, B", "8 step  1-8 hold", EIGHT)),
     ("join_stance", combo("A, B", "1 mambo break", "&1 buck walk"), combo("B, B", EIGHT, "&1 buck walk")),
     ("between", combo("A, [zzqx], A", QUICK), combo("A, [clap], A", QUICK)),
+    ("over", combo("hands: 2 zzqx\nA", QUICK), combo("hands: 2 clap\nA", QUICK)),
     ("ending", combo("A, ends: 7+1/2 touch", QUICK), combo("A, ends: 4 touch", QUICK)),
     ("sung", "1 step  2 step\nscat: 1 da & da 2 dum", "1 step  & step  2 step\nscat: 1 da & da 2 dum"),
     ("ending_alike", combo("A, ends: 4 stamp", QUICK), combo("A, ends: 4 touch", QUICK)),

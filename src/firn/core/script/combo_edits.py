@@ -143,7 +143,7 @@ def edited(text: str, items: Sequence[ComboItem], wanted: Sequence[ComboItem], n
         return made
     _, meant, problems = combo_of(lines, names)
     if "#" in text or problems or meant or any(item.notes or item.section or item.across for item in items):
-        raise ComboEditError("Its notes, sections or lines of hands would be lost: change the words themselves.")
+        raise ComboEditError("Its notes, lines of hands or sections would be lost: change the words themselves.")
     made = combo_text(wanted)
     if not _reads_as(made, wanted, names):
         raise ComboEditError("That cannot be written so that it reads back: change the words themselves.")
