@@ -14,6 +14,7 @@ from firn.core.score.midi import write_midi
 from firn.core.score.musicxml import write_musicxml
 from firn.core.steps.shelf import shipped
 from firn.errors import FirnError
+from firn.session.building import built
 from firn.session.cue_sheet import cue_paper
 from firn.session.drill_text import drills_of_script, steps_text
 from firn.session.elsewhere import brought, parts_elsewhere
@@ -391,7 +392,11 @@ def long(rng: random.Random) -> str:
                         "all: ",
                         "section Verse: ",
                         "section Coda: ",
-                        *(f"{said}\n" for said in FLOOR),
+                        "lead: ",
+                        "follow: ",
+                        "follow, after 2: ",
+                        "follow: mirrored\n",
+                        *(f"{said}\n" for said in (*FLOOR, *OVER)),
                     )
                 )
                 + ", ".join(combo_item(rng) for _ in range(rng.randint(1, 4)))
@@ -407,6 +412,12 @@ def long(rng: random.Random) -> str:
         made = monstrous(rng)
     return made
 
+
+OVER = (
+    "hands, every 4: 2 clap 4 clap", "hands: & clap 1-4 roll x3", "arms: 1-8 up 1-8 down", "left hand every 1: & pat & a pat",
+    "hands, every 0: 1 jump", "signals, every 3: 1 go 2 ahead", "body every 256: ( 1 lean ) x3",
+)  # fmt: skip
+"""Lines that go on over the parts of a combo."""
 
 DRILLS = (
     "drill Monday: A 72-96 by 4 both sides x2; Part 2 run-in 4; whole x1",
@@ -526,7 +537,10 @@ def read(said: str) -> Callable[[], object]:
             given(piece, whole)
         combo_notes(piece, whole, piece.combo_line or 0)
         ledger(piece, whole)
-        combo_stretch(piece, whole)
+        stretch = combo_stretch(piece, whole)
+        built(piece, whole, 120.0)
+        if [s.place for s in stretch.sounds if not s.hand] != sorted(s.place for s in stretch.sounds if not s.hand):
+            raise AssertionError("feet that are not in the order of their places")
         if any(s.position < Fraction(-10_000) for s in whole.sounds):
             raise AssertionError("a combo that begins before its beginning")
 
