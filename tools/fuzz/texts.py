@@ -414,8 +414,8 @@ def long(rng: random.Random) -> str:
 
 
 OVER = (
-    "hands, every 4: 2 clap 4 clap", "hands: & clap 1-4 roll x3", "arms: 1-8 up 1-8 down", "left hand every 1: & pat & a pat",
-    "hands, every 0: 1 jump", "signals, every 3: 1 go 2 ahead", "body every 256: ( 1 lean ) x3",
+    "hands, every 4: 2 clap 4 clap", "hands: & clap 1-4 roll x3", "arms: 1-8 up 1-8 down", "hands, every 0: 1 jump",
+    "left hand every 1: & pat & a pat", "signals, every 3: 1 go 2 ahead", "body every 256: ( 1 lean ) x3",
 )  # fmt: skip
 """Lines that go on over the parts of a combo."""
 
@@ -537,10 +537,8 @@ def read(said: str) -> Callable[[], object]:
             given(piece, whole)
         combo_notes(piece, whole, piece.combo_line or 0)
         ledger(piece, whole)
-        stretch = combo_stretch(piece, whole)
+        combo_stretch(piece, whole)
         built(piece, whole, 120.0)
-        if [s.place for s in stretch.sounds if not s.hand] != sorted(s.place for s in stretch.sounds if not s.hand):
-            raise AssertionError("feet that are not in the order of their places")
         if any(s.position < Fraction(-10_000) for s in whole.sounds):
             raise AssertionError("a combo that begins before its beginning")
 
