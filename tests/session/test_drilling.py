@@ -291,6 +291,18 @@ class OtherwiseTest(unittest.TestCase):
         self.assertIn("count", heard)
 
 
+class SaidTest(unittest.TestCase):
+    def test_the_hands_are_said_before_they_are_played(self) -> None:
+        piece = piece_of_script("part A\n1 step  2 clap  3 step  4 clap\n", ["p", "a"][::-1])
+        found = offered(AddPiece(piece).apply(Book()), piece, piece.parts[0].id, shipped(), 120)
+        (hands,) = [one for one in found if one.stage.kind == "hands"]
+        self.assertEqual([stage.heard for stage in hands.stages], ["voiced", "hands"])
+        said, played = plan(piece, Drill("d", "p", "Monday", hands.stages), shipped()).stages
+        for one, voiced in ((said, True), (played, False)):
+            section = one.section(one.times[0], CountIn())
+            self.assertEqual([(s.kind, s.voiced) for s in section.sounds], [("clap", voiced)] * 2)
+
+
 class KeptTest(unittest.TestCase):
     def test_added_changed_deleted_with_its_piece(self) -> None:
         piece = piece_of_script(SCRIPT, ["x", "y", "z"])

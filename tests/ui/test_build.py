@@ -253,6 +253,47 @@ class BuildTest(WindowCase):
         self.key(Qt.Key.Key_Up, ALT, on=self.passes)
         self.assertEqual(self.editor.toPlainText(), "hands, every 4: 2 clap 4 clap\nA, B x2")
 
+    def ending(self, wanted: str) -> None:
+        """Ask by E how the pass ends, and take what begins so."""
+        self.key(Qt.Key.Key_E, on=self.passes)
+        action = next(a for a in self.build.menu.actions() if a.text().startswith(wanted))
+        action.trigger()
+        self.build.menu.close()
+        wait(10)
+
+    def test_how_a_pass_ends(self) -> None:
+        self.written("A x3, B")
+        self.stand(2)
+        self.key(Qt.Key.Key_E, on=self.passes)
+        said = [a.text() for a in self.build.menu.actions() if a.text()]
+        self.assertEqual(said[0], "as it is written: 8 counts, the right foot free")
+        self.assertIn("8 touch: 8 counts, the left foot free", said)
+        self.build.menu.close()
+        self.ending("8 touch")
+        self.assertEqual(self.editor.toPlainText(), "A x3, last time ends: 8 touch, B")
+        self.stand(1)
+        self.ending("8 hold")
+        self.assertIn("2nd time ends: 8 hold", self.editor.toPlainText())
+        self.stand(1)
+        self.ending("as it is written")
+        self.assertEqual(self.editor.toPlainText(), "A x3, last time ends: 8 touch, B")
+        self.key(Qt.Key.Key_Z, CTRL, on=self.passes)
+        self.assertIn("2nd time ends: 8 hold", self.editor.toPlainText())
+
+    def test_an_ending_is_typed(self) -> None:
+        self.written("A, B")
+        self.stand(1)
+        self.answers.named = "3 step, 4 touch"
+        self.ending("Another ending")
+        self.assertEqual(self.editor.toPlainText(), "A, B, ends: 3 step 4 touch")
+        self.stand(1)
+        self.answers.named = None
+        self.ending("Another ending")
+        self.assertEqual(self.editor.toPlainText(), "A, B, ends: 3 step 4 touch")
+        self.answers.named = ""
+        self.ending("Another ending")
+        self.assertEqual(self.editor.toPlainText(), "A, B")
+
     def test_a_join_that_does_not_fit_is_pointed_at(self) -> None:
         self.written("B, A right")
         self.assertEqual([one.fits for one in self.passes.passes], [True, False])

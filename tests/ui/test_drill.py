@@ -1,5 +1,6 @@
 """Drill: what fits a part made into a drill, its stages changed by keys, and danced from across the room."""
 
+from datetime import date, timedelta
 from fractions import Fraction
 
 from msgspec.structs import replace
@@ -136,17 +137,23 @@ class PageTest(DrillCase):
         self.assertEqual(len(self.book.drills), 1)
 
     def test_a_practice_is_planned_as_drills(self) -> None:
-        def fill(dialog) -> None:
-            dialog.minutes_field.setText("8")
-            dialog.days_field.setText("5")
+        # A number of days, or the last of them.
+        for until in ("5", (date.today() + timedelta(days=4)).isoformat()):
 
-        self.answers.fill = fill
+            def fill(dialog, until: str = until) -> None:
+                dialog.minutes_field.setText("8")
+                dialog.days_field.setText(until)
+
+            self.answers.fill = fill
+            self.click(self.page.plan_button)
+            self.assertEqual(len(self.book.drills), 4)
+            self.assertIn("Planned: 4 days of practice, 1 of rest.", self.window.banner.text)
+            self.assertTrue(self.page.why.text())
+            self.key(Qt.Key.Key_Z, CTRL)
+            self.assertEqual(self.book.drills, ())
+        self.answers.fill = lambda dialog: dialog.days_field.setText("next May")
         self.click(self.page.plan_button)
-        self.assertEqual(len(self.book.drills), 4)
-        self.assertIn("Planned: 4 days of practice, 1 of rest.", self.window.banner.text)
-        self.assertTrue(self.page.why.text())
-        self.key(Qt.Key.Key_Z, CTRL)
-        self.assertEqual(self.book.drills, ())
+        self.assertIn("until when as 2026-12-05", self.answers.wrong)
         self.answers.fill = lambda dialog: dialog.minutes_field.setText("1")
         self.key(Qt.Key.Key_M, CTRL | ALT)
         self.assertIn("between 2 and 180 minutes", self.window.banner.text)

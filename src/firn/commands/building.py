@@ -50,19 +50,17 @@ def _ledger(args: argparse.Namespace) -> int:
 
 
 def _fits(args: argparse.Namespace) -> int:
-    from firn.core.combos.tunes import suits
+    from firn.core.combos.tunes import suiting
     from firn.files.tunes import tunes_in
 
     piece = piece_named(args)
     print_problems(args.piece, piece)
     part = one_part(piece, args.part) if args.part is not None or not piece.combo else None
-    found = []
-    for name, tune in tunes_in(Path(args.tunes)):
+    read = list(tunes_in(Path(args.tunes)))
+    for _, tune in read:
         if isinstance(tune, FirnError):
             print(f"firn: {tune}", file=sys.stderr)
-            continue
-        found.append((name, tune, suits(piece, tune, part, Fraction(args.per))))
-    found.sort(key=lambda one: one[2].rank)
+    found, _ = suiting(piece, read, part, Fraction(args.per))
     if args.json:
         data = [
             {

@@ -7,8 +7,8 @@ from msgspec.structs import replace
 
 from firn.core.book.book import BookPart, BookPiece
 from firn.core.combos.fill import Filled
-from firn.core.piece.piece import Piece
-from firn.core.piece.unfold import Pass, Unfolded, group_names, groups_of, unfold
+from firn.core.piece.piece import Part, Piece
+from firn.core.piece.unfold import Pass, Unfolded, group_names, groups_of, unfold, with_ending
 from firn.core.reading.ledger import Entry, ledger
 from firn.core.script.combo_edits import combo_text, edited, left_out, moved, once_more, other_side, put_after, turned
 from firn.core.script.combo_item import ComboItem
@@ -35,6 +35,7 @@ class PassShown(Struct, frozen=True):
     said: str
     item: int
     sound: int
+    time: int = 0
 
     @property
     def counts(self) -> int:
@@ -90,7 +91,7 @@ def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None)
         first = one.offset + one.part.first_count
         said = entry_said(entry, whole.counting.here(first)[0].phrase)
         more, end = _more(piece, entry, one.item), first + one.part.counts
-        shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound))
+        shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound, one.time))
         sound += len(one.sounds)
     totals = totals_said(book, piece.settings.meter.counts) if shown else ""
     if len(groups) < 2 or not shown:
@@ -139,6 +140,7 @@ LABELS = {
     "leave_out": "Leave the pass out",
     "put_in": "Put a part in",
     "stand_in": "Put another part in its place",
+    "ends": "Change the ending",
     "hold": "Hold after the pass",
     "change": "Change feet after the pass",
 }
@@ -151,7 +153,8 @@ BETWEEN = {"hold": "[hold x2]", "change": "[step, hold]"}
 def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) -> tuple[str, int]:
     """A combo's text with one change to an item, and which item is stood on then.
 
-    `value`: the quarters of a turn to the right, or the part that is put in after the item. Raises FirnError.
+    `value`: the quarters of a turn to the right, the part that is put in after the item, or of an ending which time
+    and its words. Raises FirnError.
     """
     items, names = piece.combo, [p.name for p in piece.parts]
     at = item
@@ -165,6 +168,8 @@ def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) 
     elif what == "turn":
         by = items[item].turn + QUARTER * int(str(value))
         wanted = turned(items, item, replace(items[item], turn=by))
+    elif what == "ends" and isinstance(value, tuple):
+        wanted = turned(items, item, with_end(items[item], *value))
     elif what == "stand_in":
         # Its entries and endings are those of the part that it was.
         made = replace(items[item], part=str(value), ends="", last_ends="", time_ends=(), begins="", first_begins="")
@@ -174,6 +179,40 @@ def combo_changed(piece: Piece, text: str, item: int, what: str, value: object) 
     else:
         wanted, at = left_out(items, item), max(0, item - 1)
     return edited(text, items, wanted, names), at
+
+
+class EndingOffered(Struct, frozen=True):
+    """An ending that a pass may have: its words, "" for as it is written, and what it comes to."""
+
+    text: str
+    said: str
+
+
+def endings_offered(part: Part) -> list[EndingOffered]:
+    """How a part may end: as it is written, with its last sound a touch or held, or held for longer."""
+    found = [EndingOffered("", f"as it is written: {part.counts} counts, the {part.footing.free} foot free")]
+    own = [s for s in part.sounds if not s.layer and s.heard]
+    if not own:
+        return found
+    counting, last = part.settings.counting, own[-1]
+    after = counting.number(part.last_count)
+    texts = [f"{last.say} touch", f"{last.say} hold", f"{last.say} stamp"]
+    texts += [f"{last.say} {last.kind.replace('_', ' ')}  {after} hold x2"] if last.place < part.last_count else []
+    for text in texts:
+        made = with_ending(part, text)
+        if made is not part and not made.problems and made.sounds:
+            found.append(EndingOffered(text, f"{text}: {made.counts} counts, the {made.footing.free} foot free"))
+    return found
+
+
+def with_end(item: ComboItem, time: int, ends: str) -> ComboItem:
+    """An item of which a time, from 0, ends so; "" for as its part is written."""
+    if item.times == 1:
+        return replace(item, ends=ends, last_ends="", time_ends=())
+    others = tuple(one for one in item.time_ends if one[0] != time + 1)
+    if time == item.times - 1:
+        return replace(item, last_ends=ends, time_ends=others)
+    return replace(item, time_ends=tuple(sorted((*others, *([(time + 1, ends)] if ends else [])))))
 
 
 def with_filled(piece: BookPiece, made: Filled, item: int | None, shelf: Shelf) -> BookPiece:

@@ -30,6 +30,7 @@ from firn.core.meter.tempo import FASTEST, SLOWEST, TempoPath
 from firn.core.piece.build import part_from
 from firn.core.piece.levels import seated, simpler
 from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sound import Sound
 from firn.core.piece.unfold import unfold
 from firn.core.piece.versions import VersionError
 from firn.core.piece.versions import moved as later
@@ -46,7 +47,7 @@ from firn.session.view import PLAIN, View
 
 class HeardAs(NamedTuple):
     """What is heard of a stage beside its count-in: in words; counts and beats; the steps or not; every other bar of
-    the beats left out; only the foot that begins; only one layer, "" for all."""
+    the beats left out; only the foot that begins; only one layer, "" for all; what is played said in its place."""
 
     said: str
     voicing: Voicing
@@ -54,6 +55,7 @@ class HeardAs(NamedTuple):
     gaps: bool = False
     one_foot: bool = False
     alone: str = ""
+    voiced: bool = False
 
 
 HEARD_AS: dict[StageHeard, HeardAs] = {
@@ -64,6 +66,7 @@ HEARD_AS: dict[StageHeard, HeardAs] = {
     "one_foot": HeardAs("counts and the foot that begins", "counts and beats", one_foot=True),
     "feet": HeardAs("counts and the feet alone", "counts and beats", alone="feet"),
     "hands": HeardAs("counts and the hands alone", "counts and beats", alone="hands"),
+    "voiced": HeardAs("counts and the hands, said aloud", "counts and beats", alone="hands", voiced=True),
     "click": HeardAs("the click alone", "beats", steps=False),
     "gaps": HeardAs("a click that is silent every other bar", "beats", steps=False, gaps=True),
     "nothing": HeardAs("nothing after the count-in", "steps alone", steps=False),
@@ -112,6 +115,7 @@ class Planned(Struct, frozen=True):
         heard = HEARD_AS[self.stage.heard]
         side: Side = "other side" if rung.swapped else "as written"
         stretch = _one_foot(self.stretch) if heard.one_foot else self.stretch
+        stretch = replace(stretch, sounds=tuple(map(_said, stretch.sounds))) if heard.voiced else stretch
         view = view.alone(heard.alone) if heard.alone else view
         view = replace(view, mirrored=True) if self.mirrored else view
         one = danced(stretch, Transport(tempo, led, side, heard.voicing), view)
@@ -257,6 +261,11 @@ def _first_sounds(stretch: Stretch, many: int) -> Stretch:
     # What is written over sounds is by their number: it stays where these come first.
     words = tuple(word for word in short.words if word[0] < len(kept)) if short.sounds[: len(kept)] == kept else ()
     return replace(short, sounds=kept, words=words, beside=NOTHING)
+
+
+def _said(sound: Sound) -> Sound:
+    """A sound of the hands as it is said in place of being played."""
+    return replace(sound, voiced=True) if sound.hand else sound
 
 
 def _one_foot(stretch: Stretch) -> Stretch:

@@ -50,6 +50,7 @@ ACTIONS = (
     ActionSpec("settings", "Settings…", ("Ctrl+,",), "Edit", separated=True),
     ActionSpec("counting", "How it counts…", ("F4",), "Part"),
     ActionSpec("bring_tune", "Bring in its tune…", ("Ctrl+Alt+A",), "Part"),
+    ActionSpec("tunes_suit", "Which of my tunes suit…", ("Ctrl+Alt+Q",), "Part"),
     ActionSpec("words", "What words mean…", ("Ctrl+Shift+W",), "Part"),
     ActionSpec("new_part", "New part", ("Ctrl+T",), "Part", separated=True),
     ActionSpec("bring_part", "Bring in a part…", ("Ctrl+Shift+A",), "Part"),

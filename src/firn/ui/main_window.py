@@ -198,6 +198,7 @@ class MainWindow(QMainWindow):
         self.part_tabs.picked.connect(self.pieces.pick)
         self.line.asked.connect(self._asked)
         self.write_page.told.connect(self.say)
+        self.write_page.ending.connect(self.pieces.ask_ending)
         self.dance_button.clicked.connect(self.dancing.toggle)
         self.stand_button.clicked.connect(self.toggle_stand_back)
         self.title_button.clicked.connect(self._show_pieces)

@@ -1,5 +1,6 @@
 """Which tunes suit a part or a combo: counts and what is left over, meter, and tempo within its floor and ceiling."""
 
+from collections.abc import Iterable
 from fractions import Fraction
 from typing import Literal
 
@@ -11,6 +12,7 @@ from firn.core.piece.piece import Part, Piece
 from firn.core.piece.unfold import unfold
 from firn.core.reading.ledger import ledger
 from firn.core.tune.tune import Tune
+from firn.errors import FirnError
 
 Verdict = Literal["fits", "left_over", "too_long", "too_slow", "too_fast", "other_meter"]
 
@@ -72,6 +74,16 @@ def suits(piece: Piece, tune: Tune, part: Part | None = None, per: Fraction = Fr
         said.append(("fits", f"{_often(times)} {once} counts fill its {room}."))
     first = min((code for code, _ in said), key=_ORDER.index)
     return Suits(tune.name, room, once, times, left, first, tuple(text for _, text in said))
+
+
+def suiting(
+    piece: Piece, tunes: Iterable[tuple[str, Tune | FirnError]], part: Part | None = None, per: Fraction = Fraction(1)
+) -> tuple[list[tuple[str, Tune, Suits]], int]:
+    """Tunes by the names of their files and how each suits a part, or the combo, the best first; and how many of them
+    cannot be read."""
+    read = [(name, tune) for name, tune in tunes]
+    there = [(name, tune, suits(piece, tune, part, per)) for name, tune in read if not isinstance(tune, FirnError)]
+    return sorted(there, key=lambda one: one[2].rank), len(read) - len(there)
 
 
 def _often(times: int) -> str:

@@ -235,7 +235,9 @@ def _layer(asked: Asked, kind: StageKind, layer: StageHeard, why: str) -> Iterat
 
 
 def _hands(asked: Asked) -> Iterator[Offer]:
-    return _layer(asked, "hands", "hands", "The rhythm of the hands before it goes with the feet.")
+    said = "The rhythm of the hands before it goes with the feet: said aloud first, then played."
+    for offer in _layer(asked, "hands", "voiced", said):
+        yield replace(offer, more=(replace(offer.stage, heard="hands"),))
 
 
 def _feet(asked: Asked) -> Iterator[Offer]:

@@ -16,7 +16,7 @@ MOST_PARTS = 8
 MOST_SOUNDS = 999
 
 StageHeard = Literal[
-    "counts_beats", "counts", "beats", "steps", "one_foot", "feet", "hands", "click", "gaps", "nothing",
+    "counts_beats", "counts", "beats", "steps", "one_foot", "feet", "hands", "voiced", "click", "gaps", "nothing",
     "count_only", "music",
 ]  # fmt: skip
 StageKind = Literal[

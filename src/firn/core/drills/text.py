@@ -20,14 +20,14 @@ from firn.errors import FirnError
 
 HEARD: dict[StageHeard, str] = {
     "counts_beats": "counts and beats", "counts": "counts", "beats": "beats", "steps": "the steps",
-    "one_foot": "one foot", "feet": "the feet", "hands": "the hands", "click": "the click", "gaps": "gaps",
-    "nothing": "nothing", "count_only": "counts only", "music": "music",
+    "one_foot": "one foot", "feet": "the feet", "hands": "the hands", "voiced": "the hands said",
+    "click": "the click", "gaps": "gaps", "nothing": "nothing", "count_only": "counts only", "music": "music",
 }  # fmt: skip
 """What is heard, as a stage says it after "with"."""
 
 _KINDS: dict[str, StageKind] = {fold(name): kind for kind, (name, _) in MAKERS.items()}
 _BY_HEARD: dict[StageHeard, StageKind] = {
-    "count_only": "count_only", "click": "click", "gaps": "gaps", "hands": "hands", "feet": "feet",
+    "count_only": "count_only", "click": "click", "gaps": "gaps", "hands": "hands", "voiced": "hands", "feet": "feet",
     "one_foot": "one_foot", "nothing": "bare", "music": "music",
 }  # fmt: skip
 

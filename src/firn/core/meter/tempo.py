@@ -1,7 +1,9 @@
 """Counts to seconds: exact along a path of tempos, floating at the edge where exact time ends."""
 
 import math
+from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 
 from msgspec import Struct
 
@@ -13,6 +15,21 @@ def seconds(position: Fraction, tempo: float) -> float:
     if not (math.isfinite(tempo) and tempo > 0):
         raise ValueError(f"tempo must be above 0, not {tempo}")
     return float(position * 60) / tempo
+
+
+LAST_TAPS = 9
+"""So many taps make a tempo: what came before is of another."""
+
+
+def tapped_tempo(taps_s: Sequence[float]) -> float | None:
+    """Counts a minute of the last of some taps, in seconds, to a half: by the median of their spans, so that one that
+    is left out or doubled does not count; None for fewer than two, or where that is no tempo."""
+    spans = sorted(b - a for a, b in pairwise(taps_s[-LAST_TAPS:]))
+    if not spans or spans[0] <= 0:
+        return None
+    middle = (spans[(len(spans) - 1) // 2] + spans[len(spans) // 2]) / 2
+    tempo = round(2 * 60 / middle) / 2
+    return tempo if SLOWEST <= tempo <= FASTEST else None
 
 
 FINENESS = 1_000

@@ -122,6 +122,14 @@ def _entry() -> re.Pattern[str]:
     )
 
 
+def at_tempo(text: str, tempo: float) -> str:
+    """What is said of a tune, at another tempo: Mill Race: AABB 8, at 116; a tune without a name is called Tune."""
+    name, colon, said = text.partition(":")
+    kept = [one for one in map(str.strip, said.split(",")) if one and not one.casefold().startswith("at ")]
+    named = name.strip() if colon else name.strip() or "Tune"
+    return f"{named}: {', '.join((*kept, f'at {tempo:g}'))}"
+
+
 def parse_tune(text: str, meter: Meter) -> Tune | None:
     """A tune as a teacher types it: "Mill Race: intro 8 bars, AABB 8, at 116"; None for anything else.
 

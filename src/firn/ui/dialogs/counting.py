@@ -6,7 +6,9 @@ from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 from firn.core.meter.count_in import COUNT_INS, CountIn
 from firn.core.script.settings import Settings, read_settings, write_settings
 from firn.core.steps.shelf import TRADITIONS
-from firn.ui.dialogs.form import FormDialog
+from firn.core.tune.tune import at_tempo
+from firn.ui.dialogs.form import FormDialog, beside
+from firn.ui.widgets.tap_button import TapButton
 
 _CHOICES = {
     "tradition": ("Tradition", list(TRADITIONS), False),
@@ -60,7 +62,16 @@ class CountingDialog(FormDialog):
             box.setCurrentText(now[key])
             self.choices[key] = box
             rows.append((label, box))
-        self.lay_out([*rows, ("Tempo, counts a minute", self.tempo), ("T&une", self.tune)])
+        self.tap, self.tap_tune = TapButton("Ta&p it"), TapButton("Tap its temp&o")
+        self.tap.tapped.connect(lambda tempo: self.tempo.setText(f"{tempo:g}"))
+        self.tap_tune.tapped.connect(lambda tempo: self.tune.setText(at_tempo(self.tune.text(), tempo)))
+        self.lay_out(
+            [
+                *rows,
+                ("Tempo, counts a minute", beside(self.tempo, self.tap)),
+                ("T&une", beside(self.tune, self.tap_tune)),
+            ]
+        )
 
     def accept(self) -> None:
         """Read what was typed as headings; say what is wrong and stay, or close."""

@@ -59,6 +59,17 @@ class FormDialog(QDialog):
         frame.addWidget(buttons)
 
 
+def beside(*widgets: QWidget) -> QWidget:
+    """Widgets beside each other, as one field; the first has the keyboard."""
+    field = QWidget()
+    row = QHBoxLayout(field)
+    row.setContentsMargins(0, 0, 0, 0)
+    for widget in widgets:
+        row.addWidget(widget)
+    field.setFocusProxy(widgets[0])
+    return field
+
+
 def _form(rows: Sequence[tuple[str, QWidget]]) -> QFormLayout:
     form = QFormLayout()
     form.setVerticalSpacing(10)

@@ -3,11 +3,11 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QLineEdit, QPushButton, QWidget
 
 from firn.errors import FirnError
 from firn.session.music import Counted, Heard, beat_beside, doubt_of, line_for, times_as_fast
-from firn.ui.dialogs.form import FormDialog
+from firn.ui.dialogs.form import FormDialog, beside
 from firn.ui.widgets.labels import Label
 
 
@@ -43,9 +43,9 @@ class OwnMusicDialog(FormDialog):
         self.lay_out(
             [
                 ("", self.about),
-                ("&Counts a minute", _beside(self.tempo, self.half, self.twice)),
-                ("Count &1 at, seconds", _beside(self.first, self.earlier, self.later)),
-                ("", _beside(self.listen, self.away)),
+                ("&Counts a minute", beside(self.tempo, self.half, self.twice)),
+                ("Count &1 at, seconds", beside(self.first, self.earlier, self.later)),
+                ("", beside(self.listen, self.away)),
             ],
             doubt_of(heard),
             "It plays where music is heard (V), at its tempo or slower; faster than it is, the plain backing does.",
@@ -88,13 +88,3 @@ class OwnMusicDialog(FormDialog):
         self.counted = self._typed()
         if self.counted is not None:
             super().accept()
-
-
-def _beside(*widgets: QWidget) -> QWidget:
-    """Widgets beside each other, as one field."""
-    field = QWidget()
-    row = QHBoxLayout(field)
-    row.setContentsMargins(0, 0, 0, 0)
-    for widget in widgets:
-        row.addWidget(widget)
-    return field

@@ -5,7 +5,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
-from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.files.whole import is_there
 
 if TYPE_CHECKING:
@@ -59,16 +58,10 @@ class Prompts:
 
     def tempo(self, parent: "QWidget", now: float) -> float | None:
         """Counts a minute."""
-        from PySide6.QtWidgets import QInputDialog
+        from firn.ui.dialogs.tempo import TempoDialog
 
-        dialog = QInputDialog(parent)
-        dialog.setInputMode(QInputDialog.InputMode.DoubleInput)
-        dialog.setWindowTitle("Tempo")
-        dialog.setLabelText("Counts a minute")
-        dialog.setDoubleRange(SLOWEST, FASTEST)
-        dialog.setDoubleDecimals(1)
-        dialog.setDoubleValue(now)
-        return dialog.doubleValue() if self.run(dialog) else None
+        dialog = TempoDialog(now, parent)
+        return dialog.tempo if self.run(dialog) else None
 
     def open_file(self, parent: "QWidget | None", title: str, kinds: str) -> Path | None:
         """A file that is there."""

@@ -54,6 +54,7 @@ _KEYS: dict[tuple[Qt.Key, Qt.KeyboardModifier], tuple[str, object]] = {
     (Qt.Key.Key_S, Qt.KeyboardModifier.NoModifier): ("stand_in", None),
     (Qt.Key.Key_H, Qt.KeyboardModifier.NoModifier): ("hold", None),
     (Qt.Key.Key_C, Qt.KeyboardModifier.NoModifier): ("change", None),
+    (Qt.Key.Key_E, Qt.KeyboardModifier.NoModifier): ("ends", None),
     (Qt.Key.Key_Return, Qt.KeyboardModifier.NoModifier): ("open", None),
     (Qt.Key.Key_Enter, Qt.KeyboardModifier.NoModifier): ("open", None),
 }

@@ -1,7 +1,9 @@
 """Pieces and parts: made, named, deleted, walked through."""
 
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu, QPushButton
@@ -9,17 +11,20 @@ from PySide6.QtWidgets import QMenu, QPushButton
 from firn.core.book.book import BookPart, new_piece, piece_of_script
 from firn.core.book.edits import AddPart, AddPiece, DeletePart, DeletePiece, RenamePart, SetHead
 from firn.core.task import Task
-from firn.core.tune.tune import parse_tune, tune_text
+from firn.core.tune.tune import Tune, parse_tune, tune_text
 from firn.errors import FirnError
 from firn.files.formats import PIECE, TUNE, WORKBOOK
 from firn.files.store import look_into
-from firn.session.desk import COMBO, free_name, head_with, next_name
+from firn.session.desk import COMBO, free_name, head_with, next_name, whole_combo
 from firn.session.fresh import new_id
 from firn.session.view import layers_of
 from firn.ui.pages.entries import WRITE
 from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.program import Program
+
+if TYPE_CHECKING:
+    from firn.core.combos.tunes import Suits
 
 
 class Pieces:
@@ -38,6 +43,7 @@ class Pieces:
             "counting": self.ask_counting,
             "words": self.ask_words,
             "bring_tune": self.ask_tune,
+            "tunes_suit": self.ask_tunes,
             "versions": self.ask_version,
             "view": self.ask_view,
             "fill_counts": self.fill_counts,
@@ -84,6 +90,40 @@ class Pieces:
         if path is not None:
             self.bring_in_tune(path)
 
+    def ask_tunes(self) -> None:
+        """Ask for a folder of tunes, and have the piece danced to the one that is taken of those that suit."""
+        context, desk = self._context, self._context.desk
+        if desk.piece is None:
+            return
+        desk.commit()
+        if desk.stretch is None or not desk.stretch.sounds:
+            context.say("There is nothing to dance yet: write a step first.")
+            return
+        folder = context.prompts.folder(context.window, "A folder of tunes")
+        if folder is None:
+            return
+        part, what = desk.part, desk.title
+        read, _, _ = whole_combo(desk.piece, desk.shelf)
+
+        def work(task: Task) -> "tuple[list[tuple[str, Tune, Suits]], int]":
+            from firn.core.combos.tunes import suiting
+            from firn.files.tunes import tunes_in
+
+            return suiting(read, tunes_in(folder), part)
+
+        def choose(made: "tuple[list[tuple[str, Tune, Suits]], int]") -> None:
+            from firn.ui.dialogs.tunes import TunesDialog
+
+            found, left_out = made
+            if not found:
+                context.say(f"There is no tune in {folder.name}: ABC, MIDI and MusicXML are looked for.")
+                return
+            dialog = TunesDialog(found, what, left_out, context.window)
+            if context.prompts.run(dialog):
+                self.bring_in_tune(folder / dialog.file)
+
+        context.jobs.run("tunes", "Reading the tunes", work, choose)
+
     def bring_in_tune(self, path: Path) -> None:
         """Have the piece danced to the tune in a file; says why where it cannot be."""
         desk = self._context.desk
@@ -111,6 +151,13 @@ class Pieces:
         self._context.do(SetHead(desk.piece.id, head_with(desk.piece.head, tune_said=said), "Bring in its tune"))
         bars = tune.bars if tune.bars.denominator == 1 else round(tune.bars)
         self._context.say(f"Danced to {tune.name}: {tune.form}, {bars} bars.{other}")
+
+    def ask_ending(self, now: str, take: Callable[[str], None]) -> None:
+        """Ask for the words of a pass's ending."""
+        label = "It ends with, such as 7 step 8 touch; nothing: as it is written"
+        said = self._context.prompts.name(self._context.window, "How the pass ends", label, now)
+        if said is not None:
+            take(said)
 
     def bring_part(self) -> None:
         """Ask for a part of another piece, of this workbook or another, and write it here too."""

@@ -1,6 +1,7 @@
 """The combo on Write: its passes on the thread, what all comes to above them, the line of the ledger below."""
 
 from fractions import Fraction
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
@@ -13,7 +14,7 @@ from firn.core.piece.unfold import Unfolded, groups_of, unfold
 from firn.core.reading.finding import MendText
 from firn.core.script.changes import changed_text
 from firn.errors import FirnError
-from firn.session.building import LABELS, built, combo_changed
+from firn.session.building import LABELS, PassShown, built, combo_changed, endings_offered
 from firn.session.desk import whole_combo
 from firn.session.stretch import Stretch, combo_stretch
 from firn.ui.desk import Desk
@@ -23,7 +24,8 @@ from firn.ui.widgets.passes import Passes, PassesView
 
 STAND = (
     "Esc, then ← → stand on a pass. Alt+↑ ↓ once more or fewer, Alt+← → moves it, F other side, T turns it, "
-    "Insert: what could come next, S: what could stand in for it, Delete leaves it out, Enter opens its part."
+    "Insert: what could come next, S: what could stand in for it, E: how it ends, Delete leaves it out, Enter opens "
+    "its part."
 )
 EMPTY = "Esc, then Insert: which part it could begin with. Or write it below: A x2, B."
 MOST_OFFERED = 12
@@ -32,9 +34,11 @@ LINES_PX = 96
 
 
 class BuildView(QWidget):
-    """Shows the combo on the desk. `told`: why a change cannot be; `walked`: another pass is stood on."""
+    """Shows the combo on the desk. `told`: why a change cannot be; `walked`: another pass is stood on; `typed`: an
+    ending is to be typed, with the one there is and what is done with it."""
 
     told = Signal(str)
+    typed = Signal(str, object)
     walked = Signal()
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
@@ -158,6 +162,8 @@ class BuildView(QWidget):
                 self.told.emit(f"{one.part} is said in the combo itself: F9 goes to its words.")
         elif what in ("put_in", "stand_in"):
             self._ask_part(one.item, what)
+        elif what == "ends":
+            self._ask_ending(one)
         else:
             self.change(one.item, what, value)
 
@@ -188,6 +194,33 @@ class BuildView(QWidget):
             return
         self.menu.setActiveAction(self.menu.actions()[0])
         self.menu.popup(self.passes.mapToGlobal(self.passes.row_shown(at).center()))
+
+    def _ask_ending(self, one: PassShown) -> None:
+        """Ask how a pass ends: endings with what each comes to, or one that is typed."""
+        piece = self._desk.piece
+        combo = self._desk.combo
+        part = combo[0].part(one.part) if combo is not None else None
+        if piece is None or combo is None or part is None:
+            return
+        item = combo[0].combo[one.item]
+        now = item.ends_of(one.time)
+        self.menu = QMenu(self)
+        for offered in endings_offered(part):
+            action = self.menu.addAction(shown(offered.said))
+            action.setCheckable(True)
+            action.setChecked(offered.text == now)
+            value = (one.time, offered.text)
+            action.triggered.connect(lambda _=False, value=value: self.change(one.item, "ends", value))
+        self.menu.addSeparator()
+        typed = self.menu.addAction("Another ending…")
+        typed.triggered.connect(lambda: self.typed.emit(now, partial(self._type_ending, one)))
+        self.menu.setActiveAction(self.menu.actions()[0])
+        self.menu.popup(self.passes.mapToGlobal(self.passes.row_shown(self.passes.current or 0).center()))
+
+    def _type_ending(self, one: PassShown, text: str) -> None:
+        """A pass ends as it was typed."""
+        said = " ".join(text.replace(",", " ").split())
+        self.change(one.item, "ends", (one.time, said))
 
     def change(self, item: int, what: str, value: object) -> None:
         """Change an item of the combo, and the text with it."""

@@ -58,9 +58,11 @@ def _meaning(offer: "Completion") -> str:
 
 
 class WritePage(QWidget, PageView):
-    """The page on which steps are written. `told`: why a change on the strip cannot be."""
+    """The page on which steps are written. `told`: why a change on the strip cannot be; `ending`: one of a pass is to
+    be typed, with the one there is and what is done with it."""
 
     told = Signal(str)
+    ending = Signal(str, object)
 
     def __init__(self, desk: Desk, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -136,6 +138,7 @@ class WritePage(QWidget, PageView):
         made = BuildView(self._desk, self._theme)
         self._top.addWidget(made)
         made.told.connect(self.told)
+        made.typed.connect(self.ending)
         made.walked.connect(self._look)
         return made
 
