@@ -62,6 +62,11 @@ class OffersTest(unittest.TestCase):
         if offered:
             self.assertEqual([s.kind for s in found["on_two"].stages], ["on_two", "click"])
 
+    @cases(("none", "1 step 2 step", False), ("arms", "1 step 2 step\narms: 1 up 2 down", True),
+           ("signals alone", "1 step 2 step\nsignals: 1 go", False))  # fmt: skip
+    def test_arms_alone_where_there_are_any(self, _: str, steps: str, offered: bool) -> None:
+        self.assertEqual("arms" in kinds(offers(asked(a=steps))), offered)
+
     @cases(("nothing known", (), 84), ("clean", (("right", 96.0),), 96))
     def test_to_music_early_and_late(self, _: str, clean: tuple, tempo: float) -> None:
         (found,) = (o for o in offers(asked(clean=clean)) if o.stage.kind == "music")

@@ -284,6 +284,9 @@ class OtherwiseTest(unittest.TestCase):
         self.assertEqual(entry.part, "")
         self.assertIn(name, entry.step)
 
+    def test_arms_are_read_from_afar(self) -> None:
+        self.assertEqual((self.danced("arms").cues, self.danced("click").cues), (("arms", "body"), ()))
+
     def test_without_a_sound_none_is_heard(self) -> None:
         one = self.danced("silent", heard="count_only")
         heard = {event.kind for event in one.section(one.times[0], CountIn()).events()}

@@ -31,6 +31,22 @@ class DrillCase(WindowCase):
         return [stage.kind for stage in self.book.drills[0].stages]
 
 
+class ArmsTest(DrillCase):
+    def test_the_arms_are_read_from_afar(self) -> None:
+        hurry(self, 4)
+        self.desk.change(f"{EIGHT}\narms: 1-4 out 5-8 in", "Write")
+        wait(10)
+        stage = Stage("arms", (self.desk.part_id,), None, 120, 120, heard="count_only")
+        self.window.rooms.drills._add(Drill("d", self.desk.piece.id, "Monday", (stage,)))
+        self.page.stages.setFocus()
+        self.key(Qt.Key.Key_Return, on=self.page.stages)
+        seen = []
+        wait(20_000, lambda: seen.append(self.window.stand_back.words_now()) or seen[-1][0] == "in")
+        self.assertIn("count-in", {s[0] for s in seen})
+        self.assertIn(("out", "1", "", "in", "5", ""), seen)
+        self.assertEqual(seen[-1], ("in", "5", "", "out", "1", ""))
+
+
 class PageTest(DrillCase):
     def test_the_first_three_in_one_click(self) -> None:
         self.assertIn("No drill yet", self.page.summary.text())

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from firn.core.book.book import Book, BookPiece
 from firn.core.book.log import FirstFoot, LogEntry
 from firn.core.drills.ladder import LadderError, Rung, tempo_bounds
-from firn.core.drills.offers import Asked, Offer, offers, span_place, title
+from firn.core.drills.offers import ARMS, Asked, Offer, offers, span_place, title
 from firn.core.drills.run import How
 from firn.core.drills.stage import (
     COMBO,
@@ -98,6 +98,11 @@ class Planned(Struct, frozen=True):
     def mirrored(self) -> bool:
         """Whether it is danced as in a mirror."""
         return self.stage.kind == "mirrored"
+
+    @property
+    def cues(self) -> tuple[str, ...]:
+        """The layers of cues that it is about, to be read from afar too."""
+        return ARMS if self.stage.kind == "arms" else ()
 
     def with_times(self, times: int) -> "Planned":
         """The same with another number of times on each side; nothing is read again."""

@@ -23,7 +23,8 @@ NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 
 class RunShown(Struct, frozen=True):
     """What is shown of a drill that is danced: the stage, which time of it, how much is left, what was answered, what
-    it dances, what to think of, the stage that follows, and whether it is danced as in a mirror."""
+    it dances, what to think of, the stage that follows, whether it is danced as in a mirror, and the
+    layers of cues that it is about."""
 
     title: str
     now: str
@@ -35,6 +36,7 @@ class RunShown(Struct, frozen=True):
     playing: bool
     count_in: CountIn
     mirrored: bool = False
+    cues: tuple[str, ...] = ()
 
 
 class ClockShown(Struct, frozen=True):
@@ -139,7 +141,9 @@ class StandBack(QWidget):
         view = self._desk.view
         if self.run is not None and self.run.mirrored:
             view = replace(view, mirrored=True)
-        return replace(view, hidden=(*view.hidden, "arms", "body", "moves", "pulse", "signals"))
+        about = self.run.cues if self.run is not None else ()
+        far = tuple(name for name in ("arms", "body", "moves", "pulse", "signals") if name not in about)
+        return replace(view, hidden=(*view.hidden, *far))
 
     def words_now(self) -> tuple[str, str, str, str, str, str]:
         """The word now, its count and foot; the next word, its count and foot."""
@@ -150,20 +154,25 @@ class StandBack(QWidget):
         if at < stretch.sounds[0].position:
             pattern = self.run.count_in if self.run is not None else self._desk.transport.count_in
             led = pattern.said(stretch.sounds[0].position, stretch.counting)
+            counted = next((word for place, word in reversed(led) if place <= at), "")
             first = stretch.words[0]
-            return (
-                "count-in",
-                next((word for place, word in reversed(led) if place <= at), ""),
-                "",
-                first[1],
-                stretch.sounds[first[0]].say,
-                stretch.sounds[first[0]].foot,
-            )
+            said = (first[1], stretch.sounds[first[0]].say, stretch.sounds[first[0]].foot)
+            return "count-in", counted, "", *(next(iter(self._cues(stretch)), (at, said))[1])
+        if cues := self._cues(stretch):
+            gone = [cue for place, cue in cues if place <= at]
+            ahead = [cue for place, cue in cues if place > at]
+            return *(gone[-1] if gone else ("", "", "")), *(ahead or [cues[0][1]])[0]
         words = [(stretch.sounds[i].position, i, text or "hold") for i, text in stretch.words]
         now = max((w for w in words if w[0] <= at), default=words[0])
         following = [w for w in words if w[0] > at]
         after = min(following) if following else words[0]
         return (*self._said(stretch, now[1], now[2], at), *self._said(stretch, after[1], after[2], None))
+
+    def _cues(self, stretch: Stretch) -> list[tuple[Fraction, tuple[str, str, str]]]:
+        """What a stage is about where that is no steps: where each cue is, its words and count; no foot."""
+        about, counting = self.run.cues if self.run is not None else (), stretch.counting
+        cues = sorted((c for c in stretch.beside.cues if c.layer in about), key=lambda c: c.place)
+        return [(counting.position(c.place), (c.text, counting.name(c.place), "")) for c in cues]
 
     @staticmethod
     def _said(stretch: Stretch, index: int, text: str, at: Fraction | None) -> tuple[str, str, str]:

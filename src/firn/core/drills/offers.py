@@ -28,6 +28,9 @@ ABOUT = 1
 
 LEAD_IN = 4
 
+ARMS = ("arms", "body")
+"""Layers of cues that are danced without the feet."""
+
 ROWS = 3
 """Rows of a class, where nothing is said."""
 
@@ -240,6 +243,12 @@ def _hands(asked: Asked) -> Iterator[Offer]:
         yield replace(offer, more=(replace(offer.stage, heard="hands"),))
 
 
+def _arms(asked: Asked) -> Iterator[Offer]:
+    if any(cue.layer in ARMS for cue in asked.part.layers.cues):
+        why = "The arms alone, the feet still: then they go by themselves over the steps."
+        yield Offer(Stage("arms", (asked.id,), start=asked.slow, end=asked.slow, times=2, heard="count_only"), why)
+
+
 def _feet(asked: Asked) -> Iterator[Offer]:
     return _layer(asked, "feet", "feet", "The feet alone, the hands left out.")
 
@@ -367,6 +376,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "warm_up": ("a warm-up", _warm_up),
     "hands": ("hands alone", _hands),
     "feet": ("feet alone", _feet),
+    "arms": ("arms alone", _arms),
     "one_foot": ("one foot alone", _one_foot),
     "gaps": ("a click with gaps", _gaps),
     "music": ("to music", _music),

@@ -23,6 +23,7 @@ StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
     "forward", "backward", "add_sound", "simpler", "seated", "rows", "on_two", "mirrored", "silent",
+    "arms",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 
@@ -30,7 +31,7 @@ StageSides = Literal["as written", "other side", "both sides"]
 OTHERWISE: frozenset[StageKind] = frozenset({"simpler", "seated", "on_two"})
 """Stages that dance their parts otherwise than they are written."""
 
-NOT_THE_PART: frozenset[StageKind] = OTHERWISE | {"silent"}
+NOT_THE_PART: frozenset[StageKind] = OTHERWISE | {"silent", "arms"}
 """Stages that say nothing of how clean the part itself is."""
 
 

@@ -240,6 +240,7 @@ class DrillRun(QObject):
                 following=made.stages[n.stage].title if (n := first_from(made.times, at.stage + 1)) else "",
                 playing=self._playing,
                 mirrored=one.mirrored,
+                cues=one.cues,
                 count_in=self._count_in if self._count_in.pattern != "none" else CountIn(),
             )
         )
