@@ -169,10 +169,21 @@ class SaidFeet(SaidCounts):
         again = self._same_again(side, said)
         if again is not None:
             self._word(again)
+        elif (before := self._walked_again(side)) is not None:
+            # "walk R, L": each letter is one more.
+            self._word(replace(before, column=said.column, end=said.end, side=side, times=1, turn=Fraction(0)))
         elif len(said.text) > 1 and side != "both":
             self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
         else:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
+
+    def _walked_again(self, side: str) -> Word | None:
+        """The step before, where it is any step and was danced with the other foot; None for what is none."""
+        before = self._last_word()
+        steps = before is not None and before.card is not None and before.card.primitive and not before.joined
+        if before is None or before.card is None or not steps or before.card.name != "step":
+            return None
+        return before if before.side in ("left", "right") and before.side != side and side != "both" else None
 
     def _same_again(self, side: str, said: Bit) -> Word | None:
         """The word before once more with the other foot: stamp right, left. That it may be a step there is noted;

@@ -1,0 +1,172 @@
+"""Lines as a printed sheet has them: feet and ways shortened, ways beside or to a foot, feet in brackets.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import is_name, is_said
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+
+_SIDES = frozenset(say.SIDES)
+_BESIDE = frozenset({"beside", "alongside", "by", "next"})
+_OTHER = frozenset({"other", "opposite", "standing"})
+_TOUCHES = frozenset({"touch", "tap", "point", "dig", "touches", "taps", "toque", "touching", "tapping", "pointing"})
+"""What touches beside a foot closes nothing."""
+
+_SHORT = {"pd": "D", "pi": "I"}
+"""Pie derecho and pie izquierdo, in capitals."""
+
+MOST_WORDS = 6
+"""Words of a step and of all that is said of it."""
+
+_SIDE = frozenset({"side", "lado"})
+
+
+def as_printed(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens as they would be written in full."""
+    if not any(is_word(node) for node in nodes):
+        return nodes
+    return _feet_named(_ways(_shortened(nodes)))
+
+
+def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With what is cut short in full: ct. 2, PD, R ft."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        before = made[-1] if made else None
+        following = nodes[at + 1] if at + 1 < len(nodes) else None
+        if is_pause(node) and node.text == "." and is_name(before, say.COUNTED) and isinstance(following, Counts):
+            continue
+        if is_word(node) and node.text.isupper() and node.text.casefold() in _SHORT:
+            node = replace(node, text=_SHORT[node.text.casefold()])
+        if is_name(node, frozenset({"ft"})) and is_name(before, _SIDES):
+            continue
+        made.append(node)
+    return made if len(made) < len(nodes) or made != list(nodes) else nodes
+
+
+def _ways(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With where a step goes in a word of its own: to R side, beside L; and the foot that it is on behind it: back on
+    R."""
+    made: list[Node] = []
+    at, found = 0, False
+    while at < len(nodes):
+        node = nodes[at]
+        used, way = _way(nodes, at, made) if made and is_word(node) else (0, "")
+        if not used:
+            made.append(node)
+            at += 1
+            continue
+        found = True
+        if way and isinstance(node, Bit):
+            made.append(replace(node, text=way))
+        at += used
+    return made if found else nodes
+
+
+def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, str]:
+    """How many tokens say where a step goes, and that in one word, "" where it says nothing more; 0 for none."""
+    if is_said(nodes, at, say.TO):
+        there = at + 1 + is_said(nodes, at + 1, say.THE)
+        if is_said(nodes, there, _SIDE):
+            return there + 1 - at, "side"
+        if _is_foot(nodes, there):
+            # "to R side", "to the right side": the side of that foot; "to R" alone only by its letter.
+            if is_said(nodes, there + 1, _SIDE):
+                return there + 2 - at, "side"
+            if len(_text(nodes, there)) == 1 and _stops(nodes, there + 1):
+                return there + 1 - at, "side"
+        return 0, ""
+    if is_said(nodes, at, _BESIDE):
+        there = at + 1 + is_said(nodes, at + 1, say.TO)
+        there += is_said(nodes, there, say.THE)
+        if not _is_foot(nodes, there) and not is_said(nodes, there, _OTHER):
+            return 0, ""
+        end = there + 1
+        end += is_said(nodes, end, say.FEET)
+        return (end - at, "" if _touches(before) else "together") if _stops(nodes, end) else (0, "")
+    if is_said(nodes, at, say.ON) and is_name(before[-1], frozenset(say.WHERE) | say.BACK_AGAIN):
+        there = at + 1 + is_said(nodes, at + 1, say.THE)
+        # The foot stays, behind what it is said of.
+        return (there - at, "") if _is_foot(nodes, there) and _stops(nodes, there + 1) else (0, "")
+    return 0, ""
+
+
+def _touches(before: Sequence[Node]) -> bool:
+    """Whether what was said last, since a pause or a count, only touches."""
+    for node in reversed(before[-MOST_WORDS:]):
+        if not is_word(node):
+            return False
+        if is_name(node, _TOUCHES):
+            return True
+    return False
+
+
+def _feet_named(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With each foot before its step: L: stamp (1), R: stamp (2); DS DS RS (L R LR)."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        foot = made[-1] if made else None
+        following = nodes[at + 1] if at + 1 < len(nodes) else None
+        if is_pause(node) and node.text == ":" and _is_letter(foot) and is_word(following) and _counted(nodes, at):
+            continue
+        feet = _feet_of(node)
+        words = _words_before(made) if len(feet) > 1 else []
+        if feet and len(feet) == len(words):
+            for place, letter in reversed(list(zip(words, feet, strict=True))):
+                made.insert(place, replace(letter, column=made[place].column, end=made[place].column))
+            continue
+        made.append(node)
+    return made if len(made) != len(nodes) else nodes
+
+
+def _counted(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a count in brackets comes before the next foot or pause."""
+    for node in nodes[at + 1 :]:
+        if isinstance(node, Group):
+            return bool(node.items) and all(isinstance(one, Counts) for one in node.items)
+        if not is_word(node) or _is_letter(node):
+            return False
+    return False
+
+
+def _feet_of(node: Node) -> list[Bit]:
+    """The first foot of each in brackets that hold nothing but feet: L of (L RL), then R."""
+    if not isinstance(node, Group):
+        return []
+    feet = [one for one in node.items if is_word(one) and one.text.isupper() and set(one.text) <= {"L", "R"}]
+    return [replace(one, text=one.text[0]) for one in feet] if len(feet) == len(node.items) else []
+
+
+def _words_before(made: Sequence[Node]) -> list[int]:
+    """The places of the short words, a step each, that stand before something up to a count, a pause or a bracket."""
+    places: list[int] = []
+    for at in reversed(range(len(made))):
+        node = made[at]
+        if not is_word(node) or is_name(node, _SIDES):
+            break
+        places.insert(0, at)
+    short = all(text.isupper() and len(text) <= 3 for place in places for text in (_text(made, place),))
+    return places if short else []
+
+
+def _is_foot(nodes: Sequence[Node], at: int) -> bool:
+    return is_said(nodes, at, _SIDES)
+
+
+def _is_letter(node: Node | None) -> bool:
+    return is_name(node, _SIDES) and isinstance(node, Bit) and len(node.text) == 1
+
+
+def _text(nodes: Sequence[Node], at: int) -> str:
+    node = nodes[at]
+    return node.text if isinstance(node, Bit) else ""
+
+
+def _stops(nodes: Sequence[Node], at: int) -> bool:
+    """Whether no word comes there."""
+    return at >= len(nodes) or not is_word(nodes[at])

@@ -1,0 +1,59 @@
+"""Lines as a printed sheet has them, feet and ways shortened: common practice, no source."""
+
+import unittest
+
+from firn.core.script.printed import as_printed
+from firn.core.script.tree import parse_line
+from tests.core.test_readings import piece, said
+from tests.support import cases
+
+
+class PrintedTest(unittest.TestCase):
+    @cases(
+        ("swing", "1-2 Step R to R side, touch L", "1R step, 2L touch"),
+        ("swing", "3-4 Step L to side, touch R next to L", "3L step, 4R touch"),
+        ("swing", "1 step to the left side 2 step", "1R step, 2L step"),
+        ("swing", "1 step R to R 2 touch L", "1R step, 2L touch"),
+        ("swing", "1 touch R beside the other foot 2 step", "1R touch, 2R step"),
+        ("swing", "1 Touch L beside R 2 tap R by L 3 hold", "1L touch, 2R touch, 3- hold"),
+        ("swing", "1 step R 2 step L beside R 3 step R", "1R step, 2L step, 3R step"),
+        ("swing", "1-2 Rock back on R, recover on L", "1R step, 2L step"),
+        ("latin", "Step fwd on L (1), replace R (2), close L (3)", "1L step, 2R step, 3L step"),
+        ("swing", "1-3 Walk fwd R, L, R", "1R step, 2L step, 3R step"),
+        ("swing", "walk L, R", "1L step, 2R step"),
+        ("tap", "1 Stamp R ft 2 Stamp L ft. 3 Clap", "1R flat, 2L flat, 3- clap"),
+        ("tap", "ct. 2 clap cts. 3 & stamp", "2- clap, 3R flat, &L flat"),
+        ("tap", "L: stamp (1), R: stamp (2)", "1L flat, 2R flat"),
+        ("tap", "R: stamp (1) clap (2)", "1R flat, 2- clap"),
+        ("clogging", "DS RS (R LR)", "&R brush, aR spank, 1R step, &L step, 2R step"),
+        ("clogging", "DS DS (L R)", "&L brush, aL spank, 1L step, &R brush, aR spank, 2R step"),
+        ("folk stamping", "Golpe PI, palma, golpe PD", "1L flat, 2- clap, 3R flat"),
+        ("folk stamping", "1 golpe PD 2 golpe PI", "1R flat, 2L flat"),
+    )
+    def test_read(self, tradition: str, body: str, read: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (read, ()))
+
+    @cases(
+        ("a way on that is another word", "step to stamp"),
+        ("next in the line", "next step"),
+        ("beside nothing", "step beside"),
+        ("on a count", "stamp on 1"),
+        ("a foot that begins", "starting on the right"),
+        ("feet that are not as many as steps", "DS DS RS (L R)"),
+        ("steps in full before feet", "stamp clap (L R)"),
+        ("a colon without a count in brackets", "R: step heel"),
+        ("not in capitals", "golpe pi"),
+        ("a length in feet", "jump 2 ft"),
+    )
+    def test_left_as_it_is(self, _: str, body: str) -> None:
+        nodes, _ = parse_line(body)
+        self.assertEqual(list(as_printed(nodes)), list(nodes))
+
+    def test_a_letter_alone_is_a_step_only_behind_one_with_the_other_foot(self) -> None:
+        for body in ("hop R, step, L", "step R, R", "stamp, L"):
+            self.assertTrue(piece("tap", body).problems, body)
+
+
+if __name__ == "__main__":
+    unittest.main()
