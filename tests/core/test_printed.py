@@ -25,6 +25,17 @@ class PrintedTest(unittest.TestCase):
         ("tap", "ct. 2 clap cts. 3 & stamp", "2- clap, 3R flat, &L flat"),
         ("tap", "L: stamp (1), R: stamp (2)", "1L flat, 2R flat"),
         ("tap", "R: stamp (1) clap (2)", "1R flat, 2- clap"),
+        ("latin", "walk 1 2 3 and touch on 4", "1R step, 2L step, 3R step, 4L touch"),
+        ("tap", "step 1 and clap 2 and stamp 3", "1R step, 2- clap, 3L flat"),
+        ("tap", "clap on the 2 and on the 4", "2- clap, 4- clap"),
+        ("tap", "three stamps: left, right, left", "1L flat, 2R flat, 3L flat"),
+        ("tap", "2 stamps: R, L", "1R flat, 2L flat"),
+        ("tap", "three stamps in a row", "1R flat, 2L flat, 3R flat"),
+        ("tap", "in 4 counts: step step step clap", "1R step, 2L step, 3R step, 4- clap"),
+        ("folk stamping", "tres golpes seguidos y una palma", "1R flat, 2L flat, 3R flat, 4- clap"),
+        ("folk stamping", "palmas en el uno y en el tres", "1- clap, 3- clap"),
+        ("folk stamping", "en tres tiempos: golpe golpe palma", "1R flat, 2L flat, 3- clap"),
+        ("latin", "paso, toca", "1R step, 2L touch"),
         ("clogging", "DS RS (R LR)", "&R brush, aR spank, 1R step, &L step, 2R step"),
         ("clogging", "DS DS (L R)", "&L brush, aL spank, 1L step, &R brush, aR spank, 2R step"),
         ("folk stamping", "Golpe PI, palma, golpe PD", "1L flat, 2- clap, 3R flat"),
@@ -45,6 +56,9 @@ class PrintedTest(unittest.TestCase):
         ("a colon without a count in brackets", "R: step heel"),
         ("not in capitals", "golpe pi"),
         ("a length in feet", "jump 2 ft"),
+        ("an and that is a count", "1 step and 2 clap"),
+        ("the same on more counts", "tap on 4 and on 8"),
+        ("a step said of no number", "step 1 2 and clap"),
     )
     def test_left_as_it_is(self, _: str, body: str) -> None:
         nodes, _ = parse_line(body)

@@ -16,6 +16,7 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 """Said right after a number that stands for its place in a list."""
 
 _HYPHENS = ("-", "–")
+_IN = frozenset({"in", "over", "en"})
 
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -178,10 +179,13 @@ def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
-    """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap."""
-    colon = nodes[2] if len(nodes) > 3 else None
-    headed = is_pause(colon) and ":" in colon.text
-    return nodes[3:] if headed and number_alone(nodes[0]) is not None and is_name(nodes[1], say.COUNTED) else nodes
+    """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap, in four counts: …"""
+    at = int(bool(nodes) and is_name(nodes[0], _IN))
+    colon = nodes[at + 2] if len(nodes) > at + 3 else None
+    if not is_pause(colon) or ":" not in colon.text or not is_name(nodes[at + 1], say.COUNTED):
+        return nodes
+    many = nodes[at]
+    return nodes[at + 3 :] if number_alone(many) is not None or is_name(many, frozenset(say.NUMBERS)) else nodes
 
 
 def _starred(nodes: Sequence[Node]) -> Sequence[Node]:

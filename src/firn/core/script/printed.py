@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import is_name, is_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
@@ -17,11 +17,16 @@ _OTHER = frozenset({"other", "opposite", "standing"})
 _TOUCHES = frozenset({"touch", "tap", "point", "dig", "touches", "taps", "toque", "touching", "tapping", "pointing"})
 """What touches beside a foot closes nothing."""
 
+_ROW = frozenset({"seguidos", "seguidas", "seguido", "seguida"})
+"""Said of so many: tres golpes seguidos, three stamps in a row."""
+
 _SHORT = {"pd": "D", "pi": "I"}
 """Pie derecho and pie izquierdo, in capitals."""
 
 MOST_WORDS = 6
 """Words of a step and of all that is said of it."""
+
+_SMALL = frozenset({*say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.SIDES})
 
 _SIDE = frozenset({"side", "lado"})
 
@@ -30,14 +35,21 @@ def as_printed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    return _feet_named(_ways(_shortened(nodes)))
+    return _linked(_feet_named(_ways(_shortened(nodes))))
 
 
 def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
     """With what is cut short in full: ct. 2, PD, R ft."""
     made: list[Node] = []
+    passed = 0
     for at, node in enumerate(nodes):
+        if at < passed:
+            continue
         before = made[-1] if made else None
+        row = isinstance(node, Bit) and is_word(before) and _in_a_row(nodes, at)
+        if row:
+            passed = at + row
+            continue
         following = nodes[at + 1] if at + 1 < len(nodes) else None
         if is_pause(node) and node.text == "." and is_name(before, say.COUNTED) and isinstance(following, Counts):
             continue
@@ -47,6 +59,15 @@ def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         made.append(node)
     return made if len(made) < len(nodes) or made != list(nodes) else nodes
+
+
+def _in_a_row(nodes: Sequence[Node], at: int) -> int:
+    """How many tokens only say that so many come one after another; 0 for none."""
+    if is_name(nodes[at], _ROW):
+        return 1
+    article = nodes[at + 1] if at + 1 < len(nodes) else None
+    said = is_said(nodes, at, frozenset({"in"})) and isinstance(article, Counts) and article.text == "a"
+    return 3 if said and is_said(nodes, at + 2, frozenset({"row"})) else 0
 
 
 def _ways(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -152,6 +173,42 @@ def _words_before(made: Sequence[Node]) -> list[int]:
         places.insert(0, at)
     short = all(text.isupper() and len(text) <= 3 for place in places for text in (_text(made, place),))
     return places if short else []
+
+
+def _linked(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With a comma for an "and" that leads from counts behind their step to a step with one behind it: step 1 2 3 and
+    clap on 4."""
+    made = list(nodes)
+    for at, node in enumerate(nodes):
+        if is_name(node, say.AND) and at > 1 and _counted_behind(made, at) and _behind_next(nodes, at + 1):
+            made[at] = Bit("pause", ",", node.column, node.end)
+    return made if any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
+
+
+def _counted_behind(nodes: Sequence[Node], at: int) -> bool:
+    """Whether numbers come right before a token, and a word that is no small one before them."""
+    before = at - 1
+    while before >= 0 and number_alone(nodes[before]) is not None:
+        before -= 1
+    named = before >= 0 and is_word(nodes[before]) and not is_name(nodes[before], _SMALL)
+    if before == at - 1 or not named:
+        return False
+    begins = before
+    while begins >= 0 and is_word(nodes[begins]) and before - begins < MOST_WORDS:
+        begins -= 1
+    # Several numbers are all behind it; of one it is plain where nothing is counted before.
+    return at - before > 2 or begins < 0 or is_pause(nodes[begins])
+
+
+def _behind_next(nodes: Sequence[Node], at: int) -> bool:
+    """Whether words come, a few, and then a number and no more words."""
+    end = at
+    while end < min(len(nodes), at + MOST_WORDS) and is_word(nodes[end]):
+        end += 1
+    named = any(not is_name(node, _SMALL | say.ON) for node in nodes[at:end])
+    if not named or end == len(nodes) or number_alone(nodes[end]) is None:
+        return False
+    return _stops(nodes, end + 1) or is_name(nodes[end + 1], say.AND)
 
 
 def _is_foot(nodes: Sequence[Node], at: int) -> bool:

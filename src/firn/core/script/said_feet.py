@@ -89,15 +89,27 @@ class SaidFeet(SaidCounts):
         """Take as many feet as the word before is danced times: three stamps, right left right; returns how many
         tokens that used, 0 where it is something else."""
         word = self._words[-1] if self._words and self._side is None and not self._join else None
-        if word is None or word.times < 2 or word.side or word.joined:
+        if word is None or word.side or word.joined:
             return 0
-        feet = list(takewhile(lambda node: is_name(node, _SIDES), nodes[at : at + word.times + 1]))
-        following = nodes[at + len(feet)] if at + len(feet) < len(nodes) else None
-        if len(feet) != word.times or is_word(following):
+        asked = self.open[-1] if self.open and self.open[-1].code in ("count", "many") else None
+        open_to = asked.number if asked is not None and asked.end == word.end and word.times == 1 else 0
+        many = open_to or word.times
+        if many < 2:
             return 0
-        sides = [SIDES[foot.text.casefold()] for foot in feet if isinstance(foot, Bit)]
+        said = list(takewhile(lambda node: is_name(node, _SIDES) or is_pause(node), nodes[at : at + 2 * many]))
+        while said and is_pause(said[-1]):
+            said.pop()
+        feet = [node for node in said if is_word(node)]
+        following = nodes[at + len(said)] if at + len(said) < len(nodes) else None
+        if len(feet) != many or is_word(following):
+            return 0
+        if open_to:
+            # "3 stamps: left, right, left": so many.
+            self.open.pop()
+            self._counts = []
+        sides = [SIDES[foot.text.casefold()] for foot in feet]
         self._words[-1:] = [replace(word, side=side, times=1, end=feet[-1].end) for side in sides]
-        return len(feet)
+        return len(said)
 
     def _feet(self, feet: Sequence[str], said: Bit) -> None:
         """Take several feet in one: those of one step's sounds, of as many times that it is danced, or of the steps

@@ -8,7 +8,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import RunCollector
 from firn.core.script.items import WordRun
 from firn.core.script.said import SIDES
-from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _UNLIKELY = 12
@@ -108,9 +108,10 @@ class SaidLists(RunCollector):
             if is_pause(node) and counts and _only_counts(nodes, at + 1):
                 at += 1
                 continue
-            if is_name(node, say.THE | say.ON) and counts and at + 1 < len(nodes) and count_of(nodes[at + 1]):
-                # "on the 2 and the 4", "on 4 and on 8".
-                at += 1
+            led = at + 1 + (is_name(node, say.ON) and is_said(nodes, at + 1, say.THE))
+            if is_name(node, say.THE | say.ON) and counts and led < len(nodes) and count_of(nodes[led]):
+                # "on the 2 and the 4", "on 4 and on 8", "on the 4 and on the 8".
+                at = led
                 continue
             if count is None:
                 break
