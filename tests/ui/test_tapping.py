@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from tests.support import cases, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
 Key = Qt.Key
@@ -28,6 +29,86 @@ class TapCase(WindowCase):
     def enter(self) -> None:
         QTest.keyClick(self.view, Key.Key_Return)
         self.settle()
+
+
+class ClickTest(TapCase):
+    """Tapped to the click: the first 1 is the click's, whatever was tapped first, and lateness is told."""
+
+    def clicked(
+        self, counts: list[float], *, tempo: float, late_ms: float, keys: tuple[Key, ...] = (RIGHT, LEFT)
+    ) -> None:
+        self.desk.dance_as(self.desk.transport.__class__(tempo=tempo))
+        self.key(Key.Key_J, CTRL)
+        self.view = self.window.write_page.tapping
+        QTest.keyClick(self.view, Key.Key_C)
+        tapping = self.window._tapping
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        first = tapping._click.first_s
+        rng = np.random.default_rng(4)
+        times = iter([first + c * 60 / tempo + late_ms / 1000 + rng.normal(0, 0.008) for c in counts])
+        tapping._click.now = lambda: next(times)
+        for n, _ in enumerate(counts):
+            QTest.keyClick(self.view, keys[n % len(keys)])
+        self.enter()
+
+    @cases(
+        (
+            "from 3 on, late",
+            [2, 3, 4, 5, 6, 7],
+            100.0,
+            45.0,
+            "3 R step 4 step 5 step 6 step 7 step 8 step",
+            "4[0-9] ms behind",
+        ),
+        (
+            "from the & of 1, early",
+            [0.5, 1, 2, 2.5, 3],
+            90.0,
+            -30.0,
+            "& R step 2 step 3 step & step 4 step",
+            "ms ahead of",
+        ),
+        ("in the second phrase", [9, 10, 11, 12], 120.0, 5.0, "2 R step 3 step 4 step 5 step", "behind it"),
+    )
+    def test_counts_are_the_clicks(
+        self, _: str, counts: list[float], tempo: float, late_ms: float, said: str, told: str
+    ) -> None:
+        self.desk.change("", "Write")
+        self.clicked(counts, tempo=tempo, late_ms=late_ms)
+        self.assertFalse(self.running.player.playing)
+        self.assertRegex(self.view.said.text(), f"To the click at {tempo:g}: usually .*{told}")
+        self.enter()
+        self.assertEqual(" ".join(self.desk.text.split()).removeprefix("1 "), said.removeprefix("1 "))
+
+    def test_left_it_is_silent(self) -> None:
+        self.clicked([0, 1, 2, 3], tempo=110, late_ms=0)
+        QTest.keyClick(self.view, Key.Key_Backspace)
+        QTest.keyClick(self.view, Key.Key_C)
+        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        QTest.keyClick(self.view, Key.Key_Escape)
+        self.assertFalse(self.running.player.playing)
+        self.assertFalse(self.view.isVisible())
+
+    def test_hands_beside_the_steps(self) -> None:
+        self.dictate("1 step 2 step 3 step 4 step")
+        self.desk.commit()
+        self.clicked([1, 3], tempo=100, late_ms=20, keys=(Key.Key_H,))
+        self.assertTrue(self.view.buttons["beside"].isVisible())
+        QTest.keyClick(self.view, Key.Key_B)
+        self.assertEqual(self.view.script.text(), "hands: 2 clap  4 clap")
+        self.enter()
+        self.assertEqual(self.desk.text.splitlines(), ["1 step 2 step 3 step 4 step", "hands: 2 clap  4 clap"])
+        self.assertEqual([str(s.place) for s in self.desk.part.sounds if s.hand], ["1", "3"])
+        self.key(Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, "1 step 2 step 3 step 4 step")
+
+    def test_feet_do_not_go_beside_steps(self) -> None:
+        self.dictate("1 step 2 step")
+        self.desk.commit()
+        self.clicked([0, 1], tempo=100, late_ms=0)
+        self.assertFalse(self.view.buttons["beside"].isVisible())
+        QTest.keyClick(self.view, Key.Key_B)
+        self.assertNotIn("hands", self.view.script.text())
 
 
 STEPS = [(RIGHT if n % 2 == 0 else LEFT, float(n)) for n in range(8)]

@@ -283,6 +283,29 @@ def later(read: Quantised, counts: int) -> Quantised:
     return replace(read, places=places, others=others, line=Line(read.line.knots + counts, read.line.seconds))
 
 
+class ToClick(Struct, frozen=True):
+    """A reading with its first 1 where a click had it, and by how much the taps lie behind it, in ms, usually."""
+
+    read: Quantised
+    late_ms: float
+
+
+def to_click(taps: Sequence[Tap], read: Quantised, first_s: float, tempo: float) -> ToClick:
+    """A reading of what was tapped to a click whose first 1 was at a second of it."""
+    away = [(tap.at_s - first_s) * tempo / 60 - float(place) for tap, place in zip(taps, read.places, strict=True)]
+    middle = float(np.median(away))
+    counts = round(middle)
+    return ToClick(later(read, counts), (middle - counts) * 60_000 / tempo)
+
+
+HANDS = frozenset({"clap", "snap", "pat", "drum"})
+
+
+def hands_line(text: str) -> str:
+    """The script of hands as a layer beside steps, each line of it one."""
+    return "\n".join(f"hands: {line.strip()}" for line in text.split("\n") if line.strip())
+
+
 def _side(foot: str) -> str:
     return {"left": "L ", "right": "R ", "both": "both "}.get(foot, "")
 

@@ -105,7 +105,7 @@ class MainWindow(QMainWindow):
             self.head.who, put=self._put_page, moved=self._moved, open_duplex=open_duplex,
         )  # fmt: skip
         self.pieces = Pieces(self._context, self.program)
-        self._tapping = Tapping(self._context, self.write_page)
+        self._tapping = Tapping(self._context, self.write_page, player)
         self.clips = Clips(self._context, self.write_page, player, self._tapping)
         self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)

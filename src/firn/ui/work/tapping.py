@@ -9,6 +9,7 @@ from firn.errors import FirnError
 from firn.session.stretch import part_stretch
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
+from firn.ui.player import Player
 from firn.ui.work.context import Context, Handlers
 
 if TYPE_CHECKING:
@@ -20,8 +21,12 @@ if TYPE_CHECKING:
     from firn.core.quantise.quantise import Quantised
     from firn.session.tapping import Tap
     from firn.ui.pages.write.tapping import TapView
+    from firn.ui.work.click_along import ClickAlong
 
 HALF, DOUBLE = 0.5, 2.0
+
+NEAR = 0.15
+"""By so much a reading's tempo may be another than the click's."""
 
 
 class Along(Protocol):
@@ -45,13 +50,15 @@ class Along(Protocol):
 class Tapping:
     """Takes taps on Write and writes them into the part on show."""
 
-    def __init__(self, context: Context, page: WritePage) -> None:
-        self._context, self._page = context, page
+    def __init__(self, context: Context, page: WritePage, player: Player) -> None:
+        self._context, self._page, self._player = context, page, player
         self._found: list[Quantised] = []
         self._at = 0
         self._words = ""
-        self._in_steps = self._once = False
+        self._in_steps = self._once = self._beside = False
         self._text = ""
+        self._click: ClickAlong | None = None
+        self._late = ""
         self._taps: list[Tap] = []
         self._stood: int | None = None
         self._told = ""
@@ -101,11 +108,31 @@ class Tapping:
         return True
 
     def _take_taps(self) -> None:
-        self._told = ""
+        self._told = self._late = ""
+        self._rest_click()
         self.view.clock = self._usual if self._along is None else self._clip_clock
         self.view.begin(along=self._along is not None)
         if self._along is not None:
             self._along.run()
+
+    def _to_click(self) -> None:
+        """Begin again, to a click at the tempo that is danced."""
+        from firn.ui.work.click_along import ClickAlong
+
+        self._rest_click()
+        click = self._click = ClickAlong(self._context, self._player)
+
+        def begun() -> None:
+            if self._click is click and self.view.isVisible():
+                self.view.begin()
+                self.view.clock = lambda _: click.now()
+
+        click.run(begun)
+
+    def _rest_click(self) -> None:
+        if self._click is not None:
+            self._click.rest()
+            self._click = None
 
     @property
     def _usual(self) -> "Callable[[QKeyEvent], float]":
@@ -120,6 +147,7 @@ class Tapping:
     def _leave(self) -> None:
         self._page.show_tapping(False)
         self._page.strip.show_chosen(self._context.desk.transport.chosen)
+        self._rest_click()
         if self._along is not None:
             self._along.left()
         else:
@@ -130,7 +158,10 @@ class Tapping:
 
         if self._along is not None:
             self._along.rest()
-        self._read_taps([Tap(*tap) for tap in self.view.taps], None)
+        if self._click is not None:
+            self._click.rest()
+        tempo = self._click.tempo if self._click is not None else None
+        self._read_taps([Tap(*tap) for tap in self.view.taps], tempo)
 
     def _read_taps(self, tapped: "Sequence[Tap]", tempo: float | None) -> None:
         from firn.session.tapping import kept_taps, readings
@@ -144,14 +175,33 @@ class Tapping:
 
         def done(found: "list[Quantised]") -> None:
             if taps is self._taps and self.view.isVisible():
-                self._found, self._at, self._words, self._stood = found, 0, "", None
-                self._in_steps = self._once = False
+                self._found, self._at, self._words, self._stood = self._clicked(found), 0, "", None
+                self._in_steps = self._once = self._beside = False
                 self._show()
 
         # Beside the window: many taps take their time.
         self._context.jobs.run("tap", "Reading what was tapped", lambda _: readings(taps, meter, tempo), done)
 
+    def _clicked(self, found: "list[Quantised]") -> "list[Quantised]":
+        """Readings with the first 1 where the click had it, where there was one."""
+        click = self._click
+        if click is None:
+            return found
+        from firn.session.tapping import to_click
+
+        if abs(found[0].tempo / click.tempo - 1) > NEAR:
+            # Half or twice as many counts were wanted.
+            return found
+        laid = [to_click(self._taps, read, click.first_s, click.tempo) for read in found]
+        late = laid[0].late_ms
+        way = "behind" if late > 0 else "ahead of"
+        self._late = f"To the click at {click.tempo:g}: usually {abs(late):.0f} ms {way} it, the keyboard included."
+        return [one.read for one in laid]
+
     def _wish(self, wish: str) -> None:
+        if wish == "click":
+            self._to_click()
+            return
         read = self._found[self._at]
         if wish == "take":
             self._take()
@@ -173,6 +223,9 @@ class Tapping:
         elif wish == "passes":
             self._once = not self._once
             self._show()
+        elif wish == "beside":
+            self._beside = not self._beside
+            self._show()
         elif wish == "steps":
             self._in_steps, self._words = not self._in_steps, ""
             self._show()
@@ -188,7 +241,17 @@ class Tapping:
     def _show(self) -> None:
         from firn.core.piece.build import part_from
         from firn.core.quantise.lilt import lilt
-        from firn.session.tapping import in_steps, laid_said, once, passes_of, script_of, shares, worded
+        from firn.session.tapping import (
+            HANDS,
+            hands_line,
+            in_steps,
+            laid_said,
+            once,
+            passes_of,
+            script_of,
+            shares,
+            worded,
+        )
 
         desk, read = self._context.desk, self._found[self._at]
         settings, shelf = desk.settings, desk.shelf
@@ -204,6 +267,8 @@ class Tapping:
                 self._text = worded(self._words, read, settings, shelf)
             else:
                 self._text = script_of(taps, read, settings, shelf)
+            if self._beside:
+                self._text = hands_line(self._text)
         except FirnError as fault:
             self._context.say(str(fault))
             if self._in_steps:
@@ -225,12 +290,18 @@ class Tapping:
             said.append(f"In doubt: {'; '.join(doubted[:3])}{' and more' if len(doubted) > 3 else ''}.")
         said += [f"{'; '.join(doubts[:3])}{' and more' if len(doubts) > 3 else ''}."] if doubts else []
         said += [laid_said(laid, settings.counting)] if laid is not None else []
+        said += [self._late] if self._late else []
         said += [self._told] if self._told else []
         said.append("W: words for them, in order; ← → from sound to sound.")
         many = len(self._found)
         likely = f"   {self._at + 1} of {many}, {shares(self._found)[self._at]:.0%} likely" if many > 1 else ""
-        self.view.show_reading(f"Read so{likely}", " ".join(said), self._text, more=many > 1, passes=laid is not None)
-        part = part_from(desk.title, self._text, settings, shelf)
+        hands = self._along is None and bool(desk.text.strip()) and all(tap.word in HANDS for tap in taps)
+        self.view.show_reading(
+            f"Read so{likely}", " ".join(said), self._text, more=many > 1, passes=laid is not None, hands=hands
+        )
+        # Hands beside steps are seen over them.
+        shown = f"{desk.text.rstrip()}\n{self._text}" if self._beside else self._text
+        part = part_from(desk.title, shown, settings, shelf)
         self._page.strip.show_stretch(part_stretch(part), desk.view)
 
     def _stand(self, step: int) -> None:
@@ -256,6 +327,7 @@ class Tapping:
             return
         before = desk.text.rstrip("\n")
         text = f"{before}\n{self._text}" if before.strip() else self._text
+        self._rest_click()
         self._page.show_tapping(False)
         self._page.strip.show_chosen(desk.transport.chosen)
         if self._along is None:

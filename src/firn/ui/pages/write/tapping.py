@@ -47,7 +47,8 @@ KEYS: dict[Key, Struck] = {
 
 HOW = (
     "F left foot, J right foot; D K heel, S L toe, A ; brush, R U stamp, V M hop, H clap. In silence: E I kick, "
-    "T turn, Space hold. With Shift without weight. Enter when you are done, Backspace takes the last one back."
+    "T turn, Space hold. With Shift without weight. C clicks at the tempo below. Enter when you are done, Backspace "
+    "takes the last one back."
 )
 
 
@@ -55,7 +56,7 @@ class TapView(QWidget):
     """Takes taps and shows how they are read.
 
     `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
-    again, words, steps, passes, before, after, hear); `left`: it is over.
+    again, words, steps, passes, beside, before, after, hear), or the click, to tap to; `left`: it is over.
     """
 
     done = Signal()
@@ -82,6 +83,7 @@ class TapView(QWidget):
             ("next", "Another reading  N"),
             ("steps", "In steps  Y"),
             ("passes", "Once alone  P"),
+            ("beside", "Beside the steps  B"),
             ("half", "Half as many counts  −"),
             ("double", "Twice as many  +"),
             ("one", "1 is a count later  1"),
@@ -94,11 +96,15 @@ class TapView(QWidget):
             self.buttons[wish] = button
             row.addWidget(button)
         self.buttons["take"].setProperty("next", "true")
+        self.click_button = QPushButton("To the click  C")
+        self.click_button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.click_button.clicked.connect(lambda: self.wished.emit("click"))
         self.leave = QPushButton("Leave it  Esc")
         self.leave.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.leave.clicked.connect(self.left)
         top = QHBoxLayout()
         top.addWidget(self.heading, 1)
+        top.addWidget(self.click_button)
         top.addWidget(self.leave)
         box = QVBoxLayout(self)
         self._box = box
@@ -127,12 +133,14 @@ class TapView(QWidget):
         self._show("Tap it in", HOW, "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def show_reading(self, heading: str, said: str, script: str, *, more: bool, passes: bool) -> None:
-        """Show how taps are read; `more`: there is another reading; `passes`: they go through it several times."""
+    def show_reading(self, heading: str, said: str, script: str, *, more: bool, passes: bool, hands: bool) -> None:
+        """Show how taps are read; `more`: there is another reading; `passes`: they go through it several times;
+        `hands`: they may go beside the steps that there are."""
         self.reading = True
         self._show(heading, said, script)
         self.buttons["next"].setVisible(more)
         self.buttons["passes"].setVisible(passes)
+        self.buttons["beside"].setVisible(hands)
 
     def _show(self, heading: str, said: str, script: str) -> None:
         self.heading.setText(heading)
@@ -140,6 +148,7 @@ class TapView(QWidget):
         self.script.setText(script)
         self.script.setVisible(bool(script))
         self.words.setVisible(self.reading)
+        self.click_button.setVisible(not self.reading and not self.along)
         for wish, button in self.buttons.items():
             button.setVisible(self.reading and (wish != "hear" or self.along))
 
@@ -173,6 +182,8 @@ class TapView(QWidget):
         elif key == Key.Key_Backspace:
             del self.taps[-1:]
             self._tell()
+        elif key == Key.Key_C and not self.along:
+            self.wished.emit("click")
         elif (struck := KEYS.get(key)) is not None:
             light = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self.taps.append((self.clock(event), struck.light if light else struck.word, struck.foot))
@@ -184,11 +195,12 @@ class TapView(QWidget):
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
-            Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_Left: "before", Key.Key_Right: "after",
-            Key.Key_H: "hear",
+            Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_B: "beside", Key.Key_Left: "before",
+            Key.Key_Right: "after", Key.Key_H: "hear",
         }  # fmt: skip
-        if key in wishes:
-            self.wished.emit(wishes[key])
+        wish = wishes.get(key, "")
+        if wish and (wish != "beside" or self.buttons["beside"].isVisible()):
+            self.wished.emit(wish)
         elif key == Key.Key_W:
             self.words.setFocus(Qt.FocusReason.OtherFocusReason)
         else:
