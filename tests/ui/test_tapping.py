@@ -1,6 +1,9 @@
 """Tapping in on Write: keys become a script, what else it could be is on keys, and it is one step of undo."""
 
+import os
 import unittest
+import unittest.mock
+from itertools import pairwise
 
 import numpy as np
 from PySide6.QtCore import QEvent, Qt
@@ -8,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from firn.devices import midi
 from tests.support import cases, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
@@ -109,6 +113,40 @@ class ClickTest(TapCase):
         self.assertFalse(self.view.buttons["beside"].isVisible())
         QTest.keyClick(self.view, Key.Key_B)
         self.assertNotIn("hands", self.view.script.text())
+
+
+class MidiTest(TapCase):
+    """Keys and pedals that speak MIDI; a fifo stands in for the device."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.enterContext(unittest.mock.patch.object(midi, "FOLDER", self.folder))
+        os.mkfifo(self.folder / "midiC1D0")
+
+    def test_keys_and_pedals_tap(self) -> None:
+        self.key(Key.Key_J, CTRL)
+        view = self.window.write_page.tapping
+        self.assertIn("On the MIDI keys C D step", view.said.text())
+        end = os.open(self.folder / "midiC1D0", os.O_WRONLY)
+        self.addCleanup(os.close, end)
+        for said in ([0x90, 60, 100], [0x90, 62, 20], [0x90, 71, 90], [0xB0, 64, 127], [0x90, 61, 99]):
+            os.write(end, bytes(said))
+            wait(30)
+        self.assertTrue(wait(5_000, lambda: len(view.taps) == 5))
+        struck = [("step", "left"), ("touch", "right"), ("clap", ""), ("step", "right"), ("stamp", "left")]
+        self.assertEqual([(word, foot) for _, word, foot in view.taps], struck)
+        times = [at for at, _, _ in view.taps]
+        self.assertEqual(times, sorted(times))
+        self.assertTrue(all(0.02 < b - a < 0.5 for a, b in pairwise(times)))
+        QTest.keyClick(view, Key.Key_Escape)
+        self.assertFalse(self.window._tapping._midi.on)
+
+    def test_one_that_cannot_be_opened_is_said(self) -> None:
+        (self.folder / "midiC1D0").unlink()
+        (self.folder / "midiC1D0").symlink_to(self.folder / "nowhere")
+        self.key(Key.Key_J, CTRL)
+        self.assertIn("cannot be opened", self.window.banner.text)
+        self.assertNotIn("MIDI", self.window.write_page.tapping.said.text())
 
 
 STEPS = [(RIGHT if n % 2 == 0 else LEFT, float(n)) for n in range(8)]

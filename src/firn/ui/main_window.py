@@ -277,6 +277,7 @@ class MainWindow(QMainWindow):
 
     def _turned(self) -> None:
         self.dancing.stop()
+        self._tapping.rest()
         self.rooms.leave()
         self.show_desk()
 

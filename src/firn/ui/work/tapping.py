@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from firn.session.tapping import Tap
     from firn.ui.pages.write.tapping import TapView
     from firn.ui.work.click_along import ClickAlong
+    from firn.ui.work.midi_taps import MidiTaps
 
 HALF, DOUBLE = 0.5, 2.0
 
@@ -58,6 +59,7 @@ class Tapping:
         self._in_steps = self._once = self._beside = False
         self._text = ""
         self._click: ClickAlong | None = None
+        self._midi: MidiTaps | None = None
         self._late = ""
         self._taps: list[Tap] = []
         self._stood: int | None = None
@@ -111,7 +113,7 @@ class Tapping:
         self._told = self._late = ""
         self._rest_click()
         self.view.clock = self._usual if self._along is None else self._clip_clock
-        self.view.begin(along=self._along is not None)
+        self.view.begin(along=self._along is not None, midi=self._listens())
         if self._along is not None:
             self._along.run()
 
@@ -124,10 +126,21 @@ class Tapping:
 
         def begun() -> None:
             if self._click is click and self.view.isVisible():
-                self.view.begin()
+                self.view.begin(midi=self._listens())
                 self.view.clock = lambda _: click.now()
 
         click.run(begun)
+
+    def _listens(self) -> bool:
+        """Listen to MIDI keys and pedals, where there are any; whether it does."""
+        if self._midi is None:
+            from firn.ui.work.midi_taps import MidiTaps
+
+            self._midi = MidiTaps(self.view.strike, self.view)
+        why = self._midi.start()
+        if why:
+            self._context.say(why)
+        return self._midi.on
 
     def _rest_click(self) -> None:
         if self._click is not None:
@@ -135,19 +148,25 @@ class Tapping:
             self._click = None
 
     @property
-    def _usual(self) -> "Callable[[QKeyEvent], float]":
+    def _usual(self) -> "Callable[[QKeyEvent | None], float]":
         from firn.ui.pages.write.tapping import when
 
         return when
 
-    def _clip_clock(self, event: "QKeyEvent") -> float:
+    def _clip_clock(self, event: "QKeyEvent | None") -> float:
         assert self._along is not None
         return self._along.now()
+
+    def rest(self) -> None:
+        """Neither click nor listen any more."""
+        self._rest_click()
+        if self._midi is not None:
+            self._midi.stop()
 
     def _leave(self) -> None:
         self._page.show_tapping(False)
         self._page.strip.show_chosen(self._context.desk.transport.chosen)
-        self._rest_click()
+        self.rest()
         if self._along is not None:
             self._along.left()
         else:
@@ -327,7 +346,7 @@ class Tapping:
             return
         before = desk.text.rstrip("\n")
         text = f"{before}\n{self._text}" if before.strip() else self._text
-        self._rest_click()
+        self.rest()
         self._page.show_tapping(False)
         self._page.strip.show_chosen(desk.transport.chosen)
         if self._along is None:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QFont, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from firn.devices.midi import PEDAL
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 from firn.ui.widgets.room import WrappingRow
@@ -45,6 +46,24 @@ KEYS: dict[Key, Struck] = {
 }
 """Left hand, left foot; right hand, right foot; with Shift without weight, or in its lighter form."""
 
+_STEP, _HEEL, _TOE = ("step", "touch"), ("heel", "dig"), ("toe", "toe tip")
+_STAMP, _BRUSH = ("stamp", "stomp"), ("brush", "brush")
+NOTES: dict[int, Struck] = {
+    0: Struck(*_STEP, "left"), 2: Struck(*_STEP, "right"), 4: Struck(*_HEEL, "left"), 5: Struck(*_HEEL, "right"),
+    7: Struck(*_TOE, "left"), 9: Struck(*_TOE, "right"), 11: Struck("clap", "clap", ""),
+    1: Struck(*_STAMP, "left"), 3: Struck(*_STAMP, "right"), 6: Struck(*_BRUSH, "left"), 8: Struck(*_BRUSH, "right"),
+    10: Struck("hold", "hold", ""),
+}  # fmt: skip
+"""Notes of a MIDI keyboard, in any octave: white ones C D step, E F heel, G A toe, each left and right, B clap; black
+ones stamp, brush, and hold."""
+
+PEDAL_KEYS: dict[int, Struck] = {67: NOTES[0], 64: NOTES[2], 66: NOTES[11]}
+"""Pedals of one: the left one is the left foot, the right one the right, that between them a clap."""
+
+MIDI_HOW = (
+    "On the MIDI keys C D step, E F heel, G A toe, B clap, black ones stamp and brush; soft is without weight. "
+)
+
 HOW = (
     "F left foot, J right foot; D K heel, S L toe, A ; brush, R U stamp, V M hop, H clap. In silence: E I kick, "
     "T turn, Space hold. With Shift without weight. C clicks at the tempo below. Enter when you are done, Backspace "
@@ -67,7 +86,7 @@ class TapView(QWidget):
         super().__init__(parent)
         self._theme = theme
         self.taps: list[tuple[float, str, str]] = []
-        self.clock: Callable[[QKeyEvent], float] = when
+        self.clock: Callable[[QKeyEvent | None], float] = when
         self.reading = self.along = False
         self.heading, self.said, self.script = Label("Tap it in"), Label(), Label()
         for label in (self.said, self.script):
@@ -124,13 +143,13 @@ class TapView(QWidget):
         self.said.setFont(self._theme.font(16))
         self.script.setFont(self._theme.font(18, QFont.Weight.Medium))
 
-    def begin(self, *, along: bool = False) -> None:
-        """Begin to take taps; `along`: to a clip."""
+    def begin(self, *, along: bool = False, midi: bool = False) -> None:
+        """Begin to take taps; `along`: to a clip; `midi`: keys that speak MIDI are listened to as well."""
         self.taps, self.reading, self.along = [], False, along
         # Beside a picture the room round it is the clip's.
         self._box.setContentsMargins(*(0, 0, 0, 0) if along else (24, 10, 24, 8))
         self.words.clear()
-        self._show("Tap it in", HOW, "")
+        self._show("Tap it in", f"{MIDI_HOW if midi else ''}{HOW}", "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_reading(self, heading: str, said: str, script: str, *, more: bool, passes: bool, hands: bool) -> None:
@@ -191,6 +210,15 @@ class TapView(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def strike(self, at_s: float, note: int, soft: bool) -> None:
+        """Take a tap of a MIDI key or pedal (PEDAL + controller), which went down at a time of perf_counter."""
+        struck = NOTES[note % 12] if note < PEDAL else PEDAL_KEYS.get(note - PEDAL)
+        if struck is None or self.reading or not self.isVisible():
+            return
+        waited = perf_counter() - at_s
+        self.taps.append((self.clock(None) - waited, struck.light if soft else struck.word, struck.foot))
+        self._tell()
+
     def _wish(self, event: QKeyEvent, key: Key) -> None:
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
@@ -212,7 +240,7 @@ class TapView(QWidget):
         self.heading.setText(f"Tap it in   {many} so far{last}" if many else "Tap it in")
 
 
-def when(event: QKeyEvent) -> float:
+def when(event: QKeyEvent | None) -> float:
     """When a key went down, in seconds: as the system noted it, or now."""
-    stamp = event.timestamp()
+    stamp = event.timestamp() if event is not None else 0
     return stamp / 1000 if stamp else perf_counter()
