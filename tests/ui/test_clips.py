@@ -141,6 +141,32 @@ class TakeTest(ClipCase):
         self.assertEqual(self.desk.text, "")
         self.assertEqual(self.window._bridge.book.clips, ())
 
+    def test_the_picture_is_seen_from_afar(self) -> None:
+        self.film(sound=False)
+        self.tap_along(STEPS)
+        away = self.window.stand_back
+        self.assertIsNone(away._picture, "not tied to the counts yet")
+        QTest.keyClick(self.taps, Key.Key_Return)
+        self.settle()
+        self.window.write_page.strip.setFocus()
+        self.key(Key.Key_F8)
+        self.window.clips.follow(self.desk.stretch.sounds[4].position, False)
+        self.look()
+        shown = away.grab().toImage()
+        side, wide, high = away.width() * 0.047, away.width(), away.height()
+        middle = shown.pixelColor(round(wide - side - wide * 0.18), round(high * 0.375))
+        image = self.view.picture.image
+        there = image.pixelColor(image.width() // 2, image.height() // 2)
+        for name in ("red", "green", "blue"):
+            self.assertLess(abs(getattr(middle, name)() - getattr(there, name)()), 12, name)
+        # Word and count keep clear of it.
+        left = round(wide - side - wide * 0.36) - 4
+        column = {shown.pixelColor(left, y).name() for y in range(round(high * 0.2), round(high * 0.55))}
+        self.assertEqual(len(column), 1)
+        self.key(Key.Key_Escape, on=away)
+        QTest.keyClick(self.view, Key.Key_Escape)
+        self.assertIsNone(away._picture)
+
     def test_behind_what_is_there_the_counts_go_on(self) -> None:
         self.dictate("1-8 step")
         self.settle()

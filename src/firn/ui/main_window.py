@@ -107,6 +107,7 @@ class MainWindow(QMainWindow):
         self.pieces = Pieces(self._context, self.program)
         self._tapping = Tapping(self._context, self.write_page, player)
         self.clips = Clips(self._context, self.write_page, player, self._tapping)
+        self.clips.pictured = self.stand_back.show_picture
         self.editing = Editing(self._context, self._point)
         self.workbooks = Workbooks(self._context, self.dancing.stop, self._opened)
         self.actions_by_id = make_actions(self, self._handlers())

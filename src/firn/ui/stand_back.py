@@ -1,5 +1,6 @@
 """The stand-back view: the word now and its count, large enough to be read from across the room."""
 
+from collections.abc import Callable
 from fractions import Fraction
 
 from msgspec import Struct
@@ -16,6 +17,9 @@ from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
+
+PICTURE = 0.36
+"""The share of the width that the picture of a clip takes, where there is one."""
 
 NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 """Font sizes of the word now and the next, letters of 9 % and 6 % at least, and the strip: shares of the height."""
@@ -87,6 +91,7 @@ class StandBack(QWidget):
         self._position: Fraction | None = None
         self._playing = False
         self._swapped = False
+        self._picture: Callable[[QPainter, QRectF], None] | None = None
         self.run: RunShown | None = None
         self.clock: ClockShown | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -117,6 +122,11 @@ class StandBack(QWidget):
             said = (clock.title, clock.say, clock.danced, clock.following)
             self.setAccessibleDescription(", ".join(filter(None, said)))
         self.clock = clock
+        self.update()
+
+    def show_picture(self, paint: Callable[[QPainter, QRectF], None] | None) -> None:
+        """Show the picture of a clip beside the word, painted by this; None for none."""
+        self._picture = paint
         self.update()
 
     def show_played(self, position: Fraction | None, *, swapped: bool = False) -> None:
@@ -196,7 +206,13 @@ class StandBack(QWidget):
         self._heads(painter, side, height)
         now, count, foot, after, after_count, after_foot = self.words_now()
         base = height * 0.40
-        room = (width - 2 * side) * 0.98
+        beside = 0.0
+        if self._picture is not None and self.run is None:
+            # As large as a phone's picture held upright or across may be, from below the heads to the strip.
+            beside = width * PICTURE
+            self._picture(painter, QRectF(width - side - beside, height * 0.17, beside, height * 0.41))
+            beside += width * 0.02
+        room = width - 2 * side - beside
         self._pair(painter, now, count, foot, side, base, height * NOW, room, QFont.Weight.Bold, "ink")
         if after:
             low = height * 0.545
@@ -288,14 +304,14 @@ class StandBack(QWidget):
             font = self._sized(px, weight)
             metrics = QFontMetricsF(font)
             needed = metrics.horizontalAdvance(word) + metrics.horizontalAdvance(count) + px * 0.4
-            if needed <= room or px < 24:
+            if needed <= room * 0.98 or px < 24:
                 break
             px *= 0.94
         painter.setFont(font)
         painter.setPen(self._theme.colour(role))
         painter.drawText(QPointF(side, y), word)
         painter.setPen(self._theme.colour(foot if foot in ("left", "right") else role))
-        painter.drawText(QPointF(self.width() - side - metrics.horizontalAdvance(count), y), count)
+        painter.drawText(QPointF(side + room - metrics.horizontalAdvance(count), y), count)
 
     def _strip(self, painter: QPainter, top: float, width: int) -> None:
         stretch = self._stretch()

@@ -1,11 +1,13 @@
 """A clip on Write: looked at picture by picture or at any speed, tapped along, drafted from, kept with its part."""
 
+from collections.abc import Callable
 from fractions import Fraction
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PySide6.QtGui import QImage
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QImage, QPainter
 
 from firn.core.book.clips import Clip
 from firn.core.book.edits import SetClip
@@ -51,6 +53,8 @@ class Clips:
 
     def __init__(self, context: Context, page: WritePage, player: Player, tapping: Tapping) -> None:
         self._context, self._page, self._player, self._tapping = context, page, player, tapping
+        # Told what paints the picture of a clip that is tied to the part's counts; None for no clip.
+        self.pictured: Callable[[Callable[[QPainter, QRectF], None] | None], None] = lambda _: None
         self._clip: OpenClip | None = None
         self._part = ""
         self._sound: ClipSound | None = None
@@ -169,6 +173,7 @@ class Clips:
         self.rest()
         if self._frames is not None:
             self._frames.close()
+        self.pictured(None)
         self._clip = self._frames = self._sound = self._line = None
 
     # Where it stands
@@ -223,6 +228,9 @@ class Clips:
             # A picture on, or back: there it stands now.
             self._at_s, self._steps = time_s, 0
         self.view.picture.show_image(image)
+        if self._line is not None:
+            # Tied to the counts it is seen where these are read from afar, too.
+            self.pictured(self.view.picture.paint_in)
         self.view.seen.setText(f"The picture of {clock(time_s)}   {HOW}")
         if not self._running:
             self._tell()

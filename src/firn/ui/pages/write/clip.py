@@ -83,17 +83,25 @@ class PictureView(QWidget):
             flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
             painter.drawText(QRectF(self.rect()).adjusted(16, 16, -16, -16), int(flags), self._said)
             return
+        self.paint_in(painter, QRectF(self.rect()))
+
+    def paint_in(self, painter: QPainter, room: QRectF) -> None:
+        """Paint the picture as it is looked at, as large as there is room, in its middle."""
+        if self._image is None:
+            return
         part = QRectF(self._image.rect())
         scale = NEARER[self.near]
         part = QRectF(part.width() * (1 - 1 / scale) / 2, part.height() * (1 - 1 / scale), part.width() / scale,
                       part.height() / scale)  # fmt: skip
-        room = min(self.width() / part.width(), self.height() / part.height())
-        width, height = part.width() * room, part.height() * room
-        where = QRectF((self.width() - width) / 2, (self.height() - height) / 2, width, height)
+        size = min(room.width() / part.width(), room.height() / part.height())
+        where = QRectF(0, 0, part.width() * size, part.height() * size)
+        where.moveCenter(room.center())
+        painter.save()
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
         if self.mirrored:
-            painter.setTransform(QTransform(-1, 0, 0, 1, self.width(), 0))
+            painter.setTransform(QTransform(-1, 0, 0, 1, 2 * room.center().x(), 0), combine=True)
         painter.drawImage(where, self._image, part)
+        painter.restore()
 
 
 class ClipView(QWidget):
