@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
 actions, beside, building, spoken, which, two, says, feet, order, own, tapping, beats, clips,
-sharing, words, keystrokes)."""
+sharing, sung, words, keystrokes)."""
 
 import sys
 
@@ -21,6 +21,7 @@ from benchmarks import (
     says,
     sharing,
     spoken,
+    sung,
     sure,
     tapping,
     which,
@@ -45,6 +46,7 @@ ALL = {
     "which": which.which,
     "two": which.two,
     "says": says.says,
+    "sung": sung.sung_words,
     "sure": sure.sure,
     "feet": feet.feet,
     "own": own.own,

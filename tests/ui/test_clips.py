@@ -4,10 +4,13 @@ import unittest
 from unittest import mock
 
 import numpy as np
+import soundfile
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from firn.core.sound.voices import RATE
 from tests import films
+from tests.session.test_calls import voice
 from tests.support import wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
@@ -190,10 +193,49 @@ class TakeTest(ClipCase):
         self.assertFalse(taps.isVisible())
         self.assertEqual(self.desk.text, "")
 
+    def recording(self, times: list[float]) -> None:
+        """Somebody who sings a vowel at these seconds."""
+        sound = np.zeros(RATE * 6, np.float32)
+        vowel = voice(0.22, before=0, after=0)
+        for time in times:
+            sound[round(time * RATE) :][: len(vowel)] += vowel
+        self.path = self.folder / "sung.wav"
+        soundfile.write(self.path, sound, RATE)
+        self.answers.path = self.path
+        self.key(Key.Key_J, CTRL | SHIFT)
+        self.view = self.window.write_page.clip
+        self.settle()
+
+    def test_sung_it_is_a_rhythm_with_her_syllables(self) -> None:
+        self.recording(STEPS)
+        self.press(Key.Key_S)
+        self.settle()
+        taps = self.window.write_page.tapping
+        self.assertEqual(taps.script.text(), "scat: 1 da  2 da  3 da  & da  4 da\nscat: 5 da  6 da  7 da")
+        self.assertIn("W: the syllables, in order", taps.said.text())
+        for said, told in (
+            ("da ba", "8 sounds are sung; 2 syllables are written"),
+            ("da ba da di da ba dum dum", ""),
+        ):
+            QTest.keyClick(taps, Key.Key_W)
+            taps.words.setText(said)
+            QTest.keyClick(taps.words, Key.Key_Return)
+            self.assertIn(told, self.window.banner.text)
+        QTest.keyClick(taps, Key.Key_Return)
+        self.settle()
+        self.assertEqual(self.desk.text, "scat: 1 da  2 ba  3 da  & di  4 da\nscat: 5 ba  6 dum  7 dum")
+        self.assertEqual(list(self.desk.part.syllables.values()), ["da", "ba", "da", "di", "da", "ba", "dum", "dum"])
+        (clip,) = self.window._bridge.book.clips
+        self.assertAlmostEqual(clip.seconds[0], 2.0, delta=0.06)
+        self.key(Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, "")
+
     def test_a_silent_one_says_what_to_do(self) -> None:
         self.film(sound=False)
-        self.press(Key.Key_D)
-        self.assertIn("T taps along", self.window.banner.text)
+        for key in (Key.Key_D, Key.Key_S):
+            self.window.banner.say("")
+            self.press(key)
+            self.assertIn("T taps along", self.window.banner.text)
 
     def test_kept_with_the_part_and_found_where_it_moved(self) -> None:
         self.film(sound=False)

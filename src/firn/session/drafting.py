@@ -112,6 +112,17 @@ def heard_in(
     return [Tap(begin_s + float(at), word) for at, word in zip(onsets.times_s, words, strict=True)], " ".join(said)
 
 
+def sung_in(clip: Path, begin_s: float, end_s: float) -> tuple[list[Tap], str]:
+    """The syllables that are sung from one second of a clip to another, as taps at the clip's own seconds, and what
+    there is to say of them."""
+    from firn.core.quantise.sung import sung
+
+    sound, rate, breaks_off_s = read_take(clip, start_s=begin_s, length_s=end_s - begin_s)
+    taps = [Tap(begin_s + float(time)) for time in sung(sound, rate)]
+    said = breaks_off(clip, breaks_off_s) if breaks_off_s is not None else ""
+    return taps, said
+
+
 def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:
     """The stable data of `firn draft --json`."""
     words = words_data(draft.script, settings, shelf) if draft.worded else []

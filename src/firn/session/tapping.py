@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.meter.line import Line
 from firn.core.meter.meter import Meter
+from firn.core.pattern import late
 from firn.core.piece.build import build_part, part_from
 from firn.core.quantise.lilt import EVEN, SWUNG, lilt
 from firn.core.quantise.passes import Laid, laid_over
@@ -304,6 +305,21 @@ HANDS = frozenset({"clap", "snap", "pat", "drum"})
 def hands_line(text: str) -> str:
     """The script of hands as a layer beside steps, each line of it one."""
     return "\n".join(f"hands: {line.strip()}" for line in text.split("\n") if line.strip())
+
+
+_STEP = late(r"(?:[LR] )?\bstep\b")
+
+
+def sung_line(script: str, said: str) -> str:
+    """A script of steps as the rhythm of what is sung: each step a syllable of those that are said, "da" where none
+    are. Raises FirnError where they are not as many."""
+    many = len(_STEP.findall(script))
+    syllables = said.split() or ["da"] * many
+    if len(syllables) != many:
+        raise FirnError(f"{many} sounds are sung; {len(syllables)} syllables are written.")
+    given = iter(syllables)
+    lines = (_STEP.sub(lambda _: next(given), line) for line in script.split("\n") if line.strip())
+    return "\n".join(f"scat: {line.strip()}" for line in lines)
 
 
 def _side(foot: str) -> str:

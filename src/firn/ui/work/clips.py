@@ -185,6 +185,7 @@ class Clips:
             "run": self._toggle,
             "tap": lambda: self._tapping.begin_along(self),
             "draft": self._draft,
+            "sung": self._sung,
             "back": lambda: self._step(-1),
             "on": lambda: self._step(1),
             "slower": lambda: self._set_speed(self._speed + 1),
@@ -417,20 +418,42 @@ class Clips:
             "shade", "Reading the clip's sound", lambda _: shade(clip, line, first, end), self._page.strip.show_shade
         )
 
-    def _draft(self) -> None:
-        """Read the sounds that the ear finds in the stretch."""
+    def _listened(self) -> "OpenClip | None":
+        """The clip, made ready for its sound to be read; None, with a word why, where that cannot be."""
         clip = self._clip
         if clip is None:
-            return
+            return None
         if not clip.sound:
             self._context.say("It has no sound: T taps along to it.")
-            return
+            return None
         self.rest()
-        begin_s, end_s = self._begin_s, self._end_s
-        if end_s - begin_s > MOST_DRAFT_S:
+        if self._end_s - self._begin_s > MOST_DRAFT_S:
             self._context.say("Ten minutes at most are drafted at once: B and E say where the step begins and ends.")
+            return None
+        return clip
+
+    def _sung(self) -> None:
+        """Read the syllables that are sung in the stretch."""
+        clip, begin_s, end_s = self._listened(), self._begin_s, self._end_s
+        if clip is None:
             return
 
+        def work(task: Task) -> "tuple[list[Tap], str]":
+            from firn.session.drafting import sung_in
+
+            return sung_in(clip.path, begin_s, end_s)
+
+        def done(heard: "tuple[list[Tap], str]") -> None:
+            if self._clip is clip:
+                self._tapping.read_sounds(self, *heard, sung=True)
+
+        self._context.jobs.run("draft", "Listening to what is sung", work, done)
+
+    def _draft(self) -> None:
+        """Read the sounds that the ear finds in the stretch."""
+        clip, begin_s, end_s = self._listened(), self._begin_s, self._end_s
+        if clip is None:
+            return
         book, piece, shelf = self._context.bridge.book, self._context.desk.piece, self._context.desk.shelf
 
         def work(task: Task) -> "tuple[list[Tap], str]":

@@ -56,7 +56,7 @@ class Tapping:
         self._found: list[Quantised] = []
         self._at = 0
         self._words = ""
-        self._in_steps = self._once = self._beside = False
+        self._in_steps = self._once = self._beside = self._sung = False
         self._text = ""
         self._click: ClickAlong | None = None
         self._midi: MidiTaps | None = None
@@ -88,10 +88,11 @@ class Tapping:
             self._page.show_tapping(True)
             self._take_taps()
 
-    def read_sounds(self, along: Along, taps: "Sequence[Tap]", told: str) -> None:
-        """Read sounds that were heard in a clip as if they had been tapped; `told`: what there is to say of them."""
+    def read_sounds(self, along: Along, taps: "Sequence[Tap]", told: str, *, sung: bool = False) -> None:
+        """Read sounds that were heard in a clip as if they had been tapped; `told`: what there is to say of them;
+        `sung`: they are syllables."""
         if self._ready():
-            self._along, self._told = along, told
+            self._along, self._told, self._sung = along, told, sung
             self._page.show_tapping(True)
             self.view.begin(along=True)
             self._read_taps(taps, None)
@@ -110,7 +111,7 @@ class Tapping:
         return True
 
     def _take_taps(self) -> None:
-        self._told = self._late = ""
+        self._told, self._late, self._sung = "", "", False
         self._rest_click()
         self.view.clock = self._usual if self._along is None else self._clip_clock
         self.view.begin(along=self._along is not None, midi=self._listens())
@@ -269,6 +270,7 @@ class Tapping:
             passes_of,
             script_of,
             shares,
+            sung_line,
             worded,
         )
 
@@ -282,6 +284,8 @@ class Tapping:
         try:
             if self._in_steps:
                 self._text, doubts = in_steps(taps, read, settings, shelf)
+            elif self._sung:
+                self._text = sung_line(script_of(taps, read, settings, shelf), self._words)
             elif self._words:
                 self._text = worded(self._words, read, settings, shelf)
             else:
@@ -293,6 +297,8 @@ class Tapping:
             if self._in_steps:
                 # As it was: each sound by itself.
                 self._in_steps = False
+            elif self._sung:
+                self._words = ""
             elif not self._words:
                 self._text = ""
         times = [t.at_s for t in self._taps]
@@ -311,7 +317,8 @@ class Tapping:
         said += [laid_said(laid, settings.counting)] if laid is not None else []
         said += [self._late] if self._late else []
         said += [self._told] if self._told else []
-        said.append("W: words for them, in order; ← → from sound to sound.")
+        words = "the syllables" if self._sung else "words for them"
+        said.append(f"W: {words}, in order; ← → from sound to sound.")
         many = len(self._found)
         likely = f"   {self._at + 1} of {many}, {shares(self._found)[self._at]:.0%} likely" if many > 1 else ""
         hands = self._along is None and bool(desk.text.strip()) and all(tap.word in HANDS for tap in taps)

@@ -19,6 +19,7 @@ WISHES = (
     ("run", "Let it run", "Space", (Key.Key_Space,)),
     ("tap", "Tap along", "T", (Key.Key_T,)),
     ("draft", "Draft it from its sound", "D", (Key.Key_D,)),
+    ("sung", "It is sung", "S", (Key.Key_S,)),
     ("back", "A picture back", "←", (Key.Key_Left,)),
     ("on", "A picture on", "→", (Key.Key_Right,)),
     ("slower", "Slower", "−", (Key.Key_Minus,)),
