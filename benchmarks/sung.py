@@ -1,7 +1,8 @@
 """Where syllables begin in recorded words, each said over and over in a rhythm; mir_eval is the judge.
 
 Where a word is heard to begin is nobody's to say: of one and the same word, one after another, the spans between are
-those of the rhythm, whatever that is. Words of one vowel (Debian's asterisk-core-sounds). What reads them was mended by the Russian and the Italian words; the French ones were met when it stood.
+those of the rhythm, whatever that is. Words of one vowel (Debian's asterisk-core-sounds). What reads them was mended
+by the Russian and the Italian words; the French ones were met when it stood.
 """
 
 import mir_eval

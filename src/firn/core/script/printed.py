@@ -84,7 +84,7 @@ def _ways(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         found = True
         if way and isinstance(node, Bit):
-            made.append(replace(node, text=way))
+            made.append(replace(node, text=way, end=nodes[at + used - 1].end))
         at += used
     return made if found else nodes
 
