@@ -65,22 +65,25 @@ def word_text(use: Use, settings: Settings, shelf: Shelf, *, hyphens: bool = Fal
 def _line(uses: Sequence[Use], settings: Settings, shelf: Shelf, way: "_Way") -> str:
     counting, tradition = settings.counting, settings.tradition
     words: list[str] = []
+    before: Use | None = None
+    barred = False
     for use in uses:
-        joined = _joint(words, use, uses)
+        joined = _joint(before, use)
+        before = use
         if joined:
             words[-1] += f" {joined} {word_text(use, settings, shelf, hyphens=way.hyphens)}"
             continue
-        sign = "| " if way.bar and use.places[0] >= 0 and not any(w.startswith("|") for w in words) else ""
+        sign = "| " if way.bar and use.places[0] >= 0 and not barred else ""
+        barred = barred or bool(sign)
         unnamed = way.unnamed and any("/" in counting.letter(p) for p in use.places)
         counts = _counts(use, counting, tradition, way.exact or unnamed, way.anchored)
         words.append(f"{sign}{counts} {word_text(use, settings, shelf, hyphens=way.hyphens)}")
     return "  ".join(words)
 
 
-def _joint(words: list[str], use: Use, uses: Sequence[Use]) -> str:
+def _joint(before: Use | None, use: Use) -> str:
     """How a word joins the one before it: + or = at one place, "" for not at all."""
-    index = next(i for i, u in enumerate(uses) if u is use)
-    if not words or not index or uses[index - 1].places[0] not in use.places:
+    if before is None or before.places[0] not in use.places:
         return ""
     return "=" if use.word.as_one else "+"
 
