@@ -12,6 +12,7 @@ from firn.core.piece.unfold import Pass, Unfolded, group_names, groups_of, unfol
 from firn.core.reading.ledger import Entry, ledger
 from firn.core.script.combo_edits import combo_text, edited, left_out, moved, once_more, other_side, put_after, turned
 from firn.core.script.combo_item import ComboItem
+from firn.core.script.layers import HANDS
 from firn.core.script.turns import turn_text
 from firn.core.steps.shelf import Shelf
 from firn.session.desk import free_name, whole_combo
@@ -62,11 +63,12 @@ class Strand(Struct, frozen=True):
 
 class Build(Struct, frozen=True):
     """A combo as it is built: its passes, and what all of it comes to, in one line; what the `others` dance, where
-    groups do."""
+    groups do; `hands`: whether hands go on over the parts."""
 
     passes: tuple[PassShown, ...]
     totals: str
     others: tuple[Strand, ...] = ()
+    hands: bool = False
 
     @property
     def end(self) -> Fraction:
@@ -94,14 +96,15 @@ def built(piece: Piece, whole: Unfolded, tempo: float, group: int | None = None)
         shown.append(PassShown(first, end, entry.part, more, entry.fits, entry.wall, said, one.item, sound, one.time))
         sound += len(one.sounds)
     totals = totals_said(book, piece.settings.meter.counts) if shown else ""
+    hands = any(across.layer in HANDS for item in piece.combo for across in item.across)
     if len(groups) < 2 or not shown:
-        return Build(tuple(shown), totals)
+        return Build(tuple(shown), totals, hands=hands)
     names = group_names(piece.combo)
     totals = f"{names[shown_now].capitalize()}, the first strand; G brings the next up. {totals}"
     # Those after it first, and round to the first of all.
     at = groups.index(shown_now)
     others = (*groups[at + 1 :], *groups[:at])[:MOST_STRANDS]
-    return Build(tuple(shown), totals, tuple(_strand(piece, other, names[other]) for other in others))
+    return Build(tuple(shown), totals, tuple(_strand(piece, other, names[other]) for other in others), hands)
 
 
 def _strand(piece: Piece, group: int, name: str) -> Strand:

@@ -150,7 +150,8 @@ class Passes(QWidget):
             return
         size = self._theme.percent / 100
         hidden = ("words", "counts", "relief", "scat", "arms", "body", "moves", "pulse", "signals")
-        view = View(fitted=True, hidden=hidden)
+        # What parts have of hands themselves is seen in them: room is kept for what goes on over them.
+        view = View(fitted=True, hidden=hidden if self._build.hands else (*hidden, "hands"))
         width = max(240.0, self.width() - self._theme.px(WALLS_PX))
         metrics = QFontMetricsF(self._theme.font(NAME_PX))
         scale, before = SMALLER * size, self.row_height
