@@ -6,11 +6,12 @@ from fractions import Fraction
 import numpy as np
 from msgspec.structs import replace
 
+from firn.core.ear.doubts import doubts
 from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import Candidate, heard_in, passes_in, runs_in
 from firn.core.ear.targets import targets_of
-from firn.core.ear.told import doubts, told
+from firn.core.ear.told import told
 from firn.core.ear.verdict import NothingHeard, WrongTake, judge, which
 from firn.core.ear.whole import whole
 from firn.core.piece.piece import Part

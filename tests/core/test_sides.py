@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
+from firn.core.ear.doubts import doubts
 from firn.core.ear.echoes import echoes
 from firn.core.ear.judged import Judged
 from firn.core.ear.onsets import NONE, Onsets
@@ -12,7 +13,6 @@ from firn.core.ear.sides import Foot, sides_of
 from firn.core.ear.sure import sure_heard, sure_missing
 from firn.core.ear.swing import Swing, swing_of
 from firn.core.ear.targets import Target, targets_of
-from firn.core.ear.told import doubts
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts, mend_sentence

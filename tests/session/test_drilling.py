@@ -15,17 +15,8 @@ from firn.core.sound.spoken import called, kept_words, spoken
 from firn.core.steps.shelf import shipped
 from firn.core.timeline.timeline import Timeline
 from firn.errors import FirnError
-from firn.session.drilling import (
-    drill_timeline,
-    entry_of,
-    first_drill,
-    left_said,
-    now_said,
-    offered,
-    plan,
-    stage_line,
-    stepped,
-)
+from firn.session.drill_values import left_said, now_said, stage_line, stepped
+from firn.session.drilling import drill_timeline, entry_of, first_drill, offered, plan
 from tests.support import cases
 from tests.support import part as part_of
 

@@ -14,7 +14,8 @@ from firn.core.meter.line import Line
 from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
-from firn.core.timeline.music import AWAY_S, MusicError, OwnMusic, heard_of, laid
+from firn.core.timeline.music import heard_of, laid
+from firn.core.timeline.own_music import AWAY_S, MusicError, OwnMusic
 from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
 from firn.session.clips import open_clip

@@ -31,7 +31,7 @@ from firn.core.timeline.timeline import Section, Timeline
 from firn.errors import FirnError
 
 if TYPE_CHECKING:
-    from firn.core.timeline.music import OwnMusic
+    from firn.core.timeline.own_music import OwnMusic
 
 
 def _section(args: argparse.Namespace, piece: Piece, *, swapped: bool = False) -> Section:

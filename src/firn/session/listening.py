@@ -8,6 +8,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from firn.core.ear.doubts import doubts
 from firn.core.ear.faint import faint
 from firn.core.ear.first import FirstMend
 from firn.core.ear.habits import off_by_pass
@@ -20,7 +21,6 @@ from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.shoes import Shoes, contradicted, otherwise
 from firn.core.ear.sides import Foot
 from firn.core.ear.timbre import exchanged
-from firn.core.ear.told import doubts
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake
 from firn.core.ear.whole import whole
 from firn.core.ear.words import (

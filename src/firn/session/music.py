@@ -12,7 +12,7 @@ from firn.core.book.clips import Clip
 from firn.core.meter.line import Line, line_through
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.task import UNWATCHED, Task
-from firn.core.timeline.music import MusicError, OwnMusic
+from firn.core.timeline.own_music import MusicError, OwnMusic
 from firn.errors import FirnError
 from firn.files.audio import beats_of_file, read_take
 from firn.files.whole import called

@@ -6,7 +6,8 @@ from firn.core.book.book import BookPiece
 from firn.core.meter.count_in import CountIn
 from firn.errors import FirnError
 from firn.session.cautions import CAUTIONS
-from firn.session.drilling import HEARD_AS, DrillPlan, minutes_said
+from firn.session.drill_values import minutes_said
+from firn.session.drilling import HEARD_AS, DrillPlan
 from firn.session.paper import Paper, PaperTable
 from firn.session.planning import Day
 

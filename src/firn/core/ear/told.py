@@ -1,12 +1,8 @@
-"""What is said of which take this is, and of what is in doubt in it."""
+"""What is said of which take this is."""
 
 from fractions import Fraction
-from typing import TYPE_CHECKING
 
 from firn.core.ear.match import Match
-
-if TYPE_CHECKING:
-    from firn.core.ear.verdict import Verdict
 
 _FAST = {
     Fraction(2): "twice as fast",
@@ -42,27 +38,3 @@ def told(name: str, tempo: float, found: Match, *, plain: bool = True) -> tuple[
         return f"Nothing here fits {name}.", asked if plain else rooms
     said = f"This hardly fits {name}: {100 * found.passes.share:.0f} of 100 sounds fall into place."
     return said, "Is it a take of another part?" if plain else rooms
-
-
-def doubts(name: str, verdict: "Verdict") -> list[str]:
-    """What is in doubt in a take that is judged as one of a part, a sentence each; what matters most first."""
-    said = []
-    found, added, starts = verdict.match, verdict.added, verdict.others
-    if found.also:
-        names = ", ".join(found.also)
-        said.append(f"By its times alone it may as well be {names}: both sound alike.")
-    elif found.what != "this":
-        said.append(f"Judged as {name} because you said so: it fits badly.")
-    elif found.sure < SURE:
-        share = 100 * found.passes.share
-        said.append(f"Likely {name}, not surely: {share:.0f} of 100 sounds fall into place.")
-    if starts:
-        shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in starts)
-        said.append(f"It fits as well if it begins {shifts}.")
-    if verdict.unplain:
-        said.append("The sounds are hard to tell from the room: what is not heard may have been danced, softly.")
-    echoes = sum(a.echo for a in added)
-    if echoes:
-        sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"
-        said.append(f"{sounds} too many may be the room's echo: left out of the verdict.")
-    return said

@@ -5,6 +5,7 @@ from itertools import groupby, pairwise
 
 from msgspec.structs import replace
 
+from firn.core.piece.over import over_fault
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sound import Sound
 from firn.core.piece.unfold import (
@@ -13,7 +14,6 @@ from firn.core.piece.unfold import (
     ending_fault,
     ending_open,
     entry_fault,
-    over_fault,
     unfold,
     with_ending,
 )

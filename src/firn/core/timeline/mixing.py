@@ -7,7 +7,7 @@ from msgspec import Struct
 from firn.core.meter.count_in import CountIn
 
 if TYPE_CHECKING:
-    from firn.core.timeline.music import OwnMusic
+    from firn.core.timeline.own_music import OwnMusic
 else:
     # Only looked up by what reads the annotations: music of one's own is seldom there.
     OwnMusic = Any

@@ -9,7 +9,8 @@ from firn.core.book.edits import AddLog
 from firn.core.drills.run import At, How, first_from, following, last_before
 from firn.core.meter.count_in import CountIn
 from firn.core.timeline.timeline import Section
-from firn.session.drilling import DrillPlan, entry_of, left_said, now_said
+from firn.session.drill_values import left_said, now_said
+from firn.session.drilling import DrillPlan, entry_of
 from firn.ui.stand_back import RunShown
 from firn.ui.work.context import Context
 from firn.ui.work.dancing import Dancing

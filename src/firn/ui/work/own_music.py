@@ -17,7 +17,7 @@ from firn.ui.work.context import Context
 
 if TYPE_CHECKING:
     from firn.core.sound.voices import FloatArray
-    from firn.core.timeline.music import OwnMusic
+    from firn.core.timeline.own_music import OwnMusic
     from firn.session.music import Counted, Heard
 
 TRIED = 16

@@ -22,17 +22,8 @@ from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer, offer_title
 from firn.core.drills.stage import Drill, Stage
 from firn.errors import FirnError
-from firn.session.drilling import (
-    DrillPlan,
-    Planned,
-    minutes_said,
-    names_of,
-    numbered,
-    offered,
-    plan,
-    stage_line,
-    stepped,
-)
+from firn.session.drill_values import minutes_said, numbered, stage_line, stepped
+from firn.session.drilling import DrillPlan, Planned, names_of, offered, plan
 from firn.ui.desk import Desk
 from firn.ui.pages.drill.class_view import ClassView
 from firn.ui.pages.entries import PageView

@@ -52,7 +52,7 @@ class VerdictView(QWidget):
         self.setVisible(verdict is not None)
         if verdict is None:
             return
-        from firn.core.ear.told import doubts
+        from firn.core.ear.doubts import doubts
         from firn.core.ear.words import mend_sentence, summary
 
         doubted = doubts(part, verdict)

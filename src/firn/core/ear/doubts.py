@@ -1,0 +1,28 @@
+"""What is in doubt in a take that was judged."""
+
+from firn.core.ear.told import SURE
+from firn.core.ear.verdict import Verdict
+
+
+def doubts(name: str, verdict: Verdict) -> list[str]:
+    """What is in doubt in a take that is judged as one of a part, a sentence each; what matters most first."""
+    said = []
+    found, added, starts = verdict.match, verdict.added, verdict.others
+    if found.also:
+        names = ", ".join(found.also)
+        said.append(f"By its times alone it may as well be {names}: both sound alike.")
+    elif found.what != "this":
+        said.append(f"Judged as {name} because you said so: it fits badly.")
+    elif found.sure < SURE:
+        share = 100 * found.passes.share
+        said.append(f"Likely {name}, not surely: {share:.0f} of 100 sounds fall into place.")
+    if starts:
+        shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in starts)
+        said.append(f"It fits as well if it begins {shifts}.")
+    if verdict.unplain:
+        said.append("The sounds are hard to tell from the room: what is not heard may have been danced, softly.")
+    echoes = sum(a.echo for a in added)
+    if echoes:
+        sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"
+        said.append(f"{sounds} too many may be the room's echo: left out of the verdict.")
+    return said
