@@ -4,9 +4,11 @@ import unittest
 from fractions import Fraction
 
 from firn.core.piece.build import piece_from
+from firn.core.piece.over import over_fault
 from firn.core.piece.unfold import unfold
 from firn.core.reading.read import check_combo
 from firn.core.reading.sentences import sentence
+from firn.core.script.combo_item import Across
 from firn.session.stretch import combo_stretch
 from tests.support import cases
 
@@ -70,6 +72,16 @@ class OverTest(unittest.TestCase):
         (found,) = [f for f in check_combo(piece) if f.code == "over"]
         self.assertIn(said, sentence(found))
         self.assertEqual([s for s in stretch.sounds if s.hand], [])
+
+    def test_what_says_nothing_is_no_line(self) -> None:
+        piece, _ = shown("A")
+        for said, fault in ((Across("hands", ","), "It says nothing that is done."), (Across("arms", "1 up"), ""),
+                            (Across("hands", "2 clap"), "")):  # fmt: skip
+            self.assertEqual(over_fault(piece, said), fault)
+
+    def test_in_her_own_words(self) -> None:
+        piece = piece_from(f"words: chap is clap\n{PARTS}hands: 2 chap\nA\n")
+        self.assertEqual([s.kind for s in unfold(piece).sounds if s.hand], ["clap"])
 
     @cases(("before nothing", "A\nhands: 1 clap", "C402"), ("every 0", "hands, every 0: 1 clap\nA", "N111"),
            ("every 999", "hands, every 999: 1 clap\nA", "N111"))  # fmt: skip

@@ -14,7 +14,7 @@ from firn.core.meter.line import Line
 from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
-from firn.core.timeline.music import heard_of, laid
+from firn.core.timeline.music import heard_of, laid, speed_for
 from firn.core.timeline.own_music import AWAY_S, MusicError, OwnMusic
 from firn.core.timeline.timeline import Section
 from firn.errors import FirnError
@@ -145,6 +145,32 @@ class LaidTest(FileCase):
         music = OwnMusic("a", Line(np.arange(0, 64, 4.0), np.arange(0, 64, 4.0) * 0.5), 40, never)
         self.assertEqual(music.path(1).steps, ((Fraction(0), Fraction(120)),))
         self.assertEqual(music.counts, 80)
+
+    @cases((120, 1.0), (121.7, 1.0), (118.3, 1.0), (118.1, 118.1 / 120), (48, 0.4))
+    def test_at_which_speed(self, tempo: float, speed: float) -> None:
+        """As it is within 1.5 of 100 of its own tempo; down to two fifths of it."""
+        music = OwnMusic("a", Line(np.array([0.0, 60.0]), np.array([0.0, 30.0])), 60, never)
+        self.assertAlmostEqual(speed_for(music, tempo), speed, places=6)
+
+    @cases((122.0,), (47.9,))
+    def test_no_faster_and_no_slower(self, tempo: float) -> None:
+        music = OwnMusic("a", Line(np.array([0.0, 60.0]), np.array([0.0, 30.0])), 60, never)
+        with self.assertRaises(MusicError):
+            speed_for(music, tempo)
+
+    def test_slower_its_lead_lasts_longer(self) -> None:
+        """Music at 120 with .75 s before its 1, danced at 90 after a count-in of 4 at 90 (2.667 s): the lead of .75 s
+        lasts 1 s, and begins 1.667 s into the section; 8 counts of it are 4 s."""
+        music = OwnMusic("a", Line(np.array([0.0, 60.0]), np.array([0.75, 30.75])), 60, never)
+        section = laid(Section((), COUNTING, Fraction(0), Fraction(8), Mixing(90, CountIn())), music)
+        self.assertTrue(section.mixing.music)
+        begin, end, speed, at = heard_of(section)
+        self.assertEqual((begin, end, speed), (0.0, 4.75, 0.75))
+        self.assertAlmostEqual(float(at), float(section.seconds_at(Fraction(0))) - 1, places=9)
+        longer = OwnMusic("a", Line(np.array([0.0, 60.0]), np.array([9.0, 39.0])), 60, never)
+        begin, _, _, at = heard_of(laid(section, longer))
+        self.assertAlmostEqual(begin, 9 - 0.75 * float(section.seconds_at(Fraction(0))), places=9)
+        self.assertAlmostEqual(float(at), 0, places=9)
 
     def test_through_the_count_in_where_there_is_as_much(self) -> None:
         music = OwnMusic("a", Line(np.array([0.0, 60.0]), np.array([8.0, 38.0])), 60, never)
