@@ -30,7 +30,8 @@ SETS = {
     "spoken_twentyseventh": "mended from", "spoken_twentyeighth": "kept apart",
     "spoken_twentyninth": "mended from", "spoken_thirtieth": "kept apart",
     "spoken_thirtyfirst": "mended from", "spoken_thirtysecond": "kept apart",
-    "spoken_thirtythird": "mended from",
+    "spoken_thirtythird": "mended from", "spoken_thirtyfourth": "kept apart",
+    "spoken_thirtyfifth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
