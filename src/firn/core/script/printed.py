@@ -3,7 +3,7 @@
 Common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from msgspec.structs import replace
 
@@ -17,11 +17,25 @@ _OTHER = frozenset({"other", "opposite", "standing"})
 _TOUCHES = frozenset({"touch", "tap", "point", "dig", "touches", "taps", "toque", "touching", "tapping", "pointing"})
 """What touches beside a foot closes nothing."""
 
+SHORT_FOR = {
+    "shuf": "shuffle", "shuff": "shuffle", "sh": "shuffle", "flp": "flap", "br": "brush", "hl": "heel", "st": "step",
+    "ch": "change", "chg": "change", "rk": "rock", "trip": "triple", "trpl": "triple", "dbl": "double",
+    "sgl": "single", "bk": "back", "fwd": "forward", "stp": "step", "tch": "touch", "kk": "kick", "cr": "cramp",
+}  # fmt: skip
+"""Words of names for short."""
+
+_CUT = frozenset(SHORT_FOR)
+MOST_NAME = 4
+"""Words of a name."""
+
 _ROW = frozenset({"seguidos", "seguidas", "seguido", "seguida"})
 """Said of so many: tres golpes seguidos, three stamps in a row."""
 
 _SHORT = {"pd": "D", "pi": "I"}
 """Pie derecho and pie izquierdo, in capitals."""
+
+MOST_SHORT = 4
+"""Letters of a word that is cut short."""
 
 MOST_WORDS = 6
 """Words of a step and of all that is said of it."""
@@ -31,11 +45,56 @@ _SMALL = frozenset({*say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.SIDES})
 _SIDE = frozenset({"side", "lado"})
 
 
-def as_printed(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line's tokens as they would be written in full."""
+def as_printed(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line's tokens as they would be written in full. `sounds`: how many sounds the step has that goes by a name, 0
+    where there is none."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    return _linked(_feet_named(_ways(_shortened(nodes))))
+    return _linked(_feet_named(_ways(_shortened(_in_full(nodes, sounds)))))
+
+
+def _in_full(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """With the words of a name of several in full where they are cut short: shuf. hop step, Rk St, shuf ball ch."""
+    if not any(is_name(node, _CUT) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        words, ends = _words_from(nodes, at)
+        size = next((n for n in range(len(words), 1, -1) if _is_cut(words[:n]) and sounds(_full(words[:n]))), 0)
+        if not size:
+            made.append(nodes[at])
+            at += 1
+            continue
+        if ends[size - 1] - at > size:
+            # Over full stops it is one word, or they would part it.
+            made.append(replace(words[0], text=_full(words[:size]), end=nodes[ends[size - 1] - 1].end))
+        else:
+            made += [replace(word, text=SHORT_FOR.get(word.text.casefold(), word.text)) for word in words[:size]]
+        at = ends[size - 1]
+    return made
+
+
+def _words_from(nodes: Sequence[Node], at: int) -> tuple[list[Bit], list[int]]:
+    """The words from a token on, a few, over the full stops that cut them short; and where each ends, its stop
+    included."""
+    words: list[Bit] = []
+    ends: list[int] = []
+    while at < len(nodes) and len(words) < MOST_NAME and is_word(node := nodes[at]):
+        words.append(node)
+        dot = nodes[at + 1] if at + 1 < len(nodes) else None
+        stops = is_pause(dot) and dot.text == "." and dot.column == node.end and is_name(node, _CUT)
+        at += 1 + stops
+        ends.append(at)
+    return words, ends
+
+
+def _is_cut(words: Sequence[Bit]) -> bool:
+    return any(word.text.casefold() in SHORT_FOR for word in words)
+
+
+def _full(words: Sequence[Bit]) -> str:
+    return " ".join(SHORT_FOR.get(word.text.casefold(), word.text) for word in words)
 
 
 def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -53,12 +112,21 @@ def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
         following = nodes[at + 1] if at + 1 < len(nodes) else None
         if is_pause(node) and node.text == "." and is_name(before, say.COUNTED) and isinstance(following, Counts):
             continue
+        if is_pause(node) and _cuts_short(before, node, following):
+            continue
         if is_word(node) and node.text.isupper() and node.text.casefold() in _SHORT:
             node = replace(node, text=_SHORT[node.text.casefold()])
         if is_name(node, frozenset({"ft"})) and is_name(before, _SIDES):
             continue
         made.append(node)
     return made if len(made) < len(nodes) or made != list(nodes) else nodes
+
+
+def _cuts_short(word: Node | None, dot: Bit, following: Node | None) -> bool:
+    """Whether a full stop before a foot only says that a word is cut short: st. L, st. R."""
+    if dot.text != "." or not is_word(word) or not is_word(following) or word.end != dot.column:
+        return False
+    return len(word.text) <= MOST_SHORT and is_name(following, _SIDES)
 
 
 def _in_a_row(nodes: Sequence[Node], at: int) -> int:

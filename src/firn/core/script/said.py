@@ -149,7 +149,7 @@ WHERE = {
     "afuera": "out", "dentro": "in", "adentro": "in", "arriba": "up", "abajo": "down",
     "junta": "together", "cierra": "together", "close": "together", "cruza": "across", "cruce": "across",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
-    "bk": "back", "xif": "across", "xib": "behind", "tog": "together",
+    "bk": "back", "sd": "side", "xif": "across", "xib": "behind", "tog": "together",
     "ots": "side", "lugar": "in place", "spot": "in place", "sitio": "in place", "apart": "out",
 }  # fmt: skip
 """Where a step goes."""

@@ -49,7 +49,7 @@ class WrittenLine(CalledLine):
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         self._dashes_for_holds(nodes)
-        heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes)), self._sounds_of))
+        heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
         self._last_of_several(said)
         told = without_fillers(said, self._sounds_of)
