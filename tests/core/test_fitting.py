@@ -134,6 +134,16 @@ class FillTest(unittest.TestCase):
             self.assertTrue(all(p.danceable for p in whole.passes))
             self.assertEqual([f.code for f in check(read) if f.level == "bad"], [])
 
+    @cases(
+        ("where the phrase has few ways to be filled", "floor work", Wish(64, ends="right", level=1, seed=155)),
+        ("steps too quick at this tempo", "step dance", Wish(32, ends="right", level=2, pace="busy", seed=80)),
+        ("over the bar where it must be", "floor work", Wish(24, steps=("three moves",))),
+    )
+    def test_what_seldom_falls_out_by_chance(self, _: str, tradition: str, wish: Wish) -> None:
+        read = piece_from(fill(Settings(tradition=tradition), wish).script)
+        self.assertEqual((read.problems, unfold(read).counts), ((), wish.counts))
+        self.assertEqual([f.code for f in check(read) if f.level == "bad" or f.code == "same_foot_limit"], [])
+
     def test_the_same_seed_the_same_steps(self) -> None:
         wish = Wish(32, seed=7)
         tap = Settings(tradition="tap")
@@ -168,6 +178,7 @@ class FillTest(unittest.TestCase):
         (Wish(0), "Between 1 and 256 counts"), (Wish(8, steps=("wibble",)), '"wibble" is no step of tap'),
         (Wish(3, steps=("waltz clog", "single time step")), "cannot be filled|no step for"),
         (Wish(4, ends="left", steps=("shuffle ball change",)), "with the left foot free at the end"),
+        (Wish(7, front=True, steps=("shuffle ball change",)), "7 counts facing the front at the end of shuffle"),
     )  # fmt: skip
     def test_what_cannot_be_names_the_constraints(self, wish: Wish, said: str) -> None:
         try:

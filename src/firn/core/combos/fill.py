@@ -4,13 +4,15 @@ The same seed fills them alike again.
 """
 
 import random
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from itertools import accumulate, pairwise
 from typing import Literal
 
 from msgspec import Struct
 
+from firn.core.combos.in_a_row import Rows, Unit
 from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.piece import Piece
 from firn.core.piece.unfold import unfold
@@ -25,8 +27,6 @@ Pace = Literal["", "busy", "sparse"]
 Against = Literal["", "off", "on"]
 
 MOST_COUNTS, MOST_TRIES = 256, 60
-ALIKE = 2
-"""So often in a row is a step danced at most."""
 
 
 class FillError(FirnError):
@@ -51,24 +51,10 @@ class Wish(Struct, frozen=True):
         """The constraints in words."""
         said = [f"{self.counts} counts"]
         said += [f"with the {self.ends} foot free at the end"] if self.ends else []
+        said += ["facing the front at the end"] if self.front else []
         said += [f"of level {self.level} at most"] if self.level else []
         said += [f"of {', '.join(self.steps)} alone"] if self.steps else []
         return " ".join(said)
-
-
-class Unit(Struct, frozen=True):
-    """A step that fills whole counts: its word, how many counts, whether it then begins on the other foot, and how
-    many of its sounds lie on counts and between them; `first`, `last`: the places of its first and last sound."""
-
-    word: str
-    counts: int
-    flips: bool
-    on: int
-    off: int
-    level: int
-    turn: Fraction
-    first: Fraction
-    last: Fraction
 
 
 class Filled(Struct, frozen=True):
@@ -121,16 +107,40 @@ def fill(settings: Settings, wish: Wish, shelf: Shelf | None = None) -> Filled:
     shelf = shelf or shipped()
     if not 1 <= wish.counts <= MOST_COUNTS:
         raise FillError(f"Between 1 and {MOST_COUNTS} counts are filled, not {wish.counts}.")
-    units = _allowed(settings, wish, shelf)
+    rows = Rows(_allowed(settings, wish, shelf), wish.counts, settings.counting.phrase, _flips(settings, wish))
     chance = random.Random(wish.seed)
-    for row in _rows(units, wish, settings, chance):
+    for _ in range(MOST_TRIES):
+        if not rows.can_be:
+            break
+        row = rows.one(lambda unit: _weight(unit, wish), chance)
+        if row is None:
+            continue
         made = _written(row, settings)
-        free = _proved(made, wish, shelf)
+        free, wrong = _proved(made, wish, shelf)
         if free:
-            parts, combo = made[1], made[2]
             words = tuple(unit.word for unit in row)
-            return Filled(made[0], parts, combo, words, free, _why(row, free, wish))
+            return Filled(made[0], made[1], made[2], words, free, _why(row, free, wish))
+        if wrong is not None:
+            _leave_out(rows, row, wrong, settings, shelf)
     raise FillError(f"{_cap(wish.said)} cannot be filled with the steps of {settings.tradition or 'any tradition'}.")
+
+
+def _flips(settings: Settings, wish: Wish) -> bool | None:
+    return wish.ends != settings.lead if wish.ends else None
+
+
+def _leave_out(rows: Rows, row: Sequence[Unit], wrong: Fraction, settings: Settings, shelf: Shelf) -> None:
+    """Leave out what is wrong at a place: a step that is so alone, else these steps after each other."""
+    ends = list(accumulate(unit.counts for unit in row))
+    at = next((n for n, end in enumerate(ends) if wrong < end), len(row) - 1)
+    # A sound before its count is the next step's.
+    near = row[at : at + 2]
+    bad = [u.word for u in near if not _proved(_written([u], settings), Wish(u.counts), shelf)[0]]
+    if bad:
+        rows.without(*bad)
+        return
+    for before, after in pairwise(row[max(0, at - 1) : at + 2]):
+        rows.apart(before.word, after.word)
 
 
 def _cap(text: str) -> str:
@@ -160,47 +170,6 @@ def _weight(unit: Unit, wish: Wish) -> float:
     return weight * {"off": 0.05 + share**2, "on": 0.05 + (1 - share) ** 2}.get(wish.against, 1.0)
 
 
-def _rows(units: Sequence[Unit], wish: Wish, settings: Settings, chance: random.Random) -> Iterator[list[Unit]]:
-    """Random rows of steps that fill the counts and end on the right foot."""
-    flips = bool(wish.ends) and wish.ends != settings.lead
-    for _ in range(MOST_TRIES):
-        row = _row(units, wish, settings.counting.phrase, chance)
-        if row is None:
-            continue
-        if wish.ends and sum(u.flips for u in row) % 2 != flips:
-            row = _turned_round(row, units, chance) or []
-        if row:
-            yield row
-
-
-def _row(units: Sequence[Unit], wish: Wish, phrase: int, chance: random.Random) -> list[Unit] | None:
-    row: list[Unit] = []
-    left = wish.counts
-    while left:
-        # Within the phrase, where it can be; not before the last sound of the step before.
-        room = phrase - (wish.counts - left) % phrase
-        after = row[-1].last - row[-1].counts if row else Fraction(-1)
-        # What would be danced a third time in a row is left out, unless there is nothing else.
-        again = row[-1].word if len(row) >= ALIKE and row[-1].word == row[-ALIKE].word else ""
-        fits = [u for u in units if u.counts <= left and u.first > after and (u.counts <= room or u.counts > phrase)]
-        fits = [u for u in fits if u.word != again] or fits
-        if not fits:
-            return None
-        unit = chance.choices(fits, [_weight(u, wish) for u in fits])[0]
-        row.append(unit)
-        left -= unit.counts
-    return row
-
-
-def _turned_round(row: list[Unit], units: Sequence[Unit], chance: random.Random) -> list[Unit] | None:
-    """A row with one step in place of another that is as long, so that it ends on the other foot."""
-    for at in chance.sample(range(len(row)), len(row)):
-        others = [u for u in units if u.counts == row[at].counts and u.flips != row[at].flips]
-        if others:
-            return [*row[:at], chance.choice(others), *row[at + 1 :]]
-    return None
-
-
 def _written(row: Sequence[Unit], settings: Settings) -> tuple[str, tuple[tuple[str, str], ...], str]:
     """A row as parts of a phrase each, or a step more where one lies over the bar, and their combo."""
     phrase = settings.counting.phrase
@@ -218,18 +187,23 @@ def _written(row: Sequence[Unit], settings: Settings) -> tuple[str, tuple[tuple[
     return f"{write_settings(settings)}{texts}\ncombo\n{combo}\n", tuple(parts), combo
 
 
-def _proved(made: tuple[str, tuple[tuple[str, str], ...], str], wish: Wish, shelf: Shelf) -> str:
-    """The foot that is free at the end of what was filled; "" where the checks find anything wrong in it."""
+def _proved(
+    made: tuple[str, tuple[tuple[str, str], ...], str], wish: Wish, shelf: Shelf
+) -> tuple[str, Fraction | None]:
+    """The foot that is free at the end of what was filled; "" where the checks find anything wrong in it, and where,
+    None where that is not to be said."""
     piece: Piece = piece_from(made[0], shelf)
     if piece.problems:
-        return ""
+        return "", None
     whole = unfold(piece)
     if whole.counts != wish.counts or (wish.ends and whole.free != wish.ends):
-        return ""
-    if any(found.level != "ok" and found.code not in _WHOLE for found in check(piece)):
-        return ""
+        return "", None
+    wrong = next((f for f in check(piece) if f.level != "ok" and f.code not in _WHOLE), None)
+    if wrong is not None:
+        begins = next((p.offset for p in whole.passes if p.part.name == wrong.part), None)
+        return "", None if begins is None or wrong.place is None else begins + wrong.place
     turned = sum((p.turn for p in whole.passes), Fraction(0))
-    return "" if wish.front and turned.denominator != 1 else whole.free
+    return ("" if wish.front and turned.denominator != 1 else whole.free), None
 
 
 _WHOLE = frozenset({"combo_off_phrase", "off_phrase", "length", "walls", "style_close"})
