@@ -120,8 +120,8 @@ def fill(settings: Settings, wish: Wish, shelf: Shelf | None = None) -> Filled:
         if free:
             words = tuple(unit.word for unit in row)
             return Filled(made[0], made[1], made[2], words, free, _why(row, free, wish))
-        if wrong is not None:
-            _leave_out(rows, row, wrong, settings, shelf)
+        for at in wrong:
+            _leave_out(rows, row, at, settings, shelf)
     raise FillError(f"{_cap(wish.said)} cannot be filled with the steps of {settings.tradition or 'any tradition'}.")
 
 
@@ -189,21 +189,21 @@ def _written(row: Sequence[Unit], settings: Settings) -> tuple[str, tuple[tuple[
 
 def _proved(
     made: tuple[str, tuple[tuple[str, str], ...], str], wish: Wish, shelf: Shelf
-) -> tuple[str, Fraction | None]:
-    """The foot that is free at the end of what was filled; "" where the checks find anything wrong in it, and where,
-    None where that is not to be said."""
+) -> tuple[str, list[Fraction]]:
+    """The foot that is free at the end of what was filled; "" where the checks find anything wrong in it, and at
+    which counts, where that is to be said."""
     piece: Piece = piece_from(made[0], shelf)
     if piece.problems:
-        return "", None
+        return "", []
     whole = unfold(piece)
     if whole.counts != wish.counts or (wish.ends and whole.free != wish.ends):
-        return "", None
-    wrong = next((f for f in check(piece) if f.level != "ok" and f.code not in _WHOLE), None)
-    if wrong is not None:
-        begins = next((p.offset for p in whole.passes if p.part.name == wrong.part), None)
-        return "", None if begins is None or wrong.place is None else begins + wrong.place
+        return "", []
+    wrong = [f for f in check(piece) if f.level != "ok" and f.code not in _WHOLE]
+    if wrong:
+        begins = {p.part.name: p.offset for p in whole.passes}
+        return "", [begins[f.part] + f.place for f in wrong if f.part in begins and f.place is not None]
     turned = sum((p.turn for p in whole.passes), Fraction(0))
-    return ("" if wish.front and turned.denominator != 1 else whole.free), None
+    return ("" if wish.front and turned.denominator != 1 else whole.free), []
 
 
 _WHOLE = frozenset({"combo_off_phrase", "off_phrase", "length", "walls", "style_close"})
