@@ -345,6 +345,19 @@ class RunTest(DrillCase):
         self.danced(0, 0)
         self.assertEqual(self.book.log, ())
 
+    def test_a_device_pulled_out_goes_on_by_the_clock(self) -> None:
+        """Said where she looks; the answers so far are kept, and it is danced on."""
+        self.key(Qt.Key.Key_F8, SHIFT)
+        self.danced(0, 0)
+        self.press(Qt.Key.Key_1)
+        self.danced(0, 1)
+        self.running.player._output.stop()
+        self.assertTrue(wait(20_000, lambda: "has gone away" in self.away.said))
+        self.danced(1, 0)
+        self.press(Qt.Key.Key_2)
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(200, "clean"), (240, "slip")])
+
     def test_after_twenty_minutes_a_rest_is_due_and_a_pause_is_one(self) -> None:
         self.click(self.page.run_button)
         self.danced(0, 0)

@@ -352,8 +352,10 @@ class MainWindow(QMainWindow):
         return self.write_page if index == 0 else self.rooms.page(index)
 
     def say(self, sentence: str) -> None:
-        """Say something in the banner for a while."""
+        """Say something for a while: in the banner, and in the stand-back view where that is looked at."""
         self.banner.say(sentence)
+        if self._whole.currentIndex() == 1:
+            self.stand_back.say(sentence)
 
     def show_page(self, index: int) -> None:
         """Turn to a page."""

@@ -5,7 +5,7 @@ from fractions import Fraction
 
 from msgspec import Struct
 from msgspec.structs import replace
-from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QFont, QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -20,6 +20,9 @@ from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
 PICTURE = 0.36
 """The share of the width that the picture of a clip takes, where there is one."""
+
+SAID_MS = 15_000
+"""A sentence stands so long, until one from across the room has seen it."""
 
 NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 """Font sizes of the word now and the next, letters of 9 % and 6 % at least, and the strip: shares of the height."""
@@ -94,10 +97,21 @@ class StandBack(QWidget):
         self._picture: Callable[[QPainter, QRectF], None] | None = None
         self.run: RunShown | None = None
         self.clock: ClockShown | None = None
+        self.said = ""
+        self._saying = QTimer(self)
+        self._saying.setSingleShot(True)
+        self._saying.setInterval(SAID_MS)
+        self._saying.timeout.connect(lambda: self.say(""))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Stand-back view")
         for signal in (desk.shown, desk.danced):
             signal.connect(self.update)
+
+    def say(self, sentence: str) -> None:
+        """Show a sentence for a while, where the keys are told; "" for none."""
+        self.said = sentence
+        self._saying.start()
+        self.update()
 
     def show_playing(self, playing: bool) -> None:
         """Whether something plays."""
@@ -258,10 +272,9 @@ class StandBack(QWidget):
         painter.drawText(QRectF(side, height * 0.715, room, height * 0.08), wrapped, clock.following)
         painter.setFont(self._sized(height * 0.036, QFont.Weight.Normal))
         painter.drawText(QRectF(side, height * 0.79, room, height * 0.12), wrapped, clock.next_say)
-        painter.setFont(self._sized(height * 0.027, QFont.Weight.Normal))
         verb = "stop the clock" if clock.goes else "go on"
-        text = f"→  next item      ←  the one before      Space  {verb}      Esc  end the class"
-        painter.drawText(QRectF(side, height * 0.925, room, height * 0.05), text)
+        keys = f"→  next item      ←  the one before      Space  {verb}      Esc  end the class"
+        self._foot(painter, side, height, keys)
 
     def _heads(self, painter: QPainter, side: float, height: int) -> None:
         theme, desk = self._theme, self._desk
@@ -332,8 +345,6 @@ class StandBack(QWidget):
         painter.restore()
 
     def _keys(self, painter: QPainter, side: float, height: int) -> None:
-        painter.setFont(self._sized(height * 0.027, QFont.Weight.Normal))
-        painter.setPen(self._theme.colour("quiet"))
         verb = "stop" if self._playing else "dance"
         text = f"Space  {verb}      ←  slower      →  faster      Esc  back to the desk"
         if self.run is not None:
@@ -342,7 +353,25 @@ class StandBack(QWidget):
                 f"1  clean      2  a slip      3  lost      4  slower, and back      Space  {verb}      "
                 "← →  stage      Esc  end"
             )
-        painter.drawText(QRectF(side, height * 0.925, self.width() - 2 * side, height * 0.05), text)
+        self._foot(painter, side, height, text)
+
+    def _foot(self, painter: QPainter, side: float, height: int, keys: str) -> None:
+        """At the foot: what is said for a while, as large as it fits, else the keys."""
+        room = QRectF(side, height * 0.925, self.width() - 2 * side, height * 0.05)
+        if not self.said:
+            painter.setFont(self._sized(height * 0.027, QFont.Weight.Normal))
+            painter.setPen(self._theme.colour("quiet"))
+            painter.drawText(room, keys)
+            return
+        px = height * 0.036
+        while True:
+            font = self._sized(px, QFont.Weight.DemiBold)
+            if QFontMetricsF(font).horizontalAdvance(self.said) <= room.width() or px < 14:
+                break
+            px *= 0.94
+        painter.setFont(font)
+        painter.setPen(self._theme.colour("ink"))
+        painter.drawText(room, QFontMetricsF(font).elidedText(self.said, Qt.TextElideMode.ElideRight, room.width()))
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride:
