@@ -179,6 +179,7 @@ class FillTest(unittest.TestCase):
         (Wish(3, steps=("waltz clog", "single time step")), "cannot be filled|no step for"),
         (Wish(4, ends="left", steps=("shuffle ball change",)), "with the left foot free at the end"),
         (Wish(7, front=True, steps=("shuffle ball change",)), "7 counts facing the front at the end of shuffle"),
+        (Wish(7, ends="left", front=True, steps=("shuffle ball change",)), "left foot free and facing the front at"),
     )  # fmt: skip
     def test_what_cannot_be_names_the_constraints(self, wish: Wish, said: str) -> None:
         try:

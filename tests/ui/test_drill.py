@@ -357,6 +357,8 @@ class RunTest(DrillCase):
         self.press(Qt.Key.Key_2)
         self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
         self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(200, "clean"), (240, "slip")])
+        self.press(Qt.Key.Key_Escape)
+        self.assertEqual((self.away.said, self.away._saying.isActive()), ("", False))
 
     def test_after_twenty_minutes_a_rest_is_due_and_a_pause_is_one(self) -> None:
         self.click(self.page.run_button)

@@ -458,6 +458,7 @@ class MainWindow(QMainWindow):
         if away:
             self.stand_back.setFocus()
         else:
+            self.stand_back.say("")
             self.show_page(self.pages.currentIndex())
 
     def _opened(self, session: Session) -> None:

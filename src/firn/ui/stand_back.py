@@ -110,7 +110,10 @@ class StandBack(QWidget):
     def say(self, sentence: str) -> None:
         """Show a sentence for a while, where the keys are told; "" for none."""
         self.said = sentence
-        self._saying.start()
+        if sentence:
+            self._saying.start()
+        else:
+            self._saying.stop()
         self.update()
 
     def show_playing(self, playing: bool) -> None:

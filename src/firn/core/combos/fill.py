@@ -50,8 +50,9 @@ class Wish(Struct, frozen=True):
     def said(self) -> str:
         """The constraints in words."""
         said = [f"{self.counts} counts"]
-        said += [f"with the {self.ends} foot free at the end"] if self.ends else []
-        said += ["facing the front at the end"] if self.front else []
+        ends = [f"with the {self.ends} foot free"] if self.ends else []
+        ends += ["facing the front"] if self.front else []
+        said += [f"{' and '.join(ends)} at the end"] if ends else []
         said += [f"of level {self.level} at most"] if self.level else []
         said += [f"of {', '.join(self.steps)} alone"] if self.steps else []
         return " ".join(said)

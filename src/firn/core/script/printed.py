@@ -17,21 +17,21 @@ _OTHER = frozenset({"other", "opposite", "standing"})
 _TOUCHES = frozenset({"touch", "tap", "point", "dig", "touches", "taps", "toque", "touching", "tapping", "pointing"})
 """What touches beside a foot closes nothing."""
 
-SHORT_FOR = {
+_IN_FULL = {
     "shuf": "shuffle", "shuff": "shuffle", "sh": "shuffle", "flp": "flap", "br": "brush", "hl": "heel", "st": "step",
     "ch": "change", "chg": "change", "rk": "rock", "trip": "triple", "trpl": "triple", "dbl": "double",
     "sgl": "single", "bk": "back", "fwd": "forward", "stp": "step", "tch": "touch", "kk": "kick", "cr": "cramp",
 }  # fmt: skip
 """Words of names for short."""
 
-_CUT = frozenset(SHORT_FOR)
+_CUT = frozenset(_IN_FULL)
 MOST_NAME = 4
 """Words of a name."""
 
 _ROW = frozenset({"seguidos", "seguidas", "seguido", "seguida"})
 """Said of so many: tres golpes seguidos, three stamps in a row."""
 
-_SHORT = {"pd": "D", "pi": "I"}
+_FEET = {"pd": "D", "pi": "I"}
 """Pie derecho and pie izquierdo, in capitals."""
 
 MOST_SHORT = 4
@@ -70,7 +70,7 @@ def _in_full(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
             # Over full stops it is one word, or they would part it.
             made.append(replace(words[0], text=_full(words[:size]), end=nodes[ends[size - 1] - 1].end))
         else:
-            made += [replace(word, text=SHORT_FOR.get(word.text.casefold(), word.text)) for word in words[:size]]
+            made += [replace(word, text=_IN_FULL.get(word.text.casefold(), word.text)) for word in words[:size]]
         at = ends[size - 1]
     return made
 
@@ -90,11 +90,11 @@ def _words_from(nodes: Sequence[Node], at: int) -> tuple[list[Bit], list[int]]:
 
 
 def _is_cut(words: Sequence[Bit]) -> bool:
-    return any(word.text.casefold() in SHORT_FOR for word in words)
+    return any(is_name(word, _CUT) for word in words)
 
 
 def _full(words: Sequence[Bit]) -> str:
-    return " ".join(SHORT_FOR.get(word.text.casefold(), word.text) for word in words)
+    return " ".join(_IN_FULL.get(word.text.casefold(), word.text) for word in words)
 
 
 def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -114,8 +114,8 @@ def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         if is_pause(node) and _cuts_short(before, node, following):
             continue
-        if is_word(node) and node.text.isupper() and node.text.casefold() in _SHORT:
-            node = replace(node, text=_SHORT[node.text.casefold()])
+        if is_word(node) and node.text.isupper() and node.text.casefold() in _FEET:
+            node = replace(node, text=_FEET[node.text.casefold()])
         if is_name(node, frozenset({"ft"})) and is_name(before, _SIDES):
             continue
         made.append(node)
