@@ -30,12 +30,17 @@ class ClipCase(WindowCase):
 
     def look(self) -> int:
         """The number of the picture that is on show, once the last that was wanted is."""
-        wait(80)
+        self.settle()
+        self.assertTrue(wait(10_000, self._answered))
         self.settle()
         image = self.view.picture.image
         assert image is not None
         pixels = np.frombuffer(image.constBits(), np.uint8).reshape(image.height(), image.bytesPerLine())
         return films.number_of(pixels[:, : 3 * image.width()].reshape(image.height(), image.width(), 3))
+
+    def _answered(self) -> bool:
+        frames = self.window.clips._frames
+        return frames is not None and frames.told == frames.wanted
 
     def press(self, key: Key, many: int = 1, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
         for _ in range(many):

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 class Frames(QObject):
     """Decodes pictures on a thread of its own. `shown`: (image, its time in seconds, the number of what was wanted);
-    `failed`: why there is none."""
+    `failed`: why there is none. `wanted` counts what was wanted; `told` is the last of it that was answered."""
 
     shown = Signal(object, float, int)
     failed = Signal(str)
@@ -24,7 +24,7 @@ class Frames(QObject):
         super().__init__(parent)
         self._pictures = pictures
         self._want: tuple[float, int, int] | None = None
-        self.wanted = 0
+        self.wanted = self.told = 0
         self._over = False
         self._change = threading.Condition()
         self._thread = threading.Thread(target=self._run, daemon=True)
@@ -63,6 +63,7 @@ class Frames(QObject):
                 self._tell(self.failed, str(fault))
             else:
                 self._tell(self.shown, _image(picture), picture.time_s, number)
+            self.told = number
 
     def _tell(self, signal: object, *said: object) -> None:
         try:
