@@ -1,11 +1,12 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, two, says, feet, order, own, tapping, beats, clips,
+actions, beside, building, spoken, which, two, says, feet, order, own, along, tapping, beats, clips,
 sharing, sung, words, keystrokes)."""
 
 import sys
 
 from benchmarks import (
     actions,
+    along,
     beats,
     beside,
     building,
@@ -50,6 +51,7 @@ ALL = {
     "sure": sure.sure,
     "feet": feet.feet,
     "own": own.own,
+    "along": along.along,
     "order": order.order,
     "tapping": tapping.tapping,
     "beats": beats.beats,

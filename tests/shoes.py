@@ -256,7 +256,7 @@ def talk(seconds: float, rng: np.random.Generator) -> np.ndarray:
     while at < many:
         said, rate = soundfile.read(voices()[int(rng.integers(len(voices())))])
         said = resample_poly(said, RATE, rate)[: many - at]
-        if np.abs(said).max() > 0:
+        if np.abs(said).max(initial=0) > 0:
             out[at : at + len(said)] += said / np.abs(said).max() * rng.uniform(0.5, 1)
         at += len(said) + round(rng.exponential(0.3) * RATE)
     out = in_room(out, int(rng.integers(20)), 0.3)
