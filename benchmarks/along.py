@@ -28,7 +28,7 @@ from firn.core.sound.model import render
 from firn.core.sound.voices import RATE as MADE_HZ
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
-from firn.session.along import Due, heard_how
+from firn.session.along import Due, due_in, heard_how
 
 MANY, SEED = 60, 97_000
 RATE = shoes.RATE
@@ -81,7 +81,7 @@ def _beats(rng: np.random.Generator, seconds: float) -> np.ndarray:
     """Firn's own beats and counts of a rest and a count-in, peak 1."""
     counting = Counting()
     mixing = Mixing(tempo=float(rng.uniform(80, 140)), count_in=CountIn(), steps=False, led_in=True, rest=4)
-    made = render(Section((), counting, Fraction(1), Fraction(5), mixing)).audio.mean(axis=1)
+    made = render(Section((), counting, Fraction(0), Fraction(4), mixing)).audio.mean(axis=1)
     one = resample_poly(made, RATE, MADE_HZ)
     one = np.tile(one, int(seconds * RATE / len(one)) + 1)[: round(seconds * RATE)]
     return np.asarray(one / np.abs(one).max())
@@ -137,11 +137,11 @@ def _fidgeting(rng: np.random.Generator) -> np.ndarray:
     for time, _ in placed[9::10]:
         step = time + rng.uniform(0.9, 1.6)
         for _ in range(int(rng.integers(1, 4))):
-            sound = shoes.strike(str(rng.choice(["flat", "heel", "slide"])), shoes.shoe(rng), shoes.floor(rng), rng)[0]
+            sound = shoes.strike(str(rng.choice(["flat", "heel", "slide"])), shoes.shoe(rng), shoes.floor(rng), rng)[
+                0
+            ]
             first = round(step * RATE)
-            audio[first : first + len(sound)] += (
-                0.4 * 10 ** (-rng.uniform(5, 20) / 20) * sound[: len(audio) - first]
-            )
+            audio[first : first + len(sound)] += 0.4 * 10 ** (-rng.uniform(5, 20) / 20) * sound[: len(audio) - first]
             step += rng.uniform(0.2, 0.6)
         claps, step = (0, 1, 3)[int(rng.integers(3))], time + 3.2
         for _ in range(claps):
@@ -182,7 +182,7 @@ def _time(
 ) -> tuple[np.ndarray, Due]:
     """One time through a part, its count-in first, as it is recorded, and when things are due by Firn's clock: with
     one sound late or left out, half of all left out, or another part. Firn's counts and beats come back from a
-    loudspeaker, 14 to 26 dB under the feet, or not at all."""
+    loudspeaker, 3 dB over the feet to 20 under, or not at all."""
     danced = other if fault == "other" else part
     pattern = dancers.pattern_of(danced)
     kinds = {s.position: STRIKES[class_of(s.kind)] for s in reversed(danced.sounds) if s.heard}
@@ -203,16 +203,16 @@ def _time(
     placed.sort()
     seconds = begins + float(danced.counts) * beat + 1.2
     audio, _ = shoes.laid(placed, shoes.shoe(rng), shoes.floor(rng), rng, soft_db=8, seconds=seconds)
+    mixing = Mixing(tempo=tempo, count_in=CountIn(), steps=False, counts=False, led_in=True)
+    section = Section((), Counting(), Fraction(0), Fraction(danced.counts), mixing)
+    due = due_in(section, 0.3)
+    due = due._replace(played=resample_poly(due.played, RATE, MADE_HZ))
     if not headphones:
-        mixing = Mixing(tempo=tempo, count_in=CountIn(), steps=False, counts=False, led_in=True)
-        section = Section((), Counting(), Fraction(1), Fraction(1) + danced.counts, mixing)
-        made = resample_poly(render(section).audio.mean(axis=1), RATE, MADE_HZ)
-        played = 0.4 * 10 ** (-rng.uniform(14, 26) / 20) * made / np.abs(made).max()
-        first = round((0.3 + late) * RATE)
+        played = 0.4 * 10 ** (-rng.uniform(-3, 20) / 20) * due.played / np.abs(due.played).max()
+        first = round(late * RATE)
         piece = played[: len(audio) - first]
         audio[first : first + len(piece)] += piece
     audio = shoes.hiss(shoes.in_room(audio, int(rng.integers(20)), 0.3), rng)
-    due = Due(begins, [0.3 + n * beat for n in range(LED)], [begins + n * beat for n in range(int(danced.counts))])
     return np.asarray(np.clip(audio, -1, 1)), due
 
 
@@ -243,8 +243,12 @@ def along() -> None:
             for seed in range(MANY):
                 rng = np.random.default_rng([SEED, 80 + number, seed])
                 part, tempo = known[int(rng.integers(len(known)))]
-                others = [one for one, _ in known if dancers.pattern_of(one).places != dancers.pattern_of(part).places]
-                audio, due = _time(part, others[int(rng.integers(len(others)))], tempo, fault, rng, headphones=headphones)
+                others = [
+                    one for one, _ in known if dancers.pattern_of(one).places != dancers.pattern_of(part).places
+                ]
+                audio, due = _time(
+                    part, others[int(rng.integers(len(others)))], tempo, fault, rng, headphones=headphones
+                )
                 said[heard_how(part, tempo, audio, RATE, due).how or "not sure"] += 1
             wrong = sum(n for how, n in said.items() if how != "not sure" and how not in wanted[fault])
             where = "over headphones" if headphones else "from a loudspeaker"

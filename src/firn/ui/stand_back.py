@@ -76,7 +76,7 @@ ITEM_KEYS: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_PageDown: 1, Qt.Key
 
 class StandBack(QWidget):
     """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
-    a time went, `stage` with a step, and `slower`; while a class is on `item` with a step. `wanted`: it is to be
+    a time went, `stage` with a step, `slower`, and `listen`; while a class is on `item` with a step. `wanted`: it is to be
     shown."""
 
     left = Signal()
@@ -85,6 +85,7 @@ class StandBack(QWidget):
     answered = Signal(str)
     stage = Signal(int)
     slower = Signal()
+    listen = Signal()
     item = Signal(int)
     wanted = Signal()
 
@@ -354,7 +355,7 @@ class StandBack(QWidget):
             verb = "pause" if self._playing else "go on"
             text = (
                 f"1  clean      2  a slip      3  lost      4  slower, and back      Space  {verb}      "
-                "← →  stage      Esc  end"
+                "← →  stage      M  listen along      Esc  end"
             )
         self._foot(painter, side, height, text)
 
@@ -392,6 +393,8 @@ class StandBack(QWidget):
             self.answered.emit(ANSWERS[key])
         elif self.run is not None and key == Qt.Key.Key_4:
             self.slower.emit()
+        elif self.run is not None and key == Qt.Key.Key_M:
+            self.listen.emit()
         elif self.run is not None and key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self.stage.emit(1 if key == Qt.Key.Key_Right else -1)
         elif key in (Qt.Key.Key_Left, Qt.Key.Key_Minus):

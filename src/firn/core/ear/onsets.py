@@ -136,13 +136,13 @@ def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
     least = max(10 ** (SILENCE_DB / 20), min(LEAST_STEPS * _least_step(sound), ATTACK * loudest))
     if len(sound) < rate // 50 or loudest < least:
         return NONE
-    envelope = _envelope(sound, rate)
+    loud = envelope(sound, rate)
     times: list[float] = []
     levels: list[float] = []
     sure: list[float] = []
     logits = activation(sound, rate)
     for near in _peaks(logits):
-        placed = _attack(envelope, rate, float(near), least)
+        placed = _attack(loud, rate, float(near), least)
         if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
             times.append(placed[0])
             levels.append(placed[1])
@@ -164,8 +164,8 @@ def _peaks(logits: npt.NDArray[np.float32]) -> FloatArray:
     return np.asarray((peaks + np.clip(away, -0.5, 0.5) * (peaks == inner)) * HOP_S, dtype=np.float64)
 
 
-def _envelope(sound: npt.NDArray[np.float32], rate: int) -> FloatArray:
-    """The waveform without its low end, rectified."""
+def envelope(sound: npt.ArrayLike, rate: int) -> FloatArray:
+    """A waveform, shape (n,), without its low end, rectified."""
     from scipy.signal import butter, sosfilt
 
     sos = butter(2, LOW_END_HZ, "high", fs=rate, output="sos")

@@ -43,7 +43,8 @@ class Word(NamedTuple):
     like: float
 
 
-def _resampled(sound: FloatArray, rate: int, wanted: int) -> FloatArray:
+def resampled(sound: FloatArray, rate: int, wanted: int) -> FloatArray:
+    """A sound, shape (n,), at another sample rate."""
     from scipy.signal import resample_poly
 
     if rate == wanted:
@@ -58,8 +59,8 @@ def words_in(
     """Firn's own words in a recording, or those of these texts, ascending; one where two are alike."""
     from scipy.fft import irfft, next_fast_len, rfft
 
-    coarse = _resampled(sound, rate, _COARSE_HZ)
-    words = {text: _resampled(_template(text), RATE, _COARSE_HZ) for text in texts or kept_words()}
+    coarse = resampled(sound, rate, _COARSE_HZ)
+    words = {text: resampled(_template(text), RATE, _COARSE_HZ) for text in texts or kept_words()}
     longest = max(len(w) for w in words.values())
     if len(coarse) < longest:
         return []
@@ -143,7 +144,7 @@ def _without_own(left: FloatArray, rate: int, *, task: Task) -> Onsets | None:
             continue
         played = np.zeros(len(left))
         for word in words:
-            _lay(played, left, _resampled(_template(word.text), RATE, rate), round(word.at_s * rate), rate)
+            _lay(played, left, resampled(_template(word.text), RATE, rate), round(word.at_s * rate), rate)
         heard = _as_heard(played, left, rate)
         left = left - heard
         taken.append((heard, under_db))

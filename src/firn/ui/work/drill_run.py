@@ -31,10 +31,12 @@ WATER = "Twenty minutes danced: Space, a rest, and water."
 
 
 class DrillRun(QObject):
-    """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows. A rest is due after
-    some time, and a pause is one."""
+    """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows, None once it has ended. A rest
+    is due after some time, and a pause is one. `begun_one`: a time has begun, with its number among all that were
+    danced, itself, and its section."""
 
     told = Signal(object)
+    begun_one = Signal(int, object, object)
 
     def __init__(self, context: Context, dancing: Dancing) -> None:
         super().__init__(context.window)
@@ -43,7 +45,12 @@ class DrillRun(QObject):
         self._at: At | None = None
         # The time before this one, until this one's first count.
         self._before: At | None = None
+        self._previous: At | None = None
         self._how: How = ""
+        # The number of this time among all that were danced, and whether the ear has answered for it.
+        self._turn, self._by_ear, self._waived = 0, False, False
+        # What is said of a microphone that listens along.
+        self.listening = ""
         self._slower = False
         self._position: Fraction | None = None
         # From when a time is wanted until it begins, what is heard is still what was before.
@@ -67,6 +74,16 @@ class DrillRun(QObject):
     def moved_to(self) -> Fraction | None:
         """How far this time is danced, as a position; None before it is heard."""
         return self._position
+
+    @property
+    def plan(self) -> DrillPlan | None:
+        """What is danced."""
+        return self._plan
+
+    @property
+    def stands_still(self) -> bool:
+        """Whether it waits in the midst of a drill, to be gone on with."""
+        return self._plan is not None and not self._playing and not self._over and not self._waits
 
     @property
     def tally(self) -> dict[How, int]:
@@ -123,11 +140,15 @@ class DrillRun(QObject):
         if self._plan is None or not isinstance(key, At):
             return
         if self._position is not None and not self._waits:
-            self._before = None if self._how else self._at
+            self._before = None if self._how or self._waived else self._at
             self._keep()
-        self._waits = False
-        self._danced_s += float(self._section(key, key).length_s)
-        self._at, self._how, self._position = key, "", None
+        self._waits = self._waived = False
+        self._previous = self._at
+        section = self._section(key, key)
+        self._danced_s += float(section.length_s)
+        self._at, self._how, self._by_ear, self._position = key, "", False, None
+        self._turn += 1
+        self.begun_one.emit(self._turn, key, section)
         self._tell()
 
     def _moved(self, position: Fraction, swapped: bool) -> None:
@@ -188,6 +209,23 @@ class DrillRun(QObject):
             return
         self._tell()
 
+    def heard(self, turn: int, how: How) -> bool:
+        """Say how a time went that was listened to, by its number; whether that may still be said, and nobody has."""
+        late = turn == self._turn - 1 and self._before is not None
+        if not (late or (turn == self._turn and self._before is None and not self._how)):
+            return False
+        self._by_ear = True
+        self.answer(how)
+        return True
+
+    def again(self, turn: int) -> None:
+        """A time once more, by its number: this one, or the one before; nothing is noted of it."""
+        at = self._at if turn == self._turn else self._previous
+        if self._plan is not None and at is not None:
+            # Nobody wants to know how it went: it is danced once more.
+            self._how, self._waived = "", True
+            self._go(at)
+
     def to_stage(self, way: int) -> None:
         """On to the next stage, or back to the one before."""
         if self._plan is None or self._at is None:
@@ -204,6 +242,10 @@ class DrillRun(QObject):
             self._slower = not self._slower
             self._keep()
             self._go(self._at)
+
+    def show(self) -> None:
+        """Show how it stands, where something beside it has changed."""
+        self._tell()
 
     # What is kept, and shown
 
@@ -230,12 +272,13 @@ class DrillRun(QObject):
         rung = one.times[at.number]
         told = ", ".join(f"{many} {how}" for how, many in self._tally.items())
         state = SAID[self._how] if self._how else "" if self._playing else "All danced." if self._over else "Paused."
+        state = f"heard {state}" if self._how and self._by_ear else state
         self.told.emit(
             RunShown(
                 title=one.title,
                 now=now_said(one, rung, slower=self._slower),
                 left="" if self._over else left_said(made, at.stage, at.number, self._count_in),
-                state="    ".join(filter(None, (state, told))),
+                state="    ".join(filter(None, (self.listening, state, told))),
                 stretch=one.stretch,
                 note=self._note_of(at),
                 following=made.stages[n.stage].title if (n := first_from(made.times, at.stage + 1)) else "",

@@ -21,6 +21,7 @@ from firn.ui.stand_back import StandBack
 from firn.ui.widgets.labels import shown
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.dancing import Dancing
+from firn.ui.work.drill_ear import DrillEar
 from firn.ui.work.drill_run import DrillRun
 
 MOST_LIKE = 20
@@ -33,6 +34,7 @@ class Drills:
     def __init__(self, context: Context, page: DrillPage, dancing: Dancing, stand_back: StandBack) -> None:
         self._context, self.page, self._stand_back = context, page, stand_back
         self.run = DrillRun(context, dancing)
+        self.ear = DrillEar(context, dancing, self.run)
         self.menu: QMenu | None = None
         page.changed.connect(lambda drill, label: context.do(ChangeDrill(drill, label)))
         page.begun.connect(self.begin)
@@ -43,6 +45,7 @@ class Drills:
         stand_back.answered.connect(self.run.answer)
         stand_back.stage.connect(self.run.to_stage)
         stand_back.slower.connect(self.run.slower)
+        stand_back.listen.connect(self.ear.toggle)
 
     def handlers(self) -> Handlers:
         return {
