@@ -43,6 +43,9 @@ SOONEST_S, LATEST_S = -0.05, 0.3
 FOUND = 8.0
 """By how many times the spread of what is found by chance a count-in must be found."""
 
+LEAST_ALIKE = 0.1
+"""How alike it is at the least: correlation of 1 is the same."""
+
 NULL_S = 1.2
 """What is found by chance is told from lags up to so much beside."""
 
@@ -180,12 +183,14 @@ def _own(samples: FloatArray, rate: int, due: Due, beat_s: float) -> _Own | None
     heard = np.pad(resampled(samples, rate, COARSE_HZ)[: until + round(LATEST_S * COARSE_HZ)], (spare, spare))
     if not led.any():
         return None
-    found = np.abs(correlate(heard, led, "valid", "fft"))
+    energy = np.concatenate([[0.0], np.cumsum(heard**2)])
+    around = np.sqrt(np.maximum(energy[len(led) :] - energy[: -len(led)], 1e-12))
+    found = np.abs(correlate(heard, led, "valid", "fft")) / (around * float(np.linalg.norm(led)))
     lags = np.arange(len(found)) - spare
     wanted = (lags >= SOONEST_S * COARSE_HZ) & (lags <= LATEST_S * COARSE_HZ)
     by_chance = float(np.median(found[~wanted])) / 0.6745
     at = int(np.argmax(np.where(wanted, found, 0)))
-    if found[at] < FOUND * max(by_chance, 1e-12):
+    if found[at] < max(LEAST_ALIKE, FOUND * by_chance):
         return None
     late_s = float(lags[at]) / COARSE_HZ
     mine, back = envelope(due.played, rate), envelope(samples, rate)
