@@ -157,7 +157,7 @@ def key_rows() -> list[tuple[str, str]]:
         ("1 … 9", "Answer a question on Listen"),
         (
             "1, 2, 3",
-            "While a drill is danced: clean, a slip, lost; 4 slower and back; ← → its stages",
+            "While a drill is danced: clean, a slip, lost; 4 slower and back; ← → its stages; M listens along",
         ),
         ("Alt+← →, Delete, Enter", "On a drill's stage: move it, leave it out, dance from it"),
         (
