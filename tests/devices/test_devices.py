@@ -145,6 +145,21 @@ ROUND = """
         time.sleep(0.3)
         found = clapped(recorder.stop(), clicks)
         print(recorder.duplex.name, found.ms, found.spread_ms, found.claps, sep="|")
+    elif sys.argv[1] == "beside":
+        from firn.devices.microphone import Listener, best_microphone
+        listener = Listener(best_microphone())
+        listener.start()
+        played = np.zeros((3 * RATE, 2), dtype=np.float32)
+        for at in (0.5, 1.0, 1.25, 2.0):
+            played[round(at * RATE) : round(at * RATE) + 240] = 0.5
+        output = DeviceOutput()
+        output.start(Reel(played, None))
+        time.sleep(3.6)
+        heard = np.flatnonzero(np.abs(listener.between(0, listener.now)) > 0.2)
+        begun = heard[np.insert(np.diff(heard) > RATE // 20, 0, True)]
+        print(*(np.diff(begun) / RATE), flush=True)
+        import os
+        os._exit(0)
     elif sys.argv[1] == "pulled":
         recorder = Recorder(DeviceDuplex(), Reel(audio, None))
         recorder.start()
@@ -192,6 +207,14 @@ class LoopTest(FolderCase):
             if int(claps) >= 9:
                 return
         self.fail(f"of ten clicks {claps} came back, the third time too")
+
+    def test_a_microphone_beside_what_plays(self) -> None:
+        """What an output plays a microphone of its own hears, each sound as long after the one before."""
+        out, err = self.start("beside").communicate(timeout=40)
+        gaps = [float(gap) for gap in out.split()]
+        self.assertEqual(len(gaps), 3, err)
+        for gap, meant in zip(gaps, (0.5, 0.25, 0.75), strict=True):
+            self.assertAlmostEqual(gap, meant, delta=0.003)
 
     def test_a_server_that_dies_in_mid_take(self) -> None:
         process = self.start("pulled")

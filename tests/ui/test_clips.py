@@ -122,6 +122,29 @@ class LookTest(ClipCase):
 
 
 class TakeTest(ClipCase):
+    def test_another_pass_slower_and_on_the_other_side_is_held_against_the_part(self) -> None:
+        self.film(sound=False)
+        self.tap_along(STEPS)
+        self.assertFalse(self.taps.buttons["against"].isVisible())
+        QTest.keyClick(self.taps, Key.Key_Return)
+        self.settle()
+        text = self.desk.text
+        # The left hand first, at two thirds of the tempo, the fifth left out.
+        slower = [1.5 * time for time in STEPS if time != STEPS[4]]
+        self.press(Key.Key_T)
+        for n, time in zip((0, 1, 2, 3, 5, 6, 7), slower, strict=True):
+            with mock.patch.object(self.window.clips, "now", return_value=time):
+                QTest.keyClick(self.taps, Key.Key_F if n % 2 == 0 else Key.Key_J)
+        QTest.keyClick(self.taps, Key.Key_Return)
+        self.settle()
+        QTest.keyClick(self.taps, Key.Key_A)
+        self.settle()
+        self.assertIn(
+            "Held against A: once through at 80 a minute, on the other side; left out", self.taps.said.text()
+        )
+        QTest.keyClick(self.taps, Key.Key_Escape)
+        self.assertEqual(self.desk.text, text)
+
     def test_tapped_along_at_half_speed_becomes_a_part_that_the_picture_follows(self) -> None:
         self.film(sound=False)
         self.press(Key.Key_Minus, 2)

@@ -243,6 +243,8 @@ class Tapping:
         elif wish == "passes":
             self._once = not self._once
             self._show()
+        elif wish == "against":
+            self._hold_against(read.tempo)
         elif wish == "beside":
             self._beside = not self._beside
             self._show()
@@ -257,6 +259,19 @@ class Tapping:
             self._words = self.view.words.text().strip()
             self.view.setFocus()
             self._show()
+
+    def _hold_against(self, tempo: float) -> None:
+        """Say how what was tapped differs from the part as it is written."""
+        part, taps = self._context.desk.part, self._taps
+        if part is None:
+            return
+        from firn.session.against import Against, held_against
+
+        def done(found: Against) -> None:
+            if taps is self._taps and self.view.isVisible():
+                self.view.said.setText(found.said)
+
+        self._context.jobs.run("tap", "Holding it against the part", lambda _: held_against(part, taps, tempo), done)
 
     def _show(self) -> None:
         from firn.core.piece.build import part_from
@@ -323,8 +338,9 @@ class Tapping:
         likely = f"   {self._at + 1} of {many}, {shares(self._found)[self._at]:.0%} likely" if many > 1 else ""
         hands = self._along is None and bool(desk.text.strip()) and all(tap.word in HANDS for tap in taps)
         self.view.show_reading(
-            f"Read so{likely}", " ".join(said), self._text, more=many > 1, passes=laid is not None, hands=hands
-        )
+            f"Read so{likely}", " ".join(said), self._text, more=many > 1, passes=laid is not None, hands=hands,
+            part=desk.part is not None and bool(desk.part.sounds),
+        )  # fmt: skip
         # Hands beside steps are seen over them.
         shown = f"{desk.text.rstrip()}\n{self._text}" if self._beside else self._text
         part = part_from(desk.title, shown, settings, shelf)

@@ -75,7 +75,7 @@ class TapView(QWidget):
     """Takes taps and shows how they are read.
 
     `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
-    again, words, steps, passes, beside, before, after, hear), or the click, to tap to; `left`: it is over.
+    again, words, steps, passes, beside, against, before, after, hear), or the click, to tap to; `left`: it is over.
     """
 
     done = Signal()
@@ -103,6 +103,7 @@ class TapView(QWidget):
             ("steps", "In steps  Y"),
             ("passes", "Once alone  P"),
             ("beside", "Beside the steps  B"),
+            ("against", "Held against the part  A"),
             ("half", "Half as many counts  −"),
             ("double", "Twice as many  +"),
             ("one", "1 is a count later  1"),
@@ -152,14 +153,17 @@ class TapView(QWidget):
         self._show("Tap it in", f"{MIDI_HOW if midi else ''}{HOW}", "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
-    def show_reading(self, heading: str, said: str, script: str, *, more: bool, passes: bool, hands: bool) -> None:
+    def show_reading(
+        self, heading: str, said: str, script: str, *, more: bool, passes: bool, hands: bool, part: bool
+    ) -> None:
         """Show how taps are read; `more`: there is another reading; `passes`: they go through it several times;
-        `hands`: they may go beside the steps that there are."""
+        `hands`: they may go beside the steps that there are; `part`: there are steps to be held against."""
         self.reading = True
         self._show(heading, said, script)
         self.buttons["next"].setVisible(more)
         self.buttons["passes"].setVisible(passes)
         self.buttons["beside"].setVisible(hands)
+        self.buttons["against"].setVisible(part)
 
     def _show(self, heading: str, said: str, script: str) -> None:
         self.heading.setText(heading)
@@ -224,10 +228,10 @@ class TapView(QWidget):
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
             Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_B: "beside", Key.Key_Left: "before",
-            Key.Key_Right: "after", Key.Key_H: "hear",
+            Key.Key_Right: "after", Key.Key_H: "hear", Key.Key_A: "against",
         }  # fmt: skip
         wish = wishes.get(key, "")
-        if wish and (wish != "beside" or self.buttons["beside"].isVisible()):
+        if wish and (wish not in ("beside", "against") or self.buttons[wish].isVisible()):
             self.wished.emit(wish)
         elif key == Key.Key_W:
             self.words.setFocus(Qt.FocusReason.OtherFocusReason)

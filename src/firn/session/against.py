@@ -1,0 +1,118 @@
+"""What was tapped, or heard in a clip, held against a part that is written: another pass, slower or on the other side."""
+
+from collections import Counter
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from firn.core.ear.judged import Judged
+from firn.core.ear.match import FASTEST, LEAST, SLOWEST, candidate_of
+from firn.core.ear.onsets import Onsets
+from firn.core.ear.passes import heard_in, passes_in
+from firn.core.ear.verdict import NothingHeard, judge
+from firn.core.piece.piece import Part
+from firn.core.script.combo_item import ordinal
+from firn.core.steps.sides import ACROSS
+from firn.errors import FirnError
+from firn.session.tapping import LIKE, Tap
+
+PACES = (1.0, 2.0, 0.5, 1.5, 2 / 3, 4.0, 0.25)
+"""How many times as fast as it was read a pass may have been: what is half of what, nobody hears."""
+
+OFF = 6
+"""A sound a sixth of a count off its place is somewhere else."""
+
+MOSTLY = 0.7
+"""Where so many feet are the part's, or all the others, it is on that side."""
+
+MOST_SAID = 4
+
+
+class Against(Struct, frozen=True):
+    """Passes of a part, as they were tapped: at how many counts a minute, how many, on the other side or not (None
+    where no feet were said), and each difference: the pass from 1, and what it is in words."""
+
+    name: str
+    tempo: float
+    passes: int
+    swapped: bool | None
+    differences: tuple[tuple[int, str], ...]
+
+    @property
+    def said(self) -> str:
+        """All of it in a sentence."""
+        side = "" if self.swapped is None else ", on the other side" if self.swapped else ", on the same side"
+        times = {1: "once", 2: "twice"}.get(self.passes, f"{self.passes} times")
+        said = f"Held against {self.name}: {times} through at {self.tempo:.0f} a minute{side}"
+        if not self.differences:
+            return f"{said}, nothing different."
+        each = [f"the {ordinal(n)} {what}" if self.passes > 1 else what for n, what in self.differences[:MOST_SAID]]
+        more = len(self.differences) - MOST_SAID
+        return f"{said}; {'; '.join(each)}{f'; and {more} more' if more > 0 else ''}."
+
+
+def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
+    """Taps, ascending, as passes of a part; `tempo`: the counts a minute at which they were read. Raises FirnError
+    where they are none."""
+    times = np.array([tap.at_s for tap in taps], dtype=np.float64)
+    heard = heard_in(times - times[0] + 1)
+    shares = {}
+    for pace in PACES:
+        one = candidate_of(part, tempo * pace)
+        if one is not None:
+            shares[pace] = passes_in(heard, one, SLOWEST, FASTEST).share
+    pace = max(shares, key=lambda p: shares[p], default=1.0)
+    if shares.get(pace, 0.0) < LEAST:
+        raise FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.")
+    onsets = Onsets(times - times[0] + 1, np.zeros(len(times)))
+    count_ms = 60_000 / (tempo * pace)
+    try:
+        verdict = judge(part, tempo * pace, onsets, on_ms=count_ms / OFF, anyway=True)
+    except NothingHeard as fault:
+        raise FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.") from fault
+    found = [(one, _tap_of(one, taps, times)) for one in verdict.judged]
+    swapped = _swapped(part, found)
+    told = [
+        (one.expected_s, one.target.time + 1, what) for one, tap in found for what in _unlike(part, one, tap, swapped)
+    ]
+    for added in verdict.added:
+        before = verdict.judged[max(0, added.after)]
+        count = part.settings.counting.name(part.sounds[before.target.sounds[0]].place)
+        told.append((added.heard_s, before.target.time + 1, f"has one too many after {count}"))
+    differences = tuple((number, what) for _, number, what in sorted(told))
+    return Against(part.name, verdict.tempo, verdict.passes, swapped, differences)
+
+
+def _tap_of(one: Judged, taps: Sequence[Tap], times: "np.ndarray") -> Tap | None:
+    if one.heard_s is None:
+        return None
+    return taps[int(np.argmin(np.abs(times - times[0] + 1 - one.heard_s)))]
+
+
+def _swapped(part: Part, found: Sequence[tuple[Judged, Tap | None]]) -> bool | None:
+    """Whether the feet are mostly the others than written; None where too few were said, or they are mixed."""
+    same: Counter[bool] = Counter()
+    for one, tap in found:
+        foot = part.sounds[one.target.sounds[0]].foot
+        if tap is not None and tap.foot in ACROSS and foot in ACROSS:
+            same[tap.foot == foot] += 1
+    many = same.total()
+    if many < 2 or max(same.values()) < MOSTLY * many:
+        return None
+    return same[False] > same[True]
+
+
+def _unlike(part: Part, one: Judged, tap: Tap | None, swapped: bool | None) -> list[str]:
+    """What of a sound is otherwise than written."""
+    sound = part.sounds[one.target.sounds[0]]
+    count = part.settings.counting.name(sound.place)
+    if tap is None:
+        return [f"left out {count}"]
+    unlike = [f"came {one.heard} on {count}"] if one.heard in ("early", "late") else []
+    foot = ACROSS.get(sound.foot, sound.foot) if swapped else sound.foot
+    if swapped is not None and tap.foot in ACROSS and foot in ACROSS and tap.foot != foot:
+        unlike.append(f"has the {tap.foot} foot on {count}")
+    if tap.word != Tap(0).word and sound.kind not in LIKE.get(tap.word, (tap.word.replace(" ", "_"),)):
+        unlike.append(f"has a {tap.word} on {count}, not a {sound.kind.replace('_', ' ')}")
+    return unlike
