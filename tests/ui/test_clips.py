@@ -19,10 +19,10 @@ STEPS = [2.0, 2.5, 3.0, 3.25, 3.5, 4.0, 4.5, 5.0]
 
 
 class ClipCase(WindowCase):
-    def film(self, *, sound: bool = True) -> None:
+    def film(self, *, sound: bool = True, key_every: int = 30) -> None:
         self.path = self.folder / "open evening.mp4"
         pictures = [films.numbered(n) for n in range(180)]
-        films.write(self.path, films.strikes(STEPS, 6.0) if sound else None, pictures=pictures, key_every=30)
+        films.write(self.path, films.strikes(STEPS, 6.0) if sound else None, pictures=pictures, key_every=key_every)
         self.answers.path = self.path
         self.key(Key.Key_J, CTRL | SHIFT)
         self.view = self.window.write_page.clip
@@ -119,6 +119,29 @@ class LookTest(ClipCase):
         self.press(Key.Key_Space)
         self.assertFalse(self.window._player.playing)
         self.assertLess(self.look(), 12)
+
+
+class FarTest(ClipCase):
+    def test_where_key_frames_lie_far_apart_a_small_copy_stands_in(self) -> None:
+        self.enterContext(mock.patch.dict("os.environ", {"XDG_CACHE_HOME": str(self.folder / "cache")}))
+        self.film(key_every=1_000)
+        self.settle()
+        (copy,) = (self.folder / "cache/firn/clips").iterdir()
+        said: list[str] = []
+        self.window.clips._frames.shown.connect(lambda *_: said.append(self.view.seen.text().split("   ")[0]))
+        self.press(Key.Key_PageDown)
+        self.assertEqual(self.look(), 179)
+        self.press(Key.Key_Left, 3)
+        self.assertEqual(self.look(), 176)
+        self.assertEqual([one.split(" of ")[0] for one in said[-2:]], ["A small picture", "The picture"])
+        self.assertEqual(said[-1].split(" of ")[1], said[-2].split(" of ")[1])
+        # The next time it is there already.
+        self.press(Key.Key_Escape)
+        made = copy.stat().st_mtime_ns
+        self.key(Key.Key_J, CTRL | SHIFT)
+        self.settle()
+        self.press(Key.Key_PageDown)
+        self.assertEqual((self.look(), copy.stat().st_mtime_ns), (179, made))
 
 
 class TakeTest(ClipCase):

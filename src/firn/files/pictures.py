@@ -4,7 +4,7 @@ A picture is known by its own time, never by its number: phones vary how many th
 """
 
 from collections import OrderedDict
-from collections.abc import Generator
+from collections.abc import Generator, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -122,6 +122,13 @@ class MediaPictures:
         while self._next is not None and self._next[0] < picture.time_s - TICK_S:
             self._step()
         return self._made()
+
+    def all(self) -> Iterator[Picture]:
+        """All of them, from the first one on."""
+        self._begin(0.0)
+        while self._now is not None:
+            yield self._made()
+            self._step()
 
     # Decoding
 

@@ -1,6 +1,7 @@
 """A clip beside the workbook: opened, found again when it was moved, heard at any speed, tied to a part's counts."""
 
 import hashlib
+import os
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -10,6 +11,7 @@ from msgspec import Struct
 
 from firn.core.book.clips import Clip
 from firn.core.meter.line import Line
+from firn.core.task import Task
 from firn.errors import FileFormatError, FirnError
 from firn.files.audio import TakeInfo, take_info
 from firn.files.whole import called, checked_to_read
@@ -23,6 +25,9 @@ ENDS = 1 << 18
 
 SEARCHED = 2_000
 """Files of a folder that are looked at for one that was moved."""
+
+MOST_COPIES = 2_000_000_000
+"""Bytes of small copies that are kept."""
 
 LEVEL, MOST_GAIN = 0.5, 8.0
 
@@ -104,6 +109,44 @@ def fingerprint(path: Path) -> tuple[int, str]:
     except OSError as fault:
         raise FirnError(f"{called(path)} cannot be read.") from fault
     return size, hashlib.sha256(str(size).encode() + ends).hexdigest()
+
+
+def copy_place(path: Path) -> Path:
+    """Where a small copy of a clip is kept, by its content: in the user's cache (XDG Base Directory Specification)."""
+    base = Path(os.environ.get("XDG_CACHE_HOME", ""))
+    folder = base if base.is_absolute() else Path.home() / ".cache"
+    return folder / "firn" / "clips" / f"{fingerprint(path)[1][:32]}.mp4"
+
+
+def make_copy(path: Path, task: Task) -> "MediaPictures | None":
+    """The pictures of a clip's small copy, made where there is none yet; None where its key frames lie near. Of all
+    copies the newest stay, `MOST_COPIES` bytes of them."""
+    from firn.files.dense_film import copied, dense_copy, far_apart
+
+    place = copy_place(path)
+    found = copied(place)
+    if found is not None:
+        return found
+    if not far_apart(path):
+        return None
+    try:
+        place.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as fault:
+        raise FirnError(f"No small copy of {called(path)} can be kept.") from fault
+    dense_copy(path, place, task)
+    _tidy(place.parent)
+    return copied(place)
+
+
+def _tidy(folder: Path) -> None:
+    """Leave the newest copies."""
+    with suppress(OSError):
+        copies = sorted(folder.glob("*.mp4"), key=lambda one: one.stat().st_mtime, reverse=True)
+        total = 0
+        for one in copies:
+            total += one.stat().st_size
+            if total > MOST_COPIES:
+                one.unlink()
 
 
 def found_clip(clip: Clip, workbook: Path) -> Path | None:

@@ -14,15 +14,17 @@ if TYPE_CHECKING:
 
 
 class Frames(QObject):
-    """Decodes pictures on a thread of its own. `shown`: (image, its time in seconds, the number of what was wanted);
+    """Decodes pictures on a thread of its own. `shown`: (image, its time in seconds, the number of what was wanted,
+    whether it is the picture itself, or one of a small copy that stands in until that is found);
     `failed`: why there is none. `wanted` counts what was wanted; `told` is the last of it that was answered."""
 
-    shown = Signal(object, float, int)
+    shown = Signal(object, float, int, bool)
     failed = Signal(str)
 
     def __init__(self, pictures: "MediaPictures", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pictures = pictures
+        self._copy: MediaPictures | None = None
         self._want: tuple[float, int, int] | None = None
         self.wanted = self.told = 0
         self._over = False
@@ -38,6 +40,11 @@ class Frames(QObject):
             self._want = (time_s, steps, self.wanted)
             self._change.notify()
 
+    def use(self, copy: "MediaPictures") -> None:
+        """Show pictures of a small copy of the film first, which are found at once."""
+        with self._change:
+            self._copy = copy
+
     def close(self) -> None:
         """Stop, and let go of the film."""
         with self._change:
@@ -46,6 +53,8 @@ class Frames(QObject):
         self._thread.join(2.0)
         if not self._thread.is_alive():
             self._pictures.close()
+            if self._copy is not None:
+                self._copy.close()
 
     def _run(self) -> None:
         while True:
@@ -55,15 +64,24 @@ class Frames(QObject):
                 if self._over or self._want is None:
                     return
                 (time_s, steps, number), self._want = self._want, None
+                copy = self._copy
             try:
-                picture = self._pictures.at(time_s)
-                for _ in range(abs(steps)):
-                    picture = self._pictures.after(picture) if steps > 0 else self._pictures.before(picture)
+                if copy is not None and self._show(copy, time_s, steps, number, itself=False):
+                    # Something else is wanted by now: the picture itself would come too late.
+                    continue
+                self._show(self._pictures, time_s, steps, number, itself=True)
             except FirnError as fault:
                 self._tell(self.failed, str(fault))
-            else:
-                self._tell(self.shown, _image(picture), picture.time_s, number)
             self.told = number
+
+    def _show(self, pictures: "MediaPictures", time_s: float, steps: int, number: int, *, itself: bool) -> bool:
+        """Show the picture that is wanted; whether something else is by now."""
+        picture = pictures.at(time_s)
+        for _ in range(abs(steps)):
+            picture = pictures.after(picture) if steps > 0 else pictures.before(picture)
+        self._tell(self.shown, _image(picture), picture.time_s, number, itself)
+        with self._change:
+            return self._want is not None
 
     def _tell(self, signal: object, *said: object) -> None:
         try:

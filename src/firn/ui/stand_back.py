@@ -76,8 +76,8 @@ ITEM_KEYS: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_PageDown: 1, Qt.Key
 
 class StandBack(QWidget):
     """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
-    a time went, `stage` with a step, `slower`, and `listen`; while a class is on `item` with a step. `wanted`: it is to
-    be shown."""
+    a time went, `stage` with a step, `slower`, and `listen`; while a class is on `item` with a step. `wanted`: it is
+    to be shown."""
 
     left = Signal()
     toggled = Signal()

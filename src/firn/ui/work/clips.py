@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     # Heavy: imported when a clip is first opened.
     from firn.core.meter.line import Line
     from firn.core.sound.voices import FloatArray
+    from firn.files.pictures import MediaPictures
     from firn.session.clips import ClipSound, OpenClip
     from firn.session.tapping import Tap
     from firn.ui.frames import Frames
@@ -130,6 +131,7 @@ class Clips:
             self._frames = Frames(clip.pictures)
             self._frames.shown.connect(self._show_picture)
             self._frames.failed.connect(self._context.say)
+            self._copy_beside(path)
         self._begin_s, self._end_s = (kept.begin_s, min(kept.end_s, clip.seconds)) if kept else (0.0, clip.seconds)
         self._line = line_of(kept) if kept is not None else None
         self._speed = 0
@@ -141,6 +143,25 @@ class Clips:
         self._go(self._begin_s)
         self._shade()
         view.setFocus()
+
+    def _copy_beside(self, path: Path) -> None:
+        """Have a small copy of a film made whose pictures are slow to find; they are shown as they are until then."""
+        frames = self._frames
+
+        def work(task: Task) -> "MediaPictures | None":
+            from firn.session.clips import make_copy
+
+            return make_copy(path, task)
+
+        def done(copy: "MediaPictures | None") -> None:
+            if copy is None:
+                return
+            if frames is None or self._frames is not frames:
+                copy.close()
+                return
+            frames.use(copy)
+
+        self._context.jobs.run("copy", "Making a small copy of the clip, for its pictures", work, done)
 
     def _join(self) -> None:
         if self._connected:
@@ -171,6 +192,7 @@ class Clips:
 
     def _close(self) -> None:
         self.rest()
+        self._context.jobs.cancel("copy")
         if self._frames is not None:
             self._frames.close()
         self.pictured(None)
@@ -220,7 +242,7 @@ class Clips:
         else:
             self._go(self._at_s + by * 0.02)
 
-    def _show_picture(self, image: QImage, time_s: float, number: int) -> None:
+    def _show_picture(self, image: QImage, time_s: float, number: int, itself: bool) -> None:
         if self._clip is None or self._frames is None:
             return
         from firn.ui.pages.write.clip import HOW
@@ -232,7 +254,8 @@ class Clips:
         if self._line is not None:
             # Tied to the counts it is seen where these are read from afar, too.
             self.pictured(self.view.picture.paint_in)
-        self.view.seen.setText(f"The picture of {clock(time_s)}   {HOW}")
+        which = "The picture" if itself else "A small picture"
+        self.view.seen.setText(f"{which} of {clock(time_s)}   {HOW}")
         if not self._running:
             self._tell()
 
