@@ -14,6 +14,8 @@ from benchmarks.report import figure, heading
 from firn.core.quantise.quantise import quantise
 from firn.core.script.settings import Settings
 from firn.core.steps.shelf import shipped
+from firn.files.dense_film import dense_copy
+from firn.files.pictures import MediaPictures
 from firn.session.clips import ClipSound, open_clip
 from firn.session.drafting import heard_in
 from firn.session.tapping import kept_taps, readings, script_of
@@ -56,7 +58,32 @@ def clips() -> None:
         script_of(taps, readings(kept_taps(taps), Settings().meter, None)[0], Settings(), shipped())
         figure("a minute drafted", f"{time.perf_counter() - began:.2f} s, {len(taps)} sounds", "under 4 s")
         clip.pictures.close()
+    _far()
     _hands()
+
+
+def _far() -> None:
+    """Two minutes of a film of busy pictures, 960 by 540, with a key frame each ten seconds."""
+    with tempfile.TemporaryDirectory() as folder:
+        path, out, seconds = Path(folder) / "far.mp4", Path(folder) / "copy.mp4", 120.0
+        rng = np.random.default_rng(2)
+        pictures = [
+            np.kron(rng.integers(0, 255, (90, 160, 3), np.uint8), np.ones((6, 6, 1), np.uint8)) for _ in range(64)
+        ]
+        films.write(
+            path, None, pictures=[pictures[n // 3 % 64] for n in range(int(seconds * RATE))], key_every=10 * RATE
+        )
+        began = time.perf_counter()
+        dense_copy(path, out)
+        figure("a small copy of two minutes, key frames far apart", f"{time.perf_counter() - began:.1f} s")
+        for name, one in (("without it", path), ("with it", out)):
+            places, took = random.Random(3), []
+            with MediaPictures(one) as film:
+                for _ in range(30):
+                    began = time.perf_counter()
+                    film.at(places.uniform(0, seconds))
+                    took.append(1000 * (time.perf_counter() - began))
+            figure(f"  a picture anywhere {name}", f"{np.median(took):.0f} ms, worst {max(took):.0f}", "under 100 ms")
 
 
 def _hands() -> None:

@@ -8,8 +8,8 @@ from unittest import mock
 
 import numpy as np
 
-from firn.core.ear import activation
-from firn.core.ear.activation import HOP_S, features
+from firn.core.ear import activation, weighing
+from firn.core.ear.activation import HOP_S, Heard, features
 
 RATE = 8_000
 THERE = all(importlib.util.find_spec(name) for name in ("jax", "optax"))
@@ -48,10 +48,43 @@ class LearnTest(unittest.TestCase):
         self.assertLess(last, 0.5 * first)
         sound = np.random.default_rng(5).normal(0, 0.1, 3 * RATE).astype(np.float32)
         with mock.patch.object(activation, "_weights", lambda: {k: np.asarray(w) for k, w in weights.items()}):
-            ours = activation.activation(sound, RATE)
+            ours = activation.activation(sound, RATE).logits
         theirs = np.asarray(forward(weights, features(sound, RATE)[None]))[0]
         inner = slice(activation.REACH, -activation.REACH)
         np.testing.assert_allclose(ours[inner], theirs[inner], atol=1e-4)
+
+
+@unittest.skipUnless(THERE, "JAX is not here: the network cannot be taught")
+class WeighTest(unittest.TestCase):
+    def test_it_learns_what_only_the_others_around_tell(self) -> None:
+        """A place is a foot's where the one before it has a mark: nothing of its own says so."""
+        from tools.ear.weigh import Places, learn
+
+        def made(seed: int) -> Places:
+            rng = np.random.default_rng(seed)
+            seen = rng.normal(0, 0.1, (60, 6)).astype(np.float32)
+            seen[:, 0] = rng.choice([-1, 1], 60)
+            wanted = np.append(0, seen[:-1, 0] > 0).astype(np.float32)
+            return Places(np.cumsum(np.full(60, 0.2)), seen, wanted)
+
+        said: list[str] = []
+        weights = learn([made(n) for n in range(600)], [made(n) for n in range(600, 610)], epochs=16, say=said.append)
+        first, last = (float(line.split()[2]) for line in (said[0], said[-1]))
+        self.assertLess(last, 0.3 * first, said)
+        one = made(500)
+        kept = {name: np.asarray(w, dtype=np.float32) for name, w in weights.items()}
+        heard = Heard(np.zeros((1, 2)), np.zeros(1), np.zeros((1, 1)))
+        with (
+            mock.patch.object(weighing, "_weights", lambda: kept),
+            mock.patch.object(weighing, "seen_of", lambda *_: one.seen),
+        ):
+            ours = weighing.weighed(heard, np.arange(60), one.times_s, np.zeros(60))
+        self.assertGreater(np.mean((ours > 0) == one.wanted), 0.95)
+        from tools.ear.weigh import forward
+
+        seen = (one.seen - weights["mu"]) / weights["sd"]
+        theirs = forward(weights, seen[None], one.times_s[None].astype(np.float32), np.ones((1, 60), bool))[0]
+        np.testing.assert_allclose(ours, np.asarray(theirs), atol=1e-3)
 
 
 if __name__ == "__main__":

@@ -6,8 +6,8 @@ from unittest.mock import patch
 import numpy as np
 
 from firn.core.ear import onsets
-from firn.core.ear.activation import HOP_S
-from firn.core.ear.onsets import APART_S, ATTACK, NONE, SURE, Onsets, find_onsets, joined
+from firn.core.ear.activation import HOP_S, Heard
+from firn.core.ear.onsets import APART_S, ATTACK, NONE, LIKELY, Onsets, find_onsets, joined
 from firn.core.task import Task
 from tests.support import cases
 
@@ -15,10 +15,10 @@ RATE = 8_000
 
 
 def hill(length: int, *tops: tuple[float, float]) -> np.ndarray:
-    """An activation with parabolas: where each has its top, in frames, and how high over what is sure."""
+    """An activation with parabolas: where each has its top, in frames, and how high over what is likely."""
     frames = np.arange(length)
-    shapes = [SURE + high - 0.4 * (frames - top) ** 2 for top, high in tops]
-    return np.maximum.reduce([np.full(length, SURE - 20.0), *shapes]).astype(np.float32)
+    shapes = [LIKELY + high - 0.4 * (frames - top) ** 2 for top, high in tops]
+    return np.maximum.reduce([np.full(length, LIKELY - 20.0), *shapes]).astype(np.float32)
 
 
 class PeaksTest(unittest.TestCase):
@@ -31,30 +31,30 @@ class PeaksTest(unittest.TestCase):
         ("just sure", [(40.0, 0.1)], [40.0]),
     )
     def test_between_its_frames(self, _: str, tops: list[tuple[float, float]], frames: list[float]) -> None:
-        found = onsets._peaks(hill(120, *tops)) / HOP_S
+        found = onsets._peaks(hill(120, *tops))[1] / HOP_S
         np.testing.assert_allclose(found, frames, atol=0.02)
 
     def test_of_two_close_together_the_surer(self) -> None:
         close = APART_S / HOP_S * 0.6
-        found = onsets._peaks(hill(120, (40.0, 1.0), (40.0 + close, 3.0))) / HOP_S
+        found = onsets._peaks(hill(120, (40.0, 1.0), (40.0 + close, 3.0)))[1] / HOP_S
         np.testing.assert_allclose(found, [40.0 + close], atol=0.1)
 
     def test_at_just_that_distance_too(self) -> None:
         apart = round(APART_S / HOP_S)
-        logits = np.full(120, SURE - 9, dtype=np.float32)
-        logits[40], logits[40 + apart] = SURE + 1, SURE + 3
-        np.testing.assert_allclose(onsets._peaks(logits) / HOP_S, [40 + apart], atol=1e-6)
-        logits[40 + apart], logits[41 + apart] = SURE - 9, SURE + 3
-        np.testing.assert_allclose(onsets._peaks(logits) / HOP_S, [40, 41 + apart], atol=1e-6)
+        logits = np.full(120, LIKELY - 9, dtype=np.float32)
+        logits[40], logits[40 + apart] = LIKELY + 1, LIKELY + 3
+        np.testing.assert_allclose(onsets._peaks(logits)[1] / HOP_S, [40 + apart], atol=1e-6)
+        logits[40 + apart], logits[41 + apart] = LIKELY - 9, LIKELY + 3
+        np.testing.assert_allclose(onsets._peaks(logits)[1] / HOP_S, [40, 41 + apart], atol=1e-6)
 
     def test_between_frames_next_to_the_edges(self) -> None:
-        np.testing.assert_allclose(onsets._peaks(hill(60, (1.2, 2.0))) / HOP_S, [1.2], atol=0.02)
-        np.testing.assert_allclose(onsets._peaks(hill(60, (57.8, 2.0))) / HOP_S, [57.8], atol=0.02)
+        np.testing.assert_allclose(onsets._peaks(hill(60, (1.2, 2.0)))[1] / HOP_S, [1.2], atol=0.02)
+        np.testing.assert_allclose(onsets._peaks(hill(60, (57.8, 2.0)))[1] / HOP_S, [57.8], atol=0.02)
 
     def test_at_the_very_edges(self) -> None:
-        edge = np.full(60, SURE - 9, dtype=np.float32)
-        edge[0] = edge[-1] = SURE + 1
-        np.testing.assert_allclose(onsets._peaks(edge) / HOP_S, [0, 59], atol=1e-6)
+        edge = np.full(60, LIKELY - 9, dtype=np.float32)
+        edge[0] = edge[-1] = LIKELY + 1
+        np.testing.assert_allclose(onsets._peaks(edge)[1] / HOP_S, [0, 59], atol=1e-6)
 
 
 def struck(at: int, peak: float = 1.0, length: int = RATE, ground: float = 0.0) -> np.ndarray:
@@ -198,9 +198,13 @@ class LevelsTest(unittest.TestCase):
     def found(sound: np.ndarray) -> int:
         """How many onsets there are where the network is sure of one at a tenth of a second, or in the middle."""
         many = max(4, round(len(sound) / RATE / HOP_S))
-        logits = np.full(many, SURE - 9, dtype=np.float32)
-        logits[min(many // 2, round(0.1 / HOP_S))] = SURE + 3
-        with patch.object(onsets, "activation", lambda *_: logits):
+        logits = np.full(many, LIKELY - 9, dtype=np.float32)
+        logits[min(many // 2, round(0.1 / HOP_S))] = LIKELY + 3
+        heard = Heard(np.zeros((many, 2), np.float32), logits, np.zeros((many, 1), np.float32))
+        with (
+            patch.object(onsets, "activation", lambda *_: heard),
+            patch.object(onsets, "weighed", lambda _, frames, *__: np.full(len(frames), 3.0)),
+        ):
             return len(find_onsets(sound.astype(np.float32), RATE))
 
     @staticmethod

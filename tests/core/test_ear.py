@@ -79,7 +79,7 @@ class OnsetsTest(unittest.TestCase):
         seen = features(sound, rate)
         self.assertEqual(seen.shape, (round(1 / HOP_S) + 1, 2 * 21))
         self.assertTrue(np.isfinite(seen).all())
-        self.assertEqual(activation(sound, rate).shape, (len(seen),))
+        self.assertEqual(activation(sound, rate).logits.shape, (len(seen),))
 
     def test_loudness_of_the_whole_changes_nothing(self) -> None:
         audio = dance(part(A), 120, Faults(jitter_ms=0), np.random.default_rng(7)).audio

@@ -1,4 +1,4 @@
-"""Makes the network that hears where sounds begin anew: python -m tools.ear FOLDER [STEP].
+"""Makes the networks that hear where sounds begin anew: python -m tools.ear FOLDER [STEP].
 
 Steps, each under half an hour on two cores and each going on where it was stopped: `sounds` fetches and speaks what
 is learnt from (Debian's fluid-soundfont-gm, asterisk-core-sounds-en-wav and -es-wav, eSpeak NG and flite; the last
@@ -15,6 +15,7 @@ from pathlib import Path
 import numpy as np
 
 from firn.core.ear.activation import WEIGHTS
+from firn.core.ear.weighing import WEIGHTS as WEIGHED
 from tools.ear.voices import speak
 
 PACKAGES = ("fluid-soundfont-gm", "asterisk-core-sounds-en-wav", "asterisk-core-sounds-es-wav")
@@ -22,6 +23,7 @@ SOUNDFONT = "usr/share/sounds/sf2/FluidR3_GM.sf2"
 SHARD, SHARDS, JUDGES = 500, 14, 150
 FIRST_JUDGE = 500_000
 EPOCHS = 12
+FIRST_PLACES, PLACE_SHARDS, WEIGHED_EPOCHS = 600_000, 12, 9
 
 
 def sounds(folder: Path) -> None:
@@ -86,7 +88,40 @@ def keep(folder: Path) -> None:
         np.savez_compressed(WEIGHTS, **{name: kept[name].astype(np.float16) for name in kept.files})
 
 
-STEPS = {"sounds": sounds, "takes": takes, "learn": learn, "keep": keep}
+def places(folder: Path) -> None:
+    from tools.ear.weigh import places as found
+
+    for number in range(PLACE_SHARDS):
+        out = folder / f"places-{number:02}.npz"
+        if out.exists():
+            continue
+        first = FIRST_PLACES + number * SHARD
+        with get_context("spawn").Pool() as pool:
+            one = partial(found, soundfont=folder / SOUNDFONT, voices=voices(folder))
+            made = pool.map(one, range(first, first + SHARD), chunksize=8)
+        aside = folder / f"{out.stem}.part.npz"
+        joined = {name: np.concatenate([getattr(m, name) for m in made]) for name in ("times_s", "seen", "wanted")}
+        np.savez(aside, many=np.array([len(m.times_s) for m in made]), **joined)
+        aside.replace(out)
+        print(f"{out.name} made", flush=True)
+
+
+def weigh(folder: Path) -> None:
+    from tools.ear.weigh import Places
+    from tools.ear.weigh import learn as learnt
+
+    read: list[list[Places]] = []
+    for file in sorted(folder.glob("places-*.npz")):
+        with np.load(file) as kept:
+            ends = np.cumsum(kept["many"])[:-1]
+            columns = [np.split(kept[name], ends) for name in ("times_s", "seen", "wanted")]
+        read.append([Places(*row) for row in zip(*columns, strict=True) if len(row[0])])
+    *learns, judge = read
+    weights = learnt([one for shard in learns for one in shard], judge, epochs=WEIGHED_EPOCHS)
+    np.savez_compressed(WEIGHED, **{name: w.astype(np.float16) for name, w in weights.items()})
+
+
+STEPS = {"sounds": sounds, "takes": takes, "learn": learn, "keep": keep, "places": places, "weigh": weigh}
 
 
 def main() -> int:

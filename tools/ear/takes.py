@@ -45,6 +45,46 @@ def take(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray
     return np.clip(audio, -1, 1).astype(np.float32), times, rate
 
 
+ALIKE_RATES = (16_000, 44_100, 44_100, 48_000)
+
+
+def alike(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray, np.ndarray, int]:
+    """A take of one and the same sound, few or many: hands that clap along, a pen, a pad, a machine; as `take`."""
+    rng = np.random.default_rng(seed)
+    many = round(SECONDS * RATE)
+    if rng.random() < 0.25:
+        # As short as can be: a click, or a pulse.
+        at = np.arange(round(rng.uniform(0.0005, 0.012) * RATE))
+        sound = np.sin(2 * np.pi * np.exp(rng.uniform(np.log(300), np.log(6_000))) * at / RATE + rng.uniform(0, 2))
+        sound = np.hanning(2 * len(at))[len(at) :] * (sound if rng.random() < 0.6 else np.ones(len(at)))
+        sound, begins = sound / np.abs(sound).max(), 0
+    else:
+        sound, begins = strike(rng, soundfont, slides=False)
+    if rng.random() < 0.4:
+        gap = float(np.exp(rng.uniform(np.log(0.12), np.log(1.5))))
+        times = np.arange(rng.uniform(0.1, 1.0), SECONDS - 0.5, gap)
+        times = times + rng.normal(0, rng.choice([0, 0.008]), len(times))
+    else:
+        gaps = np.maximum(0.1, rng.exponential(float(np.exp(rng.uniform(np.log(0.2), np.log(1.5)))), 80))
+        times = rng.uniform(0.1, 1.0) + np.cumsum(gaps)
+    times = times[(times > 0.05) & (times < SECONDS - 0.5)][: int(rng.integers(2, 81))]
+    audio, spread_db = np.zeros(many), rng.choice([0.0, 0.0, 4.0, 12.0])
+    places = np.round(times * RATE).astype(int)
+    for place in places:
+        first = max(0, place - begins)
+        piece = sound[begins - (place - first) :][: many - first]
+        audio[first : first + len(piece)] += piece * LOUDEST * 10 ** (-rng.uniform(0, spread_db) / 20)
+    if rng.random() < 0.5:
+        audio = room(audio, rng)
+    if rng.random() < 0.85:
+        audio += noise(many, rng) * LOUDEST * 10 ** (-rng.uniform(30, 85) / 20)
+    if rng.random() < 0.2:
+        audio = phone(audio, rng)
+    rate = int(rng.choice(ALIKE_RATES))
+    audio = audio if rate == RATE else resample_poly(audio, rate, RATE)
+    return np.clip(audio, -1, 1).astype(np.float32), places / RATE, rate
+
+
 def _times(rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray]:
     """Sorted times of strikes, and which of them is the later foot of a flam."""
     speed = float(np.exp(rng.uniform(0, np.log(16))))

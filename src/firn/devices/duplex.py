@@ -7,7 +7,7 @@ import numpy as np
 
 from firn.core.sound.voices import FloatArray
 from firn.devices.clock import RATE, Clock
-from firn.devices.quiet import hush
+from firn.devices.quiet import backends
 from firn.errors import DeviceError
 
 BUFFER_MS = 50
@@ -34,11 +34,10 @@ class DeviceDuplex:
 
     simulated = False
 
-    def __init__(self, backends: "list[Any] | None" = None) -> None:
+    def __init__(self, through: "list[Any] | None" = None) -> None:
         import miniaudio
 
-        hush()
-        backends = backends or [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
+        through = through or backends()
         try:
             self._device = miniaudio.DuplexStream(
                 playback_format=miniaudio.SampleFormat.FLOAT32,
@@ -47,10 +46,10 @@ class DeviceDuplex:
                 capture_channels=1,
                 sample_rate=RATE,
                 buffersize_msec=BUFFER_MS,
-                backends=backends,
+                backends=through,
                 app_name="Firn",
             )
-            self.name = _device_name(backends)
+            self.name = _device_name(through)
         except miniaudio.MiniaudioError as fault:
             raise DeviceError("No microphone answers.") from fault
 
@@ -75,11 +74,11 @@ class DeviceDuplex:
         self._device.close()
 
 
-def _device_name(backends: "list[Any]") -> str:
+def _device_name(through: "list[Any]") -> str:
     """The names of the pair that would be opened, as one."""
     import miniaudio
 
-    devices = miniaudio.Devices(backends)
+    devices = miniaudio.Devices(through)
     captures, playbacks = devices.get_captures(), devices.get_playbacks()
     names = [d[0]["name"] for d in (captures, playbacks) if d]
     return f"{devices.backend}: {' / '.join(names)}"

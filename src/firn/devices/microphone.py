@@ -10,7 +10,7 @@ import numpy as np
 from firn.core.sound.voices import FloatArray
 from firn.devices import clock
 from firn.devices.clock import RATE
-from firn.devices.quiet import hush
+from firn.devices.quiet import backends
 from firn.errors import DeviceError
 
 BUFFER_MS = 50
@@ -38,15 +38,13 @@ class DeviceMicrophone:
     def __init__(self) -> None:
         import miniaudio
 
-        hush()
-        backends = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
         try:
             self._device = miniaudio.CaptureDevice(
                 input_format=miniaudio.SampleFormat.FLOAT32,
                 nchannels=1,
                 sample_rate=RATE,
                 buffersize_msec=BUFFER_MS,
-                backends=backends,
+                backends=backends(),
                 app_name="Firn",
             )
         except miniaudio.MiniaudioError as fault:

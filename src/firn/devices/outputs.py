@@ -4,7 +4,7 @@ from collections.abc import Generator
 from typing import Protocol
 
 from firn.devices.clock import RATE, Clock
-from firn.devices.quiet import hush
+from firn.devices.quiet import backends
 from firn.devices.reel import Reel
 from firn.errors import DeviceError
 
@@ -44,15 +44,13 @@ class DeviceOutput:
     def __init__(self) -> None:
         import miniaudio
 
-        hush()
-        backends = [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]
         try:
             self._device = miniaudio.PlaybackDevice(
                 output_format=miniaudio.SampleFormat.FLOAT32,
                 nchannels=2,
                 sample_rate=RATE,
                 buffersize_msec=BUFFER_MS,
-                backends=backends,
+                backends=backends(),
                 app_name="Firn",
             )
         except miniaudio.MiniaudioError as fault:

@@ -2,6 +2,7 @@
 
 import ctypes
 from functools import cache
+from typing import Any
 
 _HANDLER = ctypes.CFUNCTYPE(None, ctypes.c_char_p, ctypes.c_int, ctypes.c_char_p, ctypes.c_int, ctypes.c_char_p)
 
@@ -21,3 +22,11 @@ def hush() -> None:
     except (OSError, AttributeError):
         # No ALSA: then it says nothing.
         return
+
+
+def backends() -> list[Any]:
+    """The sound systems that are tried, in order, none of them with a line of its own on the terminal."""
+    import miniaudio
+
+    hush()
+    return [miniaudio.Backend.PULSEAUDIO, miniaudio.Backend.ALSA, miniaudio.Backend.JACK]

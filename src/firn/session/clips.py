@@ -112,7 +112,7 @@ def fingerprint(path: Path) -> tuple[int, str]:
 
 
 def copy_place(path: Path) -> Path:
-    """Where a small copy of a clip is kept, by its content: in the user's cache (XDG Base Directory Specification)."""
+    """Where a small copy of a clip is kept, by its content: in the cache (XDG Base Directory Specification)."""
     base = Path(os.environ.get("XDG_CACHE_HOME", ""))
     folder = base if base.is_absolute() else Path.home() / ".cache"
     return folder / "firn" / "clips" / f"{fingerprint(path)[1][:32]}.mp4"

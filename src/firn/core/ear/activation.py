@@ -8,6 +8,7 @@ brushes and slides in made-up rooms, and on speech, hum and noise that are nobod
 from collections.abc import Iterator
 from functools import lru_cache
 from pathlib import Path
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -31,8 +32,18 @@ LEAST_QUIET = 3e-8
 WEIGHTS = Path(__file__).with_name("activation.npz")
 
 
-def activation(sound: Floats, rate_hz: int) -> Floats:
-    """How surely a sound begins at each frame, as logits.
+class Heard(NamedTuple):
+    """What the network sees of a recording, says and knows, a row each 2 ms from the first sample on: `seen`, shape
+    (frames, 2 x bands), see `features`; `logits`, shape (frames,), how surely a sound begins there, 0 for even chances;
+    `inner`, shape (frames, channels), its last layer."""
+
+    seen: Floats
+    logits: Floats
+    inner: Floats
+
+
+def activation(sound: Floats, rate_hz: int) -> Heard:
+    """How surely a sound begins at each frame.
 
     Parameters
     ----------
@@ -40,32 +51,28 @@ def activation(sound: Floats, rate_hz: int) -> Floats:
         Samples, -1 to 1; at least a hop.
     rate_hz : int
         Sample rate, 4 kHz or more.
-
-    Returns
-    -------
-    array, shape (frames,)
-        One value each 2 ms from the first sample on; 0 is even chances.
     """
     weights = _weights()
-    inner = features(sound, rate_hz)
+    seen = features(sound, rate_hz)
     # Around a recording it is as it is most of the time: it may begin on a sound, but its edges are none.
-    around = np.tile(np.median(inner, axis=0), (REACH, 1))
-    seen = np.concatenate([around, inner, around])
-    return np.concatenate(
+    around = np.tile(np.median(seen, axis=0), (REACH, 1))
+    padded = np.concatenate([around, seen, around])
+    inner = np.concatenate(
         [
-            _logits(seen[first : first + BLOCK + 2 * REACH], weights)[REACH:-REACH]
-            for first in range(0, len(inner), BLOCK)
+            _inner(padded[first : first + BLOCK + 2 * REACH], weights)[REACH:-REACH]
+            for first in range(0, len(seen), BLOCK)
         ]
     )
+    return Heard(seen, _conv(inner, weights["wo"], weights["bo"])[:, 0], inner)
 
 
-def _logits(seen: Floats, weights: dict[str, Floats]) -> Floats:
+def _inner(seen: Floats, weights: dict[str, Floats]) -> Floats:
     h = _conv(seen, weights["w0"], weights["b0"])
     np.maximum(h, 0, out=h)
     for number in range(1, (len(weights) - 2) // 2):
         more = _conv(h, weights[f"w{number}"], weights[f"b{number}"], 2 ** (number - 1))
         h += np.maximum(more, 0, out=more)
-    return _conv(h, weights["wo"], weights["bo"])[:, 0]
+    return h
 
 
 def features(sound: Floats, rate_hz: int) -> Floats:

@@ -1,16 +1,18 @@
 """Onsets: when each sound of a recording begins.
 
 A small network says near which frames something begins to sound (see activation.py); the waveform's own envelope
-then says when, to a fraction of a millisecond.
+then says when, to a fraction of a millisecond; a second one weighs each beside the others (see weighing.py).
 """
 
 from collections.abc import Iterable
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
-from firn.core.ear.activation import HOP_S, activation
+from firn.core.ear.activation import HOP_S, Heard, activation
+from firn.core.ear.weighing import weighed
 from firn.core.task import UNWATCHED, Task
 
 FloatArray = npt.NDArray[np.float64]
@@ -21,11 +23,11 @@ SILENCE_DB = -66.0
 LEAST_STEPS = 2.5
 """Peaks under so many of the recording's own least steps are not sounds: 8 bits end in a lone bit's flicker."""
 
-SURE = -0.5
-"""Logit from which on a peak of the activation is a sound."""
+LIKELY = -3.5
+"""Logit from which on a peak of the activation is weighed."""
 
-SURENESS = 1.4
-"""How sure it is, as a logit, to a logit of the activation: fitted on takes that nothing was learnt from."""
+SURE = -0.25
+"""Logit from which on what was weighed is a sound."""
 
 APART_S = 0.024
 """Of two peaks nearer than this the surer one counts; of two sounds placed nearer than half of it, the first."""
@@ -130,38 +132,54 @@ def joined(parts: Iterable[Onsets]) -> Onsets:
     )
 
 
-def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
-    loudest = float(np.abs(sound).max()) if len(sound) else 0.0
+class Places(NamedTuple):
+    """Where something may begin to sound: what the network heard, and of each place, in order, its frame, when what
+    begins there does, in seconds, and how loud it is, in dB re full scale; shapes (n,)."""
+
+    heard: Heard
+    frames: npt.NDArray[np.int_]
+    times_s: FloatArray
+    levels_db: FloatArray
+
+
+def places_in(sound: npt.NDArray[np.float32], rate: int) -> Places:
+    """All places of a recording of 20 ms or more at which something may begin to sound."""
+    loudest = float(np.abs(sound).max())
     # Of a few values only, as clicks have, no step is the least.
     least = max(10 ** (SILENCE_DB / 20), min(LEAST_STEPS * _least_step(sound), ATTACK * loudest))
-    if len(sound) < rate // 50 or loudest < least:
-        return NONE
     loud = envelope(sound, rate)
+    heard = activation(sound, rate)
+    frames: list[int] = []
     times: list[float] = []
     levels: list[float] = []
-    sure: list[float] = []
-    logits = activation(sound, rate)
-    for near in _peaks(logits):
+    for frame, near in zip(*_peaks(heard.logits), strict=True):
         placed = _attack(loud, rate, float(near), least)
         if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
+            frames.append(int(frame))
             times.append(placed[0])
             levels.append(placed[1])
-            logit = float(logits[min(len(logits) - 1, round(float(near) / HOP_S))])
-            sure.append(1 / (1 + float(np.exp(-SURENESS * logit))))
-    return Onsets(np.array(times, dtype=float), np.array(levels, dtype=float), np.array(sure, dtype=float))
+    return Places(heard, np.array(frames, dtype=int), np.array(times, dtype=float), np.array(levels, dtype=float))
 
 
-def _peaks(logits: npt.NDArray[np.float32]) -> FloatArray:
-    """Times in seconds of the activation's peaks, between its frames by a parabola."""
+def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
+    if len(sound) < rate // 50 or float(np.abs(sound).max()) < 10 ** (SILENCE_DB / 20):
+        return NONE
+    found = places_in(sound, rate)
+    logits = weighed(found.heard, found.frames, found.times_s, found.levels_db)
+    return Onsets(found.times_s, found.levels_db, 1 / (1 + np.exp(-logits))).only(logits > SURE)
+
+
+def _peaks(logits: npt.NDArray[np.float32]) -> tuple[npt.NDArray[np.int_], FloatArray]:
+    """The activation's peaks: their frames, and their times in seconds, between frames by a parabola."""
     from scipy.ndimage import maximum_filter1d
 
     highest = logits >= maximum_filter1d(logits, 2 * round(APART_S / HOP_S) + 1)
-    peaks = np.flatnonzero(highest & (logits > SURE))
+    peaks = np.flatnonzero(highest & (logits > LIKELY))
     inner = np.clip(peaks, 1, len(logits) - 2)
     before, at, after = logits[inner - 1], logits[inner], logits[inner + 1]
     bend = before - 2 * at + after
     away = np.where(bend < 0, (before - after) / (2 * np.minimum(bend, -1e-9)), 0)
-    return np.asarray((peaks + np.clip(away, -0.5, 0.5) * (peaks == inner)) * HOP_S, dtype=np.float64)
+    return peaks, np.asarray((peaks + np.clip(away, -0.5, 0.5) * (peaks == inner)) * HOP_S, dtype=np.float64)
 
 
 def envelope(sound: npt.ArrayLike, rate: int) -> FloatArray:
