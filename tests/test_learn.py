@@ -73,7 +73,7 @@ class WeighTest(unittest.TestCase):
         self.assertLess(last, 0.3 * first, said)
         one = made(500)
         kept = {name: np.asarray(w, dtype=np.float32) for name, w in weights.items()}
-        heard = Heard(np.zeros((1, 2)), np.zeros(1), np.zeros((1, 1)))
+        heard = Heard(np.zeros((1, 2)), np.zeros(2), np.zeros(1), np.zeros((1, 1)))
         with (
             mock.patch.object(weighing, "_weights", lambda: kept),
             mock.patch.object(weighing, "seen_of", lambda *_: one.seen),

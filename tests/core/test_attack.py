@@ -7,7 +7,7 @@ import numpy as np
 
 from firn.core.ear import onsets
 from firn.core.ear.activation import HOP_S, Heard
-from firn.core.ear.onsets import APART_S, ATTACK, NONE, LIKELY, Onsets, find_onsets, joined
+from firn.core.ear.onsets import APART_S, ATTACK, LIKELY, NONE, Onsets, find_onsets, joined
 from firn.core.task import Task
 from tests.support import cases
 
@@ -200,7 +200,9 @@ class LevelsTest(unittest.TestCase):
         many = max(4, round(len(sound) / RATE / HOP_S))
         logits = np.full(many, LIKELY - 9, dtype=np.float32)
         logits[min(many // 2, round(0.1 / HOP_S))] = LIKELY + 3
-        heard = Heard(np.zeros((many, 2), np.float32), logits, np.zeros((many, 1), np.float32))
+        heard = Heard(
+            np.zeros((many, 2), np.float32), np.zeros(2, np.float32), logits, np.zeros((many, 1), np.float32)
+        )
         with (
             patch.object(onsets, "activation", lambda *_: heard),
             patch.object(onsets, "weighed", lambda _, frames, *__: np.full(len(frames), 3.0)),

@@ -26,7 +26,7 @@ QUALITY = 26
 
 
 def far_apart(path: Path) -> bool:
-    """Whether the key frames of a film lie far apart, by its first minutes; raises FileFormatError for what is none."""
+    """Whether the key frames of a film lie far apart, by its first minutes; FileFormatError for what is none."""
     with opened_media(path) as file:
         if not file.streams.video:
             return False
@@ -45,8 +45,8 @@ def far_apart(path: Path) -> bool:
 
 
 def dense_copy(path: Path, out: Path, task: Task = UNWATCHED) -> None:
-    """Write a copy of a film's pictures, without its sound, each at its own time and as it is seen: upright, of `LINES`
-    lines. Raises FirnError with one sentence; what was begun is removed then."""
+    """Write a copy of a film's pictures, without its sound, each at its own time and as it is seen: upright, of
+    `LINES` lines. Raises FirnError with one sentence; what was begun is removed then."""
     import av
 
     with MediaPictures(path, LINES) as pictures, whole_file(out, private=True) as draft:

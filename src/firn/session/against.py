@@ -1,4 +1,4 @@
-"""What was tapped, or heard in a clip, held against a part that is written: another pass, slower or on the other side."""
+"""What was tapped, or heard in a clip, held against a part: another pass of it, slower, or on the other side."""
 
 from collections import Counter
 from collections.abc import Sequence

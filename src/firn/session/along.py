@@ -1,8 +1,8 @@
 """How one time of a drill went, told from what the microphone heard of it; nothing where that is not sure.
 
-Firn knows what it played. Where its count-in is found in the recording, it came from a loudspeaker: that says how late
-and how loud all of it comes back, and what is as soft and falls where something was played is Firn's. Over headphones
-nothing of it is found, and nothing left out.
+Firn knows what it played. Where its count-in is found in the recording, it came from a loudspeaker: that says how
+late and how loud all of it comes back, and what is as soft and falls where something was played is Firn's. Over
+headphones nothing of it is found, and nothing left out.
 """
 
 from collections.abc import Sequence
@@ -66,7 +66,7 @@ ALOUD = "What Firn plays is heard among your feet: over headphones it is not."
 
 class Due(NamedTuple):
     """What is due in a recording, by Firn's clock and before the devices' delay: when the first count of what is
-    danced is, and when what Firn plays sounds, in seconds; what it plays, shape (n,), from the recording's beginning."""
+    danced is, and when what Firn plays sounds, in seconds; what it plays, shape (n,), from its beginning on."""
 
     begins_s: float
     sounds_s: Sequence[float]

@@ -33,11 +33,15 @@ WEIGHTS = Path(__file__).with_name("activation.npz")
 
 
 class Heard(NamedTuple):
-    """What the network sees of a recording, says and knows, a row each 2 ms from the first sample on: `seen`, shape
-    (frames, 2 x bands), see `features`; `logits`, shape (frames,), how surely a sound begins there, 0 for even chances;
-    `inner`, shape (frames, channels), its last layer."""
+    """What the network sees of a recording, says and knows, a row each 2 ms from the first sample on.
+
+    `seen`, shape (frames, 2 x bands): see `features`; `usual`, shape (2 x bands,): what that is most of the time;
+    `logits`, shape (frames,): how surely a sound begins there, 0 for even chances; `inner`, shape (frames, channels):
+    its last layer.
+    """
 
     seen: Floats
+    usual: Floats
     logits: Floats
     inner: Floats
 
@@ -55,7 +59,8 @@ def activation(sound: Floats, rate_hz: int) -> Heard:
     weights = _weights()
     seen = features(sound, rate_hz)
     # Around a recording it is as it is most of the time: it may begin on a sound, but its edges are none.
-    around = np.tile(np.median(seen, axis=0), (REACH, 1))
+    usual = np.median(seen, axis=0)
+    around = np.tile(usual, (REACH, 1))
     padded = np.concatenate([around, seen, around])
     inner = np.concatenate(
         [
@@ -63,7 +68,7 @@ def activation(sound: Floats, rate_hz: int) -> Heard:
             for first in range(0, len(seen), BLOCK)
         ]
     )
-    return Heard(seen, _conv(inner, weights["wo"], weights["bo"])[:, 0], inner)
+    return Heard(seen, usual, _conv(inner, weights["wo"], weights["bo"])[:, 0], inner)
 
 
 def _inner(seen: Floats, weights: dict[str, Floats]) -> Floats:

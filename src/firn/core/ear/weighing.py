@@ -7,8 +7,10 @@ each place with those of eight seconds around. Trained as the network was, on ta
 tools/ear/ makes it anew.
 """
 
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from pathlib import Path
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -57,8 +59,9 @@ def weighed(heard: Heard, peaks: npt.NDArray[np.int_], times_s: FloatArray, leve
     weights = _weights()
     seen = (seen_of(heard, peaks, times_s, levels_db) - weights["mu"]) / weights["sd"]
     h = np.maximum(seen @ weights["in"] + weights["inb"], 0)
+    blocks = list(_blocks(times_s))
     for layer in range(sum(name.startswith("q") for name in weights)):
-        h = h + _attended(_normed(h), times_s, weights, layer)
+        h = h + _attended(_normed(h), blocks, weights, layer)
         inner = np.maximum(_normed(h) @ weights[f"m{layer}"] + weights[f"mb{layer}"], 0)
         h = h + inner @ weights[f"n{layer}"] + weights[f"nb{layer}"]
     return np.asarray((_normed(h) @ weights["out"] + weights["outb"])[:, 0], dtype=np.float64)
@@ -85,44 +88,61 @@ def seen_of(heard: Heard, peaks: npt.NDArray[np.int_], times_s: FloatArray, leve
         *(logits[np.maximum(0, peaks - by)] for by in BESIDE),
         *(logits[np.minimum(len(logits) - 1, peaks + by)] for by in BESIDE),
     ]
-    reach = max(-AROUND[0][0], AROUND[-1][1])
-    padded = np.concatenate([heard.seen[:1].repeat(reach, 0), heard.seen, heard.seen[-1:].repeat(reach, 0)])
-    sums = np.concatenate([np.zeros((1, padded.shape[1])), np.cumsum(padded, axis=0, dtype=np.float64)])
-    means = [(sums[peaks + reach + b + 1] - sums[peaks + reach + a]) / (b - a + 1) for a, b in AROUND]
-    quiet = np.median(heard.seen[:, :bands], axis=0)
+    last = len(heard.seen) - 1
+    means = [
+        np.mean([heard.seen[np.clip(peaks + by, 0, last)] for by in range(first, end + 1)], axis=0)
+        for first, end in AROUND
+    ]
     return np.concatenate(
         [
             np.stack(beside, axis=1),
             heard.inner[peaks],
             *(one[:, :bands] for one in means),
             means[RISEN][:, bands:],
-            np.tile(quiet, (len(peaks), 1)),
+            np.tile(heard.usual[:bands], (len(peaks), 1)),
         ],
         axis=1,
         dtype=np.float32,
     )
 
 
-def _attended(h: Floats, times_s: FloatArray, weights: dict[str, Floats], layer: int) -> Floats:
+class _Block(NamedTuple):
+    """Some places, those around them, how near each lies to each, and which lie too far."""
+
+    own: slice
+    around: slice
+    related: Floats
+    far: npt.NDArray[np.bool_]
+
+
+def _blocks(times_s: FloatArray) -> Iterator[_Block]:
+    for first in range(0, len(times_s), BLOCK):
+        last = min(len(times_s), first + BLOCK)
+        low, high = np.searchsorted(times_s, [times_s[first] - FAR_S, times_s[last - 1] + FAR_S])
+        away = (times_s[first:last, None] - times_s[None, low:high]).astype(np.float32)
+        near = np.exp(-np.abs(away)[..., None] / np.array(TIMES_S, dtype=np.float32))
+        related = [near * (away > 0)[..., None], near * (away < 0)[..., None], (away == 0)[..., None]]
+        yield _Block(
+            slice(first, last),
+            slice(int(low), int(high)),
+            np.concatenate(related, axis=-1, dtype=np.float32),
+            np.abs(away) >= FAR_S,
+        )
+
+
+def _attended(h: Floats, blocks: Sequence[_Block], weights: dict[str, Floats], layer: int) -> Floats:
     """What each place takes from those around it."""
     size = h.shape[1] // HEADS
     query, key, value = (h @ weights[f"{name}{layer}"] for name in "qkv")
     out = np.empty_like(h)
-    for first in range(0, len(h), BLOCK):
-        last = min(len(h), first + BLOCK)
-        low, high = np.searchsorted(times_s, [times_s[first] - FAR_S, times_s[last - 1] + FAR_S])
-        away = (times_s[first:last, None] - times_s[None, low:high]).astype(np.float32)
-        near = np.exp(-np.abs(away)[..., None] / np.array(TIMES_S, dtype=np.float32))
-        related = np.concatenate(
-            [near * (away > 0)[..., None], near * (away < 0)[..., None], (away == 0)[..., None]], axis=-1
-        )
-        related = related @ weights[f"r{layer}"]
-        related[np.abs(away) >= FAR_S] = -1e9
+    for own, around, related, far in blocks:
         for head in range(HEADS):
-            own = slice(head * size, (head + 1) * size)
-            score = query[first:last, own] @ key[low:high, own].T / np.sqrt(size) + related[..., head]
+            part = slice(head * size, (head + 1) * size)
+            score = query[own, part] @ key[around, part].T / np.float32(np.sqrt(size))
+            score += related @ weights[f"r{layer}"][:, head]
+            score[far] = -1e9
             share = np.exp(score - score.max(axis=1, keepdims=True))
-            out[first:last, own] = share / share.sum(axis=1, keepdims=True) @ value[low:high, own]
+            out[own, part] = share / share.sum(axis=1, keepdims=True) @ value[around, part]
     return np.asarray(out @ weights[f"o{layer}"])
 
 
