@@ -97,17 +97,19 @@ def verdict_of(
     *,
     task: Task = UNWATCHED,
 ) -> Verdict:
-    """The verdict on a take, as `judged` gives it on its onsets. Where it fits badly, or has sounds too many, and
-    Firn's own counts or beats are in it, these are taken out, and what is left is judged."""
+    """The verdict on a take, as `judged` gives it on its onsets. Where something is wrong in it, and Firn's own counts
+    or beats are in it, these are taken out, and what is left is judged."""
     first: Verdict | None = None
     fault: NothingHeard | None = None
     try:
         first = judged(onsets, task.within(0, 0.5))
-        disturbed = first.match.passes.share < UNDISTURBED or any(not a.echo for a in first.added)
+        # A sound under a spoken count is not told from it, or is put where that begins.
+        wrong = any(one.heard != "on" for one in first.judged) or any(not a.echo for a in first.added)
+        disturbed = first.match.passes.share < UNDISTURBED or wrong
         if first.match.what == "this" and not disturbed:
             return first
-    except NothingHeard as wrong:
-        fault = wrong
+    except NothingHeard as nothing:
+        fault = nothing
     left = onsets_without_own(sound, rate, onsets, task=task.within(0.5, 0.9))
     if left is not None:
         with suppress(NothingHeard):

@@ -22,10 +22,10 @@ def sure_heard(ms: float, on_ms: float, onset: float) -> float:
     return side * onset
 
 
-PLAIN = (0.85, 0.92, 0.96)
+PLAIN = (0.92, 0.98, 0.997)
 """How surely the sounds of a take are sounds, in the mean, and..."""
 
-NOT_DANCED = (0.35, 0.5, 0.9)
+NOT_DANCED = (0.15, 0.3, 0.85)
 """... how often what is not heard in such a take was not danced: counted on recorded hits, loud and soft, in rooms
 and halls under noise. Where the room makes them hard to tell, most of what is not heard was soft."""
 
