@@ -1,1 +1,1 @@
-"""Makes the network that hears where sounds begin (src/firn/core/ear/activation.npz) anew; see docs/ear.md."""
+"""Makes the networks that hear where sounds begin (activation.npz and weighing.npz) anew; see docs/ear.md."""

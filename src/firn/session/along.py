@@ -18,6 +18,7 @@ from firn.core.drills.stage import NOT_THE_PART
 from firn.core.ear.click import Click
 from firn.core.ear.onsets import FloatArray, Onsets, envelope, find_onsets
 from firn.core.ear.own import resampled
+from firn.core.ear.timbre import class_of
 from firn.core.ear.told import SURE
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
 from firn.core.ear.words import mend_sentence
@@ -31,8 +32,11 @@ from firn.session.desk import read_in
 from firn.session.drilling import Planned
 from firn.session.listening import parts_beside
 
-FAULT_SURE = 0.87
+FAULT_SURE = 0.82
 """So sure a fault must be that a drill acts on it: a single time has no others to bear it out."""
+
+SOFT = ("airy", "slide")
+"""What of these is not heard once may have been danced softly."""
 
 LOST = 0.4
 """A time of which so large a share is not on is lost."""
@@ -167,7 +171,10 @@ def heard_how(
         return HeardTime("", said, verdict)
     if verdict.mend.code == "clean":
         return HeardTime("clean", said, verdict)
-    if verdict.mend.sure < FAULT_SURE:
+    soft = any(
+        class_of(part.sounds[one.target.sounds[0]].kind) in SOFT for one in verdict.judged if one.heard == "missing"
+    )
+    if verdict.mend.sure < FAULT_SURE or soft:
         return HeardTime("", said, verdict)
     off = sum(one.heard != "on" for one in verdict.judged) / max(1, len(verdict.judged))
     return HeardTime("lost" if off >= LOST else "slip", said, verdict)

@@ -97,8 +97,8 @@ def verdict_of(
     *,
     task: Task = UNWATCHED,
 ) -> Verdict:
-    """The verdict on a take, as `judged` gives it on its onsets. Where something is wrong in it, and Firn's own counts
-    or beats are in it, these are taken out, and what is left is judged."""
+    """The verdict on a take, as `judged` gives it on its onsets. Where something is wrong in it, and Firn's own
+    counts or beats are in it, these are taken out, and what is left is judged."""
     first: Verdict | None = None
     fault: NothingHeard | None = None
     try:
