@@ -19,7 +19,6 @@ from benchmarks.report import figure, heading
 from benchmarks.sure import STRIKES
 from benchmarks.which import parts
 from firn.core.ear.claps import two_claps
-from firn.core.ear.onsets import find_onsets
 from firn.core.ear.timbre import class_of
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
@@ -226,14 +225,14 @@ def along() -> None:
         told = extra = 0
         for seed in range(MANY):
             audio, at = made(np.random.default_rng([SEED, number, seed]))
-            found = two_claps(find_onsets(audio, RATE), audio, RATE)
+            found = two_claps(audio, RATE)
             hit = any(abs(one - at) < 0.03 for one in found)
             told += hit
             extra += len(found) - hit
         figure(f"two claps {name}", f"told {100 * told / MANY:.0f} of 100, made up {extra}", "95, 0")
     for number, (name, heard) in enumerate(WITHOUT.items()):
         rngs = (np.random.default_rng([SEED, 50 + number, seed]) for seed in range(MANY // 3))
-        made_up = sum(len(two_claps(find_onsets(audio, RATE), audio, RATE)) for audio in map(heard, rngs))
+        made_up = sum(len(two_claps(audio, RATE)) for audio in map(heard, rngs))
         figure(f"no two claps: {name}", f"made up {made_up} in {MANY // 3} minutes", "1")
     known = [one for one in parts() if 6 <= len(dancers.pattern_of(one[0]).places) <= 24]
     wanted = {"clean": ("clean",), "late": ("slip",), "missing": ("slip",), "half": ("lost", "slip"), "other": ()}

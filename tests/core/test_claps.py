@@ -5,7 +5,6 @@ import unittest
 import numpy as np
 
 from firn.core.ear.claps import two_claps
-from firn.core.ear.onsets import find_onsets
 from tests import shoes
 from tests.support import cases
 
@@ -45,14 +44,14 @@ class ClapsTest(unittest.TestCase):
     )
     def test_what_is_two_claps(self, _: str, struck: Struck, many: int) -> None:
         audio = recorded(struck)
-        found = two_claps(find_onsets(audio, RATE), audio, RATE)
+        found = two_claps(audio, RATE)
         self.assertEqual(len(found), many, found)
         if many:
             self.assertAlmostEqual(found[0], 3.35, delta=0.02)
 
     def test_too_soft_is_none(self) -> None:
         audio = recorded(PAIR)
-        self.assertEqual(len(two_claps(find_onsets(audio, RATE), audio, RATE, least_db=0.0)), 0)
+        self.assertEqual(len(two_claps(audio, RATE, least_db=0.0)), 0)
 
 
 if __name__ == "__main__":

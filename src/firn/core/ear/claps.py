@@ -3,7 +3,7 @@
 import numpy as np
 import numpy.typing as npt
 
-from firn.core.ear.onsets import Onsets
+from firn.core.ear.onsets import every_onset
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -27,13 +27,11 @@ LEAST_OVER_LOW_DB = 11.0
 """Hands sound between 0.5 and 5 kHz (Repp 1987; from memory) and hardly below; under a foot the floor does."""
 
 
-def two_claps(onsets: Onsets, sound: npt.ArrayLike, rate: int, *, least_db: float = -45.0) -> FloatArray:
+def two_claps(sound: npt.ArrayLike, rate: int, *, least_db: float = -45.0) -> FloatArray:
     """When the second of two claps falls that stand alone, in seconds, ascending; shape (n,).
 
     Parameters
     ----------
-    onsets : Onsets
-        Those of the recording.
     sound : array_like, shape (n,)
         The recording.
     rate : int
@@ -42,6 +40,8 @@ def two_claps(onsets: Onsets, sound: npt.ArrayLike, rate: int, *, least_db: floa
         Re full scale; what is softer is none.
     """
     samples = np.asarray(sound, dtype=np.float64)
+    # Whatever else is heard, a foot's or not, is in the way.
+    onsets = every_onset(samples, rate)
     times, levels = onsets.times_s, onsets.levels_db
     found = []
     for second in range(1, len(times)):

@@ -246,9 +246,8 @@ class DrillEar(QObject):
 
         def work(task: Task) -> list[float]:
             from firn.core.ear.claps import two_claps
-            from firn.core.ear.onsets import find_onsets
 
-            return [float(at) for at in two_claps(find_onsets(sound, RATE), sound, RATE)]
+            return [float(at) for at in two_claps(sound, RATE)]
 
         def done(claps: list[float]) -> None:
             self._looking = False
