@@ -55,8 +55,10 @@ class Against(Struct, frozen=True):
 def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
     """Taps, ascending, as passes of a part; `tempo`: the counts a minute at which they were read. Raises FirnError
     where they are none."""
-    times = np.array([tap.at_s for tap in taps], dtype=np.float64)
-    heard = heard_in(times - times[0] + 1)
+    # As of a take that begins a second before them.
+    times = np.array([1 + tap.at_s - taps[0].at_s for tap in taps], dtype=np.float64)
+    none = FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.")
+    heard = heard_in(times)
     shares = {}
     for pace in PACES:
         one = candidate_of(part, tempo * pace)
@@ -64,13 +66,13 @@ def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
             shares[pace] = passes_in(heard, one, SLOWEST, FASTEST).share
     pace = max(shares, key=lambda p: shares[p], default=1.0)
     if shares.get(pace, 0.0) < LEAST:
-        raise FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.")
-    onsets = Onsets(times - times[0] + 1, np.zeros(len(times)))
+        raise none
+    onsets = Onsets(times, np.zeros(len(times)))
     count_ms = 60_000 / (tempo * pace)
     try:
         verdict = judge(part, tempo * pace, onsets, on_ms=count_ms / OFF, anyway=True)
     except NothingHeard as fault:
-        raise FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.") from fault
+        raise none from fault
     found = [(one, _tap_of(one, taps, times)) for one in verdict.judged]
     swapped = _swapped(part, found)
     told = [
@@ -87,7 +89,7 @@ def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
 def _tap_of(one: Judged, taps: Sequence[Tap], times: "np.ndarray") -> Tap | None:
     if one.heard_s is None:
         return None
-    return taps[int(np.argmin(np.abs(times - times[0] + 1 - one.heard_s)))]
+    return taps[int(np.argmin(np.abs(times - one.heard_s)))]
 
 
 def _swapped(part: Part, found: Sequence[tuple[Judged, Tap | None]]) -> bool | None:

@@ -53,7 +53,7 @@ LEAST_ALIKE = 0.1
 NULL_S = 1.2
 """What is found by chance is told from lags up to so much beside."""
 
-COARSE_HZ, LOW_HZ = 6_000, 250.0
+COARSE_HZ = 6_000
 
 NEAR_OWN_S = 0.04
 """So near what was played, as it comes back, a sound may be Firn's."""

@@ -15,7 +15,7 @@ from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
 from firn.core.ear.onsets import Onsets
-from firn.core.ear.own import onsets_without_own
+from firn.core.ear.own import counted_about, onsets_without_own
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.shoes import Shoes, contradicted, otherwise
@@ -103,9 +103,10 @@ def verdict_of(
     fault: NothingHeard | None = None
     try:
         first = judged(onsets, task.within(0, 0.5))
+        disturbed = first.match.passes.share < UNDISTURBED or any(not a.echo for a in first.added)
         # A sound under a spoken count is not told from it, or is put where that begins.
-        wrong = any(one.heard != "on" for one in first.judged) or any(not a.echo for a in first.added)
-        disturbed = first.match.passes.share < UNDISTURBED or wrong
+        off = next((one.expected_s for one in first.judged if one.heard != "on"), None)
+        disturbed = disturbed or (off is not None and counted_about(off, sound, rate))
         if first.match.what == "this" and not disturbed:
             return first
     except NothingHeard as nothing:

@@ -26,6 +26,7 @@ _APART_S = 0.15
 _BLOCK_S, _LOOKED = 60, 2
 LEAST_WORDS = 3
 """Fewer are none: a foot may sound like a word once."""
+_ABOUT_S = 6.0
 _RESPONSE_S, _BEFORE_S = 0.06, 0.001
 _STEADY = 1e-4
 """How much of the words' own energy is added so that the response stays small where they have none."""
@@ -84,6 +85,13 @@ def words_in(
         if all(abs(one.at_s - other.at_s) >= _APART_S for other in kept):
             kept.append(one)
     return sorted(kept, key=lambda w: w.at_s)
+
+
+def counted_about(at_s: float, sound: npt.ArrayLike, rate: int) -> bool:
+    """Whether Firn's own words are in some seconds of a recording about a time: there they are on each count."""
+    first = max(0, round((at_s - _ABOUT_S / 2) * rate))
+    piece = np.asarray(sound, dtype=np.float64)[first : first + round(_ABOUT_S * rate)]
+    return len(words_in(piece, rate)) >= LEAST_WORDS
 
 
 def _template(text: str) -> FloatArray:

@@ -161,7 +161,7 @@ class Clips:
                 return
             frames.use(copy)
 
-        self._context.jobs.run("copy", "Making a small copy of the clip, for its pictures", work, done)
+        self._context.jobs.run("copy", "Making the clip's pictures quick to find", work, done)
 
     def _join(self) -> None:
         if self._connected:

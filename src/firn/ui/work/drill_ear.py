@@ -36,6 +36,9 @@ LATE_S = 0.3
 CLAPS_MS, CLAPS_S = 250, 3.4
 """How often claps are looked for, and in how much of what was heard last."""
 
+UNANSWERED_S = 3.0
+"""So long an answer is waited for."""
+
 LISTENING = "listening"
 CLAP = "Listening along. Two claps in a rest: again; in a count-in: pause; in a pause: on. Nothing of it leaves here."
 GONE = "The microphone went away: say yourself how it went, 1, 2 or 3."
@@ -78,7 +81,8 @@ class DrillEar(QObject):
         # What was said of the stage that is not listened to, and up to which frame claps have been answered.
         self._unheard = -1
         self._answered = 0
-        self._looking = False
+        # On which frame claps were looked for, while that is not answered.
+        self._looked: int | None = None
         # What was danced on which frame, of late.
         self._moments: deque[tuple[int, _Time, Fraction]] = deque(maxlen=MOST_MOMENTS)
         self._timer = QTimer(self)
@@ -109,7 +113,11 @@ class DrillEar(QObject):
         except DeviceError as fault:
             self._context.say(f"{fault} Say yourself how it went: 1, 2 or 3.")
             return
-        self._listener, self._answered, self._unheard, self._looking = listener, listener.now, -1, False
+        self._listener, self._answered, self._unheard, self._looked = listener, listener.now, -1, None
+        # Frames are counted anew.
+        self._moments.clear()
+        if self._time is not None:
+            self._time.origins.clear()
         self._run.listening = LISTENING
         self._timer.start()
         self._context.say(CLAP)
@@ -236,10 +244,13 @@ class DrillEar(QObject):
             self._context.say(GONE)
             self._run.show()
             return
-        if self._looking or not self._may_clap:
+        if not self._may_clap:
             return
         from firn.devices.clock import RATE
 
+        # What is stopped, or fails, never answers.
+        if self._looked is not None and listener.now - self._looked < UNANSWERED_S * RATE:
+            return
         now = listener.now
         first = max(self._answered, now - round(CLAPS_S * RATE))
         sound = listener.between(first, now)
@@ -250,13 +261,13 @@ class DrillEar(QObject):
             return [float(at) for at in two_claps(sound, RATE)]
 
         def done(claps: list[float]) -> None:
-            self._looking = False
+            self._looked = None
             if claps and self._listener is listener and self._answered <= first:
                 self._answered = first + round(claps[-1] * RATE)
                 self._clapped(self._answered)
 
         if len(sound) > RATE:
-            self._looking = True
+            self._looked = now
             self._context.jobs.run("claps", "Listening for claps", work, done)
 
     @property
