@@ -116,15 +116,15 @@ class FairTest(unittest.TestCase):
         self.assertLess(most / len(found), 0.67)
 
     def test_a_round(self) -> None:
-        asked_now = model.round_of(PART, TEMPO, np.random.default_rng(5))
-        self.assertEqual(len(asked_now), model.ROUND)
+        asked_now = model.round_of(PART, TEMPO, np.random.default_rng(5), many=10)
+        self.assertEqual(len(asked_now), 10)
         self.assertGreaterEqual(len({q.kind for q in asked_now}), 8)
-        again = model.round_of(PART, TEMPO, np.random.default_rng(5))
+        again = model.round_of(PART, TEMPO, np.random.default_rng(5), many=10)
         self.assertEqual([(q.kind, q.right) for q in asked_now], [(q.kind, q.right) for q in again])
 
     @cases(("1 step", 0), ("1 step 2 step", 10), ("1 hold", 0), ("1-8 hold", 0))
     def test_parts_of_little(self, text: str, least: int) -> None:
-        found = model.round_of(part(text), TEMPO, np.random.default_rng(1))
+        found = model.round_of(part(text), TEMPO, np.random.default_rng(1), many=10)
         self.assertGreaterEqual(len(found), least)
 
     def test_what_is_rendered_is_heard(self) -> None:

@@ -6,7 +6,7 @@ from typing import get_args
 
 from msgspec.structs import replace
 
-from firn.core.drills.offers import MAKERS
+from firn.core.drills.offers import MAKERS, by_ear
 from firn.core.drills.stage import COMBO, Drill, Stage, StageHeard, StageSides
 from firn.core.drills.text import (
     DrillTextError,
@@ -44,6 +44,8 @@ class SaidTest(unittest.TestCase):
         ("A 60 to 80 (slow, then full)", stage("slow_full", "a", start=60.0, end=80.0)),
         ("Break 2 90", stage("whole", "c", start=90.0, end=90.0)),
         ("Break 2 x4", stage("whole", "c", times=4)),
+        ("A by ear", by_ear("a", 100.0)),
+        ("A, by ear, at 84 x5", by_ear("a", 84.0, 5)),
     )
     def test_a_stage(self, said: str, wanted: Stage) -> None:
         self.assertEqual(read_stage(said, KNOWN), wanted)
@@ -60,6 +62,7 @@ class SaidTest(unittest.TestCase):
         ("A counts 8-5", "A stage needs at least one count."),
         ("A + Break first 2 sounds", "The first sounds are those of one part."),
         ("", "No part is called “”."),
+        ("whole by ear", "Questions by ear are about one part."),
         ("A rest 99", "Between 0 and 64 counts of rest, not 99."),
     )
     def test_what_cannot_be_is_said(self, said: str, message: str) -> None:
@@ -118,6 +121,9 @@ class PropertyTest(unittest.TestCase):
 
 
 def _stage(chance: random.Random) -> Stage:
+    kind = chance.choice(list(MAKERS))
+    if kind == "ear":
+        return by_ear("a", 72.5, chance.choice([1, 5, 10]))
     parts = tuple(chance.sample(["a", "b", "c", "d"], chance.randint(1, 3)))
     lead = chance.choice([0, 0, 4]) if len(parts) == 2 else 0
     if chance.random() < 0.2:
@@ -126,7 +132,7 @@ def _stage(chance: random.Random) -> Stage:
     start = chance.choice([60.0, 72.5, 100.0])
     end = chance.choice([start, start + 24])
     return Stage(
-        chance.choice(list(MAKERS)), parts,
+        kind, parts,
         chance.choice([None, (0, 4), (3, 4)]) if alone else None,
         start, end, chance.choice([2.0, 4.0]) if end != start else 4.0,
         chance.choice(get_args(StageSides)), chance.choice([1, 2, 5]), chance.choice(get_args(StageHeard)),

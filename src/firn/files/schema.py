@@ -10,7 +10,7 @@ from firn.errors import StoreError
 from firn.files.rows import KINDS, SCHEMA, read_book, sum_of, write_book
 from firn.files.whole import APPLICATION_ID, HEAD, called, is_workbook
 
-VERSION = 10
+VERSION = 11
 
 
 def _log_and_answers(db: sqlite3.Connection) -> None:
@@ -83,10 +83,10 @@ AS_SAID = 4
 """From this version on, lines are read as they are said: what was written before is kept as it was meant."""
 
 UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
-    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: _CALLS,
+    1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: _CALLS, 10: "",
 }  # fmt: skip
 """Version 8 has drills that are danced to music; 9 has such as grow from either end, or sound by sound, or at another
-level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own.
+level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own; 11 has such as are asked by ear.
 
 From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -8,6 +8,7 @@ from zlib import crc32
 import numpy as np
 
 from firn.core.book.log import Answer
+from firn.core.drills.stage import ROUND
 from firn.core.ear.asked.model import round_of
 from firn.core.ear.asked.question import Question, question_text, timeline
 from firn.core.ear.asked.take import questions
@@ -20,10 +21,10 @@ from firn.files.audio import FloatArray, read_take, write_wav_blocks
 from firn.session.listening import verdict_of
 
 
-def ear_round(part: Part, tempo: float, answers: Sequence[Answer]) -> list[Question]:
+def ear_round(part: Part, tempo: float, answers: Sequence[Answer], many: int = ROUND) -> list[Question]:
     """A round of questions about a part without a take: others each time, as hard as the answers so far ask for."""
     rng = np.random.default_rng([len(answers), crc32(part.script.text.encode())])
-    return round_of(part, tempo, rng, answers=[(a.kind, a.right) for a in answers])
+    return round_of(part, tempo, rng, many=many, answers=[(a.kind, a.right) for a in answers])
 
 
 def of_take(part: Part, tempo: float, take: Path, rng: np.random.Generator) -> list[Question]:

@@ -18,6 +18,12 @@ def minutes_said(seconds: float) -> str:
 def stage_line(one: Planned) -> list[Value]:
     """The six values of a stage as one spoken line, each with its key."""
     stage = one.stage
+    if stage.kind == "ear":
+        return [
+            Value("what", "", f"{one.title}, nothing danced", ""),
+            Value("start", "at", f"{stage.start:g}", "↑ ↓", typed=True),
+            Value("times", "", "one question" if stage.times == 1 else f"{stage.times} questions", "↑ ↓", typed=True),
+        ]
     tempos = [
         Value("start", "from", f"{stage.start:g}", "↑ ↓", typed=True),
         Value("end", "to", f"{stage.end:g}", "↑ ↓", typed=True),
@@ -103,6 +109,8 @@ def _tempo(tempo: float) -> float:
 
 def now_said(one: Planned, rung: Rung, *, slower: bool) -> str:
     """Which time is danced: its side, which of how many, its tempo and where that leads to."""
+    if one.asked is not None:
+        return f"at {rung.tempo:g}"
     side = "other side" if rung.swapped else "as written"
     tempo = f"{rung.tempo * SLOWER:.0f}, slower" if slower else f"{rung.tempo:g}"
     leads = f" → {rung.end:g}" if rung.end != rung.tempo else ""
@@ -113,6 +121,9 @@ def now_said(one: Planned, rung: Rung, *, slower: bool) -> str:
 def left_said(plan: DrillPlan, stage: int, number: int, count_in: CountIn) -> str:
     """How much of a drill is left from a time on, as planned."""
     here = plan.stages[stage]
-    seconds = sum(float(here.section(r, count_in).length_s) for r in here.times[number:])
+    if here.asked is not None:
+        seconds = here.seconds(count_in)
+    else:
+        seconds = sum(float(here.section(r, count_in).length_s) for r in here.times[number:])
     seconds += sum(one.seconds(count_in) for one in plan.stages[stage + 1 :])
     return f"{minutes_said(seconds)} left"

@@ -80,10 +80,14 @@ SLOWER = 0.8
 """The share of the tempo at which a stage goes on while it is danced slower."""
 
 
+QUESTION_S = 12.0
+"""So long takes a question by ear, heard and answered: a guess."""
+
+
 class Planned(Struct, frozen=True):
     """A stage of a drill as it is danced: what it is called, each time in order, and what it shows; `wrong`: why it
     cannot be danced, in one sentence. `led`: the position up to which it only leads in; `bounds`: the slowest and the
-    fastest that it may be danced."""
+    fastest that it may be danced. `asked`: the part that is asked about by ear, where nothing is danced."""
 
     stage: Stage
     title: str
@@ -92,6 +96,7 @@ class Planned(Struct, frozen=True):
     wrong: str = ""
     led: Fraction | None = None
     bounds: tuple[float, float] = (float(SLOWEST), float(FASTEST))
+    asked: Part | None = None
 
     @property
     def mirrored(self) -> bool:
@@ -129,6 +134,8 @@ class Planned(Struct, frozen=True):
 
     def seconds(self, count_in: CountIn) -> float:
         """How long all of its times last, as planned."""
+        if self.asked is not None:
+            return self.stage.times * QUESTION_S
         if self.stretch is None or not self.times:
             return 0.0
         # The other side and another tempo have the same counts.
@@ -182,7 +189,8 @@ def drill_timeline(made: DrillPlan, count_in: CountIn) -> Timeline:
         for number, rung in enumerate(one.times)
     )
     if not sections:
-        raise LadderError(next((one.wrong for one in made.stages if one.wrong), "There is no stage in this drill."))
+        nothing = "There is no stage in this drill." if not made.stages else "Nothing is danced in this drill."
+        raise LadderError(next((one.wrong for one in made.stages if one.wrong), nothing))
     return Timeline(sections)
 
 
@@ -205,6 +213,10 @@ def planned(piece: BookPiece, stage: Stage, shelf: Shelf) -> Planned:
             max([float(SLOWEST), *(tempo_bounds(p)[0] for p in parts)]),
             min([float(FASTEST), *(tempo_bounds(p)[1] for p in parts)]),
         )
+        if stage.kind == "ear":
+            # All of its questions are one time.
+            one = passes(replace(stage, times=1), bounds)
+            return Planned(stage, called, tuple(one), bounds=bounds, asked=parts[0])
         return Planned(stage, called, tuple(passes(stage, bounds)), stretch, led=led, bounds=bounds)
     except LadderError as fault:
         return Planned(stage, called, wrong=str(fault))

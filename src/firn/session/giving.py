@@ -51,8 +51,8 @@ def wanted_of(
         )
         days = tuple(planned)
     if order.drill is not None:
-        # What cannot be danced any more cannot be ticked.
-        stages = tuple(one for one in plan(piece, order.drill, shelf).stages if not one.wrong)
+        # What cannot be danced any more cannot be ticked; a pack asks by ear in its own place.
+        stages = tuple(one for one in plan(piece, order.drill, shelf).stages if not one.wrong and one.asked is None)
         if not stages:
             raise FirnError("There is no stage in this drill that can be danced.")
         days = (Day(today, stages), *days)

@@ -46,7 +46,7 @@ def drill_paper(piece: BookPiece, made: DrillPlan) -> Paper:
     for one in made.stages:
         stage = one.stage
         what = f"{one.title}\n{one.wrong or stage.why}".strip()
-        heard = HEARD_AS[stage.heard].said
+        heard = HEARD_AS[stage.heard].said if one.asked is None else "questions, nothing danced"
         rows.append((BOX, what, _tempo(stage.start, stage.end), stage.sides, str(stage.times), heard, LEFT_FREE))
     lasts = sum(one.seconds(CountIn()) for one in made.stages)
     counted = f"{len(rows)} {'stage' if len(rows) == 1 else 'stages'}, {minutes_said(lasts)}"

@@ -28,10 +28,20 @@ NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 """Font sizes of the word now and the next, letters of 9 % and 6 % at least, and the strip: shares of the height."""
 
 
+class AskedShown(Struct, frozen=True):
+    """What is shown of a question by ear: which of how many, its words, its answers with their keys, and what was told
+    of the one before."""
+
+    of: str
+    asked: str
+    answers: tuple[str, ...]
+    told: str
+
+
 class RunShown(Struct, frozen=True):
     """What is shown of a drill that is danced: the stage, which time of it, how much is left, what was answered, what
-    it dances, what to think of, the stage that follows, whether it is danced as in a mirror, and the
-    layers of cues that it is about."""
+    it dances, what to think of, the stage that follows, whether it is danced as in a mirror, the layers of cues that
+    it is about, and what is asked where nothing is danced."""
 
     title: str
     now: str
@@ -44,6 +54,7 @@ class RunShown(Struct, frozen=True):
     count_in: CountIn
     mirrored: bool = False
     cues: tuple[str, ...] = ()
+    asked: AskedShown | None = None
 
 
 class ClockShown(Struct, frozen=True):
@@ -76,13 +87,14 @@ ITEM_KEYS: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_PageDown: 1, Qt.Key
 
 class StandBack(QWidget):
     """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
-    a time went, `stage` with a step, `slower`, and `listen`; while a class is on `item` with a step. `wanted`: it is
+    a time went, `stage` with a step, `slower`, and `listen`, and `picked` with the digit where it asks; while a class is on `item` with a step. `wanted`: it is
     to be shown."""
 
     left = Signal()
     toggled = Signal()
     tempo = Signal(int)
     answered = Signal(str)
+    picked = Signal(int)
     stage = Signal(int)
     slower = Signal()
     listen = Signal()
@@ -131,6 +143,8 @@ class StandBack(QWidget):
             self._playing = run.playing
             self._position = self._position if run.playing else None
             said = (run.title, run.now, run.state, run.left)
+            if run.asked is not None:
+                said = (run.asked.told, run.asked.of, run.asked.asked, ", ".join(run.asked.answers))
             self.setAccessibleDescription(", ".join(filter(None, said)))
         self.update()
 
@@ -222,6 +236,11 @@ class StandBack(QWidget):
             painter.end()
             return
         self._heads(painter, side, height)
+        if self.run is not None and self.run.asked is not None:
+            self._question(painter, self.run.asked, side, height)
+            self._keys(painter, side, height)
+            painter.end()
+            return
         now, count, foot, after, after_count, after_foot = self.words_now()
         base = height * 0.40
         beside = 0.0
@@ -279,6 +298,26 @@ class StandBack(QWidget):
         verb = "stop the clock" if clock.goes else "go on"
         keys = f"→  next item      ←  the one before      Space  {verb}      Esc  end the class"
         self._foot(painter, side, height, keys)
+
+    def _question(self, painter: QPainter, asked: AskedShown, side: float, height: int) -> None:
+        """The question, its answers below each other, and what was told of the one before."""
+        theme, room = self._theme, self.width() - 2 * side
+        wrapped = int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap)
+        painter.setPen(theme.colour("quiet"))
+        painter.setFont(self._sized(height * 0.04, QFont.Weight.DemiBold))
+        painter.drawText(QPointF(side, height * 0.25), asked.of)
+        painter.setPen(theme.colour("ink"))
+        painter.setFont(self._sized(height * 0.07, QFont.Weight.Bold))
+        box = QRectF(side, height * 0.275, room, height * 0.2)
+        low = painter.boundingRect(box, wrapped, asked.asked).bottom()
+        painter.drawText(box, wrapped, asked.asked)
+        line = min(height * 0.08, (height * 0.79 - low) / max(1, len(asked.answers)))
+        painter.setFont(self._sized(line * 0.7, QFont.Weight.Medium))
+        for number, answer in enumerate(asked.answers, 1):
+            painter.drawText(QPointF(side, low + height * 0.02 + number * line), answer)
+        painter.setPen(theme.colour("quiet"))
+        painter.setFont(self._sized(height * 0.036, QFont.Weight.Medium))
+        painter.drawText(QRectF(side, height * 0.825, room, height * 0.09), wrapped, asked.told)
 
     def _heads(self, painter: QPainter, side: float, height: int) -> None:
         theme, desk = self._theme, self._desk
@@ -351,7 +390,9 @@ class StandBack(QWidget):
     def _keys(self, painter: QPainter, side: float, height: int) -> None:
         verb = "stop" if self._playing else "dance"
         text = f"Space  {verb}      ←  slower      →  faster      Esc  back to the desk"
-        if self.run is not None:
+        if self.run is not None and self.run.asked is not None:
+            text = "a figure  answer      Space  hear it again      ← →  stage      Esc  end"
+        elif self.run is not None:
             verb = "pause" if self._playing else "go on"
             text = (
                 f"1  clean      2  a slip      3  lost      4  slower, and back      Space  {verb}      "
@@ -385,7 +426,13 @@ class StandBack(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
-        if key == Qt.Key.Key_Space:
+        asked = self.run is not None and self.run.asked is not None
+        if asked and Qt.Key.Key_1 <= key <= Qt.Key.Key_9:
+            self.picked.emit(key - Qt.Key.Key_0)
+        elif asked and key in (Qt.Key.Key_M, *ANSWERS):
+            # A pedal answers no question.
+            event.accept()
+        elif key == Qt.Key.Key_Space:
             self.toggled.emit()
         elif self.clock is not None and key in ITEM_KEYS:
             self.item.emit(ITEM_KEYS[key])

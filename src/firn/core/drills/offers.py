@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.drills.ladder import tempo_bounds
-from firn.core.drills.stage import COMBO, Stage, StageHeard, StageKind, StageSides
+from firn.core.drills.stage import COMBO, ROUND, Stage, StageHeard, StageKind, StageSides
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.levels import simpler
 from firn.core.piece.piece import Part, Piece
@@ -39,6 +39,9 @@ MOST_GROWN = 4
 
 LEAST_ADDED, MOST_ADDED = 3, 9
 """Sounds of a part that is begun with two of them: of more, what is added is lost among them."""
+
+LEAST_ASKED = 3
+"""Sounds of a part that is asked about by ear."""
 
 
 class Asked(Struct, frozen=True):
@@ -354,6 +357,17 @@ def _silent(asked: Asked) -> Iterator[Offer]:
     yield Offer(Stage("silent", (asked.id,), start=slow, end=slow, times=2, heard="count_only", rest=8), why)
 
 
+def _ear(asked: Asked) -> Iterator[Offer]:
+    if len({sound.position for sound in asked.part.sounds if sound.heard}) >= LEAST_ASKED:
+        why = f"{ROUND} questions about how it sounds, before the feet are asked; a rest for them."
+        yield Offer(by_ear(asked.id, asked.slow), why)
+
+
+def by_ear(part: str, tempo: float, times: int = ROUND) -> Stage:
+    """So many questions by ear about a part, heard at a tempo."""
+    return Stage("ear", (part,), None, tempo, tempo, sides="as written", times=times, heard="steps", rest=0)
+
+
 def _whole(asked: Asked) -> Iterator[Offer]:
     if asked.piece.combo:
         why = f"All of it from the top, at {asked.tempo:g}."
@@ -391,6 +405,7 @@ MAKERS: dict[StageKind, tuple[str, Callable[[Asked], Iterator[Offer]]]] = {
     "on_two": ("on 2", _on_two),
     "mirrored": ("as in a mirror", _mirrored),
     "silent": ("without a sound", _silent),
+    "ear": ("by ear", _ear),
     "whole": ("the whole from the top", _whole),
 }
 """Each kind of stage: its name, and what makes it of a part where it fits, the likelier ones first."""

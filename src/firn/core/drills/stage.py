@@ -23,7 +23,7 @@ StageKind = Literal[
     "warm_up", "slow_full", "ladder", "hardest", "weaker_side", "join", "run_in", "count_only", "bare", "click",
     "gaps", "one_foot", "hands", "feet", "half_time", "double_time", "home", "whole", "music",
     "forward", "backward", "add_sound", "simpler", "seated", "rows", "on_two", "mirrored", "silent",
-    "arms",
+    "arms", "ear",
 ]  # fmt: skip
 StageSides = Literal["as written", "other side", "both sides"]
 
@@ -35,8 +35,12 @@ NOT_THE_PART: frozenset[StageKind] = OTHERWISE | {"silent", "arms"}
 """Stages that say nothing of how clean the part itself is."""
 
 
+ROUND = 10
+"""So many questions has a stage that is answered by ear, where nothing is said."""
+
+
 class Stage(Struct, frozen=True):
-    """One stage of a drill.
+    """One stage of a drill. One of the kind "ear" is asked, not danced: so many `times` as it has questions.
 
     `parts`: the ids of what is danced one after another, `COMBO` for the combo; `span`: only from one count up to
     another, in counts of the one part from its first 1, 0. `start` to `end` by `step` counts a minute; `times` on
@@ -98,6 +102,8 @@ def checked_stage(stage: Stage) -> Stage:
         raise LadderError(f"Between 1 and {MOST_SOUNDS} sounds of a part, not {stage.sounds}.")
     if stage.sounds and (len(stage.parts) > 1 or stage.parts == (COMBO,)):
         raise LadderError("The first sounds are those of one part.")
+    if stage.kind == "ear" and (len(stage.parts) > 1 or stage.parts == (COMBO,)):
+        raise LadderError("Questions by ear are about one part.")
     return stage
 
 

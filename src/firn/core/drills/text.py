@@ -11,8 +11,18 @@ from typing import get_args
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.drills.offers import MAKERS
-from firn.core.drills.stage import COMBO, MOST_STAGES, Drill, Stage, StageHeard, StageKind, StageSides, checked_stage
+from firn.core.drills.offers import MAKERS, by_ear
+from firn.core.drills.stage import (
+    COMBO,
+    MOST_STAGES,
+    ROUND,
+    Drill,
+    Stage,
+    StageHeard,
+    StageKind,
+    StageSides,
+    checked_stage,
+)
 from firn.core.pattern import late
 from firn.core.script.piece_text import DRILL
 from firn.core.steps.names import fold
@@ -38,6 +48,7 @@ _TAIL = late(
     |(?P<sides>both\s+sides|as\s+written|(?:the\s+)?other\s+side)(?!\w)
     |[x×]\s?(?P<times>\d{{1,6}})(?!\w)|(?P<many>\d{{1,6}})\s?[x×](?!\w)|(?P<said>once|twice)(?!\w)
     |with\s+(?P<heard>HEARD)(?!\w)
+    |(?P<ear>by\s+ear)(?!\w)
     |rest\s+(?P<rest>\d{{1,6}})(?!\w)|(?P<none>no\s+rest)(?!\w)
     |run-?\s?in\s+(?P<lead>\d{{1,6}})(?:\s+(?P<from>from)\s+|(?!\w))
     |(?:its\s+)?first\s+(?P<sounds>\d{{1,4}})\s+sounds?(?!\w)
@@ -80,6 +91,9 @@ def stage_text(stage: Stage, names: Mapping[str, str]) -> str:
         what = f"{names[stage.parts[-1]]}, run-in {stage.lead_in} from {names[stage.parts[0]]}"
     else:
         what = " + ".join(names[part] for part in stage.parts)
+    if stage.kind == "ear":
+        times = [f"x{stage.times}"] if stage.times != ROUND else []
+        return ", ".join([f"{what} by ear", f"at {stage.start:g}", *times])
     said = [what]
     if stage.span is not None:
         first, last = stage.span[0] + 1, stage.span[1]
@@ -127,7 +141,8 @@ def read_stage(text: str, known: Known) -> Stage:
     said = text.split("#")[0].strip().rstrip(";").strip()
     parts, at = _parts(said, known)
     stage = replace(_PLAIN, parts=parts, start=known.tempo, end=known.tempo)
-    kind = None
+    kind: StageKind | None = None
+    times = ROUND
     while at < len(said):
         space = _SPACE.match(said, at)
         if space:
@@ -140,12 +155,16 @@ def read_stage(text: str, known: Known) -> Stage:
             kind = _KINDS.get(fold(match["kind"]))
             if kind is None:
                 raise DrillTextError(f"No stage is called “{match['kind']}”.")
+        elif match["ear"]:
+            kind = "ear"
         else:
             stage = _said(stage, match)
+            times = stage.times if match["times"] or match["many"] or match["said"] else times
         at = match.end()
         if match["lead"]:
             stage, at = _led(stage, said, match, known)
-    return checked_stage(replace(stage, kind=kind or _kind_of(stage)))
+    stage = checked_stage(replace(stage, kind=kind or _kind_of(stage)))
+    return by_ear(stage.parts[0], stage.start, times) if kind == "ear" else stage
 
 
 def _parts(said: str, known: Known) -> tuple[tuple[str, ...], int]:

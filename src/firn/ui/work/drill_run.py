@@ -14,6 +14,7 @@ from firn.session.drilling import DrillPlan, entry_of
 from firn.ui.stand_back import RunShown
 from firn.ui.work.context import Context
 from firn.ui.work.dancing import Dancing
+from firn.ui.work.drill_asked import DrillAsked
 
 SAID: dict[How, str] = {
     "clean": "clean: it goes on",
@@ -32,7 +33,7 @@ WATER = "Twenty minutes danced: Space, a rest, and water."
 
 class DrillRun(QObject):
     """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows, None once it has ended. A rest
-    is due after some time, and a pause is one. `begun_one`: a time has begun, with its number among all that were
+    is due after some time, and a pause is one, or a stage that is `asked`, not danced. `begun_one`: a time has begun, with its number among all that were
     danced, itself, and its section."""
 
     told = Signal(object)
@@ -57,6 +58,9 @@ class DrillRun(QObject):
         self._over = self._playing = self._waits = False
         self._tally: dict[How, int] = {}
         self._danced_s = 0.0
+        self.asked = DrillAsked(context, dancing)
+        self.asked.changed.connect(self._tell)
+        self.asked.done.connect(self._all_asked)
         dancing.playing.connect(self._heard)
         dancing.moved.connect(self._moved)
 
@@ -103,6 +107,7 @@ class DrillRun(QObject):
         """End it here; what was answered is kept."""
         self._keep()
         self._plan, self._at, self._before = None, None, None
+        self.asked.leave()
         self._dancing.stop()
         self.told.emit(None)
 
@@ -121,19 +126,55 @@ class DrillRun(QObject):
         return one.section(rung, self._count_in, view, slower=self._slower, call=call)
 
     def _go(self, at: At) -> None:
-        """Dance a time now."""
+        """Dance a time now, or ask what its stage asks."""
+        assert self._plan is not None
+        self.asked.leave()
+        if self._plan.stages[at.stage].asked is not None:
+            self._ask(at)
+            return
         section = self._section(at, self._at)
         self._at, self._before, self._how, self._over = at, None, "", False
         self._position, self._waits = None, True
         self._dancing.dance_in_turn(self, at, section)
         self._tell()
 
-    def following(self) -> tuple[object, Section] | None:
-        """What is danced next, by how this time went."""
+    def _ask(self, at: At) -> None:
+        """Ask a stage's questions; what is danced before them has ended."""
+        assert self._plan is not None
+        one = self._plan.stages[at.stage]
+        assert one.asked is not None
+        # The feet rest meanwhile.
+        self._danced_s = 0.0
+        self._at, self._before, self._previous, self._how, self._position = at, None, None, "", None
+        self._over = self._waits = self._slower = False
+        self._turn += 1
+        self._dancing.stop()
+        if self.asked.begin(one.asked, one.times[at.number].tempo, one.stage.times):
+            self._tell()
+        else:
+            self._all_asked()
+
+    def _all_asked(self) -> None:
+        """On with what comes after the questions."""
+        at = self._next()
+        if at is None:
+            self._over = True
+            self._tell()
+        else:
+            self._go(at)
+
+    def _next(self) -> At | None:
+        """The time that comes after this one, by how it went."""
         if self._plan is None or self._at is None:
             return None
-        at = following(self._plan.times, self._at, self._how)
-        return None if at is None else (at, self._section(at, self._at))
+        return following(self._plan.times, self._at, self._how)
+
+    def following(self) -> tuple[object, Section] | None:
+        """What is danced next, by how this time went; nothing before questions."""
+        at, plan_now = self._next(), self._plan
+        if at is None or plan_now is None or plan_now.stages[at.stage].asked is not None or self.asked.on:
+            return None
+        return at, self._section(at, self._at)
 
     def begun(self, key: object) -> None:
         """A time has begun, after the one before it, or as the first."""
@@ -167,20 +208,27 @@ class DrillRun(QObject):
 
     def _heard(self, playing: bool) -> None:
         self._playing = playing
-        if self._plan is None or playing:
+        if self._plan is None or playing or self.asked.on:
             self._tell()
             return
         at, plan_now = self._at, self._plan
         stretch = plan_now.stages[at.stage].stretch if at is not None else None
         ended = stretch is not None and self._position is not None and self._position >= stretch.end - Fraction(1, 2)
-        self._over = ended and self.following() is None
+        at_next = self._next()
+        if ended and at_next is not None and plan_now.stages[at_next.stage].asked is not None:
+            self._keep()
+            self._go(at_next)
+            return
+        self._over = ended and at_next is None
         self._tell()
 
     # Keys
 
     def toggle(self) -> None:
-        """Stand still, or dance this time from its beginning."""
-        if self._playing:
+        """Stand still, or dance this time from its beginning; what is asked about, once more."""
+        if self.asked.on:
+            self.asked.hear()
+        elif self._playing:
             self._danced_s = 0.0
             self._dancing.stop()
         elif self._at is not None:
@@ -189,7 +237,7 @@ class DrillRun(QObject):
 
     def answer(self, how: How) -> None:
         """Say how a time went: the one before, up to the first count of this one."""
-        if self._plan is None or self._at is None:
+        if self._plan is None or self._at is None or self.asked.on:
             return
         if self._before is not None:
             before, self._before = self._before, None
@@ -270,7 +318,7 @@ class DrillRun(QObject):
             return
         one = made.stages[at.stage]
         rung = one.times[at.number]
-        told = ", ".join(f"{many} {how}" for how, many in self._tally.items())
+        told = ", ".join([*(f"{many} {how}" for how, many in self._tally.items()), *filter(None, [self.asked.score])])
         state = SAID[self._how] if self._how else "" if self._playing else "All danced." if self._over else "Paused."
         state = f"heard {state}" if self._how and self._by_ear else state
         self.told.emit(
@@ -285,6 +333,7 @@ class DrillRun(QObject):
                 playing=self._playing,
                 mirrored=one.mirrored,
                 cues=one.cues,
+                asked=self.asked.shown,
                 count_in=self._count_in if self._count_in.pattern != "none" else CountIn(),
             )
         )

@@ -43,6 +43,7 @@ class Drills:
         page.plan_button.clicked.connect(self.plan)
         self.run.told.connect(stand_back.show_run)
         stand_back.answered.connect(self.run.answer)
+        stand_back.picked.connect(self.run.asked.answer)
         stand_back.stage.connect(self.run.to_stage)
         stand_back.slower.connect(self.run.slower)
         stand_back.listen.connect(self.ear.toggle)

@@ -14,8 +14,6 @@ from firn.core.piece.piece import Part
 from firn.core.piece.sound import Sound
 from firn.core.steps.kinds import kind_said
 
-ROUND = 10
-
 LATE_MS = (120.0, 95.0, 75.0, 60.0, 48.0)
 """How late a sound is that is asked about, by how hard it is; listeners tell some 20 ms apart at best."""
 
@@ -261,7 +259,7 @@ KINDS: dict[QuestionKind, Asked] = {
 
 
 def round_of(
-    part: Part, tempo: float, rng: np.random.Generator, *, many: int = ROUND, answers: Sequence[Given] = ()
+    part: Part, tempo: float, rng: np.random.Generator, *, many: int, answers: Sequence[Given] = ()
 ) -> list[Question]:
     """Questions about a part without a take, as hard as the answers so far ask for; no kind twice before all that
     the part gives room for were asked. Fewer than three sounds give none."""

@@ -80,6 +80,30 @@ def question_text(question: Question) -> str:
     return ""
 
 
+def picked(question: Question, digit: int) -> int | None:
+    """The answer that a digit key gives, from 0: the number itself where numbers are asked for, else the answer of
+    that number; None for none."""
+    if question.kind == "how_many":
+        return question.answers.index(str(digit)) if str(digit) in question.answers else None
+    return digit - 1 if 1 <= digit <= len(question.answers) else None
+
+
+def answers_said(question: Question) -> list[str]:
+    """The answers, each with its key where that is not the answer itself."""
+    return [a if question.kind == "how_many" else f"{n}  {a}" for n, a in enumerate(question.answers, 1)]
+
+
+def told_of(question: Question, number: int) -> str:
+    """What is told of an answer, from 0."""
+    right = number == question.right
+    said, was = question.answers[number], question.answers[question.right]
+    if question.kind == "how_many":
+        return f"{said}, you said. {'Right.' if right else question.why or f'{was} were there.'}"
+    if question.why:
+        return f"{'Right.' if right else 'Not quite.'} {question.why}"
+    return "Right." if right else f"Not quite: {was}."
+
+
 def timeline(question: Question) -> Timeline:
     """What is heard with a question about the model: its clips, with a rest between them and nothing beside them."""
     sections = []

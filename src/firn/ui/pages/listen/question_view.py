@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from firn.core.ear.asked.question import question_text
+from firn.core.ear.asked.question import answers_said, picked, question_text, told_of
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 
@@ -100,8 +100,7 @@ class QuestionView(QWidget):
         of = f"   {len(self._answers) + 1} of {len(self._answers) + len(self._questions)}" if self.is_round else ""
         self.heading.setText(f"{'By ear' if self.is_round else 'Your ear first'}{of}")
         self.asked.setText(question_text(question))
-        for number, answer in enumerate(question.answers):
-            shown = answer if question.kind == "how_many" else f"{number + 1}  {answer}"
+        for number, (answer, shown) in enumerate(zip(question.answers, answers_said(question), strict=True)):
             button = QPushButton(shown.replace("&", "&&"))
             button.setAccessibleName(f"Answer: {answer}")
             button.clicked.connect(lambda _=False, n=number: self.answer(n))
@@ -114,14 +113,11 @@ class QuestionView(QWidget):
     def answer_key(self, digit: int) -> bool:
         """Answer by a digit key: the number itself where numbers are asked for, else the answer of that number."""
         question = self.question
-        if question is None:
+        number = picked(question, digit) if question is not None else None
+        if number is None:
             return False
-        if question.kind == "how_many":
-            number = question.answers.index(str(digit)) if str(digit) in question.answers else -1
-        else:
-            number = digit - 1
         self.answer(number)
-        return 0 <= number < len(question.answers)
+        return True
 
     def answer(self, number: int) -> None:
         """Give an answer, from 0."""
@@ -129,13 +125,7 @@ class QuestionView(QWidget):
         if question is None or not 0 <= number < len(question.answers):
             return
         right = number == question.right
-        said, was = question.answers[number], question.answers[question.right]
-        if question.kind == "how_many":
-            told = f"{said}, you said. {'Right.' if right else question.why or f'{was} were there.'}"
-        elif question.why:
-            told = f"{'Right.' if right else 'Not quite.'} {question.why}"
-        else:
-            told = "Right." if right else f"Not quite: {was}."
+        told = told_of(question, number)
         self._questions.pop(0)
         self._answers.append(right)
         self.answered.emit(question.kind, right)
