@@ -86,7 +86,8 @@ UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
     1: _log_and_answers, 2: _sums, 3: "", 4: _drills, 5: _CLASS, 6: _CLIPS, 7: "", 8: "", 9: _CALLS, 10: "",
 }  # fmt: skip
 """Version 8 has drills that are danced to music; 9 has such as grow from either end, or sound by sound, or at another
-level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own; 11 has such as are asked by ear.
+level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own; 11 has such as
+are asked by ear.
 
 From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -29,8 +29,8 @@ NOW, NEXT, STRIP = 0.175, 0.113, 0.305
 
 
 class AskedShown(Struct, frozen=True):
-    """What is shown of a question by ear: which of how many, its words, its answers with their keys, and what was told
-    of the one before."""
+    """What is shown of a question by ear: which of how many, its words, its answers with their keys, and what was
+    told of the one before."""
 
     of: str
     asked: str
@@ -87,8 +87,8 @@ ITEM_KEYS: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_PageDown: 1, Qt.Key
 
 class StandBack(QWidget):
     """Fills the window. Emits `left`, `toggled`, and `tempo` with a step; while a drill is danced `answered` with how
-    a time went, `stage` with a step, `slower`, and `listen`, and `picked` with the digit where it asks; while a class is on `item` with a step. `wanted`: it is
-    to be shown."""
+    a time went, `stage` with a step, `slower`, and `listen`, and `picked` with the digit where it asks; while a class
+    is on `item` with a step. `wanted`: it is to be shown."""
 
     left = Signal()
     toggled = Signal()

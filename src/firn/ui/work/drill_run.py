@@ -33,8 +33,8 @@ WATER = "Twenty minutes danced: Space, a rest, and water."
 
 class DrillRun(QObject):
     """Dances a drill, from a stage on, and goes on by itself; `told`: what it shows, None once it has ended. A rest
-    is due after some time, and a pause is one, or a stage that is `asked`, not danced. `begun_one`: a time has begun, with its number among all that were
-    danced, itself, and its section."""
+    is due after some time, and a pause is one, or a stage that is `asked`, not danced. `begun_one`: a time has begun,
+    with its number among all that were danced, itself, and its section."""
 
     told = Signal(object)
     begun_one = Signal(int, object, object)
