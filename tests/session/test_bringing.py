@@ -209,7 +209,7 @@ class RoundTest(BringCase):
         """What a page says that its reader did: a stage clean, another lost, two answers; as page.js writes it."""
         piece = self.session.book.pieces[0]
         wanted = wanted_of(piece, (), shipped(), Order(days=1), student, date(2026, 11, 24))
-        html = make_pack(wanted).html
+        html = make_pack(wanted, plain=()).html
         pack = json.loads(html.split('id="pack">')[1].split("</script>")[0])
         hashes = {item["id"]: item["hash"] for item in pack["items"]}
         ticks = [

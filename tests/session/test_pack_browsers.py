@@ -28,7 +28,8 @@ class OthersTest(FolderCase):
         piece = piece_of_script(SCRIPT, [f"id{n}" for n in range(9)])
         order = Order((), "Marl", "for this class alone", "Ears first", days=2)
         path = self.folder / "pack.html"
-        path.write_text(make_pack(wanted_of(piece, (), shipped(), order, None, date(2026, 11, 27))).html, "utf-8")
+        wanted = wanted_of(piece, (), shipped(), order, None, date(2026, 11, 27))
+        path.write_text(make_pack(wanted, plain=()).html, "utf-8")
         browser.get(path.as_uri())
         self.assertEqual(browser.execute_script(TELL), ["Dance", "combo", 0, ["written"], "120"])
         press("#play")
