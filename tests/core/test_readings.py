@@ -37,7 +37,7 @@ class PartedTest(unittest.TestCase):
         ("tap", "1 heel toe  2 heel toe"),
         ("tap", "1 shuffle ball change  3 step heel  4 toe heel"),
         ("tap", "step heel step heel toe heel toe heel"),
-        ("tap", "1 flap, 2 flap, 3 shuffle, 4 step"),
+        ("tap", "1 flap, 2 flap, &3 shuffle, 4 step"),
         ("tap", "heel toe, heel toe, step"),
         ("clogging", "double step heel heel"),
         ("clogging", "ds ds ds rock step"),
@@ -275,6 +275,29 @@ class DivisionTest(unittest.TestCase):
         one = piece("tap", body)
         self.assertEqual((said(one), doubted(one)), (sounds, [offers]))
 
+    @cases(
+        ("tap", "1 step 2 shuffle 3 step", "1R step, &L brush, aL spank, 3L step",
+         ["“&a shuffle”", "“2& shuffle”", "“&2 shuffle”"]),
+        ("step dance", "1 treble 2 step", "&R brush, aR spank, 2R step",
+         ["“&a treble”", "“1& treble”", "“&1 treble”"]),
+        ("tap", "1 step\n2 shuffle\n3 step", "1R step, &L brush, aL spank, 3L step",
+         ["“&a shuffle”", "“2& shuffle”", "“&2 shuffle”"]),
+        # Where what leads up to it has no room it begins on it.
+        ("tap", "1 step & step 2 shuffle 3 step", "1R step, &L step, 2R brush, &R spank, 3R step", []),
+    )  # fmt: skip
+    def test_a_count_on_which_nothing_falls_is_doubted(
+        self, tradition: str, body: str, sounds: str, offers: list[str]
+    ) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), doubted(one)), (sounds, [offers] if offers else []))
+
+    @cases(
+        ("3 shuffle",), ("1 shuffle step  2 flap",), ("1 shuffle ball change",), ("&1 shuffle  2 step",),
+        ("1 shuffle x2  3 step",),
+    )  # fmt: skip
+    def test_where_something_falls_on_it_or_nothing_is_counted_it_is_plain(self, body: str) -> None:
+        self.assertEqual(doubted(piece("tap", body)), [])
+
 
 class SameWordsTest(unittest.TestCase):
     def test_ways_of_the_same_words_are_read(self) -> None:
@@ -370,6 +393,7 @@ class TakenTest(unittest.TestCase):
         ("tap", "1-8 shuffle ball change  1 step"),
         ("tap", "5 6 7 8 step"),
         ("tap", "1 stomp 2 hop 3 step x4"),
+        ("tap", "1 step 2 shuffle 3 step 4 shuffle"),
         ("tap", "1 step\n2 stomp 3 hop 4 step x4"),
         ("latin", "cross behind"),
         ("tap", "flap right stamp"),

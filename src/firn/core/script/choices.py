@@ -82,7 +82,7 @@ OpenCode = Literal[
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
-    "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on",
+    "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -101,7 +101,9 @@ has sounds, where it has several in a count: one of its sounds on each, or all o
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
 own, or how the figure goes. "Other side" at a line's end: the line, then the same on the other foot, or there alone.
 A foot alone after a word with the other: that word once more, or a step. As many counts after several steps as there
-are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each.
+are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each. A
+number before a word without a beat sound, on which nothing else falls: the word leads up to it, begins on it, or ends
+on it.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -123,7 +125,7 @@ ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_
 """Those whose other way is offered however unlikely it is."""
 
 
-ANYWHERE: frozenset[OpenCode] = frozenset({"held", "stepped", "steps_on", "each_on"})
+ANYWHERE: frozenset[OpenCode] = frozenset({"held", "stepped", "steps_on", "each_on", "up_to"})
 """Those that are in doubt once, whichever counts they are on."""
 
 
@@ -132,7 +134,7 @@ class Open(Struct, frozen=True):
 
     `column`, `end`: where they and their words stand; `written`: what is written there so that nothing is left open;
     `cost`: what speaks against taking them so; `since`: where what is covered begins, if that is further to the left.
-    `many`: how many cards a name has; `number`: the number that is a count or how many.
+    `many`: how many cards a name has, or how many ways there are; `number`: the number that is a count or how many.
     """
 
     code: OpenCode

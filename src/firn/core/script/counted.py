@@ -120,6 +120,8 @@ class CountedPlacer(WordPlacer):
         elif atoms == 1 and self._leads(groups[0]):
             self._led(word, groups[0], places[0])
             self._times(word)
+        elif atoms == 1 and (usual := self._about(word, groups[0], places[0])) is not None:
+            self._put(word, usual, [Fraction(0)] * size)
         elif atoms == 1:
             self._anchor(word, places[0], lengths[0])
             if _is_division(groups[0]) and size > 1:
@@ -130,6 +132,23 @@ class CountedPlacer(WordPlacer):
             sounds = "1 sound" if size == 1 else f"{size} sounds"
             self.problem("N103", shown, f'"{word.text}" has {sounds}; {atoms} counts are written.')
             self._anchor(word, places[0], Fraction(0))
+
+    def _about(self, word: Word, group: Counts, place: Fraction) -> list[Fraction] | None:
+        """Where a word without a beat sound falls by its number, if nothing else falls on that: it may lead up to
+        it, begin on it, or end on it, which is noted."""
+        assert word.card is not None
+        usual, anchor = usual_places(word.card, self.counting, self.tradition)
+        # Nothing else is counted, or it may be a pick-up.
+        unsure = self.at is None and (self._ahead is None or 2 * self._said(place) >= self.counting.phrase)
+        many = len(usual) != 2 or word.times > 1 or word.joined
+        if many or anchor in usual or self._followed or unsure or self._choices.before:
+            return None
+        half = Fraction(1, 2)
+        ways = [[u - anchor + place for u in usual], [place, place + half], [place - half, place]]
+        taken = self._choices.meant(group.column)
+        said = f"{count_text(ways[taken], self.counting)} {word.said}"
+        self.open.append(Open("up_to", group.column, word.end, said, taken, many=len(ways)))
+        return ways[taken]
 
     def _as_usual(self, word: Word, places: Sequence[Fraction]) -> list[Fraction] | None:
         """The usual places of a word where its first and its last are said, and only of them: &1 DS."""

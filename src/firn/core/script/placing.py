@@ -63,6 +63,7 @@ class Placer(CountedPlacer):
             return
         groups = self._spread(self._spaced(groups), words)
         self._between_words = bool(groups) and len(words) > 1 and words[1].column < groups[-1].column
+        self._followed = len(words) > len(groups)
         known = [w for w in words if w.card is not None]
         if known and len(known) < len(words) and len(groups) == len(known):
             # "1 double shuffle": the word that is not known goes with the one that is.
