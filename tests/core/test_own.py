@@ -58,7 +58,7 @@ class OwnTest(unittest.TestCase):
         assert left is not None
         alone = find_onsets(model(one, counts=False, beats=False, count_in=CountIn("none")), RATE).times_s
         # The count-in's first word is cut where the recording begins, and stays.
-        feet = left.times_s[left.times_s > 0.1]
+        feet = left.onsets.times_s[left.onsets.times_s > 0.1]
         found = max(sum(np.abs(feet - at - late).min() < 0.01 for at in alone) for late in feet - alone[0])
         self.assertGreaterEqual(found, len(alone) - 2)
         self.assertLessEqual(len(feet), len(alone) + 10)

@@ -15,7 +15,7 @@ from firn.core.ear.habits import off_by_pass
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import Match, candidate_of
 from firn.core.ear.onsets import Onsets
-from firn.core.ear.own import counted_about, onsets_without_own
+from firn.core.ear.own import Without, counted_about, onsets_without_own
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.shoes import Shoes, contradicted, otherwise
@@ -113,10 +113,9 @@ def verdict_of(
         fault = nothing
     left = onsets_without_own(sound, rate, onsets, task=task.within(0.5, 0.9))
     if left is not None:
-        with suppress(NothingHeard):
-            again = judged(left, task.within(0.9, 1))
-            if first is None or again.match.passes.share >= first.match.passes.share:
-                return replace(again, counted=True)
+        again = _of_what_is_left(left, judged, task.within(0.9, 1))
+        if again is not None and (first is None or again.match.passes.share >= first.match.passes.share):
+            return replace(again, counted=True)
     if first is None:
         assert fault is not None
         soft = faint(sound, rate, onsets)
@@ -124,6 +123,22 @@ def verdict_of(
         # What is hardly heard fits nothing: that it is soft says more than that it does not fit.
         raise NothingHeard(soft.told) if soft is not None and not known else fault
     return first
+
+
+def _of_what_is_left(left: Without, judged: Callable[[Onsets, Task], Verdict], task: Task) -> Verdict | None:
+    """The verdict on what is left of a take, of all that it may be the one that has least wrong; None where it is no
+    take of the part."""
+    found: list[Verdict] = []
+    for onsets in left.ways:
+        if all(map(_wrong, found)):
+            with suppress(NothingHeard):
+                found.append(judged(onsets, task))
+    return min(found, key=_wrong, default=None)
+
+
+def _wrong(verdict: Verdict) -> int:
+    """How many sounds are not on, or too many."""
+    return sum(one.heard != "on" for one in verdict.judged) + len(verdict.added)
 
 
 def with_colours(part: Part, verdict: Verdict, sound: FloatArray, rate: int, shoes: Shoes | None = None) -> Verdict:
@@ -158,7 +173,7 @@ def routine_of(onsets: Onsets, sound: FloatArray, rate: int, judged: Callable[[O
     left = onsets_without_own(sound, rate, onsets)
     if left is not None:
         with suppress(NothingHeard):
-            again = judged(left)
+            again = judged(left.onsets)
             if first is None or again.share > first.share:
                 return again
     if first is None:

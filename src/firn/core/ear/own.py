@@ -33,7 +33,15 @@ _STEADY = 1e-4
 _REACH_S, _NEAR_S, _AROUND_S = 0.003, 0.025, 0.02
 
 UNDER_WORD_DB, UNDER_BEAT_DB = 20.0, 10.0
-"""So far under a word or beat that was taken out lies only what is left of it."""
+"""So far under a word or beat that was taken out lies only what is left of it, and..."""
+_FRAME_S, _LOUD, _ALONE, _MARGIN_DB = 0.01, 1e-3, 0.9, 4.0
+"""... further where it could be taken out better: as of the tenth of its loud stretches where least is left, with a
+margin."""
+_LED_IN = 2
+"""So many counts are said before the first 1 where there is a count-in."""
+_EDGE_S, _ON_COUNT_S = 0.1, 0.012
+_ALIKE = 3
+"""So many of one word tell how loud it usually is."""
 
 
 class Word(NamedTuple):
@@ -42,6 +50,49 @@ class Word(NamedTuple):
     text: str
     at_s: float
     like: float
+
+
+class Without(NamedTuple):
+    """What is heard in a recording but Firn's own words and beats; `beats`: which of it may be beats all the same,
+    shape (n,); `one_s`: when the first 1 is said after a count-in, less a quarter of a count, 0 where there is none."""
+
+    onsets: Onsets
+    beats: npt.NDArray[np.bool_]
+    one_s: float = 0.0
+
+    @property
+    def ways(self) -> list[Onsets]:
+        """What may have been danced of it: all, what comes after the count-in, whose beats may be taken for steps, and
+        of that what cannot be a beat; each once."""
+        late = self.onsets.times_s >= self.one_s
+        masks = (np.ones(len(self.onsets), dtype=bool), late, late & ~self.beats)
+        return [self.onsets.only(mask) for mask in {mask.tobytes(): mask for mask in masks}.values()]
+
+
+def _first_one(words: Sequence[Word]) -> float:
+    """When the first 1 is said after a count-in, less a quarter of a count; 0 where there is none."""
+    said = [(w.text, w.at_s + _vowel_s(w.text)) for w in words if w.text.isdecimal()]
+    first = next((number for number, (text, _) in enumerate(said) if text == "1"), 0)
+    if first < _LED_IN:
+        return 0.0
+    count = float(np.median(np.diff([at for _, at in said])))
+    return said[first][1] - count / 4
+
+
+def _may_be_beats(found: Onsets, beats: Sequence[Word], counts: Sequence[float], db: float) -> npt.NDArray[np.bool_]:
+    """Which onsets may be beats that could not be taken out: on a count, no louder than a beat of so many dB."""
+    heard = [beat.at_s for beat in beats]
+    on = [at for at in counts if any(abs(at - other) < _ON_COUNT_S for other in heard)]
+    if len(on) < LEAST_WORDS or not len(found):
+        return np.zeros(len(found), dtype=bool)
+    away = np.min(np.abs(found.times_s[:, None] - np.asarray(counts)), axis=1)
+    return np.asarray((away < _ON_COUNT_S) & (found.levels_db < db + _MARGIN_DB))
+
+
+def _vowel_s(text: str) -> float:
+    """When the vowel of a word begins."""
+    word = spoken(text)
+    return 0.0 if word is None else word[1] / RATE
 
 
 def resampled(sound: FloatArray, rate: int, wanted: int) -> FloatArray:
@@ -60,7 +111,9 @@ def words_in(
     """Firn's own words in a recording, or those of these texts, ascending; one where two are alike."""
     from scipy.fft import irfft, next_fast_len, rfft
 
-    coarse = resampled(sound, rate, _COARSE_HZ)
+    # A word may begin with the recording.
+    edge = round(_EDGE_S * _COARSE_HZ)
+    coarse = np.concatenate([np.zeros(edge), resampled(sound, rate, _COARSE_HZ)])
     words = {text: resampled(_template(text), RATE, _COARSE_HZ) for text in texts or kept_words()}
     longest = max(len(w) for w in words.values())
     if len(coarse) < longest:
@@ -79,7 +132,7 @@ def words_in(
             # In quiet a short sound seems alike some time before and after: it is where it is loud.
             first = max(0, int(at) - round(_NEAR_S * _COARSE_HZ))
             exact = first + int(np.argmax(cross[first : int(at) + round(_NEAR_S * _COARSE_HZ)]))
-            found.append(Word(text, exact / _COARSE_HZ, float(like[at])))
+            found.append(Word(text, max(0.0, (exact - edge) / _COARSE_HZ), float(like[at])))
     kept: list[Word] = []
     for one in sorted(found, key=lambda w: -w.like):
         if all(abs(one.at_s - other.at_s) >= _APART_S for other in kept):
@@ -102,7 +155,7 @@ def _template(text: str) -> FloatArray:
     return np.asarray(word[0], dtype=np.float64)
 
 
-def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: Task = UNWATCHED) -> Onsets | None:
+def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: Task = UNWATCHED) -> Without | None:
     """The onsets of a recording without Firn's own words and beats.
 
     Parameters
@@ -116,46 +169,57 @@ def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: 
 
     Returns
     -------
-    Onsets or None
+    Without or None
         None where there are fewer than three of these words, and of these beats, in it. Of a recording over a minute
         the first and the middle one are looked through first: where there are none, there are none.
     """
     samples = np.asarray(sound, dtype=np.float32)
     block = _BLOCK_S * rate
     starts = range(0, max(1, len(samples)), block)
-    cleaned: dict[int, Onsets | None] = {}
+    cleaned: dict[int, Without | None] = {}
     for done, start in enumerate(dict.fromkeys((starts[0], starts[len(starts) // 2], *starts))):
         if done == _LOOKED and not any(one is not None for one in cleaned.values()):
             return None
         part = task.within(done / len(starts), (done + 1) / len(starts))
         piece = samples[start : start + block + rate].astype(np.float64)
-        found = _without_own(piece, rate, task=part)
-        cleaned[start] = None if found is None else found.later(start / rate)
+        cleaned[start] = _without_own(piece, rate, task=part)
     if all(one is None for one in cleaned.values()):
         return None
-    parts = []
+    parts, beats = [], []
     for start in starts:
         one = cleaned[start]
-        whole = heard if one is None else one
+        whole = heard if one is None else one.onsets.later(start / rate)
         until = (start + block) / rate if start != starts[-1] else np.inf
-        parts.append(whole.only((whole.times_s >= start / rate) & (whole.times_s < until)))
-    return joined(parts)
+        inside = (whole.times_s >= start / rate) & (whole.times_s < until)
+        parts.append(whole.only(inside))
+        beats.append(np.zeros(int(inside.sum()), dtype=bool) if one is None else one.beats[inside])
+    first = cleaned[0]
+    return Without(joined(parts), np.concatenate(beats), 0.0 if first is None else first.one_s)
 
 
-def _without_own(left: FloatArray, rate: int, *, task: Task) -> Onsets | None:
+def _without_own(left: FloatArray, rate: int, *, task: Task) -> Without | None:
     """The same of a stretch."""
     taken = []
+    counts: list[float] = []
+    beats: list[Word] = []
+    one_s, beat_db = 0.0, -np.inf
     # Beats lie under the words that fall on them, and are heard when these are gone.
     for step, (texts, under_db) in enumerate(((kept_words(), UNDER_WORD_DB), (BEATS, UNDER_BEAT_DB))):
         words = words_in(left, rate, texts, task=task.within(0.3 * step, 0.3 * step + 0.2))
         if len(words) < LEAST_WORDS:
             continue
-        played = np.zeros(len(left))
-        for word in words:
-            _lay(played, left, resampled(_template(word.text), RATE, rate), round(word.at_s * rate), rate)
-        heard = _as_heard(played, left, rate)
+        if not step:
+            counts = [w.at_s + _vowel_s(w.text) for w in words if w.text.isdecimal()]
+            one_s = _first_one(words)
+        played = _played(words, left, rate)
+        # In a loop without a room it is what was played, and a response would take some of the feet with it.
+        ways = [(heard, _gone_db(heard, left - heard, rate)) for heard in (played, _as_heard(played, left, rate))]
+        heard, gone_db = max(ways, key=lambda way: way[1])
         left = left - heard
-        taken.append((heard, under_db))
+        if step:
+            beats, beat_db = words, _level_db(heard, words, rate)
+        # In a room something is left of the tails, too.
+        taken.append((heard, max(under_db, gone_db - _MARGIN_DB) if heard is played else under_db))
     if not taken:
         return None
     found = find_onsets(left, rate, task=task.within(0.6, 1))
@@ -168,20 +232,49 @@ def _without_own(left: FloatArray, rate: int, *, task: Task) -> Onsets | None:
             peak = float(np.abs(heard[first : first + 2 * around]).max(initial=0.0))
             if peak > 0 and level < 20 * np.log10(peak) - under_db:
                 kept[number] = False
-    return found.only(kept)
+    found = found.only(kept)
+    return Without(found, _may_be_beats(found, beats, counts, beat_db), one_s)
 
 
-def _lay(played: FloatArray, samples: FloatArray, word: FloatArray, near: int, rate: int) -> None:
-    """Add a word where it fits best, to a sample, and as loud as it is there."""
+def _level_db(heard: FloatArray, beats: Sequence[Word], rate: int) -> float:
+    """How loud a beat mostly is, in dB re full scale."""
+    around = round(_AROUND_S * rate)
+    peaks = [np.abs(heard[(at := round(beat.at_s * rate)) : at + around]).max(initial=1e-9) for beat in beats]
+    return float(20 * np.log10(np.median(peaks)))
+
+
+def _played(words: Sequence[Word], samples: FloatArray, rate: int) -> FloatArray:
+    """Words where they fit best, to a sample, as loud as the same mostly are: a foot that strikes with one is not
+    taken for its being louder."""
+    played = np.zeros(len(samples))
     reach = round(_REACH_S * rate)
-    first = max(0, near - reach)
-    piece = samples[first : near + reach + len(word)]
-    if len(piece) <= len(word):
-        return
-    cross = np.correlate(piece, word, "valid")
-    at = int(np.argmax(cross))
-    gain = float(cross[at]) / float(word @ word)
-    played[first + at : first + at + len(word)] += gain * word
+    laid: list[tuple[str, int, float]] = []
+    sounds = {word.text: resampled(_template(word.text), RATE, rate) for word in words}
+    for word in words:
+        sound = sounds[word.text]
+        first = max(0, round(word.at_s * rate) - reach)
+        piece = samples[first : first + 2 * reach + len(sound)]
+        if len(piece) > len(sound):
+            cross = np.correlate(piece, sound, "valid")
+            at = int(np.argmax(cross))
+            laid.append((word.text, first + at, float(cross[at]) / float(sound @ sound)))
+    for text, at, gain in laid:
+        alike = [g for other, _, g in laid if other == text]
+        usual = float(np.median(alike)) if len(alike) >= _ALIKE else gain
+        played[at : at + len(sounds[text])] += max(0.0, min(gain, usual)) * sounds[text]
+    return played
+
+
+def _gone_db(heard: FloatArray, left: FloatArray, rate: int) -> float:
+    """So far under what was taken out lies what is left of it, where nothing else sounds."""
+    frame = round(_FRAME_S * rate)
+    many = len(heard) // frame
+    was = np.mean(heard[: many * frame].reshape(many, frame) ** 2, axis=1)
+    now = np.mean(left[: many * frame].reshape(many, frame) ** 2, axis=1)
+    loud = was > was.max(initial=0.0) * _LOUD
+    if not loud.any():
+        return 0.0
+    return float(np.quantile(10 * np.log10(was[loud] / np.maximum(now[loud], 1e-12)), _ALONE))
 
 
 def _as_heard(played: FloatArray, samples: FloatArray, rate: int) -> FloatArray:
