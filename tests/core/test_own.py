@@ -5,22 +5,28 @@ import unittest
 import numpy as np
 from msgspec.structs import replace
 
-from firn.core.ear.onsets import find_onsets
-from firn.core.ear.own import onsets_without_own, words_in
+from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.own import Without, onsets_without_own, words_in
 from firn.core.ear.student import Faults, dance
+from firn.core.ear.told import SURE
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts
 from firn.core.meter.count_in import CountIn
+from firn.core.piece.build import piece_from
 from firn.core.piece.piece import Part
 from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 from firn.session.listening import verdict_of
+from tests import takes
 from tests.support import cases, part
 
 A = "1 stomp  2 step  &3 flap  4 step  5 stamp  6 hold  7 stamp  8 clap"
+UNDER = "1 step & heel 2 step & heel 3 step & heel 4 step\n5 shuffle ball change 7 stamp 8 hold"
+"""A soft spank falls on 5, with a strong beat."""
+
 TEMPO = 112.0
 
 
@@ -72,6 +78,48 @@ class OwnTest(unittest.TestCase):
         self.assertEqual(verdict.count("missing"), 0)
         if verdict.counted:
             self.assertIn("Firn's own counts", facts(one, whole(one, verdict))[0])
+
+    @cases(
+        (
+            "as even as the beats of its count-in",
+            "latin",
+            "1 merengue march  3 merengue march  5 merengue march  7 merengue march",
+        ),
+        (
+            "a spank on five",
+            "tap",
+            UNDER,
+        ),
+        (
+            "a beat alone in the hold",
+            "folk stamping",
+            "1 planta 2 tacón 3 planta 4 tacón\n5 golpe 6 golpe 7 golpe 8 hold",
+        ),
+    )
+    def test_what_its_beats_are_taken_for_is_clean_too(self, _: str, tradition: str, body: str) -> None:
+        one = piece_from(f"tradition: {tradition}\npart A\n{body}").parts[0]
+        verdict = listened(one, model(one))
+        self.assertEqual((verdict.mend.code, verdict.count("missing"), verdict.added), ("clean", 0, ()))
+
+    def test_what_a_beat_may_hide_is_no_sure_fault(self) -> None:
+        """In a room a soft spank goes with the beat that it falls on."""
+        one = piece_from(f"tradition: tap\npart A\n{UNDER}").parts[0]
+        rng = np.random.default_rng(5)
+        audio = takes.room(model(one), 0.5, -10.0, rng)
+        audio += rng.standard_normal(len(audio)) * np.sqrt(np.mean(audio**2)) / 100
+        verdict = listened(one, audio)
+        missing = [j for j in verdict.judged if j.heard == "missing"]
+        self.assertTrue(verdict.mend.code == "clean" or verdict.mend.sure < SURE, verdict.mend)
+        self.assertTrue(all(j.sure < SURE for j in missing))
+
+    def test_what_may_be_a_beat(self) -> None:
+        """On a count and as soft as those before the 1; not what is louder, or lies between."""
+        times = np.array([0.5, 1.0, 1.5, 2.0, 2.25, 2.5, 3.0])
+        left = Without(Onsets(times, np.zeros(7)), np.array([1, 1, 1, 0, 0, 1, 0], dtype=bool), 1.9, np.zeros(0))
+        np.testing.assert_array_equal(left.danced.onsets.times_s, times[3:])
+        np.testing.assert_array_equal(left.danced.but().times_s, [2.0, 2.25, 3.0])
+        np.testing.assert_array_equal(left.danced.but([2.25, 2.0]).times_s, times[3:])
+        np.testing.assert_array_equal(left.danced.but([2.5]).times_s, [2.0, 2.25, 3.0])
 
     def test_feet_alone_have_none(self) -> None:
         danced = dance(part(A), TEMPO, Faults(), np.random.default_rng(3), passes=3)

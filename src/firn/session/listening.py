@@ -6,6 +6,8 @@ from pathlib import Path
 from statistics import fmean
 from typing import Any
 
+import numpy as np
+import numpy.typing as npt
 from msgspec.structs import replace
 
 from firn.core.ear.doubts import doubts
@@ -20,6 +22,7 @@ from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
 from firn.core.ear.shoes import Shoes, contradicted, otherwise
 from firn.core.ear.sides import Foot
+from firn.core.ear.sure import sure_mend
 from firn.core.ear.timbre import exchanged
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake
 from firn.core.ear.whole import whole
@@ -85,6 +88,9 @@ def parts_among(folder: Path, shelf: Shelf, *, but: Path) -> Iterator[Candidate 
                 yield one
 
 
+HIDDEN, NEAR_HIDDEN_S = 0.3, 0.02
+"""So sure it is that a sound was not danced that is not heard where Firn's own beat fell, so near."""
+
 UNDISTURBED = 0.9
 """A take of which so much is explained was not disturbed by what Firn itself said."""
 
@@ -129,11 +135,37 @@ def _of_what_is_left(left: Without, judged: Callable[[Onsets, Task], Verdict], t
     """The verdict on what is left of a take, of all that it may be the one that has least wrong; None where it is no
     take of the part."""
     found: list[Verdict] = []
-    for onsets in left.ways:
-        if all(map(_wrong, found)):
+    tried: set[bytes] = set()
+
+    def hear(onsets: Onsets) -> None:
+        key = onsets.times_s.tobytes()
+        if key not in tried and all(map(_wrong, found)):
+            tried.add(key)
             with suppress(NothingHeard):
                 found.append(judged(onsets, task))
-    return min(found, key=_wrong, default=None)
+
+    for one in (left, left.danced):
+        before = len(found)
+        hear(one.onsets)
+        for verdict in found[before:]:
+            hear(one.but([added.heard_s for added in verdict.added]))
+        hear(one.but())
+    best = min(found, key=_wrong, default=None)
+    return best if best is None else _with_hidden(best, left.hidden_s)
+
+
+def _with_hidden(verdict: Verdict, hidden_s: npt.NDArray[np.float64]) -> Verdict:
+    """A verdict that is not sure of what is not heard where a beat of Firn's own was taken out."""
+    judged = tuple(
+        replace(one, sure=min(one.sure, HIDDEN))
+        if one.heard == "missing" and any(abs(one.expected_s - at) < NEAR_HIDDEN_S for at in hidden_s)
+        else one
+        for one in verdict.judged
+    )
+    if judged == verdict.judged:
+        return verdict
+    sure = sure_mend(verdict.mend, judged, verdict.added, verdict.match.sure)
+    return replace(verdict, judged=judged, mend=replace(verdict.mend, sure=sure))
 
 
 def _wrong(verdict: Verdict) -> int:

@@ -22,6 +22,8 @@ LIKE = 0.62
 """How alike a stretch of a recording and a word must be to be that word: correlation of 1 is the same."""
 BEATS, LIKE_BEAT = ("beat", "strong beat"), 0.8
 """Beats are short: a foot may be rather like one."""
+LIKE_BEAT_THERE = 0.4
+"""On a count of a count-in, where no foot strikes."""
 _APART_S = 0.15
 _BLOCK_S, _LOOKED = 60, 2
 LEAST_WORDS = 3
@@ -39,6 +41,7 @@ _FRAME_S, _LOUD, _ALONE, _MARGIN_DB = 0.01, 1e-3, 0.9, 4.0
 margin."""
 _LED_IN = 2
 """So many counts are said before the first 1 where there is a count-in."""
+_BEAT_MARGIN_DB = 2.5
 _EDGE_S, _ON_COUNT_S = 0.1, 0.012
 _ALIKE = 3
 """So many of one word tell how loud it usually is."""
@@ -54,19 +57,24 @@ class Word(NamedTuple):
 
 class Without(NamedTuple):
     """What is heard in a recording but Firn's own words and beats; `beats`: which of it may be beats all the same,
-    shape (n,); `one_s`: when the first 1 is said after a count-in, less a quarter of a count, 0 where there is none."""
+    shape (n,); `one_s`: when the first 1 is said after a count-in, less a quarter of a count, 0 where there is none.
+    `hidden_s`: when a beat was taken out, with which a soft sound may have gone, shape (n,)."""
 
     onsets: Onsets
     beats: npt.NDArray[np.bool_]
-    one_s: float = 0.0
+    one_s: float
+    hidden_s: FloatArray
 
     @property
-    def ways(self) -> list[Onsets]:
-        """What may have been danced of it: all, what comes after the count-in, whose beats may be taken for steps, and
-        of that what cannot be a beat; each once."""
+    def danced(self) -> "Without":
+        """What comes after the count-in, whose beats may be taken for steps."""
         late = self.onsets.times_s >= self.one_s
-        masks = (np.ones(len(self.onsets), dtype=bool), late, late & ~self.beats)
-        return [self.onsets.only(mask) for mask in {mask.tobytes(): mask for mask in masks}.values()]
+        return Without(self.onsets.only(late), self.beats[late], self.one_s, self.hidden_s)
+
+    def but(self, times_s: Sequence[float] | None = None) -> Onsets:
+        """Without what may be a beat, all of it or only of what is at some times."""
+        among = self.beats if times_s is None else self.beats & np.isin(self.onsets.times_s, np.asarray(times_s))
+        return self.onsets.only(~among)
 
 
 def _first_one(words: Sequence[Word]) -> float:
@@ -79,14 +87,29 @@ def _first_one(words: Sequence[Word]) -> float:
     return said[first][1] - count / 4
 
 
-def _may_be_beats(found: Onsets, beats: Sequence[Word], counts: Sequence[float], db: float) -> npt.NDArray[np.bool_]:
-    """Which onsets may be beats that could not be taken out: on a count, no louder than a beat of so many dB."""
-    heard = [beat.at_s for beat in beats]
-    on = [at for at in counts if any(abs(at - other) < _ON_COUNT_S for other in heard)]
-    if len(on) < LEAST_WORDS or not len(found):
+def _has_beats(sound: FloatArray, rate: int, counts: Sequence[float]) -> bool:
+    """Whether there are beats on counts on which no foot strikes."""
+    beat = resampled(_template(BEATS[0]), RATE, rate)
+    reach = round(_REACH_S * rate)
+    many = 0
+    for at in counts:
+        first = max(0, round(at * rate) - reach)
+        piece = sound[first : first + 2 * reach + len(beat)]
+        if len(piece) > len(beat):
+            cross = np.correlate(piece, beat, "valid")
+            best = int(np.argmax(cross))
+            own = float(np.linalg.norm(piece[best : best + len(beat)]) * np.linalg.norm(beat))
+            many += float(cross[best]) >= LIKE_BEAT_THERE * own > 0
+    return many >= _LED_IN
+
+
+def _may_be_beats(found: Onsets, counts: Sequence[float], one_s: float) -> npt.NDArray[np.bool_]:
+    """Which onsets may be beats that could not be taken out: on a count, hardly louder than those in the count-in."""
+    if not counts or not len(found):
         return np.zeros(len(found), dtype=bool)
-    away = np.min(np.abs(found.times_s[:, None] - np.asarray(counts)), axis=1)
-    return np.asarray((away < _ON_COUNT_S) & (found.levels_db < db + _MARGIN_DB))
+    on = np.min(np.abs(found.times_s[:, None] - np.asarray(counts)), axis=1) < _ON_COUNT_S
+    led = found.levels_db[on & (found.times_s < one_s)]
+    return np.asarray(on & (found.levels_db < np.median(led) + _BEAT_MARGIN_DB)) if len(led) else on & False
 
 
 def _vowel_s(text: str) -> float:
@@ -193,16 +216,16 @@ def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: 
         inside = (whole.times_s >= start / rate) & (whole.times_s < until)
         parts.append(whole.only(inside))
         beats.append(np.zeros(int(inside.sum()), dtype=bool) if one is None else one.beats[inside])
-    first = cleaned[0]
-    return Without(joined(parts), np.concatenate(beats), 0.0 if first is None else first.one_s)
+    hidden = [one.hidden_s + start / rate for start, one in cleaned.items() if one is not None]
+    one_s = first.one_s if (first := cleaned[0]) is not None else 0.0
+    return Without(joined(parts), np.concatenate(beats), one_s, np.concatenate(hidden))
 
 
 def _without_own(left: FloatArray, rate: int, *, task: Task) -> Without | None:
     """The same of a stretch."""
     taken = []
     counts: list[float] = []
-    beats: list[Word] = []
-    one_s, beat_db = 0.0, -np.inf
+    one_s, beaten, hidden_s = 0.0, False, np.zeros(0)
     # Beats lie under the words that fall on them, and are heard when these are gone.
     for step, (texts, under_db) in enumerate(((kept_words(), UNDER_WORD_DB), (BEATS, UNDER_BEAT_DB))):
         words = words_in(left, rate, texts, task=task.within(0.3 * step, 0.3 * step + 0.2))
@@ -217,7 +240,9 @@ def _without_own(left: FloatArray, rate: int, *, task: Task) -> Without | None:
         heard, gone_db = max(ways, key=lambda way: way[1])
         left = left - heard
         if step:
-            beats, beat_db = words, _level_db(heard, words, rate)
+            hidden_s = np.array([word.at_s for word in words])
+        else:
+            beaten = _has_beats(left, rate, [at for at in counts if at < one_s])
         # In a room something is left of the tails, too.
         taken.append((heard, max(under_db, gone_db - _MARGIN_DB) if heard is played else under_db))
     if not taken:
@@ -225,22 +250,15 @@ def _without_own(left: FloatArray, rate: int, *, task: Task) -> Without | None:
     found = find_onsets(left, rate, task=task.within(0.6, 1))
     # What is left of a sound that was taken out is none of the feet's.
     kept = np.ones(len(found), dtype=bool)
-    around = round(_AROUND_S * rate)
+    back, around = round(_RESPONSE_S * rate), round(_AROUND_S * rate)
     for heard, under_db in taken:
         for number, (at, level) in enumerate(zip(found.times_s, found.levels_db, strict=True)):
-            first = max(0, round(at * rate) - around)
-            peak = float(np.abs(heard[first : first + 2 * around]).max(initial=0.0))
+            first = max(0, round(at * rate) - back)
+            peak = float(np.abs(heard[first : first + back + around]).max(initial=0.0))
             if peak > 0 and level < 20 * np.log10(peak) - under_db:
                 kept[number] = False
     found = found.only(kept)
-    return Without(found, _may_be_beats(found, beats, counts, beat_db), one_s)
-
-
-def _level_db(heard: FloatArray, beats: Sequence[Word], rate: int) -> float:
-    """How loud a beat mostly is, in dB re full scale."""
-    around = round(_AROUND_S * rate)
-    peaks = [np.abs(heard[(at := round(beat.at_s * rate)) : at + around]).max(initial=1e-9) for beat in beats]
-    return float(20 * np.log10(np.median(peaks)))
+    return Without(found, _may_be_beats(found, counts if beaten else [], one_s), one_s, hidden_s)
 
 
 def _played(words: Sequence[Word], samples: FloatArray, rate: int) -> FloatArray:
