@@ -1,9 +1,11 @@
 """Taps held against a part that is written: which pass, at which tempo, on which side, and what is otherwise."""
 
 import unittest
+from fractions import Fraction
 
 import numpy as np
 
+from firn.core.script.combo_item import ordinal
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
 from firn.session.against import held_against
@@ -66,6 +68,24 @@ class AgainstTest(unittest.TestCase):
         taps[3] = Tap(taps[3].at_s, "step", ACROSS[taps[3].foot])
         found = held_against(PART, taps, 100)
         self.assertEqual(found.differences, ((1, f"has the {taps[3].foot} foot on 3"),))
+
+    @cases(
+        ("as it turns", [(0, 0), (4, 2), (8, 2), (12, 4)], ""),
+        ("marked a little late", [(0.5, 0), (4.6, 2), (12.4, 4)], ""),
+        ("from another wall", [(0, 6), (4, 0), (12, 2)], ""),
+        ("the second to the left", [(0, 0), (4, 2), (12, 0)], "the 2nd faces the front on 5, not the back"),
+        ("not turned in the first", [(0, 0), (5, 0), (12, 2)], "the 1st faces the front on 6, not the right wall"),
+        ("faced since long before", [(-3, 0), (4, 4)], "the 1st faces the back on 5, not the right wall"),
+        ("never marked", [], ""),
+    )
+    def test_one_that_turned_elsewhere(self, _: str, marks: list[tuple[float, int]], said: str) -> None:
+        turning = part("1 step 2 step 3 step 4 step 5 turn 1/4 right 6 step 7 step 8 stamp")
+        self.assertEqual(sum(s.turn for s in turning.sounds), Fraction(1, 4))
+        heard = [s for s in turning.sounds if s.heard]
+        taps = [Tap(2 + 0.6 * (float(s.position) + 8 * n), "step", s.foot) for n in range(2) for s in heard]
+        walls = tuple((2 + 0.6 * count, wall) for count, wall in marks)
+        found = held_against(turning, taps, 100, walls)
+        self.assertEqual("; ".join(f"the {ordinal(n)} {what}" for n, what in found.differences), said)
 
     def test_what_is_no_pass_of_it(self) -> None:
         times = np.cumsum(np.random.default_rng(9).uniform(0.15, 0.9, 12))

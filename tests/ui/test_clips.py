@@ -168,6 +168,34 @@ class TakeTest(ClipCase):
         QTest.keyClick(self.taps, Key.Key_Escape)
         self.assertEqual(self.desk.text, text)
 
+    def test_walls_are_marked_shown_taken_back_and_held_against_the_turns(self) -> None:
+        self.film(sound=False)
+        self.press(Key.Key_F)
+        self.assertIn("facing the front", self.view.said.text())
+        self.press(Key.Key_F, 4)
+        self.assertNotIn("facing", self.view.said.text())
+        self.press(Key.Key_F)
+        self.tap_along(STEPS)
+        QTest.keyClick(self.taps, Key.Key_Return)
+        self.settle()
+        strip = self.window.write_page.strip
+        self.assertEqual(strip._overlay.walls, ((0.0, "front"),))
+        # At four seconds, on the part's fifth count, the back.
+        self.answers.named = "4"
+        self.press(Key.Key_G)
+        self.press(Key.Key_F, 2)
+        self.assertIn("facing the back", self.view.said.text())
+        self.assertEqual([wall for _, wall in self.book.clips[0].walls], [0, 4])
+        self.assertEqual([said for _, said in strip._overlay.walls], ["front", "back"])
+        self.key(Key.Key_Z, CTRL)
+        self.assertEqual([wall for _, wall in self.book.clips[0].walls], [0, 2])
+        self.assertIn("facing the right wall", self.view.said.text())
+        # The part does not turn: whoever dances it again so has turned elsewhere.
+        self.tap_along(STEPS)
+        QTest.keyClick(self.taps, Key.Key_A)
+        self.settle()
+        self.assertIn("faces the right wall on", self.taps.said.text())
+
     def test_tapped_along_at_half_speed_becomes_a_part_that_the_picture_follows(self) -> None:
         self.film(sound=False)
         self.press(Key.Key_Minus, 2)

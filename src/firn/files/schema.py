@@ -87,7 +87,7 @@ UPGRADES: dict[int, str | Callable[[sqlite3.Connection], None]] = {
 }  # fmt: skip
 """Version 8 has drills that are danced to music; 9 has such as grow from either end, or sound by sound, or at another
 level; 10 has such as go in rows, on 2, as in a mirror or without a sound, and music of a piece's own; 11 has such as
-are asked by ear.
+are asked by ear, and the walls that are faced in clips.
 
 From version N to N + 1: SQL, or a function for what is inside rows. Frozen once released."""
 

@@ -2,16 +2,19 @@
 
 from collections import Counter
 from collections.abc import Sequence
+from fractions import Fraction
 
 import numpy as np
 from msgspec import Struct
 
+from firn.core.book.clips import Walls
 from firn.core.ear.judged import Judged
 from firn.core.ear.match import FASTEST, LEAST, SLOWEST, candidate_of
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import heard_in, passes_in
 from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
+from firn.core.reading.walls import WALLS
 from firn.core.script.combo_item import ordinal
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
@@ -27,6 +30,12 @@ MOSTLY = 0.7
 """Where so many feet are the part's, or all the others, it is on that side."""
 
 MOST_SAID = 4
+
+NEAR_TURN = 0.75
+"""So many counts before or after a turn its wall may be marked."""
+
+SOON = 0.25
+"""So little before a count is as good as on it."""
 
 
 class Against(Struct, frozen=True):
@@ -52,9 +61,9 @@ class Against(Struct, frozen=True):
         return f"{said}; {'; '.join(each)}{f'; and {more} more' if more > 0 else ''}."
 
 
-def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
-    """Taps, ascending, as passes of a part; `tempo`: the counts a minute at which they were read. Raises FirnError
-    where they are none."""
+def held_against(part: Part, taps: Sequence[Tap], tempo: float, walls: Walls = ()) -> Against:
+    """Taps, ascending, as passes of a part; `tempo`: the counts a minute at which they were read; `walls`: those
+    faced meanwhile, at times as the taps have them. Raises FirnError where they are none."""
     # As of a take that begins a second before them.
     times = np.array([1 + tap.at_s - taps[0].at_s for tap in taps], dtype=np.float64)
     none = FirnError(f"This is no pass of {part.name}: too few of its sounds fall into place.")
@@ -82,6 +91,7 @@ def held_against(part: Part, taps: Sequence[Tap], tempo: float) -> Against:
         before = verdict.judged[max(0, added.after)]
         count = part.settings.counting.name(part.sounds[before.target.sounds[0]].place)
         told.append((added.heard_s, before.target.time + 1, f"has one too many after {count}"))
+    told += _turned_elsewhere(part, verdict.judged, [(1 + at - taps[0].at_s, w) for at, w in walls], swapped)
     differences = tuple((number, what) for _, number, what in sorted(told))
     return Against(part.name, verdict.tempo, verdict.passes, swapped, differences)
 
@@ -103,6 +113,41 @@ def _swapped(part: Part, found: Sequence[tuple[Judged, Tap | None]]) -> bool | N
     if many < 2 or max(same.values()) < MOSTLY * many:
         return None
     return same[False] > same[True]
+
+
+def _turned_elsewhere(
+    part: Part, judged: Sequence[Judged], walls: Sequence[tuple[float, int]], swapped: bool | None
+) -> list[tuple[float, int, str]]:
+    """Where another wall is faced than the part's turns lead to from the one before: when, in which pass from 1, and
+    what."""
+    many = float(part.counts)
+    places = [float(part.sounds[one.target.sounds[0]].position) for one in judged]
+    times = np.array([one.expected_s for one in judged])
+    counts = np.array([place + one.target.time * many for place, one in zip(places, judged, strict=True)])
+    beat_s = (times[-1] - times[0]) / max(1e-9, counts[-1] - counts[0])
+    # What was faced before still is where they begin.
+    began = [(max(at, float(times[0])), wall) for at, wall in walls if at < times[0] - beat_s][-1:]
+    inside = began + [(at, wall) for at, wall in walls if times[0] - beat_s <= at <= times[-1] + beat_s]
+    way = -8 if swapped else 8
+
+    def led_to(count: float) -> float:
+        """How far the part has turned by a count, in eighths of a turn to the right."""
+        passes, within = divmod(count - float(part.first_count), many)
+        turned = sum(s.turn for s in part.sounds if float(s.position - part.first_count) <= within)
+        return float(turned + int(passes) * sum(s.turn for s in part.sounds)) * way
+
+    # A wall may be marked before or after it is reached.
+    marked = [(at, wall, counts[0] + (at - times[0]) / beat_s) for at, wall in inside]
+    led = [[led_to(count + by) for by in (SOON, -NEAR_TURN, NEAR_TURN)] for _, _, count in marked]
+    found = []
+    for number in range(1, len(marked)):
+        (_, base, _), (at, wall, count) = marked[number - 1], marked[number]
+        wanted = [round(base + there - here) % 8 for there in led[number] for here in led[number - 1]]
+        if wall not in wanted:
+            place = part.settings.counting.number(Fraction(int((count + SOON) // 1)) % part.counts)
+            times_through = max(1, int((count + SOON - float(part.first_count)) // many) + 1)
+            found.append((at, times_through, f"faces the {WALLS[wall]} on {place}, not the {WALLS[wanted[0]]}"))
+    return found
 
 
 def _unlike(part: Part, one: Judged, tap: Tap | None, swapped: bool | None) -> list[str]:

@@ -9,8 +9,9 @@ from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 
-from firn.core.book.clips import Clip
+from firn.core.book.clips import Clip, Walls, faced, next_wall
 from firn.core.book.edits import SetClip
+from firn.core.reading.walls import WALLS
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.files.formats import RECORDING
@@ -61,6 +62,8 @@ class Clips:
         self._sound: ClipSound | None = None
         self._frames: Frames | None = None
         self._line: Line | None = None
+        # When walls are faced, in the clip's seconds.
+        self.walls: Walls = ()
         self._at_s, self._begin_s, self._end_s, self._speed = 0.0, 0.0, 0.0, 0
         # Pictures on from where it stands that are wanted and not shown yet.
         self._steps = 0
@@ -134,6 +137,7 @@ class Clips:
             self._copy_beside(path)
         self._begin_s, self._end_s = (kept.begin_s, min(kept.end_s, clip.seconds)) if kept else (0.0, clip.seconds)
         self._line = line_of(kept) if kept is not None else None
+        self.walls = kept.walls if kept is not None else ()
         self._speed = 0
         self._join()
         view = self.view
@@ -174,6 +178,7 @@ class Clips:
         self._player.ended.connect(self._ended)
         self._page.strip.walked.connect(self._walked)
         self._context.desk.turned.connect(self._turned)
+        self._context.bridge.changed.connect(self._changed)
 
     def leave(self) -> None:
         """Put the clip away."""
@@ -190,12 +195,22 @@ class Clips:
             self._page.show_tapping(False)
             self.leave()
 
+    def _changed(self) -> None:
+        """Walls that are marked, or taken back, are shown as they are kept."""
+        kept = self._context.bridge.book.clip_of(self._part) if self._clip is not None else None
+        if kept is not None and kept.walls != self.walls:
+            self.walls = kept.walls
+            self._tell()
+            self._show_walls()
+
     def _close(self) -> None:
         self.rest()
         self._context.jobs.cancel("copy")
         if self._frames is not None:
             self._frames.close()
         self.pictured(None)
+        self.walls = ()
+        self._page.strip.show_walls(())
         self._clip = self._frames = self._sound = self._line = None
 
     # Where it stands
@@ -218,6 +233,7 @@ class Clips:
             "place": self._ask_place,
             "mirror": self._mirror,
             "nearer": self._nearer,
+            "wall": self._mark_wall,
             "whose": self._ask_whose,
             "other": self._ask,
             "forget": self._forget,
@@ -279,6 +295,25 @@ class Clips:
             self._begin_s = self._begin_s if self._begin_s < at else 0.0
         self._tell()
 
+    def _mark_wall(self) -> None:
+        """Mark the wall that is faced here, the next to the right each time."""
+        at = self.now() if self._running else self._at_s
+        self.walls = next_wall(self.walls, at)
+        desk = self._context.desk
+        if desk.book_part is not None and self._context.bridge.book.clip_of(desk.book_part.id) is not None:
+            kept = self._kept()
+            self._context.do(SetClip(kept.piece, kept.part, kept, label="Mark a wall"))
+        self._tell()
+        self._show_walls()
+
+    def _show_walls(self) -> None:
+        """The walls on the strip, where the clip's time is tied to the counts."""
+        line = self._line
+        marks = [(line.count(at), WALLS[wall]) for at, wall in self.walls] if line is not None else []
+        # What is faced since before the part begins is where that does.
+        before = [(0.0, said) for count, said in marks if count < 0][-1:]
+        self._page.strip.show_walls([*before, *((count, said) for count, said in marks if count >= 0)])
+
     def _ask_place(self) -> None:
         said = self._context.prompts.name(self._context.window, "To a time", "Minutes and seconds", clock(self._at_s))
         if said is None:
@@ -313,6 +348,8 @@ class Clips:
         if self._begin_s > 0 or self._end_s < self._clip.seconds:
             said.append(f"from {clock(self._begin_s)} to {clock(self._end_s)}")
         said += ["mirrored"] if self.view.picture.mirrored else []
+        wall = faced(self.walls, at)
+        said += [f"facing the {WALLS[wall]}"] if wall is not None else []
         tied = " Its time is tied to the counts: walk the strip, and the picture follows." if self._line else ""
         sound = "" if self._clip.sound else " It has no sound."
         self.view.show_state(self._clip.path.name, f"{', '.join(said)}.{sound}{tied}", running=self._running)
@@ -431,6 +468,7 @@ class Clips:
 
     def _shade(self) -> None:
         clip, line, part = self._clip, self._line, self._context.desk.part
+        self._show_walls()
         if clip is None or line is None or part is None:
             self._page.strip.show_shade(())
             return
@@ -523,6 +561,7 @@ class Clips:
             tuple(round(float(s), 4) for s in line.seconds) if line is not None else (),
             self.view.picture.mirrored,
             old.said if old is not None else "",
+            self.walls,
         )
 
     def _ask_whose(self) -> None:

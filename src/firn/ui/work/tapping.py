@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     # Heavy: imported when something is first tapped.
     from PySide6.QtGui import QKeyEvent
 
-    from firn.core.book.clips import Clip
+    from firn.core.book.clips import Clip, Walls
     from firn.core.meter.line import Line
     from firn.core.quantise.quantise import Quantised
     from firn.session.tapping import Tap
@@ -32,6 +32,9 @@ NEAR = 0.15
 
 class Along(Protocol):
     """A clip that is tapped along to; times are its own seconds."""
+
+    @property
+    def walls(self) -> "Walls": ...
 
     def now(self) -> float: ...
 
@@ -267,11 +270,15 @@ class Tapping:
             return
         from firn.session.against import Against, held_against
 
+        walls = self._along.walls if self._along is not None else ()
+
         def done(found: Against) -> None:
             if taps is self._taps and self.view.isVisible():
                 self.view.said.setText(found.said)
 
-        self._context.jobs.run("tap", "Holding it against the part", lambda _: held_against(part, taps, tempo), done)
+        self._context.jobs.run(
+            "tap", "Holding it against the part", lambda _: held_against(part, taps, tempo, walls), done
+        )
 
     def _show(self) -> None:
         from firn.core.piece.build import part_from

@@ -30,6 +30,7 @@ WISHES = (
     ("place", "To a time", "G", (Key.Key_G,)),
     ("mirror", "Mirrored", "M", (Key.Key_M,)),
     ("nearer", "Nearer the feet", "N", (Key.Key_N,)),
+    ("wall", "Which wall is faced here", "F", (Key.Key_F,)),
     ("whose", "Whose step it is", "W", (Key.Key_W,)),
     ("other", "Another clip", "O", (Key.Key_O,)),
     ("forget", "No clip any more", "Delete", (Key.Key_Delete,)),

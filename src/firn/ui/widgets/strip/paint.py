@@ -13,6 +13,7 @@ from firn.session.stretch import Stretch
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.strip.geometry import (
     COUNTS,
+    RELIEF,
     Arc,
     Placed,
     StripLayout,
@@ -33,7 +34,7 @@ class Overlay(Struct, frozen=True):
     the selection; `current`: the sound that the keys stand on;
     `picked`: several sounds that are picked. `marks`: sound index to level. `verdict`: sound
     index to (heard, ms), None where there is no take to show. `shade`: how loud a clip is along the counts, as
-    (count, level 0 to 1), ascending.
+    (count, level 0 to 1), ascending; `walls`: which way is faced in it from a count on, as (count, words).
     """
 
     played: Fraction | None = None
@@ -44,6 +45,7 @@ class Overlay(Struct, frozen=True):
     focus: bool = False
     picked: range = range(0)
     shade: tuple[tuple[float, float], ...] = ()
+    walls: tuple[tuple[float, str], ...] = ()
 
 
 class StripPainter:
@@ -102,6 +104,7 @@ class StripPainter:
                     painter.setPen(QPen(theme.colour("thread" if label.strength == 2 else "hairline"), 1))
                     painter.drawLine(QPointF(label.x, y0), QPointF(label.x, y1))
         self._shade(painter, row)
+        self._walls(painter, row)
         if frame.px * self._s >= 20:
             for rise in row.relief:
                 self._rise(painter, *rise)
@@ -122,6 +125,16 @@ class StripPainter:
                     path.lineTo(x, middle + side * max(1.0, reach * level))
             path.closeSubpath()
             painter.fillPath(path, self._theme.colour("hairline"))
+
+    def _walls(self, painter: QPainter, row: StripRow) -> None:
+        """Which way is faced in a clip, under the count from which on."""
+        y = below(self._frame, row.top, RELIEF) + 17 * self._s
+        painter.setFont(self._theme.font(13, QFont.Weight.DemiBold))
+        painter.setPen(self._theme.colour("quiet"))
+        for count, said in self._over.walls:
+            if row.first - 1 <= count < row.end:
+                x = row.origin + max(count, float(row.first)) * self._frame.px
+                painter.drawText(QPointF(x - 4, y), f"faces {said}")
 
     def _rise(self, painter: QPainter, x: float, y: float, strength: int, sounded: bool) -> None:
         width, height = ((8, 3), (8, 7), (8, 9), (8, 13))[strength]

@@ -99,6 +99,12 @@ class Strip(QWidget):
             self._relay()
         self.update()
 
+    def show_walls(self, walls: Sequence[tuple[float, str]]) -> None:
+        """Show which way is faced from some counts on, as (count, words), ascending."""
+        if tuple(walls) != self._overlay.walls:
+            self._overlay = replace(self._overlay, walls=tuple(walls))
+            self.update()
+
     def show_shade(self, shade: Sequence[tuple[float, float]]) -> None:
         """Lay how loud a clip is along the thread, as (count, level 0 to 1); nothing takes it away."""
         if tuple(shade) != self._overlay.shade:
