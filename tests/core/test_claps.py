@@ -4,7 +4,8 @@ import unittest
 
 import numpy as np
 
-from firn.core.ear.claps import two_claps
+from firn.core.ear.claps import pairs_alone, two_claps
+from firn.core.ear.onsets import Onsets
 from tests import shoes
 from tests.support import cases
 
@@ -52,6 +53,43 @@ class ClapsTest(unittest.TestCase):
     def test_too_soft_is_none(self) -> None:
         audio = recorded(PAIR)
         self.assertEqual(len(two_claps(audio, RATE, least_db=0.0)), 0)
+
+
+Row = tuple[float, float, float]
+"""When something begins, how loud it is in dB, and how sure that is."""
+
+
+class PairsTest(unittest.TestCase):
+    """Two onsets that stand alone, by what is known of each."""
+
+    @cases(
+        ("two", [(1.0, -20, 1), (1.3, -22, 1)], [1]),
+        ("as near as may be", [(0.0, -20, 1), (0.14, -20, 1)], [1]),
+        ("too near", [(1.0, -20, 1), (1.13, -20, 1)], []),
+        ("as far as may be", [(0.0, -20, 1), (0.62, -20, 1)], [1]),
+        ("too far", [(1.0, -20, 1), (1.63, -20, 1)], []),
+        ("as unlike as may be", [(1.0, -20, 1), (1.3, -28, 1)], [1]),
+        ("the second too soft", [(1.0, -20, 1), (1.3, -28.5, 1)], []),
+        ("the first too soft", [(1.0, -28.5, 1), (1.3, -20, 1)], []),
+        ("as soft as may be", [(1.0, -40, 1), (1.3, -45, 1)], [1]),
+        ("both too soft", [(1.0, -40, 1), (1.3, -45.5, 1)], []),
+        ("as unsure as may be", [(1.0, -20, 0.6), (1.3, -20, 1)], [1]),
+        ("the first not sure", [(1.0, -20, 0.55), (1.3, -20, 1)], []),
+        ("the second not sure", [(1.0, -20, 1), (1.3, -20, 0.55)], []),
+        ("three", [(1.0, -20, 1), (1.3, -20, 1), (1.6, -20, 1)], []),
+        ("one before", [(0.3, -20, 1), (1.0, -20, 1), (1.3, -20, 1)], []),
+        ("one long before", [(0.2, -20, 1), (1.0, -20, 1), (1.3, -20, 1)], [2]),
+        ("one after", [(1.0, -20, 1), (1.3, -20, 1), (2.0, -20, 1)], []),
+        ("one long after", [(1.0, -20, 1), (1.3, -20, 1), (2.1, -20, 1)], [1]),
+        ("a soft one before", [(0.3, -30, 1), (1.0, -20, 1), (1.3, -20, 1)], [2]),
+        ("one as soft as may be after", [(1.0, -20, 1), (1.3, -22, 1), (2.0, -31, 1)], [1]),
+        ("one too loud after", [(1.0, -20, 1), (1.3, -22, 1), (2.0, -30.5, 1)], []),
+        ("twice", [(1.0, -20, 1), (1.3, -20, 1), (3.0, -20, 1), (3.3, -20, 1)], [1, 3]),
+        ("none", [], []),
+    )
+    def test_alone(self, _: str, rows: list[Row], seconds: list[int]) -> None:
+        times, levels, sure = np.array(rows, dtype=float).reshape(-1, 3).T
+        self.assertEqual(pairs_alone(Onsets(times, levels, sure), -45.0), seconds)
 
 
 if __name__ == "__main__":

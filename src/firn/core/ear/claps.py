@@ -3,7 +3,7 @@
 import numpy as np
 import numpy.typing as npt
 
-from firn.core.ear.onsets import every_onset
+from firn.core.ear.onsets import Onsets, every_onset
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -42,6 +42,16 @@ def two_claps(sound: npt.ArrayLike, rate: int, *, least_db: float = -45.0) -> Fl
     samples = np.asarray(sound, dtype=np.float64)
     # Whatever else is heard, a foot's or not, is in the way.
     onsets = every_onset(samples, rate)
+    seconds = [
+        second
+        for second in pairs_alone(onsets, least_db)
+        if all(_of_hands(samples, rate, float(onsets.times_s[one])) for one in (second - 1, second))
+    ]
+    return np.asarray(onsets.times_s[seconds], dtype=np.float64)
+
+
+def pairs_alone(onsets: Onsets, least_db: float) -> list[int]:
+    """The second of each two neighbouring onsets that stand alone, alike in loudness, as far apart as two claps."""
     times, levels = onsets.times_s, onsets.levels_db
     found = []
     for second in range(1, len(times)):
@@ -55,11 +65,9 @@ def two_claps(sound: npt.ArrayLike, rate: int, *, least_db: float = -45.0) -> Fl
             continue
         near = (times > times[first] - BEFORE_S) & (times < times[second] + AFTER_S)
         near[[first, second]] = False
-        if (levels[near] > softer - STANDS_OUT_DB).any():
-            continue
-        if all(_of_hands(samples, rate, float(times[one])) for one in (first, second)):
-            found.append(times[second])
-    return np.array(found, dtype=np.float64)
+        if not (levels[near] > softer - STANDS_OUT_DB).any():
+            found.append(second)
+    return found
 
 
 def _of_hands(samples: FloatArray, rate: int, at_s: float) -> bool:
