@@ -31,7 +31,8 @@ SETS = {
     "spoken_twentyninth": "mended from", "spoken_thirtieth": "kept apart",
     "spoken_thirtyfirst": "mended from", "spoken_thirtysecond": "kept apart",
     "spoken_thirtythird": "mended from", "spoken_thirtyfourth": "kept apart",
-    "spoken_thirtyfifth": "mended from",
+    "spoken_thirtyfifth": "mended from", "spoken_thirtysixth": "kept apart",
+    "spoken_thirtyseventh": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

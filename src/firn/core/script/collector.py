@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Choices, Named, Open, OpenCode
-from firn.core.script.items import Item, Repeat, Word, WordRun
+from firn.core.script.items import Item, Repeat, Word, WordRun, of_no_foot
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.spelled import feet_before, said_of, spelled
@@ -75,6 +75,10 @@ class RunCollector:
             return
         (feet, said), self._feet_ahead = self._feet_ahead, None
         words = self._words
+        if of_no_foot(words[0]) and not self._counts:
+            # "R L R clap": a step with each, and then the clap.
+            self._words = [*self._steps(feet, said), *words]
+            return
         if len(words) == 1 and words[0].times == len(feet):
             words = [replace(words[0], times=1)]
         if len(words) not in (1, len(feet)) or any(w.side or w.joined or w.times > 1 for w in words):
@@ -171,6 +175,10 @@ class RunCollector:
         if held and all(c.atoms[0].pace and c.atoms[0].number is None for c in self._counts):
             # "quick, quick, slow, hold": steps, and then a hold.
             self.close()
+        if self._side is not None and of_no_foot(word) and not self._counts and not self.choices.before:
+            # "right left right clap": the last of them is a step, too.
+            (side, said), self._side = self._side, None
+            self._words += self._steps([side], said)
         if self._side is not None:
             # "left heels on 1 2" are both of the left; what takes weight begins there, or it could not be danced.
             each = word.several and word.card is not None and not word.card.weight_changes
@@ -190,6 +198,11 @@ class RunCollector:
         head = self._words.pop()
         word = replace(word, as_one=as_one)
         self._words.append(replace(head, as_one=head.as_one or as_one, joined=(*head.joined, word)))
+
+    def _steps(self, feet: Sequence[str], said: Bit) -> list[Word]:
+        """A step with each of some feet that were said alone."""
+        card = self.shelf.find("step", self.tradition)
+        return [Word("step", card, said.column, said.end, side=foot) for foot in feet]
 
     def _mark(self, bit: Bit) -> None:
         head = self._words.pop()

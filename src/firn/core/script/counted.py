@@ -165,7 +165,11 @@ class CountedPlacer(WordPlacer):
         assert word.card is not None
         holds, free = word.card.name == "hold", self._leaves_one(places)
         walked = self.tradition in WALKED_ON and not word.card.weight_changes
-        if not holds and (word.card.beats[0].kind.name == "step" or not (free or (walked and len(groups) > 2))):
+        # "one, two, three, clap": counted by itself up to the last of the bar.
+        apart = all(after.column - one.end > 1 for one, after in pairwise([*groups, word]))
+        apart = apart and (self._said(places[-1]) + 1) % self.counting.meter.counts == 0
+        open_to_both = free or apart or (walked and len(groups) > 2)
+        if not holds and (word.card.beats[0].kind.name == "step" or not open_to_both):
             return False
         column, numbers = groups[0].column, [self.counting.number(p) for p in places]
         likely = free and walked

@@ -97,3 +97,11 @@ class BarAt(Struct, frozen=True):
 
 
 Item = WordRun | Repeat | Bar | BarAt
+
+
+_OF_NO_FOOT = frozenset({"clap", "hold"})
+
+
+def of_no_foot(word: Word) -> bool:
+    """Whether a foot that is said before a word cannot be its own."""
+    return word.card is not None and all(beat.kind.name in _OF_NO_FOOT for beat in word.card.beats)

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import FOOT_WRITTEN, Word
+from firn.core.script.items import FOOT_WRITTEN, Word, of_no_foot
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
 from firn.core.script.tokens import is_name, is_said
@@ -68,8 +68,14 @@ class SaidFeet(SaidCounts):
         goes_on = isinstance(following, Group) or is_word(following)
         goes_on = goes_on and not is_name(following, say.ON)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
+        if waiting is not None and of_no_foot(waiting) and not self._counts:
+            # "clap right": a step after it.
+            waiting = None
         follow = self._sides_follow(nodes, at)
         open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
+        if open_to_both and waiting is not None and not waiting.side and self._names_no_foot(following):
+            # "stamp right hold": a hold has none.
+            open_to_both, follow = False, True
         after = waiting is not None and (not goes_on or follow)
         if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
             after = self._foot_after(waiting, side, first)
@@ -128,6 +134,10 @@ class SaidFeet(SaidCounts):
                 many = "1 count" if counts == 1 else f"{counts} counts"
                 self.problem("N103", said, f'"{said.text}" names {len(feet)} feet for {many}.')
             return
+        if word is not None and of_no_foot(word) and self._side is None and not self._counts:
+            # "hold L R L hold": a step with each.
+            self._words += self._steps(feet, said)
+            return
         if word is None or word.joined or word.side or self._side is not None or not self._words:
             self.problem("N112", said, f'"{said.text}" has no word before it.')
             return
@@ -154,11 +164,19 @@ class SaidFeet(SaidCounts):
             shown = f'"{word.text}" is danced {word.times} times; {len(feet)} feet are written.'
             self.problem("N103", said, shown)
 
+    def _names_no_foot(self, node: Node | None) -> bool:
+        """Whether a word is a name of what takes no foot."""
+        card = self.shelf.find(node.text, self.tradition) if isinstance(node, Bit) else None
+        return card is not None and of_no_foot(Word(card.name, card, 0, 0))
+
     def _said_between(self, word: Word, first: Bit, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said in full between steps, and none before the first of them, as in flap right flap left
         stamp."""
         said = ("name", "times", "mark")
         words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind in said, reversed(nodes[:at])))
+        # "then right toe left toe" begins with the foot.
+        while words and is_name(words[-1], say.THEN):
+            words.pop()
         plain = self._uncounted and len(first.text) > 1 and not word.joined
         return plain and not (words and is_name(words[-1], _SIDES))
 
@@ -184,6 +202,8 @@ class SaidFeet(SaidCounts):
         elif (before := self._walked_again(side)) is not None:
             # "walk R, L": each letter is one more.
             self._word(replace(before, column=said.column, end=said.end, side=side, times=1, turn=Fraction(0)))
+        elif side != "both" and self._words and of_no_foot(self._words[-1]):
+            self._words += self._steps([side], said)
         elif len(said.text) > 1 and side != "both":
             self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
         else:
@@ -220,6 +240,8 @@ class SaidFeet(SaidCounts):
         if run is None or run[0] is not nodes or not run[1] <= at < run[2]:
             last = end = at
             while end < len(nodes) and isinstance(node := nodes[end], Bit) and node.kind in ("name", "mark"):
+                if end > at and self._names_no_foot(node):
+                    break
                 last = last if is_name(node, _WHERE) else end
                 end += 1
             run = self._run = nodes, at, end, last
