@@ -299,6 +299,60 @@ class DivisionTest(unittest.TestCase):
         self.assertEqual(doubted(piece("tap", body)), [])
 
 
+class CountedOutTest(unittest.TestCase):
+    """Numbers in a row before a figure that is longer than a count say how long it is."""
+
+    @cases(
+        ("tap", "1 2 shuffle ball change", "&R brush, 1R spank, &R step, 2L step"),
+        ("tap", "1 2 3 4 time step", "1R stomp, 2L hop, 3R step, &L brush, 4L step, &R step"),
+        ("swing", "1 2 triple step", "1R step, aL step, 2R step"),
+        ("swing", "1 2 3 4 5 6 basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
+        ("swing", "1-6 basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
+        ("latin", "1 2 3 4 basic", "1R step, 2L step, 3R step, 4L touch"),
+        # On each, where that can be, or each of its sounds.
+        ("tap", "1 2 3 flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
+        ("tap", "1 3 shuffle ball change",
+         "&R brush, 1R spank, &R step, 2L step, &R brush, 3R spank, &R step, 4L step"),
+        ("tap", "1 2 3 4 shuffle ball change", "1R brush, 2R spank, 3R step, 4L step"),
+    )  # fmt: skip
+    def test_as_long(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems, doubted(one)), (sounds, (), []))
+
+    @cases(("latin", "1 2 3 basic"), ("tap", "1 2 3 4 5 6 7 8 maxi ford"), ("tap", "1 2 3 4 time step x2"))
+    def test_where_they_are_too_many_or_too_few_it_is_said(self, tradition: str, body: str) -> None:
+        self.assertEqual([p.code for p in piece(tradition, body).problems][:1], ["N103"])
+
+    def test_twice_where_it_goes_in_twice_is_doubted(self) -> None:
+        one = piece("solo jazz", "1 2 3 4 kick ball change")
+        self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
+
+
+class FeetFirstTest(unittest.TestCase):
+    """Feet that are said before a clap or a hold, which have none, are steps."""
+
+    @cases(
+        ("right left right clap", "1R step, 2L step, 3R step, 4- clap"),
+        ("R L R clap", "1R step, 2L step, 3R step, 4- clap"),
+        ("RLR hold LRL hold", "1R step, 2L step, 3R step, 4- hold, 5L step, 6R step, 7L step, 8- hold"),
+        ("right hold left hold", "1R step, 2- hold, 3L step, 4- hold"),
+        ("clap right left", "1- clap, 2R step, 3L step"),
+        ("clap R clap L", "1- clap, 2R step, 3- clap, 4L step"),
+        ("stamp right hold stamp left hold", "1R flat, 2- hold, 3L flat, 4- hold"),
+        ("stamp right left right clap", "1R flat, 2L flat, 3R flat, 4- clap"),
+        ("heel, then right toe left toe", "1L heel, 2R toe, 3L toe"),
+        ("1 R clap  2 L clap", "1- clap, 2- clap"),
+    )
+    def test_steps(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), one.problems), (sounds, ()))
+
+    @cases(("one, two, three, clap", 1), ("1, 2, 3, clap", 1), ("1 2 3 clap", 0), ("1, 2, 3, 4: clap", 0),
+           ("1, 3, clap", 0), ("1, 2, 3, step", 0))  # fmt: skip
+    def test_a_clap_after_counts_that_are_said_apart_is_doubted(self, body: str, many: int) -> None:
+        self.assertEqual(len(doubted(piece("tap", body))), many)
+
+
 class SameWordsTest(unittest.TestCase):
     def test_ways_of_the_same_words_are_read(self) -> None:
         """Found by the fuzz: two ways that differ in their counts alone, with no word to ask about."""

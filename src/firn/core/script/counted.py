@@ -139,7 +139,8 @@ class CountedPlacer(WordPlacer):
         assert word.card is not None
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
         # Nothing else is counted, or it may be a pick-up.
-        unsure = self.at is None and (self._ahead is None or 2 * self._said(place) >= self.counting.phrase)
+        last = self._ahead is None and not self._counted_on
+        unsure = self.at is None and (last or 2 * self._said(place) >= self.counting.phrase)
         many = len(usual) != 2 or word.times > 1 or word.joined
         if many or anchor in usual or self._followed or unsure or self._choices.before:
             return None
@@ -166,7 +167,8 @@ class CountedPlacer(WordPlacer):
         holds, free = word.card.name == "hold", self._leaves_one(places)
         walked = self.tradition in WALKED_ON and not word.card.weight_changes
         # "one, two, three, clap": counted by itself up to the last of the bar.
-        apart = all(after.column - one.end > 1 for one, after in pairwise([*groups, word]))
+        ends = [(group.column, group.end) for group in groups] + [(word.column, word.end)]
+        apart = all(after - end > 1 for (_, end), (after, _) in pairwise(ends))
         apart = apart and (self._said(places[-1]) + 1) % self.counting.meter.counts == 0
         open_to_both = free or apart or (walked and len(groups) > 2)
         if not holds and (word.card.beats[0].kind.name == "step" or not open_to_both):
@@ -226,11 +228,26 @@ class CountedPlacer(WordPlacer):
                 return
             for one, (place, length) in zip(word.at_each(len(found)), found, strict=True):
                 self._put(one, [place], [length])
-        elif not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups)):
+        elif (
+            not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups))
+            and not self._longer(word, groups)
+        ):  # fmt: skip
             for one, group in zip(word.at_each(len(groups)), groups, strict=True):
                 self._with_group(one, [group])
         else:
             self._with_group(word, groups)
+
+    def _longer(self, word: Word, groups: Sequence[Counts]) -> int:
+        """How many counts a figure takes that cannot be danced on each of some numbers in a row: 0 where it can, or
+        where they are none, or as many as its sounds."""
+        numbers = [group.atoms[0].number for group in groups if len(group.atoms) == 1 and not group.atoms[0].letter]
+        in_a_row = all(b is not None and a is not None and b == a + 1 for a, b in pairwise(numbers))
+        many = len(groups)
+        if word.card is None or word.joined or self._choices.before or not (1 < many == len(numbers) and in_a_row):
+            return 0
+        usual, _ = usual_places(word.card, self.counting, self.tradition)
+        long = max(word.card.counts, whole_counts(usual))
+        return long if long > 1 and len(word.card.beats) not in (1, many) else 0
 
     def _listed(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word; those that fall between the ones of the list before are danced there, or

@@ -120,7 +120,7 @@ def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the counts of each step before it, where all are said after a sign: stamp: 1, 3; clap: 2, 4; stamp = 1; or
     in brackets: stamp (1, 3) clap (2, 4)."""
     rows: list[tuple[list[Counts], list[Node]]] = []
-    at, signs = 0, 0
+    at = 0
     while at < len(nodes):
         words = list(takewhile(is_word, nodes[at:]))
         sign = nodes[at + len(words)] if words and at + len(words) < len(nodes) else None
@@ -136,10 +136,7 @@ def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
         own = [node for node in counts if isinstance(node, Counts)]
         if not own or not isinstance(counts[0], Counts) or not all(map(_counts_or_pause, counts)):
             return nodes
-        signs += isinstance(sign, Bit) and sign.text == "="
         rows.append((own, [*words, Bit("pause", ",", own[-1].end, own[-1].end)]))
-    if not signs and len(rows) < 2:
-        return nodes
     # Of lists that take turns the one that begins first is said first.
     rows.sort(key=lambda row: row[0][0].atoms[0].number or 0)
     return [node for own, words in rows for node in (*own, *words)]

@@ -1,22 +1,26 @@
 """What a name means where it may be one of several steps: by the words beside it, the counts, the piece."""
 
 from collections.abc import Sequence
-from itertools import islice
+from itertools import islice, pairwise
 
+from firn.core.meter.counting import Counting
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word
+from firn.core.script.places import usual_places
 from firn.core.script.said import SIDES, cards_said
 from firn.core.script.tokens import is_name, names_from
 from firn.core.script.tree import Bit, Node, is_word
 from firn.core.script.written_line import WrittenLine
-from firn.core.steps.card import Card
+from firn.core.steps.card import Card, whole_counts
 from firn.core.steps.names import fold
 
 _WHERE = frozenset(say.WHERE)
 
 _FITS = 10
-"""What speaks for the card of a name that has as many sounds as counts are written."""
+"""What speaks for the card of a name that has as many sounds as counts are written, or takes as many."""
+
+_EIGHTS = Counting()
 
 
 class MeantLine(WrittenLine):
@@ -50,7 +54,10 @@ class MeantLine(WrittenLine):
         number = self.choices.meant(column)
         meant = cards[number]
         # The number of counts that are written chooses.
-        fits = len(meant.beats) == sum(len(group.atoms) for group in self._counts) > 1 and not self._words
+        atoms = sum(len(group.atoms) for group in self._counts)
+        by_sound = atoms > 1 and any(len(one.beats) == atoms for one in cards)
+        fits = len(meant.beats) == atoms if by_sound else self._takes_as_many(meant)
+        fits = fits and not self._words
         # What depends on the words beside it is no matter of the whole piece.
         here = fold(text) in say.JUMPS | say.BROKEN
         written = "both jump" if here and meant.name == "jump" else meant.name
@@ -58,6 +65,17 @@ class MeantLine(WrittenLine):
         code: OpenCode = "instead" if here else "bare" if fold(text) in say.BARE else "means"
         self.open.append(Open(code, column, end, written, cost, many=len(cards)))
         return meant
+
+    def _takes_as_many(self, card: Card) -> bool:
+        """Whether as many counts are written in a row, as 1 2 3 4 5 6 or 1-6, as a figure usually takes."""
+        atoms = [group.atoms[0] for group in self._counts if len(group.atoms) == 1]
+        if not atoms or len(atoms) < len(self._counts) or any(a.number is None or a.letter for a in atoms):
+            return False
+        numbers = [n for a in atoms for n in (a.number, a.through) if n is not None]
+        in_a_row = all(after == before + 1 for before, after in pairwise(numbers))
+        long = numbers[-1] - numbers[0] + 1
+        usual, _ = usual_places(card, _EIGHTS, self.tradition)
+        return long > 1 and (in_a_row or len(atoms) == 1) and long == max(card.counts, whole_counts(usual))
 
     def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
         """The cards that a bare heel or toe may mean; () for its drop.

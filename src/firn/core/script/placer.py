@@ -43,8 +43,8 @@ class WordPlacer(CountReader):
         self._fitted = False
         # Whether the counts of a run stand behind several of its words.
         self._between_words = False
-        # Whether words without counts follow the one that has some.
-        self._followed = False
+        # Whether words without counts follow the one that has some, and whether other counts do.
+        self._followed = self._counted_on = False
         # The last word that had a list of counts, if that came right before.
         self._list: Listed | None = None
         self._choices = choices

@@ -61,9 +61,9 @@ class Placer(CountedPlacer):
                 self.resolve(groups)
                 self.unknown.append(self.at or Fraction(0))
             return
-        groups = self._spread(self._spaced(groups), words)
+        groups = self._spread(self._counted_out(self._spaced(groups), words), words)
         self._between_words = bool(groups) and len(words) > 1 and words[1].column < groups[-1].column
-        self._followed = len(words) > len(groups)
+        self._followed, self._counted_on = len(words) > len(groups), len(groups) > 1
         known = [w for w in words if w.card is not None]
         if known and len(known) < len(words) and len(groups) == len(known):
             # "1 double shuffle": the word that is not known goes with the one that is.
@@ -123,6 +123,16 @@ class Placer(CountedPlacer):
             return groups
         numbers = range(atom.number, atom.through + 1)
         return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
+
+    def _counted_out(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:
+        """Take numbers in a row before one figure that is longer than a count for how long it is, as 1-6 basic: it
+        cannot be danced on each."""
+        long = self._longer(words[0], groups) if len(words) == 1 and words[0].times == 1 else 0
+        if not long or len(groups) % long or groups[-1].end > words[0].column:
+            return groups
+        first, last = groups[0].atoms[0].number, groups[-1].atoms[0].number
+        atom = Atom(first, "", "", last)
+        return [Counts((atom,), f"{first}-{last}", groups[0].column, groups[-1].end)]
 
     def _one_a_time(self, word: Word, groups: Sequence[Counts]) -> bool:
         """Whether as many numbers are said after a figure as it is danced: flap x2 on 1 2."""
