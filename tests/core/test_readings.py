@@ -328,6 +328,27 @@ class CountedOutTest(unittest.TestCase):
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
 
 
+class GoesBeforeTest(unittest.TestCase):
+    """Where a step goes, said right before it at the head of what is said: asked about."""
+
+    @cases(
+        ("latin", "back rock, step", "1R step, 2L step, 3R step", ["“rock-back”", "“back, rock”"]),
+        ("solo jazz", "side kick, step", "1R kick, 2R step", ["“kick-side”", "“side, kick”"]),
+        ("tap", "back flap", "&R brush, 1R step", ["“flap-back”", "“back, flap”"]),
+        ("latin", "forward walks", "1R step", ["“walks-forward”", "“forward, walks”"]),
+        ("latin", "back cross, side", "1R step, 2L step", ["“step-behind”", "“back, cross”"]),
+        # Where it touches, or is a step at the place, it is a step there first.
+        ("latin", "side touch", "1R step, 2L touch", []),
+        ("latin", "side together side touch", "1R step, 2L step, 3R step, 4L touch", []),
+        ("solo jazz", "step side kick", "1R step, 2L kick", ["“step-side”", "“step, side”"]),
+        ("tap", "1 side  2 kick", "1R step, 2L kick", []),
+    )
+    def test_asked(self, tradition: str, body: str, sounds: str, offers: list[str]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (sounds, ()))
+        self.assertEqual(doubted(one)[:1], [offers] if offers else [])
+
+
 class FeetFirstTest(unittest.TestCase):
     """Feet that are said before a clap or a hold, which have none, are steps."""
 
@@ -448,6 +469,8 @@ class TakenTest(unittest.TestCase):
         ("tap", "5 6 7 8 step"),
         ("tap", "1 stomp 2 hop 3 step x4"),
         ("tap", "1 step 2 shuffle 3 step 4 shuffle"),
+        ("latin", "back cross, side"),
+        ("solo jazz", "side kick, step"),
         ("tap", "1 step\n2 stomp 3 hop 4 step x4"),
         ("latin", "cross behind"),
         ("tap", "flap right stamp"),

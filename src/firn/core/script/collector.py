@@ -39,6 +39,8 @@ class RunCollector:
         self._counts: list[Counts] = []
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
+        # Where the next word goes, said before it.
+        self._where_ahead: tuple[str, Bit] | None = None
         self._join: Bit | None = None
         # How often the next word is danced, where that is said before it; where the words after a pause begin.
         self._many: tuple[int, Bit] | None = None
@@ -99,7 +101,7 @@ class RunCollector:
         ):
             if waiting is not None:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
-        self._side = self._join = self._many = self._feet_ahead = None
+        self._side = self._where_ahead = self._join = self._many = self._feet_ahead = None
         self._since = 0
         if self._counts and not self._words and all(c.atoms[0].pace for c in self._counts):
             # Slow, quick, quick: a step each.
@@ -184,6 +186,9 @@ class RunCollector:
             each = word.several and word.card is not None and not word.card.weight_changes
             word = replace(word, side=self._side[0], column=self._side[1].column, each=each)
             self._side = None
+        if self._where_ahead is not None:
+            (where, said), self._where_ahead = self._where_ahead, None
+            word = replace(word, where=where, column=said.column)
         if self._level:
             word = replace(word, level=self._level)
             self._level = 0

@@ -182,6 +182,22 @@ BARE = {
 }  # fmt: skip
 """A part of the foot said bare, and what it is where it does not drop."""
 
+LEADS_TO = frozenset({"forward", "forwards", "fwd", "back", "backward", "backwards", "bk", "side", "front", "cross"})
+"""Said right before a step where it goes, as in back rock, side kick."""
+
+SWUNG = frozenset(
+    {
+        "kick", "flick", "lift", "point", "sweep", "brush", "spank", "scuff", "hop", "leap", "jump", "chug", "slide",
+    }
+)  # fmt: skip
+"""Kinds of sounds that go somewhere, so that where is said before them."""
+
+CROSSES = {"front": "front", "back": "behind"}
+CROSS = frozenset({"cross"})
+"""A step that crosses, with where it does so said before it."""
+
+WALKS = frozenset({"walk", "walks", "walking", "run", "runs", "running"})
+
 ROCKS = frozenset({"rock", "rocks"})
 BACK_AGAIN = frozenset({"recover", "replace", "recupera"})
 """After a rock: the weight comes back, so that the rock was a step alone."""

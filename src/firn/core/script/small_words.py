@@ -14,6 +14,7 @@ from firn.core.script.said import SIDES
 from firn.core.script.said_feet import SaidFeet
 from firn.core.script.tokens import count_of, is_name, is_said, names_from
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.steps.card import Card
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -112,7 +113,11 @@ class SmallWords(SaidFeet):
             return self._to(nodes, at)
         if word in say.WHERE:
             # "in front": where follows.
-            return 1 if word == "in" and is_name(after, say.AFTER_IN) else self._where(say.WHERE[word], first)
+            if word == "in" and is_name(after, say.AFTER_IN):
+                return 1
+            if word in say.LEADS_TO and (used := self._goes_before(nodes, at, first)):
+                return used
+            return self._where(say.WHERE[word], first)
         if word in say.THE or word in say.ARTICLES:
             return 1 if is_word(after) else 0
         return 0
@@ -260,6 +265,43 @@ class SmallWords(SaidFeet):
         self._goes(say.WHERE.get(way) or f"to the {side}", last)
         return there + 1 - at
 
+    def _goes_before(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Note that a direction that opens what is said up to a pause, right before a step, may be where that goes or
+        a step there: back rock, side kick; returns how many tokens it used, 0 where it is none or taken otherwise."""
+        if self._words[self._since :] or not self._uncounted or self._side is not None or self._join is not None:
+            return 0
+        if first.text.casefold() in say.CROSSES and is_name(
+            nodes[at + 1] if at + 1 < len(nodes) else None, say.CROSS
+        ):
+            return self._crosses(nodes[at + 1], first)
+        names = list(islice(names_from(nodes, at + 1), self.shelf.longest)) if is_word_at(nodes, at + 1) else []
+        texts = ((size, " ".join(n.text for n in names[:size])) for size in range(len(names), 0, -1))
+        found = ((size, text, self._card(text)[0]) for size, text in texts)
+        size, text, card = next(((n, t, c) for n, t, c in found if c is not None), (0, "", None))
+        if card is None or text.casefold() in _WHERE or not _goes_somewhere(card, text):
+            return 0
+        there = first.column in self.choices.otherwise
+        word = Word(text, card, first.column, names[size - 1].end)
+        written = f"{first.text}, {text}" if there else _with(word, first.text, there=False)
+        code: OpenCode = "there" if there else "goes"
+        self.open.append(Open(code, first.column, word.end, written, 2 if there else 0))
+        if there:
+            return 0
+        self._where_ahead = say.WHERE[first.text.casefold()], first
+        return 1
+
+    def _crosses(self, cross: Node, first: Bit) -> int:
+        """Note that "back cross" may be one step that crosses behind, or two; returns as above."""
+        assert isinstance(cross, Bit)
+        there, going = first.column in self.choices.otherwise, say.CROSSES[first.text.casefold()]
+        written = f"{first.text}, {cross.text}" if there else f"step-{going}"
+        self.open.append(Open("there" if there else "goes", first.column, cross.end, written, 2 if there else 0))
+        if there:
+            return 0
+        card = self.shelf.find("step", self.tradition)
+        self._word(Word(cross.text, card, first.column, cross.end, where=say.WHERE[going]))
+        return 2
+
     def _goes(self, where: str, last: Bit) -> None:
         """Say where the word before goes."""
         before = self._words[-1]
@@ -320,7 +362,9 @@ class SmallWords(SaidFeet):
         there = (first.column in self.choices.otherwise) != steps
         turned = first.column in self.choices.otherwise
         code: OpenCode = "there" if turned else "goes"
-        written = _with(target, first.text, there=there)
+        # A step there is parted from where the next goes.
+        parted = "," if there and first.text.casefold() in say.LEADS_TO and self._goes_on(first) else ""
+        written = _with(target, first.text, there=there) + parted
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return there
 
@@ -339,6 +383,18 @@ def _with(word: Word, where: str, *, there: bool) -> str:
 def _walks(word: Word) -> bool:
     """Whether a place to go to, said after a word, may be one more step."""
     return word.card is not None and word.card.beats[0].kind.name in _WALKED
+
+
+def _goes_somewhere(card: Card, text: str) -> bool:
+    """Whether where a step goes may be said before it: of what is swung or leaves the floor, and of figures."""
+    # A side step is a step to the side, whatever is named with it.
+    figure = len(card.beats) > 1 and card.weight_changes > 0 and not text.casefold().startswith("step")
+    return figure or card.beats[0].kind.name in say.SWUNG or text.casefold() in say.WALKS
+
+
+def is_word_at(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a word stands there."""
+    return at < len(nodes) and is_word(nodes[at])
 
 
 def _jumps(word: Word) -> bool:
