@@ -38,7 +38,13 @@ class BoardTest(unittest.TestCase):
         self.assertEqual((said(one), one.problems), (read, ()))
         self.assertLessEqual(len(doubted(one)), 1)
 
-    @cases(("step - step -",), ("stamp - - clap",), ("stamp – clap – stamp –",))
+    @cases(
+        ("step - step -",),
+        ("stamp - - clap",),
+        ("stamp – clap – stamp –",),
+        ("stamp . clap .",),
+        ("step step . step",),
+    )
     def test_a_dash_for_a_hold_is_asked_about(self, body: str) -> None:
         (problem,) = piece("tap", body).problems
         self.assertEqual(problem.code, "N109")

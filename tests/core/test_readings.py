@@ -328,6 +328,20 @@ class CountedOutTest(unittest.TestCase):
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
 
 
+class SoManyTest(unittest.TestCase):
+    """Single, double and triple name figures, and before one sound they may be how many."""
+
+    @cases(
+        ("tap", "triple clap, step", "1- clap, 2- clap, 3- clap, 4R step", ["“clap x3”", "“triple, clap”"]),
+        ("clogging", "triple stomp", "1R stomp, 2R stomp, 3R stomp", ["“stomp x3”", "“triple, stomp”"]),
+        ("tap", "single stamp, clap", "1R flat, 2- clap", ["“stamp”", "“single, stamp”"]),
+        ("swing", "triple step", "1R step, aL step, 2R step", []),
+    )
+    def test_before_one_sound(self, tradition: str, body: str, sounds: str, offers: list[str]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), doubted(one)), (sounds, [offers] if offers else []))
+
+
 class GoesBeforeTest(unittest.TestCase):
     """Where a step goes, said right before it at the head of what is said: asked about."""
 
@@ -471,6 +485,8 @@ class TakenTest(unittest.TestCase):
         ("tap", "1 step 2 shuffle 3 step 4 shuffle"),
         ("latin", "back cross, side"),
         ("solo jazz", "side kick, step"),
+        ("tap", "triple clap"),
+        ("clogging", "double stomp"),
         ("tap", "1 step\n2 stomp 3 hop 4 step x4"),
         ("latin", "cross behind"),
         ("tap", "flap right stamp"),

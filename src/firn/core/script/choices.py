@@ -83,6 +83,7 @@ OpenCode = Literal[
     "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
     "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
+    "so_many", "as_figure",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -103,7 +104,7 @@ own, or how the figure goes. "Other side" at a line's end: the line, then the sa
 A foot alone after a word with the other: that word once more, or a step. As many counts after several steps as there
 are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each. A
 number before a word without a beat sound, on which nothing else falls: the word leads up to it, begins on it, or ends
-on it.
+on it. Single, double or triple right before one sound: so many of it, or the figure that is called so.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -113,6 +114,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
     "both_sides": "other_alone", "same_word": "step_there",
+    "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""

@@ -192,6 +192,9 @@ SWUNG = frozenset(
 )  # fmt: skip
 """Kinds of sounds that go somewhere, so that where is said before them."""
 
+SO_MANY = {"single": 1, "double": 2, "triple": 3}
+"""Said before one sound they may be how many; alone they name figures."""
+
 CROSSES = {"front": "front", "back": "behind"}
 CROSS = frozenset({"cross"})
 """A step that crosses, with where it does so said before it."""

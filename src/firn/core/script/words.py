@@ -7,7 +7,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.choices import PLAIN, Against, Choices, Named, Open
+from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
@@ -176,6 +176,8 @@ class _Line(MeantLine):
         first = names[0]
         if not self.choices.before and is_name(first, say.BODY) and self._patted(names):
             return 1
+        if not self.choices.before and first.text.casefold() in say.SO_MANY and self._so_many(nodes, at, first):
+            return 1
         longest = min(len(names), self.shelf.longest_from(first.text))
         for size in range(self.choices.size(first.column, longest), 0, -1):
             text = " ".join(n.text for n in names[:size])
@@ -231,6 +233,23 @@ class _Line(MeantLine):
         self.problems.append(Problem("N101", 0, first.column, names[size - 1].end, f"{message}{hint}", nearest))
         self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
         return size
+
+    def _so_many(self, nodes: Sequence[Node], at: int, first: Bit) -> bool:
+        """Note that "triple clap" may be so many claps, or the figure and a clap; whether it is taken so."""
+        sound = nodes[at + 1] if at + 1 < len(nodes) else None
+        if not isinstance(sound, Bit) or not is_word(sound):
+            return False
+        card, plural = self._card(sound.text)
+        single = card is not None and card.primitive and len(card.beats) == 1 and not plural and self._many is None
+        if not single or self._makes(first.text, sound.text) or self._card(first.text)[0] is None:
+            return False
+        figure, many = first.column in self.choices.otherwise, say.SO_MANY[first.text.casefold()]
+        said = f"{first.text}, {sound.text}" if figure else sound.text + (f" x{many}" if many > 1 else "")
+        code: OpenCode = "as_figure" if figure else "so_many"
+        self.open.append(Open(code, first.column, sound.end, said, 2 if figure else 0))
+        if not figure:
+            self._many = many, first
+        return not figure
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""
