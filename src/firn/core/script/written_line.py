@@ -60,8 +60,8 @@ class WrittenLine(CalledLine):
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
-        """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step -,
-        step - - step, step . step."""
+        """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
+        -, step - - step, step . step."""
         dot = next((b for a, b in pairwise(nodes) if isinstance(b, Bit) and b.text == "." and b.column > a.end), None)
         if dot is not None and not any(isinstance(node, Counts) for node in nodes):
             self.problem("N109", dot, 'Say "hold" for a "." on which nothing sounds; a comma parts steps.')
