@@ -102,11 +102,12 @@ class WordPlacer(CountReader):
         return use.last
 
     def _times(self, word: Word) -> None:
-        if word.times > 1 and self.uses:
-            heads = [u for u in self.uses if u.word == word and u.line == self.line]
-            if heads:
-                joined = self.uses[self.uses.index(heads[-1]) :]
-                self._again(joined, word.times)
+        if word.times > 1:
+            # It was put last, with what is joined to it.
+            own = (n for n in range(len(self.uses) - 1, -1, -1) if self.uses[n].word == word)
+            head = next(own, None)
+            if head is not None and self.uses[head].line == self.line:
+                self._again(self.uses[head:], word.times)
 
     def _again(self, body: Sequence[Use], times: int, *, other: bool = False) -> None:
         """Dance some words again, so often in all; `other`: every second time on the other side."""
