@@ -334,6 +334,7 @@ class SoManyTest(unittest.TestCase):
     @cases(
         ("tap", "triple clap, step", "1- clap, 2- clap, 3- clap, 4R step", ["“clap x3”", "“triple, clap”"]),
         ("clogging", "triple stomp", "1R stomp, 2R stomp, 3R stomp", ["“stomp x3”", "“triple, stomp”"]),
+        ("folk stamping", "doble golpe", "1R flat, 2L flat", ["“golpe x2”", "“doble, golpe”"]),
         ("tap", "single stamp, clap", "1R flat, 2- clap", ["“stamp”", "“single, stamp”"]),
         ("swing", "triple step", "1R step, aL step, 2R step", []),
     )
@@ -351,6 +352,7 @@ class GoesBeforeTest(unittest.TestCase):
         ("tap", "back flap", "&R brush, 1R step", ["“flap-back”", "“back, flap”"]),
         ("latin", "forward walks", "1R step", ["“walks-forward”", "“forward, walks”"]),
         ("latin", "back cross, side", "1R step, 2L step", ["“step-behind”", "“back, cross”"]),
+        ("latin", "cruza atrás, lado, cruza adelante, lado", "1R step, 2L step, 3R step, 4L step", []),
         # Where it touches, or is a step at the place, it is a step there first.
         ("latin", "side touch", "1R step, 2L touch", []),
         ("latin", "side together side touch", "1R step, 2L step, 3R step, 4L touch", []),

@@ -192,7 +192,7 @@ SWUNG = frozenset(
 )  # fmt: skip
 """Kinds of sounds that go somewhere, so that where is said before them."""
 
-SO_MANY = {"single": 1, "double": 2, "triple": 3}
+SO_MANY = {"single": 1, "double": 2, "triple": 3, "doble": 2}
 """Said before one sound they may be how many; alone they name figures."""
 
 CROSSES = {"front": "front", "back": "behind"}

@@ -18,7 +18,7 @@ from firn.core.steps.card import Card
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
-_CROSSED = frozenset({"behind", "front", "across"})
+_CROSSED = frozenset({"behind", "front", "across", "back", "forward"})
 """Where a step that crosses goes."""
 MOST_BARS = 999
 _ONLY_ASKED = 99
