@@ -107,7 +107,7 @@ class OpenTest(unittest.TestCase):
 
     @cases(
         ("clogging", "triple, triple"), ("tap", "1 turn 2 turn"), ("tap", "1 2 step"), ("tap", "2 clap 4 clap"),
-        ("tap", "1 step 2 claps"), ("tap", "shuffle step, shuffle step"), ("tap", "1-2 turn"),
+        ("tap", "1 step 2 clap"), ("tap", "shuffle step, shuffle step"), ("tap", "1-2 turn"),
     )  # fmt: skip
     def test_what_is_plain_is_not_in_doubt(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)

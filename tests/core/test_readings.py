@@ -328,6 +328,43 @@ class CountedOutTest(unittest.TestCase):
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
 
 
+class HowManyTest(unittest.TestCase):
+    """Numbers that do not go up say how many; 1 stands before one."""
+
+    @cases(
+        ("tap", "2 flaps 1 stamp", "&R brush, 1R step, &L brush, 2L step, 3R flat", 0),
+        ("tap", "2 stamps 1 clap 2 stamps", "1R flat, 2L flat, 3- clap, 4R flat, 5L flat", 0),
+        ("tap", "1 stomp 2 hops 1 step", "1R stomp, 2L hop, 3L hop, 4R step", 0),
+        ("clogging", "2 DS 1 stomp", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, 3R stomp", 0),
+        # Going up they are counts, which is asked about where they agree with how many.
+        ("tap", "1 stamp 2 claps", "1R flat, 2- clap", 1),
+        ("tap", "1 stamp 2 clap", "1R flat, 2- clap", 0),
+        ("tap", "1 stamps 2 claps", "1R flat, 2- clap", 0),
+        ("tap", "8 stomp 1 hop", "8R stomp, 1L hop", 0),
+    )
+    def test_said(self, tradition: str, body: str, sounds: str, doubts: int) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems, len(doubted(one))), (sounds, (), doubts))
+
+
+class SaidAroundTest(unittest.TestCase):
+    @cases(
+        ("tap", "right side: 1 stamp 2 clap", "1R flat, 2- clap"),
+        ("tap", "left side: stamp clap", "1L flat, 2- clap"),
+        ("solo jazz", "jump out, in, out, clap", "1B jump, 2B jump, 3B jump, 4- clap"),
+        ("solo jazz", "jump, out, in", "1B jump, 2R step, 3L step"),
+    )
+    def test_sides_and_jumps(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (sounds, ()))
+        self.assertEqual(len(doubted(one)), 2 if "jump out" in body else 0)
+
+    @cases(("heel up, heel down",), ("toe up",), ("tacón arriba",))
+    def test_what_goes_up_is_asked_about(self, body: str) -> None:
+        (problem,) = piece("tap", body).problems
+        self.assertIn("that goes up makes no sound", problem.message)
+
+
 class SoManyTest(unittest.TestCase):
     """Single, double and triple name figures, and before one sound they may be how many."""
 

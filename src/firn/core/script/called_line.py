@@ -98,11 +98,13 @@ class CalledLine(SmallWords):
         several = bool(after) and isinstance(after[0], Bit) and self._card(after[0].text)[1]
         return (number or 0) > 1 and several
 
-    def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int]) -> bool:
+    def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int], *, agree: bool) -> bool:
         """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps
-        4 steps; whether they are how many."""
+        4 steps; whether they are how many. `agree`: 1 stands before one alone, and all others before several."""
         first = nodes[0]
-        if len(numbers) < 2 or numbers[0] < 2 or not isinstance(first, Counts) or numbers != sorted(set(numbers)):
+        if len(numbers) < 2 or not isinstance(first, Counts) or numbers != sorted(set(numbers)):
+            return False
+        if numbers[0] < 2 and not agree:
             return False
         parts: list[str] = []
         for node in nodes:
@@ -112,7 +114,7 @@ class CalledLine(SmallWords):
                 parts[-1] = f"{parts[-1]} {node.text}".strip() if is_word(node) else parts[-1]
         names = [self._one_of(part) for part in parts]
         # The same on some counts, as in 2 claps 4 claps, is on these.
-        likely = len(set(names)) > 1
+        likely = len(set(names)) > 1 and numbers[0] > 1
         many = (first.column in self.choices.otherwise) != likely
         each = [f"{name} x{n}" if many else f"{n} {name}" for n, name in zip(numbers, names, strict=True)]
         code: OpenCode = "so_often" if many else "numbers"

@@ -192,6 +192,10 @@ SWUNG = frozenset(
 )  # fmt: skip
 """Kinds of sounds that go somewhere, so that where is said before them."""
 
+A_SIDE = frozenset({"side", "lado"})
+
+UP = frozenset({"up", "arriba"})
+
 SO_MANY = {"single": 1, "double": 2, "triple": 3, "doble": 2}
 """Said before one sound they may be how many; alone they name figures."""
 

@@ -54,7 +54,7 @@ class SaidFeet(SaidCounts):
         if used := self._each_foot(nodes, at):
             return used
         used = 1
-        if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET):
+        if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET) or self._side_headed(nodes, at):
             used = 2
         following = nodes[at + used] if at + used < len(nodes) else None
         if len(first.text) == 1 and isinstance(following, Bit) and following.text == ".":
@@ -90,6 +90,16 @@ class SaidFeet(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    @staticmethod
+    def _side_headed(nodes: Sequence[Node], at: int) -> bool:
+        """Whether a side stands over what comes: right side: 1 stamp 2 clap."""
+        colon = nodes[at + 2] if at + 2 < len(nodes) else None
+        return (
+            is_name(nodes[at + 1] if colon is not None else None, say.A_SIDE)
+            and is_pause(colon)
+            and ":" in colon.text
+        )
 
     def _each_foot(self, nodes: Sequence[Node], at: int) -> int:
         """Take as many feet as the word before is danced times: three stamps, right left right; returns how many

@@ -1,6 +1,7 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
 from collections.abc import Sequence
+from fractions import Fraction
 from itertools import islice
 
 from msgspec.structs import replace
@@ -20,6 +21,8 @@ _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
 _CROSSED = frozenset({"behind", "front", "across", "back", "forward"})
 """Where a step that crosses goes."""
+_JUMPED = frozenset({"out", "in", "together", "across"})
+"""Where both feet jump, one place after the other."""
 MOST_BARS = 999
 _ONLY_ASKED = 99
 """What it costs to take what is never believed, only offered."""
@@ -305,6 +308,10 @@ class SmallWords(SaidFeet):
     def _goes(self, where: str, last: Bit) -> None:
         """Say where the word before goes."""
         before = self._words[-1]
+        lifted = before.joined[-1] if before.joined else before
+        if last.text.casefold() in say.UP and lifted.card is not None and lifted.card.name in ("heel", "toe"):
+            shown = f'A {lifted.text} that goes up makes no sound: say "hold" for its count, or leave it out.'
+            self.problem("N109", last, shown)
         target = replace(before.joined[-1] if before.joined else before, where=where, end=last.end)
         self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
 
@@ -327,12 +334,27 @@ class SmallWords(SaidFeet):
             there = self._crossed(target, first) if target.text.casefold() in _WHERE else there
         elif target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
             there = self._direction(target, first)
+        if there and target is None and where in _JUMPED and self._jumped_on(where, first):
+            return 1
         if there:
             card = self.shelf.find("step", self.tradition)
             self._word(Word(first.text, card, first.column, first.end, where=where))
         else:
             self._goes(where, first)
         return 1
+
+    def _jumped_on(self, where: str, first: Bit) -> bool:
+        """Note that after "jump out," "in" may be one more jump, or a step there; whether it is taken so."""
+        before = self._last_word()
+        if before is None or before.card is None or not _jumps(before) or not before.where:
+            return False
+        stepped = first.column in self.choices.otherwise
+        said = first.text if stepped else f"jump-{first.text}"
+        code: OpenCode = "step_there" if stepped else "same_word"
+        self.open.append(Open(code, first.column, first.end, said, 3 if stepped else 0))
+        if not stepped:
+            self._word(replace(before, column=first.column, end=first.end, where=where, times=1, turn=Fraction(0)))
+        return not stepped
 
     def _after_a_foot(self, first: Bit) -> bool:
         """Whether a foot is said right before a word."""

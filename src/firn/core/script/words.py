@@ -14,7 +14,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.ties import tied
 from firn.core.script.tokens import is_name, is_said, names_from, reach, wide, wide_gaps
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.script.written import feet_of
@@ -106,21 +106,28 @@ class _Line(MeantLine):
         return 0
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
-        """Whether all numbers of a line stand before plurals, and one is no higher than the one before."""
+        """Whether all numbers of a line stand before plurals, or are 1 before one, and one is no higher than the one
+        before: 2 flaps 1 stamp."""
         if self.choices.before or not any(isinstance(node, Counts) for node in nodes):
             return False
         numbers: list[int] = []
+        several_of = alone = False
+        agree = True
         for at, node in enumerate(nodes):
             if not isinstance(node, Counts):
                 continue
             names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
             said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
-            plural = next((several or _is_short(text) for text, several in said), False)
-            if not plural or len(node.atoms) > 1 or node.atoms[0].number is None:
+            plural, known = next(((several or _is_short(text), True) for text, several in said), (False, False))
+            number = number_alone(node)
+            if number is None or not (plural or (number == 1 and known)):
                 return False
-            numbers.append(node.atoms[0].number)
-        return any(after <= before for before, after in pairwise(numbers)) or self._going_up(nodes, numbers)
+            several_of, alone = several_of or (plural and number > 1), alone or not plural
+            agree = agree and plural == (number > 1)
+            numbers.append(number)
+        falls = (several_of or not alone) and any(after <= before for before, after in pairwise(numbers))
+        return falls or self._going_up(nodes, numbers, agree=agree)
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take counts; returns how many more tokens they used."""
@@ -190,7 +197,8 @@ class _Line(MeantLine):
                 card = self._one_of_several(text, card, first.column, names[size - 1].end, nodes[at + used :])
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
-                if (plural or (self._how_many and _is_short(text))) and self._many is None:
+                one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
+                if (plural or one or (self._how_many and _is_short(text))) and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
