@@ -73,6 +73,7 @@ class EditTest(unittest.TestCase):
             "group 1: A\ngroup 2, together: B, other side\nall: A",
         ),
         ("(A, B) x2", "more", 3, 1, "A, B, A, B x2"),
+        ("A both sides, B", "more", 1, 1, "A, as written, A x2, other side, B"),
         ("group 1: A x2\ngroup 2, after 8: A\nall: B", "more", 1, 1, "group 1: A x2\ngroup 2, after 8: A x2\nall: B"),
         ("A x2\nmeant: walls, so it is\nB", "more", 1, 1, "A x2\nmeant: walls, so it is\nB x2"),
     )

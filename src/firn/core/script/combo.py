@@ -21,6 +21,8 @@ def _tail_pattern() -> re.Pattern[str]:
     """What is said of a part after it. Made when a combo is first read, as the others are."""
     return re.compile(
         r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
+        |(?P<both>(?:on\s+)?both\s+sides|right\s+and\s+left|left\s+and\s+right
+        |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
         |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
         |(?P<never>never\s+swaps(?!\w)|(?:on\s+the\s+)?same\s+foot\s+each\s+time(?!\w))
         |(?P<turn>turns?\b[^,()]*)
@@ -172,7 +174,7 @@ class _Reader:
             fresh = fresh or bool(named)
             if not named and text[at] in "()":
                 at, fresh = self._bracket(number, text, at), True
-            elif not named and (link := _LINK.match(text, at)):
+            elif not named and not _tail_pattern().match(text, at) and (link := _LINK.match(text, at)):
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
@@ -404,9 +406,20 @@ class _Reader:
                 return name, at + stop
         return None
 
+    def _both_sides(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
+        """A part on one side and then on the other."""
+        said = fold(tail[0])
+        first: ItemSide = "right" if said.startswith("right") else "left" if said.startswith("left") else "as written"
+        item = replace(item, side=first, until=(number, tail.end()))
+        self.items.append(item)
+        self._add(number, tail.start(), tail.end(), [replace(item, side=_ACROSS[first])])
+
     def _tail(self, number: int, tail: re.Match[str]) -> None:
         item = self.items.pop()
         said = tail[0]
+        if tail["both"]:
+            self._both_sides(number, tail, item)
+            return
         if tail["times"]:
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(_how_often(said))))
         elif tail["side"]:
