@@ -9,13 +9,13 @@ from tests import takes
 from benchmarks.report import figure, heading
 from benchmarks.which import parts
 from firn.core.ear.onsets import find_onsets
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
 from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
-from firn.session.listening import verdict_of
 
 MANY, SEED = 24, 61_000
 

@@ -6,8 +6,8 @@ import numpy as np
 
 from firn.core.ear.faint import ENOUGH_DB, faint
 from firn.core.ear.onsets import NONE, Onsets, find_onsets
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import NothingHeard, judge
-from firn.session.listening import verdict_of
 from tests.support import part
 
 RATE = 22_050

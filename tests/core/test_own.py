@@ -9,6 +9,7 @@ from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.own import Without, onsets_without_own, words_in
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.told import SURE
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
 from firn.core.ear.words import facts
@@ -19,7 +20,6 @@ from firn.core.sound.model import render
 from firn.core.sound.voices import RATE
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
-from firn.session.listening import verdict_of
 from tests import takes
 from tests.support import cases, part
 

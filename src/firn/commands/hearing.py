@@ -81,13 +81,13 @@ def _piece(args: argparse.Namespace, own: Shelf) -> Piece:
 
 
 def _listen_to_part(args: argparse.Namespace, piece: Piece, own: Shelf) -> int:
+    from firn.core.ear.undisturbed import verdict_of
     from firn.core.ear.verdict import WrongTake, judge
     from firn.session.listening import (
         parts_among,
         parts_beside,
         verdict_data,
         verdict_lines,
-        verdict_of,
         with_colours,
         wrong_data,
     )
@@ -144,8 +144,9 @@ def _shoes_of_clean(args: argparse.Namespace, part: Part, tempo: float) -> "Shoe
 
 def _listen_to_combo(args: argparse.Namespace, piece: Piece) -> int:
     from firn.core.ear.routine import routine
+    from firn.core.ear.undisturbed import routine_of
     from firn.core.piece.unfold import unfold
-    from firn.session.listening import routine_data, routine_lines, routine_of
+    from firn.session.listening import routine_data, routine_lines
 
     if not piece.combo:
         raise FirnError("This piece has no combo.")

@@ -13,12 +13,12 @@ from firn.core.ear.asked.model import round_of
 from firn.core.ear.asked.question import Question, question_text, timeline
 from firn.core.ear.asked.take import questions
 from firn.core.ear.onsets import find_onsets
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import judge
 from firn.core.piece.piece import Part
 from firn.core.sound.model import render_blocks
 from firn.core.sound.voices import RATE
 from firn.files.audio import FloatArray, read_take, write_wav_blocks
-from firn.session.listening import verdict_of
 
 
 def ear_round(part: Part, tempo: float, answers: Sequence[Answer], many: int = ROUND) -> list[Question]:

@@ -23,6 +23,7 @@ from firn.core.ear.match import CLEARLY, candidate_of
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Routine, routine
+from firn.core.ear.undisturbed import routine_of, verdict_of
 from firn.core.ear.verdict import NothingHeard, Verdict, WrongTake, judge, which
 from firn.core.meter.tempo import FASTEST, SLOWEST
 from firn.core.piece.build import piece_from
@@ -37,7 +38,7 @@ from firn.files.store import Store
 from firn.files.whole import read_text
 from firn.session.found import Did, Found, Tick, recorded_at
 from firn.session.fresh import new_id
-from firn.session.listening import BETWEEN, MOST_AMONG, MOST_SOUNDS, routine_of, verdict_of
+from firn.session.listening import BETWEEN, MOST_AMONG, MOST_SOUNDS
 from firn.session.log import entry_of, entry_of_combo, side_of, step_name
 from firn.session.pack.contents import COMBO, combo_hash, text_hash
 

@@ -12,6 +12,7 @@ from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.shoes import Shoes
 from firn.core.ear.student import Faults, dance
 from firn.core.ear.targets import targets_of
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
 from firn.core.piece.piece import Part
 from firn.core.sound.voices import RATE
@@ -20,7 +21,7 @@ from firn.files.audio import FloatArray, flac_bytes, from_flac, read_take
 from firn.files.store import Store
 from firn.files.whole import called
 from firn.session.fresh import new_id, now
-from firn.session.listening import parts_beside, verdict_of, with_colours
+from firn.session.listening import parts_beside, with_colours
 
 SILENT_DB = -60.0
 

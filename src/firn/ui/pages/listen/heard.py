@@ -48,8 +48,9 @@ class HeardTake:
     def judge_combo(self, whole: "Unfolded", *, on_ms: float) -> None:
         """Judge it as a take of a whole combo, cut into its passes."""
         from firn.core.ear.routine import routine
+        from firn.core.ear.undisturbed import routine_of
         from firn.core.ear.verdict import NothingHeard
-        from firn.session.listening import routine_marks, routine_of
+        from firn.session.listening import routine_marks
 
         try:
             self.routine = routine_of(
