@@ -20,32 +20,24 @@ from firn.session.fresh import new_id
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
+from firn.ui.work.clip_run import SPEEDS, ClipRun
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.tapping import Tapping
 
 if TYPE_CHECKING:
     # Heavy: imported when a clip is first opened.
     from firn.core.meter.line import Line
-    from firn.core.sound.voices import FloatArray
     from firn.files.pictures import MediaPictures
-    from firn.session.clips import ClipSound, OpenClip
+    from firn.session.clips import OpenClip
     from firn.session.tapping import Tap
     from firn.ui.frames import Frames
     from firn.ui.pages.write.clip import ClipView
-
-SPEEDS = (1.0, 0.75, 0.5, 0.35, 0.25, 0.1)
-
-FIRST_S, MORE_S = 1.5, 6.0
-"""Seconds of the clip that are made ready before it runs, and at a time while it does."""
 
 AHEAD_S = 1.0
 """So long before its beginning a clip runs that is tapped along to."""
 
 HEARD_S = 1.5
 """What is heard of a clip about one sound."""
-
-LATE_S = 0.2
-"""So near the end of what is made it has run out of sound, and is not stopped."""
 
 MOST_DRAFT_S = 600.0
 
@@ -59,17 +51,14 @@ class Clips:
         self.pictured: Callable[[Callable[[QPainter, QRectF], None] | None], None] = lambda _: None
         self._clip: OpenClip | None = None
         self._part = ""
-        self._sound: ClipSound | None = None
+        self._run = ClipRun(context.jobs, player)
         self._frames: Frames | None = None
         self._line: Line | None = None
         # When walls are faced, in the clip's seconds.
         self.walls: Walls = ()
-        self._at_s, self._begin_s, self._end_s, self._speed = 0.0, 0.0, 0.0, 0
+        self._at_s, self._begin_s, self._end_s = 0.0, 0.0, 0.0
         # Pictures on from where it stands that are wanted and not shown yet.
         self._steps = 0
-        # While it runs: from where to where; where the piece begins that was put last, up to where pieces are made.
-        self._running = False
-        self._from_s, self._to_s, self._put_s, self._made_s, self._making = 0.0, 0.0, 0.0, 0.0, False
         self._connected = False
 
     def handlers(self) -> Handlers:
@@ -129,7 +118,7 @@ class Clips:
             self._context.say(str(fault))
             return
         self._close()
-        self._clip, self._sound, self._part = clip, ClipSound(clip), desk.book_part.id
+        self._clip, self._run.sound, self._part = clip, ClipSound(clip), desk.book_part.id
         if clip.pictures is not None:
             self._frames = Frames(clip.pictures)
             self._frames.shown.connect(self._show_picture)
@@ -138,7 +127,7 @@ class Clips:
         self._begin_s, self._end_s = (kept.begin_s, min(kept.end_s, clip.seconds)) if kept else (0.0, clip.seconds)
         self._line = line_of(kept) if kept is not None else None
         self.walls = kept.walls if kept is not None else ()
-        self._speed = 0
+        self._run.speed = 0
         self._join()
         view = self.view
         view.picture.show_image(None)
@@ -211,7 +200,7 @@ class Clips:
         self.pictured(None)
         self.walls = ()
         self._page.strip.show_walls(())
-        self._clip = self._frames = self._sound = self._line = None
+        self._clip = self._frames = self._run.sound = self._line = None
 
     # Where it stands
 
@@ -225,8 +214,8 @@ class Clips:
             "sung": self._sung,
             "back": lambda: self._step(-1),
             "on": lambda: self._step(1),
-            "slower": lambda: self._set_speed(self._speed + 1),
-            "faster": lambda: self._set_speed(self._speed - 1),
+            "slower": lambda: self._set_speed(self._run.speed + 1),
+            "faster": lambda: self._set_speed(self._run.speed - 1),
             "begins": lambda: self._mark(begins=True),
             "ends": lambda: self._mark(begins=False),
             "again": lambda: self._go(self._begin_s),
@@ -272,21 +261,21 @@ class Clips:
             self.pictured(self.view.picture.paint_in)
         which = "The picture" if itself else "A small picture"
         self.view.seen.setText(f"{which} of {clock(time_s)}   {HOW}")
-        if not self._running:
+        if not self._run.on:
             self._tell()
 
     def _set_speed(self, speed: int) -> None:
-        running = self._running
+        running = self._run.on
         self.rest()
-        self._speed = max(0, min(len(SPEEDS) - 1, speed))
+        self._run.speed = max(0, min(len(SPEEDS) - 1, speed))
         self._tell()
         if running:
-            self.run_from(self._at_s, self._to_s)
+            self.run_from(self._at_s, self._run.until_s)
 
     def _mark(self, *, begins: bool) -> None:
         if self._clip is None:
             return
-        at = self.now() if self._running else self._at_s
+        at = self.now() if self._run.on else self._at_s
         if begins:
             self._begin_s = at
             self._end_s = self._end_s if self._end_s > at else self._clip.seconds
@@ -297,7 +286,7 @@ class Clips:
 
     def _mark_wall(self) -> None:
         """Mark the wall that is faced here, the next to the right each time."""
-        at = self.now() if self._running else self._at_s
+        at = self.now() if self._run.on else self._at_s
         self.walls = next_wall(self.walls, at)
         desk = self._context.desk
         if desk.book_part is not None and self._context.bridge.book.clip_of(desk.book_part.id) is not None:
@@ -341,8 +330,8 @@ class Clips:
     def _tell(self) -> None:
         if self._clip is None:
             return
-        at = self.now() if self._running else self._at_s
-        speed = SPEEDS[self._speed]
+        at = self.now() if self._run.on else self._at_s
+        speed = SPEEDS[self._run.speed]
         said = [f"At {clock(at)} of {clock(self._clip.seconds)}"]
         said.append("as fast as it was" if speed == 1 else f"at {speed:.0%} of its speed")
         if self._begin_s > 0 or self._end_s < self._clip.seconds:
@@ -352,12 +341,12 @@ class Clips:
         said += [f"facing the {WALLS[wall]}"] if wall is not None else []
         tied = " Its time is tied to the counts: walk the strip, and the picture follows." if self._line else ""
         sound = "" if self._clip.sound else " It has no sound."
-        self.view.show_state(self._clip.path.name, f"{', '.join(said)}.{sound}{tied}", running=self._running)
+        self.view.show_state(self._clip.path.name, f"{', '.join(said)}.{sound}{tied}", running=self._run.on)
 
     # Running
 
     def _toggle(self) -> None:
-        if self._running:
+        if self._run.on:
             self.rest()
             self._tell()
             return
@@ -380,48 +369,17 @@ class Clips:
 
     def run_from(self, begin_s: float, end_s: float) -> None:
         """Let it run from a time to another, at its speed."""
-        sound = self._sound
-        if sound is None or end_s - begin_s < 0.02:
+        if self._run.sound is None or end_s - begin_s < 0.02:
             return
         self.rest()
-        self._from_s, self._to_s, self._put_s, self._steps = begin_s, end_s, begin_s, 0
-        self._made_s, speed = min(end_s, begin_s + FIRST_S), SPEEDS[self._speed]
-
-        def begin(made: "FloatArray") -> None:
-            if self._sound is sound:
-                self._player.play_samples(made)
-                self._running, self._making = True, False
-                self._tell()
-
-        until = self._made_s
-        self._context.jobs.run("clip", "Making the clip ready", lambda _: sound.piece(begin_s, until, speed), begin)
-
-    def _more(self) -> None:
-        """Make what follows ready, once what was put behind has begun."""
-        sound, made = self._sound, self._made_s
-        if sound is None or self._making or made >= self._to_s or self._at_s < self._put_s:
-            return
-        self._making = True
-        until, speed = min(self._to_s, made + MORE_S), SPEEDS[self._speed]
-
-        def put(piece: "FloatArray") -> None:
-            if not self._running or self._sound is not sound or self._made_s != made:
-                return
-            self._put_s, self._made_s, self._making = made, until, False
-            if self._player.playing:
-                self._player.go_on(piece)
-            else:
-                # It came too late: it goes on from there.
-                self._from_s = made
-                self._player.play_samples(piece)
-
-        self._context.jobs.run("clip", "Making the clip ready", lambda _: sound.piece(made, until, speed), put)
+        self._steps = 0
+        self._run.begin(begin_s, end_s, self._tell)
 
     def _heard(self, _: float) -> None:
-        if not self._running:
+        if not self._run.on:
             return
         at = self._at_s = self.now()
-        self._more()
+        self._run.more()
         if self._frames is not None:
             self._frames.want(at)
         if self._line is not None and self._page.strip.isVisible():
@@ -429,23 +387,17 @@ class Clips:
         self._tell()
 
     def _ended(self) -> None:
-        waits = self._making and self._at_s > self._made_s - LATE_S
-        if self._running and not waits:
-            self._running = False
+        if self._run.ended(self._at_s):
             self._tell()
 
     def now(self) -> float:
         """The second of the clip that is heard now."""
-        return self._from_s + self._player.heard_s * SPEEDS[self._speed]
+        return self._run.now
 
     def rest(self) -> None:
         """Let it rest where it is."""
-        self._context.jobs.cancel("clip")
-        self._making = False
-        if self._running:
-            self._at_s = self.now()
-            self._running = False
-            self._player.stop()
+        at = self._run.rest()
+        self._at_s = self._at_s if at is None else at
 
     def left(self) -> None:
         """Tapping is over: what is done to the clip is shown again."""
@@ -463,7 +415,7 @@ class Clips:
 
     def follow(self, position: Fraction, _: bool) -> None:
         """Show what is seen where the model is heard."""
-        if self._clip is not None and self._line is not None and not self._running and self._frames is not None:
+        if self._clip is not None and self._line is not None and not self._run.on and self._frames is not None:
             self._frames.want(self._line.second(float(position)))
 
     def _shade(self) -> None:
