@@ -100,7 +100,7 @@ class PartedTest(unittest.TestCase):
         ("latin", "cross behind", ["“step-behind”", "“cross, behind”"]),
         ("tap", "flap right stamp", ["“R flap”", "“flap, right”"]),
         ("latin", "1 break back", ["“step”", "“mambo break”"]),
-        ("latin", "side close side touch", ["side close side, the step", "side, then close, then side"]),
+        ("latin", "side close side touch", ["side, then close, then side", "side close side, the step"]),
         ("house", "1 and 3 step", ["“1 3”", "“1 & 3”"]),
         ("tap", "stamp stamp and touch", ["“&”", "“then”"]),
         ("tap", "flap and step", ["“then”", "“&”"]),
@@ -414,6 +414,8 @@ class FeetFirstTest(unittest.TestCase):
         ("clap R clap L", "1- clap, 2R step, 3- clap, 4L step"),
         ("stamp right hold stamp left hold", "1R flat, 2- hold, 3L flat, 4- hold"),
         ("stamp right left right clap", "1R flat, 2L flat, 3R flat, 4- clap"),
+        ("stamps: right left right", "1R flat, 2L flat, 3R flat"),
+        ("flaps right left", "&R brush, 1R step, &L brush, 2L step"),
         ("heel, then right toe left toe", "1L heel, 2R toe, 3L toe"),
         ("1 R clap  2 L clap", "1- clap, 2- clap"),
     )

@@ -31,6 +31,7 @@ _PARTED = 6
 _TIED = 7
 _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1, "places": 6,
+    "in a row": 4,
 }  # fmt: skip
 _OTHERS, _EVERYBODYS = 7, 3
 _OF_COUNTS = ("N102", "N103", "N104")

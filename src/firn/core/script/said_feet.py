@@ -17,6 +17,8 @@ from firn.core.script.written import names_same
 
 _SIDES = frozenset(SIDES)
 _WHERE = frozenset(say.WHERE)
+_MOST_FEET = 64
+"""Tokens that feet said after their steps are looked for in."""
 
 
 class SaidFeet(SaidCounts):
@@ -110,6 +112,10 @@ class SaidFeet(SaidCounts):
         asked = self.open[-1] if self.open and self.open[-1].code in ("count", "many") else None
         open_to = asked.number if asked is not None and asked.end == word.end and word.times == 1 else 0
         many = open_to or word.times
+        if many < 2 and word.several and not self._counts:
+            # "walks: right left right left": as many as there are feet.
+            row = takewhile(lambda n: is_name(n, _SIDES) or is_pause(n), nodes[at : at + _MOST_FEET])
+            many = sum(1 for node in row if is_word(node))
         if many < 2:
             return 0
         said = list(takewhile(lambda node: is_name(node, _SIDES) or is_pause(node), nodes[at : at + 2 * many]))

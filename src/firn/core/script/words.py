@@ -268,13 +268,15 @@ class _Line(MeantLine):
         after, before = self._lone_after(nodes, after_at), self._lone_before(nodes, at)
         # A word beside it that would make another name with its last, or its first.
         goes_on, led = self._makes(last, after), self._makes(before, first)
+        places = self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names)
         told: dict[Against, bool] = {
             "apart": wide(nodes, names) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
             "last after": after == last and (goes_on or self._sounds_of(last) > 1),
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
-            "places": self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names),
+            "places": places,
+            "in a row": places and bool(after or before),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
