@@ -359,6 +359,21 @@ class SaidAroundTest(unittest.TestCase):
         self.assertEqual((said(one), one.problems), (sounds, ()))
         self.assertEqual(len(doubted(one)), 2 if "jump out" in body else 0)
 
+    @cases(
+        ("stamp clap - twice", "1R flat, 2- clap, 3L flat, 4- clap", 0),
+        ("step for two counts", "1R step, 2L step", 1),
+        ("steps for two counts", "1R step, 2L step", 0),
+        ("walk for 8 counts", ", ".join(f"{n}{'RL'[(n + 1) % 2]} step" for n in range(1, 9)), 0),
+    )
+    def test_how_often_and_how_long(self, body: str, sounds: str, doubts: int) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), one.problems, len(doubted(one))), (sounds, (), doubts))
+
+    @cases(("double time: flap flap",), ("reverse: stamp clap",), ("swing it: step step",), ("triplet: step heel",))
+    def test_how_it_is_danced_is_asked_about_before_a_colon(self, body: str) -> None:
+        (problem,) = piece("tap", body).problems
+        self.assertIn(f'"{body.split(":")[0]}:" is not heard', problem.message)
+
     @cases(("heel up, heel down",), ("toe up",), ("tacón arriba",))
     def test_what_goes_up_is_asked_about(self, body: str) -> None:
         (problem,) = piece("tap", body).problems

@@ -237,7 +237,8 @@ class RunCollector:
 
     def _often(self, bit: Bit) -> None:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
-        parted = not self.choices.before and self.text[: bit.column].rstrip()[-1:] in (",", ";", ".")
+        before = self.text[: bit.column].rstrip()
+        parted = not self.choices.before and before.endswith((",", ";", ".", " -", " –", " —"))
         if parted:
             # "step, clap, four times": a pause right before it parts it from all of the line.
             self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
@@ -260,7 +261,7 @@ class RunCollector:
         inside = max(0, len(self._words) - covered)
         counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
-        said = self.text[column : bit.column].strip(" ,;.")
+        said = self.text[column : bit.column].strip(" ,;.-–—")
         if bit.column in self.choices.otherwise and not parted:
             apart = f"{self.text[column:start].strip()}  ( {self.text[start : bit.column].strip()} ) {bit.text}"
             self.open.append(Open("alone", bit.column, bit.end, apart, 4 if counts else 7, since=column))

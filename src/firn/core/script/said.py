@@ -192,6 +192,17 @@ SWUNG = frozenset(
 )  # fmt: skip
 """Kinds of sounds that go somewhere, so that where is said before them."""
 
+MANNERS = frozenset(
+    {
+        "triplet", "triplets", "swing", "swung", "straight", "even", "evenly", "offbeat", "offbeats", "upbeat",
+        "syncopated", "louder", "softer", "faster", "slower", "fast", "slowly", "quickly", "crescendo", "reverse",
+        "reversed", "backwards", "mirror", "mirrored",
+    }
+)  # fmt: skip
+"""Said before a colon they say how what follows is danced, which is written elsewhere."""
+
+MANNER_TIMES = ("double time", "half time", "cut time")
+
 A_SIDE = frozenset({"side", "lado"})
 
 UP = frozenset({"up", "arriba"})

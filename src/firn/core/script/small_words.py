@@ -23,6 +23,8 @@ _CROSSED = frozenset({"behind", "front", "across", "back", "forward"})
 """Where a step that crosses goes."""
 _JUMPED = frozenset({"out", "in", "together", "across"})
 """Where both feet jump, one place after the other."""
+_SOON_OVER = 4
+"""So many counts a step may be held, that is said for so long."""
 MOST_BARS = 999
 _ONLY_ASKED = 99
 """What it costs to take what is never believed, only offered."""
@@ -188,8 +190,23 @@ class SmallWords(SaidFeet):
         long = self._long(card)
         if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
-        self._words[-1] = replace(self._words[-1], times=number // long, end=count.end)
+        last = self._words[-1]
+        single = len(card.beats) == 1 and not last.several and not last.joined and number <= _SOON_OVER
+        if single and card.name == "step" and self._lasts_so_long(last, number, nodes[at + used - 1].end):
+            return used
+        self._words[-1] = replace(last, times=number // long, end=count.end)
         return used
+
+    def _lasts_so_long(self, word: Word, number: int, end: int) -> bool:
+        """Note that "step for two counts" may be one on each, or one that is held; whether it is taken so."""
+        held = word.column in self.choices.otherwise
+        after = "hold" if number == 2 else f"hold x{number - 1}"
+        said = f"{word.said}, {after}" if held else f"{word.said} x{number}"
+        self.open.append(Open("once" if held else "each", word.column, end, said, 2 if held else 0))
+        hold = self.shelf.find("hold", self.tradition)
+        if held and hold is not None:
+            self._word(Word("hold", hold, word.end, end, times=number - 1))
+        return held
 
     def _loud(self, level: int, nodes: Sequence[Node], at: int) -> int:
         """Take how loud a step is: the next, where one follows at once; else the one before, as always in Spanish if

@@ -183,6 +183,7 @@ class WrittenLine(CalledLine):
         many = first.atoms[0].number if first is not None and numbered else 1
         card, _ = self._card(" ".join(names))
         if card is None and first is None and self._is_title(head, rest):
+            self._not_heard(head)
             return rest
         if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
             # "flaps: 1 2 3 4".
@@ -198,6 +199,13 @@ class WrittenLine(CalledLine):
             return nodes
         # Not just its sounds: it is danced, or what follows is called so.
         return self._titled(head, nodes, rest)
+
+    def _not_heard(self, head: Sequence[Node]) -> None:
+        """Ask about how what follows is danced, said before a colon: double time: flap flap."""
+        said = " ".join(texts(head))
+        if any(is_name(node, say.MANNERS) for node in head) or said.casefold() in say.MANNER_TIMES:
+            shown = Bit("name", said, head[0].column, head[-1].end)
+            self.problem("N109", shown, f'"{said}:" is not heard: say it by the counts, or in the head of the piece.')
 
     def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
