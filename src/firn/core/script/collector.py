@@ -237,8 +237,8 @@ class RunCollector:
 
     def _often(self, bit: Bit) -> None:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
-        before = self.text[: bit.column].rstrip()
-        parted = not self.choices.before and before.endswith((",", ";", ".", " -", " –", " —"))
+        ahead = self.text[: bit.column].rstrip()
+        parted = not self.choices.before and ahead.endswith((",", ";", ".", " -", " –", " —"))
         if parted:
             # "step, clap, four times": a pause right before it parts it from all of the line.
             self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
