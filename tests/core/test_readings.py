@@ -374,6 +374,12 @@ class SaidAroundTest(unittest.TestCase):
         (problem,) = piece("tap", body).problems
         self.assertIn(f'"{body.split(":")[0]}:" is not heard', problem.message)
 
+    @cases(
+        ("stamp clap, now left", 1), ("stamp clap\nnow the left", 1), ("stamp, then left", 0), ("now left stamp", 0)
+    )
+    def test_a_foot_that_seems_to_call_for_the_other_side_is_asked_about(self, body: str, many: int) -> None:
+        self.assertEqual(len(piece("tap", body).problems), many)
+
     @cases(("heel up, heel down",), ("toe up",), ("tacón arriba",))
     def test_what_goes_up_is_asked_about(self, body: str) -> None:
         (problem,) = piece("tap", body).problems

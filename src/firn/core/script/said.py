@@ -203,6 +203,8 @@ MANNERS = frozenset(
 
 MANNER_TIMES = ("double time", "half time", "cut time")
 
+NOW = frozenset({"now", "ahora"})
+
 A_SIDE = frozenset({"side", "lado"})
 
 UP = frozenset({"up", "arriba"})

@@ -17,6 +17,7 @@ from firn.core.script.written import names_same
 
 _SIDES = frozenset(SIDES)
 _WHERE = frozenset(say.WHERE)
+_CALLED = 24
 _MOST_FEET = 64
 """Tokens that feet said after their steps are looked for in."""
 
@@ -212,6 +213,8 @@ class SaidFeet(SaidCounts):
     def _lone_side(self, side: str, said: Bit) -> None:
         """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
         self._side = None
+        if self._called_over(said):
+            self.problem("N112", said, f'Say "other side" for the same once more, or "step {said.text}" for a step.')
         again = self._same_again(side, said)
         if again is not None:
             self._word(again)
@@ -224,6 +227,13 @@ class SaidFeet(SaidCounts):
             self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
         else:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
+
+    def _called_over(self, said: Bit) -> bool:
+        """Whether a foot ends a line that it seems to call for the other side: stamp clap, now the left."""
+        if self.text[said.end :].strip(" .!"):
+            return False
+        led = self.text[max(0, said.column - _CALLED) : said.column].casefold().split()[-2:]
+        return any(word in say.NOW for word in led)
 
     def _walked_again(self, side: str) -> Word | None:
         """The step before, where it is any step and was danced with the other foot; None for what is none."""
