@@ -328,6 +328,12 @@ class CountedOutTest(unittest.TestCase):
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
 
 
+class BothFeetTest(unittest.TestCase):
+    def test_a_figure_on_either_foot_is_asked_about_where_it_cannot_be_danced_so(self) -> None:
+        (offers,) = doubted(piece("tap", "shuffle ball change right then left"))
+        self.assertEqual(offers, ["“shuffle ball change, right”", "“R shuffle ball change”"])
+
+
 class HowManyTest(unittest.TestCase):
     """Numbers that do not go up say how many; 1 stands before one."""
 
@@ -351,6 +357,9 @@ class SaidAroundTest(unittest.TestCase):
     @cases(
         ("tap", "right side: 1 stamp 2 clap", "1R flat, 2- clap"),
         ("tap", "left side: stamp clap", "1L flat, 2- clap"),
+        ("tap", "first eight: stamp clap", "1R flat, 2- clap"),
+        ("tap", "1st 8: flap, flap", "&R brush, 1R step, &L brush, 2L step"),
+        ("folk stamping", "primer ocho: golpe palma", "1R flat, 2- clap"),
         ("solo jazz", "jump out, in, out, clap", "1B jump, 2B jump, 3B jump, 4- clap"),
         ("solo jazz", "jump, out, in", "1B jump, 2R step, 3L step"),
     )

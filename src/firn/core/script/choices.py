@@ -123,7 +123,7 @@ OTHER: dict[OpenCode, OpenCode] = {
 NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 
-ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on"})
+ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on", "step_there", "between"})
 """Those whose other way is offered however unlikely it is."""
 
 

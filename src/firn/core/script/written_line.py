@@ -1,10 +1,12 @@
 """A line of steps as it is written down: what stands before a colon, what hyphens join, counts after their steps."""
 
+import re
 from collections.abc import Sequence
 from itertools import pairwise
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.called import as_called
 from firn.core.script.called_line import CalledLine, texts
@@ -32,6 +34,12 @@ from firn.core.script.written import as_written
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
+_PHRASE = late(
+    r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
+    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?\s*:",
+    re.IGNORECASE,
+)
+"""A phrase that stands over what is danced in it."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
 MOST_SHOWN = 80
@@ -48,6 +56,10 @@ class WrittenLine(CalledLine):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
+        over = _PHRASE.match(self.text)
+        if over is not None and nodes and nodes[0].column < over.end():
+            # "first eight:" stands over what follows.
+            nodes = [node for node in nodes if node.column >= over.end()]
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
