@@ -44,6 +44,7 @@ class BoardTest(unittest.TestCase):
         ("stamp – clap – stamp –",),
         ("stamp . clap .",),
         ("step step . step",),
+        ("1 stamp 2 x 3 stamp 4 x",),
     )
     def test_a_dash_for_a_hold_is_asked_about(self, body: str) -> None:
         (problem,) = piece("tap", body).problems

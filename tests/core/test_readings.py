@@ -309,6 +309,12 @@ class CountedOutTest(unittest.TestCase):
         ("swing", "1 2 3 4 5 6 basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
         ("swing", "1-6 basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
         ("latin", "1 2 3 4 basic", "1R step, 2L step, 3R step, 4L touch"),
+        # Steps that take just so many counts, one after another.
+        ("clogging", "1-4 DS DS DS RS", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, "
+         "&R brush, aR spank, 3R step, &L step, 4R step"),
+        ("swing", "1-6 rock step triple triple",
+         "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
+        ("latin", "1 2 3 5 6 7 basic", "1R step, 2L step, 3R step, 4- hold, 5L step, 6R step, 7L step, 8- hold"),
         # On each, where that can be, or each of its sounds.
         ("tap", "1 2 3 flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
         ("tap", "1 3 shuffle ball change",
@@ -319,7 +325,10 @@ class CountedOutTest(unittest.TestCase):
         one = piece(tradition, body)
         self.assertEqual((said(one), one.problems, doubted(one)), (sounds, (), []))
 
-    @cases(("latin", "1 2 3 basic"), ("tap", "1 2 3 4 5 6 7 8 maxi ford"), ("tap", "1 2 3 4 time step x2"))
+    @cases(
+        ("latin", "1 2 3 basic"), ("tap", "1 2 3 4 5 6 7 8 maxi ford"), ("tap", "1 2 3 4 time step x2"),
+        ("tap", "1 2 4 shuffle ball change"),
+    )  # fmt: skip
     def test_where_they_are_too_many_or_too_few_it_is_said(self, tradition: str, body: str) -> None:
         self.assertEqual([p.code for p in piece(tradition, body).problems][:1], ["N103"])
 

@@ -156,7 +156,10 @@ class CountedPlacer(WordPlacer):
         assert word.card is not None
         usual, _ = usual_places(word.card, self.counting, self.tradition)
         moved = [place - usual[0] + places[0] for place in usual]
-        return moved if moved[-1] == places[-1] and set(places) < set(moved) else None
+        # Of what ends in a hold the last that is said may be its last sound.
+        sounding = [p for p, beat in zip(moved, word.card.beats, strict=True) if beat.kind.name != "hold"]
+        last = {moved[-1], *sounding[-1:]}
+        return moved if places[-1] in last and set(places) < set(moved) else None
 
     def _danced_up_to(self, word: Word, groups: list[Counts], places: list[Fraction]) -> bool:
         """Note that "1 2 3 hold" may be steps on these counts and the hold on the next, and so "1 2 3 tap" where
@@ -238,16 +241,17 @@ class CountedPlacer(WordPlacer):
             self._with_group(word, groups)
 
     def _longer(self, word: Word, groups: Sequence[Counts]) -> int:
-        """How many counts a figure takes that cannot be danced on each of some numbers in a row: 0 where it can, or
-        where they are none, or as many as its sounds."""
-        numbers = [group.atoms[0].number for group in groups if len(group.atoms) == 1 and not group.atoms[0].letter]
-        in_a_row = all(b is not None and a is not None and b == a + 1 for a, b in pairwise(numbers))
+        """How many counts a figure takes that cannot be danced on each of some numbers, which are nearer to each
+        other: 0 where it can, or where there is one number, or as many as its sounds."""
+        atoms = [group.atoms[0] for group in groups if len(group.atoms) == 1 and not group.atoms[0].letter]
+        numbers = [a.number for a in atoms if a.number is not None]
         many = len(groups)
-        if word.card is None or word.joined or self._choices.before or not (1 < many == len(numbers) and in_a_row):
+        if word.card is None or word.joined or self._choices.before or not 1 < many == len(numbers):
             return 0
         usual, _ = usual_places(word.card, self.counting, self.tradition)
         long = max(word.card.counts, whole_counts(usual))
-        return long if long > 1 and len(word.card.beats) not in (1, many) else 0
+        near = any(0 < after - before < long for before, after in pairwise(numbers))
+        return long if near and len(word.card.beats) not in (1, many) else 0
 
     def _listed(self, word: Word, groups: list[Counts]) -> None:
         """Several counts before one word; those that fall between the ones of the list before are danced there, or

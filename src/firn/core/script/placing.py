@@ -13,6 +13,7 @@ from firn.core.script.counts import Entry, atoms_of, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import PlacedLine, usual_places
 from firn.core.script.tree import Atom, Counts
+from firn.core.steps.card import whole_counts
 
 
 class Placer(CountedPlacer):
@@ -119,10 +120,23 @@ class Placer(CountedPlacer):
         if atom is None or atom.number is None or atom.through is None or len(words) < 2 or self._choices.before:
             return groups
         needed, length = self._sounds(words), atom.through - atom.number + 1
+        if needed != length and self._filled_by(words, length):
+            # "1-4 DS DS DS RS": from there on, one after another.
+            return [replace(groups[0], atoms=(Atom(atom.number, "", "", None),))]
         if needed != length and (length <= 0 or length % needed or not all(map(_once, words))):
             return groups
         numbers = range(atom.number, atom.through + 1)
         return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
+
+    def _filled_by(self, words: Sequence[Word], length: int) -> bool:
+        """Whether steps, of which one has several sounds, take just so many counts one after another."""
+        long = 0
+        for word in words:
+            if word.card is None or word.joined:
+                return False
+            usual, _ = usual_places(word.card, self.counting, self.tradition)
+            long += max(word.card.counts, whole_counts(usual)) * word.times
+        return long == length and any(word.card is not None and len(word.card.beats) > 1 for word in words)
 
     def _counted_out(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:
         """Take numbers in a row before one figure that is longer than a count for how long it is, as 1-6 basic: it
@@ -131,6 +145,8 @@ class Placer(CountedPlacer):
         if not long or len(groups) % long or groups[-1].end > words[0].column:
             return groups
         first, last = groups[0].atoms[0].number, groups[-1].atoms[0].number
+        if first is None or last is None or last - first + 1 != len(groups):
+            return groups
         atom = Atom(first, "", "", last)
         return [Counts((atom,), f"{first}-{last}", groups[0].column, groups[-1].end)]
 

@@ -28,7 +28,7 @@ from firn.core.script.tokens import (
     number_of,
     paces_before,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_word
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_word, number_alone
 from firn.core.script.written import as_written
 
 _SIDES = frozenset(say.SIDES)
@@ -40,6 +40,7 @@ _PHRASE = late(
     re.IGNORECASE,
 )
 """A phrase that stands over what is danced in it."""
+_CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
 MOST_SHOWN = 80
@@ -78,6 +79,13 @@ class WrittenLine(CalledLine):
         if dot is not None and not any(isinstance(node, Counts) for node in nodes):
             self.problem("N109", dot, 'Say "hold" for a "." on which nothing sounds; a comma parts steps.')
             return
+        for cross in _CROSSES.finditer(self.text):
+            number = int(cross[1])
+            said = {n for node in nodes for n in (number_alone(node),) if n is not None}
+            if number - 1 in said and (number + 1 in said or not self.text[cross.end() :].strip()):
+                shown = Bit("name", "x", cross.end() - 1, cross.end())
+                self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
+                return
         dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in ("-", "–", "—")]
         counted = any(isinstance(node, Counts) for node in nodes)
         doubled = any(after == before + 1 for before, after in pairwise(dashes))
