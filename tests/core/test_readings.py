@@ -337,6 +337,30 @@ class CountedOutTest(unittest.TestCase):
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])
 
 
+class LengthTest(unittest.TestCase):
+    """How many counts steps take, in brackets as a cue sheet has it."""
+
+    @cases(
+        ("(4) DS DS DS RS", "DS DS DS RS"), ("DS DS DS RS (4)", "DS DS DS RS"), ("Triple (4): DS DS DS RS", "triple"),
+        ("2 Basics (4)", "basic basic"), ("basic (2), triple (4)", "basic triple"),
+        ("Chain: DS RS RS RS (4 counts)", "DS RS RS RS"), ("stamp (1) clap (2)", "1 stamp 2 clap"),
+        ("stomp (8) hop (1)", "8 stomp 1 hop"), ("stamp (2)", "2 stamp"),
+    )  # fmt: skip
+    def test_taken_where_it_fits(self, body: str, plain: str) -> None:
+        one = piece("clogging", body)
+        self.assertEqual((said(one), one.problems, doubted(one)), (said(piece("clogging", plain)), (), []))
+
+    @cases(
+        ("DS DS RS (4)", "These steps take 3 counts, not 4."), ("stamp clap (4)", "These steps take 2 counts, not 4.")
+    )
+    def test_said_where_it_does_not(self, body: str, message: str) -> None:
+        self.assertIn(message, [p.message for p in piece("clogging", body).problems])
+
+    def test_a_range_over_more_than_it_holds_is_doubted(self) -> None:
+        (offers,) = doubted(piece("tap", "1-4 stomp hop step, flap step"))
+        self.assertEqual(offers, ["“1 stomp x4”", "“1 stomp”"])
+
+
 class BothFeetTest(unittest.TestCase):
     def test_a_figure_on_either_foot_is_asked_about_where_it_cannot_be_danced_so(self) -> None:
         (offers,) = doubted(piece("tap", "shuffle ball change right then left"))

@@ -6,6 +6,7 @@ from itertools import pairwise
 
 from msgspec.structs import replace
 
+from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.called import as_called
@@ -15,9 +16,11 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
+from firn.core.script.items import WordRun
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
+from firn.core.script.places import usual_places
 from firn.core.script.printed import as_printed
 from firn.core.script.tokens import (
     between_pauses,
@@ -28,8 +31,9 @@ from firn.core.script.tokens import (
     number_of,
     paces_before,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_word, number_alone
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
+from firn.core.steps.card import whole_counts
 
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
@@ -52,6 +56,27 @@ _NO_STEPS = frozenset(
 )
 
 
+_EIGHTS = Counting()
+
+
+def _length_said(node: Node) -> int | None:
+    """The number of counts that stands alone in brackets: (4), (4 counts); None for anything else."""
+    if not isinstance(node, Group) or not node.items:
+        return None
+    long = number_alone(node.items[0])
+    counted = len(node.items) == 1 or (len(node.items) == 2 and is_name(node.items[1], say.COUNTED))
+    return long if counted else None
+
+
+def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Steps with how many there are said after them: 2 basics."""
+    words = [node for node in nodes if not is_pause(node)]
+    number = number_alone(words[0]) if words else None
+    if number is None or len(words) != 2 or not is_word(words[1]):
+        return nodes
+    return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
+
+
 class WrittenLine(CalledLine):
     """Takes what is written of steps."""
 
@@ -61,6 +86,7 @@ class WrittenLine(CalledLine):
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
+        nodes = self._without_length(nodes)
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
@@ -71,6 +97,46 @@ class WrittenLine(CalledLine):
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+
+    def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
+        (4), (4) DS DS DS RS, basic (2), triple (4)."""
+        found = [(at, long) for at, node in enumerate(nodes) if (long := _length_said(node)) is not None]
+        if not found:
+            return nodes
+        starts = (0, *(at + 1 for at, _ in found))
+        parts = [nodes[start:at] for start, (at, _) in zip(starts, found, strict=False)]
+        rest = nodes[found[-1][0] + 1 :]
+        if len(found) == 1 and not parts[0]:
+            parts, rest = [rest], []
+        elif len(found) == 1 and rest and is_pause(rest[0]) and ":" in rest[0].text:
+            # "Triple (4): DS DS DS RS".
+            parts, rest = [rest[1:]], []
+        made = [_many_after(part) for part in parts]
+        takes = [self._takes(part) for part in made]
+        if any(not is_pause(node) for node in rest):
+            return nodes
+        if takes != [long for _, long in found]:
+            if len(found) == 1 and takes[0] > 1 and sum(map(is_word, parts[0])) > 1:
+                group, long = nodes[found[0][0]], found[0][1]
+                shown = Bit("other", f"({long})", group.column, group.end)
+                self.problem("N103", shown, f"These steps take {takes[0]} counts, not {long}.")
+            return nodes
+        if len(found) == 1 and len(parts[0]) < len(nodes) - 1:
+            return [node for at, node in enumerate(nodes) if at != found[0][0]]
+        return [node for part in made for node in part]
+
+    def _takes(self, nodes: Sequence[Node]) -> int:
+        """How many counts some steps take one after another; 0 for what has counts of its own, or is no steps."""
+        alone = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        alone.read(nodes)
+        alone.close()
+        runs = [item for item in alone.items if isinstance(item, WordRun)]
+        if alone.problems or len(runs) < len(alone.items) or any(run.counts for run in runs):
+            return 0
+        cards = [(word.card, word.times) for run in runs for word in run.words if word.card is not None]
+        spans = (max(c.counts, whole_counts(usual_places(c, _EIGHTS, self.tradition)[0])) * n for c, n in cards)
+        return sum(spans)
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
