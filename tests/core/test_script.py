@@ -236,6 +236,8 @@ class RobustTest(unittest.TestCase):
         ("odd fractions", "1+1/7 step " * 2_000),
         ("or", "1 step " + "or step " * 10_000),
         ("turns", "1 step " + "1/4 right " * 10_000),
+        ("all of it twice", "stamp clap, twice, " * 1_200),
+        ("all of it twice, after dashes", "stamp - twice " * 1_500),
     )
     def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
         """Just under what a line may hold, and far over. That it ends soon is measured by ./run fuzz."""

@@ -25,6 +25,18 @@ def many_words(items: Sequence[Item]) -> int:
     return sum(len(i.words) if isinstance(i, WordRun) else 2 if isinstance(i, Repeat) else 0 for i in items)
 
 
+MOST_DEEP = 24
+"""So often a line is repeated in itself: each time it is twice as long."""
+
+
+def _deep(items: Sequence[Item]) -> int:
+    """How often the first of some items is repeated in itself."""
+    deep = 0
+    while items and isinstance(first := items[0], Repeat):
+        items, deep = first.body, deep + 1
+    return deep
+
+
 class RunCollector:
     """Collects one line's items; problems are in columns of that line."""
 
@@ -248,6 +260,9 @@ class RunCollector:
         whole, bound, column = self._bound
         covered = many_words(self.items[whole:]) + len(self._words) - bound
         often = self._times_of(bit)
+        if not self.choices.before and _deep(self.items) >= MOST_DEEP:
+            self.problem("N111", bit, "This is repeated in itself too often: say it in lines of their own.")
+            return
         if self.choices.before or covered < 2 or often < 2 or self._restated(often):
             self._mark(bit)
             if covered < 2 and not self.choices.before:
