@@ -145,9 +145,11 @@ class WrittenLine(CalledLine):
         if dot is not None and not any(isinstance(node, Counts) for node in nodes):
             self.problem("N109", dot, 'Say "hold" for a "." on which nothing sounds; a comma parts steps.')
             return
-        for cross in _CROSSES.finditer(self.text):
+        first, end = (nodes[0].column, nodes[-1].end) if nodes else (0, 0)
+        crosses = list(_CROSSES.finditer(self.text, first, end))
+        said = {n for node in nodes for n in (number_alone(node),) if n is not None} if crosses else set()
+        for cross in crosses:
             number = int(cross[1])
-            said = {n for node in nodes for n in (number_alone(node),) if n is not None}
             if number - 1 in said and (number + 1 in said or not self.text[cross.end() :].strip()):
                 shown = Bit("name", "x", cross.end() - 1, cross.end())
                 self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
