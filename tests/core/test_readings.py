@@ -375,6 +375,13 @@ class HowManyTest(unittest.TestCase):
         ("tap", "2 stamps 1 clap 2 stamps", "1R flat, 2L flat, 3- clap, 4R flat, 5L flat", 0),
         ("tap", "1 stomp 2 hops 1 step", "1R stomp, 2L hop, 3L hop, 4R step", 0),
         ("clogging", "2 DS 1 stomp", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, 3R stomp", 0),
+        (
+            "house",
+            "2 loose legs, 1 farmer",
+            "1R kick, &R step, 2L step, 3R kick, &R step, 4L step, 5R heel_step, &L step",
+            0,
+        ),
+        ("flatfoot", "2 shuffles 2 stomps", "&R brush, aR spank, &R brush, aR spank, 2R stomp, 3R stomp", 0),
         # Going up they are counts, which is asked about where they agree with how many.
         ("tap", "1 stamp 2 claps", "1R flat, 2- clap", 1),
         ("tap", "1 stamp 2 clap", "1R flat, 2- clap", 0),

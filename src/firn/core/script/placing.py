@@ -78,7 +78,7 @@ class Placer(CountedPlacer):
         if not groups:
             early = self._early(words)
             for word in words:
-                self._follow(word, early=early, leads=len(words) > 1)
+                self._follow(word, early=early, leads=len(words) > 1 or word.times > 1)
         elif len(words) == 1 and self._one_a_time(words[0], groups):
             self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
