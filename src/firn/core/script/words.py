@@ -410,7 +410,7 @@ def _said_after(nodes: Sequence[Node], at: int) -> bool:
 
 
 def _is_short(name: str) -> bool:
-    """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs 1 farmer."""
+    """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
     short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
     return short or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
 
