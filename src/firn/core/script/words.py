@@ -111,7 +111,7 @@ class _Line(MeantLine):
         if self.choices.before or not any(isinstance(node, Counts) for node in nodes):
             return False
         numbers: list[int] = []
-        several_of = alone = False
+        several_of = alone = named = False
         agree = True
         for at, node in enumerate(nodes):
             if not isinstance(node, Counts):
@@ -119,14 +119,20 @@ class _Line(MeantLine):
             names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
             said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
-            plural, known = next(((several or _is_short(text), True) for text, several in said), (False, False))
+            plural, known, by_name = next(
+                ((several or _is_short(text), True, not several and " " in text) for text, several in said),
+                (False, False, False),
+            )
             number = number_alone(node)
             if number is None or not (plural or (number == 1 and known)):
                 return False
             several_of, alone = several_of or (plural and number > 1), alone or not plural
-            agree = agree and plural == (number > 1)
+            agree, named = agree and plural == (number > 1), named or (plural and by_name)
             numbers.append(number)
         falls = (several_of or not alone) and any(after <= before for before, after in pairwise(numbers))
+        # Where less says that they are how many, 7 before 1 may be counts, and a line from 1 on.
+        if (alone or named) and (max(numbers) > _MOST_FEW or (named and numbers[0] == 1)):
+            return False
         return falls or self._going_up(nodes, numbers, agree=agree)
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
@@ -407,6 +413,9 @@ def _said_after(nodes: Sequence[Node], at: int) -> bool:
         return True
     before = at - 1 - is_said(nodes, at - 1, say.THE)
     return is_said(nodes, before, say.ON)
+
+
+_MOST_FEW = 4
 
 
 def _is_short(name: str) -> bool:
