@@ -385,12 +385,6 @@ class HowManyTest(unittest.TestCase):
         # Through 1 they are counts.
         ("tap", "7 flap 8 flap 1 stamp", "&R brush, 7R step, &L brush, 8L step, 1R flat", 0),
         ("tap", "7 flaps 1 stamp", "&R brush, 7R step, 1L flat", 0),
-        (
-            "floor work",
-            "1 three moves 7 three moves",
-            said(piece("floor work", "1 three moves 7 three moves 5 hold")).rsplit(", ", 1)[0],
-            0,
-        ),
         # Going up they are counts, which is asked about where they agree with how many.
         ("tap", "1 stamp 2 claps", "1R flat, 2- clap", 1),
         ("tap", "1 stamp 2 clap", "1R flat, 2- clap", 0),

@@ -209,12 +209,18 @@ class LoopTest(FolderCase):
         self.fail(f"of ten clicks {claps} came back, the third time too")
 
     def test_a_microphone_beside_what_plays(self) -> None:
-        """What an output plays a microphone of its own hears, each sound as long after the one before."""
-        out, err = self.start("beside").communicate(timeout=40)
-        gaps = [float(gap) for gap in out.split()]
-        self.assertEqual(len(gaps), 3, err)
-        for gap, meant in zip(gaps, (0.5, 0.25, 0.75), strict=True):
-            self.assertAlmostEqual(gap, meant, delta=0.003)
+        """What an output plays a microphone of its own hears, each sound as long after the one before.
+
+        Lost blocks, as above, shift a sound by all that was lost: it is gone through again.
+        """
+        meant = (0.5, 0.25, 0.75)
+        for last in (False, False, True):
+            out, err = self.start("beside").communicate(timeout=40)
+            gaps = [float(gap) for gap in out.split()]
+            held = len(gaps) == len(meant) and all(abs(g - m) < 0.003 for g, m in zip(gaps, meant, strict=True))
+            if held or last:
+                self.assertTrue(held, (gaps, err))
+                return
 
     def test_a_server_that_dies_in_mid_take(self) -> None:
         process = self.start("pulled")
