@@ -10,9 +10,8 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.placer import Listed, WordPlacer
-from firn.core.script.places import lasts, usual_places
+from firn.core.script.places import counts_of, lasts, usual_places
 from firn.core.script.tree import Counts
-from firn.core.steps.card import whole_counts
 from firn.core.steps.shelf import shipped
 
 _BETWEEN = (
@@ -44,7 +43,7 @@ class CountedPlacer(WordPlacer):
         """A word on a range of counts: a single sound on each of them, a figure as often as it goes into them."""
         assert word.card is not None
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
-        span = max(word.card.counts, whole_counts(usual))
+        span = counts_of(word.card, self.counting, self.tradition)
         if word.times > 1 and word.times * span != length:
             # How often is said: the range is where it begins.
             self._anchor(word, place, Fraction(0))
@@ -249,8 +248,7 @@ class CountedPlacer(WordPlacer):
         many = len(groups)
         if word.card is None or word.joined or self._choices.before or not 1 < many == len(numbers):
             return 0
-        usual, _ = usual_places(word.card, self.counting, self.tradition)
-        long = max(word.card.counts, whole_counts(usual))
+        long = counts_of(word.card, self.counting, self.tradition)
         near = any(0 < after - before < long for before, after in pairwise(numbers))
         return long if near and len(word.card.beats) not in (1, many) else 0
 

@@ -7,12 +7,12 @@ from firn.core.meter.counting import Counting
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word
-from firn.core.script.places import usual_places
+from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES, cards_said
 from firn.core.script.tokens import is_name, names_from
 from firn.core.script.tree import Bit, Node, is_word
 from firn.core.script.written_line import WrittenLine
-from firn.core.steps.card import Card, whole_counts
+from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 
 _WHERE = frozenset(say.WHERE)
@@ -21,6 +21,7 @@ _FITS = 10
 """What speaks for the card of a name that has as many sounds as counts are written, or takes as many."""
 
 _EIGHTS = Counting()
+"""Common time, for what a line says before it is known what it is counted in."""
 
 
 class MeantLine(WrittenLine):
@@ -74,8 +75,7 @@ class MeantLine(WrittenLine):
         numbers = [n for a in atoms for n in (a.number, a.through) if n is not None]
         in_a_row = all(after == before + 1 for before, after in pairwise(numbers))
         long = numbers[-1] - numbers[0] + 1
-        usual, _ = usual_places(card, _EIGHTS, self.tradition)
-        return long > 1 and (in_a_row or len(atoms) == 1) and long == max(card.counts, whole_counts(usual))
+        return long > 1 and (in_a_row or len(atoms) == 1) and long == counts_of(card, _EIGHTS, self.tradition)
 
     def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
         """The cards that a bare heel or toe may mean; () for its drop.

@@ -121,6 +121,12 @@ def usual_places(card: Card, counting: Counting, tradition: str) -> tuple[tuple[
     return start, anchor
 
 
+def counts_of(card: Card, counting: Counting, tradition: str) -> int:
+    """How many counts a figure takes where it usually falls, or as many as its card says, whichever is more."""
+    usual, _ = usual_places(card, counting, tradition)
+    return max(card.counts, whole_counts(usual))
+
+
 def said_places(text: str, counting: Counting) -> tuple[Fraction, ...]:
     """The places of counts as they are said by themselves, such as "&a1 &2"; raises ValueError for anything else."""
     # They are said in eights even where the piece's phrase is shorter.

@@ -11,9 +11,8 @@ from firn.core.script.choices import PLAIN, Choices
 from firn.core.script.counted import CountedPlacer
 from firn.core.script.counts import Entry, atoms_of, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
-from firn.core.script.places import PlacedLine, usual_places
+from firn.core.script.places import PlacedLine, counts_of, usual_places
 from firn.core.script.tree import Atom, Counts
-from firn.core.steps.card import whole_counts
 
 
 class Placer(CountedPlacer):
@@ -134,8 +133,7 @@ class Placer(CountedPlacer):
         for word in words:
             if word.card is None or word.joined:
                 return False
-            usual, _ = usual_places(word.card, self.counting, self.tradition)
-            long += max(word.card.counts, whole_counts(usual)) * word.times
+            long += counts_of(word.card, self.counting, self.tradition) * word.times
         return long == length and any(word.card is not None and len(word.card.beats) > 1 for word in words)
 
     def _counted_out(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:

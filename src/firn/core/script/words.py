@@ -120,7 +120,7 @@ class _Line(MeantLine):
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
             said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
             plural, known, by_name = next(
-                ((several or _is_short(text), True, not several and " " in text) for text, several in said),
+                ((several or _has_no_plural(text), True, not several and " " in text) for text, several in said),
                 (False, False, False),
             )
             number = number_alone(node)
@@ -204,7 +204,7 @@ class _Line(MeantLine):
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
-                if (plural or one or (self._how_many and _is_short(text))) and self._many is None:
+                if (plural or one or (self._how_many and _has_no_plural(text))) and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
@@ -416,9 +416,10 @@ def _said_after(nodes: Sequence[Node], at: int) -> bool:
 
 
 _MOST_FEW = 4
+"""The highest number taken for how many where the names hardly say that it is: common practice, no source."""
 
 
-def _is_short(name: str) -> bool:
+def _has_no_plural(name: str) -> bool:
     """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
     short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
     return short or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))

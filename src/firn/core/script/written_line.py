@@ -20,7 +20,7 @@ from firn.core.script.items import WordRun
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
-from firn.core.script.places import usual_places
+from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
 from firn.core.script.tokens import (
     between_pauses,
@@ -33,7 +33,6 @@ from firn.core.script.tokens import (
 )
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
-from firn.core.steps.card import whole_counts
 
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
@@ -57,6 +56,7 @@ _NO_STEPS = frozenset(
 
 
 _EIGHTS = Counting()
+"""Common time, for what a line says before it is known what it is counted in."""
 
 
 def _length_said(node: Node) -> int | None:
@@ -135,8 +135,7 @@ class WrittenLine(CalledLine):
         if alone.problems or len(runs) < len(alone.items) or any(run.counts for run in runs):
             return 0
         cards = [(word.card, word.times) for run in runs for word in run.words if word.card is not None]
-        spans = (max(c.counts, whole_counts(usual_places(c, _EIGHTS, self.tradition)[0])) * n for c, n in cards)
-        return sum(spans)
+        return sum(counts_of(card, _EIGHTS, self.tradition) * times for card, times in cards)
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
