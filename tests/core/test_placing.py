@@ -14,6 +14,31 @@ def told(text: str) -> list[tuple[str, int, int, int]]:
     return [(p.code, p.line - 2, p.column, p.end) for p in piece(text, tradition="tap").problems]
 
 
+class OpeningTest(unittest.TestCase):
+    """What has no counts and opens a part leads up to the first number, or is whole phrases before it (common
+    practice, no source)."""
+
+    @cases(
+        ("a pick-up", "stamp stamp\n1 clap", "-2 -1 0"),
+        ("a pick-up danced over", "( stamp clap ) x2\n1 clap", "-4 -3 -2 -1 0"),
+        ("a pick-up of two lines", "stamp\nstamp\n1 clap", "-2 -1 0"),
+        ("a whole phrase", "stamp x8\n1 clap", "0 1 2 3 4 5 6 7 8"),
+        ("a whole phrase danced over", "stamp clap x4\n1 clap", "0 1 2 3 4 5 6 7 8"),
+        ("a whole phrase in lines", "stamp clap\n" * 4 + "1 clap", "0 1 2 3 4 5 6 7 8"),
+        ("in lines danced again", "stamp clap\nagain\nagain x2\n1 clap", "0 1 2 3 4 5 6 7 8"),
+        ("a phrase and a sound", "stamp x9\n1 clap", "-1 0 1 2 3 4 5 6 7 8"),
+        ("waited", "wait 8\nstamp clap", "0 1 2 3 4 5 6 7 8 9"),
+        ("up to a later count", "stamp x4\n5 clap", "0 1 2 3 4"),
+        ("a figure", "flap x2\n1 stamp", "-5/2 -2 -3/2 -1 0"),
+        ("no counts at all", "stamp clap\nstamp clap", "0 1 2 3"),
+    )
+    def test_opening(self, _: str, text: str, expected: str) -> None:
+        self.assertEqual((placed(text), told(text)), (expected, []))
+
+    def test_very_many_lines_begin_on_one(self) -> None:
+        self.assertEqual(placed("stamp\n" * 30 + "8 clap").split()[0], "0")
+
+
 class PlacedTest(unittest.TestCase):
     @cases(
         ("( 1 step  2-3 hold ) x2  step", "0 1 3 4 6"),

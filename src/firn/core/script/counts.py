@@ -21,7 +21,8 @@ class Entry(Struct, frozen=True):
 
     `at`: the last place taken. `first`: the place of the part's first number, None if it has none. `base`: a
     place that is said as 1; another than 0 where a teacher counts by bars inside a longer phrase. `feet`: how the
-    feet stand, up to the mirror image.
+    feet stand, up to the mirror image. `early`: how many counts before the 1 words begin that open the part without
+    counts.
     """
 
     at: Fraction | None = None
@@ -29,6 +30,7 @@ class Entry(Struct, frozen=True):
     started: bool = False
     base: Fraction = Fraction(0)
     feet: Stance = OPENING
+    early: int = 0
 
 
 def atoms_of(items: Iterable[Item]) -> Iterator[Atom | None]:
@@ -91,7 +93,7 @@ class CountReader:
         self.counting, self.tradition, self.stated_phrase, self.line = counting, tradition, stated_phrase, line
         self.problems: list[Problem] = []
         self.at, self.first, self.started, self.base = entry.at, entry.first, entry.started, entry.base
-        self.feet = entry.feet
+        self.feet, self.early = entry.feet, entry.early
         self._spoken: dict[int, frozenset[str]] = {}
         # Where the next slow or quick falls, and where a slow one fell.
         self._due: Fraction | None = None
@@ -100,7 +102,7 @@ class CountReader:
     @property
     def after(self) -> Entry:
         """The state after what has been read."""
-        return Entry(self.at, self.first, self.started, self.base, self.feet)
+        return Entry(self.at, self.first, self.started, self.base, self.feet, self.early)
 
     def problem(self, code: str, at: Counts | Word, message: str) -> None:
         self.problems.append(Problem(code, self.line, at.column, at.end, message))

@@ -135,11 +135,9 @@ class WordPlacer(CountReader):
         away = (self._ahead - self._said(place)) % phrase or phrase
         return Fraction(place // 1 + away)
 
-    def _follow(self, word: Word, *, early: int = 0, leads: bool = False) -> None:
-        """A word without counts: the earliest beat that puts its first sound after the last one.
-
-        The first of a part begins `early` counts before its usual ones; `leads`: another follows it.
-        """
+    def _follow(self, word: Word, *, leads: bool = False) -> None:
+        """A word without counts: the earliest beat that puts its first sound after the last one; `leads`: another
+        follows it."""
         if word.card is None:
             return
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
@@ -149,7 +147,7 @@ class WordPlacer(CountReader):
             # With no number and no word to lead up to, a word without a beat of its own lies in count 1.
             shift = Fraction(0 if anchor in usual or leads else 1)
         else:
-            shift = Fraction(-early)
+            shift = Fraction(-self.early)
         self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))
         self._times(word)
 

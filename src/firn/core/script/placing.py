@@ -2,14 +2,14 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
-from itertools import pairwise
+from itertools import chain, pairwise, takewhile
 
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
 from firn.core.script.choices import PLAIN, Choices
 from firn.core.script.counted import CountedPlacer
-from firn.core.script.counts import Entry, atoms_of, run_together
+from firn.core.script.counts import Entry, atoms_of, first_number, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import PlacedLine, counts_of, usual_places
 from firn.core.script.tree import Atom, Counts
@@ -75,9 +75,8 @@ class Placer(CountedPlacer):
         self.started = True
         atoms = sum(len(g.atoms) for g in groups)
         if not groups:
-            early = self._early(words)
             for word in words:
-                self._follow(word, early=early, leads=len(words) > 1 or word.times > 1)
+                self._follow(word, leads=len(words) > 1 or word.times > 1)
         elif len(words) == 1 and self._one_a_time(words[0], groups):
             self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
@@ -186,15 +185,6 @@ class Placer(CountedPlacer):
         if self.first < phrase <= self.first + following:
             self.first -= phrase
 
-    def _early(self, words: Sequence[Word]) -> int:
-        """How many counts words that open a part must begin early, to end before its first number."""
-        if self.at is not None or self.first is None:
-            return 0
-        trial = Placer(self.counting, self.after, self.tradition, stated_phrase=self.stated_phrase)
-        for word in words:
-            trial._follow(word)
-        return int((trial.at - self.first) // 1 + 1) if trial.at is not None and trial.at >= self.first else 0
-
     def _spaced(self, groups: list[Counts]) -> list[Counts]:
         """Take "123" for 1 2 3, and say so."""
         spaced = []
@@ -256,6 +246,39 @@ def _once(word: Word) -> bool:
 def _first_number(items: Sequence[Item], ahead: int | None) -> int | None:
     """The first number that is said in some items; `ahead` where there is none."""
     return next((a.number for a in atoms_of(items) if a is not None and a.number is not None), ahead)
+
+
+MOST_OPENING = 24
+"""So many lines without counts may lead up to the first number; more begin on count 1."""
+
+
+def opening(lines: Sequence[Sequence[Item]], counting: Counting, tradition: str) -> Entry:
+    """The state at the beginning of a part's lines: where its first number falls, and how early the words without
+    counts begin that stand before it. Whole phrases of them go before the 1 of the next; what is less leads up to it.
+    """
+    first = first_number(chain.from_iterable(lines), counting.phrase)
+    if first is None or _counted(next(chain.from_iterable(lines))):
+        return Entry(first=first)
+    entry = Entry(first=first)
+    for number, items in enumerate(lines):
+        leading = list(takewhile(lambda item: not _counted(item), items))
+        if number == MOST_OPENING:
+            return Entry(first=first)
+        entry = place_line(leading, counting, entry, tradition, stated_phrase=True).after
+        if len(leading) < len(items):
+            break
+    ends = entry.at
+    early = int((ends - first) // 1 + 1) if ends is not None and ends >= first else 0
+    return Entry(first=first, early=early % counting.phrase)
+
+
+def _counted(item: Item) -> bool:
+    """Whether an item has counts of its own."""
+    return (
+        any(_counted(one) for one in item.body)
+        if isinstance(item, Repeat)
+        else (not isinstance(item, WordRun) or bool(item.counts))
+    )
 
 
 def place_line(

@@ -10,10 +10,10 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
-from firn.core.script.counts import Entry, atoms_of, first_number
-from firn.core.script.items import Item, WordRun
+from firn.core.script.counts import Entry, atoms_of
+from firn.core.script.items import Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
-from firn.core.script.placing import place_line
+from firn.core.script.placing import opening, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
@@ -98,13 +98,13 @@ class _Left(NamedTuple):
 class _Rows:
     """Reads lines one after another, and keeps what each left."""
 
-    def __init__(self, settings: Settings, shelf: Shelf, first: Fraction | None, *, before: bool) -> None:
-        self.read_by = settings, shelf, first, before
+    def __init__(self, settings: Settings, shelf: Shelf, entry: Entry, *, before: bool) -> None:
+        self.read_by = settings, shelf, entry, before
         self.settings, self.shelf, self.before = settings, shelf, before
         self.found = RowsRead([], [], [], [])
         self.asked: list[_Asked] = []
         self.left: list[_Left] = []
-        self.entry, self.sounds = Entry(first=first), 0
+        self.entry, self.sounds = entry, 0
         self.body: Sequence[Use] = ()
 
     def take_over(self, other: "_Rows", asked: Sequence[_Asked]) -> int:
@@ -199,13 +199,13 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     shelves = [shelf.for_line(row) for row in plain]
     alone = [line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
     read = _counts_first(alone)
-    first = first_number((i for items, _ in read for i in items), settings.counting.phrase)
+    entry = opening(_danced(rows, [items for items, _ in read]), settings.counting, settings.tradition)
     aheads = _numbers_ahead([items for items, _ in read])
     asked = [
         _Asked(row, items, faults, own, ahead)
         for row, (items, faults), own, ahead in zip(rows, read, shelves, aheads, strict=True)
     ]
-    reading = _Rows(settings, shelf, first, before=before)
+    reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
     for line, (own, _) in zip(asked[same:], alone[same:], strict=True):
@@ -214,6 +214,20 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     if long:
         _read = (reading, *_read[:1])
     return reading.found
+
+
+def _danced(rows: Sequence[Row], lines: Sequence[tuple[Item, ...]]) -> list[tuple[Item, ...]]:
+    """The items of some lines; of a line that only says that the one before it is danced again, before the first with
+    counts, what that has."""
+    found: list[tuple[Item, ...]] = []
+    for number, ((_, row), items) in enumerate(zip(rows, lines, strict=True)):
+        again = None if items else again_of(row)
+        if again is not None and found:
+            items = (Repeat(found[-1], again.times),)
+        elif any(atoms_of(items)):
+            return [*found, *lines[number:]]
+        found.append(items)
+    return found
 
 
 def _numbers_ahead(lines: Sequence[Sequence[Item]]) -> list[int | None]:

@@ -6,10 +6,9 @@ from collections.abc import Iterator, Sequence
 from msgspec.structs import replace
 
 from firn.core.pattern import late
-from firn.core.script.counts import Entry, first_number
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.places import Use
-from firn.core.script.placing import place_line
+from firn.core.script.placing import opening, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.settings import Settings
 from firn.core.script.tree import Bit, Counts, Group, Node, is_word, parse_line
@@ -36,7 +35,7 @@ def sung_uses(
     `beside`: sung beside steps, where they are a layer of their own; else they are the part's rhythm.
     """
     items = [_items(row) for _, row in rows]
-    entry = Entry(first=first_number((i for row in items for i in row), settings.counting.phrase))
+    entry = opening(items, settings.counting, settings.tradition)
     uses: list[Use] = []
     problems: list[Problem] = []
     for (number, _), row in zip(rows, items, strict=True):
