@@ -49,6 +49,7 @@ ALL = {
     "says": says.says,
     "sung": sung.sung_words,
     "sure": sure.sure,
+    "aloud": sure.aloud,
     "feet": feet.feet,
     "own": own.own,
     "along": along.along,

@@ -15,6 +15,7 @@ from benchmarks.which import parts
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.timbre import class_of
 from firn.core.ear.told import SURE
+from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import NothingHeard, Verdict, judge
 from firn.core.piece.piece import Part
 
@@ -23,6 +24,9 @@ Row = list[tuple[float, str, float | None]]
 
 STRIKES = {shown: struck for struck, shown in SHOWN.items()}
 MANY, SEED = 36, 88_000
+ALOUD = 600
+"""So far off the seeds of those that count aloud begin."""
+
 PASSES = 3
 JITTER_S, LATE_S = 0.008, (0.055, 0.085)
 LEFT_OUT, LATE = 0.05, 0.05
@@ -67,6 +71,16 @@ def recorded(row: Row, where: str, rng: np.random.Generator) -> tuple[np.ndarray
     return shoes.phone(audio, rng) if where == "a phone" else (np.clip(audio, -1, 1), shoes.RATE)
 
 
+def counted(row: Row, tempo: float, under_db: float, rng: np.random.Generator) -> tuple[np.ndarray, int]:
+    """A take of what somebody strikes who counts aloud, so far under the loudest of the feet."""
+    placed = [(at, kind) for _, kind, at in row if at is not None]
+    audio, _ = shoes.laid(sorted(placed), shoes.shoe(rng), shoes.floor(rng), rng, soft_db=8)
+    audio = shoes.in_room(audio, int(rng.integers(20)), 0.3)
+    said = shoes.counting(np.arange(row[0][0], row[-1][0] + 0.01, 60 / tempo), len(audio) / shoes.RATE, rng)
+    audio = audio + said * np.abs(audio).max() * 10 ** (-under_db / 20)
+    return np.clip(shoes.hiss(audio, rng), -1, 1), shoes.RATE
+
+
 def sounds_right(verdict: Verdict, row: Row) -> Counter[str]:
     """How many sounds are called sure, and right; how many not sure, and right."""
     due = np.array([one for one, _, _ in row])
@@ -100,26 +114,53 @@ def sure() -> None:
         for number in range(MANY):
             rng = np.random.default_rng([SEED, number, len(where)])
             part, tempo = known[int(rng.integers(len(known)))]
-            faulty = number % 2 == 1
-            row = danced(part, tempo, rng, faulty=faulty)
-            try:
-                verdict = judge(part, tempo, find_onsets(*recorded(row, where, rng)))
-            except NothingHeard:
-                here["refused"] += 1
-                continue
-            here.update(sounds_right(verdict, row))
-            if verdict.mend.code == "clean" and verdict.mend.sure >= SURE:
-                here["called clean"] += 1
-                here["called clean, and so"] += all(at is not None and at - due < OPEN_S[1] for due, _, at in row)
-            if not faulty:
-                clean = verdict.mend.code in ("clean", "slip")
-                here["clean takes"] += 1
-                here["clean, said"] += clean
-                here["clean, surely said"] += clean and verdict.mend.sure >= SURE
-                here["surely wrong"] += not clean and verdict.mend.sure >= SURE
+            row = danced(part, tempo, rng, faulty=number % 2 == 1)
+            _score(here, part, tempo, row, recorded(row, where, rng), faulty=number % 2 == 1)
         total.update(here)
         _figures(where, here)
     _figures("all", total)
+
+
+def aloud() -> None:
+    """The same of a student who counts aloud."""
+    heading(f"Counting aloud ({MANY} takes of each, three passes; seeds from {SEED + ALOUD})")
+    if takes.hits_folder() is None or not shoes.voices():
+        print("  the recorded hits or voices could not be had: nothing measured")
+        return
+    known = [one for one in parts() if 6 <= len(dancers.pattern_of(one[0]).places) <= 24]
+    for under_db in (12, 6, 0):
+        here: Counter[str] = Counter()
+        for number in range(MANY):
+            rng = np.random.default_rng([SEED + ALOUD, number, under_db])
+            part, tempo = known[int(rng.integers(len(known)))]
+            row = danced(part, tempo, rng, faulty=number % 2 == 1)
+            _score(here, part, tempo, row, counted(row, tempo, under_db, rng), faulty=number % 2 == 1)
+        _figures(f"{under_db} dB under the feet" if under_db else "as loud as the feet", here)
+
+
+def _score(
+    here: Counter[str], part: Part, tempo: float, row: Row, take: tuple[np.ndarray, int], *, faulty: bool
+) -> None:
+    """Counts what is said of one take."""
+    sound, rate = take
+    # One that is refused is not surely said to be clean.
+    here["clean takes"] += not faulty
+    try:
+        verdict = verdict_of(
+            find_onsets(sound, rate), sound, rate, lambda onsets, task: judge(part, tempo, onsets, task=task)
+        )
+    except NothingHeard:
+        here["refused"] += 1
+        return
+    here.update(sounds_right(verdict, row))
+    if verdict.mend.code == "clean" and verdict.mend.sure >= SURE:
+        here["called clean"] += 1
+        here["called clean, and so"] += all(at is not None and at - due < OPEN_S[1] for due, _, at in row)
+    if not faulty:
+        clean = verdict.mend.code in ("clean", "slip")
+        here["clean, said"] += clean
+        here["clean, surely said"] += clean and verdict.mend.sure >= SURE
+        here["surely wrong"] += not clean and verdict.mend.sure >= SURE
 
 
 def _figures(where: str, here: Counter[str]) -> None:
@@ -130,6 +171,7 @@ def _figures(where: str, here: Counter[str]) -> None:
     sounds = here["sure"] + here["not sure"]
     figure("  called sure", f"{100 * here['sure'] / max(1, sounds):.0f} of 100")
     figure("  not sure, and right", share("not sure, right", "not sure"))
+    figure("  clean takes said to be", share("clean, said", "clean takes"))
     figure("  clean takes surely said to be", share("clean, surely said", "clean takes"), "85")
     figure("  takes surely said to be clean that are", share("called clean, and so", "called clean"), "98")
     figure("  clean takes surely said to be something else", share("surely wrong", "clean takes"))
