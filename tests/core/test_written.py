@@ -143,6 +143,12 @@ class WrittenTest(unittest.TestCase):
         ("step dance", "point, hop, step step step", None, "1R point, 2L hop, 3R step, &L step, 4R step"),
         ("folk stamping", "right left stamp", "1R step, 2L flat", "1R flat, 2L flat"),
         ("tap", "stamp right, left", "1R flat, 2L flat", "1R flat, 2L step"),
+        (
+            "clogging", "basic, right then left",
+            "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step",
+            "&R brush, aR spank, 1R step, &L step, 2R step, 3R step, 4L step",
+        ),
+        ("tap", "stamp, right then left", "1R flat, 2L flat", "1R flat, 2R step, 3L step"),
         ("clogging", "basic: stomp", "&R brush, aR spank, 1R step, &L step, 2R step, 3L stomp", "1R stomp"),
         (
             "tap", "touches on 2 and 4, stamps on 1 and 3", "1R flat, 2L touch, 3L flat, 4R touch",

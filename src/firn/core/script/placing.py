@@ -21,6 +21,11 @@ class Placer(CountedPlacer):
     def place(self, items: Sequence[Item], ahead: int | None = None) -> None:
         """Place a line's items; `ahead`: the first number of the next line."""
         self.hear(items)
+        led = _uncounted(items)
+        if self.at is None and self.first is not None and 0 < len(led) < len(items):
+            trial = Placer(self.counting, self.after, self.tradition, stated_phrase=self.stated_phrase)
+            trial._each(led, None)
+            self.early = _early(trial.at, self.first, self.counting.phrase)
         self._each(items, ahead)
 
     def _each(self, items: Sequence[Item], ahead: int | None) -> None:
@@ -257,28 +262,36 @@ def opening(lines: Sequence[Sequence[Item]], counting: Counting, tradition: str)
     counts begin that stand before it. Whole phrases of them go before the 1 of the next; what is less leads up to it.
     """
     first = first_number(chain.from_iterable(lines), counting.phrase)
-    if first is None or _counted(next(chain.from_iterable(lines))):
-        return Entry(first=first)
-    entry = Entry(first=first)
+    begins = Entry(first=first)
+    opened = next((items for items in lines if items), ())
+    if first is None or len(_uncounted(opened)) < len(opened):
+        return begins
+    entry = begins
     for number, items in enumerate(lines):
-        leading = list(takewhile(lambda item: not _counted(item), items))
+        leading = _uncounted(items)
         if number == MOST_OPENING:
-            return Entry(first=first)
+            return begins
         entry = place_line(leading, counting, entry, tradition, stated_phrase=True).after
         if len(leading) < len(items):
             break
-    ends = entry.at
-    early = int((ends - first) // 1 + 1) if ends is not None and ends >= first else 0
-    return Entry(first=first, early=early % counting.phrase)
+    return replace(begins, early=_early(entry.at, first, counting.phrase))
+
+
+def _early(ends: Fraction | None, first: Fraction, phrase: int) -> int:
+    """How many counts early what ends on a place begins, to end before the first number: whole phrases left out."""
+    return int((ends - first) // 1 + 1) % phrase if ends is not None and ends >= first else 0
+
+
+def _uncounted(items: Sequence[Item]) -> Sequence[Item]:
+    """The items before the first that has counts of its own."""
+    return list(takewhile(lambda item: not _counted(item), items))
 
 
 def _counted(item: Item) -> bool:
     """Whether an item has counts of its own."""
-    return (
-        any(_counted(one) for one in item.body)
-        if isinstance(item, Repeat)
-        else (not isinstance(item, WordRun) or bool(item.counts))
-    )
+    if isinstance(item, Repeat):
+        return any(map(_counted, item.body))
+    return not isinstance(item, WordRun) or bool(item.counts)
 
 
 def place_line(

@@ -89,6 +89,8 @@ class SaidFeet(SaidCounts):
             return used
         if self._side is not None:
             self._lone_side(*self._side)
+        if on_each := self._on_one_then_other(side, nodes, at):
+            return on_each
         self._side = side, first
         if not goes_on:
             self._lone_side(*self._side)
@@ -209,6 +211,39 @@ class SaidFeet(SaidCounts):
         written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
         self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
         return after
+
+    def _on_one_then_other(self, side: str, nodes: Sequence[Node], at: int) -> int:
+        """Take one foot and then the other, said by themselves after a pause, for those of the step that stands alone
+        before it: basic, right then left. That they may be a step with each is noted; returns how many tokens that
+        used, 0 where it is something else."""
+        row = list(takewhile(is_word, nodes[at : at + 4]))
+        linked = len(row) == 3 and is_name(row[1], say.THEN | say.AND) and is_name(row[2], _SIDES)
+        word = self._words[-1] if self._words and self._uncounted and not self._counts else None
+        if not linked or word is None or not is_pause(nodes[at - 1]):
+            return 0
+        first, last = row[0], row[2]
+        assert isinstance(first, Bit) and isinstance(last, Bit)
+        feet = [side, SIDES[last.text.casefold()]]
+        plain = word.card is not None and not (word.side or word.joined or word.times > 1)
+        before = self.text[: word.column].rstrip()
+        if (
+            not plain
+            or of_no_foot(word)
+            or word.text.casefold() == "step"
+            or (before and before[-1] not in ",;:.")
+            or set(feet) != {"left", "right"}
+        ):
+            return 0
+        step = first.column in self.choices.otherwise
+        each = [f"{FOOT_WRITTEN[foot]}{'step' if step else word.text}" for foot in feet]
+        written = ", ".join([word.text, *each] if step else each)
+        code: OpenCode = "step_there" if step else "same_word"
+        self.open.append(Open(code, first.column, last.end, written, 3 if step else 0, since=word.column))
+        if step:
+            self._words += self._steps(feet, first)
+        else:
+            self._words[-1:] = [replace(word, side=foot, end=last.end) for foot in feet]
+        return 3
 
     def _lone_side(self, side: str, said: Bit) -> None:
         """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
