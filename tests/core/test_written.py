@@ -125,6 +125,12 @@ class WrittenTest(unittest.TestCase):
         ("tap", "stamp three times, right left right", "1R flat, 2L flat, 3R flat"),
         ("tap", "step on 1 2 3, pause 4", "1R step, 2L step, 3R step, 4- hold"),
         ("tap", "1 stamp, 2 nothing, 3 stamp", "1R flat, 2- hold, 3L flat"),
+        ("tap", "Part 1: stamp clap", "1R flat, 2- clap"),
+        ("tap", "Section B: stamp clap", "1R flat, 2- clap"),
+        ("tap", "A: stamp clap", "1R flat, 2- clap"),
+        ("tap", "Step 2: stamp heel", "1R flat, 2R heel"),
+        ("folk stamping", "frase 2: golpe palma", "1R flat, 2- clap"),
+        ("tap", "first four counts: stamp clap", "1R flat, 2- clap"),
         ("clogging", "DS (xif), RS", "&R brush, aR spank, 1R step, &L step, 2R step"),
     )
     def test_counts_lengths_and_names(self, tradition: str, body: str, sounds: str) -> None:
@@ -143,6 +149,12 @@ class WrittenTest(unittest.TestCase):
         ("step dance", "point, hop, step step step", None, "1R point, 2L hop, 3R step, &L step, 4R step"),
         ("folk stamping", "right left stamp", "1R step, 2L flat", "1R flat, 2L flat"),
         ("tap", "stamp right, left", "1R flat, 2L flat", "1R flat, 2L step"),
+        (
+            "swing", "6 count basic: step step rock step",
+            "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step, "
+            "7R step, 8L step, 1R step, 2L step",
+            "1R step, 2L step, 3R step, 4L step",
+        ),
         (
             "clogging", "basic, right then left",
             "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step",

@@ -2,13 +2,14 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
+from itertools import islice
 
 from firn.core.script import said as say
 from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
-from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tokens import count_of, is_name, names_from
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
@@ -121,12 +122,38 @@ class CalledLine(SmallWords):
         self.open.append(Open(code, first.column, nodes[-1].end, ",  ".join(each), 2 if many != likely else 0))
         return many
 
-    def _titled(self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
-        """Take what stands before a colon or a pause as danced, or as the name of what follows, which is noted."""
-        title = head[0].column in self.choices.otherwise
+    def _figure_name(self, node: Counts, nodes: Sequence[Node], at: int) -> tuple[str, int]:
+        """The name that begins with a figure, and how many tokens after it are in it; "" and 0 for none."""
+        number = node.atoms[0].number if len(node.atoms) == 1 else None
+        after = nodes[at] if at < len(nodes) else None
+        word = next((w for w, n in say.NUMBERS.items() if n == number), "")
+        if self.choices.before or not word or not is_name(after, say.BY_NUMBER):
+            return "", 0
+        names = list(islice(names_from(nodes, at), self.shelf.longest))
+        for size in range(len(names), 0, -1):
+            text = " ".join((word, *(n.text for n in names[:size])))
+            if self._card(text)[0] is not None:
+                return text, size
+        return "", 0
+
+    def _figure_of(self, head: Sequence[Node]) -> str:
+        """The name of some tokens that begins with a figure; "" for none."""
+        if isinstance(head[0], Counts):
+            text, size = self._figure_name(head[0], head, 1)
+            return text if 0 < size == len(head) - 1 else ""
+        text = " ".join(texts(head))
+        return text if count_of(head[0]) is not None and self._card(text)[0] is not None else ""
+
+    def _titled(
+        self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node], *, likely: bool = False
+    ) -> Sequence[Node]:
+        """Take what stands before a colon or a pause as danced, or as the name of what follows, which is noted;
+        `likely`: as the name sooner than as danced."""
+        title = (head[0].column in self.choices.otherwise) != likely
         after = self.text[rest[0].column : rest[-1].end]
         said = after if title else f"{' '.join(texts(head))}, {after}"
-        self.open.append(Open("title" if title else "titled", head[0].column, rest[-1].end, said, 2 if title else 0))
+        code: OpenCode = "title" if title else "titled"
+        self.open.append(Open(code, head[0].column, rest[-1].end, said, 2 if title != likely else 0))
         return rest if title else nodes
 
     def _kinds_in(self, nodes: Sequence[Node]) -> list[str]:

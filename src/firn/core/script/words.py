@@ -91,19 +91,11 @@ class _Line(MeantLine):
 
     def _begins_with_figure(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take a name that begins with a figure, as in 6 count basic; returns how many more tokens that used."""
-        number = node.atoms[0].number if len(node.atoms) == 1 else None
-        after = nodes[at] if at < len(nodes) else None
-        word = next((w for w, n in say.NUMBERS.items() if n == number), "")
-        if self.choices.before or not word or not is_name(after, say.BY_NUMBER):
-            return 0
-        names = list(islice(names_from(nodes, at), self.shelf.longest))
-        for size in range(len(names), 0, -1):
-            text = " ".join((word, *(n.text for n in names[:size])))
+        text, size = self._figure_name(node, nodes, at)
+        if size:
             card, plural = self._card(text)
-            if card is not None:
-                self._word(Word(text, card, node.column, names[size - 1].end, several=plural))
-                return size
-        return 0
+            self._word(Word(text, card, node.column, nodes[at + size - 1].end, several=plural))
+        return size
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
         """Whether all numbers of a line stand before plurals, or are 1 before one, and one is no higher than the one

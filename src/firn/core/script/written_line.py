@@ -37,12 +37,18 @@ from firn.core.script.written import as_written
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
+_STEP = frozenset({"step", "paso"})
 _PHRASE = late(
     r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
-    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?\s*:",
+    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:\s+(?:counts?|beats?|tiempos?))?\s*:",
     re.IGNORECASE,
 )
 """A phrase that stands over what is danced in it."""
+_LABEL = late(
+    r"\s*+(?:(?i:part|line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|parte|l[ií]nea"
+    r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
+)
+"""What only says which line it is: Part 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
@@ -82,7 +88,7 @@ class WrittenLine(CalledLine):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        over = _PHRASE.match(self.text)
+        over = _PHRASE.match(self.text) or _LABEL.match(self.text)
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
@@ -261,10 +267,17 @@ class WrittenLine(CalledLine):
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         if self._is_prompt(head, rest):
             return rest
+        if len(head) == 2 and is_name(head[0], _STEP) and count_of(head[1]) is not None and any(map(is_word, rest)):
+            # "Step 2: flap heel".
+            return self._titled(head, nodes, rest, likely=True)
         first = count_of(head[0])
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
             # "triple left: DS DS DS RS": all of it from there.
             head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
+        if figure := self._figure_of(head):
+            # "6 count basic: step step rock step".
+            head = [Bit("name", figure, head[0].column, head[-1].end)]
+            first, colon = None, 1
         names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
         numbered = first is not None and len(names) < colon
         many = first.atoms[0].number if first is not None and numbered else 1
