@@ -10,12 +10,12 @@ from firn.core.ear.echoes import echoes
 from firn.core.ear.judged import Judged
 from firn.core.ear.onsets import NONE, Onsets
 from firn.core.ear.sides import Foot, sides_of
-from firn.core.ear.sure import sure_heard, sure_missing
+from firn.core.ear.sure import faintly, sure_heard, sure_missing
 from firn.core.ear.swing import Swing, swing_of
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.verdict import Verdict, judge
 from firn.core.ear.whole import whole
-from firn.core.ear.words import facts, mend_sentence
+from firn.core.ear.words import facts, mend_sentence, summary
 from firn.core.piece.piece import Part
 from tests.support import cases, part, piece
 
@@ -187,6 +187,58 @@ def plain(at_s: float, sure: float = 1.0) -> Onsets:
     return Onsets(np.array([at_s]), np.zeros(1), np.array([sure]))
 
 
+class FaintTest(unittest.TestCase):
+    """What begins faintly counts where a sound is due, and nowhere else."""
+
+    def onsets(self, own: Verdict, *, without: int, faint_s: list[float], sure: float = 0.3) -> Onsets:
+        times = np.array([j.heard_s for n, j in enumerate(own.judged) if n != without])
+        return Onsets(times, np.zeros(len(times)), None, Onsets(np.array(faint_s), np.zeros(len(faint_s)),
+                      np.full(len(faint_s), sure)))  # fmt: skip
+
+    def test_when_it_is_due_it_is_that_sound(self) -> None:
+        one = part(WALK)
+        own = judged(one)
+        due = own.judged[5].expected_s
+        verdict = judge(one, TEMPO, self.onsets(own, without=5, faint_s=[due + 0.008]))
+        found = verdict.judged[5]
+        self.assertEqual((verdict.mend.code, found.heard), ("clean", "on"))
+        self.assertAlmostEqual(found.ms or 0, 8, delta=3)
+        self.assertTrue(0.9 < found.sure < 1)
+
+    def test_elsewhere_it_only_makes_it_less_sure(self) -> None:
+        one = part(WALK)
+        own = judged(one)
+        due = own.judged[5].expected_s
+        for away, sure in ((0.06, False), (0.15, True)):
+            verdict = judge(one, TEMPO, self.onsets(own, without=5, faint_s=[due + away]))
+            self.assertEqual(verdict.judged[5].heard, "missing")
+            self.assertEqual(verdict.judged[5].sure > 0.8, sure)
+            self.assertEqual(verdict.added, ())
+
+    def test_beside_a_sound_that_is_heard_it_is_that_one(self) -> None:
+        one = part(WALK)
+        own = judged(one)
+        due = own.judged[5].expected_s
+        times = np.sort([*(j.heard_s or 0 for n, j in enumerate(own.judged) if n != 5), due + 0.03])
+        near = Onsets(times, np.zeros(len(times)))
+        self.assertIsNone(faintly(due, 25.0, replace(near, faint=plain(due + 0.02, 0.3))))
+        self.assertIsNotNone(faintly(due, 25.0, replace(near, faint=plain(due, 0.3))))
+
+    def test_a_sound_too_many_that_may_be_a_voice_is_left_out_and_said(self) -> None:
+        one = part(WALK)
+        own = judged(one)
+        times = np.array([j.heard_s for j in own.judged])
+        extra = times[:3] + 0.17
+        order = np.argsort(np.concatenate([times, extra]))
+        for sure, code in ((0.6, "clean"), (0.99, "added")):
+            surely = np.concatenate([np.ones(len(times)), np.full(3, sure)])[order]
+            verdict = judge(one, TEMPO, Onsets(np.sort([*times, *extra]), np.zeros(len(surely)), surely))
+            self.assertEqual(verdict.mend.code in ("added", "slip"), code == "added")
+            said = "3 sounds too many may be a voice or a noise, and no step: left out of the verdict."
+            self.assertEqual(said in doubts("A", verdict), code == "clean")
+            self.assertIn("3 that may be no step" if code == "clean" else "3 added", summary(verdict))
+
+
 class SureTest(unittest.TestCase):
     def test_near_the_limit_is_unsure(self) -> None:
         self.assertAlmostEqual(sure_heard(25.0, 25.0, 1.0), 0.5, delta=0.01)
@@ -201,14 +253,21 @@ class SureTest(unittest.TestCase):
         self.assertGreater(sure_missing(1.0, NONE), 0.5)
 
     def test_what_may_have_been_danced_softly_is_no_slip(self) -> None:
-        """Where the room makes sounds hard to tell, one not heard once is in doubt; in every pass it is told."""
+        """Where something faint begins near it, one not heard once is in doubt; in every pass it is told."""
         one = part(WALK)
         targets = targets_of(one.sounds, TEMPO, counts=one.counts, passes=4)
-        for gone, sure, code in (({17}, 1.0, "slip"), ({17}, 0.88, "clean"), ({3, 15, 27, 39}, 0.88, "missing")):
+        for gone, faint, code in (([17], False, "slip"), ([17], True, "clean"), ([3, 15, 27, 39], True, "missing")):
             times = np.array([t.seconds + 0.5 for n, t in enumerate(targets) if n not in gone])
-            verdict = judge(one, TEMPO, Onsets(times, np.zeros(len(times)), np.full(len(times), sure)))
+            near = np.array([targets[n].seconds + 0.56 for n in gone if faint])
+            heard = Onsets(
+                times,
+                np.zeros(len(times)),
+                np.full(len(times), 0.96),
+                Onsets(near, np.zeros(len(near)), np.full(len(near), 0.2)),
+            )
+            verdict = judge(one, TEMPO, heard)
             self.assertEqual((verdict.mend.code, verdict.count("missing")), (code, len(gone)))
-            self.assertEqual(any("danced, softly" in said for said in doubts("A", verdict)), sure < 1)
+            self.assertEqual(any("danced, softly" in said for said in doubts("A", verdict)), faint)
 
     def test_a_habit_is_surer_than_a_slip(self) -> None:
         one = part(WALK)

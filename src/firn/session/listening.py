@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from firn.core.ear.doubts import doubts
 from firn.core.ear.first import FirstMend
 from firn.core.ear.habits import off_by_pass
-from firn.core.ear.judged import Judged
+from firn.core.ear.judged import Added, Judged
 from firn.core.ear.match import Match, candidate_of
 from firn.core.ear.passes import Candidate
 from firn.core.ear.routine import Danced, Routine, first_sentence, worst_of
@@ -123,7 +123,7 @@ def verdict_data(part: Part, verdict: Verdict, piece: str) -> dict[str, Any]:
         "summary": summary(verdict),
         "sounds": [_sound_data(part, j) for j in verdict.judged],
         "missing": [str(part.sounds[j.target.sounds[0]].place) for j in verdict.judged if j.heard == "missing"],
-        "extra": [{"heard_s": round(a.heard_s, 4), "echo": a.echo} for a in verdict.added],
+        "extra": [_extra_data(a) for a in verdict.added],
         "tempo": round(verdict.tempo, 2),
         "passes": _passes_data(part, verdict),
         "spread_ms": round(verdict.spread_ms, 1),
@@ -235,6 +235,14 @@ def _foot_data(foot: Foot) -> dict[str, Any]:
     }
 
 
+def _extra_data(one: Added) -> dict[str, Any]:
+    return {"heard_s": round(one.heard_s, 4), "echo": one.echo, "unsure": one.unsure}
+
+
+def _called(one: Added) -> str:
+    return "may be echo" if one.echo else "may be no step" if one.unsure else "added"
+
+
 def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
     """A verdict for a terminal: what is in doubt, the sounds one a line, the whole, and what to mend first."""
     counting = part.settings.counting
@@ -245,7 +253,7 @@ def verdict_lines(part: Part, verdict: Verdict) -> list[str]:
         name = f"{sound.foot} {part.word(sound)}".strip()
         passed = f"{j.target.time + 1}:" if verdict.passes > 1 else ""
         lines.append(f"{passed}{counting.say(sound.place):<4} {name:<28} {j.heard:<8} {off}".rstrip())
-    lines += [f"{'may be echo' if a.echo else 'added'} at {a.heard_s:.3f} s" for a in verdict.added]
+    lines += [f"{_called(a)} at {a.heard_s:.3f} s" for a in verdict.added]
     lines += [summary(verdict), *order_facts(part, verdict), *otherwise_facts(part, verdict)]
     lines += facts(part, whole(part, verdict))
     return [*lines, mend_sentence(verdict.mend)]
@@ -262,7 +270,7 @@ def routine_data(one: Routine, piece: str) -> dict[str, Any]:
         ),
         key=lambda row: row[0],
     )
-    added = sorted((a.heard_s, a.echo) for _, verdict in one.verdicts for a in verdict.added)
+    added = sorted((a for _, verdict in one.verdicts for a in verdict.added), key=lambda a: a.heard_s)
     fault = _fault_data(*worst) if worst is not None else None
     if one.left_out:
         fault = {"code": "left_out", "what": one.left_out[0][0], "pass": None, "place": None, "ms": None, "sure": 0.9}
@@ -278,7 +286,7 @@ def routine_data(one: Routine, piece: str) -> dict[str, Any]:
         "summary": routine_summary(one),
         "sounds": [row for _, row in sounds],
         "missing": [row["place"] for _, row in sounds if row["verdict"] == "missing"],
-        "extra": [{"heard_s": round(at, 4), "echo": echo} for at, echo in added],
+        "extra": [_extra_data(a) for a in added],
         "tempo": round(fmean(v.tempo for _, v in one.verdicts), 2) if one.verdicts else None,
         "passes": [_routine_pass(one, p) for p in one.passes],
         "left_out": [{"part": name, "after": before or None} for name, before in one.left_out],

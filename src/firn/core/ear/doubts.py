@@ -25,4 +25,8 @@ def doubts(name: str, verdict: Verdict) -> list[str]:
     if echoes:
         sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"
         said.append(f"{sounds} too many may be the room's echo: left out of the verdict.")
+    unsure = sum(a.doubted for a in added) - echoes
+    if unsure:
+        sounds = "One sound" if unsure == 1 else f"{unsure} sounds"
+        said.append(f"{sounds} too many may be a voice or a noise, and no step: left out of the verdict.")
     return said

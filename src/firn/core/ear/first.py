@@ -54,7 +54,7 @@ def mend_first(
     if habit is not None and habit.what == "missing":
         return _mend(part, judged, habit, habit.what, _remedy(part, judged[habit.first]))
     if habit is not None and habit.what == "added":
-        return _mend(part, judged, habit, habit.what, many=sum(not a.echo for a in added))
+        return _mend(part, judged, habit, habit.what, many=sum(not a.doubted for a in added))
     if kept is not None and kept.steady and abs(kept.lag_ms) > BEHIND_MS:
         return FirstMend("behind" if kept.lag_ms > 0 else "ahead", {"ms": f"{abs(kept.lag_ms):.0f}"})
     swing = swing_of(part, judged)

@@ -43,7 +43,7 @@ def faults(judged: Sequence[Judged], added: Sequence[Added]) -> list[TakeFault]:
     for index, one in enumerate(judged):
         if one.heard != "on" and not (one.heard == "missing" and one.target.optional):
             at[one.heard, one.target.sounds].append(index)
-    for extra in (a for a in added if not a.echo):
+    for extra in (a for a in added if not a.doubted):
         index = max(0, extra.after)
         at["added", judged[index].target.sounds].append(index)
     found = []
@@ -67,6 +67,6 @@ def off_by_pass(judged: Sequence[Judged], added: Sequence[Added]) -> list[int]:
     counts = [0] * passes
     for one in judged:
         counts[one.target.time] += one.heard != "on" and not (one.heard == "missing" and one.target.optional)
-    for extra in (a for a in added if not a.echo):
+    for extra in (a for a in added if not a.doubted):
         counts[judged[max(0, extra.after)].target.time] += 1
     return counts

@@ -26,8 +26,14 @@ class Judged(Struct, frozen=True):
 
 class Added(Struct, frozen=True):
     """A sound that the part does not have: when, and the target that it follows (-1: before all). `echo`: it may be
-    the room's, not hers."""
+    the room's, not hers; `unsure`: it may be no foot's."""
 
     heard_s: float
     after: int
     echo: bool = False
+    unsure: bool = False
+
+    @property
+    def doubted(self) -> bool:
+        """Whether it may be none of her sounds: it is left out of the verdict."""
+        return self.echo or self.unsure

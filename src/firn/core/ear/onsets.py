@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
+from msgspec.structs import replace
 
 from firn.core.ear.activation import HOP_S, Heard, activation
 from firn.core.ear.weighing import PLAIN, weighed
@@ -31,6 +32,9 @@ SURENESS = 1.4
 
 SURE = -0.25
 """Logit from which on what was weighed is a sound."""
+
+FAINT = -4.0
+"""Logit from which on what is no sound by itself may be one where a step is due."""
 
 APART_S = 0.024
 """Of two peaks nearer than this the surer one counts; of two sounds placed nearer than half of it, the first."""
@@ -60,11 +64,13 @@ LOW_END_HZ = 250
 
 class Onsets(Struct, frozen=True):
     """Onset times in seconds, ascending, the loudness of each in dB re full scale, and how sure it is that something
-    begins there, 0 to 1; shapes (n,). Without `sure` all are."""
+    begins there, 0 to 1; shapes (n,). Without `sure` all are. `faint`: what is less likely one than not, and may be
+    one where a step is due."""
 
     times_s: FloatArray
     levels_db: FloatArray
     sure: FloatArray | None = None
+    faint: "Onsets | None" = None
 
     def __len__(self) -> int:
         return len(self.times_s)
@@ -76,11 +82,17 @@ class Onsets(Struct, frozen=True):
 
     def only(self, kept: npt.NDArray[np.bool_]) -> "Onsets":
         """Those of a mask, shape (n,)."""
-        return Onsets(self.times_s[kept], self.levels_db[kept], self.surely[kept])
+        return Onsets(self.times_s[kept], self.levels_db[kept], self.surely[kept], self.faint)
 
     def later(self, by_s: float) -> "Onsets":
         """The same so many seconds later."""
-        return Onsets(self.times_s + by_s, self.levels_db, self.sure)
+        faint = self.faint.later(by_s) if self.faint is not None else None
+        return Onsets(self.times_s + by_s, self.levels_db, self.sure, faint)
+
+    def between(self, start_s: float, end_s: float) -> "Onsets":
+        """Those from one time up to another, faint ones too."""
+        kept = self.only((self.times_s >= start_s) & (self.times_s < end_s))
+        return kept if self.faint is None else replace(kept, faint=self.faint.between(start_s, end_s))
 
 
 NONE = Onsets(np.zeros(0), np.zeros(0))
@@ -121,17 +133,20 @@ def find_onsets(audio: npt.ArrayLike, rate_hz: int, *, task: Task = UNWATCHED) -
         if not np.isfinite(piece).all():
             raise ValueError("audio must be finite")
         found = _find(piece, rate_hz).later(first / rate_hz)
-        parts.append(found.only((found.times_s >= start / rate_hz) & (found.times_s < (start + block) / rate_hz)))
+        parts.append(found.between(start / rate_hz, (start + block) / rate_hz))
     return joined(parts)
 
 
 def joined(parts: Iterable[Onsets]) -> Onsets:
     """Onsets of neighbouring stretches as one."""
-    kept = [p for p in parts if len(p)] or [NONE]
+    every = list(parts)
+    kept = [p for p in every if len(p)] or [NONE]
+    faint = [p.faint for p in every if p.faint is not None]
     return Onsets(
         np.concatenate([p.times_s for p in kept]),
         np.concatenate([p.levels_db for p in kept]),
         np.concatenate([p.surely for p in kept]),
+        joined(faint) if faint else None,
     )
 
 
@@ -169,7 +184,8 @@ def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
         return NONE
     found = places_in(sound, rate)
     logits = weighed(found.heard, found.frames, found.times_s, found.levels_db)
-    return Onsets(found.times_s, found.levels_db, 1 / (1 + np.exp(-logits))).only(logits > SURE)
+    every = Onsets(found.times_s, found.levels_db, 1 / (1 + np.exp(-logits)))
+    return replace(every.only(logits > SURE), faint=every.only((logits <= SURE) & (logits > FAINT)))
 
 
 def every_onset(sound: npt.ArrayLike, rate_hz: int) -> Onsets:

@@ -38,7 +38,7 @@ def verdict_of(
     fault: NothingHeard | None = None
     try:
         first = judged(onsets, task.within(0, 0.5))
-        disturbed = first.match.passes.share < UNDISTURBED or any(not a.echo for a in first.added)
+        disturbed = first.match.passes.share < UNDISTURBED or any(not a.doubted for a in first.added)
         # A sound under a spoken count is not told from it, or is put where that begins.
         off = next((one.expected_s for one in first.judged if one.heard != "on"), None)
         disturbed = disturbed or (off is not None and counted_about(off, sound, rate))

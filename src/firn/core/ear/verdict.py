@@ -17,7 +17,7 @@ from firn.core.ear.match import Match, candidate_of, match, without
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.passes import LEAD_S, Candidate
 from firn.core.ear.shoes import Otherwise
-from firn.core.ear.sure import PLAIN, sure_heard, sure_mend, sure_missing
+from firn.core.ear.sure import HARD_TO_TELL, faintly, plainness, sure_heard, sure_mend, sure_missing, unsure_extra
 from firn.core.ear.targets import Target, targets_of
 from firn.core.ear.timbre import Exchanged
 from firn.core.ear.told import told
@@ -194,7 +194,7 @@ def judge(
     if found.what != "this" and not (anyway or line is not None or passes is not None):
         if found.what == "nothing":
             _one_alone(part, tempo, onsets)
-        message, hint = told(part.name, tempo, found, plain=float(np.mean(onsets.surely)) >= PLAIN[0])
+        message, hint = told(part.name, tempo, found, plain=plainness(onsets) >= HARD_TO_TELL)
         raise WrongTake(found, message, hint=hint)
     if passes is not None or found.what != "this":
         about = passes or max(1, len(found.passes.found))
@@ -237,7 +237,12 @@ def verdict_on(
     times = np.array([j.expected_s for j in judged])
     echo = echoes(laid.extra, onsets)
     added = tuple(
-        Added(float(onsets.times_s[j]), int(np.searchsorted(times, onsets.times_s[j], side="right")) - 1, j in echo)
+        Added(
+            float(onsets.times_s[j]),
+            int(np.searchsorted(times, onsets.times_s[j], side="right")) - 1,
+            j in echo,
+            unsure_extra(j, onsets),
+        )
         for j in laid.extra
         if times[0] - 0.5 < onsets.times_s[j] < times[-1] + 0.5
     )
@@ -284,7 +289,13 @@ def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: f
     for index, target in enumerate(targets):
         expected = float(laid.expected_s[index])
         if index not in pairs:
-            judged.append(Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets)))
+            due = faintly(expected, on_ms, onsets)
+            if due is None:
+                judged.append(Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets)))
+            else:
+                ms = (due.at_s - expected) * 1000
+                sure = sure_heard(ms, on_ms, due.sure)
+                judged.append(Judged(target, "on", ms, due.at_s, expected, due.level_db, sure))
             continue
         at = pairs[index]
         heard = float(onsets.times_s[at])

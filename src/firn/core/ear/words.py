@@ -119,11 +119,13 @@ def summary(verdict: Verdict) -> str:
     for heard in later:
         if number := verdict.count(heard):
             parts.append(f"{number} {heard}")
-    echoes = sum(a.echo for a in verdict.added)
-    if len(verdict.added) > echoes:
-        parts.append(f"{len(verdict.added) - echoes} added")
+    echoes, doubted = sum(a.echo for a in verdict.added), sum(a.doubted for a in verdict.added)
+    if len(verdict.added) > doubted:
+        parts.append(f"{len(verdict.added) - doubted} added")
     if echoes:
         parts.append(f"{echoes} that may be echo")
+    if doubted > echoes:
+        parts.append(f"{doubted - echoes} that may be no step")
     return f"{', '.join(parts)}, at {verdict.tempo:.0f} counts a minute."
 
 
