@@ -16,14 +16,14 @@ import numpy as np
 
 from firn.core.ear.activation import WEIGHTS
 from firn.core.ear.weighing import WEIGHTS as WEIGHED
-from tools.ear.voices import count, speak
+from tools.ear.voices import speak
 
 PACKAGES = ("fluid-soundfont-gm", "asterisk-core-sounds-en-wav", "asterisk-core-sounds-es-wav")
 SOUNDFONT = "usr/share/sounds/sf2/FluidR3_GM.sf2"
 SHARD, SHARDS, JUDGES = 500, 14, 150
 FIRST_JUDGE = 500_000
 EPOCHS = 12
-FIRST_PLACES, PLACE_SHARDS, WEIGHED_EPOCHS = 600_000, 17, 9
+FIRST_PLACES, PLACE_SHARDS, WEIGHED_EPOCHS = 600_000, 12, 9
 
 
 def sounds(folder: Path) -> None:
@@ -34,16 +34,10 @@ def sounds(folder: Path) -> None:
             subprocess.run(["dpkg", "-x", package.name, "."], cwd=folder, check=True)
             (folder / f"{name}.done").touch()
     speak(folder / "spoken")
-    count(folder / "counted")
 
 
 def voices(folder: Path) -> list[Path]:
     return sorted((folder / "usr/share/asterisk").rglob("*.wav")) + sorted((folder / "spoken").glob("*.wav"))
-
-
-def counters(folder: Path) -> list[Path]:
-    """Folders of the words of counting, 1.wav to 8.wav; people are heard as often as eight synthesizers each."""
-    return 8 * sorted((folder / "usr/share/asterisk").rglob("digits")) + sorted((folder / "counted").iterdir())
 
 
 def _shard(folder: Path, name: str, seeds: range) -> None:
@@ -103,7 +97,7 @@ def places(folder: Path) -> None:
             continue
         first = FIRST_PLACES + number * SHARD
         with get_context("spawn").Pool() as pool:
-            one = partial(found, soundfont=folder / SOUNDFONT, voices=voices(folder), counters=counters(folder))
+            one = partial(found, soundfont=folder / SOUNDFONT, voices=voices(folder))
             made = pool.map(one, range(first, first + SHARD), chunksize=8)
         aside = folder / f"{out.stem}.part.npz"
         joined = {name: np.concatenate([getattr(m, name) for m in made]) for name in ("times_s", "seen", "wanted")}

@@ -96,36 +96,6 @@ def speech(many: int, rng: np.random.Generator, voices: Sequence[Path]) -> np.nd
     return room(out, rng) if rng.random() < 0.5 else out
 
 
-VOWEL = 0.35
-"""A word is heard on its beat where it first has so much of its loudness: where its vowel begins."""
-
-
-def counted(many: int, rng: np.random.Generator, counters: Sequence[Path], beats_s: np.ndarray) -> np.ndarray:
-    """Somebody counting aloud, words on the beats, or on some; `counters`: folders of words, 1.wav to 8.wav."""
-    out = np.zeros(many)
-    voice = counters[int(rng.integers(len(counters)))]
-    tune, off_s = rng.uniform(0.8, 1.25), rng.normal(0, 0.015)
-    first, spread_s = int(rng.integers(8)), rng.uniform(0.005, 0.03)
-    # All counts, the odd ones, or only so many before the feet.
-    every, last = int(rng.choice([1, 1, 1, 2])), int(rng.choice([4, 8, 1_000, 1_000, 1_000]))
-    gap = float(beats_s[1] - beats_s[0]) if len(beats_s) > 1 else 0.5
-    for number, beat in enumerate(beats_s[:last]):
-        if number % every:
-            continue
-        said, rate = _said(voice / f"{(number + first) % 8 + 1}.wav")
-        said = np.interp(np.arange(0, len(said) - 1, tune * rate / RATE), np.arange(len(said)), said)
-        loud = np.convolve(np.abs(said), np.ones(round(0.02 * RATE)) / (0.02 * RATE), "same")
-        vowel = int(np.argmax(loud >= VOWEL * loud.max()))
-        begins = round((beat + off_s + rng.normal(0, spread_s)) * RATE) - vowel
-        piece = said[max(0, -begins) : vowel + round(rng.uniform(0.5, 1.1) * every * gap * RATE)]
-        begins = max(0, begins)
-        piece = piece[: many - begins] / (np.abs(said).max() + 1e-9) * rng.uniform(0.6, 1)
-        fade = min(len(piece), 400)
-        piece[len(piece) - fade :] *= np.linspace(1, 0, fade)
-        out[begins : begins + len(piece)] += piece
-    return out
-
-
 @lru_cache(maxsize=1)
 def _notes(file: Path) -> tuple[np.ndarray, ...]:
     """Notes of every instrument of a SoundFont, peak 1, at most two seconds of each, at `RATE`."""

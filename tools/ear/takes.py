@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 from scipy.signal import butter, resample_poly, sosfilt
 
-from tools.ear.company import LOUDEST, click, counted, music, noise, phone, room, speech
+from tools.ear.company import LOUDEST, click, music, noise, phone, room, speech
 from tools.ear.strikes import RATE, strike
 
 SECONDS = 10.0
@@ -35,11 +35,6 @@ def take(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray
         audio = noise(many, rng) * 10 ** (-rng.uniform(25, 70) / 20)
         if rng.random() < 0.5:
             audio *= np.interp(np.arange(many), np.linspace(0, many, 12), rng.uniform(0.2, 1, 12))
-    return _heard(audio, times, rng)
-
-
-def _heard(audio: np.ndarray, times: np.ndarray, rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray, int]:
-    """A take as some device recorded it."""
     heard_by = rng.random()
     if heard_by < 0.22:
         audio = phone(audio, rng)
@@ -48,34 +43,6 @@ def _heard(audio: np.ndarray, times: np.ndarray, rng: np.random.Generator) -> tu
     rate = int(rng.choice(RATES))
     audio = audio if rate == RATE else resample_poly(audio, rate, RATE)
     return np.clip(audio, -1, 1).astype(np.float32), times, rate
-
-
-def aloud(seed: int, soundfont: Path, counters: Sequence[Path]) -> tuple[np.ndarray, np.ndarray, int]:
-    """A take of somebody who counts aloud: feet on counts and between, words on the counts or on some; as `take`.
-
-    `counters`: folders of words, 1.wav to 8.wav each.
-    """
-    rng = np.random.default_rng(seed)
-    many = round(SECONDS * RATE)
-    beat, begins_s = 60 / rng.uniform(65, 190), rng.uniform(0.1, 1.0)
-    counted_in = int(rng.choice([0, 0, 0, 4, 8])) if beat < 0.55 else 0
-    counts = np.arange(int((SECONDS - 0.4 - begins_s) / beat))
-    shares = ((0.0,), (0.0, 0.5), (0.0, 0.5), (0.5,), (0.0, 2 / 3), (0.0, 1 / 3, 2 / 3), (0.0, 0.25, 0.5, 0.75), ())
-    bar = [shares[int(rng.integers(len(shares)))] for _ in range(int(rng.choice([2, 4, 8])))]
-    grid = [c + share for c in counts[counted_in:] for share in bar[c % len(bar)]]
-    times = begins_s + np.array(grid) * beat + rng.normal(0, rng.uniform(0.004, 0.012), len(grid))
-    times = np.sort(times)
-    times = times[np.append(True, np.diff(times) > 0.045)[: len(times)]]
-    audio, places = _struck(rng, many, soundfont, times, np.zeros(len(times), bool))
-    said = counted(many, rng, counters, begins_s + counts * beat)
-    rooms = np.random.default_rng(int(rng.integers(1 << 30)))
-    audio = room(audio, rooms)
-    if rng.random() < 0.7:
-        said = room(said, rooms)
-    peak, loudness = max(np.abs(audio).max(), 0.05), np.sqrt(np.mean(audio**2))
-    audio = audio + said / (np.abs(said).max() + 1e-9) * peak * 10 ** (-rng.uniform(-6, 18) / 20)
-    audio += noise(many, rng) * max(loudness, 1e-3) * 10 ** (-rng.uniform(14, 50) / 20)
-    return _heard(audio, places / RATE, rng)
 
 
 ALIKE_RATES = (16_000, 44_100, 44_100, 48_000)
@@ -139,10 +106,10 @@ def _times(rng: np.random.Generator) -> tuple[np.ndarray, np.ndarray]:
     return every[order][kept], late[order][kept]
 
 
-def _struck(
-    rng: np.random.Generator, many: int, soundfont: Path, times: np.ndarray, late: np.ndarray
+def _danced(
+    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path]
 ) -> tuple[np.ndarray, np.ndarray]:
-    """Strikes of a few kinds at times in seconds, `late` those of a flam's second foot: audio, and their samples."""
+    times, late = _times(rng)
     sliding = rng.random() < 0.4
     own = [strike(rng, soundfont, slides=sliding) for _ in range(int(rng.integers(3, 9)))]
     softest_db = rng.uniform(6, 26)
@@ -156,14 +123,6 @@ def _struck(
         sound = sound[begins - (place - first) :][: many - first]
         softer = rng.uniform(0, min(softest_db, flams_db) if second else softest_db)
         audio[first : first + len(sound)] += sound * 10 ** (-softer / 20) * LOUDEST
-    return audio, places
-
-
-def _danced(
-    rng: np.random.Generator, many: int, soundfont: Path, voices: Sequence[Path]
-) -> tuple[np.ndarray, np.ndarray]:
-    times, late = _times(rng)
-    audio, places = _struck(rng, many, soundfont, times, late)
     audio = room(audio, rng)
     loudness, peak = np.sqrt(np.mean(audio**2)), np.abs(audio).max()
     if rng.random() < 0.25:

@@ -22,15 +22,6 @@ OTHERS = {
     "hu": ("egy kettő három négy öt hat hét nyolc", "még egyszer az elejéről"),
     "sv": ("ett två tre fyra fem sex sju åtta", "en gång till från början"),
 }
-COUNTS = {
-    "en-us": "one two three four five six seven eight",
-    "es": "uno dos tres cuatro cinco seis siete ocho",
-    "de": "eins zwei drei vier fünf sechs sieben acht",
-    "pl": "raz dwa trzy cztery pięć sześć siedem osiem",
-    "pt": "um dois três quatro cinco seis sete oito",
-    "hu": "egy kettő három négy öt hat hét nyolc",
-    "sv": "ett två tre fyra fem sex sju åtta",
-}
 TUNES = ("", "+f2", "+f4", "+m2", "+m5", "+m7")
 FLITE = ("kal16", "awb", "rms", "slt")
 
@@ -51,21 +42,3 @@ def speak(folder: Path) -> None:
                 out = folder / f"flite-{number}-{voice}.wav"
                 if not out.exists():
                     subprocess.run(["flite", "-voice", voice, "-t", line, "-o", str(out)], check=True)
-
-
-def count(folder: Path) -> None:
-    """Writes the words of counting, 1.wav to 8.wav, a folder for each voice; what is there already stays."""
-    voices = {f"espeak-{tongue}-{k}": (tongue, k) for tongue in COUNTS for k in range(len(TUNES))}
-    for name, (tongue, k) in voices.items():
-        (folder / name).mkdir(parents=True, exist_ok=True)
-        for number, word in enumerate(COUNTS[tongue].split(), 1):
-            out = folder / name / f"{number}.wav"
-            if not out.exists():
-                said = ["espeak-ng", "-v", tongue + TUNES[k], "-s", str(150 + 20 * k), "-p", str(25 + 10 * k)]
-                subprocess.run([*said, "-w", str(out), word], check=True)
-    for voice in FLITE:
-        (folder / f"flite-{voice}").mkdir(parents=True, exist_ok=True)
-        for number, word in enumerate(COUNTS["en-us"].split(), 1):
-            out = folder / f"flite-{voice}" / f"{number}.wav"
-            if not out.exists():
-                subprocess.run(["flite", "-voice", voice, "-t", word, "-o", str(out)], check=True)

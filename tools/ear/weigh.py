@@ -12,7 +12,7 @@ import optax
 
 from firn.core.ear.onsets import places_in
 from firn.core.ear.weighing import FAR_S, HEADS, TIMES_S, seen_of
-from tools.ear.takes import alike, aloud, take
+from tools.ear.takes import alike, take
 
 SIZE, LAYERS = 64, 2
 TOGETHER = 160
@@ -24,8 +24,8 @@ DROPPED = 0.2
 KEPT = 0.998
 NEAR_S = 0.01
 
-KINDS_EVERY = 5
-"""Of so many takes one is of one and the same sound, and one of somebody who counts aloud."""
+ALIKE_EVERY = 5
+"""Of so many takes one is of one and the same sound."""
 
 VALUES = 345
 """What is known of a place."""
@@ -41,11 +41,9 @@ class Places(NamedTuple):
     wanted: np.ndarray
 
 
-def places(seed: int, soundfont: Path, voices: Sequence[Path], counters: Sequence[Path]) -> Places:
-    """Those of a take that the first network has not met; `counters` as in `takes.aloud`."""
-    kind = seed % KINDS_EVERY
-    made = aloud(seed, soundfont, counters) if kind == 1 else (take if kind else alike)(seed, soundfont, voices)
-    audio, truth, rate = made
+def places(seed: int, soundfont: Path, voices: Sequence[Path]) -> Places:
+    """Those of a take that the first network has not met."""
+    audio, truth, rate = (alike if seed % ALIKE_EVERY == 0 else take)(seed, soundfont, voices)
     found = places_in(audio, rate)
     if not len(found.times_s):
         return Places(np.zeros(0), np.zeros((0, VALUES), np.float32), np.zeros(0, np.float32))

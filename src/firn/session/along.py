@@ -16,7 +16,7 @@ from firn.core.book.book import BookPiece
 from firn.core.drills.run import How
 from firn.core.drills.stage import NOT_THE_PART
 from firn.core.ear.click import Click
-from firn.core.ear.onsets import FloatArray, Onsets, envelope, find_onsets
+from firn.core.ear.onsets import NONE, FloatArray, Onsets, envelope, find_onsets
 from firn.core.ear.own import resampled
 from firn.core.ear.timbre import class_of
 from firn.core.ear.told import SURE
@@ -154,7 +154,9 @@ def heard_how(
     masked, click = np.zeros(0), None
     if own is not None:
         mine = _of_own(feet, own, due, rate)
-        feet, masked = feet.only(~mine), feet.times_s[mine]
+        faint = feet.faint or NONE
+        masked = np.concatenate([feet.times_s[mine], faint.times_s[_of_own(faint, own, due, rate)]])
+        feet = feet.only(~mine).but_faint(lambda heard: _of_own(heard, own, due, rate))
         click = Click(due.begins_s + own.late_s + until_s)
     try:
         verdict = judge(part, tempo, feet, click=click, others=parts_beside(beside, part, tempo))

@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 
 import numpy as np
+import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, FloatArray
+from firn.core.ear.onsets import Onsets
 
 STAYED = 0.015
 """A take whose tempo is off by less than this share has stayed with the click."""
@@ -32,6 +34,20 @@ class Kept(Struct, frozen=True):
     steady: bool = False
     came_in: int = 0
     lost: bool = False
+
+
+BLEED_S = 0.04
+"""What begins faintly so near a click may be the click, out of a loudspeaker."""
+
+
+def without_beats(onsets: Onsets, beat_at_s: float, beat_s: float) -> Onsets:
+    """A take's onsets without what is faint where a click fell: one of which falls at a time, and on each count."""
+
+    def on_a_click(faint: Onsets) -> npt.NDArray[np.bool_]:
+        away = (faint.times_s - beat_at_s) / beat_s
+        return np.asarray(np.abs(away - np.round(away)) * beat_s < BLEED_S)
+
+    return onsets.but_faint(on_a_click)
 
 
 def kept_with(

@@ -4,7 +4,7 @@ A small network says near which frames something begins to sound (see activation
 then says when, to a fraction of a millisecond; a second one weighs each beside the others (see weighing.py).
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import NamedTuple
 
 import numpy as np
@@ -88,6 +88,10 @@ class Onsets(Struct, frozen=True):
         """The same so many seconds later."""
         faint = self.faint.later(by_s) if self.faint is not None else None
         return Onsets(self.times_s + by_s, self.levels_db, self.sure, faint)
+
+    def but_faint(self, gone: Callable[["Onsets"], npt.NDArray[np.bool_]]) -> "Onsets":
+        """The same without those of the faint ones of which a function gives a mask, shape (n,)."""
+        return self if self.faint is None else replace(self, faint=self.faint.only(~gone(self.faint)))
 
     def between(self, start_s: float, end_s: float) -> "Onsets":
         """Those from one time up to another, faint ones too."""

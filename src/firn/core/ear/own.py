@@ -214,7 +214,7 @@ def onsets_without_own(sound: npt.ArrayLike, rate: int, heard: Onsets, *, task: 
         whole = heard if one is None else one.onsets.later(start / rate)
         until = (start + block) / rate if start != starts[-1] else np.inf
         inside = (whole.times_s >= start / rate) & (whole.times_s < until)
-        parts.append(whole.only(inside))
+        parts.append(whole.between(start / rate, until))
         beats.append(np.zeros(int(inside.sum()), dtype=bool) if one is None else one.beats[inside])
     hidden = [one.hidden_s + start / rate for start, one in cleaned.items() if one is not None]
     one_s = first.one_s if (first := cleaned[0]) is not None else 0.0
@@ -248,17 +248,20 @@ def _without_own(left: FloatArray, rate: int, *, task: Task) -> Without | None:
     if not taken:
         return None
     found = find_onsets(left, rate, task=task.within(0.6, 1))
-    # What is left of a sound that was taken out is none of the feet's.
-    kept = np.ones(len(found), dtype=bool)
+    found = found.only(~_left_over(found, taken, rate)).but_faint(lambda faint: _left_over(faint, taken, rate))
+    return Without(found, _may_be_beats(found, counts if beaten else [], one_s), one_s, hidden_s)
+
+
+def _left_over(found: Onsets, taken: Sequence[tuple[FloatArray, float]], rate: int) -> npt.NDArray[np.bool_]:
+    """Which of some onsets may be what is left of a sound that was taken out: none of the feet's."""
+    left = np.zeros(len(found), dtype=bool)
     back, around = round(_RESPONSE_S * rate), round(_AROUND_S * rate)
     for heard, under_db in taken:
         for number, (at, level) in enumerate(zip(found.times_s, found.levels_db, strict=True)):
             first = max(0, round(at * rate) - back)
             peak = float(np.abs(heard[first : first + back + around]).max(initial=0.0))
-            if peak > 0 and level < 20 * np.log10(peak) - under_db:
-                kept[number] = False
-    found = found.only(kept)
-    return Without(found, _may_be_beats(found, counts if beaten else [], one_s), one_s, hidden_s)
+            left[number] |= peak > 0 and level < 20 * np.log10(peak) - under_db
+    return left
 
 
 def _played(words: Sequence[Word], samples: FloatArray, rate: int) -> FloatArray:

@@ -37,8 +37,8 @@ loud and soft, in rooms and halls, under noise, talk and counting; the first, of
 NOT_THERE, AROUND_S = 0.4, 0.1
 """How often it was not where something faint begins so near."""
 
-FAINT, DANCED = (0.02, 0.06, 0.15, 0.4), (0.85, 0.93, 0.97, 0.99)
-"""How surely what begins just when a sound is due is a foot, for itself, and how often it was that sound."""
+FAINT, DANCED = (0.03, 0.06, 0.15, 0.4), (0.9, 0.93, 0.97, 0.99)
+"""How surely what begins just when a sound is due is a foot, at the least, and how often it was that sound."""
 
 ADDED, ADDED_PLAIN = (0.95, 0.8), (0.95, 0.99)
 """How surely a sound too many must be one to be said to be, by how surely a take's sounds are sounds, in the mean."""
@@ -76,7 +76,7 @@ def faintly(expected_s: float, on_ms: float, onsets: Onsets) -> Due | None:
     faint = onsets.faint
     if faint is None or not len(faint):
         return None
-    near = np.flatnonzero(np.abs(faint.times_s - expected_s) * 1000 <= on_ms)
+    near = np.flatnonzero((np.abs(faint.times_s - expected_s) * 1000 <= on_ms) & (faint.surely >= FAINT[0]))
     near = np.array([n for n in near if _away(float(faint.times_s[n]), onsets) > APART_S], dtype=int)
     if not len(near):
         return None

@@ -8,7 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, align, along
-from firn.core.ear.click import Click, Kept, kept_with
+from firn.core.ear.click import Click, Kept, kept_with, without_beats
 from firn.core.ear.echoes import echoes
 from firn.core.ear.first import HARDLY, FirstMend, mend_first, spread_ms
 from firn.core.ear.judged import Added, HeardAs, Judged
@@ -190,6 +190,9 @@ def judge(
     WrongTake
         It is a take of something else.
     """
+    if click is not None:
+        first = min((s.position for s in part.sounds if s.heard), default=part.first_count)
+        onsets = without_beats(onsets, click.first_s - float(first - part.first_count) * 60 / tempo, 60 / tempo)
     found = which(part, tempo, onsets, others, task.within(0, 0.7))
     if found.what != "this" and not (anyway or line is not None or passes is not None):
         if found.what == "nothing":
