@@ -74,6 +74,8 @@ class RunCollector:
         self._uncounted = False
         # Whether its numbers stand before plurals and do not go up.
         self._how_many = False
+        # Where a number stands that is rather how many than a count.
+        self._many_at: int | None = None
         # Whether its numbers in words, which count up, are its counts.
         self._numbered = False
         # Whether it has no counts in figures; whether a number in words has said how many.

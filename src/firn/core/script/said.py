@@ -171,6 +171,8 @@ LEVELS = {
 LEVELS_AFTER = frozenset({"fuerte", "suave"})
 """Of these, those that come after their step."""
 
+STEPS = frozenset({"step", "steps", "paso", "pasos"})
+
 CLOGS = frozenset({"clogging", "flatfoot", "tap"})
 """Traditions that write S for a step, where no quick is said."""
 

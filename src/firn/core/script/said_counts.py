@@ -269,7 +269,8 @@ class SaidCounts(SaidLists):
 
     def _counted_or_many(self, first: Bit, last: Bit) -> None:
         """A number before a plural: the count that it is on, or how many."""
-        only = self._how_many or (self._only_count and not self.items)
+        likely = bool(self._counts) and self._counts[0].column == self._many_at
+        only = self._how_many or likely or (self._only_count and not self.items)
         alone = only and len(self._counts) == 1 and not self._words
         number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
         least = 1 if self._how_many else 2
@@ -282,9 +283,9 @@ class SaidCounts(SaidLists):
             self._counts = []
             return
         name = self.text[first.column : last.end]
-        if group.column in self.choices.otherwise:
-            self.open.append(Open("many", group.column, last.end, f"{name} x{number}", 4, number=number))
+        many = (group.column in self.choices.otherwise) != likely
+        said, cost = f"{name} x{number}" if many else f"{number} {self._one_of(name)}", 0 if many == likely else 4
+        self.open.append(Open("many" if many else "count", group.column, last.end, said, cost, number=number))
+        if many:
             self._many = number, first
             self._counts = []
-        else:
-            self.open.append(Open("count", group.column, last.end, f"{number} {self._one_of(name)}", number=number))

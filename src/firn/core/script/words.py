@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
+from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
@@ -34,8 +35,12 @@ class _Line(MeantLine):
         nodes = nodes if self.choices.before else self._counts_first(nodes)
         wide = wide_gaps(nodes)
         self._uncounted = not any(isinstance(node, Counts) for node in nodes)
+        many = None if self.choices.before else self._one_many(nodes)
+        self._many_at = None if many is None else nodes[many].column
         # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
-        self._no_figures = all(not isinstance(n, Counts) or _said_after(nodes, at) for at, n in enumerate(nodes))
+        self._no_figures = all(
+            not isinstance(n, Counts) or at == many or _said_after(nodes, at) for at, n in enumerate(nodes)
+        )
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
@@ -96,6 +101,21 @@ class _Line(MeantLine):
             card, plural = self._card(text)
             self._word(Word(text, card, node.column, nodes[at + size - 1].end, several=plural))
         return size
+
+    def _one_many(self, nodes: Sequence[Node]) -> int | None:
+        """Where the only number of a line stands after a step and before several: a stamp, then 3 claps; it is rather
+        how many than a count. None where it does not."""
+        counts = ((at, node) for at, node in enumerate(nodes) if isinstance(node, Counts))
+        numbers = [at for at, node in counts if node.text.casefold() not in say.ARTICLES]
+        if len(numbers) != 1:
+            return None
+        (at,) = numbers
+        number = number_alone(nodes[at])
+        named = any(isinstance(node, Bit) and node.kind == "name" and self._is_step(node) for node in nodes[:at])
+        names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+        texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
+        several = next((many for text in texts for card, many in (self._card(text),) if card is not None), False)
+        return at if named and several and 1 < (number or 0) <= MOST_TIMES else None
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
         """Whether all numbers of a line stand before plurals, or are 1 before one, and one is no higher than the one

@@ -37,18 +37,17 @@ from firn.core.script.written import as_written
 _SIDES = frozenset(say.SIDES)
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
-_STEP = frozenset({"step", "paso"})
 _PHRASE = late(
     r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
-    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:\s+(?:counts?|beats?|tiempos?))?\s*:",
+    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
     re.IGNORECASE,
 )
 """A phrase that stands over what is danced in it."""
 _LABEL = late(
-    r"\s*+(?:(?i:part|line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|parte|l[ií]nea"
+    r"\s*+(?:(?i:line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
 )
-"""What only says which line it is: Part 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
+"""What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
@@ -267,7 +266,8 @@ class WrittenLine(CalledLine):
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         if self._is_prompt(head, rest):
             return rest
-        if len(head) == 2 and is_name(head[0], _STEP) and count_of(head[1]) is not None and any(map(is_word, rest)):
+        numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
+        if numbered and any(map(is_word, rest)):
             # "Step 2: flap heel".
             return self._titled(head, nodes, rest, likely=True)
         first = count_of(head[0])
@@ -279,8 +279,8 @@ class WrittenLine(CalledLine):
             head = [Bit("name", figure, head[0].column, head[-1].end)]
             first, colon = None, 1
         names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
-        numbered = first is not None and len(names) < colon
-        many = first.atoms[0].number if first is not None and numbered else 1
+        counted = first is not None and len(names) < colon
+        many = first.atoms[0].number if first is not None and counted else 1
         card, _ = self._card(" ".join(names))
         if card is None and first is None and self._is_title(head, rest):
             self._not_heard(head)
@@ -288,7 +288,7 @@ class WrittenLine(CalledLine):
         if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
             # "flaps: 1 2 3 4".
             return [*rest, *head]
-        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + numbered != colon:
+        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != colon:
             return nodes
         kinds = self._kinds_in(rest)
         own = [beat.kind.name for beat in card.beats]
