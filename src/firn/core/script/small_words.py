@@ -123,9 +123,29 @@ class SmallWords(SaidFeet):
             if word in say.LEADS_TO and (used := self._goes_before(nodes, at, first)):
                 return used
             return self._where(say.WHERE[word], first)
+        if word in say.THE and (used := self._struck_with(nodes, at)):
+            return used
         if word in say.THE or word in say.ARTICLES:
             return 1 if is_word(after) else 0
         return 0
+
+    def _struck_with(self, nodes: Sequence[Node], at: int) -> int:
+        """Take the part of the foot that the step right before is danced with: tap your toe; returns how many tokens
+        that used, 0 where it is something else. What is called so by nobody is to be said otherwise."""
+        part = nodes[at + 1] if at + 1 < len(nodes) else None
+        before = self._words[-1] if self._words[self._since :] and at and is_word(nodes[at - 1]) else None
+        if not isinstance(part, Bit) or part.text.casefold() not in say.BARE or before is None or before.joined:
+            return 0
+        names = (f"{part.text} {before.text}", f"{before.text} {part.text}")
+        card = next((card for card, _ in map(self._card, names) if card is not None), None)
+        if before.card is None or len(before.card.beats) != 1 or before.text.casefold() in (*say.STEPS, *say.BARE):
+            return 0
+        if card is None:
+            said = f'Say "{before.text}" for one sound, or "{before.text}, {part.text}" for two.'
+            self.problem("N109", part, said)
+        else:
+            self._words[-1] = replace(before, text=card.name, card=card, end=part.end)
+        return 2
 
     def _uncalled(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "on" stands before a count whose step comes after it."""
