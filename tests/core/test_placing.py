@@ -35,8 +35,16 @@ class OpeningTest(unittest.TestCase):
     def test_opening(self, _: str, text: str, expected: str) -> None:
         self.assertEqual((placed(text), told(text)), (expected, []))
 
-    def test_very_many_lines_begin_on_one(self) -> None:
-        self.assertEqual(placed("stamp\n" * 30 + "8 clap").split()[0], "0")
+    @cases(
+        ("lines", "stamp\n" * 30, "0"),
+        ("danced again", "stamp\n" + "again\n" * 30, "0"),
+        ("nothing to dance again", "again\n" * 3_000, "7"),
+    )
+    def test_very_many_lines_begin_on_one(self, _: str, lines: str, first: str) -> None:
+        self.assertEqual(placed(f"{lines}8 clap").split()[0], first)
+
+    def test_again_over_and_over_ends(self) -> None:
+        self.assertIn("N111", [code for code, *_ in told("stamp\n" + "again x64\n" * 40 + "8 clap")])
 
 
 class PlacedTest(unittest.TestCase):

@@ -13,7 +13,7 @@ from firn.core.script.again import Again, Instead, again_of, changed, danced_aga
 from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.items import Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
-from firn.core.script.placing import opening, place_line
+from firn.core.script.placing import MOST_OPENING, opening, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
@@ -222,10 +222,10 @@ def _danced(rows: Sequence[Row], lines: Sequence[tuple[Item, ...]]) -> list[tupl
     found: list[tuple[Item, ...]] = []
     for number, ((_, row), items) in enumerate(zip(rows, lines, strict=True)):
         again = None if items else again_of(row)
+        if number > MOST_OPENING or any(atoms_of(items)):
+            return [*found, *lines[number:]]
         if again is not None and found:
             items = (Repeat(found[-1], again.times),)
-        elif any(atoms_of(items)):
-            return [*found, *lines[number:]]
         found.append(items)
     return found
 
