@@ -327,10 +327,13 @@ class StripPainter:
         theme, y = self._theme, below(self._frame, row.top, TAKE)
         assert self._over.verdict is not None
         painter.setPen(QPen(theme.colour("hairline"), 1.4))
-        painter.drawLine(QPointF(78 * self._s, y), QPointF(self._frame.width - 24, y))
+        # Where the row begins early there is room for the unit alone.
+        first = min((placed.x for placed in row.placed), default=self._frame.width)
+        said, until = ("take, ms", 78) if first > 78 * self._s else ("ms", 42)
+        painter.drawLine(QPointF(until * self._s, y), QPointF(self._frame.width - 24, y))
         painter.setPen(theme.colour("quiet"))
         painter.setFont(theme.font(14, QFont.Weight.Medium))
-        painter.drawText(QRectF(14, y - 12, 56 * self._s, 24), Qt.AlignmentFlag.AlignVCenter, "take, ms")
+        painter.drawText(QRectF(14, y - 12, (until - 22) * self._s, 24), Qt.AlignmentFlag.AlignVCenter, said)
         for placed in row.placed:
             verdict = self._over.verdict.get(placed.index)
             if verdict is not None:
