@@ -141,6 +141,12 @@ class WrittenTest(unittest.TestCase):
     def test_counts_lengths_and_names(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_plain(piece(tradition, body), sounds)
 
+    def test_the_e_before_an_i_is_an_and(self) -> None:
+        for text in ("golpe derecha {} izquierda", "paso derecho {} izquierdo, palma"):
+            e, y = (piece("folk stamping", text.format(word)) for word in "ey")
+            self.assertEqual((said(e), len(doubted(e))), (said(y), len(doubted(y))))
+            self.assertNotIn("e", said(e).replace("step", ""))
+
     @cases(
         (
             "flatfoot", "step-chug step-chug", "1R step, &R chug, 2L step, &L chug",

@@ -15,14 +15,26 @@ from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_w
 _NUMBERED = frozenset({".", ")", "...", "…"})
 """Said right after a number that stands for its place in a list."""
 
+_SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
 _IN = frozenset({"in", "over", "en"})
 
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_in_cells(_plus_as_and(nodes)))))))
+    listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_in_cells(_plus_as_and(_e_as_and(nodes))))))))
     return _one_after_another(_starred(listed))
+
+
+def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the "e" between two feet for the "and" that it is in Spanish: derecha e izquierda."""
+    made = list(nodes)
+    for at in range(1, len(nodes) - 1):
+        node = nodes[at]
+        feet = all(is_name(nodes[beside], _SIDES) for beside in (at - 1, at + 1))
+        if feet and isinstance(node, Counts) and node.text == "e":
+            made[at] = Bit("name", "y", node.column, node.end)
+    return made
 
 
 def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
