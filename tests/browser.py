@@ -19,18 +19,19 @@ PHONE = (390, 844)
 
 
 def chromium() -> Any:
-    """A driver of Chromium without network; raises SkipTest where there is none."""
+    """A driver of Chromium without network, whose profile goes when it quits; raises SkipTest where there is none."""
     found, driver = shutil.which("chromium"), shutil.which("chromedriver")
     if not found or not driver:
         raise unittest.SkipTest("no Chromium with its driver")
     from selenium import webdriver
 
+    profile = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
     options = webdriver.ChromeOptions()
     options.binary_location = found
     for word in (
         "headless=new", "no-sandbox", "disable-gpu", "disable-quic", "no-first-run", "disable-background-networking",
         "disable-component-update", "disable-sync", "autoplay-policy=no-user-gesture-required", "hide-scrollbars",
-        f"user-data-dir={tempfile.mkdtemp()}",
+        f"user-data-dir={profile.name}",
     ):  # fmt: skip
         options.add_argument(f"--{word}")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})
@@ -40,6 +41,13 @@ def chromium() -> Any:
     browser.execute_cdp_cmd("Network.enable", {})
     gone = {"offline": True, "latency": 0, "downloadThroughput": 0, "uploadThroughput": 0}
     browser.execute_cdp_cmd("Network.emulateNetworkConditions", gone)
+    quits = browser.quit
+
+    def quit_and_tidy() -> None:
+        quits()
+        profile.cleanup()
+
+    browser.quit = quit_and_tidy
     return browser
 
 

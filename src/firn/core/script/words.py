@@ -103,13 +103,15 @@ class _Line(MeantLine):
         return size
 
     def _one_many(self, nodes: Sequence[Node]) -> int | None:
-        """Where the only number of a line stands after a step and before several: a stamp, then 3 claps; it is rather
-        how many than a count. None where it does not."""
+        """Where the only number of a line stands after a step and a pause, and before several: a stamp, then 3 claps;
+        it is rather how many than a count. None where it does not."""
         counts = ((at, node) for at, node in enumerate(nodes) if isinstance(node, Counts))
         numbers = [at for at, node in counts if node.text.casefold() not in say.ARTICLES]
         if len(numbers) != 1:
             return None
         (at,) = numbers
+        if not at or not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.AND | say.THEN)):
+            return None
         number = number_alone(nodes[at])
         named = any(isinstance(node, Bit) and node.kind == "name" and self._is_step(node) for node in nodes[:at])
         names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
