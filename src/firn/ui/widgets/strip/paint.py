@@ -326,14 +326,15 @@ class StripPainter:
         """The take under the counts: a tick where a sound should be, a bar to where it was."""
         theme, y = self._theme, below(self._frame, row.top, TAKE)
         assert self._over.verdict is not None
-        painter.setPen(QPen(theme.colour("hairline"), 1.4))
+        painter.setFont(theme.font(14, QFont.Weight.Medium))
         # Where the row begins early there is room for the unit alone.
         first = min((placed.x for placed in row.placed), default=self._frame.width)
-        said, until = ("take, ms", 78) if first > 78 * self._s else ("ms", 42)
-        painter.drawLine(QPointF(until * self._s, y), QPointF(self._frame.width - 24, y))
+        wide = painter.fontMetrics().horizontalAdvance
+        said = TAKE_SAID if 14 + wide(TAKE_SAID) < first - 8 else "ms"
         painter.setPen(theme.colour("quiet"))
-        painter.setFont(theme.font(14, QFont.Weight.Medium))
-        painter.drawText(QRectF(14, y - 12, (until - 22) * self._s, 24), Qt.AlignmentFlag.AlignVCenter, said)
+        painter.drawText(QRectF(14, y - 12, wide(said) + 2, 24), Qt.AlignmentFlag.AlignVCenter, said)
+        painter.setPen(QPen(theme.colour("hairline"), 1.4))
+        painter.drawLine(QPointF(22 + wide(said), y), QPointF(self._frame.width - 24, y))
         for placed in row.placed:
             verdict = self._over.verdict.get(placed.index)
             if verdict is not None:
@@ -363,6 +364,7 @@ class StripPainter:
 
 COUNT_MARK = 211.0
 TAKE = 225.0
+TAKE_SAID = "take, ms"
 MS_PX = 0.8
 
 
