@@ -172,6 +172,7 @@ LEVELS_AFTER = frozenset({"fuerte", "suave"})
 """Of these, those that come after their step."""
 
 STEPS = frozenset({"step", "steps", "paso", "pasos"})
+"""Any step: "Step 2:" is none, and "step the heel" names no other."""
 
 CLOGS = frozenset({"clogging", "flatfoot", "tap"})
 """Traditions that write S for a step, where no quick is said."""

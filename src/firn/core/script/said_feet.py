@@ -229,7 +229,7 @@ class SaidFeet(SaidCounts):
         if (
             not plain
             or of_no_foot(word)
-            or word.text.casefold() == "step"
+            or word.text.casefold() in say.STEPS
             or (before and before[-1] not in ",;:.")
             or set(feet) != {"left", "right"}
         ):
