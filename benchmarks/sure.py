@@ -5,13 +5,14 @@ under talk; some sounds left out, some late. On seeds that were never tuned on.
 """
 
 from collections import Counter
+from contextlib import suppress
 
 import numpy as np
 from tests import dancers, shoes, takes
 from tests.studio import SHOWN
 
 from benchmarks.report import figure, heading
-from benchmarks.which import parts
+from benchmarks.which import NEARLY, apart, parts
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.timbre import class_of
 from firn.core.ear.told import SURE
@@ -115,7 +116,9 @@ def sure() -> None:
             rng = np.random.default_rng([SEED, number, len(where)])
             part, tempo = known[int(rng.integers(len(known)))]
             row = danced(part, tempo, rng, faulty=number % 2 == 1)
-            _score(here, part, tempo, row, recorded(row, where, rng), faulty=number % 2 == 1)
+            take = recorded(row, where, rng)
+            _score(here, part, tempo, row, take, faulty=number % 2 == 1)
+            _beside_another(here, part, known[(number * 7) % len(known)], take)
         total.update(here)
         _figures(where, here)
     _figures("all", total)
@@ -163,6 +166,19 @@ def _score(
         here["surely wrong"] += not clean and verdict.mend.sure >= SURE
 
 
+def _beside_another(
+    here: Counter[str], danced: Part, other: tuple[Part, float], take: tuple[np.ndarray, int]
+) -> None:
+    """Counts whether a take is judged as one of a part that it is not, and that is unlike it."""
+    if apart(danced, other[0]) <= NEARLY:
+        return
+    here["laid beside another"] += 1
+    with suppress(NothingHeard):
+        sound, rate = take
+        verdict_of(find_onsets(sound, rate), sound, rate, lambda onsets, task: judge(*other, onsets, task=task))
+        here["taken for another"] += 1
+
+
 def _figures(where: str, here: Counter[str]) -> None:
     def share(part: str, whole: str) -> str:
         return f"{100 * here[part] / max(1, here[whole]):.1f} of 100"
@@ -176,3 +192,7 @@ def _figures(where: str, here: Counter[str]) -> None:
     figure("  takes surely said to be clean that are", share("called clean, and so", "called clean"), "98")
     figure("  clean takes surely said to be something else", share("surely wrong", "clean takes"))
     figure("  refused", str(here["refused"]))
+    if here["laid beside another"]:
+        figure(
+            "  judged as a take of a part unlike it", share("taken for another", "laid beside another"), "1 at most"
+        )

@@ -7,7 +7,6 @@ from itertools import pairwise
 from statistics import median
 from typing import Literal
 
-import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import replace
@@ -105,6 +104,7 @@ def match(
     this: Candidate,
     others: Sequence[Candidate] = (),
     *,
+    faint_s: npt.ArrayLike = (),
     held: Iterable[tuple[int, Candidate]] = (),
     felt: Iterable[tuple[str, Candidate]] = (),
     task: Task = UNWATCHED,
@@ -118,6 +118,8 @@ def match(
     this : Candidate
         The part that was asked for.
     others : sequence of Candidate
+    faint_s : array_like, shape (m,)
+        Likewise, when something begins that is less likely a sound than not.
     held : iterable of (int, Candidate)
         The part without one of its holds, and which that is: a fault, but still this part. Asked for where it does
         not fit with all of them.
@@ -128,7 +130,7 @@ def match(
     -------
     Match
     """
-    heard = heard_in(onsets_s)
+    heard = heard_in(onsets_s, faint_s)
     tries = 2 + len(others) + len(RATIOS)
     done = 0
 
@@ -153,7 +155,7 @@ def match(
     begins = float(heard.times[0])
     if own.share >= LEAST and heard.times[-1] - begins > LONG_S:
         # What it is in a long take shows in some of it.
-        heard = heard_in(heard.times[: np.searchsorted(heard.times, begins + SOME_S)])
+        heard = heard.until(begins + SOME_S)
         mine = passes_in(heard, own.of, SLOWEST, FASTEST)
     unrivalled = mine.share >= UNRIVALLED
     rest = [(found(other), Fraction(1)) for other in others if not unrivalled or other.sounds_like(this)]

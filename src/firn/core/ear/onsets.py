@@ -36,6 +36,9 @@ SURE = -0.25
 FAINT = -4.0
 """Logit from which on what is no sound by itself may be one where a step is due."""
 
+LIKELY_FAINT = 0.03
+"""So sure it is, at the least, that what is no sound by itself is one, where one is due."""
+
 APART_S = 0.024
 """Of two peaks nearer than this the surer one counts; of two sounds placed nearer than half of it, the first."""
 
@@ -79,6 +82,11 @@ class Onsets(Struct, frozen=True):
     def surely(self) -> FloatArray:
         """How sure each is."""
         return np.ones(len(self)) if self.sure is None else self.sure
+
+    @property
+    def likely_faint(self) -> FloatArray:
+        """When something begins that is likely enough to be a sound where one is due; in seconds, ascending."""
+        return np.zeros(0) if self.faint is None else self.faint.times_s[self.faint.surely >= LIKELY_FAINT]
 
     def only(self, kept: npt.NDArray[np.bool_]) -> "Onsets":
         """Those of a mask, shape (n,)."""

@@ -26,6 +26,8 @@ _BIN_S = 0.01
 _STEP = 1.018
 _NEAR = np.array([0.25, 0.6, 0.85, 1.0, 1.0, 1.0, 0.85, 0.6, 0.25])
 """What a sound is worth that many bins from where it should be."""
+_FAINT, _FAINT_S = 0.5, 0.025
+"""What one is worth that is faint, where it is looked for, and how near its time it stands for what is not heard."""
 _MISS = 0.6
 """What a sound costs that is missing from a pass, or added to it."""
 _BEGUN = 1.0
@@ -141,24 +143,31 @@ def runs_in(found: Sequence[PassFound], many: int) -> list[list[PassFound]]:
 
 
 class Heard(NamedTuple):
-    """A take in bins: how near each lies to a sound, and how many sounds came before it."""
+    """A take in bins: how near each lies to a sound, and how many sounds came before it; `faint`: when something
+    begins that is less likely a sound than not."""
 
     times: FloatArray
     near: FloatArray
     before: FloatArray
+    faint: FloatArray
+
+    def until(self, end_s: float) -> "Heard":
+        """What of it begins before a time."""
+        return heard_in(self.times[self.times < end_s], self.faint[self.faint < end_s])
 
 
-def heard_in(onsets_s: npt.ArrayLike) -> Heard:
-    """A take as it is looked through; onsets in seconds, ascending, from 0 on, one or more."""
-    times = np.asarray(onsets_s, dtype=np.float64)
+def heard_in(onsets_s: npt.ArrayLike, faint_s: npt.ArrayLike = ()) -> Heard:
+    """A take as it is looked through; onsets in seconds, ascending, from 0 on, one or more, and what is faint."""
+    times, faint = (np.asarray(one, dtype=np.float64) for one in (onsets_s, faint_s))
     bins = int(times[-1] / _BIN_S) + 3
     at = np.minimum((times / _BIN_S).round().astype(np.intp), bins - 1)
     near = np.zeros(bins)
-    for offset, worth in enumerate(_NEAR, start=-(len(_NEAR) // 2)):
-        place = np.clip(at + offset, 0, bins - 1)
-        near[place] = np.maximum(near[place], worth)
+    for some, most in ((at, 1.0), (np.minimum((faint / _BIN_S).round().astype(np.intp), bins - 1), _FAINT)):
+        for offset, worth in enumerate(_NEAR, start=-(len(_NEAR) // 2)):
+            place = np.clip(some + offset, 0, bins - 1)
+            near[place] = np.maximum(near[place], most * worth)
     counts = np.bincount(at, minlength=bins).astype(np.float64)
-    return Heard(times, near, np.concatenate([[0.0], np.cumsum(counts)]))
+    return Heard(times, near, np.concatenate([[0.0], np.cumsum(counts)]), faint)
 
 
 def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> Passes:
@@ -170,7 +179,7 @@ def passes_in(heard: Heard, one: Candidate, slowest: float, fastest: float) -> P
         return Passes(one, (), 0.0)
     found = _laid(heard, one, rough)
     # What explains so little will not come to much.
-    return found if found.share < _HOPELESS else _laid(heard, one, [_exact(heard.times, one, p) for p in rough])
+    return found if found.share < _HOPELESS else _laid(heard, one, [_exact(heard, one, p) for p in rough])
 
 
 def _laid(heard: Heard, one: Candidate, found: Sequence[PassFound]) -> Passes:
@@ -190,7 +199,7 @@ def share_of(heard: Heard, first: Candidate, found: Sequence[PassFound]) -> floa
 def routine_in(heard: Heard, of: Sequence[Candidate], slowest: float, fastest: float) -> list[PassFound]:
     """Passes of several parts, one after another in whatever order explains most, each laid over its sounds."""
     rough = _chosen(heard, of, _rows(heard, of, 1 / fastest, 1 / slowest))
-    return [_exact(heard.times, of[p.of], p) for p in rough]
+    return [_exact(heard, of[p.of], p) for p in rough]
 
 
 class _Tried(NamedTuple):
@@ -297,8 +306,9 @@ def _chosen(heard: Heard, of: Sequence[Candidate], rows: Sequence[_Row]) -> list
     return chosen[::-1]
 
 
-def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
+def _exact(heard: Heard, one: Candidate, rough: PassFound) -> PassFound:
     """A pass laid over its sounds exactly: what it is worth by how near they are."""
+    times = heard.times
     until = rough.start_s + _ends(one, rough.many) * rough.scale
     near = times[(times >= rough.start_s - 0.1) & (times <= until + 0.1)]
     within = int(((times >= rough.start_s - LEAD_S) & (times < until - LEAD_S)).sum())
@@ -307,7 +317,20 @@ def _exact(times: FloatArray, one: Candidate, rough: PassFound) -> PassFound:
         return replace(rough, heard=within)
     away = np.array([abs(laid.expected_s[i] - near[j]) for i, j in laid.pairs])
     worth = float(np.clip((FAR_S - away) / (FAR_S - EXACT_S), 0, 1).sum())
-    return replace(rough, scale=laid.scale, worth=worth, heard=max(within, round(worth)))
+    faint = _faintly(heard, laid.expected_s[laid.missing])
+    return replace(rough, scale=laid.scale, worth=worth + faint, heard=max(within, round(worth)) + round(faint))
+
+
+def _faintly(heard: Heard, missing_s: FloatArray) -> float:
+    """How many of the sounds that are missing from a pass something faint stands for, beyond what chance would put
+    there."""
+    if not len(heard.faint) or not len(missing_s):
+        return 0.0
+    first, last = np.searchsorted(heard.faint, (missing_s[0] - 1.0, missing_s[-1] + 1.0))
+    many = last - first
+    chance = 1 - np.exp(-2 * _FAINT_S * many / (missing_s[-1] - missing_s[0] + 2.0))
+    near = np.abs(missing_s[:, None] - heard.faint[None, first:last]).min(axis=1, initial=np.inf) <= _FAINT_S
+    return float(max(0.0, near.sum() - chance * len(missing_s)) / (1 - chance))
 
 
 def _led_alone(heard: Heard, one: Candidate, first: PassFound) -> int:

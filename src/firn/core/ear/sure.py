@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from firn.core.ear.first import FirstMend
 from firn.core.ear.judged import Added, Judged
-from firn.core.ear.onsets import APART_S, Onsets
+from firn.core.ear.onsets import APART_S, LIKELY_FAINT, Onsets
 
 ERROR_MS = 4.0
 """How exactly the distance of a sound from its time is known."""
@@ -37,7 +37,7 @@ loud and soft, in rooms and halls, under noise, talk and counting; the first, of
 NOT_THERE, AROUND_S = 0.4, 0.1
 """How often it was not where something faint begins so near."""
 
-FAINT, DANCED = (0.03, 0.06, 0.15, 0.4), (0.9, 0.93, 0.97, 0.99)
+FAINT, DANCED = (LIKELY_FAINT, 0.06, 0.15, 0.4), (0.9, 0.93, 0.97, 0.99)
 """How surely what begins just when a sound is due is a foot, at the least, and how often it was that sound."""
 
 ADDED, ADDED_PLAIN = (0.95, 0.8), (0.95, 0.99)
@@ -104,6 +104,6 @@ def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added],
     times = int(mend.values.get("times", "1"))
     own = [j.sure for j in judged if j.target.sounds == one.target.sounds and j.heard == one.heard]
     sure = one.sure if mend.code != "added" and mend.values.get("what") != "added" else 0.8
-    # What is heard in every pass is surer than any one of them.
-    missed = math.prod(1 - s for s in own[:times]) if len(own) > 1 else 1 - sure
+    # What is heard in every pass is surer than any one of them; what is not heard, may be too soft in every one.
+    missed = math.prod(1 - s for s in own[:times]) if len(own) > 1 and one.heard != "missing" else 1 - sure
     return match * (1 - max(missed, 0.01))

@@ -8,6 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.align import Alignment, align, along
+from firn.core.ear.another import differing, told_differing
 from firn.core.ear.click import Click, Kept, kept_with, without_beats
 from firn.core.ear.echoes import echoes
 from firn.core.ear.first import HARDLY, FirstMend, mend_first, spread_ms
@@ -94,7 +95,10 @@ def which(
     this = candidate_of(part, tempo)
     if this is None:
         raise NothingHeard("This part has fewer than two sounds to listen for.")
-    return match(onsets.times_s, this, others, held=_held(part, tempo), felt=_felt(part, tempo), task=task)
+    faint = onsets.likely_faint
+    return match(
+        onsets.times_s, this, others, faint_s=faint, held=_held(part, tempo), felt=_felt(part, tempo), task=task
+    )
 
 
 MOST_HELD = 24
@@ -213,7 +217,22 @@ def judge(
         runs = [replace(runs[0], laid=chosen)] if chosen is not None else runs
     if click is not None and dropped is None:
         runs, kept = _with_click(click, runs, onsets, 60 / tempo)
-    return verdict_on(part, tempo, onsets, runs, found, on_ms, dropped, kept)
+    verdict = verdict_on(part, tempo, onsets, runs, found, on_ms, dropped, kept)
+    if click is None and not (anyway or line is not None or passes is not None):
+        _nearly(part, verdict)
+    return verdict
+
+
+NEARLY = 0.6
+"""How sure it is that a take is of another part which differs from this one in every pass."""
+
+
+def _nearly(part: Part, verdict: Verdict) -> None:
+    """Raise WrongTake where it is likelier another part that is nearly this one."""
+    differs = differing(verdict.judged, verdict.added)
+    if differs:
+        nothing = replace(verdict.match, what="nothing", part="", also=(), sure=NEARLY)
+        raise WrongTake(nothing, told_differing(part, differs), hint="Is it a take of another part?")
 
 
 def _one_alone(part: Part, tempo: float, onsets: Onsets) -> None:
