@@ -3,6 +3,7 @@
 from abc import abstractmethod
 from collections.abc import Sequence
 from itertools import islice
+from typing import Self
 
 from firn.core.script import said as say
 from firn.core.script.called import is_now
@@ -10,7 +11,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import count_of, is_name, names_from
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _WITHIN = frozenset({"in", "within", "over", "en"})
@@ -162,10 +163,14 @@ class CalledLine(SmallWords):
 
     def _words_in(self, nodes: Sequence[Node]) -> list[Word]:
         """The words of some tokens, read for themselves, each as often as it is danced; of what is repeated none."""
-        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
-        follows.read(nodes)
-        follows.close()
-        return follows.danced
+        return self._alone(nodes).danced
+
+    def _alone(self, nodes: Sequence[Node]) -> Self:
+        """Some tokens, read for themselves."""
+        alone = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        alone.read(nodes)
+        alone.close()
+        return alone
 
     @property
     def kinds(self) -> list[str]:
@@ -177,3 +182,24 @@ class CalledLine(SmallWords):
         """The words of the line up to here, each as often as it is danced; of what is repeated none."""
         runs = [item.words for item in self.items if isinstance(item, WordRun)]
         return [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
+
+    def _sounds_of(self, name: str) -> int:
+        """How many sounds a name has; 0 for what is none."""
+        card, _ = self._card(name)
+        return 0 if card is None else len(card.beats)
+
+    @staticmethod
+    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
+        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
+        after = nodes[at] if at < len(nodes) else None
+        if after is None or isinstance(after, Group):
+            return None, 0
+        if isinstance(after, Bit) and after.kind == "times":
+            return after, 1
+        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
+            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
+        count = count_of(after)
+        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
+            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
+        return None, 0

@@ -17,6 +17,7 @@ from firn.core.script.written import names_same
 
 _SIDES = frozenset(SIDES)
 _WHERE = frozenset(say.WHERE)
+_LINKS = say.THEN | say.AND
 _CALLED = 24
 _MOST_FEET = 64
 """Tokens that feet said after their steps are looked for in."""
@@ -206,44 +207,52 @@ class SaidFeet(SaidCounts):
         after = first.column not in self.choices.otherwise
         code: OpenCode = "linked" if after else "between"
         # Where more feet are said so, what comes after goes on as before.
-        parted = "," if _SIDES & set(self.text[first.end :].casefold().split()) else ""
+        later = self.text[first.end :].casefold().split()
+        parted = "," if _SIDES.intersection(later) and later[0] not in _WHERE else ""
         foot = FOOT_WRITTEN[side]
         written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
         self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
         return after
 
     def _on_one_then_other(self, side: str, nodes: Sequence[Node], at: int) -> int:
-        """Take one foot and then the other, said by themselves after a pause, for those of the step that stands alone
-        before it: basic, right then left. That they may be a step with each is noted; returns how many tokens that
-        used, 0 where it is something else."""
-        row = list(takewhile(is_word, nodes[at : at + 4]))
-        linked = len(row) == 3 and is_name(row[1], say.THEN | say.AND) and is_name(row[2], _SIDES)
-        word = self._words[-1] if self._words and self._uncounted and not self._counts else None
-        if not linked or word is None or not is_pause(nodes[at - 1]):
+        """Take feet that are said by themselves after a pause, for those of what is said before it: basic, right then
+        left; DS RS, left, right. That they may be a step with each is noted; returns how many tokens that used, 0
+        where it is something else."""
+        row = list(takewhile(lambda n: is_pause(n) or is_name(n, _SIDES | _LINKS), nodes[at : at + _MOST_FEET]))
+        while row and not is_name(row[-1], _SIDES):
+            row.pop()
+        said = [node for node in row if isinstance(node, Bit) and is_name(node, _SIDES)]
+        after = nodes[at + len(row)] if at + len(row) < len(nodes) else None
+        words = self._clause() if self._uncounted and not self._counts else []
+        feet = [SIDES[foot.text.casefold()] for foot in said]
+        alone = len(words) == 1 and words[0].text.casefold() in say.STEPS
+        if not words or alone or not is_pause(nodes[at - 1]) or is_word(after) or set(feet) != {"left", "right"}:
             return 0
-        first, last = row[0], row[2]
-        assert isinstance(first, Bit) and isinstance(last, Bit)
-        feet = [side, SIDES[last.text.casefold()]]
-        plain = word.card is not None and not (word.side or word.joined or word.times > 1)
-        before = self.text[: word.column].rstrip()
-        if (
-            not plain
-            or of_no_foot(word)
-            or word.text.casefold() in say.STEPS
-            or (before and before[-1] not in ",;:.")
-            or set(feet) != {"left", "right"}
-        ):
-            return 0
+        first, last = said[0], said[-1]
         step = first.column in self.choices.otherwise
-        each = [f"{FOOT_WRITTEN[foot]}{'step' if step else word.text}" for foot in feet]
-        written = ", ".join([word.text, *each] if step else each)
+        name = self.text[words[0].column : words[-1].end]
+        each = [f"{FOOT_WRITTEN[foot]}{'step' if step else name}" for foot in feet]
+        written = ", ".join([name, *each] if step else each)
         code: OpenCode = "step_there" if step else "same_word"
-        self.open.append(Open(code, first.column, last.end, written, 3 if step else 0, since=word.column))
+        self.open.append(Open(code, first.column, last.end, written, 3 if step else 0, since=words[0].column))
         if step:
             self._words += self._steps(feet, first)
-        else:
-            self._words[-1:] = [replace(word, side=foot, end=last.end) for foot in feet]
-        return 3
+            return len(row)
+        first_word, *rest = words
+        every = [(replace(first_word, side=foot), *rest) for foot in feet]
+        self._words[-len(words) :] = [replace(word, end=last.end) for danced in every for word in danced]
+        return len(row)
+
+    def _clause(self) -> list[Word]:
+        """The words up to here that no pause parts; none where the foot, or how often, is said of one of them."""
+        clause: list[Word] = []
+        for word in reversed(self._words):
+            if clause and self.text[word.end : clause[0].column].strip():
+                break
+            if word.card is None or word.side or word.joined or word.times > 1:
+                return []
+            clause.insert(0, word)
+        return [] if clause and of_no_foot(clause[0]) else clause
 
     def _lone_side(self, side: str, said: Bit) -> None:
         """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""

@@ -1,4 +1,4 @@
-"""A line of steps as it is written down: what stands before a colon, what hyphens join, counts after their steps."""
+"""A line of steps as it is written down: how long it is, what hyphens join, counts after their steps."""
 
 import re
 from collections.abc import Sequence
@@ -9,22 +9,20 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.script import said as say
+from firn.core.script.asides import without_asides
 from firn.core.script.called import as_called
-from firn.core.script.called_line import CalledLine, texts
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
+from firn.core.script.headed_line import HeadedLine
 from firn.core.script.items import WordRun
-from firn.core.script.layers import LAYERS
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
 from firn.core.script.tokens import (
     between_pauses,
-    count_of,
     counts_before,
     counts_within,
     is_name,
@@ -34,9 +32,6 @@ from firn.core.script.tokens import (
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
 
-_SIDES = frozenset(say.SIDES)
-_HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
-"""What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _PHRASE = late(
     r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
     r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
@@ -49,12 +44,8 @@ _LABEL = late(
 )
 """What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
-_CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
-"""Said before a colon of what comes: the last one, one more."""
 MOST_SHOWN = 80
 """Letters of a line that are said again."""
-MOST_TITLE = 5
-"""Words of a name before a colon."""
 _NO_STEPS = frozenset(
     say.ON | say.AND | say.THEN | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR | say.LASTS | say.THE | say.OF
 )
@@ -82,7 +73,7 @@ def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
 
 
-class WrittenLine(CalledLine):
+class WrittenLine(HeadedLine):
     """Takes what is written of steps."""
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
@@ -96,7 +87,7 @@ class WrittenLine(CalledLine):
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
         self._last_of_several(said)
-        told = without_fillers(said, self._sounds_of)
+        told = without_asides(without_fillers(said, self._sounds_of), self._sounds_of)
         written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
         written = self._counted_on(written)
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
@@ -133,9 +124,7 @@ class WrittenLine(CalledLine):
 
     def _takes(self, nodes: Sequence[Node]) -> int:
         """How many counts some steps take one after another; 0 for what has counts of its own, or is no steps."""
-        alone = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
-        alone.read(nodes)
-        alone.close()
+        alone = self._alone(nodes)
         runs = [item for item in alone.items if isinstance(item, WordRun)]
         if alone.problems or len(runs) < len(alone.items) or any(run.counts for run in runs):
             return 0
@@ -249,96 +238,6 @@ class WrittenLine(CalledLine):
         made.append(Bit("bound", "", one.counts[-1].end, one.counts[-1].end))
         return [*made, *one.last, *one.rest]
 
-    def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line without what stands before its first colon: how often it is danced, which is said after it; or the
-        name of what follows, where that has just its sounds."""
-        if not nodes or self.text[: nodes[0].column].strip():
-            return nodes
-        colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
-        head, rest = nodes[:colon], nodes[colon + 1 :]
-        if not head or not rest:
-            return nodes
-        if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
-            # "QQS: step step step".
-            return [*head, *rest]
-        often, used = self._times_said(nodes, 0)
-        if often is not None and used == colon:
-            return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
-        if self._is_prompt(head, rest):
-            return rest
-        numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
-        if numbered and any(map(is_word, rest)):
-            # "Step 2: flap heel".
-            return self._titled(head, nodes, rest, likely=True)
-        first = count_of(head[0])
-        if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
-            # "triple left: DS DS DS RS": all of it from there.
-            head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
-        if figure := self._figure_of(head):
-            # "6 count basic: step step rock step".
-            head = [Bit("name", figure, head[0].column, head[-1].end)]
-            first, colon = None, 1
-        names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
-        counted = first is not None and len(names) < colon
-        many = first.atoms[0].number if first is not None and counted else 1
-        card, _ = self._card(" ".join(names))
-        if card is None and first is None and self._is_title(head, rest):
-            self._not_heard(head)
-            return rest
-        if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
-            # "flaps: 1 2 3 4".
-            return [*rest, *head]
-        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != colon:
-            return nodes
-        kinds = self._kinds_in(rest)
-        own = [beat.kind.name for beat in card.beats]
-        begins = first is None and len(own) > 1 and kinds[: len(own)] == own
-        if kinds == own * many or begins:
-            return rest
-        if first is not None or len(card.beats) < 2 or not kinds:
-            return nodes
-        # Not just its sounds: it is danced, or what follows is called so.
-        return self._titled(head, nodes, rest)
-
-    def _not_heard(self, head: Sequence[Node]) -> None:
-        """Ask about how what follows is danced, said before a colon: double time: flap flap."""
-        said = " ".join(texts(head))
-        if any(is_name(node, say.MANNERS) for node in head) or said.casefold() in say.MANNER_TIMES:
-            shown = Bit("name", said, head[0].column, head[-1].end)
-            self.problem("N109", shown, f'"{said}:" is not heard: say it by the counts, or in the head of the piece.')
-
-    def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
-        """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
-        that it has, each on its count: stamps: 1 stamp 2 stamp. What it has not is danced before it."""
-        if not all(is_word(node) for node in head):
-            return False
-        if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
-            return True
-        named = [node for node in head if not is_name(node, say.THEN)]
-        card, _ = self._card(" ".join(texts(named)))
-        if card is None or len(card.beats) != 1 or not isinstance(rest[0], Counts):
-            return False
-        return card.beats[0].kind.name in self._kinds_in(rest)
-
-    def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
-        """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
-        # Seldom needed: not at the start.
-        from difflib import get_close_matches
-
-        named = all(is_word(node) for node in head)
-        said = " ".join(texts(head)).casefold()
-        if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
-            return False
-        if not said.strip("sq- "):
-            return False
-        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | _SIDES | frozenset(say.NUMBERS)
-        if any(is_name(node, small) for node in head):
-            return False
-        follows = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
-        follows.read(rest)
-        follows.close()
-        return bool(follows.kinds) and not follows.problems
-
     def _called_after(self, group: Group) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
         names = [node.text for node in group.items if is_word(node)]
@@ -398,27 +297,6 @@ class WrittenLine(CalledLine):
             self.open.append(Open(code, first.column, end, written, 0 if shared else 2, since=start))
         if shared:
             self._taken(Counts((Atom(None, "&", "", None),), "&", hyphen.column, hyphen.end))
-
-    def _sounds_of(self, name: str) -> int:
-        """How many sounds a name has; 0 for what is none."""
-        card, _ = self._card(name)
-        return 0 if card is None else len(card.beats)
-
-    @staticmethod
-    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
-        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
-        after = nodes[at] if at < len(nodes) else None
-        if after is None or isinstance(after, Group):
-            return None, 0
-        if isinstance(after, Bit) and after.kind == "times":
-            return after, 1
-        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
-            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
-        count = count_of(after)
-        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
-        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
-            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
-        return None, 0
 
 
 def _is_letter_s(node: Node) -> bool:

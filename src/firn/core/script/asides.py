@@ -1,0 +1,73 @@
+"""What is said of a step and is none: the foot that is crossed over, how several are danced: cross R over L, step L;
+running flaps.
+
+Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+
+from firn.core.script import said as say
+from firn.core.script.tree import Counts, Node, is_pause, is_word
+
+_NEAR = frozenset({"over", "behind", "across", "detrás", "detras", "sobre", "past", "beside"})
+"""Said of the other foot, which stands: over the left."""
+
+_NEAR_OF = (("in", "front", "of"), ("in", "back", "of"), ("front", "of"), ("next", "to"), ("delante", "de"))
+"""The same of several words, of which the last says nothing then."""
+
+_MANNER = frozenset({"running", "walking", "traveling", "travelling", "moving", "jumping"})
+"""How a step of several sounds is danced, said before it."""
+
+_LONGEST = 4
+
+
+def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line's tokens without what is said of its steps and is none.
+
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
+    """
+    names = [node.text.casefold() if is_word(node) else "" for node in nodes]
+    gone: set[int] = set()
+    for at, name in enumerate(names):
+        if name in _MANNER and _is_manner(names, at, sounds):
+            gone.add(at)
+        gone.update(_other_foot(nodes, names, at))
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _is_manner(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> bool:
+    """Whether a word only says how the step of several sounds that follows it is danced."""
+    after = names[at + 1 : at + 1 + _LONGEST]
+    ends = next((n for n, name in enumerate(after) if not name), len(after))
+    if any(sounds(" ".join((names[at], *after[:n]))) for n in range(1, ends + 1)):
+        return False
+    longest = next((n for n in range(ends, 0, -1) if sounds(" ".join(after[:n]))), 0)
+    return longest > 0 and sounds(" ".join(after[:longest])) > 1
+
+
+def _other_foot(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
+    """The tokens from one on that name the foot which stands, where it is gone over or behind it: over the left
+    foot, in front of L. None where no foot was said of the step, or the same."""
+    near = next((len(way) for way in _NEAR_OF if tuple(names[at : at + len(way)]) == way), int(names[at] in _NEAR))
+    if not near:
+        return range(0)
+    of = near > 1
+    end = at + near
+    end += end < len(names) and (names[end] in say.THE or names[end] == "del")
+    side = say.SIDES.get(names[end]) if end < len(names) else None
+    end += 1 + (end + 1 < len(names) and names[end + 1] in say.FEET)
+    stepped = _side_before(nodes, names, at)
+    closes = end >= len(nodes) or is_pause(nodes[end]) or isinstance(nodes[end], Counts)
+    if side is None or not closes or stepped is None or {side, stepped} != {"left", "right"}:
+        return range(0)
+    return range(at + near - of, end)
+
+
+def _side_before(nodes: Sequence[Node], names: Sequence[str], at: int) -> str | None:
+    """The foot that was said last before a token since the last pause; None for none."""
+    for before in range(at - 1, -1, -1):
+        if is_pause(nodes[before]):
+            return None
+        if names[before] in say.SIDES:
+            return say.SIDES[names[before]]
+    return None

@@ -1,0 +1,144 @@
+"""A line of steps that has something before its first colon: whose it is, how often, what it is called."""
+
+from collections.abc import Sequence
+
+from firn.core.script import said as say
+from firn.core.script.called_line import CalledLine, texts
+from firn.core.script.collector import MOST_TIMES
+from firn.core.script.items import Word, of_no_foot
+from firn.core.script.layers import LAYERS
+from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+
+_SIDES = frozenset(say.SIDES)
+_ONE_FOOT = ("right", "left")
+_HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
+"""What is said before a colon anywhere: what is like it is no name, but misspelt."""
+_CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
+"""Said before a colon of what comes: the last one, one more."""
+MOST_TITLE = 5
+"""Words of a name before a colon."""
+
+
+class HeadedLine(CalledLine):
+    """Takes what stands before a colon."""
+
+    def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what stands before its first colon: how often it is danced, which is said after it; or the
+        name of what follows, where that has just its sounds."""
+        if not nodes or self.text[: nodes[0].column].strip():
+            return nodes
+        colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
+        head, rest = nodes[:colon], nodes[colon + 1 :]
+        if not head or not rest:
+            return nodes
+        if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
+            # "QQS: step step step".
+            return [*head, *rest]
+        often, used = self._times_said(nodes, 0)
+        if often is not None and used == colon:
+            return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
+        if self._is_prompt(head, rest):
+            return rest
+        if on_each := self._on_each_foot(head, rest):
+            return on_each
+        numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
+        if numbered and any(map(is_word, rest)):
+            # "Step 2: flap heel".
+            return self._titled(head, nodes, rest, likely=True)
+        first = count_of(head[0])
+        if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
+            # "triple left: DS DS DS RS": all of it from there.
+            head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
+        if figure := self._figure_of(head):
+            # "6 count basic: step step rock step".
+            head = [Bit("name", figure, head[0].column, head[-1].end)]
+            first, colon = None, 1
+        names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
+        counted = first is not None and len(names) < colon
+        many = first.atoms[0].number if first is not None and counted else 1
+        card, _ = self._card(" ".join(names))
+        if card is None and first is None and self._is_title(head, rest):
+            own = [
+                beat.kind.name for word in self._steps_in(head) if word.card is not None for beat in word.card.beats
+            ]
+            if own and self._kinds_in(rest)[: len(own)] != own:
+                # "stamp stamp: clap clap": it may be danced.
+                return self._titled(head, nodes, rest)
+            self._not_heard(head)
+            return rest
+        if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
+            # "flaps: 1 2 3 4".
+            return [*rest, *head]
+        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != colon:
+            return nodes
+        kinds = self._kinds_in(rest)
+        own = [beat.kind.name for beat in card.beats]
+        begins = first is None and len(own) > 1 and kinds[: len(own)] == own
+        if kinds == own * many or begins:
+            return rest
+        if first is not None or len(card.beats) < 2 or not kinds:
+            return nodes
+        # Not just its sounds: it is danced, or what follows is called so.
+        return self._titled(head, nodes, rest)
+
+    def _on_each_foot(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
+        """A line with what stands before a colon on each foot that is named after it: hop shuffle step: right, left;
+        () for anything else."""
+        row = [node for node in rest if not is_pause(node) and not is_name(node, say.AND | say.THEN)]
+        feet = [node for node in row if isinstance(node, Bit) and say.SIDES.get(node.text.casefold()) in _ONE_FOOT]
+        words = self._steps_in(head) if row and len(feet) == len(row) <= MOST_TIMES else []
+        if not words or words[0].side or of_no_foot(words[0]) or any(count_of(node) is not None for node in head):
+            # "three stamps: right, left, right" is as many.
+            return ()
+        made: list[Node] = []
+        for foot in feet:
+            at = foot.column, foot.end
+            made += [Bit("pause", ",", foot.column, foot.column), foot]
+            made += [Bit("name", node.text, *at) for node in head if isinstance(node, Bit)]
+        return made
+
+    def _steps_in(self, nodes: Sequence[Node]) -> list[Word]:
+        """The steps of some tokens where they are all steps without counts; else none."""
+        if not all(is_word(node) for node in nodes):
+            return []
+        alone = self._alone(nodes)
+        words = alone.danced
+        return [] if alone.problems or alone.open or any(word.card is None for word in words) else words
+
+    def _not_heard(self, head: Sequence[Node]) -> None:
+        """Ask about how what follows is danced, said before a colon: double time: flap flap."""
+        said = " ".join(texts(head))
+        if any(is_name(node, say.MANNERS) for node in head) or said.casefold() in say.MANNER_TIMES:
+            shown = Bit("name", said, head[0].column, head[-1].end)
+            self.problem("N109", shown, f'"{said}:" is not heard: say it by the counts, or in the head of the piece.')
+
+    def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
+        """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
+        that it has, each on its count: stamps: 1 stamp 2 stamp. What it has not is danced before it."""
+        if not all(is_word(node) for node in head):
+            return False
+        if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
+            return True
+        named = [node for node in head if not is_name(node, say.THEN)]
+        card, _ = self._card(" ".join(texts(named)))
+        if card is None or len(card.beats) != 1 or not isinstance(rest[0], Counts):
+            return False
+        return card.beats[0].kind.name in self._kinds_in(rest)
+
+    def _is_title(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
+        """Whether what stands before a colon is a name that no step has, and steps follow: soft shoe: step brush."""
+        # Seldom needed: not at the start.
+        from difflib import get_close_matches
+
+        named = all(is_word(node) for node in head)
+        said = " ".join(texts(head)).casefold()
+        if not named or not 0 < len(head) <= MOST_TITLE or get_close_matches(said, _HEADS, 1, 0.75):
+            return False
+        if not said.strip("sq- "):
+            return False
+        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | _SIDES | frozenset(say.NUMBERS)
+        if any(is_name(node, small) for node in head):
+            return False
+        follows = self._alone(rest)
+        return bool(follows.kinds) and not follows.problems

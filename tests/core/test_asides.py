@@ -1,0 +1,44 @@
+"""What is said of a step and is none: the foot that is crossed over, how several are danced, what strikes.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from tests.core.test_readings import doubted, piece, said
+from tests.support import cases
+
+
+class AsidesTest(unittest.TestCase):
+    @cases(
+        ("tap", "step R behind L, step L side", "1R step, 2L step"),
+        ("tap", "step R across the left foot, step L", "1R step, 2L step"),
+        ("tap", "touch R in front of L, step R", "1R touch, 2R step"),
+        ("tap", "1 R step over left 2 step", "1R step, 2L step"),
+        ("tap", "touch R behind, L step", "1R touch, 2L step"),
+        ("tap", "running flaps x2", "&R brush, 1R step, &L brush, 2L step"),
+        ("tap", "traveling flaps x2", "&R brush, 1R step, &L brush, 2L step"),
+        ("clogging", "traveling basic", "&R brush, aR spank, 1R step, &L step, 2R step"),
+        ("tap", "running, flap", "1R step, &L brush, 2L step"),
+        ("tap", "running step", "1R step, 2L step"),
+        ("tap", "dig L heel, step", "1L dig, 2L step"),
+        ("tap", "toe dig R, heel dig R", "1R touch, 2R dig"),
+    )
+    def test_what_is_danced(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual(said(one), sounds)
+
+    @cases(("dig R heel", "1R dig"), ("heel dig R, toe dig L", "1R dig, 2R toe, 3L dig"))
+    def test_what_strikes_may_be_two(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), len(doubted(one))), (sounds, 1))
+
+    def test_a_foot_that_was_not_said_before_steps(self) -> None:
+        self.assertEqual(said(piece("tap", "step behind, L step")), "1R step, 2L step")
+        self.assertEqual(said(piece("latin", "paso derecho detrás del izquierdo, paso")), "1R step, 2L step")
+        self.assertEqual(said(piece("tap", "touch R behind R step")), said(piece("tap", "touch R behind, R step")))
+
+
+if __name__ == "__main__":
+    unittest.main()
