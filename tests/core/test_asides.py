@@ -29,6 +29,25 @@ class AsidesTest(unittest.TestCase):
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
         self.assertEqual(said(one), sounds)
 
+    @cases(
+        ("tap", "a flap on the right, two on the left", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
+        ("folk stamping", "un golpe con la derecha, dos con la izquierda", "1R flat, 2L flat, 3R flat"),
+        ("tap", "two hops on the right, one step left", "1R hop, 2R hop, 3L step"),
+        ("tap", "two digs R, then one L", "1R dig, 2R dig, 3L dig"),
+        ("tap", "dig twice right and twice left", "1R dig, 2R dig, 3L dig, 4L dig"),
+        ("tap", "1 stamp R, 2 L", "1R flat, 2L flat"),
+        ("tap", "step: shuffle hop step", "&R brush, 1R spank, &L hop, 2R step"),
+        ("latin", "paso: lado junto lado", "1R step, 2L step, 3R step"),
+    )
+    def test_what_is_not_said_again(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual(said(one), sounds)
+
+    def test_what_is_written_alike_is_offered_once(self) -> None:
+        (offers,) = doubted(piece("step dance", "hop 2 3 4 5 6 7"))
+        self.assertEqual(len(offers), len(set(offers)))
+
     @cases(("dig R heel", "1R dig"), ("heel dig R, toe dig L", "1R dig, 2R toe, 3L dig"))
     def test_what_strikes_may_be_two(self, body: str, sounds: str) -> None:
         one = piece("tap", body)

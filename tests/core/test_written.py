@@ -35,6 +35,9 @@ class WrittenTest(unittest.TestCase):
         ("tap", "R L R stamp", "1R flat, 2L flat, 3R flat"),
         ("tap", "(R L) stamp step, touch", "1R flat, 2L step, 3R touch"),
         ("tap", "RL stamp x2", "1R flat, 2L flat"),
+        ("tap", "stamp L twice, clap", "1L flat, 2R flat, 3- clap"),
+        ("tap", "hop R three times, step L", "1R hop, 2R hop, 3R hop, 4L step"),
+        ("clogging", "DS L twice, RS", "&L brush, aL spank, 1L step, &R brush, aR spank, 2R step, &L step, 3R step"),
         ("tap", "stamp: right, left", "1R flat, 2L flat"),
         ("tap", "flaps: left, right", "&L brush, 1L step, &R brush, 2R step"),
         (

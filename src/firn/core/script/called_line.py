@@ -11,7 +11,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import count_of, is_name, names_from
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _WITHIN = frozenset({"in", "within", "over", "en"})
@@ -187,19 +187,3 @@ class CalledLine(SmallWords):
         """How many sounds a name has; 0 for what is none."""
         card, _ = self._card(name)
         return 0 if card is None else len(card.beats)
-
-    @staticmethod
-    def _times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
-        """How often what stands before is danced, where that is said next; and how many tokens that takes."""
-        after = nodes[at] if at < len(nodes) else None
-        if after is None or isinstance(after, Group):
-            return None, 0
-        if isinstance(after, Bit) and after.kind == "times":
-            return after, 1
-        if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
-            return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
-        count = count_of(after)
-        many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
-        if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
-            return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
-        return None, 0

@@ -7,7 +7,7 @@ from firn.core.script.called_line import CalledLine, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
-from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tokens import count_of, is_name, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
 
 _SIDES = frozenset(say.SIDES)
@@ -35,7 +35,7 @@ class HeadedLine(CalledLine):
         if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
             # "QQS: step step step".
             return [*head, *rest]
-        often, used = self._times_said(nodes, 0)
+        often, used = times_said(nodes, 0)
         if often is not None and used == colon:
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         if self._is_prompt(head, rest):
@@ -45,6 +45,9 @@ class HeadedLine(CalledLine):
         numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
         if numbered and any(map(is_word, rest)):
             # "Step 2: flap heel".
+            return self._titled(head, nodes, rest, likely=True)
+        if len(head) == 1 and is_name(head[0], say.STEPS) and any(is_word(node) for node in rest):
+            # "Step: shuffle hop step".
             return self._titled(head, nodes, rest, likely=True)
         first = count_of(head[0])
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:

@@ -333,7 +333,9 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     turned = {column for way in ways for column in (*way.choices.otherwise, *(at for at, _ in way.choices.cards))}
     one = next((o for o in ways[0].open if o.column in turned or o.code == "squeezed"), None)
     if one is not None and (one.code == "squeezed" if len(ways) == 1 else turned):
-        yield _left_open([o for way in ways for o in way.open if o.column == one.column], text)
+        doubt = _left_open([o for way in ways for o in way.open if o.column == one.column], text)
+        if len(doubt.offers) > 1 or len(ways) == 1:
+            yield doubt
         return
     if len(ways) == 1:
         return
@@ -371,7 +373,9 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
     else:
         # A comma in place of "and" is said as what it means.
         offers = tuple(Offer(o.code, (o.written.rstrip(",") or "then",), (column, o.end, o.written)) for o in ways)
-    return Doubt(0, column, ways[0].end, offers)
+    # What is written alike is one, however it was come to.
+    told = {(offer.written, offer.words): offer for offer in reversed(offers)}
+    return Doubt(0, column, ways[0].end, tuple(offer for offer in offers if told[offer.written, offer.words] is offer))
 
 
 def _otherwise(one: Open, choices: Choices, believed: _Way) -> bool:

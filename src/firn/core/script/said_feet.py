@@ -11,7 +11,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Word, of_no_foot
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import is_name, is_said
+from firn.core.script.tokens import is_name, is_said, times_said
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
 from firn.core.script.written import names_same
 
@@ -70,7 +70,7 @@ class SaidFeet(SaidCounts):
             self._side = side, first
             return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
-        goes_on = goes_on and not is_name(following, say.ON)
+        goes_on = goes_on and not is_name(following, say.ON) and times_said(nodes, at + used)[0] is None
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         if waiting is not None and of_no_foot(waiting) and not self._counts:
             # "clap right": a step after it.

@@ -279,3 +279,19 @@ def wide(nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
     """Whether words stand further apart than others of their line do."""
     wide = wide_gaps(nodes)
     return any(name.column in wide for name in names[1:])
+
+
+def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
+    """How often what stands before is danced, where that is said next; and how many tokens that takes."""
+    after = nodes[at] if at < len(nodes) else None
+    if after is None or isinstance(after, Group):
+        return None, 0
+    if isinstance(after, Bit) and after.kind == "times":
+        return after, 1
+    if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
+        return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
+    count = count_of(after)
+    many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
+    if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
+        return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
+    return None, 0

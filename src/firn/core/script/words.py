@@ -14,7 +14,7 @@ from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.ties import tied
-from firn.core.script.tokens import is_name, is_said, names_from, reach, wide, wide_gaps
+from firn.core.script.tokens import is_name, is_said, names_from, reach, times_said, wide, wide_gaps
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -56,7 +56,7 @@ class _Line(MeantLine):
                 figured = self._begins_with_figure(node, nodes, at)
                 at += figured or self._counted(node, nodes, at)
             elif isinstance(node, Group):
-                times, used = self._times_said(nodes, at)
+                times, used = times_said(nodes, at)
                 if times is None and self._many is not None and not self.choices.before:
                     # "2x (DS RS)".
                     (number, said), self._many = self._many, None
