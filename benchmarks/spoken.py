@@ -34,7 +34,7 @@ SETS = {
     "spoken_thirtyfifth": "mended from", "spoken_thirtysixth": "kept apart",
     "spoken_thirtyseventh": "mended from", "spoken_thirtyeighth": "kept apart",
     "spoken_thirtyninth": "mended from", "spoken_fortieth": "kept apart",
-    "spoken_fortyfirst": "kept apart",
+    "spoken_fortyfirst": "kept apart", "spoken_fortysecond": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -375,7 +375,8 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
         offers = tuple(Offer(o.code, (o.written.rstrip(",") or "then",), (column, o.end, o.written)) for o in ways)
     # What is written alike is one, however it was come to.
     told = {(offer.written, offer.words): offer for offer in reversed(offers)}
-    return Doubt(0, column, ways[0].end, tuple(offer for offer in offers if told[offer.written, offer.words] is offer))
+    once = tuple(offer for offer in offers if told[offer.written, offer.words] is offer)
+    return Doubt(0, column, ways[0].end, once)
 
 
 def _otherwise(one: Open, choices: Choices, believed: _Way) -> bool:
