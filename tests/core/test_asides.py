@@ -36,6 +36,13 @@ class AsidesTest(unittest.TestCase):
         ("tap", "two digs R, then one L", "1R dig, 2R dig, 3L dig"),
         ("tap", "dig twice right and twice left", "1R dig, 2R dig, 3L dig, 4L dig"),
         ("tap", "1 stamp R, 2 L", "1R flat, 2L flat"),
+        ("tap", "flaps, two of them", "&R brush, 1R step, &L brush, 2L step"),
+        ("clogging", "double steps: two", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step"),
+        ("tap", "stamp hop, same again", "1R flat, 2R hop, 3L flat, 4L hop"),
+        ("tap", "left, right: stamp", "1L flat, 2R flat"),
+        ("tap", "right left: flap, step", "&R brush, 1R step, &L brush, 2L step, 3R step"),
+        ("tap", "walking: right, left, hop", "1R step, 2L step, 3L hop"),
+        ("tap", "stamp your feet twice", "1R flat, 2L flat"),
         ("tap", "step: shuffle hop step", "&R brush, 1R spank, &L hop, 2R step"),
         ("latin", "paso: lado junto lado", "1R step, 2L step, 3R step"),
     )

@@ -252,6 +252,8 @@ class WrittenTest(unittest.TestCase):
         ("tap", "one stamp, two touches, step", ["stamp x1,  touch x2, step", "1 stamp,  2 touch, step"]),
         ("clogging", "basic: stomp touch", ["basic, stomp touch", "stomp touch"]),
         ("tap", "right left stamp, touch", ["R step, L stamp, touch", "R stamp, L stamp, touch"]),
+        ("tap", "flaps 4, stamp", ["4 flap, stamp", "flaps x4, stamp"]),
+        ("tap", "flaps (4), stamp", ["4 flap, stamp", "flaps x4, stamp"]),
         ("swing", "touch, slow rock step", ["touch, slow step, rock step", "touch, rock step"]),
     )  # fmt: skip
     def test_what_is_written_for_each_way(self, tradition: str, body: str, texts: list[str]) -> None:

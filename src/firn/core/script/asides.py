@@ -18,6 +18,9 @@ _NEAR_OF = (("in", "front", "of"), ("in", "back", "of"), ("front", "of"), ("next
 _MANNER = frozenset({"running", "walking", "traveling", "travelling", "moving", "jumping"})
 """How a step of several sounds is danced, said before it."""
 
+_FEET = frozenset({"feet", "pies"})
+"""Said of what both feet do, or each in turn: stamp your feet."""
+
 _LONGEST = 4
 
 
@@ -32,6 +35,9 @@ def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Seque
         if name in _MANNER and _is_manner(names, at, sounds):
             gone.add(at)
         gone.update(_other_foot(nodes, names, at))
+        if name in _FEET and at and (names[at + 1] if at + 1 < len(names) else "") not in say.SIDES:
+            # "stamp your feet", "jump, feet together".
+            gone.update(range(at - (names[at - 1] in say.THE), at + 1))
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
 
 

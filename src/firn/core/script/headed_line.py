@@ -8,7 +8,7 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
 from firn.core.script.tokens import count_of, is_name, times_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _ONE_FOOT = ("right", "left")
@@ -32,16 +32,29 @@ class HeadedLine(CalledLine):
         head, rest = nodes[:colon], nodes[colon + 1 :]
         if not head or not rest:
             return nodes
+        return self._said_of(head, rest) or self._named_over(head, nodes, rest)
+
+    def _said_of(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
+        """A line whose head says how what follows goes, or what follows says how its head does; () for neither."""
         if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
             # "QQS: step step step".
             return [*head, *rest]
-        often, used = times_said(nodes, 0)
-        if often is not None and used == colon:
+        often, used = times_said(head, 0)
+        if often is not None and used == len(head):
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         if self._is_prompt(head, rest):
             return rest
-        if on_each := self._on_each_foot(head, rest):
+        if on_each := self._on_each_foot(head, rest) or self._each_foot_said(head, rest):
             return on_each
+        alone = is_word(rest[0]) and (len(rest) == 1 or is_pause(rest[1]))
+        many = number_alone(count_of(rest[0])) if alone else None
+        if many is not None and self._steps_in(head):
+            # "double steps: four".
+            return [*head, Bit("times", f"x{many}", rest[0].column, rest[0].end), *rest[1:]]
+        return ()
+
+    def _named_over(self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
+        """A line without what it is called before its colon, where it is no more than that."""
         numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
         if numbered and any(map(is_word, rest)):
             # "Step 2: flap heel".
@@ -52,20 +65,20 @@ class HeadedLine(CalledLine):
         first = count_of(head[0])
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
             # "triple left: DS DS DS RS": all of it from there.
-            head, colon, rest = head[:-1], colon - 1, [head[-1], *rest]
+            head, rest = head[:-1], [head[-1], *rest]
         if figure := self._figure_of(head):
             # "6 count basic: step step rock step".
             head = [Bit("name", figure, head[0].column, head[-1].end)]
-            first, colon = None, 1
-        names = [node.text for node in head[1 if first is not None and colon > 1 else 0 :] if isinstance(node, Bit)]
-        counted = first is not None and len(names) < colon
+            first = None
+        names = [
+            node.text for node in head[1 if first is not None and len(head) > 1 else 0 :] if isinstance(node, Bit)
+        ]
+        counted = first is not None and len(names) < len(head)
         many = first.atoms[0].number if first is not None and counted else 1
         card, _ = self._card(" ".join(names))
         if card is None and first is None and self._is_title(head, rest):
-            own = [
-                beat.kind.name for word in self._steps_in(head) if word.card is not None for beat in word.card.beats
-            ]
-            if own and self._kinds_in(rest)[: len(own)] != own:
+            own = self._kinds_in(head) if self._steps_in(head) else []
+            if own != self._kinds_in(rest)[: len(own)]:
                 # "stamp stamp: clap clap": it may be danced.
                 return self._titled(head, nodes, rest)
             self._not_heard(head)
@@ -73,7 +86,7 @@ class HeadedLine(CalledLine):
         if card is not None and first is None and all(isinstance(node, Counts) for node in rest):
             # "flaps: 1 2 3 4".
             return [*rest, *head]
-        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != colon:
+        if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != len(head):
             return nodes
         kinds = self._kinds_in(rest)
         own = [beat.kind.name for beat in card.beats]
@@ -88,9 +101,8 @@ class HeadedLine(CalledLine):
     def _on_each_foot(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line with what stands before a colon on each foot that is named after it: hop shuffle step: right, left;
         () for anything else."""
-        row = [node for node in rest if not is_pause(node) and not is_name(node, say.AND | say.THEN)]
-        feet = [node for node in row if isinstance(node, Bit) and say.SIDES.get(node.text.casefold()) in _ONE_FOOT]
-        words = self._steps_in(head) if row and len(feet) == len(row) <= MOST_TIMES else []
+        feet = self._feet_in(rest)
+        words = self._steps_in(head) if feet else []
         if not words or words[0].side or of_no_foot(words[0]) or any(count_of(node) is not None for node in head):
             # "three stamps: right, left, right" is as many.
             return ()
@@ -100,6 +112,20 @@ class HeadedLine(CalledLine):
             made += [Bit("pause", ",", foot.column, foot.column), foot]
             made += [Bit("name", node.text, *at) for node in head if isinstance(node, Bit)]
         return made
+
+    def _each_foot_said(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
+        """The same where the feet stand before the colon: right, left, right: stamp."""
+        ends = next((at for at, node in enumerate(rest) if is_pause(node) or is_name(node, say.THEN)), len(rest))
+        feet = self._feet_in(head) if len(head) > 1 else []
+        on_each = self._on_each_foot(rest[:ends], feet) if feet else ()
+        return [*on_each, *rest[ends:]] if on_each else ()
+
+    @staticmethod
+    def _feet_in(nodes: Sequence[Node]) -> list[Bit]:
+        """The feet that are named one after another, where nothing else is; else none."""
+        row = [node for node in nodes if not is_pause(node) and not is_name(node, say.AND | say.THEN)]
+        feet = [node for node in row if isinstance(node, Bit) and say.SIDES.get(node.text.casefold()) in _ONE_FOOT]
+        return feet if row and len(feet) == len(row) <= MOST_TIMES else []
 
     def _steps_in(self, nodes: Sequence[Node]) -> list[Word]:
         """The steps of some tokens where they are all steps without counts; else none."""

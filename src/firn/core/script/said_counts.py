@@ -285,7 +285,11 @@ class SaidCounts(SaidLists):
         name = self.text[first.column : last.end]
         many = (group.column in self.choices.otherwise) != likely
         said, cost = f"{name} x{number}" if many else f"{number} {self._one_of(name)}", 0 if many == likely else 4
-        self.open.append(Open("many" if many else "count", group.column, last.end, said, cost, number=number))
+        # The number may stand after its step: flaps 4, flaps (4).
+        since, end = min(group.column, first.column), max(group.end, last.end)
+        end += "(" in self.text[since:end] and self.text[end : end + 1] == ")"
+        code: OpenCode = "many" if many else "count"
+        self.open.append(Open(code, group.column, end, said, cost, number=number, since=since))
         if many:
             self._many = number, first
             self._counts = []

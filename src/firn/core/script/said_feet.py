@@ -225,10 +225,13 @@ class SaidFeet(SaidCounts):
         after = nodes[at + len(row)] if at + len(row) < len(nodes) else None
         words = self._clause() if self._uncounted and not self._counts else []
         feet = [SIDES[foot.text.casefold()] for foot in said]
-        alone = len(words) == 1 and words[0].text.casefold() in say.STEPS
-        if not words or alone or not is_pause(nodes[at - 1]) or is_word(after) or set(feet) != {"left", "right"}:
+        if not words or not is_pause(nodes[at - 1]) or is_word(after) or set(feet) != {"left", "right"}:
             return 0
         first, last = said[0], said[-1]
+        if len(words) == 1 and words[0].text.casefold() in (*say.STEPS, *say.WALKS):
+            # "walking, right, left": these are the steps.
+            self._words[-1:] = [replace(words[0], side=foot, end=last.end) for foot in feet]
+            return len(row)
         step = first.column in self.choices.otherwise
         name = self.text[words[0].column : words[-1].end]
         each = [f"{FOOT_WRITTEN[foot]}{'step' if step else name}" for foot in feet]

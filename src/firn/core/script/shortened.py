@@ -15,6 +15,30 @@ _SIDES = frozenset(say.SIDES)
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 
 
+_AGAIN = ("same again", "once more", "do it again", "do that again", "one more time", "otra vez lo mismo")
+"""Said after a pause of all that was said: again."""
+
+_THEM = frozenset({"them", "these", "those", "ellos", "ellas"})
+
+
+def said_once(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens with how many there are right after their step: shuffles, four of them; and "again" in one
+    word where it is said in several."""
+    made = list(nodes)
+    for at in range(len(made) - 1, 0, -1):
+        if not is_pause(made[at]):
+            continue
+        after = made[at + 1 :]
+        number = _number(after[0]) if after else None
+        ends = next((n for n, node in enumerate(after) if is_pause(node)), len(after))
+        said = [node.text.casefold() for node in after[:ends] if is_word(node) and not is_name(node, say.THE)]
+        if number and is_name(after[1] if ends == 3 else None, say.OF) and is_name(after[2], _THEM):
+            made[at : at + 4] = [Bit("times", f"x{number}", after[0].column, after[2].end)]
+        elif " ".join(said) in _AGAIN:
+            made[at + 1 : at + 1 + ends] = [Bit("name", "again", after[0].column, after[ends - 1].end)]
+    return made
+
+
 def named_again(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """A line's tokens with a step named again where only how many there are, and with which foot, is said after it.
 

@@ -21,7 +21,7 @@ from firn.core.script.listed import as_listed
 from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
-from firn.core.script.shortened import named_again
+from firn.core.script.shortened import named_again, said_once
 from firn.core.script.tokens import (
     between_pauses,
     counts_before,
@@ -88,7 +88,9 @@ class WrittenLine(HeadedLine):
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
         self._last_of_several(said)
-        told = without_asides(named_again(without_fillers(said, self._sounds_of), self._sounds_of), self._sounds_of)
+        told = without_asides(
+            named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
+        )
         written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
         written = self._counted_on(written)
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
