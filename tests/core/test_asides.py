@@ -51,6 +51,21 @@ class AsidesTest(unittest.TestCase):
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
         self.assertEqual(said(one), sounds)
 
+    @cases(
+        ("latin", "1 2 3 (4) 5 6 7 (8) step", "1R step, 2L step, 3R step, 5L step, 6R step, 7L step"),
+        ("tap", "1 (2) 3 (4) stamp hop", "1R flat, 3R hop"),
+        ("tap", "1 (&) 2 & stamp hop stamp", "1R flat, 2R hop, &L flat"),
+        ("tap", "(1) stamp (2) hop", "1R flat, 2R hop"),
+        ("tap", "pick-up 8: stamp, 1 hop", "8R flat, 1R hop"),
+    )
+    def test_counts_on_which_nothing_sounds(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual(said(one), sounds)
+
+    def test_crosses_for_counts_are_asked_about(self) -> None:
+        self.assertIn('an "x" on which nothing sounds', piece("tap", "1 x 3 x stamp stamp").problems[0].message)
+
     def test_what_is_written_alike_is_offered_once(self) -> None:
         (offers,) = doubted(piece("step dance", "hop 2 3 4 5 6 7"))
         self.assertEqual(len(offers), len(set(offers)))

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import pairwise, zip_longest
 
 from msgspec.structs import replace
 
@@ -22,6 +22,7 @@ from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
 from firn.core.script.shortened import named_again, said_once
+from firn.core.script.silent import but_silent
 from firn.core.script.tokens import (
     between_pauses,
     counts_before,
@@ -44,6 +45,8 @@ _LABEL = late(
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
 )
 """What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
+_PICK_UP = late(r"\s*+(?:pick-?up|upbeat|lead-?in|anacrusis|anacrusa)s?\s+(?=[\d&ae ]{1,12}:)", re.IGNORECASE)
+"""What only says that its counts lead up to what follows: pick-up 8: stamp."""
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 MOST_SHOWN = 80
 """Letters of a line that are said again."""
@@ -79,11 +82,11 @@ class WrittenLine(HeadedLine):
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        over = _PHRASE.match(self.text) or _LABEL.match(self.text)
+        over = _PHRASE.match(self.text) or _LABEL.match(self.text) or _PICK_UP.match(self.text)
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = self._without_length(nodes)
+        nodes = self._without_length(but_silent(nodes))
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._turned_in_steps(self._called_now(as_called(heard)))
@@ -144,8 +147,11 @@ class WrittenLine(HeadedLine):
         first, end = (nodes[0].column, nodes[-1].end) if nodes else (0, 0)
         crosses = list(_CROSSES.finditer(self.text, first, end))
         said = {n for node in nodes for n in (number_alone(node),) if n is not None} if crosses else set()
-        for cross in crosses:
+        for cross, after in zip_longest(crosses, crosses[1:]):
             number = int(cross[1])
+            if after is not None and int(after[1]) == number + 2 and after.start() - cross.end() < 2:
+                # "1 x 3 x": in place of 2 and 4.
+                said |= {number - 1, number + 1}
             if number - 1 in said and (number + 1 in said or not self.text[cross.end() :].strip()):
                 shown = Bit("name", "x", cross.end() - 1, cross.end())
                 self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
