@@ -110,6 +110,7 @@ class ShoesTest(CliCase):
         data = json.loads(out)
         self.assertEqual((status, data["sounds"][0]["struck"], data["sounds"][7]["struck"]), (0, "ball", "hand"))
         self.assertEqual([k for word in data["words"] for k in word["kinds"]][7], "clap")
+        self.assertEqual(data["sounds"][7]["kind"], "clap")
         self.assertGreater(len({word["word"] for word in data["words"]}), 2)
 
     @cases(

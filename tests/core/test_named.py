@@ -67,9 +67,39 @@ class WordsTest(unittest.TestCase):
 
         self.assertEqual(read(Fraction(0), Fraction(1)), [("rock", ("pair",))])
         self.assertEqual(read(Fraction(0), Fraction(1, 2)), [("pair", ("rock",))])
-        self.assertEqual(read(Fraction(0), Fraction(3)), [("step", ("rock", "pair")), ("step", ())])
+        self.assertEqual(read(Fraction(0), Fraction(3)), [("step", ()), ("step", ())])
         self.assertEqual(read(Fraction(1, 2), Fraction(3, 2))[0][0], "rock")
         self.assertEqual(read(Fraction(0), Fraction(1), Fraction(2), Fraction(3)), [("rock", ("pair",))] * 2)
+
+    @cases(
+        ("all of them", (0, 1, 2, 3), ("brush", "spank", "step", "step"), ["shuffle", "walk"], None),
+        ("one told wrongly", (0, 1, 2, 3), ("brush", "clap", "step", "step"), ["shuffle", "walk"], None),
+        ("one too many", (0, 1, Fraction(5, 4), 2, 3), ("brush", "spank", "clap", "step", "step"),
+         ["shuffle", "walk"], None),
+        ("one not heard", (0, 2, 3), ("brush", "step", "step"), ["shuffle", "walk"], 1),
+        ("the first not heard", (1, 2, 3), ("spank", "step", "step"), ["shuffle", "walk"], 0),
+    )  # fmt: skip
+    def test_what_the_ear_heard_may_be_wrong(
+        self, _: str, places: tuple[Fraction, ...], kinds: tuple[str, ...], names: list[str], unheard: int | None
+    ) -> None:
+        """Of a shuffle and a step, and one more step; tapped, the same would be no steps, or others."""
+        shuffle = Card("shuffle", (), (), danced_beats("brush A", "spank A", "step A"), {"": ("1 2 3",)})
+        kick = Card("kicked", (), (), danced_beats("kick A", "step A", "touch B"), {"": ("1 2 3",)})
+        walk = Card("walk", (), (), danced_beats("step A"), {"": ("1",)}, primitive=True)
+        shelf = Shelf.of([shuffle, kick, walk])
+        sounds = [Struck(Fraction(p), (kind,)) for p, kind in zip(places, kinds, strict=True)]
+        read = words_of(sounds, "tap", shelf, heard=True)
+        self.assertEqual(([one.card.name for one in read], read[0].unheard), (names, unheard))
+        self.assertEqual((read[0].places, read[1].places), ((0, 1, 2), (3,)))
+        tapped = words_of(sounds, "tap", shelf)
+        self.assertEqual([one.card.name for one in tapped] == names, _ == "all of them")
+
+    def test_what_makes_no_sound_is_not_waited_for(self) -> None:
+        shelf = Shelf.of([Card("kicked", (), (), danced_beats("kick A", "step A", "touch B"), {"": ("1 2 3",)})])
+        sounds = [Struck(Fraction(1), ("step",)), Struck(Fraction(2), ("touch",))]
+        (one,) = words_of(sounds, "tap", shelf, heard=True)
+        self.assertEqual((one.card.name, one.places, one.unheard), ("kicked", (0, 1, 2), None))
+        self.assertEqual(words_of(sounds, "tap", shelf), [])
 
     def test_feet_that_a_card_would_change_are_none_of_it(self) -> None:
         jump = Card("jump", (), (), danced_beats("jump 2", "step A"), {"": ("1 2",)})
@@ -91,7 +121,7 @@ class WordsTest(unittest.TestCase):
         for _ in range(30):
             sounds = [Struck(Fraction(n, 2), (rng.choice(kinds),), rng.choice(("left", "right"))) for n in range(60)]
             read = words_of(sounds, rng.choice(("tap", "clogging", "latin")), shipped())
-            self.assertEqual([one.first for one in read[1:]], [o.first + o.many for o in read[:-1]])
+            self.assertEqual([one.first for one in read[1:]], [o.sounds[-1] + 1 for o in read[:-1]])
 
 
 if __name__ == "__main__":

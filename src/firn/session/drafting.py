@@ -34,7 +34,8 @@ class Draft(Struct, frozen=True):
 
 
 MAY_BE: dict[str, tuple[str, ...]] = {
-    "ball": ("step", "touch", "toe", "hop", "leap", "land", "jump"), "heel": ("heel", "dig", "heel_step", "chug"),
+    "ball": ("step", "touch", "toe", "hop", "leap", "land", "jump"),
+    "heel": ("heel", "dig", "heel_step", "chug", "click"),
     "tip": ("toe_tip",), "flat": ("flat", "stomp"), "airy": ("brush", "spank", "pickup", "scuff"),
     "slide": ("slide",), "hand": ("clap", "pat", "snap", "drum"), "": (),
 }  # fmt: skip
@@ -80,9 +81,9 @@ def draft_of(
         return Draft(onsets, read, worded(words, read, settings, shelf), True, cut, struck)
     if struck:
         # What is no foot for these shoes is left to the eye, and is a step meanwhile.
-        taps = [Tap(tap.at_s, PLAIN_WORDS.get(one.kind, "step")) for tap, one in zip(taps, struck, strict=True)]
+        taps = [_heard(tap.at_s, one) for tap, one in zip(taps, struck, strict=True)]
         with suppress(FirnError):
-            text, rivals = in_steps(taps, read, settings, shelf, [may_be(one) for one in struck])
+            text, rivals = in_steps(taps, read, settings, shelf)
             return Draft(onsets, read, text, True, cut, struck, rivals)
     return Draft(onsets, read, script_of(taps, read, settings, shelf), False, cut, struck)
 
@@ -108,8 +109,13 @@ def heard_in(
     said.append(
         f"What struck is told of {known}, by the parts that were taken off this clip; the others stand as steps."
     )
-    words = (PLAIN_WORDS.get(one.kind, "step") for one in struck)
-    return [Tap(begin_s + float(at), word) for at, word in zip(onsets.times_s, words, strict=True)], " ".join(said)
+    taps = [_heard(begin_s + float(at), one) for at, one in zip(onsets.times_s, struck, strict=True)]
+    return taps, " ".join(said)
+
+
+def _heard(at_s: float, struck: Told) -> Tap:
+    """A sound that the ear found, as a tap."""
+    return Tap(at_s, PLAIN_WORDS.get(struck.kind, "step"), heard=may_be(struck))
 
 
 def sung_in(clip: Path, begin_s: float, end_s: float) -> tuple[list[Tap], str]:
@@ -126,14 +132,14 @@ def sung_in(clip: Path, begin_s: float, end_s: float) -> tuple[list[Tap], str]:
 def draft_data(draft: Draft, settings: Settings, shelf: Shelf) -> dict[str, Any]:
     """The stable data of `firn draft --json`."""
     words = words_data(draft.script, settings, shelf) if draft.worded else []
-    kinds = [kind for word in words for kind in word["kinds"]]
+    kinds = {at: kind for word in words for at, kind in zip(word["positions"], word["kinds"], strict=True)}
     read, counting = draft.read, settings.counting
     sounds = [
         {
             "time_s": round(float(time), 4),
             "place": counting.name(place),
             "position": str(place),
-            "kind": kinds[number] if number < len(kinds) else None,
+            "kind": kinds.get(str(place)),
             "sure": round(float(heard * sure), 3),
             "struck": draft.struck[number].kind or None if draft.struck else None,
             "alternatives": [{"position": str(other), "sure": round(share, 3)} for other, share in more],

@@ -23,6 +23,7 @@ from firn.core.script.combo_item import ordinal
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
+from firn.core.steps.kinds import kind_said
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
 
@@ -39,11 +40,13 @@ ROUNDS = 12
 
 
 class Tap(Struct, frozen=True):
-    """Something tapped: when, in seconds, the word for it, and its foot, "" where nobody said."""
+    """Something tapped: when, in seconds, the word for it, and its foot, "" where nobody said. `heard`: the kinds
+    that the ear takes it for, likeliest first, where it is none that was tapped."""
 
     at_s: float
     word: str = "step"
     foot: str = ""
+    heard: tuple[str, ...] = ()
 
 
 def kept_taps(taps: Sequence[Tap]) -> list[Tap]:
@@ -151,49 +154,45 @@ LIKE = {
 """The kinds that a key may stand for, likeliest first; any other stands for its own."""
 
 
-def in_steps(
-    taps: Sequence[Tap],
-    read: Quantised,
-    settings: Settings,
-    shelf: Shelf,
-    kinds: Sequence[tuple[str, ...]] | None = None,
-) -> tuple[str, tuple[str, ...]]:
-    """The script of taps as steps, the likeliest for how they were tapped; and what could be another one, in words.
-    Raises FirnError where they are no steps. `kinds`: what each may be, likeliest first, none for any; else its word
-    says so."""
-    named, places = _named(taps, read, settings, shelf, kinds)
+def in_steps(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> tuple[str, tuple[str, ...]]:
+    """The script of taps as steps, the likeliest for how they were tapped, or for what the ear takes them for; and
+    what could be another one, or is not as it was heard, in words. Raises FirnError where they are no steps."""
+    heard = any(tap.heard for tap in taps)
+    named, places = _named(taps, read, settings, shelf, heard=heard)
     tradition = settings.tradition
-    if sum(one.many for one in named) != len(taps):
+    taken = {n for one in named for n in one.sounds}
+    if not named or (len(taken) != len(taps) and not heard):
         raise FirnError("These are no steps that Firn knows one after another.")
-    entries = [
-        _Entry(
-            shelf.word_for(one.card, tradition), tuple(places[one.first : one.first + one.many]), taps[one.first].foot
-        )
-        for one in named
-    ]
-    doubts = tuple(
-        f"{shelf.word_for(one.card, tradition)} on {settings.counting.name(places[one.first])} could be "
+    entries = [_Entry(shelf.word_for(one.card, tradition), one.places, taps[one.first].foot) for one in named]
+    doubts = [
+        f"{shelf.word_for(one.card, tradition)} on {settings.counting.name(one.places[0])} could be "
         f"{', '.join(shelf.word_for(rival, tradition) for rival in one.rivals)}"
         for one in named
         # What one sound is called matters less than which of them are of one step.
-        if one.rivals and one.many > 1
+        if one.rivals and len(one.sounds) > 1
+    ]
+    doubts += (
+        f"the {kind_said(one.card.beats[one.unheard].kind.name)} of {shelf.word_for(one.card, tradition)} on "
+        f"{settings.counting.name(one.places[one.unheard])} was not heard"
+        for one in named
+        if one.unheard is not None
     )
-    return _script(entries, settings, shelf), doubts
+    doubts += (
+        f"a sound on {settings.counting.name(place)} is of no step, and is left out"
+        for number, place in enumerate(places)
+        if number not in taken
+    )
+    return _script(entries, settings, shelf), tuple(doubts)
 
 
 def _named(
-    taps: Sequence[Tap],
-    read: Quantised,
-    settings: Settings,
-    shelf: Shelf,
-    kinds: Sequence[tuple[str, ...]] | None = None,
+    taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf, *, heard: bool
 ) -> tuple[list[Named], list[Fraction]]:
     """Taps as steps, and where each lies as it is said."""
     places = [_said_at(place, settings.counting) for place in read.places]
-    if kinds is None:
-        kinds = [LIKE.get(tap.word, (tap.word.replace(" ", "_"),)) for tap in taps]
+    kinds = [tap.heard if heard else LIKE.get(tap.word, (tap.word.replace(" ", "_"),)) for tap in taps]
     struck = [Struck(place, may, tap.foot) for tap, place, may in zip(taps, places, kinds, strict=True)]
-    return words_of(struck, settings.tradition, shelf), places
+    return words_of(struck, settings.tradition, shelf, heard=heard), places
 
 
 def _said_at(position: Fraction, counting: Counting) -> Fraction:
@@ -380,11 +379,11 @@ def _named_data(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf:
     """The taps as steps, where it is known how they were struck: each with its sounds and its rivals."""
     if all(tap.word == Tap(0).word for tap in taps):
         return []
-    named, _ = _named(taps, read, settings, shelf)
+    named, _ = _named(taps, read, settings, shelf, heard=False)
     return [
         {
             "word": shelf.word_for(one.card, settings.tradition),
-            "positions": [str(p) for p in read.places[one.first : one.first + one.many]],
+            "positions": [str(read.places[n]) for n in one.sounds],
             "rivals": [shelf.word_for(rival, settings.tradition) for rival in one.rivals],
         }
         for one in named

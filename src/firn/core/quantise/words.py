@@ -1,13 +1,15 @@
 """Sounds in their order, of which it is known how they were struck, as steps: the likeliest words, and their rivals.
 
 The cheapest cover of the sounds by cards is believed (dynamic programming over where words begin). A word costs one,
-so that few words are likelier than many; a rhythm that its card does not know costs more, and a harder step. The
-costs were chosen on 200 random combos of cards; `./run bench words` judges them on others.
+so that few words are likelier than many; a rhythm that its card does not know costs more, and a harder step. Of what
+the ear heard a sound may be missing, one too many, or told wrongly, each at a cost. The costs were chosen on 200
+random combos of cards; `./run bench words` and `./run bench heard` judge them on others.
 """
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
 from functools import lru_cache
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -20,7 +22,7 @@ WORD = 1.0
 SINGLE = 0.5
 """How much more one sound by itself costs: most are of a figure."""
 
-STRETCHED, UNKNOWN_RHYTHM = 0.7, 2.2
+STRETCHED, UNKNOWN_RHYTHM = 1.0, 4.0
 """A card's own rhythm twice as slow or fast; one that it does not have."""
 
 OFF_THE_COUNT = 0.1
@@ -34,11 +36,20 @@ OWN_NAME = 0.01
 ANY_TRADITION = 0.12
 """A step of no tradition, where there is one of this."""
 
-LESS_LIKELY = 0.1
-"""For each kind that is likelier."""
+LESS_LIKELY, STANDS_IN = 0.02, 0.1
+"""For each kind that is likelier, and for one that only stands in for a beat's own."""
 
-NEAR = 0.75
+NEAR = 1.0
 """What costs so much more could be meant as well."""
+
+UNHEARD, TOO_MANY, MISTOLD = 2.6, 3.0, 2.4
+"""What it costs that the ear missed a sound of a step, heard one that is of none, or told wrongly what struck."""
+
+INAUDIBLE = 0.3
+"""What a beat costs of a heard step that makes no sound: nothing speaks for it."""
+
+LEAST_HEARD = 2
+"""A step of which fewer sounds are heard is not known by them."""
 
 MOST_RIVALS = 3
 SCALES = (Fraction(1), Fraction(1, 2), Fraction(2))
@@ -54,123 +65,179 @@ class Struck(Struct, frozen=True):
 
 
 class Named(Struct, frozen=True):
-    """A step: its card, the first of its sounds, and what else could stand there from it on, likeliest first."""
+    """A step: its card, the sounds that are its own, where each of its beats lies, in counts, and what else could
+    stand there, likeliest first. `unheard`: the beat that was not heard, None for none."""
 
     card: Card
-    first: int
+    sounds: tuple[int, ...]
+    places: tuple[Fraction, ...]
     rivals: tuple[Card, ...] = ()
+    unheard: int | None = None
 
     @property
-    def many(self) -> int:
-        """How many sounds it has."""
-        return len(self.card.beats)
+    def first(self) -> int:
+        """The first of its sounds."""
+        return self.sounds[0]
 
 
 class _Known(Struct, frozen=True):
-    """A card as it is matched: the kinds of each beat, its feet by role, and its usual rhythms as places."""
+    """A card as it is matched: all of its beats, those that sound, the kinds that each may be, its own first, and its
+    usual rhythms as places."""
 
     card: Card
-    kinds: tuple[frozenset[str], ...]
+    beats: tuple[int, ...]
+    audible: tuple[int, ...]
+    kinds: tuple[tuple[str, ...], ...]
     rhythms: tuple[tuple[Fraction, ...], ...]
     cost: float
 
 
-def words_of(struck: Sequence[Struck], tradition: str, shelf: Shelf) -> list[Named]:
+class _Arc(NamedTuple):
+    """A card that could begin with a sound: what it costs there, how many sounds it takes, of which `extra` is none
+    of its own; `card` is None for a sound that is of no step."""
+
+    cost: float
+    many: int
+    places: tuple[Fraction, ...] = ()
+    card: Card | None = None
+    unheard: int | None = None
+    extra: int | None = None
+
+
+def words_of(struck: Sequence[Struck], tradition: str, shelf: Shelf, *, heard: bool = False) -> list[Named]:
     """The likeliest steps that sounds, ascending, are; a sound that is of no card is left out of every word, and the
-    list ends before it."""
+    list ends before it. `heard`: the ear found them, so that some may be missing, too many or told wrongly; then only
+    those that are too many are left out."""
     known = _known(tradition, shelf)
-    arcs: list[list[tuple[float, _Known]]] = [list(_arcs(struck, first, known)) for first in range(len(struck))]
+    arcs = [list(_arcs(struck, first, known, heard=heard)) for first in range(len(struck))]
     forward = _cheapest(arcs, len(struck))
     back = _cheapest_back(arcs, len(struck))
     found: list[Named] = []
     first = 0
     while first < len(struck) and arcs[first] and back[first] < _FAR:
-        ranked = sorted(arcs[first], key=lambda arc: arc[0] + back[first + len(arc[1].kinds)])
-        best_cost, best = ranked[0]
-        whole = forward[first] + best_cost + back[first + len(best.kinds)]
-        rivals = [
-            one.card
-            for cost, one in ranked[1:]
-            if forward[first] + cost + back[first + len(one.kinds)] - whole <= NEAR
-        ]
-        found.append(Named(best.card, first, tuple(rivals[:MOST_RIVALS])))
-        first += len(best.kinds)
+        ranked = sorted(arcs[first], key=lambda arc: arc.cost + back[first + arc.many])
+        best = ranked[0]
+        whole = forward[first] + best.cost + back[first + best.many]
+        near = (arc for arc in ranked[1:] if forward[first] + arc.cost + back[first + arc.many] - whole <= NEAR)
+        rivals = dict.fromkeys(arc.card for arc in near if arc.card is not None and arc.card != best.card)
+        if best.card is not None:
+            others = tuple(rivals)[:MOST_RIVALS]
+            own = tuple(n for n in range(first, first + best.many) if n != best.extra)
+            found.append(Named(best.card, own, best.places, others, best.unheard))
+        first += best.many
     return found
 
 
 _FAR = 1e9
 
 
-def _cheapest(arcs: Sequence[Sequence[tuple[float, _Known]]], many: int) -> list[float]:
+def _cheapest(arcs: Sequence[Sequence[_Arc]], many: int) -> list[float]:
     """What all up to each sound costs at least."""
     best = [0.0, *([_FAR] * many)]
     for first, here in enumerate(arcs):
-        for cost, one in here:
-            end = first + len(one.kinds)
-            best[end] = min(best[end], best[first] + cost)
+        for arc in here:
+            end = first + arc.many
+            best[end] = min(best[end], best[first] + arc.cost)
     return best
 
 
-def _cheapest_back(arcs: Sequence[Sequence[tuple[float, _Known]]], many: int) -> list[float]:
+def _cheapest_back(arcs: Sequence[Sequence[_Arc]], many: int) -> list[float]:
     """What all from each sound on costs at least."""
     best = [*([_FAR] * many), 0.0]
     for first in range(many - 1, -1, -1):
-        best[first] = min((cost + best[first + len(one.kinds)] for cost, one in arcs[first]), default=_FAR)
+        best[first] = min((arc.cost + best[first + arc.many] for arc in arcs[first]), default=_FAR)
     return best
 
 
-def _arcs(struck: Sequence[Struck], first: int, known: Sequence[_Known]) -> Iterator[tuple[float, _Known]]:
-    """The cards that could begin with a sound, each with what it costs there."""
+def _arcs(struck: Sequence[Struck], first: int, known: Sequence[_Known], *, heard: bool) -> Iterator[_Arc]:
+    """The cards that could begin with a sound, each with what it costs there. Of a step that was heard one thing may
+    be wrong: a sound of it that is missing, one in its midst that is none of it, one that was told wrongly."""
     for one in known:
-        end = first + len(one.kinds)
-        if end > len(struck):
-            continue
-        here = struck[first:end]
-        kinds = _kinds(here, one)
-        if kinds is not None and _feet(here, one.card):
-            yield one.cost + kinds + _rhythm([s.place for s in here], one), one
+        if arc := _arc(one, one.audible if heard else one.beats, struck[first:], mistold=heard):
+            yield arc
+        if heard:
+            yield from _amiss(one, struck, first)
+    if heard:
+        yield _Arc(TOO_MANY, 1)
 
 
-def _kinds(here: Sequence[Struck], one: _Known) -> float | None:
-    """What the kinds of sounds cost as those of a card; None where one cannot be."""
-    cost = 0.0
-    for sound, kinds in zip(here, one.kinds, strict=True):
+def _amiss(one: _Known, struck: Sequence[Struck], first: int) -> Iterator[_Arc]:
+    """A card of which a sound was not heard, or that has another in its midst."""
+    beats = one.audible
+    for unheard in beats if len(beats) > LEAST_HEARD else ():
+        rest = tuple(beat for beat in beats if beat != unheard)
+        if arc := _arc(one, rest, struck[first : first + len(rest)]):
+            yield arc._replace(cost=arc.cost + UNHEARD, unheard=unheard)
+    here = struck[first : first + len(beats) + 1]
+    for extra in range(1, len(beats)) if len(here) > len(beats) else ():
+        if arc := _arc(one, beats, [*here[:extra], *here[extra + 1 :]]):
+            yield arc._replace(cost=arc.cost + TOO_MANY, many=len(here), extra=first + extra)
+
+
+def _arc(one: _Known, beats: Sequence[int], here: Sequence[Struck], *, mistold: bool = False) -> _Arc | None:
+    """Some beats of a card as the first of some sounds, with what they cost but for what is missing or too many; None
+    where they cannot be. `mistold`: one sound of several may have been told wrongly."""
+    here = here[: len(beats)]
+    if len(here) < len(beats) or not beats:
+        return None
+    kinds = _kinds(here, [one.kinds[beat] for beat in beats], most=int(mistold and len(beats) > 1))
+    if kinds is None or not _feet(here, [one.card.beats[beat].role for beat in beats]):
+        return None
+    rhythm, places = _rhythm([s.place for s in here], one, beats)
+    quiet = INAUDIBLE * (len(one.beats) - len(one.audible)) if beats != one.beats else 0.0
+    return None if places is None else _Arc(one.cost + kinds + rhythm + quiet, len(beats), places, one.card)
+
+
+def _kinds(here: Sequence[Struck], wanted: Sequence[tuple[str, ...]], *, most: int) -> float | None:
+    """What the kinds of sounds cost as those of some beats, of which so many at most may have been told wrongly; None
+    where one cannot be."""
+    cost, wrong = 0.0, 0
+    for sound, kinds in zip(here, wanted, strict=True):
         if sound.kinds:
-            at = next((n for n, kind in enumerate(sound.kinds) if kind in kinds), None)
-            if at is None:
+            # Its own kind comes first, then those that stand in for it.
+            own, *_ = kinds
+            ways = [
+                LESS_LIKELY * n + STANDS_IN * (kind != own) for n, kind in enumerate(sound.kinds) if kind in kinds
+            ]
+            wrong += not ways
+            if wrong > most:
                 return None
-            cost += LESS_LIKELY * at
+            cost += min(ways, default=MISTOLD)
     return cost
 
 
-def _feet(here: Sequence[Struck], card: Card) -> bool:
-    """Whether the feet of sounds are those of a card: what is of one role on one foot, of the other on the other."""
+def _feet(here: Sequence[Struck], roles: Sequence[str]) -> bool:
+    """Whether the feet of sounds are those of beats: what is of one role on one foot, of the other on the other."""
     seen: dict[str, str] = {}
-    for sound, beat in zip(here, card.beats, strict=True):
+    for sound, role in zip(here, roles, strict=True):
         if not sound.foot:
             continue
-        if beat.role == "2":
+        if role == "2":
             if sound.foot != "both":
                 return False
-        elif beat.role in ("A", "B") and (
-            sound.foot == "both" or seen.setdefault(beat.role, sound.foot) != sound.foot
-        ):
+        elif role in ("A", "B") and (sound.foot == "both" or seen.setdefault(role, sound.foot) != sound.foot):
             return False
     return len(set(seen.values())) == len(seen)
 
 
-def _rhythm(places: Sequence[Fraction], one: _Known) -> float:
-    """How unusual a rhythm is for a card."""
-    if len(places) == 1:
-        return 0.0
-    cheapest = UNKNOWN_RHYTHM
+def _rhythm(
+    places: Sequence[Fraction], one: _Known, beats: Sequence[int]
+) -> tuple[float, tuple[Fraction, ...] | None]:
+    """How unusual a rhythm is for some beats of a card, and where all of them lie; None where that is not known, as
+    one of them has no sound and the rhythm is none of its own."""
+    whole = len(beats) == len(one.kinds)
+    if len(places) == 1 and whole:
+        return 0.0, tuple(places)
+    cheapest: tuple[float, tuple[Fraction, ...] | None] = (UNKNOWN_RHYTHM, tuple(places) if whole else None)
     gaps = [b - places[0] for b in places]
     for usual in one.rhythms:
         for scale in SCALES:
-            if [(p - usual[0]) * scale for p in usual] == gaps:
+            if [(usual[beat] - usual[beats[0]]) * scale for beat in beats] == gaps:
+                own = tuple(places[0] + (place - usual[beats[0]]) * scale for place in usual)
                 cost = 0.0 if scale == 1 else STRETCHED
-                cost += OFF_THE_COUNT if (places[0] - usual[0]).denominator != 1 else 0.0
-                cheapest = min(cheapest, cost)
+                cost += OFF_THE_COUNT if (own[0] - usual[0]).denominator != 1 else 0.0
+                if cost < cheapest[0]:
+                    cheapest = cost, own
     return cheapest
 
 
@@ -181,11 +248,12 @@ def _known(tradition: str, shelf: Shelf) -> tuple[_Known, ...]:
     for card in shelf.cards:
         if card.retired or (card.traditions and tradition not in card.traditions):
             continue
-        kinds = tuple(frozenset((b.kind.name, *(o.name for o in b.others))) for b in card.beats)
+        kinds = tuple((b.kind.name, *(o.name for o in b.others)) for b in card.beats)
         usual = tuple(dict.fromkeys(rhythms(card, tradition)))
         cost = WORD + (SINGLE if len(kinds) == 1 else 0.0) + HARDER * (card.level - 1)
         cost += 0.0 if card.traditions or card.primitive else ANY_TRADITION
         # Of two names for one sound, the sound's own.
         cost -= OWN_NAME if len(kinds) == 1 and card.name == kind_said(card.beats[0].kind.name) else 0.0
-        found.append(_Known(card, kinds, usual, cost))
+        audible = tuple(n for n, beat in enumerate(card.beats) if not beat.kind.silent)
+        found.append(_Known(card, tuple(range(len(kinds))), audible, kinds, usual, cost))
     return tuple(found)
