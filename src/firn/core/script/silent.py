@@ -18,8 +18,8 @@ def but_silent(nodes: Sequence[Node]) -> Sequence[Node]:
         while end < len(nodes) and (isinstance(nodes[end], Counts) or _in_brackets(nodes[end])):
             end += 1
         silent = [n for n in range(at, end) if _in_brackets(nodes[n])]
-        # "(1) stamp (2) clap" are the counts of the steps.
-        if 0 < len(silent) < end - at:
+        # "(1) stamp (2) clap" are the counts of the steps; "1 stamp (2) 3 clap" holds the one before.
+        if 0 < len(silent) < end - at and (at == 0 or silent[0] > at):
             gone.update(silent)
         at = max(end, at + 1)
     return [node for n, node in enumerate(nodes) if n not in gone] if gone else nodes
