@@ -36,6 +36,12 @@ class AsidesTest(unittest.TestCase):
         ("tap", "two digs R, then one L", "1R dig, 2R dig, 3L dig"),
         ("tap", "dig twice right and twice left", "1R dig, 2R dig, 3L dig, 4L dig"),
         ("tap", "1 stamp R, 2 L", "1R flat, 2L flat"),
+        (
+            "clogging",
+            "two basic steps",
+            "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step",
+        ),
+        ("tap", "flap step", "&R brush, 1R step, 2L step"),
         ("tap", "flaps, two of them", "&R brush, 1R step, &L brush, 2L step"),
         ("clogging", "double steps: two", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step"),
         ("tap", "stamp hop, same again", "1R flat, 2R hop, 3L flat, 4L hop"),

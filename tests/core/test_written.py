@@ -184,6 +184,11 @@ class WrittenTest(unittest.TestCase):
         ),
         ("tap", "stamp, right then left", "1R flat, 2L flat", "1R flat, 2R step, 3L step"),
         ("tap", "stamp, right, left", "1R flat, 2L flat", "1R flat, 2R step, 3L step"),
+        ("house", "farmer step", "1R heel_step, &L step", "1R heel_step, &L step, 2R step"),
+        (
+            "clogging", "basic step", "&R brush, aR spank, 1R step, &L step, 2R step",
+            "&R brush, aR spank, 1R step, &L step, 2R step, 3L step",
+        ),
         ("tap", "stamp hop, left, right", "1L flat, 2L hop, 3R flat, 4R hop", "1R flat, 2R hop, 3L step, 4R step"),
         ("tap", "stamp stamp: clap clap", "1R flat, 2L flat, 3- clap, 4- clap", "1- clap, 2- clap"),
         ("clogging", "basic: stomp", "&R brush, aR spank, 1R step, &L step, 2R step, 3L stomp", "1R stomp"),

@@ -177,6 +177,16 @@ class WrongTakeTest(ListenCase):
         self.assertIn("because you said so", self.page.verdict.doubt.text())
         self.assertEqual(self.book.takes[0].part, self.book.pieces[0].parts[0].id)
 
+    def test_what_differs_in_every_pass_is_asked(self) -> None:
+        self.bring_in("8 stomp  2 step  &3 flap  4 step  5-7 hold", self.desk.transport.tempo)
+        said = "This may not be A: in every pass what is on 1 and 5 is missing. Is it a take of another part?"
+        self.assertEqual(" ".join(self.page.empty.text().split()), said)
+        self.assertFalse(self.page.as_button.isVisible())
+        self.key(Qt.Key.Key_J, SHIFT)
+        self.settle()
+        self.assertTrue(self.page.verdict.isVisible())
+        self.assertEqual(self.page.heard.verdict.count("missing"), 6)
+
     def test_the_keys_do_nothing_to_a_take_that_is_right(self) -> None:
         self.bring_in(LINE, self.desk.transport.tempo)
         before = self.book

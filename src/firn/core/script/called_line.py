@@ -5,6 +5,8 @@ from collections.abc import Sequence
 from itertools import islice
 from typing import Self
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
@@ -14,6 +16,15 @@ from firn.core.script.tokens import count_of, is_name, names_from
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
+_STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
+_PASO, _BASIC_ES = frozenset({"paso", "pasos"}), frozenset({"básico", "basico", "básicos", "basicos"})
+_CALLED_STEPS = frozenset(
+    {
+        "basic", "básico", "basico", "mambo", "charleston", "chain", "farmer", "cumbia", "samba", "salsa", "merengue",
+        "bachata", "cha", "q", "rumba", "bolero", "jive", "clog",
+    }
+)  # fmt: skip
+"""Last words of figures of which each is called a step, too."""
 _WITHIN = frozenset({"in", "within", "over", "en"})
 _LAST, _ONE = (
     frozenset({"last", "último", "última", "ultimo", "ultima"}),
@@ -59,6 +70,40 @@ class CalledLine(SmallWords):
         if not (len(own) > 1 and kinds if now else named):
             return nodes
         return self._titled(head[:-1] if now else head, nodes, rest)
+
+    def _steps_of_a_name(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with a figure's name alone where it is called a step: basic step, two mambo steps, paso básico; that
+        it may be the figure and then a step is noted."""
+        made: list[Node] = []
+        for at, node in enumerate(nodes):
+            before, after = nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
+            step = isinstance(node, Bit) and is_name(node, _STEPS)
+            figure = before if self._is_figure(nodes, at) else after if is_name(node, _PASO) else None
+            named = isinstance(figure, Bit) and (figure is before or is_name(figure, _BASIC_ES))
+            if not (step and named) or self._sounds_of(" ".join(texts([before, node] if before else [node]))) > 1:
+                made.append(node)
+                continue
+            assert isinstance(node, Bit) and isinstance(figure, Bit)
+            if figure is before and is_name(node, _SEVERAL):
+                # "two basic steps": so many basics.
+                made[-1] = replace(figure, text=f"{figure.text}s", end=node.end)
+                continue
+            apart = node.column in self.choices.otherwise
+            written = f"{figure.text}, {node.text}" if figure is before else f"{node.text}, {figure.text}"
+            code: OpenCode = "between" if apart else "linked"
+            column, end = min(node.column, figure.column), max(node.end, figure.end)
+            said = written if apart else figure.text
+            self.open.append(Open(code, node.column, end, said, 2 if apart else 0, since=column))
+            made += [node] if apart else []
+        return made
+
+    def _is_figure(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a figure that is called a step, as a basic step, is named right before a token."""
+        if not at or not is_name(nodes[at - 1], _CALLED_STEPS):
+            return False
+        sizes = range(1, min(at, self.shelf.longest) + 1)
+        rows = (nodes[at - size : at] for size in sizes)
+        return any(all(map(is_word, row)) and self._sounds_of(" ".join(texts(row))) > 1 for row in rows)
 
     def _turned_in_steps(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "turn left in" before how many steps: on which of them, and how far, is to be said."""
