@@ -69,6 +69,17 @@ class AsidesTest(unittest.TestCase):
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
         self.assertEqual(said(one), sounds)
 
+    @cases(("DS DS turning 1/4 left",), ("DS DS turning a quarter left",), ("DS DS turning half right",))
+    def test_a_step_that_turns_takes_no_count_for_it(self, body: str) -> None:
+        one = piece("clogging", body)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual(said(one), said(piece("clogging", "DS DS")))
+        self.assertNotEqual(one.parts[0].uses[-1].word.turn, 0)
+
+    def test_how_far_a_step_turns_is_to_be_said(self) -> None:
+        said_so = [p.message for p in piece("clogging", "DS DS turning left").problems]
+        self.assertEqual(said_so, ['Say how far and which way "DS turning" turns: 1/4 left.'])
+
     def test_crosses_for_counts_are_asked_about(self) -> None:
         self.assertIn('an "x" on which nothing sounds', piece("tap", "1 x 3 x stamp stamp").problems[0].message)
 

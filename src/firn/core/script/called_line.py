@@ -14,6 +14,7 @@ from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import count_of, is_name, names_from
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.turns import WORDS as TURN_WORDS
 
 _SIDES = frozenset(say.SIDES)
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
@@ -25,6 +26,7 @@ _CALLED_STEPS = frozenset(
     }
 )  # fmt: skip
 """Last words of figures of which each is called a step, too."""
+_TURNING = frozenset({"turning", "girando"})
 _WITHIN = frozenset({"in", "within", "over", "en"})
 _LAST, _ONE = (
     frozenset({"last", "último", "última", "ultimo", "ultima"}),
@@ -116,6 +118,29 @@ class CalledLine(SmallWords):
                 self.problem("N109", node, f'Say how far "{said}" turns on which step: 1 step 1/4 left.')
                 return [*nodes[:at], *nodes[end + 1 :]]
         return nodes
+
+    def _turning(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without "turning" after a step, where how far it turns is said: DS turning 1/4 left; how far is to
+        be said where it is not."""
+        made: list[Node] = []
+        at = 0
+        while at < len(nodes):
+            node, beside = nodes[at], at + 1
+            # "turning a quarter left".
+            beside += beside < len(nodes) and isinstance(one := nodes[beside], Bit | Counts) and one.text == "a"
+            after = nodes[beside] if beside < len(nodes) else None
+            far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
+            if is_name(node, _TURNING) and at and is_word(nodes[at - 1]) and isinstance(node, Bit):
+                if not far:
+                    said = self.text[nodes[at - 1].column : node.end]
+                    self.problem("N109", node, f'Say how far and which way "{said}" turns: 1/4 left.')
+                    at += is_name(after, _SIDES)
+                else:
+                    at = beside - 1
+            else:
+                made.append(node)
+            at += 1
+        return made
 
     def _is_step(self, node: Node) -> bool:
         return isinstance(node, Bit) and self._card(node.text)[0] is not None

@@ -89,7 +89,7 @@ class WrittenLine(HeadedLine):
         nodes = self._without_length(but_silent(nodes))
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
-        said = self._steps_of_a_name(self._turned_in_steps(self._called_now(as_called(heard))))
+        said = self._steps_of_a_name(self._turned_in_steps(self._turning(self._called_now(as_called(heard)))))
         self._last_of_several(said)
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
