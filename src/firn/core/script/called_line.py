@@ -12,7 +12,7 @@ from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
-from firn.core.script.tokens import count_of, is_name, names_from
+from firn.core.script.tokens import count_of, is_article, is_name, names_from
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 
@@ -125,10 +125,9 @@ class CalledLine(SmallWords):
         made: list[Node] = []
         at = 0
         while at < len(nodes):
-            node, beside = nodes[at], at + 1
             # "turning a quarter left".
-            beside += beside < len(nodes) and isinstance(one := nodes[beside], Bit | Counts) and one.text == "a"
-            after = nodes[beside] if beside < len(nodes) else None
+            beside = at + 1 + (at + 1 < len(nodes) and is_article(nodes[at + 1]))
+            node, after = nodes[at], nodes[beside] if beside < len(nodes) else None
             far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
             if is_name(node, _TURNING) and at and is_word(nodes[at - 1]) and isinstance(node, Bit):
                 if not far:

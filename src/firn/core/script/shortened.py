@@ -6,8 +6,8 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, is_name
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tokens import count_of, is_article, is_name
+from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 
 _LEADS = say.ON | say.WITH | say.THE
 _LINKS = say.THEN | say.AND
@@ -70,7 +70,7 @@ def _several(said: Sequence[Node], sounds: Callable[[str], int]) -> list[Bit]:
     where that is not said, or may be a count."""
     often = any(is_name(node, _OFTEN) for node in said)
     many = bool(said) and (_number(said[0]) or 0) > 1
-    if not (often or many or (said and _is_article(said[0]))) or not any(is_name(node, _SIDES) for node in said):
+    if not (often or many or (said and is_article(said[0]))) or not any(is_name(node, _SIDES) for node in said):
         return []
     names: list[Bit] = []
     for node in said[0 if often else 1 :]:
@@ -104,8 +104,3 @@ def _again(said: Sequence[Node], name: Sequence[Bit]) -> list[Node]:
 def _number(node: Node) -> int | None:
     count = count_of(node)
     return number_alone(count) if count is not None else None
-
-
-def _is_article(node: Node) -> bool:
-    """Whether a token is "a", as it stands before one step."""
-    return is_name(node, say.ARTICLES) or (isinstance(node, Counts) and node.text.casefold() == "a")

@@ -295,3 +295,8 @@ def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
     if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
         return Bit("times", f"x{many}", after.column, nodes[at + 1].end), 2
     return None, 0
+
+
+def is_article(node: Node) -> bool:
+    """Whether a token is "a", as it stands before one step."""
+    return is_name(node, say.ARTICLES) or (isinstance(node, Counts) and node.text.casefold() == "a")
