@@ -80,6 +80,14 @@ class AsidesTest(unittest.TestCase):
         said_so = [p.message for p in piece("clogging", "DS DS turning left").problems]
         self.assertEqual(said_so, ['Say how far and which way "DS turning" turns: 1/4 left.'])
 
+    def test_what_falls_among_steps_before_it_is_asked_about(self) -> None:
+        for body in ("step step step step, clap on 2 and 4", "four steps, clap on 2 and 4"):
+            said_so = [p.message for p in piece("tap", body).problems]
+            self.assertEqual(len(said_so), 1, said_so)
+            self.assertIn('the steps before "clap on 2 and 4"', said_so[0])
+        for body in ("step step, clap on 3 and 4", "step step step, clap on 4", "dig, spank, step on 1 & 2"):
+            self.assertEqual([p.message for p in piece("tap", body).problems], [])
+
     def test_crosses_for_counts_are_asked_about(self) -> None:
         self.assertIn('an "x" on which nothing sounds', piece("tap", "1 x 3 x stamp stamp").problems[0].message)
 

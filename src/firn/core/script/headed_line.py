@@ -166,7 +166,7 @@ class HeadedLine(CalledLine):
             return False
         if not said.strip("sq- "):
             return False
-        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | _SIDES | frozenset(say.NUMBERS)
+        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | say.AGAIN | _SIDES | frozenset(say.NUMBERS)
         if any(is_name(node, small) for node in head):
             return False
         follows = self._alone(rest)

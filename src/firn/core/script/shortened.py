@@ -15,7 +15,7 @@ _SIDES = frozenset(say.SIDES)
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 
 
-_AGAIN = ("same again", "once more", "do it again", "do that again", "one more time", "otra vez lo mismo")
+_AGAIN = ("same again", "once more", "do it again", "do that again", "one more time")
 """Said after a pause of all that was said: again."""
 
 _THEM = frozenset({"them", "these", "those", "ellos", "ellas"})

@@ -25,6 +25,7 @@ from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent
 from firn.core.script.tokens import (
     between_pauses,
+    count_of,
     counts_before,
     counts_within,
     is_name,
@@ -91,6 +92,7 @@ class WrittenLine(HeadedLine):
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._steps_of_a_name(self._turned_in_steps(self._turning(self._called_now(as_called(heard)))))
         self._last_of_several(said)
+        self._within_others(said)
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -136,6 +138,26 @@ class WrittenLine(HeadedLine):
             return 0
         cards = [(word.card, word.times) for run in runs for word in run.words if word.card is not None]
         return sum(counts_of(card, _EIGHTS, self.tradition) * times for card, times in cards)
+
+    def _within_others(self, nodes: Sequence[Node]) -> None:
+        """Ask about what is said to be on several counts that steps before it take, from 1 on: step step step step,
+        clap on 2 and 4."""
+        steps: list[Node] = []
+        for part in between_pauses(nodes):
+            on = next((at for at, node in enumerate(part) if is_name(node, say.ON)), 0)
+            numbers = [n for node in part[on:] if (n := number_alone(count_of(node))) is not None]
+            # "dig, spank, step on 1 & 2": one count for each.
+            each = sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(node, Counts) for node in part)
+            if steps and on and len(numbers) > 1 and not each and max(numbers) <= self._takes(steps):
+                said = self.text[part[0].column : part[-1].end].rstrip(" ,;.")
+                shown = (
+                    f'Say on which counts the steps before "{said}" are, or what is struck with which: step + clap.'
+                )
+                self.problem("N109", part[0], shown)
+                return
+            if any(isinstance(node, Counts) for node in part):
+                return
+            steps += part
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
