@@ -22,7 +22,7 @@ _PASO, _BASIC_ES = frozenset({"paso", "pasos"}), frozenset({"básico", "basico",
 _CALLED_STEPS = frozenset(
     {
         "basic", "básico", "basico", "mambo", "charleston", "chain", "farmer", "cumbia", "samba", "salsa", "merengue",
-        "bachata", "cha", "q", "rumba", "bolero", "jive", "clog",
+        "bachata", "cha", "q", "rumba", "bolero", "jive",
     }
 )  # fmt: skip
 """Last words of figures of which each is called a step, too."""
