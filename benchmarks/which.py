@@ -104,9 +104,9 @@ def which() -> None:
         for number in range(MANY):
             rng = np.random.default_rng([SEED, number, len(kind)])
             part, tempo = known[int(rng.integers(len(known)))]
-            others = [p for p, _ in known if not same_rhythm(p, part)]
-            other = others[int(rng.integers(len(others)))]
-            beside = [others[int(i)] for i in rng.choice(len(others), 4, replace=False)]
+            unlike_it = [p for p, _ in known if not same_rhythm(p, part)]
+            other = unlike_it[int(rng.integers(len(unlike_it)))]
+            beside = [unlike_it[int(i)] for i in rng.choice(len(unlike_it), 4, replace=False)]
             ratio = RATIOS[int(rng.integers(len(RATIOS)))]
             danced, at = part, tempo
             if kind.startswith("another part"):
@@ -123,10 +123,10 @@ def which() -> None:
             times = dancers.danced(pattern, manner, rng).onsets_s
             if kind == "nobody's":
                 times = np.sort(rng.uniform(0.3, times[-1] + 1, len(times)))
-            candidates = [_candidate(str(n), p, tempo) for n, p in enumerate([part, *beside])]
+            others = [_candidate(str(n), p, tempo) for n, p in enumerate(beside, 1)]
             name = str(next((n for n, p in enumerate([part, *beside]) if p is danced), -1))
             began = time.perf_counter()
-            found = _told(part, tempo, times, candidates[1:])
+            found = _told(part, tempo, times, others)
             took += time.perf_counter() - began
             if kind == "another part, not known" and apart(part, danced) > NEARLY:
                 unlike[_judged(found, "none", name, ratio)] += 1

@@ -94,6 +94,12 @@ class WordsTest(unittest.TestCase):
         tapped = words_of(sounds, "tap", shelf)
         self.assertEqual([one.card.name for one in tapped] == names, _ == "all of them")
 
+    def test_what_is_not_heard_keeps_clear_of_other_sounds(self) -> None:
+        shelf = Shelf.of([Card("kicked", (), (), danced_beats("kick A", "step A", "touch B"), {"": ("1 2 3",)})])
+        sounds = [Struck(Fraction(p), (kind,)) for p, kind in ((0, "clap"), (1, "step"), (2, "touch"))]
+        self.assertEqual([one.places for one in words_of(sounds[1:], "tap", shelf, heard=True)], [(0, 1, 2)])
+        self.assertNotIn((0, 1, 2), [one.places for one in words_of(sounds, "tap", shelf, heard=True)])
+
     def test_what_makes_no_sound_is_not_waited_for(self) -> None:
         shelf = Shelf.of([Card("kicked", (), (), danced_beats("kick A", "step A", "touch B"), {"": ("1 2 3",)})])
         sounds = [Struck(Fraction(1), ("step",)), Struck(Fraction(2), ("touch",))]

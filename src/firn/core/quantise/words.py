@@ -109,7 +109,10 @@ def words_of(struck: Sequence[Struck], tradition: str, shelf: Shelf, *, heard: b
     list ends before it. `heard`: the ear found them, so that some may be missing, too many or told wrongly; then only
     those that are too many are left out."""
     known = _known(tradition, shelf)
-    arcs = [list(_arcs(struck, first, known, heard=heard)) for first in range(len(struck))]
+    arcs = [
+        [arc for arc in _arcs(struck, first, known, heard=heard) if _between(arc, struck, first)]
+        for first in range(len(struck))
+    ]
     forward = _cheapest(arcs, len(struck))
     back = _cheapest_back(arcs, len(struck))
     found: list[Named] = []
@@ -153,12 +156,24 @@ def _arcs(struck: Sequence[Struck], first: int, known: Sequence[_Known], *, hear
     """The cards that could begin with a sound, each with what it costs there. Of a step that was heard one thing may
     be wrong: a sound of it that is missing, one in its midst that is none of it, one that was told wrongly."""
     for one in known:
-        if arc := _arc(one, one.audible if heard else one.beats, struck[first:], mistold=heard):
+        beats = one.audible if heard else one.beats
+        if arc := _arc(one, beats, struck[first : first + len(beats)], mistold=heard):
             yield arc
         if heard:
             yield from _amiss(one, struck, first)
     if heard:
         yield _Arc(TOO_MANY, 1)
+
+
+def _between(arc: _Arc, struck: Sequence[Struck], first: int) -> bool:
+    """Whether what of a step lies before its first sound or after its last one, unheard, keeps clear of the sounds
+    beside it."""
+    if not arc.places:
+        return True
+    end = first + arc.many
+    early, late = arc.places[0] < struck[first].place, arc.places[-1] > struck[end - 1].place
+    clear = not early or not first or struck[first - 1].place < arc.places[0]
+    return clear and (not late or end >= len(struck) or arc.places[-1] < struck[end].place)
 
 
 def _amiss(one: _Known, struck: Sequence[Struck], first: int) -> Iterator[_Arc]:
@@ -175,9 +190,8 @@ def _amiss(one: _Known, struck: Sequence[Struck], first: int) -> Iterator[_Arc]:
 
 
 def _arc(one: _Known, beats: Sequence[int], here: Sequence[Struck], *, mistold: bool = False) -> _Arc | None:
-    """Some beats of a card as the first of some sounds, with what they cost but for what is missing or too many; None
-    where they cannot be. `mistold`: one sound of several may have been told wrongly."""
-    here = here[: len(beats)]
+    """Some beats of a card as some sounds, with what they cost but for what is missing or too many; None where they
+    cannot be. `mistold`: one sound of several may have been told wrongly."""
     if len(here) < len(beats) or not beats:
         return None
     kinds = _kinds(here, [one.kinds[beat] for beat in beats], most=int(mistold and len(beats) > 1))

@@ -12,6 +12,8 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 
 _SIDES = frozenset(say.SIDES)
 _ONE_FOOT = ("right", "left")
+_MOST_DANCED = 512
+"""Words that are danced once with each foot that is named, at the most."""
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
@@ -105,6 +107,8 @@ class HeadedLine(CalledLine):
         words = self._steps_in(head) if feet else []
         if not words or words[0].side or of_no_foot(words[0]) or any(count_of(node) is not None for node in head):
             # "three stamps: right, left, right" is as many.
+            return ()
+        if len(feet) * len(head) > _MOST_DANCED:
             return ()
         made: list[Node] = []
         for foot in feet:

@@ -21,6 +21,8 @@ _LINKS = say.THEN | say.AND
 _CALLED = 24
 _MOST_FEET = 64
 """Tokens that feet said after their steps are looked for in."""
+_MOST_DANCED = 512
+"""Words that are danced once with each foot that is said, at the most."""
 
 
 class SaidFeet(SaidCounts):
@@ -218,14 +220,16 @@ class SaidFeet(SaidCounts):
         """Take feet that are said by themselves after a pause, for those of what is said before it: basic, right then
         left; DS RS, left, right. That they may be a step with each is noted; returns how many tokens that used, 0
         where it is something else."""
+        if not (self._uncounted and is_pause(nodes[at - 1])) or self._counts:
+            return 0
         row = list(takewhile(lambda n: is_pause(n) or is_name(n, _SIDES | _LINKS), nodes[at : at + _MOST_FEET]))
         while row and not is_name(row[-1], _SIDES):
             row.pop()
         said = [node for node in row if isinstance(node, Bit) and is_name(node, _SIDES)]
         after = nodes[at + len(row)] if at + len(row) < len(nodes) else None
-        words = self._clause() if self._uncounted and not self._counts else []
         feet = [SIDES[foot.text.casefold()] for foot in said]
-        if not words or not is_pause(nodes[at - 1]) or is_word(after) or set(feet) != {"left", "right"}:
+        words = self._clause() if set(feet) == {"left", "right"} and not is_word(after) else []
+        if not 0 < len(words) * len(feet) <= _MOST_DANCED:
             return 0
         first, last = said[0], said[-1]
         if len(words) == 1 and words[0].text.casefold() in (*say.STEPS, *say.WALKS):

@@ -155,7 +155,8 @@ class WrittenLine(HeadedLine):
                 )
                 self.problem("N109", part[0], shown)
                 return
-            if any(isinstance(node, Counts) for node in part):
+            if on or any(isinstance(node, Counts) for node in part):
+                # The first to be on a count tells: to look again behind each would not end.
                 return
             steps += part
 
