@@ -15,9 +15,9 @@ from firn.core.script.settings import words_text
 
 HERE = Path(__file__).with_name("lines")
 SETS = {
-    "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "kept apart",
+    "spoken": "mended from", "spoken_second": "mended from", "spoken_third": "mended from",
     "spoken_fourth": "mended from", "spoken_fifth": "kept apart", "spoken_sixth": "mended from",
-    "spoken_seventh": "kept apart", "spoken_eighth": "mended from",
+    "spoken_seventh": "mended from", "spoken_eighth": "mended from",
     "spoken_ninth": "mended from", "spoken_tenth": "mended from",
     "spoken_eleventh": "kept apart", "spoken_twelfth": "mended from",
     "spoken_thirteenth": "kept apart", "spoken_fourteenth": "mended from",
@@ -31,9 +31,9 @@ SETS = {
     "spoken_twentyninth": "mended from", "spoken_thirtieth": "kept apart",
     "spoken_thirtyfirst": "mended from", "spoken_thirtysecond": "kept apart",
     "spoken_thirtythird": "mended from", "spoken_thirtyfourth": "kept apart",
-    "spoken_thirtyfifth": "mended from", "spoken_thirtysixth": "kept apart",
+    "spoken_thirtyfifth": "mended from", "spoken_thirtysixth": "mended from",
     "spoken_thirtyseventh": "mended from", "spoken_thirtyeighth": "kept apart",
-    "spoken_thirtyninth": "mended from", "spoken_fortieth": "kept apart",
+    "spoken_thirtyninth": "mended from", "spoken_fortieth": "mended from",
     "spoken_fortyfirst": "kept apart", "spoken_fortysecond": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.

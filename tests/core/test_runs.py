@@ -299,7 +299,6 @@ class RunsTest(unittest.TestCase):
         ("slow rock step", ("pace_steps", "slow step, rock step", 0), ("paced", 2)),
         ("stomp double", ("", "", 0), ("", 0)),
         ("brush step, brush step", ("spelled", "brush step", 0), ("figure", 2)),
-        ("stomp, left right stamp", ("feet", "L step, R stamp", 0), ("of_all", 2)),
         ("3 stamps R", ("count", "3 stamp", 0), ("many", 4)),
         ("brush step x2", ("all", "( brush step ) x2", 0), ("alone", 7)),
         ("1 flap 2 step x2", ("all", "( 1 flap 2 step ) x2", 0), ("alone", 4)),
@@ -313,6 +312,19 @@ class RunsTest(unittest.TestCase):
             column = runs_of(nodes, shipped(), "tap", text=text).open[0].column
             turned = runs_of(nodes, shipped(), "tap", PLAIN.turned(column), text).open[0]
             self.assertEqual((turned.code, turned.cost, turned.column), (*other, column))
+
+    @cases(
+        ("stomp, left right stamp", "L step, R stamp", "L stamp, R stamp", "L step, R step, stamp"),
+        ("left right stamp clap", "L step, R stamp", "L step, R step, stamp"),
+        ("L R flap", "L flap, R flap", "L step, R flap", "L step, R step, flap"),
+    )
+    def test_feet_before_a_step(self, text: str, *ways: str) -> None:
+        nodes, _ = parse_line(text)
+        plain = runs_of(nodes, shipped(), "tap", text=text).open[0]
+        others = [PLAIN.meaning(plain.column, n) for n in range(plain.many)]
+        found = [runs_of(nodes, shipped(), "tap", choices, text).open[0] for choices in others]
+        self.assertEqual([one.written for one in found], list(ways))
+        self.assertEqual([(one.code, one.cost) for one in found], [("feet", 2 if n else 0) for n in range(len(ways))])
 
     @cases(
         ("3 flaps", "count", "3 flap"), ("12 double steps", "count", "12 double step"), ("1 flaps", "", ""),

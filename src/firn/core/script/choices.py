@@ -80,10 +80,10 @@ class Named(Struct, frozen=True):
 OpenCode = Literal[
     "led", "squeezed", "on_beat", "each", "once", "steps", "count_in", "all", "alone", "count", "many",
     "goes", "there", "means", "linked", "between", "held", "stepped", "shared", "alone_each", "spelled", "figure",
-    "feet", "of_all", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
+    "feet", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
     "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
-    "so_many", "as_figure",
+    "so_many", "as_figure", "before_it",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -95,8 +95,9 @@ A name of several cards, a heel or a toe said bare: one of them, for all of the 
 "And" between two counts: a link, or the & between them.
 Several counts before a hold: all of them held, or danced with a hold after them.
 A hyphen between two single sounds without counts: they share one, or have one each. Single sounds without counts
-that are, in their order, those of a figure: as they are said, or the figure. Feet said before one step: a step with
-each and then that one, or that step with each. A figure before a colon: danced, or the name of what follows. Numbers
+that are, in their order, those of a figure: as they are said, or the figure. Feet said before a step: it is danced
+with the last and the others are steps, all of them are steps before it, or it is danced with each. A figure before a
+colon: danced, or the name of what follows. Numbers
 that count up, each before a step: how often it is danced, or the counts that it is on. As many numbers as a figure
 has sounds, where it has several in a count: one of its sounds on each, or all of it. Two lists of counts of which the
 second begins lower: they take turns, or it goes on, through 1. Slow or quick before a figure: a step of its
@@ -104,13 +105,14 @@ own, or how the figure goes. "Other side" at a line's end: the line, then the sa
 A foot alone after a word with the other: that word once more, or a step. As many counts after several steps as there
 are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each. A
 number before a word without a beat sound, on which nothing else falls: the word leads up to it, begins on it, or ends
-on it. Single, double or triple right before one sound: so many of it, or the figure that is called so.
+on it. Single, double or triple right before one sound: so many of it, or the figure that is called so. Counts before
+a figure: its own, or a step on each before it; in words before one sound: it is on each, or after them.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
     "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
     "goes": "there", "linked": "between", "held": "stepped", "stepped": "held", "shared": "alone_each",
-    "spelled": "figure", "feet": "of_all", "titled": "title", "so_often": "numbers",
+    "spelled": "figure", "titled": "title", "so_often": "numbers",
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced",
     "both_sides": "other_alone", "same_word": "step_there",
@@ -123,7 +125,7 @@ OTHER: dict[OpenCode, OpenCode] = {
 NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 
-ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on", "step_there", "between"})
+ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet"})
 """Those whose other way is offered however unlikely it is."""
 
 

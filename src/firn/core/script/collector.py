@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Choices, Named, Open, OpenCode
-from firn.core.script.items import Item, Repeat, Word, WordRun, of_no_foot
+from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, Word, WordRun, of_no_foot
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.spelled import feet_before, said_of, spelled
@@ -97,6 +97,10 @@ class RunCollector:
             return
         if len(words) == 1 and words[0].times == len(feet):
             words = [replace(words[0], times=1)]
+        elif self._uncounted and len(words) == 1 and len(feet) > 1 and not (words[0].side or words[0].joined):
+            lone = [replace(w, text=FOOT_WRITTEN[w.side].strip()) for w in self._steps(feet[:-1], said)]
+            self._words = [*lone, replace(words[0], side=feet[-1])]
+            return
         if len(words) not in (1, len(feet)) or any(w.side or w.joined or w.times > 1 for w in words):
             many = sum(word.times for word in words)
             self.problem("N103", said, f'"{said.text}" names {len(feet)} feet for {many} steps.')
@@ -107,6 +111,10 @@ class RunCollector:
 
     def close(self) -> None:
         """End the run."""
+        if self._feet_ahead is not None and not self._words and self._uncounted:
+            # "R L R L": a step with each.
+            (feet, said), self._feet_ahead = self._feet_ahead, None
+            self._words = self._steps(feet, said)
         self._feet_taken()
         for waiting in (
             self._side and self._side[1],
@@ -124,7 +132,7 @@ class RunCollector:
         if self._counts and self._words and not self.choices.before and all(c.atoms[0].pace for c in self._counts):
             self._paced_apart(self._words[0])
         if self._uncounted and not self._counts and not self.choices.before:
-            self._words = self._of_all(self._spelled(self._words))
+            self._words = self._with_feet(self._spelled(self._words))
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
@@ -171,19 +179,29 @@ class RunCollector:
                 done = end
         return [*made, *words[done:]]
 
-    def _of_all(self, words: list[Word]) -> list[Word]:
-        """Words without counts, with a step that several feet are said before taken for one with each of these where
-        that is tried."""
+    def _with_feet(self, words: list[Word]) -> list[Word]:
+        """Words without counts, with each step that several feet are said before taken as it is tried: the last foot
+        is its own and the others are steps, it is danced with each of them, or all of them are steps before it."""
         made = list(words)
-        for start, end in feet_before(words, self.text):
+        # From the end, so that the places before stay.
+        for start, end, ends in reversed(list(feet_before(words, self.text))):
             first, named = words[start], words[end - 1]
-            of_all = first.column in self.choices.otherwise
-            feet = [word.side[0].upper() for word in words[start:end]]
-            each = [named.text if of_all or n == end - start - 1 else "step" for n in range(end - start)]
-            said = ", ".join(f"{foot} {name}" for foot, name in zip(feet, each, strict=True))
-            self.open.append(Open("of_all" if of_all else "feet", first.column, named.end, said, 2 if of_all else 0))
-            if of_all:
-                made[start:end] = [replace(named, side=w.side, column=w.column, end=w.end) for w in words[start:end]]
+            own, each, before = [*["step"] * (end - start - 1), named.text], [named.text] * (end - start), ["step"]
+            before = before * (end - start)
+            ways = [own, before]
+            if ends:
+                # "R L R flap" is rather one with each.
+                ways.insert(0 if len(first.text) == 1 else 1, each)
+            feet = [word.side for word in words[start:end]]
+            number = self.choices.meant(first.column)
+            way = ways[number]
+            said = ", ".join(f"{FOOT_WRITTEN[foot]}{name}" for foot, name in zip(feet, way, strict=True))
+            said += f", {named.text}" if way is before else ""
+            self.open.append(Open("feet", first.column, named.end, said, 2 if number else 0, many=len(ways)))
+            lone = words[start : end - 1]
+            danced = [replace(named, side=w.side, column=w.column) for w in lone] if way is each else lone
+            after = [replace(lone[0], side=named.side, column=named.column), replace(named, side="")]
+            made[start:end] = [*danced, *(after if way is before else [named])]
         return made
 
     def _word(self, word: Word) -> None:

@@ -1,5 +1,6 @@
 """Feet as they are said: before a step or after it, by letters, alone, each in turn."""
 
+import re
 from collections.abc import Sequence
 from fractions import Fraction
 from itertools import takewhile
@@ -78,6 +79,9 @@ class SaidFeet(SaidCounts):
             # "clap right": a step after it.
             waiting = None
         follow = self._sides_follow(nodes, at)
+        if waiting is not None and waiting.side and waiting.where and is_name(following, _WHERE):
+            # "right forward left back": each foot goes somewhere.
+            follow = False
         open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
         if open_to_both and waiting is not None and not waiting.side and self._names_no_foot(following):
             # "stamp right hold": a hold has none.
@@ -262,7 +266,8 @@ class SaidFeet(SaidCounts):
         return [] if clause and of_no_foot(clause[0]) else clause
 
     def _lone_side(self, side: str, said: Bit) -> None:
-        """A foot that is named in place of a step is a step with it: left, right, left. A letter alone is none."""
+        """A foot that is named in place of a step is a step with it: left, right, left; R, L, R. A letter by itself
+        is none."""
         self._side = None
         if self._called_over(said):
             self.problem("N112", said, f'Say "other side" for the same once more, or "step {said.text}" for a step.')
@@ -274,7 +279,7 @@ class SaidFeet(SaidCounts):
             self._word(replace(before, column=said.column, end=said.end, side=side, times=1, turn=Fraction(0)))
         elif side != "both" and self._words and of_no_foot(self._words[-1]):
             self._words += self._steps([side], said)
-        elif len(said.text) > 1 and side != "both":
+        elif side != "both" and (len(said.text) > 1 or _in_a_row(self.text, said)):
             self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
         else:
             self.problem("N112", said, f'"{said.text}" has no word after it.')
@@ -325,3 +330,10 @@ class SaidFeet(SaidCounts):
         # What is all where a step goes ends with the first of it.
         said = nodes[max(at, run[3])] if at < run[2] else None
         return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _in_a_row(text: str, said: Bit) -> bool:
+    """Whether a letter is one of several that stand alone between commas: R, L, R."""
+    rows = (re.split(r"[,;]", text[: said.column])[-2:-1], re.split(r"[,;]", text[said.end :])[1:2])
+    alone = not re.split(r"[,;]", text[: said.column])[-1].strip()
+    return alone and any(part.strip().upper() in ("R", "L") for row in rows for part in row)

@@ -107,7 +107,8 @@ class SaidWhere(SaidParts):
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
         """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
         was said to go there."""
-        before = self._words[-1] if self._words[self._since :] else None
+        # What is said right after a foot alone is where that goes.
+        before = self._words[-1] if self._words[self._since :] and self._side is None else None
         target = before and (before.joined[-1] if before.joined else before)
         # "step L back": after its foot it is where the step goes.
         plainly = plainly or (target is not None and not target.where and self._after_a_foot(first))
@@ -126,11 +127,31 @@ class SaidWhere(SaidParts):
         if there and target is None and where in _JUMPED and self._jumped_on(where, first):
             return 1
         if there:
+            if target is None and where == "together":
+                self._foot_and_together(first)
             card = self.shelf.find("step", self.tradition)
             self._word(Word(first.text, card, first.column, first.end, where=where))
         else:
             self._goes(where, first)
         return 1
+
+    def _foot_and_together(self, first: Bit) -> None:
+        """Note that a foot before "together" may be the one that closes, or a step of its own; it is taken so where
+        that is tried."""
+        if self._side is None or not self._uncounted or self._side[0] not in ("left", "right"):
+            return
+        side, said = self._side
+        before = self._last_word()
+        if before is not None and before.where and before.side not in ("", side):
+            # "right side, left together": each foot goes somewhere.
+            return
+        apart = said.column in self.choices.otherwise
+        foot = FOOT_WRITTEN[side]
+        written = f"{foot}step, {first.text}" if apart else f"{foot}step-{first.text}"
+        self.open.append(Open("there" if apart else "goes", said.column, first.end, written, 2 if apart else 0))
+        if apart:
+            self._side = None
+            self._word(Word(said.text, self.shelf.find("step", self.tradition), said.column, said.end, side=side))
 
     def _jumped_on(self, where: str, first: Bit) -> bool:
         """Note that after "jump out," "in" may be one more jump, or a step there; whether it is taken so."""

@@ -63,20 +63,15 @@ def _kinds(group: Sequence[Word]) -> tuple[str, ...]:
     return () if over else kinds
 
 
-def feet_before(words: Sequence[Word], text: str) -> Iterator[tuple[int, int]]:
-    """Where feet alone, a step with each, are said before one step that ends what is said, as in right left right
-    stamp: the places of the first and of the one after the last."""
+def feet_before(words: Sequence[Word], text: str) -> Iterator[tuple[int, int, bool]]:
+    """Where feet alone, a step with each, are said before a step with a foot, as in right left right stamp: the
+    places of the first of them and of the one after that step, and whether it ends what is said."""
     for start, end in groups_of(words, text):
-        lone = next((n for n, w in enumerate(words[start:end]) if fold(w.text) not in SIDES), end - start)
+        others = (n for n, w in enumerate(words[start:end]) if fold(text[w.column : w.end].strip("().")) not in SIDES)
+        lone = next((n for n in others if fold(words[start + n].text) not in SIDES), end - start)
         named = words[start + lone] if start + lone < end else None
-        if (
-            lone
-            and named is not None
-            and named.side in ("right", "left")
-            and start + lone + 1 == end
-            and not named.joined
-        ):
-            yield start, end
+        if lone and named is not None and named.side in ("right", "left") and not named.joined:
+            yield start, start + lone + 1, start + lone + 1 == end
 
 
 @lru_cache(maxsize=64)

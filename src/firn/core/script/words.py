@@ -46,7 +46,11 @@ class _Line(MeantLine):
         self._how_many = self._numbers_say_how_many(nodes)
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
         # "3 flaps and a stamp" has one: the a is none.
-        self._only_count = sum(not _is_listed_article(nodes, at) for at in counts) == 1
+        # "then hold 4" has one that is no step's.
+        steps = [
+            at for at in counts if not (_is_listed_article(nodes, at) or is_said(nodes, at - 1, say.LASTS | say.FOR))
+        ]
+        self._only_count = len(steps) == 1
         while at < len(nodes):
             node = nodes[at]
             at += 1
@@ -218,7 +222,8 @@ class _Line(MeantLine):
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
-                if (plural or one or (self._how_many and _has_no_plural(text))) and self._many is None:
+                few = plural or one or (self._how_many and _has_no_plural(text)) or text.casefold() in _FEW
+                if few and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
                     self._note(nodes, at, names[:size], card, at + used)
@@ -433,10 +438,18 @@ _MOST_FEW = 4
 """The highest number taken for how many where the names hardly say that it is: common practice, no source."""
 
 
+_FEW = frozenset({"threes", "wings"})
+"""Names that are one step's, and sound like several."""
+
+
 def _has_no_plural(name: str) -> bool:
     """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
     short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
-    return short or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
+    return (
+        short
+        or name.casefold() in _FEW
+        or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
+    )
 
 
 class Runs(NamedTuple):

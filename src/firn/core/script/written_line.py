@@ -12,17 +12,16 @@ from firn.core.script import said as say
 from firn.core.script.asides import without_asides
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
-from firn.core.script.headed_line import HeadedLine
 from firn.core.script.items import WordRun
 from firn.core.script.listed import as_listed
-from firn.core.script.parted import CountedOn, counted_on, rejoined, walked_up
+from firn.core.script.parted import rejoined
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
 from firn.core.script.shortened import named_again, said_once
-from firn.core.script.silent import but_silent
+from firn.core.script.silent import but_silent, held_after
+from firn.core.script.stepped_line import SteppedLine
 from firn.core.script.tokens import (
     between_pauses,
     count_of,
@@ -78,7 +77,7 @@ def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
 
 
-class WrittenLine(HeadedLine):
+class WrittenLine(SteppedLine):
     """Takes what is written of steps."""
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
@@ -87,7 +86,7 @@ class WrittenLine(HeadedLine):
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = self._without_length(but_silent(nodes))
+        nodes = self._without_length(held_after(but_silent(nodes)))
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._steps_of_a_name(self._turned_in_steps(self._turning(self._called_now(as_called(heard)))))
@@ -97,7 +96,7 @@ class WrittenLine(HeadedLine):
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
         written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf))
-        written = self._counted_on(written)
+        written = self._counted_on(self._after_counts(written))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
@@ -202,74 +201,6 @@ class WrittenLine(HeadedLine):
         self.problem("N109", back.said, said)
         return [*nodes[: back.kept], *nodes[back.anew :]]
 
-    def _counted_on(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with a step for each count that goes on after a first one: walk 2 3 kick, 5 back 6 7.
-
-        What is said first is danced on each of the counts where it walks; where it does not, steps may follow it,
-        which is noted.
-        """
-        if not any(isinstance(node, Counts) for node in nodes):
-            return nodes
-        parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]
-        nodes = [node for part in parts for node in part]
-        found = [self._goes_on_counting(part) for part in parts]
-        # Without their first counts they are so only where nothing else in the line is counted.
-        others = (part for part, one in zip(parts, found, strict=True) if one is None or one.first is not None)
-        alone = not any(isinstance(node, Counts) for part in others for node in part)
-        if not any(found):
-            return nodes
-        made: list[Node] = []
-        for part, one in zip(parts, found, strict=True):
-            made += part if one is None or (one.first is None and not alone) else self._on_each(one)
-        return made
-
-    def _goes_on_counting(self, part: Sequence[Node]) -> CountedOn | None:
-        """What stands between two pauses as a step that is counted on; None where its counts are its own sounds'."""
-        one = counted_on(part)
-        held = one is not None and len(one.last) == 1 and is_name(one.last[0], say.LASTS)
-        if one is None or any(is_name(word, _NO_STEPS) for word in (*one.words, *(() if held else one.last))):
-            return None
-        first = self._sounds_of(one.name) or int(one.name.casefold() in say.WHERE)
-        after = not one.last or self._longest(one.last) == len(one.last)
-        own = len(one.counts) + (one.first is not None)
-        card, _ = self._card(one.name)
-        if not first or first == own or not after or (card is not None and self._long(card) > 1):
-            # What lasts longer than a count has counts of its own.
-            return None
-        # "1 clap 2 3" leaves two counts without a word.
-        walks = one.first is None or self._is_walked(one.name) or self.tradition in WALKED_ON
-        return one if walks and (one.last or first < 2 or one.first is None) else None
-
-    def _is_walked(self, name: str) -> bool:
-        """Whether a step is any step, or one that goes somewhere."""
-        card, _ = self._card(name)
-        single = card is not None and len(card.beats) == 1 and card.beats[0].kind.name == "step"
-        return name.casefold() in say.WHERE or single
-
-    def _on_each(self, one: CountedOn) -> list[Node]:
-        """A step that is counted on, in full: its counts are said, or come as they come."""
-        begins = one.counts[0].column
-        walks = self._is_walked(one.name)
-        likely = walks or self.tradition in WALKED_ON
-        steps = walks or (begins in self.choices.otherwise) != likely
-        if not walks:
-            code: OpenCode = "steps_on" if steps else "each_on"
-            end = (one.last or one.counts)[-1].end
-            written = one.in_full("step" if steps else "", opens=not self.text[: one.words[0].column].strip())
-            self.open.append(Open(code, begins, end, written, int(steps != likely) * 2, since=one.words[0].column))
-        if not steps and one.first is None and not one.last:
-            # "jump 2 3": on these counts.
-            return [*one.counts, *one.words, *one.rest]
-        made: list[Node] = [*((one.first,) if one.first is not None else ()), *one.words]
-        for counts in one.counts:
-            made.append(Bit("bound", "", counts.column, counts.column))
-            made += (counts,) if one.first is not None else ()
-            at = counts.column, counts.end
-            again = steps and not walks
-            made += (Bit("name", "step", *at),) if again else (Bit("name", word.text, *at) for word in one.words)
-        made.append(Bit("bound", "", one.counts[-1].end, one.counts[-1].end))
-        return [*made, *one.last, *one.rest]
-
     def _called_after(self, group: Group) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
         names = [node.text for node in group.items if is_word(node)]
@@ -306,11 +237,6 @@ class WrittenLine(HeadedLine):
         code: OpenCode = "numbers" if self._numbered else "so_often"
         end = parts[-1][named[-1]].end
         self.open.append(Open(code, nodes[0].column, end, ",  ".join(each), 2 if self._numbered else 0))
-
-    def _longest(self, bits: Sequence[Bit]) -> int:
-        """Of how many of some words the longest name is that they begin with; 0 for none."""
-        sizes = range(min(len(bits), self.shelf.longest), 0, -1)
-        return next((size for size in sizes if self._sounds_of(" ".join(bit.text for bit in bits[:size]))), 0)
 
     def _hyphen(self, hyphen: Bit, nodes: Sequence[Node]) -> None:
         """Take the hyphen between two single sounds: they share a count, where none is said; or have one each."""
