@@ -346,6 +346,11 @@ class CountedOutTest(unittest.TestCase):
             one = piece("swing", body)
             self.assertEqual((said(one), one.problems, doubted(one)), (full, (), []))
 
+    def test_what_is_not_believed_by_itself_is_asked_about(self) -> None:
+        """A rock step that ends on the other foot cannot be danced from there."""
+        one = piece("solo jazz", "right back rock, left back rock")
+        self.assertEqual(doubted(one), [["“back, rock”", "“rock-back”"]])
+
     def test_twice_where_it_goes_in_twice_is_doubted(self) -> None:
         one = piece("solo jazz", "1 2 3 4 kick ball change")
         self.assertEqual(doubted(one), [["“1 kick ball change x2”", "“1 kick ball change”"]])

@@ -227,6 +227,13 @@ class WrittenTest(unittest.TestCase):
          "1R step, 2L step, 3R flat, 4L touch"),
         ("latin", "right together", "1R step", "1R step, 2L step"),
         ("latin", "left, right together", "1L step, 2R step", "1L step, 2R step, 3L step"),
+        # How many, or a count, beside a hold with a number of its own.
+        ("tap", "4 stamps, then hold for 4", "4R flat, 5- hold, 6- hold, 7- hold, 8- hold",
+         "1R flat, 2L flat, 3R flat, 4L flat, 5- hold, 6- hold, 7- hold, 8- hold"),
+        ("step dance", "2 threes", "2R step, &L step, 3R step",
+         "1R step, &L step, 2R step, 3L step, &R step, 4L step"),
+        # Where a swing or a figure goes, after the foot that it is danced with.
+        ("tap", "left side kick", "1L kick", "1L step, 2R kick"),
     )  # fmt: skip
     def test_feet_before_a_step_may_be_steps(self, tradition: str, body: str, *ways: str) -> None:
         (doubt,) = findings(piece(tradition, body).parts[0])
@@ -249,12 +256,16 @@ class WrittenTest(unittest.TestCase):
         ("latin", "1 left 2 right 3 left hold 4", "1L step, 2R step, 3L step, 4- hold"),
         ("tap", "stamp on 1, hold 2 and 3", "1R flat, 2- hold, 3- hold"),
         ("tap", "1 stamp 2 hold, step 3", "1R flat, 2- hold, 3L step"),
+        ("tap", "4 heels with the right, 1 with the left", "1R heel, 2R heel, 3R heel, 4R heel, 5L heel"),
     )  # fmt: skip
     def test_feet_and_holds_as_they_are_said(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_plain(piece(tradition, body), sounds)
 
     @cases(
         ("tap", "touch alternating"),
+        ("clogging", "turn left: DS DS DS RS"),
+        ("clogging", "half turn: DS DS DS RS"),
+        ("tap", "toe heel toe heel, last one a stamp"),
         ("tap", "shuffle ball change for 3 counts"),
         ("tap", "brush your toe"),
         ("tap", "4 flaps (RLR)"),

@@ -12,7 +12,7 @@ from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word, WordRun
 from firn.core.script.small_words import SmallWords
-from firn.core.script.tokens import count_of, is_article, is_name, names_from
+from firn.core.script.tokens import between_pauses, count_of, is_article, is_name, names_from
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 
@@ -26,7 +26,7 @@ _CALLED_STEPS = frozenset(
     }
 )  # fmt: skip
 """Last words of figures of which each is called a step, too."""
-_TURNING = frozenset({"turning", "girando"})
+TURNING = frozenset({"turning", "girando"})
 _WITHIN = frozenset({"in", "within", "over", "en"})
 _LAST, _ONE = (
     frozenset({"last", "último", "última", "ultimo", "ultima"}),
@@ -39,8 +39,20 @@ def texts(nodes: Sequence[Node]) -> list[str]:
     return [node.text for node in nodes if isinstance(node, Bit | Counts)]
 
 
+def has_no_plural(name: str) -> bool:
+    """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
+    short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
+    return short or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
+
+
 def _is_times(node: Node) -> bool:
     return isinstance(node, Bit) and node.kind == "times"
+
+
+def _in_words(node: Node) -> Node:
+    """A number as a word; a number that has none, and any other token, as it is."""
+    word = next((word for word, number in say.NUMBERS.items() if number == number_alone(node)), "")
+    return Bit("name", word, node.column, node.end) if word else node
 
 
 class CalledLine(SmallWords):
@@ -129,7 +141,7 @@ class CalledLine(SmallWords):
             beside = at + 1 + (at + 1 < len(nodes) and is_article(nodes[at + 1]))
             node, after = nodes[at], nodes[beside] if beside < len(nodes) else None
             far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
-            if is_name(node, _TURNING) and at and is_word(nodes[at - 1]) and isinstance(node, Bit):
+            if is_name(node, TURNING) and at and is_word(nodes[at - 1]) and isinstance(node, Bit):
                 if not far:
                     said = self.text[nodes[at - 1].column : node.end]
                     self.problem("N109", node, f'Say how far and which way "{said}" turns: 1/4 left.')
@@ -141,6 +153,22 @@ class CalledLine(SmallWords):
             at += 1
         return made
 
+    def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
+        the right, 1 with the left."""
+        parts = between_pauses(nodes)
+        several = any(part and self._says_how_many(part[0], part[1:2]) for part in parts)
+        lone = [
+            part[0]
+            for part in parts
+            if part and number_alone(part[0]) is not None and any(is_name(node, _SIDES) for node in part)
+            and all(is_pause(n) or is_name(n, _SIDES | say.WITH | say.THE | say.FEET) for n in part[1:])
+        ]  # fmt: skip
+        if not several or not lone:
+            return nodes
+        counted = [part[0] for part in parts if part and self._says_how_many(part[0], part[1:2])]
+        return [_in_words(node) if node in lone or node in counted else node for node in nodes]
+
     def _is_step(self, node: Node) -> bool:
         return isinstance(node, Bit) and self._card(node.text)[0] is not None
 
@@ -151,6 +179,8 @@ class CalledLine(SmallWords):
         several = False
         for at, node in enumerate(nodes):
             several = several or _is_times(node) or self._says_how_many(node, nodes[at + 1 : at + 2])
+            # "toe heel toe heel, last one a stamp".
+            several = several or (at > 0 and self._is_step(node) and self._is_step(nodes[at - 1]))
             the = at + 1 < len(nodes) and is_name(nodes[at + 1], say.THE)
             last = nodes[at + 1 + the : at + 3 + the]
             one = last and is_name(last[0], _LAST) and (the or (len(last) > 1 and is_name(last[1], _ONE)))
@@ -166,8 +196,10 @@ class CalledLine(SmallWords):
         """Whether a token is a number before several, as in four flaps."""
         count = count_of(one)
         number = number_alone(count) if count is not None else None
-        several = bool(after) and isinstance(after[0], Bit) and self._card(after[0].text)[1]
-        return (number or 0) > 1 and several
+        if not after or not isinstance(after[0], Bit) or (number or 0) < 2:
+            return False
+        card, several = self._card(after[0].text)
+        return several or (card is not None and has_no_plural(after[0].text))
 
     def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int], *, agree: bool) -> bool:
         """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps

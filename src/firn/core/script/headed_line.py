@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from firn.core.script import said as say
-from firn.core.script.called_line import CalledLine, texts
+from firn.core.script.called_line import TURNING, CalledLine, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
@@ -57,6 +57,8 @@ class HeadedLine(CalledLine):
 
     def _named_over(self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line without what it is called before its colon, where it is no more than that."""
+        if self._turns_over(head) and any(map(is_word, rest)):
+            return rest
         numbered = len(head) == 2 and is_name(head[0], say.STEPS) and count_of(head[1]) is not None
         if numbered and any(map(is_word, rest)):
             # "Step 2: flap heel".
@@ -99,6 +101,15 @@ class HeadedLine(CalledLine):
             return nodes
         # Not just its sounds: it is danced, or what follows is called so.
         return self._titled(head, nodes, rest)
+
+    def _turns_over(self, head: Sequence[Node]) -> bool:
+        """Ask on which step a turn is that stands before a colon: turn left: DS DS DS RS; whether there is one."""
+        named, _ = self._card(" ".join(texts(head)))
+        if not any(is_name(node, say.TURN | TURNING) for node in head) or (named and len(named.beats) > 1):
+            return False
+        shown = Bit("name", " ".join(texts(head)), head[0].column, head[-1].end)
+        self.problem("N109", shown, f'Say on which step "{shown.text}" is, and how far: DS turn 1/4 left.')
+        return True
 
     def _on_each_foot(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line with what stands before a colon on each foot that is named after it: hop shuffle step: right, left;

@@ -37,6 +37,8 @@ _OTHERS, _EVERYBODYS = 7, 3
 _OF_COUNTS = ("N102", "N103", "N104")
 """What is wrong with where words fall: others may fall better."""
 
+_WHERE_TO = frozenset({"goes", "there"})
+
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
 _NUMBER = late(r"\d+")
 NEARLY = 5
@@ -306,7 +308,10 @@ class _Reader:
             way = self.way(choices)
             parted = choices == plain and believed.choices.sizes != plain.sizes
             less = parted and (way.trial.faults > believed.trial.faults or way.cost - believed.cost <= LIKELY)
-            asked = any(one.code in ASKED and _otherwise(one, choices, believed) for one in believed.open)
+            turned = [one for one in believed.open if _otherwise(one, choices, believed)]
+            # Where steps go is not taken as it is by itself for a reason that she may not know.
+            unlike = (one for one in turned if one.column in believed.choices.otherwise)
+            asked = any(one.code in ASKED for one in turned) or any(one.code in _WHERE_TO for one in unlike)
             near = way.cost - believed.cost <= NEARLY or less or asked
             wrong = len(way.problems) + len(way.placed.problems)
             clean = wrong <= len(believed.problems) + len(believed.placed.problems)

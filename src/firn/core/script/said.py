@@ -120,6 +120,8 @@ BARS = frozenset({"bar", "bars", "compás", "compas"})
 FOR = frozenset({"for", "por"})
 TURN = frozenset({"turn", "vuelta", "giro"})
 """Said between how far and which way: half turn left."""
+LAST_COUNT = 8
+"""The count after which a teacher says 1 again: common practice, no source."""
 COUNTED = frozenset({"count", "counts", "ct", "cts", "beat", "beats", "tiempo", "tiempos"})
 """Said with a number, and nothing of their own."""
 BY_NUMBER = frozenset({"count", "counts", "sound", "sounds"})

@@ -284,7 +284,10 @@ class SaidCounts(SaidLists):
             return
         name = self.text[first.column : last.end]
         many = (group.column in self.choices.otherwise) != likely
-        said, cost = f"{name} x{number}" if many else f"{number} {self._one_of(name)}", 0 if many == likely else 4
+        one = self._one_of(name)
+        # What is called like several is told from them by its counts.
+        one = f"{number} & {number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
+        said, cost = f"{name} x{number}" if many else one, 0 if many == likely else 4
         # The number may stand after its step: flaps 4, flaps (4).
         since, end = min(group.column, first.column), max(group.end, last.end)
         end += "(" in self.text[since:end] and self.text[end : end + 1] == ")"

@@ -305,7 +305,7 @@ class SaidFeet(SaidCounts):
         before = self._last_word()
         if before is None or before.card is None or side == "both" or before.side in ("", "both", side):
             return None
-        if before.joined or (before.card.name == "step" and before.card.primitive):
+        if before.joined or (before.card.name == "step" and before.card.primitive) or _leads(self.text[said.end :]):
             return None
         step = said.column in self.choices.otherwise
         code: OpenCode = "step_there" if step else "same_word"
@@ -330,6 +330,13 @@ class SaidFeet(SaidCounts):
         # What is all where a step goes ends with the first of it.
         said = nodes[max(at, run[3])] if at < run[2] else None
         return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _leads(after: str) -> bool:
+    """Whether more feet and then a step are said next: left right tap."""
+    words = re.split(r"[,;:.]", after)[0].casefold().split()
+    feet = sum(1 for _ in takewhile(_SIDES.__contains__, words))
+    return 0 < feet < len(words) and words[feet] not in _LINKS
 
 
 def _in_a_row(text: str, said: Bit) -> bool:

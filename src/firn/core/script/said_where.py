@@ -60,7 +60,7 @@ class SaidWhere(SaidParts):
     def _goes_before(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
         """Note that a direction that opens what is said up to a pause, right before a step, may be where that goes or
         a step there: back rock, side kick; returns how many tokens it used, 0 where it is none or taken otherwise."""
-        if self._words[self._since :] or not self._uncounted or self._side is not None or self._join is not None:
+        if self._words[self._since :] or not self._uncounted or self._join is not None:
             return 0
         if first.text.casefold() in say.CROSSES and is_name(
             nodes[at + 1] if at + 1 < len(nodes) else None, say.CROSS
@@ -107,8 +107,10 @@ class SaidWhere(SaidParts):
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
         """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
         was said to go there."""
-        # What is said right after a foot alone is where that goes.
-        before = self._words[-1] if self._words[self._since :] and self._side is None else None
+        before = self._words[-1] if self._words[self._since :] else None
+        if before is not None and self._side is not None and before.text.casefold() in _SIDES:
+            # "right left back": of two feet alone it is where the second goes.
+            before = None
         target = before and (before.joined[-1] if before.joined else before)
         # "step L back": after its foot it is where the step goes.
         plainly = plainly or (target is not None and not target.where and self._after_a_foot(first))

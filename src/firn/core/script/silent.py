@@ -9,8 +9,6 @@ from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
-_LAST_COUNT = 8
-
 
 def but_silent(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens without the counts that stand in brackets right beside others that do not."""
@@ -66,7 +64,7 @@ def _goes_on(nodes: Sequence[Node], at: int, number: int) -> tuple[int, list[Nod
     ends: list[int] = []
     while is_said(nodes, at, say.ON | say.THE):
         at += 1
-    while at < len(nodes) and number_alone(nodes[at]) == number % _LAST_COUNT + 1:
+    while at < len(nodes) and number_alone(nodes[at]) == number % say.LAST_COUNT + 1:
         found.append(nodes[at])
         number = number_alone(nodes[at]) or number
         at += 1

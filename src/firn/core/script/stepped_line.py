@@ -14,7 +14,6 @@ from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_a
 _NO_STEPS = frozenset(
     say.ON | say.AND | say.THEN | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR | say.LASTS | say.THE | say.OF
 )
-_LAST_COUNT = 8
 _LESS = 2
 """What it costs to take counts before a figure for what is less likely."""
 
@@ -44,7 +43,7 @@ class SteppedLine(HeadedLine):
         number = number_alone(led[-1]) or 0
         end, begins = names[size - 1].end, part[0].column
         stepped = "  ".join(f"{number_alone(count)} step" for count in led)
-        after = number % _LAST_COUNT + 1
+        after = number % say.LAST_COUNT + 1
         own, danced, silent = f"{number - 1} {text}", f"{stepped}  {after} {text}", f"{after} {text}"
         walked = len(card.beats) == 3 and {beat.kind.name for beat in card.beats} == {"step"}
         if walked and self._long(card) == len(led) == 2:
@@ -52,6 +51,7 @@ class SteppedLine(HeadedLine):
             ways = [danced, own] if len(set(text.casefold().split())) < size else [own, danced]
         elif (
             len(card.beats) == 1
+            and number < say.LAST_COUNT
             and size == sum(map(is_word, part[used:]))
             and all(number_of(node) is not None or is_pause(node) for node in part[:used])
         ):

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script import said as say
+from firn.core.script.called_line import has_no_plural
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Bar, Item, Repeat, Word
@@ -138,7 +139,7 @@ class _Line(MeantLine):
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
             said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
             plural, known, by_name = next(
-                ((several or _has_no_plural(text), True, not several and " " in text) for text, several in said),
+                ((several or has_no_plural(text), True, not several and " " in text) for text, several in said),
                 (False, False, False),
             )
             number = number_alone(node)
@@ -222,7 +223,7 @@ class _Line(MeantLine):
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
-                few = plural or one or (self._how_many and _has_no_plural(text)) or text.casefold() in _FEW
+                few = plural or one or (self._how_many and has_no_plural(text)) or text.casefold() in _FEW
                 if few and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
@@ -438,18 +439,8 @@ _MOST_FEW = 4
 """The highest number taken for how many where the names hardly say that it is: common practice, no source."""
 
 
-_FEW = frozenset({"threes", "wings"})
-"""Names that are one step's, and sound like several."""
-
-
-def _has_no_plural(name: str) -> bool:
-    """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
-    short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
-    return (
-        short
-        or name.casefold() in _FEW
-        or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
-    )
+_FEW = frozenset({"threes"})
+"""Names that are one step's, and sound like several: one count, the & after it, and the next."""
 
 
 class Runs(NamedTuple):
