@@ -3,6 +3,7 @@
 import unittest
 
 import numpy as np
+from scipy import signal
 
 from firn.core.ear.onsets import find_onsets
 from firn.core.ear.timbre import class_of, described
@@ -75,9 +76,27 @@ class ClassTest(unittest.TestCase):
         sound = np.zeros(96_000)
         for at, gain in ((10_000, 0.4), (40_000, 0.1), (70_000, 0.4)):
             sound[at : at + 2_000] += gain * (one if at < 70_000 else np.cumsum(one) / 20)
-        seen = described(sound, 48_000, [at / 48_000 for at in (10_000, 40_000, 70_000)])[:, :-1]
+        seen = described(sound, 48_000, [at / 48_000 for at in (10_000, 40_000, 70_000)]).seen[:, :-1]
         alike, other = np.abs(seen[0] - seen[1]).mean(), np.abs(seen[0] - seen[2]).mean()
         self.assertLess(alike, other / 3)
+
+    def test_what_something_else_covers_tells_nothing(self) -> None:
+        """A strike under a low tone is still its own kind: the bands of the tone tell nothing."""
+        rng = np.random.default_rng(2)
+        rate, at = 48_000, 24_000
+        strikes = [signal.lfilter(*signal.butter(2, hz, kind, fs=rate), rng.standard_normal(3_000))
+                   * np.exp(-np.arange(3_000) / 400) for hz, kind in ((600, "low"), (3_000, "high"))]  # fmt: skip
+        quiet = np.zeros((2, rate))
+        for row, strike in zip(quiet, strikes, strict=True):
+            row[at : at + len(strike)] = 0.3 * strike
+        means = np.array([described(row, rate, [at / rate]).seen[0] for row in quiet])
+        tone = 0.2 * np.sin(2 * np.pi * 250 * np.arange(rate) / rate)
+        for kind, row in enumerate(quiet):
+            found = described(row + tone, rate, [at / rate])
+            near = np.abs(found.away(means)[0]).mean(axis=1)
+            self.assertEqual(int(near.argmin()), kind)
+            self.assertLess(near[kind], np.abs(found.seen[0] - means[kind]).mean())
+            self.assertLess(found.plain.mean(), 1.0)
 
 
 if __name__ == "__main__":

@@ -123,7 +123,7 @@ def learnt(times_s: Mapping[str, Sequence[float]], sound: npt.ArrayLike, rate_hz
     known = {kind: list(times)[:MOST] for kind, times in times_s.items() if len(times) >= LEAST}
     if len(known) < 2:
         raise ValueError("two kinds with three examples each are needed")
-    seen = described(sound, rate_hz, [time for times in known.values() for time in times])
+    seen = described(sound, rate_hz, [time for times in known.values() for time in times]).seen
     which = np.repeat(np.arange(len(known)), [len(times) for times in known.values()])
     means = np.array([seen[which == k].mean(axis=0) for k in range(len(known))])
     left = seen - means[which]
@@ -141,8 +141,7 @@ def told(shoes: Shoes, sound: npt.ArrayLike, rate_hz: int, times_s: npt.ArrayLik
     times = np.asarray(times_s, dtype=np.float64)
     if not len(times) or not shoes.hears(rate_hz):
         return [Told("", 0.0)] * len(times)
-    seen = described(sound, rate_hz, times.tolist())
-    away = seen[:, None, :] - shoes.means[None, :, :]
+    away = described(sound, rate_hz, times.tolist()).away(shoes.means)
     distances = np.einsum("nkf,fg,nkg->nk", away, shoes.weighs, away)
     shares = np.exp(-(distances - distances.min(axis=1, keepdims=True)) / (2 * SOFTER))
     shares /= shares.sum(axis=1, keepdims=True)

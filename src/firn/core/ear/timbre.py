@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -19,6 +20,9 @@ WINDOWS_S = ((0.0, 0.008), (0.008, 0.02), (0.02, 0.045), (0.045, 0.08))
 
 BEFORE_S = 0.012
 """What sounded just before is taken out of it."""
+
+LEAST_BELS = -4.0
+"""Of what is softer still nothing more is said."""
 
 LEAST_OF_A_KIND = 3
 """A kind is known from so many sounds elsewhere in the take."""
@@ -53,23 +57,43 @@ def class_of(kind: str) -> str:
     return SHOWN.get(KINDS[kind].part, "ball")
 
 
-def described(sound: npt.ArrayLike, rate_hz: int, times_s: Sequence[float]) -> FloatArray:
-    """Colours of sounds, shape (n, features): levels of bands in windows after each, re the loudest, in bels; and how
-    loud each is."""
+class Colours(NamedTuple):
+    """Colours of n sounds: `seen`, levels of bands in windows after each, re the loudest, in bels, and how loud each
+    is; `plain`, which of these stand out of what sounded before; `most`, what each is at the most, where it does not.
+    All of shape (n, features)."""
+
+    seen: FloatArray
+    plain: npt.NDArray[np.bool_]
+    most: FloatArray
+
+    def away(self, means: FloatArray) -> FloatArray:
+        """How far each is from some means, shape (k, features), as (n, k, features). What is covered by something
+        else that sounds is away from a mean only by what it would stand out (bounded missing features: Cooke et al.
+        2001, Speech Communication 34, in spirit)."""
+        covered = np.minimum(self.most[:, None, :] - means[None], 0.0)
+        return np.where(self.plain[:, None, :], self.seen[:, None, :] - means[None], covered)
+
+
+def described(sound: npt.ArrayLike, rate_hz: int, times_s: Sequence[float]) -> Colours:
+    """What sounds sound like that begin at some times of a recording, shape (m,)."""
     power = 10.0 ** levels(np.ascontiguousarray(sound, dtype=np.float32), rate_hz).astype(np.float64)
-    rows = []
+    seen, plain, most = [], [], []
     for time in times_s:
         at = round(time / HOP_S)
         ground = power[max(0, at - round(BEFORE_S / HOP_S)) : max(1, at - 1)].mean(axis=0)
-        parts = []
+        means = []
         for first, last in WINDOWS_S:
             piece = power[at + round(first / HOP_S) : at + max(1, round(last / HOP_S))]
-            mean = piece.mean(axis=0) if len(piece) else ground
-            parts.append(np.maximum(mean - ground, 1e-7))
-        whole = np.concatenate(parts)
-        loud = whole.max()
-        rows.append(np.append(np.maximum(np.log10(whole / loud), -4.0), 0.5 * np.log10(loud)))
-    return np.array(rows, dtype=np.float64).reshape(len(times_s), -1)
+            means.append(piece.mean(axis=0) if len(piece) else ground)
+        whole = np.concatenate(means)
+        before = np.tile(ground, len(WINDOWS_S))
+        own = np.maximum(whole - before, 1e-7)
+        loud = own.max()
+        seen.append(np.append(np.maximum(np.log10(own / loud), LEAST_BELS), 0.5 * np.log10(loud)))
+        plain.append(np.append(whole - before > before, True))
+        most.append(np.append(np.maximum(np.log10(np.maximum(whole, before) / loud), LEAST_BELS), 0.0))
+    many = len(times_s)
+    return Colours(*(np.array(rows).reshape(many, -1) for rows in (seen, plain, most)))
 
 
 def exchanged(part: Part, judged: Sequence[Judged], sound: npt.ArrayLike, rate_hz: int) -> list[Exchanged]:
@@ -81,7 +105,7 @@ def exchanged(part: Part, judged: Sequence[Judged], sound: npt.ArrayLike, rate_h
     heard = [j for j in judged if j.heard_s is not None and len(j.target.sounds) == 1]
     if len(heard) < 2 * LEAST_OF_A_KIND:
         return []
-    seen = described(sound, rate_hz, [float(j.heard_s or 0) for j in heard])
+    seen = described(sound, rate_hz, [float(j.heard_s or 0) for j in heard]).seen
     which = np.array([j.target.sounds[0] for j in heard])
     classes = np.array([class_of(part.sounds[i].kind) for i in which])
     seen = _reduced(seen, classes)

@@ -42,14 +42,11 @@ LESS_LIKELY, STANDS_IN = 0.02, 0.1
 NEAR = 1.0
 """What costs so much more could be meant as well."""
 
-UNHEARD, TOO_MANY, MISTOLD = 2.6, 3.0, 2.4
+UNHEARD, TOO_MANY, MISTOLD = 1.5, 2.0, 2.4
 """What it costs that the ear missed a sound of a step, heard one that is of none, or told wrongly what struck."""
 
 INAUDIBLE = 0.3
 """What a beat costs of a heard step that makes no sound: nothing speaks for it."""
-
-LEAST_HEARD = 2
-"""A step of which fewer sounds are heard is not known by them."""
 
 MOST_RIVALS = 3
 SCALES = (Fraction(1), Fraction(1, 2), Fraction(2))
@@ -179,7 +176,7 @@ def _between(arc: _Arc, struck: Sequence[Struck], first: int) -> bool:
 def _amiss(one: _Known, struck: Sequence[Struck], first: int) -> Iterator[_Arc]:
     """A card of which a sound was not heard, or that has another in its midst."""
     beats = one.audible
-    for unheard in beats if len(beats) > LEAST_HEARD else ():
+    for unheard in beats if len(beats) > 1 else ():
         rest = tuple(beat for beat in beats if beat != unheard)
         if arc := _arc(one, rest, struck[first : first + len(rest)]):
             yield arc._replace(cost=arc.cost + UNHEARD, unheard=unheard)
