@@ -3,99 +3,44 @@
 import re
 from collections.abc import Sequence
 from fractions import Fraction
-from functools import cache
 
 from msgspec.structs import replace
 
-from firn.core.pattern import late
 from firn.core.script.combo_item import MOST_TIMES, ORDINALS, Across, ComboItem, ItemSide, Role
+from firn.core.script.combo_said import (
+    AFTER_GROUP,
+    AGAIN,
+    BETWEEN,
+    COPIED,
+    ENTRY,
+    GROUP_NEXT,
+    LINK,
+    LISTED,
+    MOST_EVERY,
+    NOTE,
+    ONCE_AGAIN,
+    OVER,
+    SECTION,
+    SIDE_FIRST,
+    SPACE,
+    STOP,
+    TURN,
+    ending_said,
+    group_pattern,
+    how_often,
+    number_said,
+    often_pattern,
+    rows_pattern,
+    side_said,
+    tail_pattern,
+    wait_pattern,
+)
 from firn.core.script.layers import CUES, HANDS
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
-from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
-
-@cache
-def _tail_pattern() -> re.Pattern[str]:
-    """What is said of a part after it. Made when a combo is first read, as the others are."""
-    return re.compile(
-        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+times(?!\w))
-        |(?P<both>(?:on\s+)?both\s+sides|right\s+and\s+left|left\s+and\s+right
-        |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
-        |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written|right(?:\s+side)?(?!\w)|left(?:\s+side)?(?!\w))
-        |(?P<never>never\s+swaps(?!\w)|(?:on\s+the\s+)?same\s+foot\s+each\s+time(?!\w))
-        |(?P<turn>turns?\b[^,()]*)
-        |(?P<enters>(?:(?:the\s+)?first\s+time\s*)?(?:begins?|enters?)\s*(?::|with\b:?)INNER)
-        |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
-        |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
-        |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
-        .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
-        .replace("ORDINALS", "|".join(ORDINALS))
-        .replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE | re.VERBOSE,
-    )
-
-
-_ENTRY = late(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
-_ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
-
-
-@cache
-def _often_pattern() -> re.Pattern[str]:
-    """How often, before a part."""
-    return re.compile(
-        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)".replace(
-            "NUMBERS", "|".join(NUMBERS)
-        ),
-        re.IGNORECASE,
-    )
-
-
-@cache
-def _group_pattern() -> re.Pattern[str]:
-    """Who dances a line."""
-    return re.compile(
-        r"""\s*+(?:(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)|(?:the\s+)?(?P<who>lead|follow)(?:s|ers?)?)
-        (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
-        |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE | re.VERBOSE,
-    )
-
-
-@cache
-def _rows_pattern() -> re.Pattern[str]:
-    """Rows that dance a line: all of it, each so many counts after the one before; or each a part of its own."""
-    return re.compile(
-        r"""\s*+(?:(?P<many>\d{1,4}|NUMBERS)\s+(?:rows|groups)\s*,?\s*(?P<apart>\d{1,4}|NUMBERS)(?:\s+counts?)?\s+apart
-        |(?:mixed\s+)?(?:rows|groups)(?P<turn>\s*,?\s+in\s+turn)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE | re.VERBOSE,
-    )
-
-
-_COPIED = late(
-    r"\s*+(?:(?P<mirrored>(?:as\s+)?(?:mirrored|in\s+a\s+mirror)|(?:the\s+)?other\s+feet)"
-    r"|(?:the\s+)?same(?:\s+(?:feet|steps))?|as\s+(?:the\s+)?leads?)\s*+",
-    re.IGNORECASE,
-)
-"""What a follow dances of what the lead does: on the other feet, or on the same."""
-
 _ACROSS: dict[ItemSide, ItemSide] = {"left": "right", "right": "left", "other": "as written", "as written": "other"}
-
-_NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
-"""What is said of all who dance, in a line of its own before the parts that it is for."""
-
-_OVER = late(
-    r"\s*+(?P<layer>(?:left |right |leading |other )?hands?|arms|body|moves|signals)"
-    r"(?:\s*+,?\s*+every\s++(?P<every>\d{1,3})(?:\s++counts?)?)?\s*+:\s*+(?P<text>.*)",
-    re.IGNORECASE,
-)
-"""A line of hands or arms that goes on over the parts, before those that it begins with."""
-
-MOST_EVERY = 256
-
-_SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE)
-"""A line that is a section, by the name that it can be danced by again."""
 
 LEAD, FOLLOW = 1, 2
 """The groups of those who lead, and of those who follow."""
@@ -103,12 +48,6 @@ LEAD, FOLLOW = 1, 2
 MOST_ROWS = 24
 """Each row is danced through for itself: no floor holds more of them."""
 
-_BETWEEN = late(r"\[([^\[\]]*+)\]")
-_SPACE = late(r"[\s,]+")
-_LINK = late(r"(?:and|then)(?=\s)", re.IGNORECASE)
-_TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
-_AFTER_GROUP = late(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
-_STOP = late(r"[\s()]")
 MOST_ITEMS = 1_000
 MOST_HINTS = 50
 """So many slips get the nearest names: more are no slips."""
@@ -142,39 +81,53 @@ class _Reader:
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
-        note = _NOTE.fullmatch(text.rstrip())
+        starts = [0, *(m.end() for m in GROUP_NEXT.finditer(text))] if group_pattern().match(text) else [0]
+        for start, end in zip(starts, [*starts[1:], len(text)], strict=True):
+            # "group 1: A, group 2: B", each where it stands.
+            self._line(number, " " * start + text[start:end].rstrip(" ,;" if end < len(text) else ""))
+
+    def _line(self, number: int, text: str) -> None:
+        note = NOTE.fullmatch(text.rstrip())
         if note is not None:
             self._notes += [(note[1].casefold(), note[2])] if note[2] else []
             return
-        over = _OVER.fullmatch(text.rstrip())
+        over = OVER.fullmatch(text.rstrip())
         if over is not None and over["layer"].casefold() in (*HANDS, *CUES):
             self._goes_over(number, over)
             return
-        rows = _rows_pattern().match(text)
-        self._rows_before = self._rows_before and not rows and not _group_pattern().match(text)
+        rows = rows_pattern().match(text)
+        self._rows_before = self._rows_before and not rows and not group_pattern().match(text)
         at, fresh = rows.end() if rows else self._group(text), True
-        copied = _COPIED.fullmatch(text, at) if not rows and at and self._role == "follow" else None
+        copied = COPIED.fullmatch(text, at) if not rows and at and self._role == "follow" else None
         if copied is not None and fold(text[at:].strip()) not in self._names:
             self._copy(number, text, at, mirrored=bool(copied["mirrored"]))
             return
-        section = None if rows or at else _SECTION.match(text)
+        section = None if rows or at else SECTION.match(text)
         at = section.end() if section else at
+        listed = None if at or self._part(text, 0) else LISTED.match(text)
+        at = listed.end() if listed and self._part(text, listed.end()) else at
         begun, self._danced_again = len(self.items), None
         while at < len(text):
-            space = _SPACE.match(text, at)
+            space = SPACE.match(text, at)
             if space:
-                fresh = fresh or "," in space[0]
+                fresh = fresh or bool(space[0].strip())
                 at = space.end()
                 continue
             # "A A A Break": after a part another, where nothing else is said of the first.
-            named = (fresh or not _tail_pattern().match(text, at)) and self._part(text, at)
-            if not named and fresh and (before := self._often(number, text, at)):
-                at = before
+            tail = tail_pattern().match(text, at)
+            letter = tail is not None and len(tail[0].strip("()")) == 1
+            named = (fresh or not tail or letter) and self._part(text, at)
+            if not named and fresh and (led := self._before(number, text, at)):
+                at, fresh = led, False
+                continue
+            if not named and (between := self._between(number, text, at, begun, fresh=fresh)):
+                at, fresh = between, True
                 continue
             fresh = fresh or bool(named)
-            if not named and text[at] in "()":
+            opens = len(self.items) == begun
+            if not named and text[at] in "()" and not (tail and letter):
                 at, fresh = self._bracket(number, text, at), True
-            elif not named and not _tail_pattern().match(text, at) and (link := _LINK.match(text, at)):
+            elif not named and (opens or not tail) and (link := LINK.match(text, at)):
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
@@ -226,12 +179,12 @@ class _Reader:
 
     def _group(self, text: str) -> int:
         """Take "group 2, after 8:" at the head of a line; gives where its items begin."""
-        match = _group_pattern().match(text)
+        match = group_pattern().match(text)
         if match is None:
             return 0
         said, who = match["group"], (match["who"] or "").casefold()
         self._role = "lead" if who == "lead" else "follow" if who else ""
-        group = {"lead": LEAD, "follow": FOLLOW}.get(who, 0) if said is None else _number_said(said)
+        group = {"lead": LEAD, "follow": FOLLOW}.get(who, 0) if said is None else number_said(said)
         # Who follows dances with the lead, where nothing else is said.
         together = match["together"] or who == "follow"
         after = int(match["after"]) if match["after"] else 0 if together else None
@@ -261,7 +214,7 @@ class _Reader:
         time or in turn."""
         items, block = self.items[begun:], self._who[1]
         if rows["many"]:
-            many, apart = (_number_said(rows[name]) for name in ("many", "apart"))
+            many, apart = (number_said(rows[name]) for name in ("many", "apart"))
             room = min(MOST_ROWS, (MOST_ITEMS - begun) // max(1, len(items)))
             if not 1 <= many <= room:
                 message = f"{many} rows cannot dance this: between 1 and {room}."
@@ -300,7 +253,7 @@ class _Reader:
             self.problems.append(Problem("N110", number, at, at + 1, "This bracket has no partner."))
             return at + 1
         _, _, start = self._open.pop()
-        after = _AFTER_GROUP.match(text, at + 1)
+        after = AFTER_GROUP.match(text, at + 1)
         if after is None:
             return at + 1
         body = self.items[start:]
@@ -329,7 +282,7 @@ class _Reader:
             self._danced_again = None
             self.items.append(ComboItem(name, line=number, column=at, end=end, until=(number, end)))
             return end
-        tail = _tail_pattern().match(text, at)
+        tail = tail_pattern().match(text, at)
         if tail and self.items and self._danced_again is not None:
             self._section_tail(number, tail, self._danced_again)
             return tail.end()
@@ -357,7 +310,7 @@ class _Reader:
         """How often a section is danced: nothing else can be said of one."""
         body = self.items[begun:]
         if tail["times"]:
-            times = self._times(number, tail.start(), tail.end(), str(_how_often(tail[0])))
+            times = self._times(number, tail.start(), tail.end(), str(how_often(tail[0])))
             self._add(number, tail.start(), tail.end(), body * (times - 1))
             return
         message = f'"{tail[0].strip()}" can be said of a part, not of a section.'
@@ -371,15 +324,48 @@ class _Reader:
             return
         self.items += more
 
+    def _before(self, number: int, text: str, at: int) -> int:
+        """Take what is said of a part before it, and the part: 3x A, three times A, two As, left A; gives where it
+        ends, 0 where this is none."""
+        match = SIDE_FIRST.match(text, at)
+        named = match and self._part(text, match.end())
+        if match and named:
+            name, end = named
+            side: ItemSide = "right" if side_said(match["side"]) == "right" else "left"
+            self._danced_again = None
+            self.items.append(ComboItem(name, side=side, line=number, column=at, end=end, until=(number, end)))
+            return end
+        return self._often(number, text, at)
+
+    def _between(self, number: int, text: str, at: int, begun: int, *, fresh: bool) -> int:
+        """Take what is danced between parts and is none: wait 8, repeat; gives where it ends, 0 where it is not."""
+        wait = wait_pattern().match(text, at)
+        if wait is not None:
+            long = number_said(wait["long"] or wait["so"])
+            times = self._times(number, at, wait.end(), str(long))
+            name = f"[hold x{times}]" if times > 1 else "[hold]"
+            self._danced_again = None
+            self.items.append(ComboItem(name, line=number, column=at, end=wait.end(), until=(number, wait.end())))
+            return wait.end()
+        once = ONCE_AGAIN.match(text, at) if not fresh and self.items else None
+        if once is not None and any(item.part == self.items[-1].part for item in self.items[:-1]):
+            # "A, B, then A again".
+            return once.end()
+        again = AGAIN.match(text, at)
+        if again is None or len(self.items) == begun or self._open or (once is not None):
+            return 0
+        self._add(number, at, again.end(), self.items[begun:])
+        return again.end()
+
     def _often(self, number: int, text: str, at: int) -> int:
-        """Take "3x A" and "three times A"; gives where it ends, 0 where this is none."""
-        match = _often_pattern().match(text, at)
-        space = match and _SPACE.match(text, match.end())
-        named = space and self._part(text, space.end())
+        """Take "3x A", "three times A" and "two As"; gives where it ends, 0 where this is none."""
+        match = often_pattern().match(text, at)
+        space = match and SPACE.match(text, match.end())
+        named = space and self._part(text, space.end(), several=match is not None and bool(match["so"]))
         if not match or not named:
             return 0
         name, end = named
-        times = self._times(number, match.start(), match.end(), str(_how_often(match[0])))
+        times = self._times(number, match.start(), match.end(), str(how_often(match[0])))
         if fold(name) in self._sections and space:
             begun = len(self.items)
             self._section_again(number, text, space.end(), end)
@@ -389,27 +375,30 @@ class _Reader:
         self.items.append(ComboItem(name, times, line=number, column=at, end=end, until=(number, end)))
         return end
 
-    def _part(self, text: str, at: int) -> tuple[str, int] | None:
+    def _part(self, text: str, at: int, *, several: bool = False) -> tuple[str, int] | None:
         """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line; or script in
-        square brackets."""
-        between = _BETWEEN.match(text, at)
+        square brackets. `several`: it may be said of several, as in two As."""
+        between = BETWEEN.match(text, at)
         if between is not None:
             return f"[{' '.join(between[1].split())}]", between.end()
         near = text[at : at + self._reach].split(",")[0]
-        stops = [m.start() for m in _STOP.finditer(near) if m.start()]
+        stops = [m.start() for m in STOP.finditer(near) if m.start()]
         if len(near) < self._reach and (not stops or stops[-1] != len(near)):
             stops.append(len(near))
         for stop in reversed(stops):
             said = fold(near[:stop])
             name = self._names.get(said) or self._sections.get(said, ("",))[0]
+            name = name or (self._names.get(said.removesuffix("s"), "") if several else "")
             if name:
                 return name, at + stop
         return None
 
     def _both_sides(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
         """A part on one side and then on the other."""
-        said = fold(tail[0])
-        first: ItemSide = "right" if said.startswith("right") else "left" if said.startswith("left") else "as written"
+        sides: list[ItemSide] = [
+            "right" if one == "right" else "left" for one in fold(tail[0]).split() if side_said(one)
+        ]
+        first = sides[0] if sides else "as written"
         item = replace(item, side=first, until=(number, tail.end()))
         self.items.append(item)
         self._add(number, tail.start(), tail.end(), [replace(item, side=_ACROSS[first])])
@@ -421,34 +410,36 @@ class _Reader:
             self._both_sides(number, tail, item)
             return
         if tail["times"]:
-            item = replace(item, times=self._times(number, tail.start(), tail.end(), str(_how_often(said))))
+            item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
-            word = fold(said).removesuffix(" side").split()[-1]
-            sides: dict[str, ItemSide] = {
-                "other": "other",
-                "written": "as written",
-                "right": "right",
-                "left": "left",
-            }
-            item = replace(item, side=sides[word])
+            sides: dict[str, ItemSide] = {"right": "right", "left": "left"}
+            other: ItemSide = "other" if "other" in fold(said).split() else "as written"
+            item = replace(item, side=sides.get(side_said(said), other))
         elif tail["never"]:
             item = replace(item, never_swaps=True)
         elif tail["turn"]:
             item = replace(item, turn=self._turn(number, tail) or item.turn)
         elif tail["enters"]:
-            entry = _ENTRY.sub("", said, count=1).strip()
+            entry = ENTRY.sub("", said, count=1).strip()
             first = fold(said).removeprefix("the ").startswith("first")
             item = replace(item, first_begins=entry) if first else replace(item, begins=entry)
         elif tail["time"]:
             item = self._time(number, item, tail)
         elif tail["last"]:
-            item = replace(item, last_ends=_ending_said(said))
+            item = replace(item, last_ends=ending_said(said))
+        elif fold(ending_said(said)) in self._names and "with" in fold(said).split():
+            # "A, end with Break".
+            start = tail.end() - len(ending_said(said))
+            last = ComboItem(self._names[fold(ending_said(said))], line=number, column=start, end=tail.end(),
+                             until=(number, tail.end()))  # fmt: skip
+            self._add(number, tail.start(), tail.end(), [item, last])
+            return
         else:
-            item = replace(item, ends=_ending_said(said))
+            item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
 
     def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
-        match = _TURN.fullmatch(" ".join(tail[0].split()))
+        match = TURN.fullmatch(" ".join(tail[0].split()))
         amount = parse_amount(match["amount"]) if match else None
         if match is None or amount is None:
             message = f'"{tail[0].strip()}" is no turn: write how far and which way, such as turn 1/4 right.'
@@ -464,26 +455,9 @@ class _Reader:
             message = f"{item.part} is danced {said}: it has no time {which}. Say how often first, such as x3."
             self.problems.append(Problem("C403", number, tail.start(), tail.end(), message))
             return item
-        ends = _ending_said(tail[0])
+        ends = ending_said(tail[0])
         kept = tuple(t for t in item.time_ends if t[0] != which)
         return replace(item, time_ends=tuple(sorted((*kept, (which, ends)))))
-
-
-def _number_said(said: str) -> int:
-    return int(said) if said.isdecimal() else NUMBERS[said.casefold()]
-
-
-def _how_often(said: str) -> int:
-    """How often "x3", "3x", "twice" and "three times" say."""
-    word = said.split()[0].casefold()
-    digits = re.sub(r"\D", "", said)
-    return int(digits[:6]) if digits else ONCE_OR_MORE.get(word) or NUMBERS.get(word, 1)
-
-
-def _ending_said(said: str) -> str:
-    """The words of an ending, after what says that it is one."""
-    match = _ENDING.search(said)
-    return said[match.end() :].strip() if match else ""
 
 
 def read_combo(lines: Sequence[str], names: Sequence[str]) -> tuple[tuple[ComboItem, ...], list[Problem]]:

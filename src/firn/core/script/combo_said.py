@@ -1,0 +1,151 @@
+"""What is said in a combo, as it is written and as it is called: how often, on which side, how it ends, by whom."""
+
+import re
+from functools import cache
+
+from firn.core.pattern import late
+from firn.core.script.combo_item import ORDINALS
+from firn.core.script.said import NUMBERS, ONCE_OR_MORE
+
+_ON = r"(?:(?:on|from|with|starting|beginning)\s+){0,3}(?:the\s+)?"
+
+
+@cache
+def tail_pattern() -> re.Pattern[str]:
+    """What is said of a part after it. Made when a combo is first read, as the others are."""
+    return re.compile(
+        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+(?:times|veces|vez)(?!\w))
+        |(?P<both>(?:on\s+)?both\s+sides|(?:ON)?right(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?left(?:\s+side)?
+        |(?:ON)?left(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?right(?:\s+side)?
+        |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
+        |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written
+        |(?:ON)?(?:right|left)(?:\s+(?:side|foot|feet))?(?!\w)|\(?[RL]\)?(?!\w))
+        |(?P<never>never\s+swaps(?!\w)|(?:on\s+the\s+)?same\s+foot\s+each\s+time(?!\w))
+        |(?P<turn>turns?\b(?:(?!\s(?:then|and)\s)[^,()])*)
+        |(?P<enters>(?:(?:the\s+)?first\s+time\s*)?(?:begins?|enters?)\s*(?::|with\b:?)INNER)
+        |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
+        |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
+        |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
+        .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
+        .replace("ORDINALS", "|".join(ORDINALS))
+        .replace("NUMBERS", "|".join(NUMBERS))
+        .replace("(?:ON)?", rf"(?:{_ON})?"),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
+ENTRY = late(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
+_ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
+
+
+@cache
+def often_pattern() -> re.Pattern[str]:
+    """How often, before a part."""
+    return re.compile(
+        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS)(?=\s)".replace(
+            "NUMBERS", "|".join(NUMBERS)
+        ),
+        re.IGNORECASE,
+    )
+
+
+@cache
+def group_pattern() -> re.Pattern[str]:
+    """Who dances a line."""
+    return re.compile(
+        r"""\s*+(?:(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)|(?:the\s+)?(?P<who>lead|follow)(?:s|ers?)?)
+        (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
+        |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
+@cache
+def rows_pattern() -> re.Pattern[str]:
+    """Rows that dance a line: all of it, each so many counts after the one before; or each a part of its own."""
+    return re.compile(
+        r"""\s*+(?:(?P<many>\d{1,4}|NUMBERS)\s+(?:rows|groups)\s*,?\s*(?P<apart>\d{1,4}|NUMBERS)(?:\s+counts?)?\s+apart
+        |(?:mixed\s+)?(?:rows|groups)(?P<turn>\s*,?\s+in\s+turn)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
+COPIED = late(
+    r"\s*+(?:(?P<mirrored>(?:as\s+)?(?:mirrored|in\s+a\s+mirror)|(?:the\s+)?other\s+feet)"
+    r"|(?:the\s+)?same(?:\s+(?:feet|steps))?|as\s+(?:the\s+)?leads?)\s*+",
+    re.IGNORECASE,
+)
+"""What a follow dances of what the lead does: on the other feet, or on the same."""
+
+NOTE = late(r"\s*+(floor|formation|partner)\s*+:\s*+(.*)", re.IGNORECASE)
+"""What is said of all who dance, in a line of its own before the parts that it is for."""
+
+OVER = late(
+    r"\s*+(?P<layer>(?:left |right |leading |other )?hands?|arms|body|moves|signals)"
+    r"(?:\s*+,?\s*+every\s++(?P<every>\d{1,3})(?:\s++counts?)?)?\s*+:\s*+(?P<text>.*)",
+    re.IGNORECASE,
+)
+"""A line of hands or arms that goes on over the parts, before those that it begins with."""
+
+MOST_EVERY = 256
+
+SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE)
+"""A line that is a section, by the name that it can be danced by again."""
+
+BETWEEN = late(r"\[([^\[\]]*+)\]")
+SPACE = late(r"(?:[\s,;+/>→&]|[-–—](?=\s))+")
+"""What stands between parts: commas and spaces, or A + B, A/B, A - B."""
+LINK = late(
+    r"(?:and|then|first(?!\s+time)|next|finally|lastly|after\s+that|y|luego|despu[ée]s|entonces|primero"
+    r"|(?:starts?|begins?|starting|beginning|finish|finishes|finishing)\s+with)(?=[\s,])",
+    re.IGNORECASE,
+)
+LISTED = late(r"\s*+(?:\d{1,2}\s*[.)]|[-*•])\s+")
+"""What begins a row of a list: 1. A, - A."""
+SIDE_FIRST = late(rf"{_ON}(?P<side>right|left|R|L)(?:\s+(?:side|foot|feet))?\s*:?\s+", re.IGNORECASE)
+"""The side, said before its part: left A, on the right: A."""
+GROUP_NEXT = late(
+    r"[,;]\s*(?=(?:(?:group|row)\s+\w{1,8}|(?:the\s+)?(?:lead|follow)(?:s|ers?)?|all)\s*:)", re.IGNORECASE
+)
+"""Where another group's parts begin in the same line."""
+AGAIN = late(r"(?:repeat(?:\s+(?:all|that|it))?|(?:all\s+)?again|repite|todo\s+otra\s+vez)\s*+$", re.IGNORECASE)
+"""All of a line once more."""
+ONCE_AGAIN = late(r"again(?=\s*(?:,|$))", re.IGNORECASE)
+TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
+AFTER_GROUP = late(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
+STOP = late(r"[\s()+/>→&;]")
+
+
+def number_said(said: str) -> int:
+    return int(said) if said.isdecimal() else NUMBERS[said.casefold()]
+
+
+def how_often(said: str) -> int:
+    """How often "x3", "3x", "twice" and "three times" say."""
+    word = said.split()[0].casefold()
+    digits = re.sub(r"\D", "", said)
+    return int(digits[:6]) if digits else ONCE_OR_MORE.get(word) or NUMBERS.get(word, 1)
+
+
+def ending_said(said: str) -> str:
+    """The words of an ending, after what says that it is one."""
+    match = _ENDING.search(said)
+    return said[match.end() :].strip() if match else ""
+
+
+@cache
+def wait_pattern() -> re.Pattern[str]:
+    """How long nothing is danced between two parts: wait 8, hold for four counts, 8 counts rest."""
+    return re.compile(
+        r"""(?:WAIT\s+(?:for\s+)?(?P<long>\d{1,3}|NUMBERS)(?:\s+COUNTS)?|(?P<so>\d{1,3}|NUMBERS)\s+COUNTS\s+(?:of\s+)?WAIT)(?!\w)"""
+        .replace("WAIT", "(?:wait|hold|rest|pause|silence|espera|pausa)")
+        .replace("COUNTS", "(?:counts?|beats?|tiempos?)")
+        .replace("NUMBERS", "|".join(NUMBERS)),
+        re.IGNORECASE,
+    )  # fmt: skip
+
+
+def side_said(said: str) -> str:
+    """Which side is said: right or left, by the word or its letter; "" for neither."""
+    words = said.casefold().strip("() ").split()
+    return next((side for side in ("right", "left") if side in words or words == [side[0]]), "")

@@ -1,0 +1,74 @@
+"""A combo as a teacher calls it reads as the same written part by part: common practice, from memory."""
+
+import unittest
+
+from msgspec.structs import replace
+
+from firn.core.piece.build import piece_from
+from firn.core.reading.ledger import ledger
+from firn.core.script import combo_edits as edits
+from firn.core.script.combo import read_combo
+from firn.core.script.combo_item import ComboItem
+from tests.support import cases
+
+NAMES = ("A", "B", "Break")
+
+
+def read(text: str) -> list[ComboItem]:
+    items, problems = read_combo(text.split(" | "), NAMES)
+    assert not problems, (text, [p.message for p in problems])
+    return edits.meaning(items)
+
+
+class SaidTest(unittest.TestCase):
+    @cases(
+        ("first A, then B twice, then A again", "A, B x2, A"),
+        ("start with A, then B, end with Break", "A, B, Break"),
+        ("A x2, finally Break", "A x2, Break"),
+        ("A, finish with Break", "A, Break"),
+        ("A B, repeat", "A, B, A, B"),
+        ("A twice, repeat", "A x2, A x2"),
+        ("three As, two Breaks, one B", "A x3, Break x2, B"),
+        ("A + B", "A, B"), ("A/B/A", "A, B, A"), ("A - B - A", "A, B, A"), ("A; B", "A, B"), ("A → B", "A, B"),
+        ("left A, R A", "A left, A right"),
+        ("left: A, on the right: A", "A left, A right"),
+        ("A (R), A L", "A right, A left"),
+        ("A x3 starting with the left foot", "A x3 left"),
+        ("A on the right then on the left, B", "A right and left, B"),
+        ("A then wait 8 then B", "A, [hold x8], B"),
+        ("four counts rest, A, hold for 1 count, B", "[hold x4], A, [hold], B"),
+        ("A turn 1/4 right then B", "A turn 1/4 right, B"),
+        ("A dos veces, luego B", "A x2, B"),
+        ("1. A x2 | 2) B | - Break", "A x2 | B | Break"),
+        ("group 1: A, group 2: B", "group 1: A | group 2: B"),
+        ("lead: A; follow: mirrored", "lead: A | follow: mirrored"),
+        # What is an ending of the time stays one.
+        ("A x2, ends: & touch", "A x2 ends: & touch"),
+    )  # fmt: skip
+    def test_read_as_written_part_by_part(self, said: str, written: str) -> None:
+        self.assertEqual(read(said), read(written))
+
+    @cases(("A again",), ("A repeat x3",), ("A both twice",), ("A for 16 counts",), ("A, wait 100, B",), ("A half",))
+    def test_what_may_mean_several_things_is_said(self, text: str) -> None:
+        self.assertTrue(read_combo([text], NAMES)[1])
+
+    @cases(("L",), ("Left A",), ("A+B",), ("Wait 8",), ("First",), ("Two As",))
+    def test_a_part_that_is_called_so_is_that_part(self, name: str) -> None:
+        items, problems = read_combo([f"A, {name}, A"], ("A", name))
+        self.assertEqual(([item.part for item in items], problems), (["A", name, "A"], []))
+
+    def test_nothing_is_danced_as_long_as_is_said(self) -> None:
+        piece = piece_from("part A\n1 step 2 step\npart B\n1 clap 2 clap\ncombo\nA, wait 4, B")
+        self.assertEqual(piece.problems, ())
+        self.assertEqual(ledger(piece).counts, 2 + 4 + 2)
+
+    def test_changed_by_hand_where_it_stands(self) -> None:
+        text = "left A, wait 8 then two Bs"
+        items, _ = read_combo([text], NAMES)
+        self.assertEqual(edits.edited(text, items, edits.once_more(items, 2, 1), NAMES), "left A, wait 8 then B x3")
+        sided = [replace(items[0], side="right"), *items[1:]]
+        self.assertEqual(edits.edited(text, items, sided, NAMES), "A, right, wait 8 then two Bs")
+
+
+if __name__ == "__main__":
+    unittest.main()
