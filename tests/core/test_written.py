@@ -301,6 +301,15 @@ class WrittenTest(unittest.TestCase):
          ["R step, L stamp, touch", "R stamp, L stamp, touch", "R step, L step, stamp, touch"]),
         ("tap", "flaps 4, stamp", ["4 flap, stamp", "flaps x4, stamp"]),
         ("tap", "flaps (4), stamp", ["4 flap, stamp", "flaps x4, stamp"]),
+        ("folk stamping", "2 golpes 4 palmas, seis golpes",
+         ["golpe x2,  palma x4, seis golpes", "2 golpe,  4 palma, seis golpes"]),
+        ("clogging", "DS RS, all again on the other foot", ["DS RS\non the other foot", "L DS RS"]),
+        ("solo jazz", "walk walk back kick", ["walk walk-back kick", "walk walk, back, kick"]),
+        ("latin", "hold (4) forward", ["4 hold forward", "hold for 4 counts forward"]),
+        # Alone, &a would lead up to the 2.
+        ("tap", "1 shuffle 2 step",
+         ["&a shuffle  1 hold 2 step", "1& shuffle 2 step", "&1 shuffle 2 step"]),
+        ("tap", "shuffle 3, step 4", ["&a shuffle  3 hold, step 4", "3& shuffle, step 4", "&3 shuffle, step 4"]),
         ("swing", "touch, slow rock step", ["touch, slow step, rock step", "touch, rock step"]),
     )  # fmt: skip
     def test_what_is_written_for_each_way(self, tradition: str, body: str, texts: list[str]) -> None:

@@ -59,6 +59,10 @@ class CalledLine(SmallWords):
     """Takes what is called of steps."""
 
     @abstractmethod
+    def _longest(self, bits: Sequence[Bit]) -> int:
+        """Of how many of some words the longest name is that they begin with; 0 for none."""
+
+    @abstractmethod
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         """Read a line's tokens."""
 
@@ -209,19 +213,24 @@ class CalledLine(SmallWords):
             return False
         if numbers[0] < 2 and not agree:
             return False
-        parts: list[str] = []
-        for node in nodes:
-            if isinstance(node, Counts):
-                parts.append("")
-            elif isinstance(node, Bit):
-                parts[-1] = f"{parts[-1]} {node.text}".strip() if is_word(node) else parts[-1]
-        names = [self._one_of(part) for part in parts]
+        spans: list[tuple[int, int, str]] = []
+        for at in (at for at, node in enumerate(nodes) if isinstance(node, Counts)):
+            bits = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+            size = max(1, self._longest(bits))
+            name = " ".join(bit.text for bit in bits[:size])
+            spans.append((nodes[at].column, bits[size - 1].end, self._one_of(name)))
+        names = [name for _, _, name in spans]
         # The same on some counts, as in 2 claps 4 claps, is on these.
         likely = len(set(names)) > 1 and numbers[0] > 1
         many = (first.column in self.choices.otherwise) != likely
-        each = [f"{name} x{n}" if many else f"{n} {name}" for n, name in zip(numbers, names, strict=True)]
+        written, done = "", first.column
+        for number, (start, end, name) in zip(numbers, spans, strict=True):
+            before = self.text[done:start].strip()
+            written += f"{before} " if "," in before else f", {before} " if before else ",  " if written else ""
+            written += f"{name} x{number}" if many else f"{number} {name}"
+            done = end
         code: OpenCode = "so_often" if many else "numbers"
-        self.open.append(Open(code, first.column, nodes[-1].end, ",  ".join(each), 2 if many != likely else 0))
+        self.open.append(Open(code, first.column, done, written, 2 if many != likely else 0))
         return many
 
     def _figure_name(self, node: Counts, nodes: Sequence[Node], at: int) -> tuple[str, int]:

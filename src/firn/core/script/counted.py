@@ -148,7 +148,12 @@ class CountedPlacer(WordPlacer):
         ways = [[u - anchor + place for u in usual], [place, place + half], [place - half, place]]
         taken = self._choices.meant(group.column)
         said = f"{count_text(ways[taken], self.counting)} {word.said}"
-        self.open.append(Open("up_to", group.column, word.end, said, taken, many=len(ways)))
+        if not taken and (place - self.base).denominator == 1:
+            # Alone it would lead up to the next number.
+            said += f"  {self._said(place)} hold"
+        # The count may stand after its step: shuffle 1.
+        since, end = min(group.column, word.column), max(group.end, word.end)
+        self.open.append(Open("up_to", group.column, end, said, taken, since=since, many=len(ways)))
         return ways[taken]
 
     def _as_usual(self, word: Word, places: Sequence[Fraction]) -> list[Fraction] | None:

@@ -201,7 +201,8 @@ MANNERS = frozenset(
     {
         "triplet", "triplets", "swing", "swung", "straight", "even", "evenly", "offbeat", "offbeats", "upbeat",
         "syncopated", "louder", "softer", "faster", "slower", "fast", "slowly", "quickly", "crescendo", "reverse",
-        "reversed", "backwards", "mirror", "mirrored",
+        "reversed", "backwards", "mirror", "mirrored", "note", "notes", "eighths", "quarters", "sixteenths",
+        "quavers", "crotchets", "corcheas", "negras",
     }
 )  # fmt: skip
 """Said before a colon they say how what follows is danced, which is written elsewhere."""

@@ -109,7 +109,8 @@ class SaidCounts(SaidLists):
         if not plainly and not next_one:
             code: OpenCode = "many" if many else "count"
             said = f"{hold.text} for {number} counts" if many else f"{number} {hold.text}"
-            self.open.append(Open(code, node.column, node.end, said, 1 if many else 0, since=hold.column))
+            end = _closed(self.text, hold.column, node.end)
+            self.open.append(Open(code, node.column, end, said, 1 if many else 0, since=hold.column))
         if many:
             self._words[-1] = replace(hold, times=number, end=node.end)
             return True
@@ -289,10 +290,15 @@ class SaidCounts(SaidLists):
         one = f"{number} & {number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
         said, cost = f"{name} x{number}" if many else one, 0 if many == likely else 4
         # The number may stand after its step: flaps 4, flaps (4).
-        since, end = min(group.column, first.column), max(group.end, last.end)
-        end += "(" in self.text[since:end] and self.text[end : end + 1] == ")"
+        since = min(group.column, first.column)
+        end = _closed(self.text, since, max(group.end, last.end))
         code: OpenCode = "many" if many else "count"
         self.open.append(Open(code, group.column, end, said, cost, number=number, since=since))
         if many:
             self._many = number, first
             self._counts = []
+
+
+def _closed(text: str, start: int, end: int) -> int:
+    """Where something of a line ends, with the bracket that closes one that is opened in it: hold (4), flaps (4)."""
+    return end + ("(" in text[start:end] and text[end : end + 1] == ")")

@@ -197,7 +197,8 @@ class SaidWhere(SaidParts):
         turned = first.column in self.choices.otherwise
         code: OpenCode = "there" if turned else "goes"
         # A step there is parted from where the next goes.
-        parted = "," if there and first.text.casefold() in say.LEADS_TO and self._goes_on(first) else ""
+        led_by = self.text[first.end :].lstrip()[:1].isalpha()
+        parted = "," if there and first.text.casefold() in say.LEADS_TO and led_by else ""
         written = _with(target, first.text, there=there) + parted
         self.open.append(Open(code, first.column, first.end, written, 4 if turned else 0, since=target.column))
         return there

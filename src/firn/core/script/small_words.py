@@ -1,10 +1,12 @@
 """The small words between steps, as a line is read: and, then, on, twice, numbers, feet, and where a step goes."""
 
+import re
 from collections.abc import Sequence
 from itertools import islice
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
@@ -19,6 +21,13 @@ _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
 _SOON_OVER = 4
 """So many counts a step may be held, that is said for so long."""
+_SAME_AGAIN = late(
+    r"[\s,;:.]*+(?:(?:and|then|now|all|the|it|same|again|everything|repeat|do|y|luego|todo|lo|mismo)\b[\s,;:.]*+)*+$",
+    re.IGNORECASE,
+)
+"""What is said before "other side" and says no more than it: all again, on the other foot."""
+_CALLED_FOR = 60
+"""So many letters before "other side" are looked through for it."""
 MOST_BARS = 999
 _ONLY_ASKED = 99
 """What it costs to take what is never believed, only offered."""
@@ -141,7 +150,8 @@ class SmallWords(SaidWhere):
         if again is None or not again.other or again.change is not None:
             return False
         self.close()
-        line = self.text[: first.column].rstrip(" ,;:.")
+        near = max(0, first.column - _CALLED_FOR)
+        line = self.text[:near] + _SAME_AGAIN.sub("", self.text[near : first.column], count=1)
         runs = ((n, item) for n, item in enumerate(self.items) if isinstance(item, WordRun) and item.words)
         opening = next(runs, None)
         alone = first.column in self.choices.otherwise and opening is not None and not again.both

@@ -82,7 +82,7 @@ class SteppedLine(HeadedLine):
         found = [self._goes_on_counting(part) for part in parts]
         # Without their first counts they are so only where nothing else in the line is counted.
         others = (part for part, one in zip(parts, found, strict=True) if one is None or one.first is not None)
-        alone = not any(isinstance(node, Counts) for part in others for node in part)
+        alone = not any(isinstance(node, Counts) and node.atoms[0].number for part in others for node in part)
         if not any(found):
             return nodes
         made: list[Node] = []
