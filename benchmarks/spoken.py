@@ -35,6 +35,7 @@ SETS = {
     "spoken_thirtyseventh": "mended from", "spoken_thirtyeighth": "kept apart",
     "spoken_thirtyninth": "mended from", "spoken_fortieth": "mended from",
     "spoken_fortyfirst": "kept apart", "spoken_fortysecond": "mended from",
+    "spoken_fortythird": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

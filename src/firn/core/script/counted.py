@@ -151,6 +151,9 @@ class CountedPlacer(WordPlacer):
         if not taken and (place - self.base).denominator == 1:
             # Alone it would lead up to the next number.
             said += f"  {self._said(place)} hold"
+        if word.column < group.column and self._counted_on:
+            # "shuffles on 1 and 2" is written for each of them: no one place is left open.
+            return ways[0]
         # The count may stand after its step: shuffle 1.
         since, end = min(group.column, word.column), max(group.end, word.end)
         self.open.append(Open("up_to", group.column, end, said, taken, since=since, many=len(ways)))

@@ -286,8 +286,8 @@ class SaidCounts(SaidLists):
         name = self.text[first.column : last.end]
         many = (group.column in self.choices.otherwise) != likely
         one = self._one_of(name)
-        # What is called like several is told from them by its counts.
-        one = f"{number} & {number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
+        # What is called like several is told from them by how long it is.
+        one = f"{number}-{number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
         said, cost = f"{name} x{number}" if many else one, 0 if many == likely else 4
         # The number may stand after its step: flaps 4, flaps (4).
         since = min(group.column, first.column)
