@@ -157,6 +157,14 @@ class CalledLine(SmallWords):
             at += 1
         return made
 
+    def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without "one" where that is said of each of its steps: one stamp, one clap."""
+        parts = [part for part in between_pauses(nodes) if part]
+        led = [part[0] for part in parts if is_name(part[0], _ONE) and len(part) > 1 and is_word(part[1])]
+        if len(led) < 2 or len(led) < len(parts):
+            return nodes
+        return [node for node in nodes if node not in led]
+
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
         the right, 1 with the left."""

@@ -11,7 +11,7 @@ from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.placer import Listed, WordPlacer
 from firn.core.script.places import counts_of, lasts, usual_places
-from firn.core.script.tree import Counts
+from firn.core.script.tree import Counts, number_alone
 from firn.core.steps.shelf import shipped
 
 _BETWEEN = (
@@ -146,18 +146,26 @@ class CountedPlacer(WordPlacer):
             return None
         half = Fraction(1, 2)
         ways = [[u - anchor + place for u in usual], [place, place + half], [place - half, place]]
-        taken = self._choices.meant(group.column)
-        said = f"{count_text(ways[taken], self.counting)} {word.said}"
-        if not taken and (place - self.base).denominator == 1:
-            # Alone it would lead up to the next number.
-            said += f"  {self._said(place)} hold"
-        if word.column < group.column and self._counted_on:
-            # "shuffles on 1 and 2" is written for each of them: no one place is left open.
-            return ways[0]
-        # The count may stand after its step: shuffle 1.
-        since, end = min(group.column, word.column), max(group.end, word.end)
-        self.open.append(Open("up_to", group.column, end, said, taken, since=since, many=len(ways)))
+        # "shuffles on 1 and 2" is one thing that is left open; the count may stand after its step.
+        numbers = [number_alone(one) for one in self._own_groups]
+        several = word.column < group.column and None not in numbers
+        own = self._own_groups if several else (group,)
+        number = number_alone(group)
+        taken = self._choices.meant(own[0].column)
+        if group.column == own[0].column:
+            away = [n - number for n in numbers if n is not None and number is not None] if several else [0]
+            held = not taken and number is not None
+            said = "  ".join(
+                self._written_about(word, [w + n for w in ways[taken]], place + n, held=held) for n in away
+            )
+            since, end = min(group.column, word.column), max(own[-1].end, word.end)
+            self.open.append(Open("up_to", group.column, end, said, taken, since=since, many=len(ways)))
         return ways[taken]
+
+    def _written_about(self, word: Word, way: Sequence[Fraction], place: Fraction, *, held: bool) -> str:
+        """A word on some places about a number; `held`: with a hold there, as alone it would lead up to the next."""
+        hold = f"  {self._said(place)} hold" if held else ""
+        return f"{count_text(way, self.counting)} {word.said}{hold}"
 
     def _as_usual(self, word: Word, places: Sequence[Fraction]) -> list[Fraction] | None:
         """The usual places of a word where its first and its last are said, and only of them: &1 DS."""

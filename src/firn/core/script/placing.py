@@ -69,6 +69,7 @@ class Placer(CountedPlacer):
         groups = self._spread(self._counted_out(self._spaced(groups), words), words)
         self._between_words = bool(groups) and len(words) > 1 and words[1].column < groups[-1].column
         self._followed, self._counted_on = len(words) > len(groups), len(groups) > 1
+        self._own_groups = tuple(groups)
         known = [w for w in words if w.card is not None]
         if known and len(known) < len(words) and len(groups) == len(known):
             # "1 double shuffle": the word that is not known goes with the one that is.

@@ -203,7 +203,10 @@ class SaidCounts(SaidLists):
         names = list(takewhile(is_word, near))
         ends = next((n for n, node in enumerate(names) if is_name(node, say.ON)), len(names))
         said = [node.text for node in names[:ends] if isinstance(node, Bit)]
-        return len(said) > 1 and said[-1].casefold() in say.AS_ONE and self._card(" ".join(said[:-1]))[0] is not None
+        if len(said) < 2 or said[-1].casefold() not in say.AS_ONE or self._card(" ".join(said[:-1]))[0] is None:
+            return False
+        # "and balls together" is a step of that name.
+        return self._card(" ".join(said))[0] is None
 
     def _links_names(self, before: Node | None, after: Node | None) -> bool:
         """Whether an "and" stands between two feet, or before an article or a hold: right and left, dos golpes y una
@@ -222,13 +225,15 @@ class SaidCounts(SaidLists):
         last = self._words[-1] if self._words else None
         figure = last is not None and last.card is not None and (len(last.card.beats) > 1 or last.times > 1)
         several = len(self._words) - self._since > 1 and not figure
-        if self._counts or not self._uncounted or not (figure or several or (listed and last is not None)):
+        ends = last is not None and _ends_list(self.text, said)
+        if self._counts or not self._uncounted or not (figure or several or ends or (listed and last is not None)):
             return None
         if not is_word(after) or after.text.casefold() in say.NUMBERS:
             return None
         links = said.column not in self.choices.otherwise
         code: OpenCode = "linked" if links else "between"
-        self.open.append(Open(code, said.column, said.end, "," if links else "&", int(links == several)))
+        rather = several and not ends
+        self.open.append(Open(code, said.column, said.end, "," if links else "&", int(links == rather)))
         return links
 
     def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
@@ -302,3 +307,10 @@ class SaidCounts(SaidLists):
 def _closed(text: str, start: int, end: int) -> int:
     """Where something of a line ends, with the bracket that closes one that is opened in it: hold (4), flaps (4)."""
     return end + ("(" in text[start:end] and text[end : end + 1] == ")")
+
+
+def _ends_list(text: str, said: Bit) -> bool:
+    """Whether an "and" leads to the last of a list: stamp, stamp, stamp and clap."""
+    before, after = text[: said.column], text[said.end :]
+    others = {word.strip(".,;") for word in (before + " " + after).casefold().split()}
+    return "," in before and not any(sign in after for sign in ",;:") and not others & {*say.AND, "&", "+"}

@@ -72,6 +72,8 @@ class SaidFeet(SaidCounts):
             # "right foot:", "R:" is said of what comes.
             self._side = side, first
             return used + 1
+        if used == 2 and is_pause(following) and self._headed_by_foot(side, first, following, nodes[at + 3 : at + 4]):
+            return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
         goes_on = goes_on and not is_name(following, say.ON) and times_said(nodes, at + used)[0] is None
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
@@ -102,6 +104,23 @@ class SaidFeet(SaidCounts):
         if not goes_on:
             self._lone_side(*self._side)
         return used
+
+    def _headed_by_foot(self, side: str, first: Bit, pause: Node, after: Sequence[Node]) -> bool:
+        """Note that "right foot, stamp" may be a stamp with that foot, or a step before it; whether it is that
+        stamp's."""
+        waits = bool(self._words[self._since :]) or self._side is not None or self._join is not None
+        step = after[0] if after else None
+        if waits or not self._uncounted or not isinstance(step, Bit) or not is_word(step):
+            return False
+        if is_name(step, _SIDES) or self._card(step.text)[0] is None or self._names_no_foot(step):
+            return False
+        number = self.choices.meant(first.column)
+        written = f"{FOOT_WRITTEN[side]}step," if number else FOOT_WRITTEN[side].strip()
+        self.open.append(Open("feet", first.column, pause.end, written, 2 * number, many=2))
+        if number:
+            return False
+        self._side = side, first
+        return True
 
     @staticmethod
     def _side_headed(nodes: Sequence[Node], at: int) -> bool:

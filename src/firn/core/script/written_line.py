@@ -90,7 +90,9 @@ class WrittenLine(SteppedLine):
         self._dashes_for_holds(nodes)
         heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
         said = self._steps_of_a_name(
-            self._turned_in_steps(self._turning(self._so_many_with_each(self._called_now(as_called(heard)))))
+            self._turned_in_steps(
+                self._turning(self._so_many_with_each(self._one_of_each(self._called_now(as_called(heard)))))
+            )
         )
         self._last_of_several(said)
         self._within_others(said)
