@@ -352,6 +352,11 @@ class CountedOutTest(unittest.TestCase):
             one = piece("swing", body)
             self.assertEqual((said(one), one.problems, doubted(one)), (full, (), []))
 
+    def test_in_brackets_it_begins_where_it_does_without(self) -> None:
+        for body in ("shuffle", "double toe", "shuffle step"):
+            plain, inside = (piece("tap", text) for text in (f"{body} x3, scuff", f"({body}) x3, scuff"))
+            self.assertEqual(sounding(inside), sounding(plain), body)
+
     def test_what_is_not_believed_by_itself_is_asked_about(self) -> None:
         """A rock step that ends on the other foot cannot be danced from there."""
         one = piece("solo jazz", "right back rock, left back rock")

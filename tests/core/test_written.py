@@ -227,6 +227,9 @@ class WrittenTest(unittest.TestCase):
          "1R step, 2L step, 3R flat, 4L touch"),
         ("latin", "right together", "1R step", "1R step, 2L step"),
         ("latin", "left, right together", "1L step, 2R step", "1L step, 2R step, 3L step"),
+        ("tap", "right foot, stamp", "1R flat", "1R step, 2L flat"),
+        ("tap", "hop, and balls together", "1L hop, 2B step", "1L hop, &B step"),
+        ("tap", "stamp, stamp and clap", "1R flat, 2L flat, 3- clap", "1R flat, 2L flat, &- clap"),
         # How many, or a count, beside a hold with a number of its own.
         ("tap", "4 stamps, then hold for 4", "4R flat, 5- hold, 6- hold, 7- hold, 8- hold",
          "1R flat, 2L flat, 3R flat, 4L flat, 5- hold, 6- hold, 7- hold, 8- hold"),
@@ -248,6 +251,9 @@ class WrittenTest(unittest.TestCase):
         ("latin", "right, left, together", "1R step, 2L step, 3R step"),
         ("latin", "right side, left together", "1R step, 2L step"),
         ("latin", "right forward left back", "1R step, 2L step"),
+        ("step dance", "(treble) x2, turn", said(piece("step dance", "treble x2, turn"))),
+        # The last of a list; one of each.
+        ("tap", "one stamp, one clap", "1R flat, 2- clap"),
         ("tap", "R L R L", "1R step, 2L step, 3R step, 4L step"),
         ("tap", "R, L, R, stamp", "1R step, 2L step, 3R step, 4L flat"),
         # A hold with its count after it.
@@ -309,6 +315,9 @@ class WrittenTest(unittest.TestCase):
         # Alone, &a would lead up to the 2.
         ("tap", "1 shuffle 2 step",
          ["&a shuffle  1 hold 2 step", "1& shuffle 2 step", "&1 shuffle 2 step"]),
+        ("tap", "shuffles on 1 and 2, ball change on 3",
+         ["&a shuffles  1 hold  &a shuffles  2 hold, ball change on 3",
+          "&1 shuffles  &2 shuffles, ball change on 3"]),
         ("tap", "shuffle 3, step 4", ["&a shuffle  3 hold, step 4", "3& shuffle, step 4", "&3 shuffle, step 4"]),
         ("swing", "touch, slow rock step", ["touch, slow step, rock step", "touch, rock step"]),
     )  # fmt: skip

@@ -45,6 +45,8 @@ class WordPlacer(CountReader):
         self._between_words = False
         # Whether words without counts follow the one that has some, and whether other counts do.
         self._followed = self._counted_on = False
+        # Whether the words are in brackets that something follows, if only themselves.
+        self._again_led = False
         # The counts of the run.
         self._own_groups: tuple[Counts, ...] = ()
         # The last word that had a list of counts, if that came right before.

@@ -38,8 +38,10 @@ class Placer(CountedPlacer):
                 self._begin_bar(item)
             elif isinstance(item, Repeat):
                 before = len(self.uses)
+                self._again_led = item.times > 1 or index + 1 < len(items)
                 # What is danced again is followed by itself, not by what stands behind the brackets.
                 self._each(item.body, None if item.times > 1 else following)
+                self._again_led = False
                 if body := self.uses[before:]:
                     self._again(body, item.times, other=item.other)
             else:
@@ -82,7 +84,7 @@ class Placer(CountedPlacer):
         atoms = sum(len(g.atoms) for g in groups)
         if not groups:
             for word in words:
-                self._follow(word, leads=len(words) > 1 or word.times > 1)
+                self._follow(word, leads=len(words) > 1 or word.times > 1 or self._again_led)
         elif len(words) == 1 and self._one_a_time(words[0], groups):
             self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
