@@ -1,0 +1,137 @@
+"""The same line said in many ways reads as the same, or is asked about: never silently as something else.
+
+What it is said from is made by chance from the cards; the ways of saying it are common practice, from memory.
+"""
+
+import random
+import unittest
+from collections.abc import Callable, Iterator
+
+from firn.core.piece.build import piece_from
+from firn.core.piece.piece import Piece
+from firn.core.reading.doubts import findings
+from firn.core.steps.shelf import TRADITIONS, shipped
+
+DANCED = [t for t in TRADITIONS if t not in ("floor work", "marking")]
+LINES = 36
+LONGEST = 4
+NUMBERS = ("", "one", "two", "three", "four")
+
+IN_A_ROW: dict[str, Callable[[list[str]], str]] = {
+    "then": " then ".join,
+    "a semicolon": "; ".join,
+    "full stops": lambda w: ". ".join(w) + ".",
+    "arrows": " → ".join,
+    "slashes": " / ".join,
+    "dashes": " - ".join,
+    "quotes": lambda w: ", ".join(f'"{x}"' for x in w),
+    "first, then": lambda w: "first " + ", then ".join(w),
+    "the": lambda w: ", ".join(f"the {x}" for x in w),
+    "a": lambda w: ", ".join(f"a {x}" for x in w),
+    "one": lambda w: ", ".join(f"one {x}" for x in w),
+    "capitals": lambda w: ", ".join(w).capitalize() + "!",
+    "a last and": lambda w: f"{', '.join(w[:-1])}, and {w[-1]}",
+}
+ON_COUNTS: dict[str, Callable[[list[str]], str]] = {
+    "after them": lambda w: ", ".join(f"{x} {n}" for n, x in enumerate(w, 1)),
+    "on": lambda w: ", ".join(f"{x} on {n}" for n, x in enumerate(w, 1)),
+    "on the": lambda w: ", ".join(f"{x} on the {n}" for n, x in enumerate(w, 1)),
+    "on first": lambda w: ", ".join(f"on {n} {x}" for n, x in enumerate(w, 1)),
+    "on in words": lambda w: ", ".join(f"{x} on {NUMBERS[n]}" for n, x in enumerate(w, 1)),
+    "in words": lambda w: " ".join(f"{NUMBERS[n]} {x}" for n, x in enumerate(w, 1)),
+    "colons": lambda w: ", ".join(f"{n}: {x}" for n, x in enumerate(w, 1)),
+    "brackets": lambda w: " ".join(f"({n}) {x}" for n, x in enumerate(w, 1)),
+    "brackets after": lambda w: ", ".join(f"{x} ({n})" for n, x in enumerate(w, 1)),
+    "counts": lambda w: ", ".join(f"count {n}: {x}" for n, x in enumerate(w, 1)),
+    "a row for each": lambda w: "\n".join(f"{n} {x}" for n, x in enumerate(w, 1)),
+    "equal signs": lambda w: ", ".join(f"{n} = {x}" for n, x in enumerate(w, 1)),
+}
+SO_OFTEN: dict[str, Callable[[list[str]], str]] = {
+    "times": lambda w: f"{w[0]} 3 times, {w[1]}",
+    "in words": lambda w: f"{w[0]} three times, {w[1]}",
+    "before": lambda w: f"3x {w[0]}, {w[1]}",
+    "brackets": lambda w: f"({w[0]}) x3, {w[1]}",
+    "brackets about it": lambda w: f"{w[0]} (x3), {w[1]}",
+    "after a colon": lambda w: f"{w[0]}: 3 times, {w[1]}",
+    "called": lambda w: f"do {w[0]} three times, then {w[1]}",
+}
+WITH_FEET: dict[str, Callable[[list[str]], str]] = {
+    "in words": lambda w: f"right {w[0]}, left {w[1]}",
+    "after": lambda w: f"{w[0]} right, {w[1]} left",
+    "letters after": lambda w: f"{w[0]} R, {w[1]} L",
+    "brackets": lambda w: f"{w[0]} (R), {w[1]} (L)",
+    "with": lambda w: f"{w[0]} with the right, {w[1]} with the left",
+    "on": lambda w: f"{w[0]} on the right foot, {w[1]} on the left foot",
+    "foot first": lambda w: f"right foot {w[0]}, left foot {w[1]}",
+    "a comma after": lambda w: f"right foot, {w[0]}, left foot, {w[1]}",
+    "colons": lambda w: f"R: {w[0]}, L: {w[1]}",
+    "a row for each": lambda w: f"R {w[0]}\nL {w[1]}",
+    "a hyphen": lambda w: f"R-{w[0]}, L-{w[1]}",
+}
+
+
+def piece(tradition: str, text: str) -> Piece:
+    return piece_from(f"tradition: {tradition}\npart A\n{text}")
+
+
+def sounds(one: Piece) -> list[tuple[object, ...]]:
+    return [(s.place, s.kind, s.foot) for s in one.parts[0].sounds]
+
+
+def asks(one: Piece) -> bool:
+    return bool(one.problems or one.parts[0].footing.faults or list(findings(one.parts[0])))
+
+
+class SameTest(unittest.TestCase):
+    def lines(
+        self, seed: int, said: Callable[[list[str]], str], *, single: bool = False, footed: bool = False
+    ) -> Iterator[tuple[str, list[str], Piece]]:
+        """Lines by chance that leave nothing open: their tradition, their names, what they are."""
+        rng, shelf, many = random.Random(seed), shipped(), 0
+        while many < LINES:
+            tradition = rng.choice(DANCED)
+            cards = [
+                c for c in shelf.cards
+                if not c.retired and (not c.traditions or tradition in c.traditions)
+                and (len(c.beats) == 1 if single else len(c.beats) <= LONGEST)
+                and not (footed and any(b.kind.limb == "hands" or b.kind.name == "hold" for b in c.beats))
+            ]  # fmt: skip
+            names = [shelf.word_for(rng.choice(cards), tradition) for _ in range(rng.randint(2, LONGEST))]
+            plain = piece(tradition, said(names))
+            if not asks(plain):
+                many += 1
+                yield tradition, names, plain
+
+    def assert_same(self, tradition: str, text: str, plain: Piece) -> None:
+        other = piece(tradition, text)
+        if sounds(other) != sounds(plain):
+            self.assertTrue(asks(other), f"{tradition}: {text}: {sounds(other)}, not {sounds(plain)}")
+
+    def test_in_a_row(self) -> None:
+        for tradition, names, plain in self.lines(1, ", ".join):
+            for way, said in IN_A_ROW.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+    def test_on_counts(self) -> None:
+        counted: Callable[[list[str]], str] = lambda w: "  ".join(f"{n} {x}" for n, x in enumerate(w, 1))  # noqa: E731
+        for tradition, names, plain in self.lines(2, counted, single=True):
+            for way, said in ON_COUNTS.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+    def test_so_often(self) -> None:
+        for tradition, names, plain in self.lines(3, lambda w: f"{w[0]} x3, {w[1]}"):
+            for way, said in SO_OFTEN.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+    def test_with_feet(self) -> None:
+        for tradition, names, plain in self.lines(4, lambda w: f"R {w[0]}, L {w[1]}", footed=True):
+            for way, said in WITH_FEET.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+
+if __name__ == "__main__":
+    unittest.main()
