@@ -51,6 +51,10 @@ class AsidesTest(unittest.TestCase):
         ("tap", "stamp your feet twice", "1R flat, 2L flat"),
         ("tap", "step: shuffle hop step", "&R brush, 1R spank, &L hop, 2R step"),
         ("latin", "paso: lado junto lado", "1R step, 2L step, 3R step"),
+        ("tap", "stamp, knees soft, clap", "1R flat, 2- clap"),
+        ("tap", "stamp, clap, you end on your left foot", "1R flat, 2- clap"),
+        ("house", "stamp, stamp, turn out", "1R flat, 2L flat"),
+        ("latin", "forward, replace, in place", "1R step, 2L step, 3R step"),
     )
     def test_what_is_not_said_again(self, tradition: str, body: str, sounds: str) -> None:
         one = piece(tradition, body)
@@ -99,6 +103,11 @@ class AsidesTest(unittest.TestCase):
     def test_what_strikes_may_be_two(self, body: str, sounds: str) -> None:
         one = piece("tap", body)
         self.assertEqual((said(one), len(doubted(one))), (sounds, 1))
+
+    @cases(("stamp clap, in place",), ("flap heel, backwards",), ("stamp, clap, feet together",))
+    def test_what_may_be_one_more_step_is_asked_about(self, body: str) -> None:
+        (problem,) = piece("tap", body).problems
+        self.assertIn("is one more step", problem.message)
 
     def test_a_foot_that_was_not_said_before_steps(self) -> None:
         self.assertEqual(said(piece("tap", "step behind, L step")), "1R step, 2L step")

@@ -21,6 +21,31 @@ _MANNER = frozenset({"running", "walking", "traveling", "travelling", "moving", 
 _FEET = frozenset({"feet", "pies"})
 """Said of what both feet do, or each in turn: stamp your feet."""
 
+_BODY = frozenset(
+    {
+        "knees",
+        "knee",
+        "ankles",
+        "hips",
+        "arms",
+        "shoulders",
+        "head",
+        "chest",
+        "hands",
+        "elbows",
+        "back",
+        "core",
+        "rodillas",
+    }
+)
+_HELD = frozenset(
+    {"soft", "bent", "relaxed", "loose", "straight", "easy", "still", "tall", "quiet", "flexed", "low", "sueltas"}
+)
+"""How a part of the body is held meanwhile: knees soft."""
+
+_ENDS = frozenset({"end", "ends", "ending", "finish", "finishes", "finishing", "termina", "acaba"})
+"""Said of the foot that a line ends on: end on the left."""
+
 _LONGEST = 4
 
 
@@ -39,6 +64,30 @@ def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Seque
             # "stamp your feet", "jump, feet together".
             gone.update(range(at - (names[at - 1] in say.THE), at + 1))
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def without_posture(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens without what says, between two pauses, how the body is held meanwhile, or which foot it ends
+    on: knees soft; you end on your left foot."""
+    names = [node.text.casefold() if is_word(node) else "" for node in nodes]
+    gone = {n for at in range(len(nodes)) for n in _meanwhile(nodes, names, at)}
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _meanwhile(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
+    """The tokens from one on that do so."""
+    if at and not is_pause(nodes[at - 1]):
+        return range(0)
+    end = next((n for n in range(at, len(nodes)) if is_pause(nodes[n])), len(nodes))
+    said = list(names[at:end])
+    if said[:1] == ["you"]:
+        said = said[1:]
+    if len(said) == 2 and ((said[0] in _BODY and said[1] in _HELD) or said == ["turn", "out"]):
+        return range(at, end)
+    small = say.ON | say.WITH | say.THE | say.FEET
+    feet = [name for name in said[1:] if name not in small]
+    ends = said[:1] and said[0] in _ENDS and len(feet) == 1 and feet[0] in say.SIDES and len(said) > 2
+    return range(at, end) if ends else range(0)
 
 
 def _is_manner(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> bool:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.asides import without_asides
+from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.dictated import as_dictated, taken_back
@@ -55,6 +55,11 @@ _NO_STEPS = frozenset(
 )
 
 
+_PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en el lugar", "en el sitio"})
+"""Alone at a line's end it may be a step, or how the others are danced."""
+_JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
+
+
 _EIGHTS = Counting()
 """Common time, for what a line says before it is known what it is counted in."""
 
@@ -88,7 +93,8 @@ class WrittenLine(SteppedLine):
             nodes = [node for node in nodes if node.column >= over.end()]
         nodes = self._without_length(held_after(but_silent(nodes)))
         self._dashes_for_holds(nodes)
-        heard = self._not_taken_back(as_dictated(as_printed(as_listed(nodes), self._sounds_of), self._sounds_of))
+        stood = without_posture(as_listed(nodes))
+        heard = self._not_taken_back(as_dictated(as_printed(stood, self._sounds_of), self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
                 self._turning(self._so_many_with_each(self._one_of_each(self._called_now(as_called(heard)))))
@@ -96,6 +102,7 @@ class WrittenLine(SteppedLine):
         )
         self._last_of_several(said)
         self._within_others(said)
+        self._placed_at_end(said)
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -162,6 +169,21 @@ class WrittenLine(SteppedLine):
                 # The first to be on a count tells: to look again behind each would not end.
                 return
             steps += part
+
+    def _placed_at_end(self, nodes: Sequence[Node]) -> None:
+        """Ask about what may be one more step at a line's end, or only say how the others are danced: flap heel, in
+        place; stamp clap, backwards."""
+        parts = [[n for n in part if not is_pause(n)] for part in between_pauses(nodes)]
+        parts = [part for part in parts if part]
+        if len(parts) < 2 or any(isinstance(node, Counts) for node in nodes):
+            return
+        *_, before, last = parts
+        said = " ".join(node.text.casefold() for node in last if isinstance(node, Bit))
+        if said in _PLACED and not is_name(before[-1], frozenset(say.WHERE) | say.BACK_AGAIN | _JUMPS):
+            shown = Bit("name", said, last[0].column, last[-1].end)
+            self.problem(
+                "N109", shown, f'Say whether "{said}" is one more step, such as step in place; or leave it out.'
+            )
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
