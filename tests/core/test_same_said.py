@@ -19,6 +19,8 @@ NUMBERS = ("", "one", "two", "three", "four")
 
 IN_A_ROW: dict[str, Callable[[list[str]], str]] = {
     "then": " then ".join,
+    "y luego": " y luego ".join,
+    "and then": " and then ".join,
     "a semicolon": "; ".join,
     "full stops": lambda w: ". ".join(w) + ".",
     "arrows": " → ".join,
@@ -36,6 +38,8 @@ ON_COUNTS: dict[str, Callable[[list[str]], str]] = {
     "after them": lambda w: ", ".join(f"{x} {n}" for n, x in enumerate(w, 1)),
     "on": lambda w: ", ".join(f"{x} on {n}" for n, x in enumerate(w, 1)),
     "on the": lambda w: ", ".join(f"{x} on the {n}" for n, x in enumerate(w, 1)),
+    "on beats": lambda w: ", ".join(f"{x} on beat {n}" for n, x in enumerate(w, 1)),
+    "in Spanish": lambda w: ", ".join(f"{x} en el tiempo {n}" for n, x in enumerate(w, 1)),
     "on first": lambda w: ", ".join(f"on {n} {x}" for n, x in enumerate(w, 1)),
     "on in words": lambda w: ", ".join(f"{x} on {NUMBERS[n]}" for n, x in enumerate(w, 1)),
     "in words": lambda w: " ".join(f"{NUMBERS[n]} {x}" for n, x in enumerate(w, 1)),
@@ -49,6 +53,7 @@ ON_COUNTS: dict[str, Callable[[list[str]], str]] = {
 SO_OFTEN: dict[str, Callable[[list[str]], str]] = {
     "times": lambda w: f"{w[0]} 3 times, {w[1]}",
     "in words": lambda w: f"{w[0]} three times, {w[1]}",
+    "in Spanish": lambda w: f"{w[0]} tres veces, luego {w[1]}",
     "before": lambda w: f"3x {w[0]}, {w[1]}",
     "brackets": lambda w: f"({w[0]}) x3, {w[1]}",
     "brackets about it": lambda w: f"{w[0]} (x3), {w[1]}",
@@ -61,6 +66,7 @@ WITH_FEET: dict[str, Callable[[list[str]], str]] = {
     "letters after": lambda w: f"{w[0]} R, {w[1]} L",
     "brackets": lambda w: f"{w[0]} (R), {w[1]} (L)",
     "with": lambda w: f"{w[0]} with the right, {w[1]} with the left",
+    "in Spanish": lambda w: f"{w[0]} con el derecho, {w[1]} con el izquierdo",
     "on": lambda w: f"{w[0]} on the right foot, {w[1]} on the left foot",
     "foot first": lambda w: f"right foot {w[0]}, left foot {w[1]}",
     "a comma after": lambda w: f"right foot, {w[0]}, left foot, {w[1]}",

@@ -18,7 +18,7 @@ _BEFORE = (
     "first step is", "first", "firstly", "second", "third", "just", "lead", "count is", "the count is",
     "counts are", "the counts are", "empieza con", "empezamos con", "comienza con", "termina con", "terminamos con",
     "acaba con", "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo",
-    "sólo", "luego", "después", "despues", "ready", "ready and", "ready go", "here we go", "and go",
+    "sólo", "ready", "ready and", "ready go", "here we go", "and go",
     "go on", "keep going", "last one", "next one", "one more time", "one last time",
     "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
     "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",

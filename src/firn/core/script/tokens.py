@@ -97,6 +97,18 @@ def _alone(counts: Counts | None) -> Atom | None:
     return None if atom.extra or atom.through or atom.pace else atom
 
 
+def on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens without "beat" or "count" between an "on" and its number: clap on beat 2, en el tiempo dos."""
+    gone = {
+        at
+        for at in range(1, len(nodes) - 1)
+        if is_name(nodes[at], say.COUNTED)
+        and (is_said(nodes, at - 1, say.ON) or (is_said(nodes, at - 1, say.THE) and is_said(nodes, at - 2, say.ON)))
+        and count_of(nodes[at + 1]) is not None
+    }
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
 def between_pauses(nodes: Sequence[Node]) -> list[list[Node]]:
     """A line's tokens from pause to pause, each with the pause that ends it."""
     parts: list[list[Node]] = [[]]

@@ -29,6 +29,7 @@ from firn.core.script.tokens import (
     counts_within,
     is_name,
     number_of,
+    on_counts,
     paces_before,
 )
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
@@ -93,7 +94,7 @@ class WrittenLine(SteppedLine):
             nodes = [node for node in nodes if node.column >= over.end()]
         nodes = self._without_length(held_after(but_silent(nodes)))
         self._dashes_for_holds(nodes)
-        stood = without_posture(as_listed(nodes))
+        stood = without_posture(as_listed(on_counts(nodes)))
         heard = self._not_taken_back(as_dictated(as_printed(stood, self._sounds_of), self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
