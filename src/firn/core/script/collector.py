@@ -186,8 +186,8 @@ class RunCollector:
         # From the end, so that the places before stay.
         for start, end, ends in reversed(list(feet_before(words, self.text))):
             first, named = words[start], words[end - 1]
-            own, each, before = [*["step"] * (end - start - 1), named.text], [named.text] * (end - start), ["step"]
-            before = before * (end - start)
+            many = end - start
+            own, each, before = [*["step"] * (many - 1), named.text], [named.text] * many, ["step"] * many
             ways = [own, before]
             if ends:
                 # "R L R flap" is rather one with each.
