@@ -254,6 +254,8 @@ class WrittenTest(unittest.TestCase):
         ("step dance", "(treble) x2, turn", said(piece("step dance", "treble x2, turn"))),
         # The last of a list; one of each.
         ("tap", "one stamp, one clap", "1R flat, 2- clap"),
+        ("tap", "pick up: & stamp, 1 stamp 2 clap", "&R flat, 1L flat, 2- clap"),
+        ("tap", "shuffle off to buffalo", said(piece("tap", "buffalo"))),
         ("tap", "R L R L", "1R step, 2L step, 3R step, 4L step"),
         ("tap", "R, L, R, stamp", "1R step, 2L step, 3R step, 4L flat"),
         # A hold with its count after it.

@@ -46,8 +46,10 @@ _LABEL = late(
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
 )
 """What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
-_PICK_UP = late(r"\s*+(?:pick-?up|upbeat|lead-?in|anacrusis|anacrusa)s?\s+(?=[\d&ae ]{1,12}:)", re.IGNORECASE)
-"""What only says that its counts lead up to what follows: pick-up 8: stamp."""
+_PICK_UP = late(
+    r"\s*+(?:pick[- ]?up|upbeat|lead-?in|anacrusis|anacrusa)s?(?:\s+(?=[\d&ae ]{1,12}:)|\s*+:(?=\s*&))", re.IGNORECASE
+)
+"""What only says that its counts lead up to what follows: pick-up 8: stamp; pick up: & stamp."""
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 MOST_SHOWN = 80
 """Letters of a line that are said again."""
