@@ -188,7 +188,7 @@ class WindowCase(FolderCase):
 
     def settle(self) -> None:
         """Wait until no job runs."""
-        self.assertTrue(wait(20_000, lambda: not self.window.jobs.working))
+        self.assertTrue(wait(60_000, lambda: not self.window.jobs.working))
         wait(20)
 
     def simulated(self, kind: str = "Late, missing and slower") -> None:
