@@ -238,6 +238,8 @@ class RobustTest(unittest.TestCase):
         ("turns", "1 step " + "1/4 right " * 10_000),
         ("all of it twice", "stamp clap, twice, " * 1_200),
         ("all of it twice, after dashes", "stamp - twice " * 1_500),
+        ("dashes", "-" * 8_000),
+        ("counts and commas", "1, 2, hold 3, " * 800),
     )
     def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
         """Just under what a line may hold, and far over. That it ends soon is measured by ./run fuzz."""

@@ -163,7 +163,8 @@ class CalledLine(SmallWords):
         led = [part[0] for part in parts if is_name(part[0], _ONE) and len(part) > 1 and is_word(part[1])]
         if len(led) < 2 or len(led) < len(parts):
             return nodes
-        return [node for node in nodes if node not in led]
+        gone = {one.column for one in led}
+        return [node for node in nodes if node.column not in gone]
 
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
@@ -179,7 +180,8 @@ class CalledLine(SmallWords):
         if not several or not lone:
             return nodes
         counted = [part[0] for part in parts if part and self._says_how_many(part[0], part[1:2])]
-        return [_in_words(node) if node in lone or node in counted else node for node in nodes]
+        numbers = {node.column for node in (*lone, *counted)}
+        return [_in_words(node) if node.column in numbers else node for node in nodes]
 
     def _is_step(self, node: Node) -> bool:
         return isinstance(node, Bit) and self._card(node.text)[0] is not None

@@ -17,6 +17,9 @@ from firn.core.steps.card import Card
 
 _SIDES = frozenset(SIDES)
 
+MOST_LISTED = 400
+"""Letters of a line that may be one list."""
+
 
 class SaidCounts(SaidLists):
     """Takes counts that are said in words, how many and how long."""
@@ -311,6 +314,8 @@ def _closed(text: str, start: int, end: int) -> int:
 
 def _ends_list(text: str, said: Bit) -> bool:
     """Whether an "and" leads to the last of a list: stamp, stamp, stamp and clap."""
+    if len(text) > MOST_LISTED:
+        return False
     before, after = text[: said.column], text[said.end :]
     others = {word.strip(".,;") for word in (before + " " + after).casefold().split()}
     return "," in before and not any(sign in after for sign in ",;:") and not others & {*say.AND, "&", "+"}

@@ -20,6 +20,8 @@ _SIDES = frozenset(SIDES)
 _WHERE = frozenset(say.WHERE)
 _LINKS = say.THEN | say.AND
 _CALLED = 24
+_NEAR = 80
+"""Letters beside a foot that tell what it is said of."""
 _MOST_FEET = 64
 """Tokens that feet said after their steps are looked for in."""
 _MOST_DANCED = 512
@@ -324,7 +326,11 @@ class SaidFeet(SaidCounts):
         before = self._last_word()
         if before is None or before.card is None or side == "both" or before.side in ("", "both", side):
             return None
-        if before.joined or (before.card.name == "step" and before.card.primitive) or _leads(self.text[said.end :]):
+        if (
+            before.joined
+            or (before.card.name == "step" and before.card.primitive)
+            or _leads(self.text[said.end : said.end + _NEAR])
+        ):
             return None
         step = said.column in self.choices.otherwise
         code: OpenCode = "step_there" if step else "same_word"
@@ -360,6 +366,7 @@ def _leads(after: str) -> bool:
 
 def _in_a_row(text: str, said: Bit) -> bool:
     """Whether a letter is one of several that stand alone between commas: R, L, R."""
-    rows = (re.split(r"[,;]", text[: said.column])[-2:-1], re.split(r"[,;]", text[said.end :])[1:2])
-    alone = not re.split(r"[,;]", text[: said.column])[-1].strip()
-    return alone and any(part.strip().upper() in ("R", "L") for row in rows for part in row)
+    before = re.split(r"[,;]", text[max(0, said.column - _NEAR) : said.column])
+    after = re.split(r"[,;]", text[said.end : said.end + _NEAR])
+    beside = (*before[-2:-1], *after[1:2])
+    return not before[-1].strip() and any(part.strip().upper() in ("R", "L") for part in beside)

@@ -46,8 +46,13 @@ def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
             # "hold 1, step 2": like every step before its count.
             alone = len(held) == 1 and not bare and (at == 1 or is_pause(nodes[at - 2]))
             if held and len(bare) != 1 and not alone:
-                for count in bare:
-                    made.insert(made.index(count) + 1, Bit("name", "step", count.end, count.end))
+                if bare:
+                    begins = len(made) - 1
+                    while made[begins] is not bare[0]:
+                        begins -= 1
+                    rest = made[begins + len(bare) :]
+                    made[begins:] = [n for c in bare for n in (c, Bit("name", "step", c.end, c.end))]
+                    made += rest
                 made.append(Bit("pause", ",", held[0].column, held[0].column))
                 for count in held:
                     made += (count, node)

@@ -25,9 +25,12 @@ class SteppedLine(HeadedLine):
         """A line with counts before a figure taken as it is tried: they are its own, or a step is on each of them and
         the figure after them: 1 2 triple step; numbers in words before one sound are danced, or only counted."""
         parts: list[list[Node]] = [[]]
+        counted = True
         for part in between_pauses(nodes):
-            counted = all(count_of(node) is not None or is_pause(node) for node in parts[-1])
-            parts[-1:] = [[*parts[-1], *part]] if counted else [parts[-1], part]
+            if not counted:
+                parts.append([])
+            parts[-1] += part
+            counted = all(count_of(node) is not None or is_pause(node) for node in part)
         if not any(count_of(part[0]) is not None for part in parts if part):
             return nodes
         return [node for part in parts for node in self._one_after_counts(part)]
