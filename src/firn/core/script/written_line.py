@@ -160,8 +160,9 @@ class WrittenLine(SteppedLine):
             on = next((at for at, node in enumerate(part) if is_name(node, say.ON)), 0)
             numbers = [n for node in part[on:] if (n := number_alone(count_of(node))) is not None]
             # "dig, spank, step on 1 & 2": one count for each.
-            each = sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(node, Counts) for node in part)
-            if steps and on and len(numbers) > 1 and not each and max(numbers) <= self._takes(steps):
+            several = bool(steps) and on > 0 and len(numbers) > 1
+            each = several and sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(n, Counts) for n in part)
+            if several and not each and max(numbers) <= self._takes(steps):
                 said = self.text[part[0].column : part[-1].end].rstrip(" ,;.")
                 shown = (
                     f'Say on which counts the steps before "{said}" are, or what is struck with which: step + clap.'
