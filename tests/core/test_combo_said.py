@@ -42,13 +42,23 @@ class SaidTest(unittest.TestCase):
         ("1. A x2 | 2) B | - Break", "A x2 | B | Break"),
         ("group 1: A, group 2: B", "group 1: A | group 2: B"),
         ("lead: A; follow: mirrored", "lead: A | follow: mirrored"),
+        ("A x4 | begins with 5 step", "A x4 begins: 5 step"),
+        ("A | begin with B", "A | B"),
         # What is an ending of the time stays one.
         ("A x2, ends: & touch", "A x2 ends: & touch"),
     )  # fmt: skip
     def test_read_as_written_part_by_part(self, said: str, written: str) -> None:
         self.assertEqual(read(said), read(written))
 
-    @cases(("A again",), ("A repeat x3",), ("A both twice",), ("A for 16 counts",), ("A, wait 100, B",), ("A half",))
+    @cases(
+        ("A again",),
+        ("A repeat x3",),
+        ("A both twice",),
+        ("A for 16 counts",),
+        ("A, wait 100, B",),
+        ("A half",),
+        ("A, hold once, B",),
+    )
     def test_what_may_mean_several_things_is_said(self, text: str) -> None:
         self.assertTrue(read_combo([text], NAMES)[1])
 

@@ -113,6 +113,17 @@ class SameTest(unittest.TestCase):
         if sounds(other) != sounds(plain):
             self.assertTrue(asks(other), f"{tradition}: {text}: {sounds(other)}, not {sounds(plain)}")
 
+    def test_each_step_twice_is_that_step_twice(self) -> None:
+        """None of a name's own words is taken for something said of it."""
+        shelf = shipped()
+        for tradition in DANCED:
+            for card in (c for c in shelf.cards if tradition in c.traditions and not c.retired):
+                name = shelf.word_for(card, tradition)
+                with self.subTest(f"{tradition}: {name}"):
+                    one = piece(tradition, f"{name}, {name}")
+                    if not asks(one):
+                        self.assertEqual([use.card for use in one.parts[0].uses], [card, card])
+
     def test_in_a_row(self) -> None:
         for tradition, names, plain in self.lines(1, ", ".join):
             for way, said in IN_A_ROW.items():

@@ -32,6 +32,7 @@ _LAST, _ONE = (
     frozenset({"last", "último", "última", "ultimo", "ultima"}),
     frozenset({"one", "time", "uno", "una", "vez"}),
 )
+_ONE_OF = frozenset({"one", "uno", "una"})
 
 
 def texts(nodes: Sequence[Node]) -> list[str]:
@@ -159,8 +160,10 @@ class CalledLine(SmallWords):
 
     def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "one" where that is said of each of its steps: one stamp, one clap."""
+        if not nodes or not is_name(nodes[0], _ONE_OF):
+            return nodes
         parts = [part for part in between_pauses(nodes) if part]
-        led = [part[0] for part in parts if is_name(part[0], _ONE) and len(part) > 1 and is_word(part[1])]
+        led = [part[0] for part in parts if is_name(part[0], _ONE_OF) and len(part) > 1 and is_word(part[1])]
         if len(led) < 2 or len(led) < len(parts):
             return nodes
         gone = {one.column for one in led}
@@ -169,6 +172,8 @@ class CalledLine(SmallWords):
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
         the right, 1 with the left."""
+        if not any(isinstance(node, Counts) for node in nodes):
+            return nodes
         parts = between_pauses(nodes)
         several = any(part and self._says_how_many(part[0], part[1:2]) for part in parts)
         lone = [

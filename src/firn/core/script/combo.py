@@ -124,10 +124,12 @@ class _Reader:
                 at, fresh = between, True
                 continue
             fresh = fresh or bool(named)
-            opens = len(self.items) == begun
+            link = None if named else LINK.match(text, at)
+            # "begin with A" opens a line; "begins with 5 step" is said of the part before it.
+            opens = link is not None and len(self.items) == begun and self._part_after(text, link.end())
             if not named and text[at] in "()" and not (tail and letter):
                 at, fresh = self._bracket(number, text, at), True
-            elif not named and (opens or not tail) and (link := LINK.match(text, at)):
+            elif link is not None and (opens or not tail):
                 at, fresh = link.end(), True
             else:
                 at, fresh = self._one(number, text, at, fresh), False
@@ -331,8 +333,8 @@ class _Reader:
         named = match and self._part(text, match.end())
         if match and named:
             name, end = named
-            side: ItemSide = "right" if side_said(match["side"]) == "right" else "left"
             self._danced_again = None
+            side = side_said(match["side"])
             self.items.append(ComboItem(name, side=side, line=number, column=at, end=end, until=(number, end)))
             return end
         return self._often(number, text, at)
@@ -356,6 +358,11 @@ class _Reader:
             return 0
         self._add(number, at, again.end(), self.items[begun:])
         return again.end()
+
+    def _part_after(self, text: str, at: int) -> tuple[str, int] | None:
+        """The part that stands after a space."""
+        space = SPACE.match(text, at)
+        return self._part(text, space.end()) if space else None
 
     def _often(self, number: int, text: str, at: int) -> int:
         """Take "3x A", "three times A" and "two As"; gives where it ends, 0 where this is none."""
@@ -395,9 +402,7 @@ class _Reader:
 
     def _both_sides(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
         """A part on one side and then on the other."""
-        sides: list[ItemSide] = [
-            "right" if one == "right" else "left" for one in fold(tail[0]).split() if side_said(one)
-        ]
+        sides: list[ItemSide] = [side for one in fold(tail[0]).split() if (side := side_said(one))]
         first = sides[0] if sides else "as written"
         item = replace(item, side=first, until=(number, tail.end()))
         self.items.append(item)
@@ -412,9 +417,8 @@ class _Reader:
         if tail["times"]:
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
-            sides: dict[str, ItemSide] = {"right": "right", "left": "left"}
             other: ItemSide = "other" if "other" in fold(said).split() else "as written"
-            item = replace(item, side=sides.get(side_said(said), other))
+            item = replace(item, side=side_said(said) or other)
         elif tail["never"]:
             item = replace(item, never_swaps=True)
         elif tail["turn"]:

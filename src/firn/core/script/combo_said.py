@@ -2,6 +2,7 @@
 
 import re
 from functools import cache
+from typing import Literal
 
 from firn.core.pattern import late
 from firn.core.script.combo_item import ORDINALS
@@ -140,12 +141,15 @@ def wait_pattern() -> re.Pattern[str]:
         r"""(?:WAIT\s+(?:for\s+)?(?P<long>\d{1,3}|NUMBERS)(?:\s+COUNTS)?|(?P<so>\d{1,3}|NUMBERS)\s+COUNTS\s+(?:of\s+)?WAIT)(?!\w)"""
         .replace("WAIT", "(?:wait|hold|rest|pause|silence|espera|pausa)")
         .replace("COUNTS", "(?:counts?|beats?|tiempos?)")
-        .replace("NUMBERS", "|".join(NUMBERS)),
+        # "hold once" is no hold for eleven.
+        .replace("NUMBERS", "|".join(word for word in NUMBERS if word not in ONCE_OR_MORE)),
         re.IGNORECASE,
     )  # fmt: skip
 
 
-def side_said(said: str) -> str:
+def side_said(said: str) -> Literal["", "right", "left"]:
     """Which side is said: right or left, by the word or its letter; "" for neither."""
     words = said.casefold().strip("() ").split()
-    return next((side for side in ("right", "left") if side in words or words == [side[0]]), "")
+    if "right" in words or words == ["r"]:
+        return "right"
+    return "left" if "left" in words or words == ["l"] else ""

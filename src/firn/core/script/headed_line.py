@@ -7,13 +7,12 @@ from firn.core.script.called_line import TURNING, CalledLine, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
+from firn.core.script.said_feet import MOST_DANCED
 from firn.core.script.tokens import count_of, is_name, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _ONE_FOOT = ("right", "left")
-_MOST_DANCED = 512
-"""Words that are danced once with each foot that is named, at the most."""
 _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune", "floor", "formation", "partner")
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
@@ -119,7 +118,7 @@ class HeadedLine(CalledLine):
         if not words or words[0].side or of_no_foot(words[0]) or any(count_of(node) is not None for node in head):
             # "three stamps: right, left, right" is as many.
             return ()
-        if len(feet) * len(head) > _MOST_DANCED:
+        if len(feet) * len(head) > MOST_DANCED:
             return ()
         made: list[Node] = []
         for foot in feet:

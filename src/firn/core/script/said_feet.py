@@ -24,7 +24,7 @@ _NEAR = 80
 """Letters beside a foot that tell what it is said of."""
 _MOST_FEET = 64
 """Tokens that feet said after their steps are looked for in."""
-_MOST_DANCED = 512
+MOST_DANCED = 512
 """Words that are danced once with each foot that is said, at the most."""
 
 
@@ -254,7 +254,7 @@ class SaidFeet(SaidCounts):
         after = nodes[at + len(row)] if at + len(row) < len(nodes) else None
         feet = [SIDES[foot.text.casefold()] for foot in said]
         words = self._clause() if set(feet) == {"left", "right"} and not is_word(after) else []
-        if not 0 < len(words) * len(feet) <= _MOST_DANCED:
+        if not 0 < len(words) * len(feet) <= MOST_DANCED:
             return 0
         first, last = said[0], said[-1]
         if len(words) == 1 and words[0].text.casefold() in (*say.STEPS, *say.WALKS):

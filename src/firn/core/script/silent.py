@@ -42,17 +42,12 @@ def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
         number = number_alone(node) or number
         if number and is_name(node, say.LASTS):
             end, held = _goes_on(nodes, at, number)
-            bare = _bare(made)
+            begins, ends = _bare(made)
+            bare = made[begins:ends]
             # "hold 1, step 2": like every step before its count.
             alone = len(held) == 1 and not bare and (at == 1 or is_pause(nodes[at - 2]))
             if held and len(bare) != 1 and not alone:
-                if bare:
-                    begins = len(made) - 1
-                    while made[begins] is not bare[0]:
-                        begins -= 1
-                    rest = made[begins + len(bare) :]
-                    made[begins:] = [n for c in bare for n in (c, Bit("name", "step", c.end, c.end))]
-                    made += rest
+                made[begins:ends] = [n for c in bare for n in (c, Bit("name", "step", c.end, c.end))]
                 made.append(Bit("pause", ",", held[0].column, held[0].column))
                 for count in held:
                     made += (count, node)
@@ -83,8 +78,8 @@ def _goes_on(nodes: Sequence[Node], at: int, number: int) -> tuple[int, list[Nod
     return (ends[-1], found) if found else (at, [])
 
 
-def _bare(made: Sequence[Node]) -> list[Node]:
-    """The counts that stand last, with no step said of them."""
+def _bare(made: Sequence[Node]) -> tuple[int, int]:
+    """From where to where the counts lie that stand last, with no step said of them."""
     end = len(made)
     while end and is_pause(made[end - 1]):
         end -= 1
@@ -92,4 +87,4 @@ def _bare(made: Sequence[Node]) -> list[Node]:
     while at and number_alone(made[at - 1]) is not None:
         at -= 1
     said_of = at and is_word(made[at - 1]) and not is_name(made[at - 1], say.LASTS)
-    return [] if said_of else list(made[at:end])
+    return (end, end) if said_of else (at, end)

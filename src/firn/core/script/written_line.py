@@ -60,6 +60,7 @@ _NO_STEPS = frozenset(
 
 _PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en el lugar", "en el sitio"})
 """Alone at a line's end it may be a step, or how the others are danced."""
+_PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 
@@ -177,6 +178,8 @@ class WrittenLine(SteppedLine):
     def _placed_at_end(self, nodes: Sequence[Node]) -> None:
         """Ask about what may be one more step at a line's end, or only say how the others are danced: flap heel, in
         place; stamp clap, backwards."""
+        if not any(is_name(node, _PLACED_LAST) for node in nodes[-2:]):
+            return
         parts = [[n for n in part if not is_pause(n)] for part in between_pauses(nodes)]
         parts = [part for part in parts if part]
         if len(parts) < 2 or any(isinstance(node, Counts) for node in nodes):
