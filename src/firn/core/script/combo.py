@@ -344,7 +344,10 @@ class _Reader:
         wait = wait_pattern().match(text, at)
         if wait is not None:
             long = number_said(wait["long"] or wait["so"])
-            times = self._times(number, at, wait.end(), str(long))
+            if not 1 <= long <= MOST_TIMES:
+                message = f"A wait lasts between 1 and {MOST_TIMES} counts, not {long}."
+                self.problems.append(Problem("N111", number, at, wait.end(), message))
+            times = max(1, min(long, MOST_TIMES))
             name = f"[hold x{times}]" if times > 1 else "[hold]"
             self._danced_again = None
             self.items.append(ComboItem(name, line=number, column=at, end=wait.end(), until=(number, wait.end())))
