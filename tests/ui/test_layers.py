@@ -38,6 +38,8 @@ class LayersTest(WindowCase):
         self.assertEqual(rows, ["words", "feet", "hands", "counts", "relief", "scat", "arms", "pulse", "signals"])
 
     def test_hidden_and_shown_again(self) -> None:
+        # What is said of the text takes its room first.
+        self.settle()
         high = self.strip.strip_layout.row_height
         self.view(lambda dialog: dialog.shown["arms"].click())
         self.assertEqual(self.strip.strip_layout.frame.lanes, ("scat", "pulse", "signals"))
