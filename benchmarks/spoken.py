@@ -35,7 +35,8 @@ SETS = {
     "spoken_thirtyseventh": "mended from", "spoken_thirtyeighth": "kept apart",
     "spoken_thirtyninth": "mended from", "spoken_fortieth": "mended from",
     "spoken_fortyfirst": "kept apart", "spoken_fortysecond": "mended from",
-    "spoken_fortythird": "kept apart",
+    "spoken_fortythird": "kept apart", "spoken_fortyfourth": "mended from",
+    "spoken_fortyfifth": "mended from", "spoken_fortysixth": "mended from",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -83,6 +83,10 @@ def webkit(display: str) -> Any:
     return webdriver.WebKitGTK(options=options, service=Service(driver, env={**os.environ, "DISPLAY": display}))
 
 
+PATIENCE_S = 120
+"""So long a browser may take to answer where a machine has much else to do."""
+
+
 class Firefox:
     """Firefox ESR without a screen, driven by its own protocol (Marionette 3): Debian has no driver for it.
 
@@ -107,10 +111,10 @@ class Firefox:
             [program, "--marionette", "--headless", "--no-remote", "--profile", str(profile)],
             env={**env, "HOME": str(folder)}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
         )  # fmt: skip
-        self._number, end = 0, time.monotonic() + 30
+        self._number, end = 0, time.monotonic() + PATIENCE_S
         while True:
             try:
-                self._socket = socket.create_connection(("127.0.0.1", port), 30)
+                self._socket = socket.create_connection(("127.0.0.1", port), PATIENCE_S)
                 break
             except OSError:
                 if time.monotonic() > end:

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from firn.core.ear.onsets import Onsets
+from firn.core.ear.onsets import Loudness, Onsets
 from firn.core.ear.verdict import WrongTake, judge, which
 from tests.dancers import Manner, danced, pattern_of
 from tests.support import cases, part
@@ -75,8 +75,16 @@ class AnotherTest(unittest.TestCase):
 
     def test_what_nobody_can_tell_is_no_other_part(self) -> None:
         times = take(3, without=(2, 6))
-        hall = Onsets(times, np.full(len(times), -14.0), np.full(len(times), 0.9))
-        self.assertEqual(judge(part(LINE), TEMPO, hall).mend.code, "missing")
+        levels = np.full(len(times), -14.0)
+        every = np.arange(0, 20, 0.01)
+        # As loud everywhere: what is due and not heard would not stand out. Or all is hard to tell from the room.
+        rings = Onsets(times, levels, np.full(len(times), 0.9), loud=Loudness(every, np.full(len(every), -14.0)))
+        unsure = Onsets(times, levels, np.full(len(times), 0.8))
+        for hall in (rings, unsure):
+            self.assertEqual(judge(part(LINE), TEMPO, hall).mend.code, "missing")
+        still = Onsets(times, levels, np.full(len(times), 0.95), loud=Loudness(every, np.full(len(every), -60.0)))
+        with self.assertRaises(WrongTake):
+            judge(part(LINE), TEMPO, still)
 
 
 class FaintTest(unittest.TestCase):

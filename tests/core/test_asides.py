@@ -23,6 +23,11 @@ class AsidesTest(unittest.TestCase):
         ("tap", "running step", "1R step, 2L step"),
         ("tap", "dig L heel, step", "1L dig, 2L step"),
         ("tap", "toe dig R, heel dig R", "1R touch, 2R dig"),
+        ("clogging", "stomp 1, rock &3 step, stomp 4", "1R stomp, &R step, 3L step, 4R stomp"),
+        ("tap", "two flaps, right and left", "&R brush, 1R step, &L brush, 2L step"),
+        ("tap", "two stamps right then left, clap", "1R flat, 2L flat, 3- clap"),
+        ("tap", "1 stamp R and 2 stamp L", "1R flat, 2L flat"),
+        ("tap", "1 stamp R and clap", "1R flat, &- clap"),
     )
     def test_what_is_danced(self, tradition: str, body: str, sounds: str) -> None:
         one = piece(tradition, body)
@@ -92,6 +97,44 @@ class AsidesTest(unittest.TestCase):
         for body in ("step step, clap on 3 and 4", "step step step, clap on 4", "dig, spank, step on 1 & 2"):
             self.assertEqual([p.message for p in piece("tap", body).problems], [])
 
+    @cases(
+        ("1 stomp 2 hop 3 -, 4 step", 'Say "hold" for a "-" on which nothing sounds.'),
+        ("1 stomp 2 hop 3 ... 4 step", 'Say "hold" for a "..." on which nothing sounds.'),
+        ("slow: flap, stamp", 'Say "slow" right before the step that it is said of; or leave it out.'),
+        ("flap, stamp (slow)", 'Say "slow" right before the step that it is said of; or leave it out.'),
+    )
+    def test_signs_that_may_stand_for_nothing_are_asked_about(self, body: str, message: str) -> None:
+        self.assertEqual([p.message for p in piece("tap", body).problems], [message])
+
+    @cases(("1... stomp 2... hop", "1R stomp, 2L hop"), ("1 stomp and hold 2, 3 step", "1R stomp, 2- hold, 3R step"))
+    def test_signs_that_stand_for_something(self, body: str, sounds: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), one.problems), (sounds, ()))
+
+    @cases(
+        ("stamp, clap, hold for a count, stamp",), ("stamp, clap, hold a beat, stamp",),
+        ("stamp, clap, rest one, stamp",), ("stamp, clap a hold, stamp",), ("stamp clap hold there stamp",),
+        ("1 stamp, 2 clap, hold the 3, 4 stamp",),
+        ("1 stamp, 2 clap, but hold 3, 4 stamp",), ("1 stamp, 2 clap, 3 silent, 4 stamp",),
+        ("1 stamp, 2 clap, no sound on 3, 4 stamp",), ("stamp. clap. hold one count. stamp.",),
+    )  # fmt: skip
+    def test_a_hold_of_one_count(self, body: str) -> None:
+        one = piece("tap", body)
+        self.assertEqual((said(one), one.problems, doubted(one)), ("1R flat, 2- clap, 3- hold, 4L flat", (), []))
+
+    def test_last_counts_that_open_a_part_may_be_a_count_in(self) -> None:
+        """5 6 7 8 before four sounds; common practice, no source."""
+        for body in ("5 6 7 8 stamp clap stamp clap", "5, 6, 7, 8: stamp clap stamp clap"):
+            with self.subTest(body):
+                ((believed, other),) = doubted(piece("tap", body))
+                self.assertEqual(believed, "“5 stamp  6 clap  7 stamp  8 clap”")
+                self.assertEqual(other, "“stamp, clap, stamp, clap”")
+        self.assertEqual(doubted(piece("tap", "1 2 3 4 stamp clap stamp clap")), [])
+
+    def test_counts_in_brackets_behind_steps_are_of_all_of_them(self) -> None:
+        said_so = [p.message for p in piece("solo jazz", "stomp, step and snap (1 & 2 3 4)").problems]
+        self.assertEqual(said_so, ["These counts have no word: write hold where nothing sounds."])
+
     def test_crosses_for_counts_are_asked_about(self) -> None:
         self.assertIn('an "x" on which nothing sounds', piece("tap", "1 x 3 x stamp stamp").problems[0].message)
 
@@ -104,7 +147,10 @@ class AsidesTest(unittest.TestCase):
         one = piece("tap", body)
         self.assertEqual((said(one), len(doubted(one))), (sounds, 1))
 
-    @cases(("stamp clap, in place",), ("flap heel, backwards",), ("stamp, clap, feet together",))
+    @cases(
+        ("stamp clap, in place",), ("flap heel, backwards",), ("stamp, clap, feet together",),
+        ("1 stamp 2 clap, in place",),
+    )  # fmt: skip
     def test_what_may_be_one_more_step_is_asked_about(self, body: str) -> None:
         (problem,) = piece("tap", body).problems
         self.assertIn("is one more step", problem.message)

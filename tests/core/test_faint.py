@@ -4,9 +4,13 @@ import unittest
 
 import numpy as np
 
+from firn.core.ear.doubts import doubts
 from firn.core.ear.faint import ENOUGH_DB, faint
 from firn.core.ear.onsets import NONE, Onsets, find_onsets
-from firn.core.ear.undisturbed import verdict_of
+from firn.core.ear.overdriven import overdriven
+from firn.core.ear.routine import Routine
+from firn.core.ear.targets import targets_of
+from firn.core.ear.undisturbed import routine_of, verdict_of
 from firn.core.ear.verdict import NothingHeard, judge
 from tests.support import part
 
@@ -43,6 +47,38 @@ class FaintTest(unittest.TestCase):
         onsets = find_onsets(sound, RATE)
         with self.assertRaisesRegex(NothingHeard, f"Too soft to judge.*{ENOUGH_DB:.0f} would do.*clap"):
             verdict_of(onsets, sound, RATE, lambda heard, task: judge(part(LINE), 120, heard, task=task))
+
+    def test_a_take_that_is_cut_off_at_the_top_says_so(self) -> None:
+        """Twice over full scale and more: refused with what to do, or judged with a doubt; what only reaches it is
+        not."""
+        rng = np.random.default_rng(5)
+        one = part(LINE)
+        times = np.array([0.5 + t.seconds for t in targets_of(one.sounds, 120, counts=one.counts, passes=3)])
+        strikes = np.zeros(20 * RATE)
+        for time in times:
+            first = round(time * RATE)
+            strikes[first : first + 4_000] += rng.normal(0, 1, 4_000) * np.exp(-np.arange(4_000) / 600)
+        strikes /= np.abs(strikes).max()
+        self.assertFalse(overdriven(strikes))
+        self.assertFalse(overdriven(np.sin(np.arange(RATE) * 0.03)))
+        self.assertFalse(overdriven(np.zeros(RATE)))
+        loud = np.clip(6 * strikes, -1, 1)
+        self.assertTrue(overdriven(loud))
+        heard = Onsets(times, np.zeros(len(times)))
+        verdict = verdict_of(heard, loud, RATE, lambda on, task: judge(one, 120, on, task=task))
+        self.assertTrue(verdict.cut_off)
+        self.assertIn("recorded too loud", doubts("A", verdict)[-1])
+        few = heard.only(np.arange(len(times)) % 7 == 0)
+        with self.assertRaisesRegex(NothingHeard, "Recorded too loud: .* farther away"):
+            verdict_of(few, loud, RATE, lambda on, task: judge(one, 120, on, task=task))
+
+        def fits_badly(_: Onsets) -> Routine:
+            raise NothingHeard("This hardly fits the combo.")
+
+        with self.assertRaisesRegex(NothingHeard, "Recorded too loud"):
+            routine_of(few, loud, RATE, fits_badly)
+        with self.assertRaisesRegex(NothingHeard, "hardly fits"):
+            routine_of(few, strikes, RATE, fits_badly)
 
 
 if __name__ == "__main__":

@@ -9,6 +9,8 @@ from firn.core.footing.footing import foot
 from firn.core.footing.mends import REACH
 from firn.core.footing.moves import ways
 from firn.core.footing.state import State, Step
+from firn.core.piece.build import piece_from
+from firn.core.reading.feet import ending
 from firn.core.steps.kinds import KINDS
 from tests.support import cases, feet, part, weights
 
@@ -162,6 +164,13 @@ class MendsTest(unittest.TestCase):
                     with self.subTest(body, mend=mend.code):
                         mended = part(changed_text(body, mend.changes))
                         self.assertEqual(mended.footing.faults, (), mended.script.text)
+
+    def test_a_word_with_too_few_counts_is_mended_first(self) -> None:
+        """It has no sound to put something else in the place of."""
+        one = piece_from("meter: 12/8\n\npart A\n6, 2, &a, twice: twice: three moves").parts[0]
+        (use,) = one.uses
+        self.assertLess(len(use.places), len(use.card.beats))
+        self.assertEqual([mend.code for finding in ending(one) for mend in finding.mends], [])
 
     def test_without_mends_there_are_none(self) -> None:
         steps = part("1 stamp & heel 2 step").steps

@@ -13,7 +13,7 @@ from firn.core.reading.doubts import findings
 from firn.core.steps.shelf import TRADITIONS, shipped
 
 DANCED = [t for t in TRADITIONS if t not in ("floor work", "marking")]
-LINES = 36
+LINES = 14
 LONGEST = 4
 NUMBERS = ("", "one", "two", "three", "four")
 
@@ -59,6 +59,24 @@ SO_OFTEN: dict[str, Callable[[list[str]], str]] = {
     "brackets about it": lambda w: f"{w[0]} (x3), {w[1]}",
     "after a colon": lambda w: f"{w[0]}: 3 times, {w[1]}",
     "called": lambda w: f"do {w[0]} three times, then {w[1]}",
+    "both in brackets": lambda w: f"{w[0]} (3 times), {w[1]} (1 time)",
+    "once": lambda w: f"{w[0]} three times and {w[1]} once",
+}
+OFTEN: dict[str, Callable[[list[str]], str]] = {
+    "in words": lambda w: ", ".join(f"{x} twice" for x in w),
+    "a comma before": lambda w: ", ".join(f"{x}, twice" for x in w),
+    "dashes before": lambda w: ", ".join(f"{x} - 2 times" for x in w),
+    "brackets": lambda w: ", ".join(f"{x} (2 times)" for x in w),
+    "and": lambda w: " and ".join(f"{x} twice" for x in w),
+    "again": lambda w: ", ".join(f"{x}, {x} again" for x in w),
+    "in Spanish": lambda w: ", ".join(f"{x} dos veces" for x in w),
+    "a row for each": lambda w: "\n".join(f"{x} x2" for x in w),
+}
+ONE_OF_EACH: dict[str, Callable[[list[str]], str]] = {
+    "a row for each": lambda w: "\n".join(f"one {x}" for x in w),
+    "a row after others": lambda w: "\n".join((", ".join(w[:-1]), f"one {w[-1]}")),
+    "once": lambda w: ", ".join(f"{x} once" for x in w),
+    "once and": lambda w: " and ".join(f"{x} once" for x in w),
 }
 WITH_FEET: dict[str, Callable[[list[str]], str]] = {
     "in words": lambda w: f"right {w[0]}, left {w[1]}",
@@ -74,6 +92,36 @@ WITH_FEET: dict[str, Callable[[list[str]], str]] = {
     "a row for each": lambda w: f"R {w[0]}\nL {w[1]}",
     "a hyphen": lambda w: f"R-{w[0]}, L-{w[1]}",
 }
+FOOT_ON_COUNT: dict[str, Callable[[str, str, int], str]] = {
+    "between": lambda x, foot, n: f"{x} {foot} {n}",
+    "on it": lambda x, foot, n: f"{x} on {foot} {n}",
+    "on the": lambda x, foot, n: f"{x} on the {foot} {n}",
+    "with it": lambda x, foot, n: f"{x} with the {foot} on {n}",
+    "with it behind": lambda x, foot, n: f"{x} on {n} with the {foot}",
+    "in Spanish": lambda x, foot, n: f"{x} en {n} con el {foot}",
+    "with it first": lambda x, foot, n: f"on {n} {foot} {x}",
+    "brackets": lambda x, foot, n: f"{foot} {x} ({n})",
+    "the count first": lambda x, foot, n: f"{n} {x} {foot}",
+    "the count and a colon": lambda x, foot, n: f"{n}: {foot} {x}",
+}
+SPOKEN = {"&": "and", "a": "ah", "e": "ee", **{str(n): NUMBERS[n] for n in range(1, 5)}}
+AT_PLACES: dict[str, Callable[[str, str], str]] = {
+    "apart": lambda x, c: f"{' '.join(c)} {x}",
+    "after": lambda x, c: f"{x} {' '.join(c)}",
+    "on": lambda x, c: f"{x} on {c}",
+    "on first": lambda x, c: f"on {c} {x}",
+    "brackets after": lambda x, c: f"{x} ({c})",
+    "colons": lambda x, c: f"{' '.join(c)}: {x}",
+    "colons after": lambda x, c: f"{x}: {' '.join(c)}",
+    "equal signs": lambda x, c: f"{x} = {' '.join(c)}",
+    "plus for and": lambda x, c: f"{c.replace('&', '+')} {x}",
+    "pluses after": lambda x, c: f"{x} {'+'.join(c)}",
+    "in words": lambda x, c: f"{' '.join(SPOKEN[one] for one in c)} {x}",
+    "in words, after": lambda x, c: f"{x} {' '.join(SPOKEN[one] for one in c)}",
+    "in words, on": lambda x, c: f"{x} on {' '.join(SPOKEN[one] for one in c)}",
+    "in words, colons": lambda x, c: f"{' '.join(SPOKEN[one] for one in c)}: {x}",
+}
+CALLED_FEET = (("R", "L"), ("right", "left"), ("right foot", "left foot"), ("r.", "l."))
 
 
 def piece(tradition: str, text: str) -> Piece:
@@ -142,6 +190,47 @@ class SameTest(unittest.TestCase):
             for way, said in SO_OFTEN.items():
                 with self.subTest(way):
                     self.assert_same(tradition, said(names), plain)
+
+    def test_each_so_often(self) -> None:
+        for tradition, names, plain in self.lines(5, lambda w: ", ".join(f"{x} x2" for x in w)):
+            for way, said in OFTEN.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+    def test_one_of_each(self) -> None:
+        for tradition, names, plain in self.lines(6, ", ".join):
+            for way, said in ONE_OF_EACH.items():
+                with self.subTest(way):
+                    self.assert_same(tradition, said(names), plain)
+
+    def test_a_foot_on_each_count(self) -> None:
+        def counted(names: list[str]) -> str:
+            return "  ".join(f"{n} {'LR'[n % 2]} {x}" for n, x in enumerate(names, 1))
+
+        for tradition, names, plain in self.lines(7, counted, single=True, footed=True):
+            for way, said in FOOT_ON_COUNT.items():
+                for right, left in CALLED_FEET:
+                    text = ", ".join(said(x, (left, right)[n % 2], n) for n, x in enumerate(names, 1))
+                    with self.subTest(way, foot=right):
+                        self.assert_same(tradition, text, plain)
+
+    def test_at_places(self) -> None:
+        """Figures on divisions; "and three" before one of two sounds may be 3 alone: that is asked."""
+
+        shelf = shipped()
+        long = {shelf.word_for(card, t): len(card.beats) for t in DANCED for card in shelf.cards}
+
+        def counts(names: list[str]) -> list[str]:
+            return [{1: "", 2: "&", 3: "&a"}.get(long[name], "") + str(n) for n, name in enumerate(names, 1)]
+
+        def counted(names: list[str]) -> str:
+            return "  ".join(f"{c} {x}" for c, x in zip(counts(names), names, strict=True))
+
+        for tradition, names, plain in self.lines(8, counted):
+            for way, said in AT_PLACES.items():
+                with self.subTest(way):
+                    text = ", ".join(said(x, c) for x, c in zip(names, counts(names), strict=True))
+                    self.assert_same(tradition, text, plain)
 
     def test_with_feet(self) -> None:
         for tradition, names, plain in self.lines(4, lambda w: f"R {w[0]}, L {w[1]}", footed=True):

@@ -146,6 +146,9 @@ class ProblemsTest(unittest.TestCase):
         ("H202", "tempo: fast\npart A\n1 step", 0),
         ("H202", "meter: 4/0\npart A\n1 step", 0),
         ("P301", "part A\n1 step\npart a\n1 step", 2),
+        ("P301", "part A: 1 step\npart a: 1 step", 1),
+        ("N101", "part A: 1 stp\n2 clap", 0),
+        ("C401", "part A: 1 step\ncombo: A, B x2", 1),
         ("C401", "part A\n1 step\ncombo\nB x2", 3),
         ("C402", "part A\n1 step\ncombo\nA sideways", 3),
         ("N111", "part A\n1 step\ncombo\nA x0", 3),
@@ -242,8 +245,8 @@ class RobustTest(unittest.TestCase):
         ("counts and commas", "1, 2, hold 3, " * 800),
     )
     def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
-        """Just under what a line may hold, and far over. That it ends soon is measured by ./run fuzz."""
-        near = "\n".join(line[: MOST_LETTERS - 1] for line in body.split("\n"))
+        """A long line, and one far over what it may hold. That it ends soon is measured by ./run fuzz."""
+        near = "\n".join(line[: MOST_LETTERS // 4] for line in body.split("\n"))
         self.assertNotIn("N119", codes(piece(near)))
         self.assertEqual("N119" in codes(piece(body)), any(len(r) > MOST_LETTERS for r in body.split("\n")))
 
@@ -295,6 +298,29 @@ class HeadTest(unittest.TestCase):
 
 
 class ComboTest(unittest.TestCase):
+    @cases(
+        ("Part A:\n1 step 2 clap\nPart B:\n1 stamp\ncombo:\nA x2, B",),
+        ("part A: 1 step 2 clap\npart B: 1 stamp\ncombo: A x2, B",),
+        ("parte A\n1 step 2 clap\nparte B\n1 stamp\ncombo\nA x2, B",),
+    )
+    def test_heads_with_colons(self, text: str) -> None:
+        """As lines of their own, or before what they lead to."""
+        plain = read_script("part A\n1 step 2 clap\npart B\n1 stamp\ncombo\nA x2, B")
+        read = read_script(text)
+        self.assertEqual((read.problems, [p.name for p in read.parts]), ((), ["A", "B"]))
+        for one, other in zip(read.parts, plain.parts, strict=True):
+            self.assertEqual([u.places for u in one.uses], [u.places for u in other.uses])
+        self.assertEqual([(i.part, i.times) for i in read.combo], [("A", 2), ("B", 1)])
+
+    def test_a_head_of_its_own_line_keeps_what_looks_like_one(self) -> None:
+        """What a part holds is written down under its own line, and reads back."""
+        read = read_script("part A\n1 step\npart 2: 2 clap\npart B\n1 stamp")
+        self.assertEqual([(p.name, p.text) for p in read.parts], [("A", "1 step\npart 2: 2 clap"), ("B", "1 stamp")])
+
+    def test_where_something_stands_after_its_head(self) -> None:
+        problem = read_script("part A: 1 step 2 clip").problems[0]
+        self.assertEqual((problem.line, problem.column), (0, 17))
+
     def test_items(self) -> None:
         items, problems = read_combo(
             ["A x3, Long Part other side", "A right x2, last time ends: & touch"], ["A", "Long Part"]

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from firn.core.ear.doubts import doubts
 from firn.core.ear.echoes import echoes
 from firn.core.ear.judged import Judged
-from firn.core.ear.onsets import NONE, Onsets
+from firn.core.ear.onsets import NONE, Loudness, Onsets, find_onsets
 from firn.core.ear.sides import Foot, sides_of
 from firn.core.ear.sure import faintly, sure_heard, sure_missing
 from firn.core.ear.swing import Swing, swing_of
@@ -247,10 +247,34 @@ class SureTest(unittest.TestCase):
         self.assertLess(sure_heard(3.0, 25.0, 0.6), 0.61)
 
     def test_missing_beside_another_is_unsure(self) -> None:
-        self.assertLess(sure_missing(1.0, plain(0.98)), sure_missing(1.0, plain(0.6)))
+        like_db = -20.0
+        self.assertLess(sure_missing(1.0, like_db, plain(0.98)), sure_missing(1.0, like_db, plain(0.6)))
         # In a take whose sounds are hard to tell from the room it may have been danced.
-        self.assertLess(sure_missing(1.0, plain(0.6, sure=0.8)), 0.5)
-        self.assertGreater(sure_missing(1.0, NONE), 0.5)
+        self.assertLessEqual(sure_missing(1.0, like_db, plain(0.6, sure=0.8)), 0.5)
+        self.assertGreater(sure_missing(1.0, like_db, NONE), 0.5)
+
+    def test_what_would_not_stand_out_may_have_been_danced(self) -> None:
+        """A sound as loud as its like is heard where it is quiet, and not where something louder sounds."""
+        every = np.arange(0.0, 2.0, 0.01)
+        there = np.where(np.abs(every - 1.0) < 0.02, -15.0, -60.0)
+        onsets = replace(plain(0.2), loud=Loudness(every, there))
+        self.assertLess(sure_missing(1.0, -20.0, onsets), 0.3)
+        self.assertGreater(sure_missing(1.5, -20.0, onsets), 0.9)
+        # Somewhat softer and somewhat louder than all there is.
+        row = [sure_missing(1.0, level, onsets) for level in (-24.0, -18.0, -12.0, -6.0)]
+        self.assertEqual(row, sorted(row))
+
+    def test_the_loudness_of_a_recording_is_told_where_it_is(self) -> None:
+        """A burst's own peak, over its time and no other; joined and later as onsets are."""
+        rate = 8_000
+        sound = np.zeros(4 * rate, dtype=np.float32)
+        sound[2 * rate : 2 * rate + 80] = 0.5 * np.sin(2 * np.pi * 2_000 * np.arange(80) / rate)
+        loud = find_onsets(sound, rate).loud
+        assert loud is not None
+        self.assertAlmostEqual(loud.about(2.0), 20 * np.log10(0.5), delta=1.0)
+        self.assertLess(loud.about(3.0), -60)
+        self.assertAlmostEqual(loud.later(1.0).about(3.0), loud.about(2.0))
+        self.assertLess(loud.between(2.5, 4.0).about(2.0), -60)
 
     def test_what_may_have_been_danced_softly_is_no_slip(self) -> None:
         """Where something faint begins near it, one not heard once is in doubt; in every pass it is told."""

@@ -1,13 +1,18 @@
 """Drill: what fits a part made into a drill, its stages changed by keys, and danced from across the room."""
 
+import threading
+import time
+import unittest.mock
 from datetime import date, timedelta
 from fractions import Fraction
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from firn.core.drills.stage import Drill, Stage
+from firn.core.sound import model
 from firn.session.desk import COMBO
 from firn.session.session import session_of_steps
 from firn.ui.dialogs.drill_text import DrillTextDialog
@@ -372,6 +377,53 @@ class RunTest(DrillCase):
         self.press(Qt.Key.Key_Space)
         self.danced(0, 1)
         self.assertEqual(self.away.run.note, "")
+
+    def slowly_made(self) -> threading.Event:
+        """From here on models are made only once this is set."""
+        go_on, make = threading.Event(), model.render
+
+        def late(*arguments: Any) -> model.Rendered:
+            go_on.wait(20)
+            return make(*arguments)
+
+        patched = unittest.mock.patch.object(model, "render", late)
+        patched.start()
+        self.addCleanup(patched.stop)
+        self.addCleanup(go_on.set)
+        return go_on
+
+    def test_what_is_made_too_late_begins_late(self) -> None:
+        """Once the drill stood still there for good, "Paused."."""
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.assertTrue(wait(20_000, lambda: self.running.player._waiting is not None))
+        go_on = self.slowly_made()
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertEqual(self.run_.at, (0, 1))
+        self.press(Qt.Key.Key_3)
+        go_on.set()
+        self.danced(0, 0)
+        self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(240, "lost")])
+
+    def test_what_is_made_too_late_does_not_begin_once_she_left(self) -> None:
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        go_on = self.slowly_made()
+        self.press(Qt.Key.Key_1)
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.press(Qt.Key.Key_Escape)
+        go_on.set()
+        self.assertFalse(wait(500, lambda: self.running.player.playing))
+
+    def test_a_window_held_up_goes_on_where_it_is(self) -> None:
+        """Once what it did not see had not been danced."""
+        self.click(self.page.run_button)
+        self.danced(0, 0)
+        self.assertTrue(wait(20_000, lambda: self.run_.at == (1, 0) and self.running.player.playing))
+        time.sleep(3)
+        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertGreaterEqual(self.run_.moved_to, 4)
+        self.assertIn("All danced.", self.away.run.state)
 
     def test_an_answer_in_the_next_count_in_is_of_the_time_before(self) -> None:
         self.click(self.page.run_button)

@@ -22,6 +22,8 @@ EIGHT = "1 step  & step  2 step  3 stamp  & step  4 step  6 step  & step  7 step
 
 
 QUIET_S = 0.5
+REST = 20
+"""Counts after each time: a machine that has much else to do, too, hears how one went before the next begins."""
 
 
 class Room:
@@ -56,6 +58,8 @@ class Room:
 
 
 class EarCase(WindowCase):
+    TIMES = 2
+
     def setUp(self) -> None:
         super().setUp()
         hurry(self, 2)
@@ -63,7 +67,7 @@ class EarCase(WindowCase):
         self.desk.commit()
         self.window.show_page(DRILL)
         part = self.desk.part_id
-        stages = (Stage("click", (part,), None, 132, 132, 4, "as written", 2, "click", 8),)
+        stages = (Stage("click", (part,), None, 132, 132, 4, "as written", self.TIMES, "click", REST),)
         self.window.rooms.drills._add(Drill("d", self.desk.piece.id, "Monday", stages))
         self.run_ = self.window.rooms.drills.run
         self.away = self.window.stand_back
@@ -98,15 +102,6 @@ class EarCase(WindowCase):
         self.danced = danced
         self.key(Qt.Key.Key_Space, on=self.away)
 
-    def reach_count_in(self) -> None:
-        """Wait until the count-in of a time begins."""
-
-        def there() -> bool:
-            at = self.run_.moved_to
-            return at is not None and at < -2.5
-
-        self.assertTrue(wait(20_000, there), self.run_.moved_to)
-
 
 class HeardTest(EarCase):
     def test_a_time_that_is_surely_clean_goes_on_and_a_slip_comes_again(self) -> None:
@@ -140,20 +135,29 @@ class HeardTest(EarCase):
 
 
 class ClapsTest(EarCase):
+    TIMES = 12
+
+    def clap_at(self, first: float, last: float, heard: str) -> None:
+        """Clap twice where a time is between two places, until that is heard: what else this machine does may hold
+        the claps up until it is over."""
+        for _ in range(5):
+            self.assertTrue(wait(30_000, lambda: first <= (self.run_.moved_to or 0) < last), self.run_.moved_to)
+            self.room.clap_twice()
+            if wait(5_000, lambda: self.away.said == heard):
+                return
+        self.fail(f"never: {heard}")
+
     def test_again_pause_and_on(self) -> None:
         self.listen(Faults(quiet_s=QUIET_S))
-        self.assertTrue(wait(20_000, lambda: self.away.said == "Heard clean."), self.away.said)
-        self.room.clap_twice()
-        self.assertTrue(wait(20_000, lambda: self.away.said == "Two claps: again."), self.away.said)
-        self.assertTrue(wait(20_000, lambda: self.begun > 1 and self.run_.at == (0, 0)), self.run_.at)
-        self.reach_count_in()
-        self.room.clap_twice()
+        self.clap_at(8, 20, "Two claps: again.")
+        at, begun = self.run_.at, self.begun
+        self.assertTrue(wait(20_000, lambda: self.begun > begun and self.run_.at == at), self.run_.at)
+        self.clap_at(-4, -2.5, "Two claps: a pause.")
         self.assertTrue(wait(20_000, lambda: self.run_.stands_still), self.away.said)
-        self.assertEqual(self.away.said, "Two claps: a pause.")
-        begun = self.begun
+        at, begun = self.run_.at, self.begun
         self.room.clap_twice()
         self.assertTrue(wait(20_000, lambda: self.begun > begun), self.away.said)
-        self.assertEqual((self.run_.at, self.away.said), ((0, 0), "Two claps: on."))
+        self.assertEqual((self.run_.at, self.away.said), (at, "Two claps: on."))
 
     def test_once_more_the_key_and_it_listens_no_longer(self) -> None:
         self.listen()

@@ -213,6 +213,16 @@ class ReelTest(unittest.TestCase):
         self.assertEqual(reel.read(4)[:, 0].tolist(), [3, 0, 0, 0])
         self.assertTrue(reel.where(0)[2])
 
+    def test_what_comes_when_all_is_over_is_played_at_once(self) -> None:
+        reel = Reel(np.ones((2, 2), np.float32), None)
+        reel.read(4)
+        self.assertTrue(reel.where(0)[2])
+        reel.swap(np.full((2, 2), 3, np.float32))
+        self.assertEqual((reel.where(0)[0], reel.where(0)[2]), (1, False))
+        reel.swap(None)
+        self.assertEqual(reel.read(4)[:, 0].tolist(), [3, 3, 0, 0])
+        self.assertTrue(reel.where(0)[2])
+
     def test_an_empty_turn_ends(self) -> None:
         reel = Reel(np.ones((2, 2), np.float32), np.zeros((0, 2), np.float32))
         self.assertEqual(reel.read(4)[:, 0].tolist(), [1, 1, 0, 0])

@@ -26,9 +26,12 @@ class Reel:
         self._over = False
 
     def swap(self, turn: "FloatArray | None") -> None:
-        """Play this from the next pass on; None stops after this one."""
+        """Play this from the next pass on, or at once where all is over; None stops after this one."""
         with self._lock:
             self._turn = turn
+            if self._over and turn is not None and len(turn):
+                self._now, self._at, self._over = turn, 0, False
+                self._pass += 1
 
     def read(self, frames: int) -> "FloatArray":
         """The next frames, shape (frames, 2); silence after the end."""

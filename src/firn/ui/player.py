@@ -41,7 +41,7 @@ class Player(QObject):
         self._waiting: Rendered | None = None
         self._pass = 0
         self._climbing = False
-        self._fallen = False
+        self._fallen = self._ran_out = False
         # Frames of the samples that are over, and of those that play.
         self._before, self._length = 0, 0
         self._timer = QTimer(self)
@@ -55,6 +55,11 @@ class Player(QObject):
     def plays_model(self) -> bool:
         """Whether what plays is a model, whose position is known in counts."""
         return self._rendered is not None
+
+    @property
+    def ran_out(self) -> bool:
+        """Whether it came to its end by itself, and nothing has been played or stopped since."""
+        return self._ran_out
 
     def play_model(self, rendered: "Rendered", *, loops: bool) -> None:
         """Play a model from its count-in; over and over if it loops."""
@@ -133,6 +138,10 @@ class Player(QObject):
 
     def stop(self) -> None:
         """Stop at once."""
+        self._end(ran_out=False)
+
+    def _end(self, *, ran_out: bool) -> None:
+        self._ran_out = ran_out
         if self._reel is None:
             return
         self._reel = None
@@ -157,18 +166,23 @@ class Player(QObject):
             return
         if self._reel.unread_s > GONE_S:
             self._go_on_by_the_clock("The sound device has gone away.")
-        number, frame, over = self._reel.where(self._output.latency_s)
-        if over and frame > 0:
-            self.stop()
-            return
-        rendered = self._rendered
-        if rendered is None:
+        reel = self._reel
+        number, frame, over = reel.where(self._output.latency_s)
+        if self._rendered is None:
             if number != self._pass:
                 # Once: what was put behind would else come again.
-                self._reel.swap(None)
+                reel.swap(None)
                 self._before, self._pass = self._before + self._length, number
             self.heard.emit(self.heard_s)
-            return
+        else:
+            self._follow_model(self._rendered, number, frame)
+        # That it was heard to its end has been told first: a window that was held up has not seen it.
+        if over and frame > 0 and self._reel is reel:
+            self._end(ran_out=True)
+
+    def _follow_model(self, rendered: "Rendered", number: int, frame: int) -> None:
+        """Tell where in a model is heard, and that it has begun."""
+        assert self._reel is not None
         if number != self._pass:
             self._pass = number
             if self._waiting is not None:
@@ -179,7 +193,7 @@ class Player(QObject):
                 self._reel.swap(None)
                 self.passed.emit(number)
         led = number == 0 or self._climbing
-        self.moved.emit(rendered.position(frame if led else rendered.start + frame))
+        self.moved.emit(rendered.position(min(frame if led else rendered.start + frame, rendered.end)))
 
 
 def _reel(first: "FloatArray", turn: "FloatArray | None") -> "Reel":

@@ -162,7 +162,7 @@ def new_piece(
 def piece_of_script(text: str, ids: "list[str]") -> BookPiece:
     """A piece from a whole .steps text; `ids`: one for the piece and one for each part, taken from its end."""
     blocks = cut(text.removeprefix("\ufeff"))
-    parts = tuple(BookPart(ids.pop(), name, "\n".join(lines).strip("\n")) for name, _, lines in blocks.parts)
+    parts = tuple(BookPart(ids.pop(), one.name, "\n".join(one.lines).strip("\n").lstrip(" ")) for one in blocks.parts)
     head = "\n".join(blocks.head).rstrip("\n") + "\n" if any(line.strip() for line in blocks.head) else ""
-    combo = "\n".join(blocks.combo[1]).strip("\n") if blocks.combo else ""
+    combo = "\n".join(blocks.combo[1]).strip("\n").lstrip(" ") if blocks.combo else ""
     return BookPiece(ids.pop(), head or write_settings(Settings()), parts, combo)

@@ -19,6 +19,8 @@ def doubts(name: str, verdict: Verdict) -> list[str]:
     if starts:
         shifts = " or ".join(f"{abs(o):.1f} counts {'later' if o > 0 else 'earlier'}" for o in starts)
         said.append(f"It fits as well if it begins {shifts}.")
+    if verdict.cut_off:
+        said.append("It was recorded too loud: its loudest sounds are cut off, and soft ones may be hidden.")
     if verdict.unplain:
         said.append("The sounds are hard to tell from the room: what is not heard may have been danced, softly.")
     echoes = sum(a.echo for a in added)

@@ -61,19 +61,45 @@ FAR_S = 0.0032
 """How far from the network's time a sound may turn out to begin; where they differ by more, the network is right."""
 
 
+AROUND_S = 0.035
+"""How loud it is about a time is told from so much to either side."""
+
 LOW_END_HZ = 250
 """Below this lie hum and the floor's own swinging; recordings have 4,000 samples a second at least."""
+
+
+class Loudness(Struct, frozen=True):
+    """How loud a recording is without its low end: times in seconds, ascending, and its peaks about each in dB re
+    full scale; shapes (n,)."""
+
+    times_s: FloatArray
+    levels_db: FloatArray
+
+    def later(self, by_s: float) -> "Loudness":
+        """The same so many seconds later."""
+        return Loudness(self.times_s + by_s, self.levels_db)
+
+    def between(self, start_s: float, end_s: float) -> "Loudness":
+        """That from one time up to another."""
+        kept = (self.times_s >= start_s) & (self.times_s < end_s)
+        return Loudness(self.times_s[kept], self.levels_db[kept])
+
+    def about(self, at_s: float) -> float:
+        """The peak within AROUND_S of a time, in dB; SILENCE_DB where nothing is."""
+        first, last = np.searchsorted(self.times_s, (at_s - AROUND_S, at_s + AROUND_S))
+        return max(SILENCE_DB, float(self.levels_db[first:last].max(initial=SILENCE_DB)))
 
 
 class Onsets(Struct, frozen=True):
     """Onset times in seconds, ascending, the loudness of each in dB re full scale, and how sure it is that something
     begins there, 0 to 1; shapes (n,). Without `sure` all are. `faint`: what is less likely one than not, and may be
-    one where a step is due."""
+    one where a step is due. `loud`: how loud all of the recording is, None where they are of none."""
 
     times_s: FloatArray
     levels_db: FloatArray
     sure: FloatArray | None = None
     faint: "Onsets | None" = None
+    loud: Loudness | None = None
 
     def __len__(self) -> int:
         return len(self.times_s)
@@ -90,12 +116,13 @@ class Onsets(Struct, frozen=True):
 
     def only(self, kept: npt.NDArray[np.bool_]) -> "Onsets":
         """Those of a mask, shape (n,)."""
-        return Onsets(self.times_s[kept], self.levels_db[kept], self.surely[kept], self.faint)
+        return Onsets(self.times_s[kept], self.levels_db[kept], self.surely[kept], self.faint, self.loud)
 
     def later(self, by_s: float) -> "Onsets":
         """The same so many seconds later."""
         faint = self.faint.later(by_s) if self.faint is not None else None
-        return Onsets(self.times_s + by_s, self.levels_db, self.sure, faint)
+        loud = self.loud.later(by_s) if self.loud is not None else None
+        return Onsets(self.times_s + by_s, self.levels_db, self.sure, faint, loud)
 
     def but_faint(self, gone: Callable[["Onsets"], npt.NDArray[np.bool_]]) -> "Onsets":
         """The same without those of the faint ones of which a function gives a mask, shape (n,)."""
@@ -104,7 +131,9 @@ class Onsets(Struct, frozen=True):
     def between(self, start_s: float, end_s: float) -> "Onsets":
         """Those from one time up to another, faint ones too."""
         kept = self.only((self.times_s >= start_s) & (self.times_s < end_s))
-        return kept if self.faint is None else replace(kept, faint=self.faint.between(start_s, end_s))
+        faint = self.faint.between(start_s, end_s) if self.faint is not None else None
+        loud = self.loud.between(start_s, end_s) if self.loud is not None else None
+        return replace(kept, faint=faint, loud=loud)
 
 
 NONE = Onsets(np.zeros(0), np.zeros(0))
@@ -154,22 +183,27 @@ def joined(parts: Iterable[Onsets]) -> Onsets:
     every = list(parts)
     kept = [p for p in every if len(p)] or [NONE]
     faint = [p.faint for p in every if p.faint is not None]
+    loud = [p.loud for p in every if p.loud is not None]
     return Onsets(
         np.concatenate([p.times_s for p in kept]),
         np.concatenate([p.levels_db for p in kept]),
         np.concatenate([p.surely for p in kept]),
         joined(faint) if faint else None,
+        Loudness(np.concatenate([p.times_s for p in loud]), np.concatenate([p.levels_db for p in loud]))
+        if loud
+        else None,
     )
 
 
 class Places(NamedTuple):
     """Where something may begin to sound: what the network heard, and of each place, in order, its frame, when what
-    begins there does, in seconds, and how loud it is, in dB re full scale; shapes (n,)."""
+    begins there does, in seconds, and how loud it is, in dB re full scale; shapes (n,). `loud`: how loud all is."""
 
     heard: Heard
     frames: npt.NDArray[np.int_]
     times_s: FloatArray
     levels_db: FloatArray
+    loud: Loudness
 
 
 def places_in(sound: npt.NDArray[np.float32], rate: int) -> Places:
@@ -188,7 +222,8 @@ def places_in(sound: npt.NDArray[np.float32], rate: int) -> Places:
             frames.append(int(frame))
             times.append(placed[0])
             levels.append(placed[1])
-    return Places(heard, np.array(frames, dtype=int), np.array(times, dtype=float), np.array(levels, dtype=float))
+    placed_at = np.array(times, dtype=float), np.array(levels, dtype=float)
+    return Places(heard, np.array(frames, dtype=int), *placed_at, _loudness(loud, rate))
 
 
 def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
@@ -197,7 +232,8 @@ def _find(sound: npt.NDArray[np.float32], rate: int) -> Onsets:
     found = places_in(sound, rate)
     logits = weighed(found.heard, found.frames, found.times_s, found.levels_db)
     every = Onsets(found.times_s, found.levels_db, 1 / (1 + np.exp(-logits)))
-    return replace(every.only(logits > SURE), faint=every.only((logits <= SURE) & (logits > FAINT)))
+    faint = every.only((logits <= SURE) & (logits > FAINT))
+    return replace(every.only(logits > SURE), faint=faint, loud=found.loud)
 
 
 def every_onset(sound: npt.ArrayLike, rate_hz: int) -> Onsets:
@@ -229,6 +265,13 @@ def envelope(sound: npt.ArrayLike, rate: int) -> FloatArray:
 
     sos = butter(2, LOW_END_HZ, "high", fs=rate, output="sos")
     return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
+
+
+def _loudness(loud: FloatArray, rate: int) -> Loudness:
+    """The peaks of an envelope, a hundredth of a second each."""
+    starts = np.arange(0, len(loud), max(1, round(rate / 100)))
+    peaks = np.maximum.reduceat(loud, starts)
+    return Loudness((starts + 0.5 * rate / 100) / rate, 20 * np.log10(np.maximum(peaks, 10 ** (SILENCE_DB / 20))))
 
 
 def _least_step(sound: npt.NDArray[np.float32]) -> float:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.ear.faint import faint
 from firn.core.ear.onsets import Onsets
+from firn.core.ear.overdriven import TOLD, overdriven
 from firn.core.ear.own import Without, counted_about, onsets_without_own
 from firn.core.ear.routine import Routine
 from firn.core.ear.sure import sure_mend
@@ -34,6 +35,13 @@ def verdict_of(
 ) -> Verdict:
     """The verdict on a take, as `judged` gives it on its onsets. Where something is wrong in it, and Firn's own
     counts or beats are in it, these are taken out, and what is left is judged."""
+    found = _verdict_of(onsets, sound, rate, judged, task)
+    return replace(found, cut_off=True) if overdriven(sound) else found
+
+
+def _verdict_of(
+    onsets: Onsets, sound: Sound, rate: int, judged: Callable[[Onsets, Task], Verdict], task: Task
+) -> Verdict:
     first: Verdict | None = None
     fault: NothingHeard | None = None
     try:
@@ -53,10 +61,12 @@ def verdict_of(
             return replace(again, counted=True)
     if first is None:
         assert fault is not None
+        if isinstance(fault, WrongTake) and fault.match.what in ("other", "tempo"):
+            raise fault
+        # What is hardly heard fits nothing: that it is soft, or too loud, says more than that it does not fit.
         soft = faint(sound, rate, onsets)
-        known = isinstance(fault, WrongTake) and fault.match.what in ("other", "tempo")
-        # What is hardly heard fits nothing: that it is soft says more than that it does not fit.
-        raise NothingHeard(soft.told) if soft is not None and not known else fault
+        told = TOLD if overdriven(sound) else None if soft is None else soft.told
+        raise fault if told is None else NothingHeard(told)
     return first
 
 
@@ -120,5 +130,5 @@ def routine_of(onsets: Onsets, sound: Sound, rate: int, judged: Callable[[Onsets
                 return again
     if first is None:
         assert fault is not None
-        raise fault
+        raise NothingHeard(TOLD) if overdriven(sound) else fault
     return first

@@ -1,7 +1,8 @@
 """The verdict on a take: each sound on, early, late or missing; what was added; what to mend first."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from itertools import islice
+from statistics import median
 
 import numpy as np
 from msgspec import Struct
@@ -20,7 +21,7 @@ from firn.core.ear.passes import LEAD_S, Candidate
 from firn.core.ear.shoes import Otherwise
 from firn.core.ear.sure import HARD_TO_TELL, faintly, plainness, sure_heard, sure_mend, sure_missing, unsure_extra
 from firn.core.ear.targets import Target, targets_of
-from firn.core.ear.timbre import Exchanged
+from firn.core.ear.timbre import Exchanged, class_of
 from firn.core.ear.told import told
 from firn.core.ear.two import two_in
 from firn.core.piece.build import build_part
@@ -35,8 +36,8 @@ class Verdict(Struct, frozen=True):
     """A whole take judged. `tempo` in counts a minute, as danced; `others`: starts that fit as well, in counts
     later than the one judged. `count_in_s`: when a count-in begins, None for none. `kept`: how it stayed with Firn's
     click, None for a take made to none. `counted`: Firn's own counts or beats were in it, and were taken out.
-    `order`: sounds that sound as if they had changed places; `otherwise`: those that sound as another kind than is
-    written, in shoes that are known."""
+    `cut_off`: it was recorded too loud. `order`: sounds that sound as if they had changed places; `otherwise`: those
+    that sound as another kind than is written, in shoes that are known."""
 
     judged: tuple[Judged, ...]
     added: tuple[Added, ...]
@@ -51,6 +52,7 @@ class Verdict(Struct, frozen=True):
     count_in_s: float | None = None
     kept: Kept | None = None
     counted: bool = False
+    cut_off: bool = False
     order: tuple[Exchanged, ...] = ()
     otherwise: tuple[Otherwise, ...] = ()
 
@@ -255,7 +257,7 @@ def verdict_on(
 ) -> Verdict:
     """The verdict on runs of a part that have been laid; one run or more."""
     targets, laid = as_one(runs, onsets.times_s)
-    judged = _judged(targets, onsets, laid, on_ms)
+    judged = _judged(targets, part, onsets, laid, on_ms)
     times = np.array([j.expected_s for j in judged])
     echo = echoes(laid.extra, onsets)
     added = tuple(
@@ -304,16 +306,29 @@ def _with_click(click: Click, runs: Sequence[Run], onsets: Onsets, beat_s: float
     return [replace(run, laid=laid) for run, (laid, _) in zip(runs, rows, strict=True)], rows[0][1]
 
 
-def _judged(targets: Sequence[Target], onsets: Onsets, laid: Alignment, on_ms: float) -> tuple[Judged, ...]:
+def _loud_as(shown: Sequence[str], levels_db: Mapping[int, float]) -> dict[str, float]:
+    """How loud the sounds of each class are in the median, of the levels of those that were heard; of a class of
+    which none was, as all are."""
+    every = median(levels_db.values()) if levels_db else 0.0
+    rows = {one: [db for index, db in levels_db.items() if shown[index] == one] for one in set(shown)}
+    return {one: median(row) if row else every for one, row in rows.items()}
+
+
+def _judged(
+    targets: Sequence[Target], part: Part, onsets: Onsets, laid: Alignment, on_ms: float
+) -> tuple[Judged, ...]:
     pairs = dict(laid.pairs)
     surely = onsets.surely
+    shown = [class_of(part.sounds[target.sounds[0]].kind) for target in targets]
+    like_db = _loud_as(shown, {index: float(onsets.levels_db[at]) for index, at in pairs.items()})
     judged = []
     for index, target in enumerate(targets):
         expected = float(laid.expected_s[index])
         if index not in pairs:
             due = faintly(expected, on_ms, onsets)
             if due is None:
-                judged.append(Judged(target, "missing", None, None, expected, sure=sure_missing(expected, onsets)))
+                sure = sure_missing(expected, like_db[shown[index]], onsets)
+                judged.append(Judged(target, "missing", None, None, expected, sure=sure))
             else:
                 ms = (due.at_s - expected) * 1000
                 sure = sure_heard(ms, on_ms, due.sure)

@@ -135,7 +135,8 @@ def _in_rest(part: Part, use: Use, mend: Mend, values: dict[str, str]) -> MendTe
 def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> MendText | None:
     """A card with one sound changed: its sounds written out one by one, counts and feet with them."""
     use, beat = part.uses[sound.use], sound.beat
-    if any(b.weight for b in use.card.beats):
+    if any(b.weight for b in use.card.beats) or len(use.places) < len(use.card.beats):
+        # Where it has fewer counts than sounds, that is to be mended first.
         return None
     own = {s.beat: s for s in part.sounds_of[sound.use]}
     kinds, feet = [], []

@@ -6,6 +6,7 @@ which note sounds like what.
 """
 
 import io
+from bisect import bisect_right
 from collections.abc import Iterator
 from fractions import Fraction
 from math import lcm
@@ -93,6 +94,7 @@ class _Clock:
 
     def __init__(self, score: Score, pulses: int) -> None:
         self._bars = list(score.bars())
+        self._begins = [begin for begin, _, _ in self._bars]
         self._pulses = pulses
         self.starts = [Fraction(0)]
         for begin, end, meter in self._bars:
@@ -100,10 +102,11 @@ class _Clock:
 
     def at(self, place: Fraction) -> int:
         """The nearest pulse to a place."""
-        for (begin, end, meter), start in zip(self._bars, self.starts, strict=False):
-            if place < end or (begin, end, meter) == self._bars[-1]:
-                return max(0, round((start + (place - begin) * quarters_of(meter)) * self._pulses))
-        return 0
+        if not self._bars:
+            return 0
+        bar = max(0, bisect_right(self._begins, place) - 1)
+        begin, _, meter = self._bars[bar]
+        return max(0, round((self.starts[bar] + (place - begin) * quarters_of(meter)) * self._pulses))
 
 
 def _head(score: Score, clock: _Clock) -> "object":

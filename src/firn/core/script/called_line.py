@@ -10,9 +10,19 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import Word, WordRun
+from firn.core.script.items import Word
 from firn.core.script.small_words import SmallWords
-from firn.core.script.tokens import between_pauses, count_of, is_article, is_name, names_from
+from firn.core.script.tokens import (
+    between_pauses,
+    count_of,
+    is_article,
+    is_name,
+    is_said,
+    names_from,
+    number_of,
+    said_in_letters,
+    said_of_several,
+)  # fmt: skip
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 
@@ -42,8 +52,7 @@ def texts(nodes: Sequence[Node]) -> list[str]:
 
 def has_no_plural(name: str) -> bool:
     """Whether a name is said for short, which has no plural, or is one by itself: 2 DS 1 RS, 2 loose legs."""
-    short = 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
-    return short or (" " in name and name.casefold().endswith("s") and not name.casefold().endswith("ss"))
+    return said_in_letters(name) or (" " in name and said_of_several(name))
 
 
 def _is_times(node: Node) -> bool:
@@ -168,6 +177,21 @@ class CalledLine(SmallWords):
             return nodes
         gone = {one.column for one in led}
         return [node for node in nodes if node.column not in gone]
+
+    def _lone_one_of(self, nodes: Sequence[Node]) -> int | None:
+        """The column of the "one" that a line begins with, where no number of it is plainly a count: one triple and
+        two stamps; None where it does not."""
+        if not nodes or not is_name(nodes[0], _ONE_OF):
+            return None
+        named = self._longest(list(islice(names_from(nodes, 1), self.shelf.longest)))
+        others = (at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None)
+        lone = all(is_said(nodes, at + 1, say.TIMES) or self._several_named(nodes, at + 1) for at in others)
+        return nodes[0].column if lone else None
+
+    def _several_named(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a name comes next that is said of several."""
+        names = [name.text for name in islice(names_from(nodes, at), self.shelf.longest)]
+        return any(self._card(" ".join(names[:size]))[1] for size in range(1, len(names) + 1))
 
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
@@ -301,12 +325,6 @@ class CalledLine(SmallWords):
     def kinds(self) -> list[str]:
         """The kinds of the sounds of the line up to here; of what is repeated none."""
         return [beat.kind.name for w in self.danced if w.card is not None for beat in w.card.beats]
-
-    @property
-    def danced(self) -> list[Word]:
-        """The words of the line up to here, each as often as it is danced; of what is repeated none."""
-        runs = [item.words for item in self.items if isinstance(item, WordRun)]
-        return [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
 
     def _sounds_of(self, name: str) -> int:
         """How many sounds a name has; 0 for what is none."""

@@ -4,9 +4,11 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
+from firn.core.meter.counting import Counting
 from firn.core.script import said as say
 from firn.core.script.choices import Choices, Named, Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, Word, WordRun, of_no_foot
+from firn.core.script.places import counts_of
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.spelled import feet_before, said_of, spelled
@@ -14,6 +16,8 @@ from firn.core.script.tree import Bit, Counts, Group, Node
 from firn.core.steps.card import Card
 from firn.core.steps.shelf import Shelf
 
+EIGHTS = Counting()
+"""Common time, for what a line says before it is known what it is counted in."""
 MOST_TIMES = 64
 
 SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
@@ -48,6 +52,8 @@ class RunCollector:
         self.open: list[Open] = []
         # What "x3" covers begins here: after so many items and words of the next, and on which column.
         self._bound = (0, 0, 0)
+        # The same where it is said after a pause or in brackets, as it was before in the line: behind that.
+        self._parted_from: tuple[int, int, int] | None = None
         self._counts: list[Counts] = []
         self._words: list[Word] = []
         self._side: tuple[str, Bit] | None = None
@@ -81,9 +87,19 @@ class RunCollector:
         # Whether it has no counts in figures; whether a number in words has said how many.
         self._no_figures = False
         self._counted_out = False
+        # Whether an "and" after a pause is the & before its count; None where none was met.
+        self._leads: bool | None = None
+        # Where the line begins with a "one" that is its only number; None if it does not.
+        self._lone_one: int | None = None
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
+
+    def _feet_alone(self, pause: Bit) -> None:
+        """Take feet that a pause parts from what comes for a step with each: R L R L, stamp."""
+        if self._feet_ahead is not None and not self._words and self._uncounted and ":" not in pause.text:
+            (feet, said), self._feet_ahead = self._feet_ahead, None
+            self._words = self._steps(feet, said)
 
     def _feet_taken(self) -> None:
         """Give the feet that were said before some words to them: one each, or one word with all of them."""
@@ -111,10 +127,7 @@ class RunCollector:
 
     def close(self) -> None:
         """End the run."""
-        if self._feet_ahead is not None and not self._words and self._uncounted:
-            # "R L R L": a step with each.
-            (feet, said), self._feet_ahead = self._feet_ahead, None
-            self._words = self._steps(feet, said)
+        self._feet_alone(Bit("pause", "", 0, 0))
         self._feet_taken()
         for waiting in (
             self._side and self._side[1],
@@ -125,10 +138,7 @@ class RunCollector:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
         self._side = self._where_ahead = self._join = self._many = self._feet_ahead = None
         self._since = 0
-        if self._counts and not self._words and all(c.atoms[0].pace for c in self._counts):
-            # Slow, quick, quick: a step each.
-            card = self.shelf.find("step", self.tradition)
-            self._words = [Word(c.text, card, c.column, c.end) for c in self._counts]
+        self._paced_steps()
         if self._counts and self._words and not self.choices.before and all(c.atoms[0].pace for c in self._counts):
             self._paced_apart(self._words[0])
         if self._uncounted and not self._counts and not self.choices.before:
@@ -137,19 +147,30 @@ class RunCollector:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
 
+    def _paced_steps(self) -> bool:
+        """Take slow, quick, quick without a word for a step each; whether they are said so."""
+        if not self._counts or self._words or not all(c.atoms[0].pace for c in self._counts):
+            return False
+        card = self.shelf.find("step", self.tradition)
+        self._words = [Word(c.text, card, c.column, c.end) for c in self._counts]
+        return True
+
     def _paced_apart(self, figure: Word) -> None:
         """Take "slow slow rock step" for two slow steps and a rock step; one before a figure of several may be its
         pace, which is noted."""
         paces = self._counts
         several = figure.card is not None and figure.card.weight_changes > 1
-        if not several or any(c.atoms[0].number is not None for c in paces):
+        between = self.text[paces[-1].end : figure.column]
+        # "slow quick quick, stamp" are steps, and then a stamp.
+        apart = any(sign in between for sign in ",;.") or any(word in say.THEN for word in between.casefold().split())
+        if not (several or (apart and len(paces) > 1)) or any(c.atoms[0].number is not None for c in paces):
             return
         if paces[0].column > figure.column:
             said = f'"{paces[0].text}" says how long one step takes, and "{figure.text}" has several.'
             self.problem("N103", paces[0], said)
             self._counts = []
             return
-        parted = any(sign in self.text[paces[-1].end : figure.column] for sign in ",;:.")
+        parted = apart or ":" in between
         if len(paces) == 1 and not parted:
             own = paces[0].column in self.choices.otherwise
             written = figure.said if own else f"{paces[0].text} step, {figure.said}"
@@ -270,14 +291,15 @@ class RunCollector:
     def _often(self, bit: Bit) -> None:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
         ahead = self.text[: bit.column].rstrip()
-        parted = not self.choices.before and ahead.endswith((",", ";", ".", " -", " –", " —"))
-        if parted:
-            # "step, clap, four times": a pause right before it parts it from all of the line.
-            self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
-        elif not self.choices.before and self.text[: bit.column].rstrip().endswith("("):
-            # "flap, stamp (x3)": all of the line rather than its last step.
-            self._bound = (0, 0, len(self.text) - len(self.text.lstrip()))
+        in_brackets = not self.choices.before and ahead.endswith("(")
+        parted = not self.choices.before and ahead.endswith((",", ";", ".", "…", " /", " -", " –", " —"))
+        if parted or in_brackets:
+            # "step, clap, four times", "flap, stamp (x3)": all of the line; "flap, twice, drum, twice": each its own.
+            self._bound = self._parted_from or (0, 0, len(self.text) - len(self.text.lstrip()))
         whole, bound, column = self._bound
+        column = bit.column - len(self.text[column : bit.column].lstrip(" ,;.…/)"))
+        said_from = len(ahead) - 1 if in_brackets else bit.column
+        end = bit.end + (in_brackets and self.text[bit.end : bit.end + 1] == ")")
         covered = many_words(self.items[whole:]) + len(self._words) - bound
         often = self._times_of(bit)
         if not self.choices.before and _deep(self.items) >= MOST_DEEP:
@@ -287,6 +309,13 @@ class RunCollector:
             self._mark(bit)
             if covered < 2 and not self.choices.before:
                 self._bound_at(bit.end)
+                self._parted_from = self._bound if parted or in_brackets else self._parted_from
+            return
+        if covered == len(self._words) and self._fill_range(often):
+            # "1-8: step touch x4": they go so often into these counts.
+            self.close()
+            self.items[-1:] = [Repeat((self.items[-1],), self._times(bit))]
+            self._bound_at(bit.end)
             return
         # Back over whole runs, and into the one that is open where a pause is in it.
         own, items = len(self._words), len(self.items)
@@ -296,14 +325,15 @@ class RunCollector:
         inside = max(0, len(self._words) - covered)
         counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
-        said = self.text[column : bit.column].strip(" ,;.-–—")
+        said = self.text[column:said_from].strip(" ,;.…/-–—")
         if bit.column in self.choices.otherwise and not parted:
-            apart = f"{self.text[column:start].strip()}  ( {self.text[start : bit.column].strip()} ) {bit.text}"
-            self.open.append(Open("alone", bit.column, bit.end, apart, 4 if counts else 7, since=column))
+            apart = f"{self.text[column:start].strip()}  ( {self.text[start:said_from].strip()} ) {bit.text}"
+            cost = 2 if in_brackets else 4 if counts else 7
+            self.open.append(Open("alone", bit.column, end, apart, cost, since=column))
             self._mark(bit)
             return
         if not parted:
-            self.open.append(Open("all", bit.column, bit.end, f"( {said} ) {bit.text}", since=column))
+            self.open.append(Open("all", bit.column, end, f"( {said} ) {bit.text}", since=column))
         if inside:
             before, self._words = self._words[:inside], self._words[inside:]
             self.items.append(WordRun(tuple(self._counts), tuple(before)))
@@ -314,6 +344,21 @@ class RunCollector:
         del self.items[items:]
         self.items.append(Repeat(tuple(body), self._times(bit)))
         self._bound_at(bit.end)
+        self._parted_from = self._bound if parted or in_brackets else self._parted_from
+
+    def _fill_range(self, often: int) -> bool:
+        """Take the range of counts that the words of a run fill so often for the count that they begin on; whether
+        they do."""
+        group = self._counts[0] if len(self._counts) == 1 and not self.choices.before else None
+        atom = group.atoms[0] if group is not None and len(group.atoms) == 1 else None
+        if group is None or atom is None or atom.number is None or atom.through is None:
+            return False
+        cards = [(word.card, word.times) for word in self._words if word.card is not None and not word.joined]
+        long = sum(counts_of(card, EIGHTS, self.tradition) * times for card, times in cards)
+        if len(cards) < len(self._words) or long * often != atom.through - atom.number + 1:
+            return False
+        self._counts = [replace(group, atoms=(replace(atom, through=None),), text=str(atom.number))]
+        return True
 
     def _restated(self, times: int) -> bool:
         """Whether the counts of a word say already how often it is danced: 6 7 8 step x3, 1-4 step x4."""
@@ -329,6 +374,12 @@ class RunCollector:
         if self.choices.before:
             return self.shelf.called_so(text, self.tradition), False
         return card_said(self.shelf, text, self.tradition)
+
+    @property
+    def danced(self) -> list[Word]:
+        """The words of the line up to here, each as often as it is danced; of what is repeated none."""
+        runs = [item.words for item in self.items if isinstance(item, WordRun)]
+        return [w for run in (*runs, self._words) for w in run for _ in range(w.times)]
 
     def _last_word(self) -> Word | None:
         """The last word of the line up to here."""

@@ -289,8 +289,7 @@ class _Reader:
             self._section_tail(number, tail, self._danced_again)
             return tail.end()
         if tail and self.items:
-            self._tail(number, tail)
-            return tail.end()
+            return self._tail(number, tail)
         end = text.find(",", at)
         end = end if end >= 0 else len(text.rstrip())
         said = text[at:end].strip()
@@ -411,12 +410,13 @@ class _Reader:
         self.items.append(item)
         self._add(number, tail.start(), tail.end(), [replace(item, side=_ACROSS[first])])
 
-    def _tail(self, number: int, tail: re.Match[str]) -> None:
+    def _tail(self, number: int, tail: re.Match[str]) -> int:
+        """Take what is said of the part before; gives where that ends."""
         item = self.items.pop()
         said = tail[0]
         if tail["both"]:
             self._both_sides(number, tail, item)
-            return
+            return tail.end()
         if tail["times"]:
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
@@ -434,16 +434,30 @@ class _Reader:
             item = self._time(number, item, tail)
         elif tail["last"]:
             item = replace(item, last_ends=ending_said(said))
-        elif fold(ending_said(said)) in self._names and "with" in fold(said).split():
+        elif closing := self._closing(tail):
             # "A, end with Break".
-            start = tail.end() - len(ending_said(said))
-            last = ComboItem(self._names[fold(ending_said(said))], line=number, column=start, end=tail.end(),
-                             until=(number, tail.end()))  # fmt: skip
-            self._add(number, tail.start(), tail.end(), [item, last])
-            return
+            name, start, end = closing
+            last = ComboItem(name, line=number, column=start, end=end, until=(number, end))
+            self._add(number, tail.start(), end, [item, last])
+            return end
         else:
             item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
+        return tail.end()
+
+    def _closing(self, tail: re.Match[str]) -> tuple[str, int, int] | None:
+        """The part that an "end with" names, and from where to where; None for an ending in steps."""
+        if "with" not in fold(tail[0]).split():
+            return None
+        text = tail.string[: tail.end()].rstrip()
+        start = len(text) - len(ending_said(tail[0]))
+        named = self._part(text, start)
+        if named is None:
+            return None
+        name, end = named
+        # "end with Break twice".
+        rest = text[end:].strip()
+        return (name, start, end) if not rest or tail_pattern().fullmatch(rest) else None
 
     def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
         match = TURN.fullmatch(" ".join(tail[0].split()))

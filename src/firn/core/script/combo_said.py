@@ -15,7 +15,7 @@ _ON = r"(?:(?:on|from|with|starting|beginning)\s+){0,3}(?:the\s+)?"
 def tail_pattern() -> re.Pattern[str]:
     """What is said of a part after it. Made when a combo is first read, as the others are."""
     return re.compile(
-        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+(?:times|veces|vez)(?!\w))
+        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|una|NUMBERS)\s+(?:times|veces|vez)(?!\w))
         |(?P<both>(?:on\s+)?both\s+sides|(?:ON)?right(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?left(?:\s+side)?
         |(?:ON)?left(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?right(?:\s+side)?
         |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
@@ -43,9 +43,8 @@ _ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORE
 def often_pattern() -> re.Pattern[str]:
     """How often, before a part."""
     return re.compile(
-        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS)(?=\s)".replace(
-            "NUMBERS", "|".join(NUMBERS)
-        ),
+        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS)(?=\s)"
+        r"|(?:once|twice|thrice)(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
         re.IGNORECASE,
     )
 
@@ -94,10 +93,11 @@ SECTION = late(r"\s*+section\s++(?P<name>[^:,()]*[^\s:,()])\s*+:", re.IGNORECASE
 """A line that is a section, by the name that it can be danced by again."""
 
 BETWEEN = late(r"\[([^\[\]]*+)\]")
-SPACE = late(r"(?:[\s,;+/>→&]|[-–—](?=\s))+")
-"""What stands between parts: commas and spaces, or A + B, A/B, A - B."""
+SPACE = late(r"(?:[\s,;+/>→&]|[-–—](?=\s)|[-=](?=>)|\.(?=\s|$))+")
+"""What stands between parts: commas and spaces, or A + B, A/B, A - B, A -> B; A. B."""
 LINK = late(
     r"(?:and|then|first(?!\s+time)|next|finally|lastly|after\s+that|y|luego|despu[ée]s|entonces|primero"
+    r"|followed\s+by|do|dance|the|part|seguido\s+de|hacemos|bailamos|la|parte"
     r"|(?:starts?|begins?|starting|beginning|finish|finishes|finishing)\s+with)(?=[\s,])",
     re.IGNORECASE,
 )
@@ -114,7 +114,7 @@ AGAIN = late(r"(?:repeat(?:\s+(?:all|that|it))?|(?:all\s+)?again|repite|todo\s+o
 ONCE_AGAIN = late(r"again(?=\s*(?:,|$))", re.IGNORECASE)
 TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
 AFTER_GROUP = late(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
-STOP = late(r"[\s()+/>→&;]")
+STOP = late(r"[\s()+/>→&;]|\.(?=\s|$)")
 
 
 def number_said(said: str) -> int:

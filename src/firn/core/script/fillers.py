@@ -6,7 +6,7 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tree import Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _BEFORE = (
     "start with", "starts with", "we start with", "you start with", "begin with", "we begin with", "it begins with",
@@ -28,6 +28,9 @@ _BEFORE = (
 _AFTER = ("to finish", "to end", "to start", "at the end", "first", "after", "al final", "para terminar", "primero")
 """Said after the last step before a pause, or at a line's end."""
 
+_ENDS = tuple(tuple(said.split()) for said in ("to finish", "to end", "at the end", "al final", "para terminar"))
+"""Said of what comes last, though it is said first: clap at the end: flap flap stamp."""
+
 _DROPPED = frozenset({"heel", "heels", "toe", "toes"})
 _LONGEST = 5
 
@@ -45,6 +48,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one is no filler.
     """
+    nodes = _last_at_end(nodes)
     names = [_said(node) for node in nodes]
     led = _led_in(nodes, names) or _and_before(nodes, names, sounds)
     if led:
@@ -69,6 +73,17 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         made.append(node)
         at += 1
     return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes
+
+
+def _last_at_end(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with what its head says to be at its end, there."""
+    pause = next((at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
+    said = tuple(_said(node) for node in nodes[:pause])
+    ends = next((len(words) for words in _ENDS if len(said) > len(words) and said[-len(words) :] == words), 0)
+    if not ends or pause + 1 == len(nodes) or not any(_said(node) for node in nodes[pause + 1 :]):
+        return nodes
+    last = nodes[-1].end
+    return [*nodes[pause + 1 :], Bit("pause", ",", last, last), *nodes[: pause - ends]]
 
 
 def _led_in(nodes: Sequence[Node], names: Sequence[str]) -> int:

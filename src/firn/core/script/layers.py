@@ -128,6 +128,14 @@ class Layers(Struct, frozen=True):
 NONE = Layers()
 
 _NAME = late(r"\s*(hand\s+scat|(?:voiced\s+)?[a-z]+(?:\s+(?:hand|in))?)\s*:", re.IGNORECASE)
+_HANDS = late(
+    r"\s*(?:(?:with|con)\s+)?(?:(?:the|your|las)\s+)?(?:(?:hands?|manos)\s*(?:[:–—]|-\s)"
+    r"|(?:hands|manos)(?=\s(?:claps?|snaps?|palmas?)\b))",
+    re.IGNORECASE,
+)
+"""The hands as they are said elsewhere: with the hands: clap 2 4, hands clap on 2; common practice, no source."""
+_LISTED = late(r"\s*[•*▪–—-]\s+(?=\S)")
+"""What begins a line of a list."""
 _CUE = late(
     r"(?P<counts>(?<![\w/&])(?:\d++(?:\+\d++/\d++)?+(?:[-–]\d++)?+|[&ae]++(?=\d)|&)(?:[&ae]|\d++)*+)(?!\w|/|\s*+ahead\b)",
     re.IGNORECASE,
@@ -140,9 +148,13 @@ _EVERY = ("the count", "every count", "each count", "the counts")
 @lru_cache(maxsize=20_000)
 def layer_of(line: str) -> LayerLine | None:
     """The layer that a line belongs to; None for a line of steps."""
+    listed = _LISTED.match(line)
+    start = listed.end() if listed else 0
+    if hands := _HANDS.match(line, start):
+        return LayerLine("hands", False, hands.end(), line[hands.end() :])
     if ":" not in line:
         return None
-    match = _NAME.match(line)
+    match = _NAME.match(line, start)
     name = fold(match[1]) if match else ""
     voiced = name.startswith(VOICED)
     name = name.removeprefix(VOICED)

@@ -4,12 +4,13 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
+from fractions import Fraction
 from itertools import pairwise, takewhile
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import is_name
+from firn.core.script.tokens import count_of, is_name, may_be_several, number_of
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
@@ -18,11 +19,14 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 _SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
 _IN = frozenset({"in", "over", "en"})
+_NEAR = 5
+"""Tokens within which a step's own "on" is looked for."""
 
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_in_cells(_plus_as_and(_e_as_and(nodes))))))))
+    written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
+    listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
     return _one_after_another(_starred(listed))
 
 
@@ -34,6 +38,53 @@ def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
         feet = all(is_name(nodes[beside], _SIDES) for beside in (at - 1, at + 1))
         if feet and isinstance(node, Counts) and node.text == "e":
             made[at] = Bit("name", "y", node.column, node.end)
+    return made
+
+
+def _in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the & for each "and" that opens counts in brackets, flap (and 1); without brackets about the count of a
+    step that comes after a pause: stamp, (2) clap."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        if 0 < at < len(nodes) - 1 and is_pause(nodes[at - 1]) and is_word(nodes[at + 1]) and _holds_counts(node):
+            made += node.items if isinstance(node, Group) else ()
+            continue
+        items = node.items if isinstance(node, Group) else ()
+        first = items[0] if len(items) > 1 and all(count_of(one) is not None for one in items) else None
+        if isinstance(node, Group) and isinstance(first, Bit) and is_name(first, say.AND):
+            opening = Counts((Atom(None, "&", "", None),), "&", first.column, first.end)
+            node = replace(node, items=(opening, *items[1:]))
+        made.append(node)
+    return made
+
+
+def _holds_counts(node: Node) -> bool:
+    return isinstance(node, Group) and bool(node.items) and all(isinstance(one, Counts) for one in node.items)
+
+
+def _in_full(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the "and" for each & that says no more than that: before another "on", an article where no number is a
+    count, or a number of steps."""
+    if not any(isinstance(node, Counts) and node.text == "&" for node in nodes):
+        return nodes
+    counted = any(isinstance(node, Counts) and any(atom.number is not None for atom in node.atoms) for node in nodes)
+    made = list(nodes)
+    for at, node in enumerate(nodes[:-1]):
+        if not at or not isinstance(node, Counts) or node.text != "&":
+            continue
+        after, called = nodes[at + 1], nodes[at + 2] if at + 2 < len(nodes) else None
+        article = not isinstance(after, Group) and after.text.casefold() in say.ARTICLES and after.column > node.end
+        ahead = nodes[at + 1 : at + 1 + _NEAR]
+        names = list(takewhile(lambda one: is_word(one) and not is_name(one, say.ON), ahead))
+        on_one = bool(names) and len(names) < len(ahead) and is_name(ahead[len(names)], say.ON)
+        on_before = any(is_name(one, say.ON) for one in nodes[max(0, at - _NEAR) : at])
+        if (
+            is_name(after, say.ON | say.THE | say.THEN)
+            or (is_name(after, say.LASTS) and (on_before or not counted))
+            or (on_one and on_before)
+            or (not counted and is_word(called) and (article or number_of(after) is not None))
+        ):
+            made[at] = Bit("name", "and", node.column, node.end)
     return made
 
 
@@ -60,6 +111,30 @@ def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
+def _plus_beside(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With an & for each plus right beside a number: 1+2+, +1 flap; without those that only join an & to it: &+1."""
+    if not any(isinstance(node, Bit) and node.text == "+" for node in nodes):
+        return nodes
+    made: list[Node] = []
+    for before, node, after in zip((None, *nodes), nodes, (*nodes[1:], None), strict=False):
+        plus = isinstance(node, Bit) and node.text == "+"
+        beside = [
+            one
+            for one, there in ((before, before is not None and before.end == node.column),
+                               (after, after is not None and after.column == node.end))
+            if plus and there
+        ]  # fmt: skip
+        if not any(isinstance(one, Counts) for one in beside) or is_word(beside[0]):
+            made.append(node)
+        elif not any(_is_division(one) for one in beside):
+            made.append(Counts((Atom(None, "&", "", None),), "&", node.column, node.end))
+    return nodes if len(made) == len(nodes) and all(a is b for a, b in zip(made, nodes, strict=True)) else made
+
+
+def _is_division(node: Node | None) -> bool:
+    return isinstance(node, Counts) and all(atom.number is None for atom in node.atoms)
+
+
 def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the bars of a table that stand between counts and their steps: 1 | stamp | 2 | clap."""
 
@@ -70,6 +145,27 @@ def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
     if not any(parts(at) for at in range(len(nodes))):
         return nodes
     return [node for node in nodes if not isinstance(node, Bit) or node.kind != "bar"]
+
+
+def _barred(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With a pause for each bar line where the line begins on 1, or a count goes on behind one: 1 step | 2 step.
+
+    What stands before a bar line is else a pick-up."""
+    bars = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.kind == "bar"]
+    if not bars:
+        return nodes
+    first, *others = (_first_number(nodes[at:end]) for at, end in zip((0, *bars), (*bars, len(nodes)), strict=True))
+    goes_on = any(number is not None and number > 1 for number in others)
+    if first != 1 and not goes_on and (first is not None or any(number is not None for number in others)):
+        return nodes
+    return [replace(n, kind="pause") if at in bars and isinstance(n, Bit) else n for at, n in enumerate(nodes)]
+
+
+def _first_number(nodes: Sequence[Node]) -> int | None:
+    """The first number that is a count among some tokens; None for none."""
+    counts = (node if isinstance(node, Counts) else number_of(node) for node in nodes)
+    atoms = (atom for count in counts if count is not None for atom in count.atoms)
+    return next((atom.number for atom in atoms if atom.number is not None), None)
 
 
 def _hyphened(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -106,14 +202,15 @@ def _goes_on(nodes: Sequence[Node], at: int) -> bool:
 def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the signs after the numbers of a list: 1. step 2. heel, 1) step 2) heel, 1...step."""
 
-    def endsnumber_alone(at: int) -> bool:
+    def ends_number(at: int) -> bool:
         before, node = nodes[at - 1] if at else None, nodes[at]
-        beside = is_pause(node) and before is not None and before.end == node.column
-        return beside and isinstance(node, Bit) and node.text in _NUMBERED and number_alone(before) is not None
+        if before is None or not is_pause(node) or before.end != node.column or node.text not in _NUMBERED:
+            return False
+        return number_alone(before) is not None or number_of(before) is not None
 
-    if len(nodes) < 3 or not endsnumber_alone(1):
+    if len(nodes) < 3 or not ends_number(1):
         return nodes
-    return [node for at, node in enumerate(nodes) if not endsnumber_alone(at)]
+    return [node for at, node in enumerate(nodes) if not ends_number(at)]
 
 
 def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -121,9 +218,9 @@ def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
     colons = [
         at
         for at, node in enumerate(nodes[1:], 1)
-        if isinstance(node, Bit) and node.text == ":" and isinstance(nodes[at - 1], Counts)
+        if isinstance(node, Bit) and node.text == ":" and count_of(nodes[at - 1]) is not None
     ]
-    if len(colons) < 2 or not isinstance(nodes[0], Counts):
+    if len(colons) < 2 or count_of(nodes[0]) is None:
         return nodes
     return [node for at, node in enumerate(nodes) if at not in colons]
 
@@ -141,21 +238,38 @@ def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
             counts = list(sign.items)
             at += sum(1 for _ in takewhile(is_pause, nodes[at:]))
         elif isinstance(sign, Bit) and sign.text in (":", "="):
-            counts = list(takewhile(_counts_or_pause, nodes[at:]))
+            counts = list(takewhile(_listed, nodes[at:]))
             at += len(counts)
         else:
             return nodes
         own = [node for node in counts if isinstance(node, Counts)]
-        if not own or not isinstance(counts[0], Counts) or not all(map(_counts_or_pause, counts)):
+        if not own or not isinstance(counts[0], Counts) or not all(map(_listed, counts)):
             return nodes
         rows.append((own, [*words, Bit("pause", ",", own[-1].end, own[-1].end)]))
+    if all(len(own) == 1 and _said_of_several(words) for own, words in rows):
+        # "flaps: 4, stamps: 2".
+        return [node for own, words in rows for node in (*own, *words)]
     # Of lists that take turns the one that begins first is said first.
-    rows.sort(key=lambda row: row[0][0].atoms[0].number or 0)
+    rows.sort(key=lambda row: _begins(row[0]))
     return [node for own, words in rows for node in (*own, *words)]
 
 
-def _counts_or_pause(node: Node) -> bool:
-    return isinstance(node, Counts) or is_pause(node)
+def _begins(counts: Sequence[Counts]) -> Fraction:
+    """About where some counts begin: before their first number what leads up to it."""
+    atoms = [atom for group in counts for atom in group.atoms]
+    number = next((atom.number for atom in atoms if atom.number is not None), 0)
+    return Fraction(number) - (Fraction(1, 2) if atoms[0].number is None else 0)
+
+
+def _listed(node: Node) -> bool:
+    """Whether a token is one of a list of counts: 1, 3 and 5."""
+    return isinstance(node, Counts) or is_pause(node) or is_name(node, say.AND)
+
+
+def _said_of_several(words: Sequence[Node]) -> bool:
+    """Whether words that a pause ends seem to be said of several."""
+    last = words[-2] if len(words) > 1 else None
+    return is_word(last) and may_be_several(last.text)
 
 
 def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:

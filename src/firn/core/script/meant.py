@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from itertools import islice, pairwise
 
-from firn.core.meter.counting import Counting
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import EIGHTS
 from firn.core.script.items import Word
 from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES, cards_said
@@ -19,9 +19,6 @@ _WHERE = frozenset(say.WHERE)
 
 _FITS = 10
 """What speaks for the card of a name that has as many sounds as counts are written, or takes as many."""
-
-_EIGHTS = Counting()
-"""Common time, for what a line says before it is known what it is counted in."""
 
 
 class MeantLine(WrittenLine):
@@ -75,7 +72,7 @@ class MeantLine(WrittenLine):
         numbers = [n for a in atoms for n in (a.number, a.through) if n is not None]
         in_a_row = all(after == before + 1 for before, after in pairwise(numbers))
         long = numbers[-1] - numbers[0] + 1
-        return long > 1 and (in_a_row or len(atoms) == 1) and long == counts_of(card, _EIGHTS, self.tradition)
+        return long > 1 and (in_a_row or len(atoms) == 1) and long == counts_of(card, EIGHTS, self.tradition)
 
     def _part_of_foot(self, text: str, card: Card, after: Sequence[Node]) -> tuple[Card, ...]:
         """The cards that a bare heel or toe may mean; () for its drop.
@@ -103,7 +100,7 @@ class MeantLine(WrittenLine):
     def _comes_back(after: Sequence[Node]) -> bool:
         """Whether the next word but for feet and places is that the weight comes back."""
         names = (node for node in after if is_word(node))
-        small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE})
+        small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE, *say.THEN, *say.AND})
         return is_name(next((n for n in names if n.text.casefold() not in small), None), say.BACK_AGAIN)
 
     def _agreed(self, text: str) -> bool:

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from firn.core.script import said as say
 from firn.core.script.said import WHERE
-from firn.core.script.tokens import division, numbered
+from firn.core.script.tokens import division, is_name, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 MOST_WORDS = 6
@@ -30,6 +30,12 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
         while len(words) < MOST_WORDS and (word := _counted_word(nodes, at + 2 * len(words))) is not None:
             counts.append(nodes[at + 2 * len(words)])
             words.append(word)
+        apart = at == 0 or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN)
+        about = _about_counts(nodes, at, sounds) if apart else []
+        if about:
+            made += about
+            at += len(about) + 1
+            continue
         sizes = range(len(words), 1, -1) if words else ()
         size = next((n for n in sizes if _is_figure(words[:n], sounds)), 0)
         if size:
@@ -40,6 +46,24 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
             made.append(nodes[at])
             at += 1
     return made if len(made) < len(nodes) else nodes
+
+
+def _about_counts(nodes: Sequence[Node], at: int, sounds: Callable[[str], int]) -> list[Node]:
+    """A figure of two words with all its counts between these, as its counts and its name: rock &3 step; [] for
+    none."""
+    counts = list(takewhile(lambda node: isinstance(node, Counts), nodes[at + 1 : at + 1 + MOST_WORDS]))
+    last = at + 1 + len(counts)
+    if not counts or last >= len(nodes) or (last + 1 < len(nodes) and is_word(nodes[last + 1])):
+        return []
+    first, second = nodes[at], nodes[last]
+    if not isinstance(first, Bit) or not isinstance(second, Bit) or not is_word(first) or not is_word(second):
+        return []
+    texts = first.text, second.text
+    many = sum(len(count.atoms) for count in counts if isinstance(count, Counts))
+    alone = all(sounds(text) == 1 or text.casefold() in WHERE for text in texts)
+    if alone or many < 2 or sounds(" ".join(texts)) != many:
+        return []
+    return [*counts, Bit("name", " ".join(texts), first.column, second.end)]
 
 
 def _counted_word(nodes: Sequence[Node], at: int) -> Bit | None:
@@ -121,9 +145,28 @@ def walked_up(part: Sequence[Node], walks: Callable[[str], bool]) -> Sequence[No
     return [*walked, on, *own, *part[end:]]
 
 
+def counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with the numbers in words that go on after a first step as counts: walk two three touch."""
+    made = list(nodes)
+    before: int | None = None
+    for at, node in enumerate(nodes):
+        count = number_of(node)
+        number = number_alone(count) if count is not None else None
+        ahead = number_of(nodes[at + 1]) if at + 1 < len(nodes) else None
+        stepped = at > 0 and is_word(nodes[at - 1]) and number_of(nodes[at - 1]) is None
+        opens = stepped and number == 2 and ahead is not None and number_alone(ahead) == 3
+        if count is not None and number is not None and (opens or number - 1 == before):
+            made[at], before = count, number
+        else:
+            before = None
+    return made
+
+
 def counted_on(part: Sequence[Node]) -> CountedOn | None:
     """What stands between two pauses as a step that is counted on; None for anything else."""
     end = len(part) - 1 if part and is_pause(part[-1]) else len(part)
+    while end and isinstance(loud := part[end - 1], Bit) and loud.kind == "mark":
+        end -= 1
     first = part[0] if end and isinstance(part[0], Counts) else None
     at = 0 if first is None else 1
     words = tuple(takewhile(is_word, part[at:end]))

@@ -7,11 +7,11 @@ from itertools import chain, pairwise, takewhile
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
-from firn.core.script.choices import PLAIN, Choices
+from firn.core.script.choices import PLAIN, Choices, Open, OpenCode
 from firn.core.script.counted import CountedPlacer
 from firn.core.script.counts import Entry, atoms_of, first_number, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
-from firn.core.script.places import PlacedLine, counts_of, usual_places
+from firn.core.script.places import PlacedLine, counts_of, lasts, usual_places
 from firn.core.script.tree import Atom, Counts
 
 
@@ -77,7 +77,7 @@ class Placer(CountedPlacer):
             # "1 double shuffle": the word that is not known goes with the one that is.
             words = known
         needed = self._sounds(words)
-        if not self.started and needed != sum(len(g.atoms) for g in groups):
+        if not self.started and (needed != sum(len(g.atoms) for g in groups) or len(words) == len(groups) > 1):
             cut = self._count_in(groups, words)
             groups = groups[cut:]
         self.started = True
@@ -121,7 +121,10 @@ class Placer(CountedPlacer):
                 self._follow(word)
 
     def _spread(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:
-        """Take a range before several words for a count of each sound, where they fill it: 1-2 step clap."""
+        """Take a range before several words for a count of each sound, where they fill it: 1-2 step clap; and one
+        among other counts of a step for each of its counts: 1, 3-4 stamp."""
+        if len(groups) > 1 and len(words) == 1 and not self._choices.before and _strikes(words[0]):
+            return [one for group in groups for one in _each_number(group)]
         atom = groups[0].atoms[0] if len(groups) == 1 and len(groups[0].atoms) == 1 else None
         if atom is None or atom.number is None or atom.through is None or len(words) < 2 or self._choices.before:
             return groups
@@ -225,7 +228,7 @@ class Placer(CountedPlacer):
         if size < 3 or numbers[size - 1] not in ends:
             return 0
         if words and size == len(groups) and (numbers[0] == 1 or size == len(words)):
-            return 0
+            return self._led_in(groups, words) if numbers[0] != 1 and all(map(_once, words)) else 0
         if len(words) == 1 and size == len(groups):
             column, word = groups[0].column, words[0]
             led = column in self._choices.otherwise
@@ -238,6 +241,34 @@ class Placer(CountedPlacer):
         self.problem("N107", shown, f'"{said}" is a count-in: leave it out, or write "count in: {said}" alone.')
         self.first = None
         return size
+
+    def _led_in(self, groups: list[Counts], words: Sequence[Word]) -> int:
+        """Note that the last counts before as many sounds that open a part may be theirs, or a count-in; how many of
+        them are a count-in."""
+        led = groups[0].column in self._choices.otherwise
+        said = [word.said for word in words]
+        each = "  ".join(f"{group.text} {one}" for group, one in zip(groups, said, strict=True))
+        code: OpenCode = "count_in" if led else "steps"
+        end = max(words[-1].end, groups[-1].end)
+        self.open.append(Open(code, groups[0].column, end, ", ".join(said) if led else each, 4 if led else 0))
+        self.first = None if led else self.first
+        return len(groups) if led else 0
+
+
+MOST_RANGED = 64
+
+
+def _strikes(word: Word) -> bool:
+    return word.card is not None and word.card.name != "hold" and not lasts(word.card)
+
+
+def _each_number(group: Counts) -> list[Counts]:
+    """A range as the counts that it goes over; any other as it is."""
+    atom = group.atoms[0] if len(group.atoms) == 1 else None
+    if atom is None or atom.number is None or atom.through is None or atom.extra:
+        return [group]
+    numbers = range(atom.number, min(atom.through, atom.number + MOST_RANGED) + 1)
+    return [replace(group, atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers] or [group]
 
 
 def _plain(group: Counts) -> bool:

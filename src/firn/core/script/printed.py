@@ -201,7 +201,8 @@ def _feet_named(nodes: Sequence[Node]) -> Sequence[Node]:
     for at, node in enumerate(nodes):
         foot = made[-1] if made else None
         following = nodes[at + 1] if at + 1 < len(nodes) else None
-        if is_pause(node) and node.text == ":" and _is_letter(foot) and is_word(following) and _counted(nodes, at):
+        said = is_name(foot, _SIDES) or (is_name(foot, say.FEET) and is_said(made, len(made) - 2, _SIDES))
+        if is_pause(node) and node.text == ":" and said and is_word(following) and _counted(nodes, at):
             continue
         feet = _feet_of(node)
         words = _words_before(made) if len(feet) > 1 else []
@@ -214,11 +215,13 @@ def _feet_named(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _counted(nodes: Sequence[Node], at: int) -> bool:
-    """Whether a count in brackets comes before the next foot or pause."""
-    for node in nodes[at + 1 :]:
+    """Whether a count in brackets comes before the next foot or pause, or one right before the next foot."""
+    for number, node in enumerate(nodes[at + 1 :], at + 1):
         if isinstance(node, Group):
             return bool(node.items) and all(isinstance(one, Counts) for one in node.items)
-        if not is_word(node) or _is_letter(node):
+        if isinstance(node, Counts):
+            return number + 1 == len(nodes) or is_name(nodes[number + 1], _SIDES)
+        if not is_word(node) or is_name(node, _SIDES):
             return False
     return False
 

@@ -314,10 +314,20 @@ class _Reader:
             asked = any(one.code in ASKED for one in turned) or any(one.code in _WHERE_TO for one in unlike)
             near = way.cost - believed.cost <= NEARLY or less or asked
             wrong = len(way.problems) + len(way.placed.problems)
-            clean = wrong <= len(believed.problems) + len(believed.placed.problems)
+            unfit = parted and self._of_figures(believed, way)
+            near, clean = near or unfit, unfit or wrong <= len(believed.problems) + len(believed.placed.problems)
             if near and clean and all(way.heard != other.heard for other in found):
                 found.append(way)
         return tuple(found)
+
+    @staticmethod
+    def _of_figures(believed: _Way, whole: _Way) -> bool:
+        """Whether a name whose counts do not fit it whole is believed to be figures one after another, and no sounds:
+        that they do not fit may be the slip."""
+        sizes = {column for column, _ in believed.choices.sizes}
+        spans = [range(named.column, named.end) for named in whole.named if named.column in sizes]
+        words = [word for word in _words(believed.items) if any(word.column in span for span in spans)]
+        return bool(words) and all(word.card is not None and len(word.card.beats) > 1 for word in words)
 
 
 @lru_cache(maxsize=20_000)

@@ -1,5 +1,6 @@
 """Lines that follow on each other, read one after another: each goes on from where the one before it left."""
 
+import re
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
@@ -182,6 +183,36 @@ class _Rows:
             self.entry = danced_on(replace(self.entry, at=at, started=True), self.body)
 
 
+_BULLET = late(r"\s*(?:[•*▪◦·‣>→»]|(?![LRSQDIlr])[A-Za-z]\)|[-–—](?![^#]*\s[-–—](?:\s|$)))\s+")
+"""What begins a line of a list; dashes in a line with others of them may be counts on which nothing sounds."""
+_NUMBERED = late(r"\s*(?:(?P<n>\d{1,3})\.|\(?(?P<m>\d{1,3})\))\s+(?=(?P<first>\d{1,3})(?![\d.)]))")
+"""A number in a list, before the first count of what is in it."""
+_LED = late(
+    r"\s*(?:so|now|then|ok|okay|ahora|luego)[,:]?\s+(?=(?:[^\W\d_]+\s){0,3}\w+\s*[:.)]|(?:hold|rest|wait)\s+\d)",
+    re.IGNORECASE,
+)
+"""What only leads to a line, before a head or a number of it."""
+_QUOTED = late(r"\s*(?:“([^“”#]*)”|\"([^\"#]*)\")[.!]?\s*")
+
+
+def _bare(row: str) -> str:
+    """A line without the mark that it begins with in a list, and the quotes about it; all else in its place."""
+    for pattern in (_BULLET, _NUMBERED, _LED):
+        match = pattern.match(row)
+        if match is not None and not _counts_on(match):
+            row = " " * match.end() + row[match.end() :]
+    if match := _QUOTED.fullmatch(row):
+        start, end = match.span(match.lastindex or 0)
+        row = " " * start + row[start:end]
+    return row
+
+
+def _counts_on(match: re.Match[str]) -> bool:
+    """Whether a number before another is the count before it: 1. 2 step."""
+    said = match.groupdict()
+    return "first" in said and int(said["first"]) == int(said["n"] or said["m"]) + 1
+
+
 _LONG = 24
 """Of so many lines a text is long."""
 
@@ -193,6 +224,7 @@ read too."""
 def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: bool = False) -> RowsRead:
     """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
     global _read
+    rows = [(number, _bare(row)) for number, row in rows]
     # What a line says of the one before it holds no words of its own.
     plain = [row if again_of(row) is None else "" for _, row in rows]
     # What a figure is named in is read anew when that changes, and nothing else.

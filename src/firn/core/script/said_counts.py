@@ -11,14 +11,33 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Word, WordRun
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.said_lists import SaidLists, on_follows, word_and
-from firn.core.script.tokens import N_NUMBERS, count_of, division, is_name, is_said, names_from, numbered
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tokens import (
+    N_NUMBERS,
+    count_of,
+    division,
+    is_name,
+    is_said,
+    may_be_several,
+    names_from,
+    numbered,
+    said_in_letters,
+)
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 
 _SIDES = frozenset(SIDES)
+_WHERE = frozenset(say.WHERE)
+_PARTS = frozenset(word for word, letter in say.DIVISIONS.items() if letter != "&")
+_OFTEN = frozenset(say.ONCE_OR_MORE)
 
+_OPENING = 3
+"""What speaks against the "and" that a line begins with being no &."""
+MOST_FEW = 4
+"""The highest number taken for how many where the names hardly say that it is: common practice, no source."""
 MOST_LISTED = 400
 """Letters of a line that may be one list."""
+_ON_ONE = 6
+"""What speaks against "one" being a count where no other is said: as much as two counts that stay empty."""
 
 
 class SaidCounts(SaidLists):
@@ -68,7 +87,7 @@ class SaidCounts(SaidLists):
         if (is_name(after, say.THROUGH) or lone_a) and at + 1 < len(nodes):
             through = count_of(nodes[at + 1])
             last = number_alone(through)
-            if through is not None and last is not None and last > number + (1 if lone_a else 0):
+            if through is not None and last is not None and number + int(lone_a) < last <= number + MOST_TIMES:
                 if lone_a and not self._to_the(node, number, last, through):
                     return None
                 atom = replace(node.atoms[0], through=last)
@@ -136,7 +155,7 @@ class SaidCounts(SaidLists):
         if card is not None:
             self._word(Word(first.text, card, first.column, first.end))
             return 1
-        if self._words and is_name(after, say.TIMES):
+        if is_name(after, say.TIMES) and (self._words or self._paced_steps()):
             self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
             return 2
         names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
@@ -144,8 +163,9 @@ class SaidCounts(SaidLists):
             card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
             if card is not None:
                 # "three sevens": a name that is said of several anyway.
-                several = number > 1 and names[size - 1].text.casefold().endswith("s")
-                if not self._numbered and (plural or several or (self._counted_out and number == 1)):
+                several = number > 1 and may_be_several(names[size - 1].text)
+                alone = first.column == self._lone_one and self._one_alone(first, names[size - 1])
+                if not self._numbered and (plural or several or alone or (self._counted_out and number == 1)):
                     self._counted_out = True
                     self._many = number, first
                     return 1
@@ -159,6 +179,16 @@ class SaidCounts(SaidLists):
             self.close()
         self._counts.append(numbered(number, first))
         return 1
+
+    def _one_alone(self, one: Bit, last: Bit) -> bool:
+        """Note that "one" before the only step of a line may be how many, or the count that it is on; whether it is
+        taken as how many."""
+        counted = one.column in self.choices.otherwise
+        code: OpenCode = "numbers" if counted else "so_often"
+        name = self.text[one.end : last.end].strip()
+        said = f"1 {name}" if counted else name
+        self.open.append(Open(code, one.column, last.end, said, _ON_ONE if counted else 0))
+        return not counted
 
     def _called_by_number(self, nodes: Sequence[Node], at: int, first: Bit) -> Card | None:
         """The figure that is called by a number after an article, or before the way that it goes: a seven, seven to
@@ -177,7 +207,11 @@ class SaidCounts(SaidLists):
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         listed = is_pause(before)
-        links = is_name(after, say.THEN) or self._links_names(before, after)
+        if is_name(after, _PARTS) and count_of(nodes[at + 2] if at + 2 < len(nodes) else first) is not None:
+            # "and ah two": both are divisions.
+            return self._taken(division("&", first)) + 1
+        # "stamp once and clap twice" says it of each.
+        links = is_name(after, say.THEN | say.ON) or is_name(before, _OFTEN) or self._links_names(before, after)
         between = None if links else self._links_words(after, first, listed=listed)
         if self._together(nodes, at + 1) and self._words and not self._join:
             # "stamp and clap together".
@@ -186,10 +220,15 @@ class SaidCounts(SaidLists):
         if links or between:
             self._since = len(self._words)
             return 1
+        if at == 0 and self._opens_with_and(first, nodes):
+            return 1
         if between is None and not self._among_counts():
             article = isinstance(after, Counts) and self._is_article(nodes, at + 2)
             number = isinstance(after, Counts) or is_name(after, frozenset(say.NUMBERS))
-            if listed or article or (number and self._words):
+            if number and listed and self._leads_up(nodes, at, first):
+                return self._taken(division("&", first)) + 1
+            ranged = isinstance(after, Counts) and after.atoms[0].through is not None
+            if listed or article or ranged or (number and self._words):
                 self._since = len(self._words)
                 return 1
         elif self._counts and word_and(first) and self._links(self._counts[-1], first, after, listed=self._lists):
@@ -199,6 +238,48 @@ class SaidCounts(SaidLists):
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
         self._counts.append(division(letter, first))
         return 1
+
+    def _opens_with_and(self, first: Bit, nodes: Sequence[Node]) -> bool:
+        """Whether the "and" that a line begins with goes on from what was said before; before one sound that has no
+        count it may be the & that it is on, which is noted."""
+        after = nodes[1] if len(nodes) > 1 else None
+        number = after is not None and number_alone(count_of(after)) is not None
+        names = [name.text for name in islice(names_from(nodes, 1 + number), self.shelf.longest)]
+        found = (self._card(" ".join(names[:size])) for size in range(len(names), 0, -1))
+        card, several = next((one for one in found if one[0] is not None), (None, False))
+        goes = is_name(after, _SIDES) or is_name(after, _WHERE)
+        if not (goes or card is not None) or not word_and(first):
+            return False
+        if card is not None and not goes and not card.usual_for(self.tradition).lstrip()[:1].isdecimal():
+            # "and flap" begins on the & by itself, and so does "and 1 flap".
+            return several and number
+        sounds = 1 if card is None else len(card.beats)
+        if isinstance(after, Group) or after is None or sounds != 1 + number:
+            # "and 1 step", "and rock step": it is no sound's.
+            return number or self._uncounted
+        links = first.column not in self.choices.otherwise
+        code: OpenCode = "linked" if links else "between"
+        written = after.text if links else f"& {after.text}"
+        # "and 1 rock step" is rather on 1, "and step" on the &.
+        self.open.append(Open(code, first.column, after.end, written, _OPENING if links != number else 0))
+        return links
+
+    def _leads_up(self, nodes: Sequence[Node], at: int, said: Bit) -> bool:
+        """Note that an "and" after a pause, before a count, may be the & before it, where a figure of two sounds is
+        danced there: one step, and two toe heel; whether it is taken so."""
+        names = [name.text for name in islice(names_from(nodes, at + 2), self.shelf.longest)]
+        found = (self._card(" ".join(names[:size])) for size in range(len(names), 0, -1))
+        card, several = next((one for one in found if one[0] is not None), (None, False))
+        before = self._last_word()
+        if card is None or several or before is None or len(card.beats) != 2:
+            return False
+        if self._leads is not None:
+            # One that is taken so takes all others of the line along.
+            return self._leads
+        self._leads = leads = said.column in self.choices.otherwise
+        code: OpenCode = "between" if leads else "linked"
+        self.open.append(Open(code, said.column, nodes[at + 1].column, "& " if leads else "", 3 if leads else 0))
+        return leads
 
     def _together(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a step and then "together" are said from a token on, and nothing more before a pause or a count."""
@@ -240,27 +321,20 @@ class SaidCounts(SaidLists):
         return links
 
     def _run_on(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
-        """Take "1+2" and "1n2" for 1 & 2; returns how many more tokens that used."""
-        used = 0
-        while at + used + 1 < len(nodes):
-            sign, number = nodes[at + used], nodes[at + used + 1]
-            if not isinstance(sign, Bit) or sign.column != node.end:
-                break
-            if sign.text != "+" or not isinstance(number, Counts) or number.column != sign.end:
-                break
-            self._counts += [division("&", sign), number]
-            node, used = number, used + 2
-        last = nodes[at + used] if at + used < len(nodes) else None
-        if isinstance(last, Bit) and last.column == node.end and N_NUMBERS.fullmatch(last.text):
-            for figure in last.text[1:].casefold().split("n"):
-                self._counts += [division("&", last), numbered(int(figure), last)]
-            used += 1
-        return used
+        """Take "1n2" for 1 & 2; returns how many more tokens that used."""
+        last = nodes[at] if at < len(nodes) else None
+        if not isinstance(last, Bit) or last.column != node.end or not N_NUMBERS.fullmatch(last.text):
+            return 0
+        for figure in last.text[1:].casefold().split("n"):
+            self._counts += [division("&", last), numbered(int(figure), last)]
+        return 1
 
     def _is_article(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether an "a" is no count: a step, then a step; a step and a step."""
         after_word = is_said(nodes, at - 2, say.AND) and bool(self._words)
         name = next(names_from(nodes, at), None)
+        if is_name(name, say.LASTS) and self._no_figures:
+            return True
         called = name is not None and self.shelf.find(f"{name.text}s", self.tradition) is not None
         counted = name is None or (is_name(name, frozenset(say.NUMBERS)) and not called)
         # "a stamp and two claps": where nothing is counted, it is none.
@@ -292,8 +366,12 @@ class SaidCounts(SaidLists):
             self._counts = []
             return
         name = self.text[first.column : last.end]
+        if number > MOST_FEW and self._one_of(name) == name:
+            # "5 sevens" goes on from what was before it.
+            return
         many = (group.column in self.choices.otherwise) != likely
-        one = self._one_of(name)
+        card = self._card(name)[0]
+        one = card.name.casefold() if card is not None and said_in_letters(name) else self._one_of(name)
         # What is called like several is told from them by how long it is.
         one = f"{number}-{number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
         said, cost = f"{name} x{number}" if many else one, 0 if many == likely else 4

@@ -12,7 +12,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Word, of_no_foot
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
-from firn.core.script.tokens import is_name, is_said, times_said
+from firn.core.script.tokens import count_of, is_name, is_said, times_said
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
 from firn.core.script.written import names_same
 
@@ -78,6 +78,10 @@ class SaidFeet(SaidCounts):
             return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
         goes_on = goes_on and not is_name(following, say.ON) and times_said(nodes, at + used)[0] is None
+        # "1 stamp R and 2 stamp L", "stamp R and clap".
+        linked = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
+        if is_name(following, _LINKS) and linked is not None:
+            goes_on = goes_on and count_of(linked) is None and not self._names_no_foot(linked)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         if waiting is not None and of_no_foot(waiting) and not self._counts:
             # "clap right": a step after it.
@@ -149,10 +153,11 @@ class SaidFeet(SaidCounts):
             many = sum(1 for node in row if is_word(node))
         if many < 2:
             return 0
-        said = list(takewhile(lambda node: is_name(node, _SIDES) or is_pause(node), nodes[at : at + 2 * many]))
-        while said and is_pause(said[-1]):
+        row = takewhile(lambda node: is_name(node, _SIDES | _LINKS) or is_pause(node), nodes[at : at + 3 * many])
+        said = list(row)
+        while said and not is_name(said[-1], _SIDES):
             said.pop()
-        feet = [node for node in said if is_word(node)]
+        feet = [node for node in said if isinstance(node, Bit) and is_name(node, _SIDES)]
         following = nodes[at + len(said)] if at + len(said) < len(nodes) else None
         if len(feet) != many or is_word(following):
             return 0
@@ -197,6 +202,11 @@ class SaidFeet(SaidCounts):
                 # "4 flaps (RLRL)": so many.
                 self.open.pop()
                 self._counts = []
+        walks = word.text.casefold() in (*say.STEPS, *say.WALKS)
+        apart = not since and self._uncounted and len(feet) > 1 and word.times == 1 and not walks
+        if apart and self._steps_there([word], feet, said, said.end):
+            self._words += self._steps(feet, said)
+            return
         if len(feet) == len(since) > 1 and all(w.times == 1 and not w.side and not w.joined for w in since):
             self._words[self._since :] = [replace(w, side=foot) for w, foot in zip(since, feet, strict=True)]
         elif len(feet) == 1:
@@ -261,19 +271,24 @@ class SaidFeet(SaidCounts):
             # "walking, right, left": these are the steps.
             self._words[-1:] = [replace(words[0], side=foot, end=last.end) for foot in feet]
             return len(row)
-        step = first.column in self.choices.otherwise
-        name = self.text[words[0].column : words[-1].end]
-        each = [f"{FOOT_WRITTEN[foot]}{'step' if step else name}" for foot in feet]
-        written = ", ".join([name, *each] if step else each)
-        code: OpenCode = "step_there" if step else "same_word"
-        self.open.append(Open(code, first.column, last.end, written, 3 if step else 0, since=words[0].column))
-        if step:
+        if self._steps_there(words, feet, first, last.end):
             self._words += self._steps(feet, first)
             return len(row)
         first_word, *rest = words
         every = [(replace(first_word, side=foot), *rest) for foot in feet]
         self._words[-len(words) :] = [replace(word, end=last.end) for danced in every for word in danced]
         return len(row)
+
+    def _steps_there(self, words: Sequence[Word], feet: Sequence[str], first: Bit, end: int) -> bool:
+        """Note that feet after a pause may be those of what is said before it, or a step with each; whether they are
+        taken for steps."""
+        step = first.column in self.choices.otherwise
+        name = self.text[words[0].column : words[-1].end]
+        each = [f"{FOOT_WRITTEN[foot]}{'step' if step else name}" for foot in feet]
+        written = ", ".join([name, *each] if step else each)
+        code: OpenCode = "step_there" if step else "same_word"
+        self.open.append(Open(code, first.column, end, written, 3 if step else 0, since=words[0].column))
+        return step
 
     def _clause(self) -> list[Word]:
         """The words up to here that no pause parts; none where the foot, or how often, is said of one of them."""

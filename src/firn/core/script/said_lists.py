@@ -40,9 +40,27 @@ def _is_ampersand(node: Node) -> bool:
     return isinstance(node, Counts) and node.text == "&"
 
 
+def _first_of(count: Counts | None) -> int | None:
+    """The number of a count that is one alone, or the first of a range; None for any other."""
+    if count is None or len(count.atoms) != 1:
+        return None
+    atom = count.atoms[0]
+    return atom.number if atom.through is not None else number_alone(count)
+
+
+def _last_of(count: Counts) -> int | None:
+    """The number of a count that is one alone, or the last of a range; None for any other."""
+    atom = count.atoms[0]
+    return atom.through if len(count.atoms) == 1 and atom.through is not None else number_alone(count)
+
+
 def _only_counts(nodes: Sequence[Node], at: int) -> bool:
-    """Whether nothing but counts comes up to the next pause or "and", and one at least."""
+    """Whether nothing but counts comes up to the next pause or "and", and one at least; before a colon they are of
+    what comes."""
     rest = list(takewhile(lambda node: not is_pause(node), nodes[at:]))
+    pause = nodes[at + len(rest)] if at + len(rest) < len(nodes) else None
+    if is_pause(pause) and ":" in pause.text:
+        return False
     said = list(takewhile(lambda node: not isinstance(node, Bit) or not word_and(node), rest))
     return bool(said) and all(count_of(node) is not None for node in said)
 
@@ -141,11 +159,11 @@ class SaidLists(RunCollector):
     def _parts_numbers(self, before: Counts, said: Node, nodes: Sequence[Node], at: int) -> bool:
         """Whether an & between two numbers that are no neighbours links them, which is noted."""
         after = count_of(nodes[at]) if at < len(nodes) else None
-        first, last = number_alone(before), number_alone(after)
+        first, last = _last_of(before), _first_of(after)
         if after is None or first is None or last is None or last == first + 1:
             return False
         links = said.column not in self.choices.otherwise
-        written = f"{first} {last}" if links else f"{first}& {last}"
+        written = f"{before.text} {after.text}" if links else f"{before.text}& {after.text}"
         code: OpenCode = "linked" if links else "between"
         self.open.append(Open(code, said.column, after.end, written, 0 if links else 1, since=before.column))
         return links
@@ -156,7 +174,7 @@ class SaidLists(RunCollector):
         `listed`: they are said after their step, as in on 1 and 3.
         """
         count = None if after is None else count_of(after)
-        first, last = number_alone(before), number_alone(count)
+        first, last = _last_of(before), _first_of(count)
         if count is None or first is None or last is None or (last == first + 1 and not listed):
             return False
         words = self._words[self._since :]
@@ -166,7 +184,7 @@ class SaidLists(RunCollector):
             # "cha cha cha on 4 and 1", which has a sound on the & between them.
             return False
         links = said.column not in self.choices.otherwise
-        written = f"{first} {last}" if links else f"{first} & {last}"
+        written = f"{before.text} {count.text}" if links else f"{before.text} & {count.text}"
         code: OpenCode = "linked" if links else "between"
         # After their step counts that are no neighbours are two.
         cost = 0 if links else 1 if last == first + 1 or not listed else _UNLIKELY

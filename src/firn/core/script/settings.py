@@ -200,6 +200,14 @@ _HEADINGS: dict[str, tuple[Callable[[Settings, str], Settings | None], str]] = {
     "tune": (_tune, "such as Mill Race: intro 8 bars, AABB 8, at 116"),
 }
 
+_CALLED = {
+    "title": "piece", "name": "piece", "título": "piece", "titulo": "piece", "nombre": "piece", "pieza": "piece",
+    "style": "tradition", "dance": "tradition", "estilo": "tradition", "baile": "tradition",
+    "time": "meter", "time signature": "meter", "compás": "meter", "compas": "meter",
+    "bpm": "tempo", "speed": "tempo", "velocidad": "tempo",
+}  # fmt: skip
+"""Headings as they are called elsewhere: common practice, no source."""
+
 HEADING = late(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
 
 
@@ -216,6 +224,7 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         if match is None:
             continue
         key = fold(match[1])
+        key = _CALLED.get(key, key)
         if key not in _HEADINGS:
             near = nearest(key, _HEADINGS, most=2)
             hint = f" Nearest: {', '.join(near)}." if near else ""

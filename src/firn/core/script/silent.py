@@ -5,9 +5,59 @@ Common practice, no source.
 
 from collections.abc import Sequence
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+
+_NO, _SOUND = frozenset({"no", "sin"}), frozenset({"sound", "sounds", "sonido"})
+_SILENT = frozenset({"silent", "nothing", "empty"})
+_ONE = frozenset({"one", "un", "una", "uno"})
+_STILL = frozenset({"there", "it", "still", "ahí", "ahi"})
+_BUT = frozenset({"but", "pero"})
+_HOLDS = frozenset(say.LASTS | _NO | _SILENT)
+
+
+def holds_said(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line's tokens with every hold of one count by its name alone: hold for a count, hold a beat, rest one, hold
+    there; hold the 3; but hold 3; 3 silent, no sound on 3."""
+    if not any(is_name(node, _HOLDS) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    counted = any(isinstance(node, Counts) and node.text.casefold() not in say.ARTICLES for node in nodes)
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        if is_name(node, _BUT) and is_said(nodes, at + 1, say.LASTS):
+            at += 1
+            continue
+        silent = is_said(nodes, at, _SILENT) and at > 0 and count_of(nodes[at - 1]) is not None
+        if isinstance(node, Bit) and (silent or (is_name(node, _NO) and is_said(nodes, at + 1, _SOUND))):
+            made.append(Bit("name", "hold", node.column, nodes[at + (not silent)].end))
+            at += 1 if silent else 2
+            continue
+        made.append(node)
+        at += 1
+        if isinstance(node, Bit) and is_name(node, say.LASTS):
+            end = _one_count(nodes, at, counted=counted)
+            if end > at:
+                made[-1], at = replace(node, end=nodes[end - 1].end), end
+    return made if len(made) < len(nodes) or any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
+
+
+def _one_count(nodes: Sequence[Node], at: int, *, counted: bool) -> int:
+    """Where what says no more of a hold than that it lasts for one count ends, from one token on."""
+    there = at + is_said(nodes, at, say.FOR)
+    one = nodes[there] if there < len(nodes) else None
+    single = is_name(one, _ONE) or (isinstance(one, Counts) and one.text.casefold() in say.ARTICLES)
+    if single and is_said(nodes, there + 1, say.COUNTED):
+        return there + 2
+    if is_name(one, _ONE) and not counted and (there + 1 == len(nodes) or is_pause(nodes[there + 1])):
+        return there + 1
+    if is_said(nodes, at, say.THE) and at + 1 < len(nodes) and number_alone(count_of(nodes[at + 1])) is not None:
+        return at + 1
+    return at + is_said(nodes, at, _STILL)
 
 
 def but_silent(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -48,6 +98,9 @@ def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
             alone = len(held) == 1 and not bare and (at == 1 or is_pause(nodes[at - 2]))
             if held and len(bare) != 1 and not alone:
                 made[begins:ends] = [n for c in bare for n in (c, Bit("name", "step", c.end, c.end))]
+                if made and is_name(made[-1], say.AND):
+                    # "2 stamp and hold 3".
+                    made.pop()
                 made.append(Bit("pause", ",", held[0].column, held[0].column))
                 for count in held:
                     made += (count, node)

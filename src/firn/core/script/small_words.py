@@ -78,6 +78,9 @@ class SmallWords(SaidWhere):
             return 2
         if word in say.ANOTHER and is_word(after) and not is_name(after, say.FEET):
             return 1
+        if word == "again" and after is None and at > 0 and is_word(nodes[at - 1]) and self._said_before():
+            # "touch, clap, touch again"; "touch again", as a line of its own.
+            return 1
         if word in say.AGAIN and (self._words or self.items) and after is None:
             # "…, repeat": all of the line.
             self.close()
@@ -87,7 +90,7 @@ class SmallWords(SaidWhere):
             # "twice (DS RS)".
             self._many = say.ONCE_OR_MORE[word], first
             return 1
-        if word in say.ONCE_OR_MORE and self._words:
+        if word in say.ONCE_OR_MORE and (self._words or self._paced_steps()):
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1
         if say.pace_of(first.text):
@@ -135,13 +138,20 @@ class SmallWords(SaidWhere):
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         count = count_of(nodes[there]) if there < len(nodes) else None
         before = nodes[at - 1] if at else None
-        begins = before is None or is_pause(before)
+        begins = before is None or is_pause(before) or is_name(before, say.THEN | say.AND)
         return count is not None and begins and there + 1 < len(nodes)
 
     def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""
         before, after = nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
         return is_word(before) and is_pause(after)
+
+    def _said_before(self) -> bool:
+        """Whether the last word of the line was danced before in it; or is its only one, and was before it."""
+        *before, last = self.danced or (None,)
+        if last is None:
+            return False
+        return not before or any(word.card is last.card and word is not last for word in before)
 
     def _other_side(self, first: Bit) -> bool:
         """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives
@@ -247,7 +257,7 @@ class SmallWords(SaidWhere):
         if self._words and not self._join:
             self.close()
         last = self._counts[-1] if self._counts else None
-        if last is not None and last.atoms[-1].number is not None:
+        if last is not None and last.atoms[-1].number is not None and not last.atoms[-1].pace:
             # "1 slow step": the count is said, and how long it takes.
             atoms = (*last.atoms[:-1], replace(last.atoms[-1], pace=counts))
             self._counts[-1] = Counts(atoms, last.text, last.column, first.end)

@@ -7,7 +7,7 @@ from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.headed_line import HeadedLine
-from firn.core.script.parted import CountedOn, counted_on, walked_up
+from firn.core.script.parted import CountedOn, counted_in_words, counted_on, walked_up
 from firn.core.script.tokens import between_pauses, count_of, is_name, names_from, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
@@ -78,6 +78,7 @@ class SteppedLine(HeadedLine):
         What is said first is danced on each of the counts where it walks; where it does not, steps may follow it,
         which is noted.
         """
+        nodes = counted_in_words(nodes)
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
         parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]

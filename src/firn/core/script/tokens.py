@@ -1,15 +1,18 @@
 """What is asked of a line's tokens: which words follow, where gaps are wide, what is said before what."""
 
 from collections.abc import Callable, Iterator, Sequence
-from itertools import islice, pairwise, takewhile
+from itertools import groupby, islice, pairwise, takewhile
 
 from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
+
+_NONE_OF = frozenset(say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR)
+"""Said of counts, and of no step."""
 
 N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
@@ -25,6 +28,22 @@ def is_said(nodes: Sequence[Node], at: int, words: frozenset[str]) -> bool:
     return 0 <= at < len(nodes) and is_name(nodes[at], words)
 
 
+def said_in_letters(name: str) -> bool:
+    """Whether a name is said for short: DS."""
+    return 1 < len(name) <= 3 and (name.isupper() or not set("aeiouy") & set(name.casefold()))
+
+
+def said_of_several(name: str) -> bool:
+    """Whether a name looks like one of several: threes; cross is none, nor is DS, which is said in letters."""
+    said = name.casefold()
+    return said.endswith("s") and not said.endswith("ss") and any(letter in "aeiouy" for letter in said.split()[-1])
+
+
+def may_be_several(name: str) -> bool:
+    """Whether a number before a name may say how many: 3 threes, 2 DS."""
+    return said_of_several(name) or said_in_letters(name)
+
+
 def count_of(node: Node) -> Counts | None:
     """A token as a count, in figures or in words; None for none."""
     if isinstance(node, Counts):
@@ -34,7 +53,7 @@ def count_of(node: Node) -> Counts | None:
     word = node.text.casefold()
     if word in say.DIVISIONS:
         return division(say.DIVISIONS[word], node)
-    return numbered(say.NUMBERS[word], node) if word in say.NUMBERS else None
+    return numbered(say.NUMBERS[word], node) if word in say.NUMBERS and word not in say.ONCE_OR_MORE else None
 
 
 def division(letter: str, at: Bit) -> Counts:
@@ -164,10 +183,13 @@ def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = Fal
     start = 0
     while start < end and is_name(part[start], say.AND | say.THEN):
         start += 1
-    if end - start < 2 or isinstance(part[start], Counts) or not _may_count(part[end - 1]):
+    if end - start < 2 or isinstance(part[start], Counts):
+        return part
+    divided = _divided(part[start:end], sounds)
+    if not _may_count(divided[-1]):
         return part
     said: list[Node] = []
-    for node in part[start:end]:
+    for node in divided:
         # In brackets they are counts too: stomp (8) hop (1).
         inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
         said += (one if _ends_name(said, one, sounds) else number_of(one) or one for one in inner)
@@ -182,6 +204,29 @@ def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = Fal
             words = []
         (made if isinstance(node, Counts) else words).append(node)
     return [*part[:start], *made, *words, *part[end:]]
+
+
+_LONGEST = 12
+"""Tokens that a name and its foot have at the most."""
+
+
+def _divided(said: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """Tokens with the divisions in words that lead to a last number, or follow it, as such: flap and one, slap one
+    and. They are where the step before them has just so many sounds."""
+    many = sum(1 for _ in takewhile(lambda node: count_of(node) is not None, reversed(said)))
+    # The first of them may end the name: remate of three and one. No name is longer, its foot said with it.
+    for first in range(len(said) - many, min(len(said) - 1, _LONGEST)):
+        counts = [count for node in said[first:] if (count := count_of(node)) is not None]
+        divided = any(is_name(node, say.AND) for node in said[first:])
+        if divided and sounds(_named(said[:first])) == sum(len(count.atoms) for count in counts):
+            return [*said[:first], *counts]
+    return said
+
+
+def _named(nodes: Sequence[Node]) -> str:
+    """The words of a name, without the foot that is said of it."""
+    foot = _SIDES | say.FEET | say.THE
+    return " ".join(node.text for node in nodes if isinstance(node, Bit) and not is_name(node, foot))
 
 
 def _and_between(nodes: Sequence[Node]) -> list[Node]:
@@ -217,9 +262,22 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
         if len(several) > 1:
             # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
-            plain = plain and (after or words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms)
-    none_of = say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR
-    return plain and not any(is_name(n, none_of) for n in names)
+            named = words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms
+            plain = plain and (after or named or _far_apart(several))
+    return plain and (not any(is_name(n, _NONE_OF) for n in names) or _all_named(nodes, sounds))
+
+
+def _far_apart(counts: Sequence[Node]) -> bool:
+    """Whether counts are whole ones of which none is the next: nothing is counted on from 2 to 4."""
+    numbers = [number_alone(count) for count in counts]
+    return all(a is not None and b is not None and b > a + 1 for a, b in pairwise(numbers))
+
+
+def _all_named(nodes: Sequence[Node], sounds: Callable[[str], int]) -> bool:
+    """Whether all words between counts that hold one of no step's are the name of one: jump out and in (&4)."""
+    runs = [list(run) for is_count, run in groupby(nodes, lambda n: isinstance(n, Counts)) if not is_count]
+    held = (run for run in runs if any(is_name(node, _NONE_OF) for node in run))
+    return all(sounds(_named(run)) for run in held)
 
 
 def _may_count(node: Node) -> bool:
@@ -237,9 +295,11 @@ def _ends_name(before: Sequence[Node], last: Node, sounds: Callable[[str], int])
 
 def number_of(node: Node) -> Counts | None:
     """A number in words as a count; None for any other token."""
-    if not is_word(node) or node.text.casefold() not in say.NUMBERS:
+    if not is_word(node):
         return None
-    return numbered(say.NUMBERS[node.text.casefold()], node)
+    word = node.text.casefold()
+    # "stamp once": in Spanish it is eleven.
+    return numbered(say.NUMBERS[word], node) if word in say.NUMBERS and word not in say.ONCE_OR_MORE else None
 
 
 def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
@@ -283,7 +343,8 @@ def _is_pace(node: Node) -> bool:
 def wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:
     """The columns of tokens that stand further from the one before than others of their line do."""
     gaps = {after.column: after.column - before.end for before, after in pairwise(nodes)}
-    least = min(gaps.values(), default=0)
+    # A comma stands right behind its word: that is no gap.
+    least = min((gap for gap in gaps.values() if gap > 0), default=0)
     return frozenset(column for column, gap in gaps.items() if gap > max(1, least))
 
 

@@ -14,8 +14,19 @@ from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said, own_names
+from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import tied
-from firn.core.script.tokens import is_name, is_said, names_from, reach, times_said, wide, wide_gaps
+from firn.core.script.tokens import (
+    is_name,
+    is_said,
+    may_be_several,
+    names_from,
+    reach,
+    said_of_several,
+    times_said,
+    wide,
+    wide_gaps,
+)
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
@@ -44,12 +55,20 @@ class _Line(MeantLine):
         )
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
+            self._lone_one = None if self.open else self._lone_one_of(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
         # "3 flaps and a stamp" has one: the a is none.
-        # "then hold 4" has one that is no step's.
+        # "then hold 4" has one that is no step's, and so has "stamp 3 times".
+        said_else = say.LASTS | say.FOR
         steps = [
-            at for at in counts if not (_is_listed_article(nodes, at) or is_said(nodes, at - 1, say.LASTS | say.FOR))
+            at
+            for at in counts
+            if not (
+                _is_listed_article(nodes, at)
+                or is_said(nodes, at - 1, said_else)
+                or is_said(nodes, at + 1, say.TIMES)
+            )
         ]
         self._only_count = len(steps) == 1
         while at < len(nodes):
@@ -93,6 +112,7 @@ class _Line(MeantLine):
             elif node.kind == "bound":
                 pass
             elif node.kind == "pause" and not self.choices.before:
+                self._feet_alone(node)
                 self._feet_taken()
                 self._since = len(self._words)
                 self._bound_at(node.end)
@@ -121,7 +141,8 @@ class _Line(MeantLine):
         named = any(isinstance(node, Bit) and node.kind == "name" and self._is_step(node) for node in nodes[:at])
         names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
         texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
-        several = next((many for text in texts for card, many in (self._card(text),) if card is not None), False)
+        said = ((text, many) for text in texts for card, many in (self._card(text),) if card is not None)
+        several = next((many or said_of_several(text) for text, many in said), False)
         return at if named and several and 1 < (number or 0) <= MOST_TIMES else None
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
@@ -150,7 +171,7 @@ class _Line(MeantLine):
             numbers.append(number)
         falls = (several_of or not alone) and any(after <= before for before, after in pairwise(numbers))
         # Where less says that they are how many, 7 before 1 may be counts, and a line from 1 on.
-        if (alone or named) and (max(numbers) > _MOST_FEW or (named and numbers[0] == 1)):
+        if (alone or named) and (max(numbers) > MOST_FEW or (named and numbers[0] == 1)):
             return False
         return falls or self._going_up(nodes, numbers, agree=agree)
 
@@ -184,6 +205,9 @@ class _Line(MeantLine):
         """Take counts in brackets after a step that has its own, on which nothing sounds; whether they were."""
         counts = [node for node in group.items if isinstance(node, Counts)]
         if self.choices.before or not counts or len(counts) < len(group.items) or not (self._words and self._counts):
+            return False
+        if self._last_number() < 0:
+            # "step and snap (1 2)": they are behind all of it.
             return False
         self.close()
         self._counts = counts
@@ -223,7 +247,7 @@ class _Line(MeantLine):
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
                 one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
-                few = plural or one or (self._how_many and has_no_plural(text)) or text.casefold() in _FEW
+                few = plural or one or may_be_several(text)
                 if few and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:
@@ -356,6 +380,9 @@ class _Line(MeantLine):
             self.close()
             self.items.append(Bar())
             self._bound_at(bit.end)
+        elif bit.kind == "times" and self._paced_steps():
+            # "quick quick slow x2".
+            self._often(bit)
         elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
         elif bit.kind == "times" and bit.text[0].isdigit() and self._is_ahead(bit):
@@ -433,14 +460,6 @@ def _said_after(nodes: Sequence[Node], at: int) -> bool:
         return True
     before = at - 1 - is_said(nodes, at - 1, say.THE)
     return is_said(nodes, before, say.ON)
-
-
-_MOST_FEW = 4
-"""The highest number taken for how many where the names hardly say that it is: common practice, no source."""
-
-
-_FEW = frozenset({"threes"})
-"""Names that are one step's, and sound like several: one count, the & after it, and the next."""
 
 
 class Runs(NamedTuple):

@@ -35,6 +35,8 @@ MOST_SYLLABLES = 6
 """Parts of a word in hyphens that are tried joined."""
 
 _LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
+_LEAST_OWN, _MOST_OWN = 3, 16
+"""So many feet in words may be those of a figure's own sounds: with two it may be danced twice."""
 _SPANISH_FEET = {"D": "der", "I": "izq"}
 
 
@@ -49,7 +51,7 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     before = bool(nodes) and isinstance(nodes[0], Group)
     way = _Way(sounds, shelf.longest, _names_feet_in_spanish(nodes, shelf), before)
     made: list[Node] = []
-    for node in _quoted(nodes):
+    for node in _own_feet(_quoted(nodes), way):
         if (
             made
             and isinstance(made[-1], Counts)
@@ -80,9 +82,8 @@ def _own_counts(before: Sequence[Node], node: Node, way: "_Way") -> Group | None
     if any(after - one > 1 for one, after in pairwise(numbers)):
         # "flap (2, 4)" is a flap on each.
         return None
-    words = [one.text for one in reversed(list(takewhile(is_word, reversed(before[-way.longest :])))) if is_word(one)]
-    sounds = next((n for size in range(len(words)) if (n := way.sounds(" ".join(words[size:])))), 0)
-    return replace(node, items=tuple(counts)) if sounds == sum(len(one.atoms) for one in counts) else None
+    own = sum(len(one.atoms) for one in counts)
+    return replace(node, items=tuple(counts)) if _sounds_before(before, way) == own else None
 
 
 def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -116,6 +117,37 @@ def _closings(signs: Sequence[str]) -> list[int]:
         if sign:
             following[sign] = at
     return closed
+
+
+def _own_feet(nodes: Sequence[Node], way: "_Way") -> Sequence[Node]:
+    """With the feet of a figure's own sounds, said in words right after it, as its letters: triple step left right
+    left. Where they are fewer or more, it is danced with each."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        feet = list(takewhile(lambda node: is_word(node) and _letter(node.text) != "", nodes[at : at + _MOST_OWN]))
+        said = _said_before_feet(made) if len(feet) >= _LEAST_OWN else None
+        following = nodes[at + len(feet)] if at + len(feet) < len(nodes) else None
+        if said is not None and not is_word(following) and _sounds_before(said, way) == len(feet):
+            letters = "".join(_letter(foot.text) for foot in feet if isinstance(foot, Bit))
+            made = [*said, Bit("feet", letters, feet[0].column, feet[-1].end)]
+        else:
+            made += feet or nodes[at : at + 1]
+        at += len(feet) or 1
+    return made if len(made) < len(nodes) else nodes
+
+
+def _said_before_feet(made: list[Node]) -> list[Node]:
+    """What feet are said of: all before them, over a pause where counts are written; "3&4 triple step, left right
+    left" is no more steps."""
+    apart = bool(made) and is_pause(made[-1]) and any(isinstance(one, Counts) for one in made)
+    return made[:-1] if apart else made
+
+
+def _sounds_before(made: Sequence[Node], way: "_Way") -> int:
+    """How many sounds the longest name has that a line's tokens end with; 0 for none."""
+    names = [one.text for one in reversed(list(takewhile(is_word, reversed(made[-way.longest :])))) if is_word(one)]
+    return next((n for size in range(len(names)) if (n := way.sounds(" ".join(names[size:])))), 0)
 
 
 def _joining_feet(made: list[Node], node: Node) -> None:
@@ -288,6 +320,10 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
                 yield numbered(int(word[:6]), one)
                 continue
             yield division(word.casefold(), one) if word.casefold() in ("a", "e") else one
+        return
+    if all(say.pace_of(word) for word, _, _ in words):
+        # quick-quick-slow.
+        yield from (Bit("name", word, bit.column + start, bit.column + end) for word, start, end in words)
         return
     side, step = bit.text.split("-", 1)
     if side in ("R", "L") and way.sounds(step):

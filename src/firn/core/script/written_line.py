@@ -6,21 +6,23 @@ from itertools import pairwise, zip_longest
 
 from msgspec.structs import replace
 
-from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import EIGHTS
 from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
+from firn.core.script.footed import feet_at_steps
+from firn.core.script.heads import LABEL, PHRASE
 from firn.core.script.items import WordRun
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import rejoined
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
 from firn.core.script.shortened import named_again, said_once
-from firn.core.script.silent import but_silent, held_after
+from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.stepped_line import SteppedLine
 from firn.core.script.tokens import (
     between_pauses,
@@ -31,21 +33,11 @@ from firn.core.script.tokens import (
     number_of,
     on_counts,
     paces_before,
+    said_of_several,
 )
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
 
-_PHRASE = late(
-    r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
-    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
-    re.IGNORECASE,
-)
-"""A phrase that stands over what is danced in it."""
-_LABEL = late(
-    r"\s*+(?:(?i:line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
-    r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
-)
-"""What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
 _PICK_UP = late(
     r"\s*+(?:pick[- ]?up|upbeat|lead-?in|anacrusis|anacrusa)s?(?:\s+(?=[\d&ae ]{1,12}:)|\s*+:(?=\s*&))", re.IGNORECASE
 )
@@ -58,14 +50,25 @@ _NO_STEPS = frozenset(
 )
 
 
+_SIDES = frozenset(say.SIDES)
+_OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en el lugar", "en el sitio"})
 """Alone at a line's end it may be a step, or how the others are danced."""
 _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 
-_EIGHTS = Counting()
-"""Common time, for what a line says before it is known what it is counted in."""
+_PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
+_DASHES = ("-", "–", "—")
+
+
+def _stands_for_none(count: Node, sign: Node, after: Node | None) -> bool:
+    """Whether a dash or dots after a count say that nothing sounds on it."""
+    if not isinstance(count, Counts) or not isinstance(sign, Bit) or sign.column == count.end:
+        return False
+    dots = sign.text in ("...", "…", "..") and isinstance(after, Counts)
+    return dots or (sign.text in _DASHES and (after is None or is_pause(after)))
 
 
 def _length_said(node: Node) -> int | None:
@@ -86,24 +89,37 @@ def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
 
 
+def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line without the marks that end it and are said of no step: step clap x4!, stamp (4)!, flap right left!"""
+    end = len(nodes)
+    while end > 1 and isinstance(loud := nodes[end - 1], Bit) and loud.kind == "mark":
+        end -= 1
+    of_step = bool(nodes) and is_word(nodes[end - 1]) and not is_name(nodes[end - 1], _OFTEN)
+    feet = end > 1 and all(is_name(node, _SIDES) for node in nodes[end - 2 : end])
+    return nodes if end == len(nodes) or (of_step and not feet) else nodes[:end]
+
+
 class WrittenLine(SteppedLine):
     """Takes what is written of steps."""
 
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        over = _PHRASE.match(self.text) or _LABEL.match(self.text) or _PICK_UP.match(self.text)
+        over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = self._without_length(held_after(but_silent(nodes)))
+        nodes = _unmarked(nodes)
+        nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
         stood = without_posture(as_listed(on_counts(nodes)))
-        heard = self._not_taken_back(as_dictated(as_printed(stood, self._sounds_of), self._sounds_of))
+        printed = feet_at_steps(as_printed(stood, self._sounds_of))
+        heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
                 self._turning(self._so_many_with_each(self._one_of_each(self._called_now(as_called(heard)))))
             )
         )
+        self._paced_over(nodes)
         self._last_of_several(said)
         self._within_others(said)
         self._placed_at_end(said)
@@ -115,6 +131,20 @@ class WrittenLine(SteppedLine):
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+
+    def _paced_over(self, nodes: Sequence[Node]) -> None:
+        """Ask about a slow or a quick that is the line's only one and stands over it, or in brackets: slow: DS DS RS;
+        DS RS (slow)."""
+        if not nodes or not _PACE.search(self.text, nodes[0].column, nodes[-1].end):
+            return
+        within = [one for node in nodes for one in (node.items if isinstance(node, Group) else [node])]
+        paces = [node for node in within if is_name(node, _PACES)]
+        pace = paces[0] if len(paces) == 1 else None
+        headed = len(nodes) > 1 and nodes[0] is pace and is_pause(nodes[1]) and ":" in nodes[1].text
+        alone = any(isinstance(node, Group) and node.items[:1] == (pace,) and len(node.items) == 1 for node in nodes)
+        if isinstance(pace, Bit) and (headed or alone):
+            shown = f'Say "{pace.text}" right before the step that it is said of; or leave it out.'
+            self.problem("N109", pace, shown)
 
     def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
@@ -151,7 +181,7 @@ class WrittenLine(SteppedLine):
         if alone.problems or len(runs) < len(alone.items) or any(run.counts for run in runs):
             return 0
         cards = [(word.card, word.times) for run in runs for word in run.words if word.card is not None]
-        return sum(counts_of(card, _EIGHTS, self.tradition) * times for card, times in cards)
+        return sum(counts_of(card, EIGHTS, self.tradition) * times for card, times in cards)
 
     def _within_others(self, nodes: Sequence[Node]) -> None:
         """Ask about what is said to be on several counts that steps before it take, from 1 on: step step step step,
@@ -182,7 +212,7 @@ class WrittenLine(SteppedLine):
             return
         parts = [[n for n in part if not is_pause(n)] for part in between_pauses(nodes)]
         parts = [part for part in parts if part]
-        if len(parts) < 2 or any(isinstance(node, Counts) for node in nodes):
+        if len(parts) < 2:
             return
         *_, before, last = parts
         said = " ".join(node.text.casefold() for node in last if isinstance(node, Bit))
@@ -211,7 +241,13 @@ class WrittenLine(SteppedLine):
                 shown = Bit("name", "x", cross.end() - 1, cross.end())
                 self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
                 return
-        dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in ("-", "–", "—")]
+        empty = next((b for a, b, c in zip(nodes, nodes[1:], (*nodes[2:], None), strict=False)
+                      if _stands_for_none(a, b, c)), None)  # fmt: skip
+        if isinstance(empty, Bit):
+            # "1 step 2 step 3 -, 4 step", "3 ... 4 step".
+            self.problem("N109", empty, f'Say "hold" for a "{empty.text}" on which nothing sounds.')
+            return
+        dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
         counted = any(isinstance(node, Counts) for node in nodes)
         doubled = any(after == before + 1 for before, after in pairwise(dashes))
         if dashes and not counted and (doubled or dashes[-1] == len(nodes) - 1):
@@ -259,8 +295,18 @@ class WrittenLine(SteppedLine):
             return
         numbers = [say.NUMBERS[part[0].text.casefold()] for part in parts]
         named = [self._longest(part[1:]) for part in parts]
+        rising = numbers[0] == 1 and all(after > before for before, after in pairwise(numbers))
+        if rising and all(named) and said_of_several(parts[0][named[0]].text):
+            # "one threes three threes": one is never said of several.
+            self._numbered = True
+            return
         whole = all(size == len(part) - 1 for size, part in zip(named[:-1], parts[:-1], strict=True))
         if numbers != list(range(1, len(parts) + 1)) or not all(named) or not whole:
+            return
+        called = [" ".join(bit.text for bit in part[1 : n + 1]) for n, part in zip(named, parts, strict=True)]
+        if not any(self._card(name)[1] or said_of_several(name) for name in called):
+            # "one shuffle two step" are counts.
+            self._numbered = True
             return
         self._numbered = nodes[0].column in self.choices.otherwise
         names = [

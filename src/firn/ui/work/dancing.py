@@ -44,6 +44,8 @@ class Dancing(QObject):
         super().__init__(context.window)
         self._context, self._player, self._standing = context, player, standing
         self._music = OwnMusicWork(context, player)
+        # What is being made, to be put behind what plays.
+        self._wanted: tuple[object, Section] | None = None
         # What is danced now, and which section of it.
         self._timeline = Timeline(())
         self._number = 0
@@ -94,7 +96,7 @@ class Dancing(QObject):
         """Dance sections one after another, each once, from one of them on."""
         self._turns = turns
         # What was to follow what plays still is wanted no more.
-        self._behind = None
+        self._behind = self._wanted = None
         self._player.follow(None)
 
         def begin(made: "Rendered") -> None:
@@ -110,15 +112,27 @@ class Dancing(QObject):
             self._turns.begun(key)
         self.prepare()
 
+    @property
+    def late(self) -> bool:
+        """Whether what is danced is over and what follows is still being made."""
+        return self._player.ran_out and self._wanted is not None
+
     def prepare(self) -> None:
         """Make what follows and put it behind what plays."""
-        wanted = self._turns.following() if self._turns is not None else None
+        self._wanted = wanted = self._turns.following() if self._turns is not None else None
         if wanted is None:
             self._behind = None
             self._player.follow(None)
             return
 
         def put(made: "Rendered") -> None:
+            if self._wanted is not wanted:
+                return
+            if self._player.ran_out:
+                # It took longer to make than what was before it to dance: it begins late, and does not stay away.
+                self._player.climb(made)
+                self._begun(*wanted)
+                return
             self._behind = wanted
             self._player.follow(made)
 

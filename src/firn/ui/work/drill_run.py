@@ -249,7 +249,7 @@ class DrillRun(QObject):
                 self._tell()
             return
         self._how = how
-        if self._playing:
+        if self._playing or self._dancing.late:
             self._dancing.prepare()
         elif (at := following(self._plan.times, self._at, how)) is not None and self._over:
             self._keep()

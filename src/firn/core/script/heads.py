@@ -1,0 +1,91 @@
+"""Heads of a piece and of its parts as they are written elsewhere: [A], Verse 1, B: stamp clap, 132 bpm.
+
+Common practice, no source.
+"""
+
+import re
+from collections.abc import Sequence
+
+from firn.core.pattern import late
+from firn.core.steps.names import fold
+from firn.core.steps.shelf import TRADITIONS
+
+_LETTER = r"(?![LRSQDI])[A-Z]\d?"
+"""L, R, S, Q, D and I say something of steps."""
+_SECTION = (
+    r"(?i:(?:verse|chorus|refrain|bridge|break|intro|outro|ending|tag|section|estrofa|estribillo|coro|puente|secci[oó]n)"
+    r"(?:\s+(?:\d{1,2}|[A-Za-z]))?)"
+)
+_STEP_TOO = late(r"\s*(?:break|ending|tag|section|secci[oó]n)\s*", re.IGNORECASE)
+"""What alone in a line may be a step, or nothing."""
+_BRACKETED = late(rf"\s*\[\s*(?:(?i:part|parte)\s+)?(?P<name>{_LETTER}|{_SECTION})\s*\]\s*:?(?P<rest>)")
+_LETTERED = late(rf"\s*(?P<name>{_LETTER})(?:\s*[:)]|\.(?=\s)|\s+[-–—](?=\s))(?P<rest>.*)")
+_SECTIONED = late(rf"\s*(?P<name>{_SECTION})\s*(?::(?P<rest>.*))?")
+PHRASE = late(
+    r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
+    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
+    re.IGNORECASE,
+)
+"""A phrase that stands over what is danced in it."""
+LABEL = late(
+    r"\s*+(?:(?i:line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
+    r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
+)
+"""What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""
+_OF_STEPS = late(
+    r"\s*(?:(?i:counts?|beats?|tiempos?)\s+\d|(?:[LRSQDI]|(?i:right|left|derech[ao]|izquierd[ao])(?:\s+\w+)?)\s*:)",
+)
+"""What begins a line that says on which counts it is, with which foot, how long."""
+_HEADING = late(r"\s*[^\W\d_][^:#]{0,40}:")
+_TEMPO = late(r"\s*(?:(?:tempo|bpm)\s*=?\s*(\d{2,3})|[♩♪]?\s*=?\s*(\d{2,3})\s*bpm)\s*", re.IGNORECASE)
+_METER = late(r"\s*(\d{1,2}/(?:2|4|8))(?:\s+time)?\s*", re.IGNORECASE)
+
+
+def heads_elsewhere(lines: Sequence[str]) -> dict[int, "re.Match[str]"]:
+    """The lines of a text that head its parts as they are written elsewhere, by their numbers: each with its `name`
+    and the `rest` of the line; none where there is but one that might be a label.
+
+    Letters go up from A: a line that begins with one letter says something else. After steps only what stands alone
+    heads a part.
+    """
+    found: dict[int, re.Match[str]] = {}
+    wanted = "A"
+    plain = stepped = False
+    for number, line in enumerate(lines):
+        match = _BRACKETED.fullmatch(line) or (None if _STEP_TOO.fullmatch(line) else _SECTIONED.fullmatch(line))
+        lettered = None if match is not None else _LETTERED.fullmatch(line)
+        either = match or lettered
+        if either is None or (stepped and (either["rest"] or "").strip()):
+            stepped = stepped or bool(line.strip() and not found and not (_HEADING.match(line) or heading_of(line)))
+            continue
+        if lettered is not None and lettered["name"][0] > wanted:
+            return {}
+        plain = plain or match is not None
+        wanted = wanted if lettered is None else max(wanted, chr(ord(lettered["name"][0]) + 1))
+        found[number] = either
+    return found if plain or len(found) > 1 else {}
+
+
+def is_row(line: str) -> bool:
+    """Whether a line that looks like a heading is steps with a label over them: First 8: step touch x4."""
+    return any(pattern.match(line) for pattern in (PHRASE, LABEL, _OF_STEPS))
+
+
+def heading_of(line: str) -> str:
+    """What a line without a colon says of the piece, as a heading: 132 bpm, 3/4 time; "" for nothing."""
+    if match := _TEMPO.fullmatch(line):
+        return f"tempo: {match[1] or match[2]}"
+    if match := _METER.fullmatch(line):
+        return f"meter: {match[1]}"
+    return ""
+
+
+def tradition_of(lines: Sequence[str]) -> int | None:
+    """The number of a text's first line where that is the name of a tradition, and more comes after it; "tap" alone
+    is a step."""
+    said = [(number, line.strip()) for number, line in enumerate(lines) if line.strip()]
+    if len(said) < 2 or fold(said[0][1]) not in TRADITIONS:
+        return None
+    number, name = said[0]
+    named = name != "tap" and any(" " in line for _, line in said[1:])
+    return number if named else None
