@@ -15,6 +15,8 @@ from importlib.util import find_spec
 from pathlib import Path
 from typing import Any
 
+from tests.support import PATIENCE_S
+
 PHONE = (390, 844)
 
 
@@ -83,7 +85,6 @@ def webkit(display: str) -> Any:
     return webdriver.WebKitGTK(options=options, service=Service(driver, env={**os.environ, "DISPLAY": display}))
 
 
-PATIENCE_S = 120
 """So long a browser may take to answer where a machine has much else to do."""
 
 

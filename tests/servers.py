@@ -10,6 +10,8 @@ import unittest
 from collections.abc import Callable
 from pathlib import Path
 
+from tests.support import PATIENCE_S
+
 PULSE = """
 load-module module-native-protocol-unix auth-anonymous=1 socket={socket}
 load-module module-null-sink sink_name=loop format=float32le rate=48000 channels=2 norewinds=1
@@ -19,9 +21,9 @@ set-default-source loopin
 """
 
 
-def until(ready: Callable[[], bool], seconds: float = 5.0) -> bool:
-    """Wait until something holds; whether it does."""
-    end = time.monotonic() + seconds
+def until(ready: Callable[[], bool]) -> bool:
+    """Wait in all patience until something holds; whether it does."""
+    end = time.monotonic() + PATIENCE_S
     while time.monotonic() < end and not ready():
         time.sleep(0.01)
     return ready()
@@ -43,7 +45,7 @@ def sound_server(case: unittest.TestCase, folder: Path) -> tuple[subprocess.Pope
         env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
     )  # fmt: skip
     case.addCleanup(end_server, server)
-    if not until(socket.exists, 8):
+    if not until(lambda: socket.exists() or server.poll() is not None) or not socket.exists():
         case.skipTest("the sound server did not start")
     return server, {**env, "PULSE_SERVER": f"unix:{socket}"}
 
@@ -52,7 +54,7 @@ def end_server(server: subprocess.Popen) -> None:
     """Let a server die at once."""
     with contextlib.suppress(ProcessLookupError):
         server.send_signal(signal.SIGKILL)
-    server.wait(5)
+    server.wait(PATIENCE_S)
 
 
 def screen(case: unittest.TestCase, size: str = "1366x768x24") -> str:

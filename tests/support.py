@@ -16,6 +16,8 @@ from firn.core.piece.piece import Part, Piece
 from firn.devices import clock
 
 DATA = Path(__file__).parent / "data"
+PATIENCE_S = 90.0
+"""How long a test waits at most for what must come: a machine may be busy, and what comes soon is not waited for."""
 
 
 def cases(*table: tuple) -> Callable:
@@ -96,20 +98,29 @@ def hurry(case: unittest.TestCase, times: float = 5) -> None:
         case.addCleanup(patched.stop)
 
 
-def wait(ms: int, until: Callable[[], bool] = lambda: False) -> bool:
-    """Let a window's events and jobs go on; True as soon as `until` holds.
+def wait(ms: int) -> None:
+    """Let a window's events and jobs go on for so long.
 
     QTest.qWait would hold the interpreter, and jobs in other threads would stand still.
     """
+    _let_go_on(ms / 1000, lambda: False)
+
+
+def comes(until: Callable[[], object]) -> bool:
+    """Let a window's events and jobs go on until something holds; False where it does not in all patience."""
+    return _let_go_on(PATIENCE_S, until)
+
+
+def _let_go_on(seconds: float, until: Callable[[], object]) -> bool:
     from PySide6.QtWidgets import QApplication
 
-    end = time.monotonic() + ms / 1000
+    end = time.monotonic() + seconds
     while time.monotonic() < end:
         QApplication.processEvents()
         if until():
             return True
         time.sleep(0.002)
-    return until()
+    return bool(until())
 
 
 def luminance(colour: str) -> float:

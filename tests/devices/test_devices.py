@@ -23,7 +23,7 @@ from firn.devices.outputs import ClockOutput, best_output
 from firn.devices.recorder import GONE_S, Recorder
 from firn.devices.reel import Reel
 from tests.servers import end_server, sound_server, until
-from tests.support import FolderCase, hurry
+from tests.support import PATIENCE_S, FolderCase, hurry
 
 NULL = [miniaudio.Backend.NULL]
 
@@ -198,7 +198,7 @@ class LoopTest(FolderCase):
         gone through again, as its user would be asked to. The delay and its spread must hold every time.
         """
         for _ in range(3):
-            out, err = self.start("latency").communicate(timeout=40)
+            out, err = self.start("latency").communicate(timeout=PATIENCE_S)
             self.assertIn("|", out, err)
             name, ms, spread, claps = out.strip().split("|")
             self.assertIn("PulseAudio", name)
@@ -215,7 +215,7 @@ class LoopTest(FolderCase):
         """
         meant = (0.5, 0.25, 0.75)
         for last in (False, False, True):
-            out, err = self.start("beside").communicate(timeout=40)
+            out, err = self.start("beside").communicate(timeout=PATIENCE_S)
             gaps = [float(gap) for gap in out.split()]
             held = len(gaps) == len(meant) and all(abs(g - m) < 0.003 for g, m in zip(gaps, meant, strict=True))
             if held or last:

@@ -12,7 +12,7 @@ from firn.session.pack.page import make_pack
 from tests.browser import Firefox, webkit
 from tests.servers import screen, sound_server
 from tests.session.test_pack_page import SCRIPT
-from tests.support import FolderCase
+from tests.support import PATIENCE_S, FolderCase
 
 TELL = """
 const now = document.getElementById('now-word').textContent;
@@ -35,7 +35,7 @@ class OthersTest(FolderCase):
         press("#play")
         seen: set[str] = set()
         self.assertEqual(browser.execute_script(TELL)[0], "Stop")
-        end = time.monotonic() + 60
+        end = time.monotonic() + PATIENCE_S
         while time.monotonic() < end and len(seen) < 3:
             play, word, lit, _, _ = browser.execute_script(TELL)
             seen |= {word} if lit and word else set()

@@ -16,7 +16,7 @@ from firn.session.giving import Order, wanted_of
 from firn.session.pack.page import make_pack
 from firn.session.pack.words import WORDS
 from tests.browser import asked_for, axe, chromium
-from tests.support import FolderCase, hurry
+from tests.support import PATIENCE_S, FolderCase
 
 HOSTILE = "</script><img src=x onerror=document.title=1>"
 SCRIPT = f"""piece: Lamp {HOSTILE}
@@ -89,8 +89,9 @@ class PageCase(FolderCase):
     def text(self, selector: str) -> str:
         return str(self.js("return document.querySelector(arguments[0]).textContent", selector))
 
-    def until(self, script: str, seconds: float = 6.0) -> bool:
-        end = time.monotonic() + seconds
+    def until(self, script: str) -> bool:
+        """Whether something comes to hold on the page, in all patience."""
+        end = time.monotonic() + PATIENCE_S
         while time.monotonic() < end:
             if self.js(f"return {script}"):
                 return True
@@ -111,8 +112,7 @@ class DanceTest(PageCase):
         self.open(parts=("A",))
         self.js("document.getElementById('counts').click(); document.getElementById('beats').click()")
         self.click("#play")
-        hurry(self, 2)
-        self.assertTrue(self.until("window.started.length >= 24", 14))
+        self.assertTrue(self.until("window.started.length >= 24"))
         self.click("#play")
         starts = sorted(self.js("return window.started.map((one) => one[0])"))
         (item,) = json.loads(self.text("#pack"))["items"]

@@ -12,7 +12,7 @@ from firn.ui.desk import AT_ONCE
 from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.versions import VersionsDialog
 from firn.ui.pages.entries import READ
-from tests.support import wait
+from tests.support import comes
 from tests.ui.window import ALT, CTRL, SHIFT, Qt, WindowCase
 
 LINE = "1 step  2 flap  & step  3 step  4 flap  & step  5 step  6 flap  & step  7 step  8 stamp"
@@ -48,7 +48,7 @@ class FarTest(LongCase):
         self.assertLess(len(self.strip.stretch.sounds), many)
         self.assertGreaterEqual(self.strip.minimumHeight(), height)
         self.assertEqual([w for _, w in self.strip.stretch.words][:2], ["shuffle step", "step"])
-        self.assertTrue(wait(20_000, lambda: self.desk.whole))
+        self.assertTrue(comes(lambda: self.desk.whole))
         self.assertEqual(len(self.strip.stretch.sounds), many + 3)
 
     def test_whoever_asks_for_all_of_it_has_it(self) -> None:
@@ -56,7 +56,7 @@ class FarTest(LongCase):
         self.type_at_start("1 step  ")
         self.assertFalse(self.desk.whole)
         self.assertEqual(len(self.desk.stretch.sounds), many + 1)
-        self.assertTrue(wait(20_000, lambda: len(self.strip.stretch.sounds) == many + 1))
+        self.assertTrue(comes(lambda: len(self.strip.stretch.sounds) == many + 1))
 
     def test_it_is_kept_whole(self) -> None:
         self.type_at_start("1 step  ")
@@ -69,7 +69,7 @@ class FarTest(LongCase):
         self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
         self.key(Qt.Key.Key_Return, on=self.editor)
         QTest.keyClicks(self.editor, "phrase: 6 counts")
-        self.assertTrue(wait(20_000, lambda: self.desk.whole))
+        self.assertTrue(comes(lambda: self.desk.whole))
         self.type_at_start("1 step  ")
         self.assertFalse(self.desk.whole)
         self.assertEqual(self.strip.stretch.counting.phrase, 6)
@@ -81,19 +81,19 @@ class LongPartTest(LongCase):
 
     def test_what_is_worth_a_look_comes_when_it_is_there(self) -> None:
         # The keys come first in a new window.
-        self.assertTrue(wait(5_000, lambda: "240 counts: 30 phrases of 8." in self.notes()), self.notes())
+        self.assertTrue(comes(lambda: "240 counts: 30 phrases of 8." in self.notes()), self.notes())
         self.editor.setFocus()
         self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
         QTest.keyClicks(self.editor, " 1 stepp")
         self.settle()
         self.key(Qt.Key.Key_Escape, on=self.editor)
         self.key(Qt.Key.Key_Escape, on=self.editor)
-        self.assertTrue(wait(20_000, lambda: any("stepp" in n for n in self.notes())), self.notes())
+        self.assertTrue(comes(lambda: any("stepp" in n for n in self.notes())), self.notes())
 
     def test_on_read_too(self) -> None:
         self.window.show_page(1)
         self.settle()
-        self.assertTrue(wait(20_000, lambda: any("30 phrases" in n.text for n in self.window.rooms.read.notes.notes)))
+        self.assertTrue(comes(lambda: any("30 phrases" in n.text for n in self.window.rooms.read.notes.notes)))
 
     def test_on_paper(self) -> None:
         self.answers.path = self.folder / "long.pdf"

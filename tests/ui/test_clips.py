@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from firn.core.sound.voices import RATE
 from tests import films
 from tests.session.test_calls import voice
-from tests.support import wait
+from tests.support import comes, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
 Key = Qt.Key
@@ -31,7 +31,7 @@ class ClipCase(WindowCase):
     def look(self) -> int:
         """The number of the picture that is on show, once the last that was wanted is."""
         self.settle()
-        self.assertTrue(wait(10_000, self._answered))
+        self.assertTrue(comes(self._answered))
         self.settle()
         image = self.view.picture.image
         assert image is not None
@@ -106,8 +106,8 @@ class LookTest(ClipCase):
         self.answers.named = "5.6"
         self.press(Key.Key_G)
         self.press(Key.Key_Space)
-        self.assertTrue(wait(4_000, lambda: self.window._player.playing))
-        self.assertTrue(wait(4_000, lambda: not self.window._player.playing))
+        self.assertTrue(comes(lambda: self.window._player.playing))
+        self.assertTrue(comes(lambda: not self.window._player.playing))
         self.assertGreater(self.look(), 170)
         self.assertIn("Let it run", self.view.buttons["run"].text())
 
@@ -115,7 +115,7 @@ class LookTest(ClipCase):
         self.film()
         self.press(Key.Key_Minus, 5)
         self.press(Key.Key_Space)
-        self.assertTrue(wait(4_000, lambda: self.window._player.playing))
+        self.assertTrue(comes(lambda: self.window._player.playing))
         self.press(Key.Key_Space)
         self.assertFalse(self.window._player.playing)
         self.assertLess(self.look(), 12)

@@ -4,7 +4,7 @@ import unittest
 
 from PySide6.QtTest import QTest
 
-from tests.support import wait
+from tests.support import comes
 from tests.ui.window import ALT, CTRL, SHIFT, Qt, WindowCase
 
 LINE = "1 step  2 heel, toe"
@@ -64,7 +64,7 @@ class DoubtTest(WindowCase):
         self.look()
         self.key(Qt.Key.Key_Right, on=self.page.notes)
         self.key(Qt.Key.Key_E, SHIFT, on=self.page.notes)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
 
     def test_one_is_taken_for_the_whole_piece_and_taken_back(self) -> None:
         self.leave()

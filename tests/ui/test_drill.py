@@ -17,7 +17,7 @@ from firn.session.desk import COMBO
 from firn.session.session import session_of_steps
 from firn.ui.dialogs.drill_text import DrillTextDialog
 from firn.ui.pages.entries import DRILL
-from tests.support import cases, hurry, wait
+from tests.support import cases, comes, hurry, wait
 from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
 
 EIGHT = "1 step  2 step  3 shuffle ball change  5 step  6 step  7 step  8 step"
@@ -46,7 +46,7 @@ class ArmsTest(DrillCase):
         self.page.stages.setFocus()
         self.key(Qt.Key.Key_Return, on=self.page.stages)
         seen = []
-        wait(20_000, lambda: seen.append(self.window.stand_back.words_now()) or seen[-1][0] == "in")
+        comes(lambda: seen.append(self.window.stand_back.words_now()) or seen[-1][0] == "in")
         self.assertIn("count-in", {s[0] for s in seen})
         self.assertIn(("out", "1", "", "in", "5", ""), seen)
         self.assertEqual(seen[-1], ("in", "5", "", "out", "1", ""))
@@ -297,7 +297,7 @@ class RunTest(DrillCase):
         def there() -> bool:
             return self.run_.at == (stage, number) and self.run_.moved_to is not None and self.run_.moved_to > 0
 
-        self.assertTrue(wait(20_000, there), self.run_.at)
+        self.assertTrue(comes(there), self.run_.at)
 
     def press(self, key: Qt.Key) -> None:
         self.key(key, on=self.away)
@@ -318,14 +318,14 @@ class RunTest(DrillCase):
         self.press(Qt.Key.Key_1)
         self.danced(1, 0)
         self.press(Qt.Key.Key_2)
-        self.assertTrue(wait(20_000, lambda: len(self.book.log) == 5))
+        self.assertTrue(comes(lambda: len(self.book.log) == 5))
         self.danced(1, 0)
         self.assertEqual([(e.tempo, e.how, e.source) for e in self.book.log],
                          [(200, "clean", "drill"), (240, "lost", "drill"), (200, "clean", "drill"),
                           (240, "clean", "drill"), (240, "slip", "drill")])  # fmt: skip
         self.assertEqual(self.book.log[0].part, self.desk.part_id)
         # Nothing said: it goes on, and this was the last.
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertIn("All danced.", self.away.run.state)
         self.assertIn("3 clean, 1 lost, 1 slip", self.away.run.state)
         self.press(Qt.Key.Key_Escape)
@@ -336,14 +336,14 @@ class RunTest(DrillCase):
         self.click(self.page.run_button)
         self.danced(0, 0)
         self.press(Qt.Key.Key_Space)
-        self.assertTrue(wait(2_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertIn("Paused.", self.away.run.state)
         self.press(Qt.Key.Key_Space)
         self.danced(0, 0)
         self.press(Qt.Key.Key_Right)
         self.danced(1, 0)
         self.press(Qt.Key.Key_4)
-        self.assertTrue(wait(5_000, lambda: self.away.run is not None and "192, slower" in self.away.run.now))
+        self.assertTrue(comes(lambda: self.away.run is not None and "192, slower" in self.away.run.now))
         self.danced(1, 0)
         self.assertEqual(self.running.player._rendered.tempo.steps[0][1], 192)
         self.press(Qt.Key.Key_Left)
@@ -357,10 +357,10 @@ class RunTest(DrillCase):
         self.press(Qt.Key.Key_1)
         self.danced(0, 1)
         self.running.player._output.stop()
-        self.assertTrue(wait(20_000, lambda: "has gone away" in self.away.said))
+        self.assertTrue(comes(lambda: "has gone away" in self.away.said))
         self.danced(1, 0)
         self.press(Qt.Key.Key_2)
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(200, "clean"), (240, "slip")])
         self.press(Qt.Key.Key_Escape)
         self.assertEqual((self.away.said, self.away._saying.isActive()), ("", False))
@@ -373,7 +373,7 @@ class RunTest(DrillCase):
         self.danced(0, 1)
         self.assertIn("a rest, and water", self.away.run.note)
         self.press(Qt.Key.Key_Space)
-        self.assertTrue(wait(2_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.press(Qt.Key.Key_Space)
         self.danced(0, 1)
         self.assertEqual(self.away.run.note, "")
@@ -396,9 +396,9 @@ class RunTest(DrillCase):
         """Once the drill stood still there for good, "Paused."."""
         self.click(self.page.run_button)
         self.danced(0, 0)
-        self.assertTrue(wait(20_000, lambda: self.running.player._waiting is not None))
+        self.assertTrue(comes(lambda: self.running.player._waiting is not None))
         go_on = self.slowly_made()
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertEqual(self.run_.at, (0, 1))
         self.press(Qt.Key.Key_3)
         go_on.set()
@@ -410,25 +410,26 @@ class RunTest(DrillCase):
         self.danced(0, 0)
         go_on = self.slowly_made()
         self.press(Qt.Key.Key_1)
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.press(Qt.Key.Key_Escape)
         go_on.set()
-        self.assertFalse(wait(500, lambda: self.running.player.playing))
+        wait(500)
+        self.assertFalse(self.running.player.playing)
 
     def test_a_window_held_up_goes_on_where_it_is(self) -> None:
         """Once what it did not see had not been danced."""
         self.click(self.page.run_button)
         self.danced(0, 0)
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (1, 0) and self.running.player.playing))
+        self.assertTrue(comes(lambda: self.run_.at == (1, 0) and self.running.player.playing))
         time.sleep(3)
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertGreaterEqual(self.run_.moved_to, 4)
         self.assertIn("All danced.", self.away.run.state)
 
     def test_an_answer_in_the_next_count_in_is_of_the_time_before(self) -> None:
         self.click(self.page.run_button)
         self.danced(0, 0)
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (0, 1) and self.run_._before is not None))
+        self.assertTrue(comes(lambda: self.run_.at == (0, 1) and self.run_._before is not None))
         self.press(Qt.Key.Key_2)
         self.assertEqual(self.run_.at, (0, 0))
         self.assertEqual([(e.tempo, e.how) for e in self.book.log], [(200, "slip")])

@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 
 from firn.core.drills.offers import by_ear
 from firn.core.drills.stage import Drill, Stage
-from tests.support import hurry, wait
+from tests.support import comes, hurry, wait
 from tests.ui.test_drill import DrillCase
 from tests.ui.window import SHIFT
 
@@ -29,7 +29,7 @@ class AskedTest(DrillCase):
         wait(10)
 
     def asked(self) -> None:
-        self.assertTrue(wait(20_000, lambda: self.away.run is not None and self.away.run.asked is not None))
+        self.assertTrue(comes(lambda: self.away.run is not None and self.away.run.asked is not None))
 
     def press(self, key: Qt.Key) -> None:
         self.key(key, on=self.away)
@@ -45,7 +45,7 @@ class AskedTest(DrillCase):
         self.key(Qt.Key.Key_F8, SHIFT)
         self.asked()
         self.assertEqual((self.away.run.title, self.away.run.asked.of), ("A: by ear", "1 of 3"))
-        self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
         self.assertIn(self.away.run.asked.asked, self.away.accessibleDescription())
         # Heard again, it is the same question, and costs nothing.
         before = self.away.run.asked
@@ -63,7 +63,7 @@ class AskedTest(DrillCase):
         self.answered()
         self.assertEqual([a.right for a in self.book.ear], [True, False, True])
         self.assertEqual(self.book.log, ())
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (2, 0) and self.running.player.playing))
+        self.assertTrue(comes(lambda: self.run_.at == (2, 0) and self.running.player.playing))
         self.assertIsNone(self.away.run.asked)
         self.press(Qt.Key.Key_1)
         self.press(Qt.Key.Key_Escape)
@@ -71,11 +71,11 @@ class AskedTest(DrillCase):
 
     def test_on_to_the_next_stage_and_back(self) -> None:
         self.key(Qt.Key.Key_F8, SHIFT)
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (0, 0)))
+        self.assertTrue(comes(lambda: self.run_.at == (0, 0)))
         self.press(Qt.Key.Key_Right)
         self.asked()
         self.press(Qt.Key.Key_Right)
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (2, 0) and self.away.run.asked is None))
+        self.assertTrue(comes(lambda: self.run_.at == (2, 0) and self.away.run.asked is None))
         self.press(Qt.Key.Key_Left)
         self.asked()
         self.press(Qt.Key.Key_Escape)
@@ -89,7 +89,7 @@ class AskedTest(DrillCase):
         self.page.stages.setFocus()
         self.key(Qt.Key.Key_Right, on=self.page.stages)
         self.key(Qt.Key.Key_Return, on=self.page.stages)
-        self.assertTrue(wait(20_000, lambda: self.run_.at == (2, 0)))
+        self.assertTrue(comes(lambda: self.run_.at == (2, 0)))
         self.assertIsNone(self.away.run.asked)
 
     def test_offered_by_name_and_changed_by_keys(self) -> None:

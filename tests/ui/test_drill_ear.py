@@ -15,7 +15,7 @@ from firn.devices import microphone
 from firn.devices.clock import RATE, Clock
 from firn.errors import DeviceError
 from firn.ui.pages.entries import DRILL
-from tests.support import hurry, wait
+from tests.support import comes, hurry, wait
 from tests.ui.window import SHIFT, WindowCase
 
 EIGHT = "1 step  & step  2 step  3 stamp  & step  4 step  6 step  & step  7 step  8 stamp"
@@ -93,12 +93,12 @@ class EarCase(WindowCase):
         tempo, rng = 132.0, np.random.default_rng(3)
         danced = [dance(self.desk.part, tempo, one, rng, passes=1).audio for one in faults]
         self.key(Qt.Key.Key_F8, SHIFT)
-        self.assertTrue(wait(20_000, lambda: self.begun == 1))
+        self.assertTrue(comes(lambda: self.begun == 1))
         with mock.patch.object(microphone, "best_microphone", return_value=self.room):
             self.key(Qt.Key.Key_M, on=self.away)
         # From its count-in on.
         self.key(Qt.Key.Key_Space, on=self.away)
-        self.assertTrue(wait(20_000, lambda: self.run_.stands_still))
+        self.assertTrue(comes(lambda: self.run_.stands_still))
         self.danced = danced
         self.key(Qt.Key.Key_Space, on=self.away)
 
@@ -107,12 +107,12 @@ class HeardTest(EarCase):
     def test_a_time_that_is_surely_clean_goes_on_and_a_slip_comes_again(self) -> None:
         self.listen(Faults(quiet_s=QUIET_S), Faults(quiet_s=QUIET_S, late_ms={4: 70.0}), Faults(quiet_s=QUIET_S))
         self.assertIn("listening", self.away.run.state)
-        self.assertTrue(wait(30_000, lambda: len(self.book.log) == 2), self.window.banner.text)
+        self.assertTrue(comes(lambda: len(self.book.log) == 2), self.window.banner.text)
         self.assertEqual([(e.how, e.tempo) for e in self.book.log], [("clean", 132), ("slip", 132)])
         self.assertIn("Heard: ", self.away.said)
         self.assertIn("late", self.away.said)
         # The second time again, as it had a slip.
-        self.assertTrue(wait(30_000, lambda: self.run_.at == (0, 1)))
+        self.assertTrue(comes(lambda: self.run_.at == (0, 1)))
         self.key(Qt.Key.Key_Escape, on=self.away)
         self.settle()
         (take,) = self.book.takes
@@ -121,16 +121,16 @@ class HeardTest(EarCase):
 
     def test_what_is_not_sure_is_left_to_her(self) -> None:
         self.listen(Faults(quiet_s=QUIET_S, missing=frozenset({1, 2, 4, 5, 6})))
-        self.assertTrue(wait(30_000, lambda: "1, 2 or 3 says how it went" in self.away.said), self.away.said)
+        self.assertTrue(comes(lambda: "1, 2 or 3 says how it went" in self.away.said), self.away.said)
         self.assertEqual(self.book.log, ())
         self.key(Qt.Key.Key_2, on=self.away)
-        self.assertTrue(wait(20_000, lambda: [e.how for e in self.book.log] == ["slip"]))
+        self.assertTrue(comes(lambda: [e.how for e in self.book.log] == ["slip"]))
 
     def test_what_she_says_herself_stands(self) -> None:
         self.listen(Faults(quiet_s=QUIET_S))
-        self.assertTrue(wait(20_000, lambda: (self.run_.moved_to or 0) > 4))
+        self.assertTrue(comes(lambda: (self.run_.moved_to or 0) > 4))
         self.key(Qt.Key.Key_3, on=self.away)
-        self.assertTrue(wait(20_000, lambda: self.begun == 3))
+        self.assertTrue(comes(lambda: self.begun == 3))
         self.assertEqual([e.how for e in self.book.log], ["lost"])
 
 
@@ -141,9 +141,9 @@ class ClapsTest(EarCase):
         """Clap twice where a time is between two places, until that is heard: what else this machine does may hold
         the claps up until it is over."""
         for _ in range(5):
-            self.assertTrue(wait(30_000, lambda: first <= (self.run_.moved_to or 0) < last), self.run_.moved_to)
+            self.assertTrue(comes(lambda: first <= (self.run_.moved_to or 0) < last), self.run_.moved_to)
             self.room.clap_twice()
-            if wait(5_000, lambda: self.away.said == heard):
+            if comes(lambda: self.away.said == heard):
                 return
         self.fail(f"never: {heard}")
 
@@ -151,12 +151,12 @@ class ClapsTest(EarCase):
         self.listen(Faults(quiet_s=QUIET_S))
         self.clap_at(8, 20, "Two claps: again.")
         at, begun = self.run_.at, self.begun
-        self.assertTrue(wait(20_000, lambda: self.begun > begun and self.run_.at == at), self.run_.at)
+        self.assertTrue(comes(lambda: self.begun > begun and self.run_.at == at), self.run_.at)
         self.clap_at(-4, -2.5, "Two claps: a pause.")
-        self.assertTrue(wait(20_000, lambda: self.run_.stands_still), self.away.said)
+        self.assertTrue(comes(lambda: self.run_.stands_still), self.away.said)
         at, begun = self.run_.at, self.begun
         self.room.clap_twice()
-        self.assertTrue(wait(20_000, lambda: self.begun > begun), self.away.said)
+        self.assertTrue(comes(lambda: self.begun > begun), self.away.said)
         self.assertEqual((self.run_.at, self.away.said), (at, "Two claps: on."))
 
     def test_once_more_the_key_and_it_listens_no_longer(self) -> None:
@@ -169,7 +169,7 @@ class ClapsTest(EarCase):
 class DeviceTest(EarCase):
     def test_without_a_microphone_it_is_said(self) -> None:
         self.key(Qt.Key.Key_F8, SHIFT)
-        self.assertTrue(wait(20_000, lambda: self.begun == 1))
+        self.assertTrue(comes(lambda: self.begun == 1))
         with mock.patch.object(microphone, "best_microphone", side_effect=DeviceError("No microphone answers.")):
             self.key(Qt.Key.Key_M, on=self.away)
         self.assertEqual(self.away.said, "No microphone answers. Say yourself how it went: 1, 2 or 3.")
@@ -178,6 +178,6 @@ class DeviceTest(EarCase):
     def test_one_that_goes_away_is_said(self) -> None:
         self.listen()
         self.room.unplugged = True
-        self.assertTrue(wait(20_000, lambda: "The microphone went away" in self.away.said))
+        self.assertTrue(comes(lambda: "The microphone went away" in self.away.said))
         self.assertFalse(self.window.rooms.drills.ear.on)
         self.assertTrue(self.running.player.playing)

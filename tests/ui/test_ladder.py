@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 
 from firn.session.desk import COMBO
 from firn.ui.pages.entries import DRILL, WRITE
-from tests.support import cases, hurry, wait
+from tests.support import cases, comes, hurry
 from tests.ui.window import CTRL, WindowCase
 
 
@@ -89,7 +89,7 @@ class LadderTest(WindowCase):
         self.ask("1 step 2 step")
         self.typed("start", "80", Qt.Key.Key_Shift)
         self.assertIn("80…", [value.text for value in self.line._shown])
-        self.assertTrue(wait(5000, lambda: self.book.drills[0].stages[0].start == 80))
+        self.assertTrue(comes(lambda: self.book.drills[0].stages[0].start == 80))
 
     def test_a_number_is_mended_or_left(self) -> None:
         self.ask("1 step 2 step")
@@ -133,8 +133,8 @@ class LadderTest(WindowCase):
         stages = self.window.rooms.drill.stages
         stages.setFocus()
         self.key(Qt.Key.Key_Return, on=stages)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertEqual(
             list(dict.fromkeys(" ".join(s.split()) for s in said)),
             ["as written, 1 of 1 380 → 400", "other side, 1 of 1 380 → 400",

@@ -14,7 +14,7 @@ from firn.session.calls import calls_of
 from firn.session.session import Session
 from firn.ui.start import build
 from tests.session.test_calls import voice
-from tests.support import hurry, wait
+from tests.support import comes, hurry, wait
 from tests.ui.window import CTRL, WindowCase
 
 
@@ -56,7 +56,7 @@ class OwnCallsTest(WindowCase):
     def spoken(self, dialog) -> None:
         dialog.recorded.click()
         self.assertEqual(dialog.state.text(), "Say it …")
-        self.assertTrue(wait(20_000, lambda: dialog.said is not None))
+        self.assertTrue(comes(lambda: dialog.said is not None))
 
     def test_said_into_the_microphone(self) -> None:
         hurry(self, 3)
@@ -64,7 +64,7 @@ class OwnCallsTest(WindowCase):
         def fill(dialog) -> None:
             self.spoken(dialog)
             dialog.heard.click()
-            self.assertTrue(wait(5_000, lambda: self.running.player.playing))
+            self.assertTrue(comes(lambda: self.running.player.playing))
 
         self.ask(fill)
         self.assertIn("hear it, then OK keeps it", self.said[0])
@@ -82,12 +82,12 @@ class OwnCallsTest(WindowCase):
 
         def choose(dialog) -> None:
             dialog.chosen.click()
-            self.assertTrue(wait(20_000, lambda: dialog.said is not None))
+            self.assertTrue(comes(lambda: dialog.said is not None))
 
         self.ask(choose)
         self.assertEqual(len(self.book.calls), 1)
         # Kept is heard without being said anew.
-        self.ask(lambda dialog: (dialog.heard.click(), wait(5_000, lambda: self.running.player.playing)))
+        self.ask(lambda dialog: (dialog.heard.click(), comes(lambda: self.running.player.playing)))
         self.assertIn("called in your own voice already", self.said[0])
         self.assertIn("Nothing new is said", self.answers.wrong)
         self.ask(lambda dialog: dialog.taken.click())
@@ -98,7 +98,7 @@ class OwnCallsTest(WindowCase):
 
         def fill(dialog) -> None:
             press(dialog)
-            self.assertTrue(wait(20_000, lambda: bool(dialog.wrong.text())))
+            self.assertTrue(comes(lambda: bool(dialog.wrong.text())))
             wrong.append(dialog.wrong.text())
 
         self.ask(fill)

@@ -10,7 +10,7 @@ from PySide6.QtCore import Qt
 
 from firn.core.sound.voices import RATE
 from tests.session.test_music import beats, clicks
-from tests.support import cases, wait
+from tests.support import cases, comes, wait
 from tests.ui.window import CTRL, WindowCase
 
 BPM = 112.0
@@ -37,7 +37,7 @@ class OwnMusicTest(WindowCase):
 
         self.answers.path, self.answers.fill = self.music, filled
         self.window.actions_by_id["own_music"].trigger()
-        self.assertTrue(wait(20_000, lambda: bool(seen)))
+        self.assertTrue(comes(lambda: bool(seen)))
         wait(10)
         return seen[0]
 
@@ -45,7 +45,7 @@ class OwnMusicTest(WindowCase):
         self.desk.dance_as(self.desk.transport.__class__(tempo=tempo, layers="music", then="stop"))
         self.window.write_page.strip.setFocus()
         self.key(Qt.Key.Key_Space)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
 
     @property
     def kept(self):
@@ -68,7 +68,7 @@ class OwnMusicTest(WindowCase):
         def fill(dialog) -> None:
             dialog.later.click()
             dialog.half.click()
-            self.assertTrue(wait(20_000, lambda: self.running.player.playing), "heard with its counts")
+            self.assertTrue(comes(lambda: self.running.player.playing), "heard with its counts")
 
         dialog = self.ask(fill)
         self.assertAlmostEqual(float(dialog.tempo), BPM / 2, delta=1)
@@ -110,7 +110,7 @@ class OwnMusicTest(WindowCase):
         Path(self.music).write_text("Dear class")
         self.answers.path = self.music
         self.window.actions_by_id["own_music"].trigger()
-        self.assertTrue(wait(20_000, lambda: "letter.wav" in self.window.banner.text))
+        self.assertTrue(comes(lambda: "letter.wav" in self.window.banner.text))
 
 
 if __name__ == "__main__":

@@ -19,7 +19,7 @@ from firn.ui.theme.tokens import LAMP_ON, LAMP_OUT
 from firn.ui.widgets.strip.geometry import ASCENT
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.soles import sole_path
-from tests.support import F, cases, contrast, part, wait
+from tests.support import F, cases, comes, contrast, part, wait
 from tests.ui.window import application
 
 A = "8 stomp  1 hop  2 step  &3 flap  & step\n4 stomp  5 hop  6 step  &7 flap  & step"
@@ -153,7 +153,7 @@ class JobsTest(unittest.TestCase):
 
         results = []
         self.jobs.run("a", "Work", work, lambda result: results.append((result, threading.get_ident())))
-        self.assertTrue(wait(20_000, lambda: bool(results)))
+        self.assertTrue(comes(lambda: bool(results)))
         self.assertEqual(results, [(5, threading.get_ident())])
         self.assertNotEqual(threads, [threading.get_ident()])
 
@@ -179,9 +179,9 @@ class JobsTest(unittest.TestCase):
                 stopped.append(True)
 
         self.jobs.run("a", "Long", work, lambda result: None)
-        self.assertTrue(wait(20_000, lambda: ("Long", 0.4) in shown))
+        self.assertTrue(comes(lambda: ("Long", 0.4) in shown))
         self.jobs.cancel_all()
-        self.assertTrue(wait(20_000, lambda: bool(stopped)))
+        self.assertTrue(comes(lambda: bool(stopped)))
         self.assertFalse(self.jobs.working)
 
     def test_what_is_quick_is_not_shown(self) -> None:
@@ -199,7 +199,7 @@ class JobsTest(unittest.TestCase):
             raise FirnError("No.")
 
         self.jobs.run("a", "Work", work, lambda result: None)
-        self.assertTrue(wait(20_000, lambda: said == ["No."]))
+        self.assertTrue(comes(lambda: said == ["No."]))
 
 
 class ReelTest(unittest.TestCase):
@@ -234,7 +234,7 @@ class ReelTest(unittest.TestCase):
         player.ended.connect(lambda: ended.append(True))
         player.play_samples(np.zeros((4_800, 2), np.float32))
         self.assertTrue(player.playing)
-        self.assertTrue(wait(20_000, lambda: bool(ended)))
+        self.assertTrue(comes(lambda: bool(ended)))
         self.assertFalse(player.playing)
 
 

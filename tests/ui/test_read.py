@@ -9,7 +9,7 @@ from firn.session.settings import load_settings
 from firn.ui.dialogs.beside import BesideDialog
 from firn.ui.dialogs.style import StyleDialog
 from firn.ui.pages.entries import READ, STEPS
-from tests.support import cases, wait
+from tests.support import cases, comes, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 HANGS = "1 step  & step  2 hold  3 step  4 step"
@@ -147,7 +147,7 @@ class ReadTest(WindowCase):
         self.turn("2 step  & step  3 hold  4 step  5 step")
         self.page.show_face(1)
         found = self.page.rhythm.list
-        self.assertTrue(wait(20_000, lambda: found.count() > 0))
+        self.assertTrue(comes(lambda: found.count() > 0))
         self.assertIn("A: the same, begun 1 count later", found.item(0).text())
         found.setFocus()
         found.setCurrentRow(0)
@@ -158,7 +158,7 @@ class ReadTest(WindowCase):
         self.turn("1 brush  & spank  2 step  & spank  3 touch")
         self.page.show_face(1)
         found = self.page.rhythm.list
-        self.assertTrue(wait(20_000, lambda: found.count() > 0))
+        self.assertTrue(comes(lambda: found.count() > 0))
         found.setFocus()
         found.setCurrentRow(found.count() - 1)
         card = found.currentItem().text().split(":")[0]
@@ -184,11 +184,11 @@ class ReadTest(WindowCase):
         self.turn(HANGS)
         self.page.strip.setFocus()
         self.key(Qt.Key.Key_Q)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
         self.key(Qt.Key.Key_Space)
         self.assertFalse(self.running.player.playing)
         QTest.mouseClick(self.page.turn_button, Qt.MouseButton.LeftButton)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
         self.key(Qt.Key.Key_Space, CTRL)
         self.desk.write("1 step  2 step")
         wait(10)

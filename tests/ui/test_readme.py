@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QPlainTextEdit
 
 from firn.session.demo import open_demo
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, WRITE
-from tests.support import wait
+from tests.support import comes, wait
 from tests.ui.window import Qt, WindowCase
 
 README = Path(__file__).parents[2] / "README.md"
@@ -43,7 +43,7 @@ class FirstStepsTest(WindowCase):
         else:
             QTest.keyClicks(there, said)
             if isinstance(there, QPlainTextEdit):
-                self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
+                self.assertTrue(comes(lambda: not self.desk.drafting))
         wait(10)
 
     def after(self) -> dict[int, Callable[[], object]]:

@@ -15,7 +15,7 @@ from firn.session.session import Session
 from firn.ui.pages.entries import LISTEN
 from firn.ui.player import Player
 from firn.ui.start import build
-from tests.support import FolderCase, hurry, wait
+from tests.support import FolderCase, comes, hurry
 from tests.ui.window import CTRL, SHIFT, WindowCase, application
 
 LINE = "1 step  2 step  3 stamp  4 stamp"
@@ -49,18 +49,18 @@ class RecordCase(WindowCase):
     def record(self) -> None:
         self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
-        self.assertTrue(wait(20_000, lambda: self.window.recording.active))
+        self.assertTrue(comes(lambda: self.window.recording.active))
 
     def danced_a_while(self) -> None:
         """The count-in is over, and .7 s of the dance too."""
-        self.assertTrue(wait(20_000, lambda: "Recording" in self.page.told.text()))
+        self.assertTrue(comes(lambda: "Recording" in self.page.told.text()))
         recorder = self.window.recording._making.recorder
         begun = recorder.seconds
-        self.assertTrue(wait(20_000, lambda: recorder.seconds > begun + 0.7))
+        self.assertTrue(comes(lambda: recorder.seconds > begun + 0.7))
 
     def recorded(self) -> None:
         self.record()
-        self.assertTrue(wait(20_000, lambda: not self.window.recording.active))
+        self.assertTrue(comes(lambda: not self.window.recording.active))
         self.settle()
         self.settle()
 
@@ -69,8 +69,8 @@ class RecordTest(RecordCase):
     def test_a_take_by_one_key(self) -> None:
         self.record()
         self.assertEqual(self.page.panel.record_button.text(), "Stop  T")
-        self.assertTrue(wait(20_000, lambda: "Recording, 1 of 1" in self.page.told.text()))
-        self.assertTrue(wait(20_000, lambda: not self.window.recording.active))
+        self.assertTrue(comes(lambda: "Recording, 1 of 1" in self.page.told.text()))
+        self.assertTrue(comes(lambda: not self.window.recording.active))
         self.settle()
         self.settle()
         take = self.book.takes[0]
@@ -105,7 +105,7 @@ class RecordTest(RecordCase):
         for leave in (lambda: self.key(Qt.Key.Key_Space, on=self.page.takes), lambda: self.window.pieces.new_part()):
             self.record()
             leave()
-            self.assertTrue(wait(20_000, lambda: not self.window.recording.active))
+            self.assertTrue(comes(lambda: not self.window.recording.active))
             self.running.player.stop()
             self.settle()
             self.assertEqual(self.book.takes, ())
@@ -127,8 +127,8 @@ class RecordTest(RecordCase):
     def test_clap_along(self) -> None:
         self.window.show_page(LISTEN)
         self.window.actions_by_id["clap_along"].trigger()
-        self.assertTrue(wait(20_000, lambda: "Clap on every click" in self.page.told.text()))
-        self.assertTrue(wait(20_000, lambda: bool(self.window.program.settings.latency_ms)))
+        self.assertTrue(comes(lambda: "Clap on every click" in self.page.told.text()))
+        self.assertTrue(comes(lambda: bool(self.window.program.settings.latency_ms)))
         self.assertIn("This device is 30 ms late, told from 10 claps", self.said[-1])
 
 
@@ -146,7 +146,7 @@ class SilentTest(RecordCase):
         failed = []
         self.window.jobs.failed.connect(failed.append)
         self.window.actions_by_id["clap_along"].trigger()
-        self.assertTrue(wait(20_000, lambda: bool(failed)))
+        self.assertTrue(comes(lambda: bool(failed)))
         self.assertIn("0 of 10 claps were heard", failed[0])
         self.assertEqual(self.window.program.settings.latency_ms, ())
 
@@ -171,7 +171,7 @@ class PulledTest(RecordCase):
         self.record()
         self.danced_a_while()
         self.pulled._clock.stop()
-        self.assertTrue(wait(20_000, lambda: not self.window.recording.active))
+        self.assertTrue(comes(lambda: not self.window.recording.active))
         self.settle()
         self.assertEqual(len(self.book.takes), 1)
         self.assertTrue(any("went away" in said and "is kept" in said for said in self.said), self.said)
@@ -188,7 +188,7 @@ class NoDeviceTest(RecordCase):
     def test_one_sentence(self) -> None:
         self.window.show_page(LISTEN)
         self.key(Qt.Key.Key_T)
-        self.assertTrue(wait(20_000, lambda: bool(self.said)))
+        self.assertTrue(comes(lambda: bool(self.said)))
         self.assertEqual(
             (self.said, self.window.recording.active), (["The microphone does not answer any more."], False)
         )
@@ -203,12 +203,12 @@ class GoneOutputTest(FolderCase):
         player, said = Player(output), []
         player.silent.connect(said.append)
         player._start(Reel(np.zeros((RATE * 4, 2), np.float32), None))
-        self.assertTrue(wait(1_000, lambda: player._reel.where(0.0)[1] > 0))
+        self.assertTrue(comes(lambda: player._reel.where(0.0)[1] > 0))
         output.stop()
-        self.assertTrue(wait(2_000, lambda: bool(said)))
+        self.assertTrue(comes(lambda: bool(said)))
         self.assertIn("has gone away. Firn dances by the clock", said[0])
         before = player._reel.where(0.0)[1]
-        self.assertTrue(wait(2_000, lambda: player._reel.where(0.0)[1] > before + RATE / 10))
+        self.assertTrue(comes(lambda: player._reel.where(0.0)[1] > before + RATE / 10))
         player.stop()
 
 

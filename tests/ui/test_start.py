@@ -12,7 +12,7 @@ from PySide6.QtCore import QPoint, QRect, QSize
 from firn.ui.display import display_fault
 from firn.ui.start import FRAME, fit
 from tests.servers import screen
-from tests.support import FolderCase, cases
+from tests.support import PATIENCE_S, FolderCase, cases
 from tests.ui.window import WindowCase
 
 
@@ -79,7 +79,7 @@ class ProcessTest(FolderCase):
         done = self.started("--demo", QT_QPA_PLATFORM="offscreen")
         self.assertEqual(len(list(self.folder.glob("firn-demo-*"))), 1)
         done.send_signal(number)
-        _, said = done.communicate(timeout=20)
+        _, said = done.communicate(timeout=PATIENCE_S)
         self.assertEqual((done.returncode, "Traceback" in said), (0, False), said)
         self.assertEqual(list(self.folder.glob("firn-demo-*")), [], "the demo has gone with its window")
 

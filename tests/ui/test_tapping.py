@@ -12,7 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.devices import midi
-from tests.support import cases, wait
+from tests.support import cases, comes, wait
 from tests.ui.window import CTRL, SHIFT, WindowCase
 
 Key = Qt.Key
@@ -46,7 +46,7 @@ class ClickTest(TapCase):
         self.view = self.window.write_page.tapping
         QTest.keyClick(self.view, Key.Key_C)
         tapping = self.window._tapping
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
         first = tapping._click.first_s
         rng = np.random.default_rng(4)
         times = iter([first + c * 60 / tempo + late_ms / 1000 + rng.normal(0, 0.008) for c in counts])
@@ -88,7 +88,7 @@ class ClickTest(TapCase):
         self.clicked([0, 1, 2, 3], tempo=110, late_ms=0)
         QTest.keyClick(self.view, Key.Key_Backspace)
         QTest.keyClick(self.view, Key.Key_C)
-        self.assertTrue(wait(20_000, lambda: self.running.player.playing))
+        self.assertTrue(comes(lambda: self.running.player.playing))
         QTest.keyClick(self.view, Key.Key_Escape)
         self.assertFalse(self.running.player.playing)
         self.assertFalse(self.view.isVisible())
@@ -132,7 +132,7 @@ class MidiTest(TapCase):
         for said in ([0x90, 60, 100], [0x90, 62, 20], [0x90, 71, 90], [0xB0, 64, 127], [0x90, 61, 99]):
             os.write(end, bytes(said))
             wait(30)
-        self.assertTrue(wait(5_000, lambda: len(view.taps) == 5))
+        self.assertTrue(comes(lambda: len(view.taps) == 5))
         struck = [("step", "left"), ("touch", "right"), ("clap", ""), ("step", "right"), ("stamp", "left")]
         self.assertEqual([(word, foot) for _, word, foot in view.taps], struck)
         times = [at for at, _, _ in view.taps]

@@ -11,7 +11,7 @@ from firn.ui.dialogs.counting import CountingDialog
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.dialogs.tempo import TempoDialog
 from firn.ui.widgets.tap_button import TapButton
-from tests.support import DATA, cases, wait
+from tests.support import DATA, cases, comes, wait
 from tests.ui.window import CTRL, WindowCase
 
 EIGHT = "1 step  2 step  3 step  4 step  5 step  6 step  7 step  8 hold"
@@ -89,7 +89,7 @@ class TunesTest(WindowCase):
 
         self.answers.fill = filled
         self.window.actions_by_id["tunes_suit"].trigger()
-        self.assertTrue(wait(20_000, lambda: bool(said)))
+        self.assertTrue(comes(lambda: bool(said)))
         wait(10)
         return said
 
@@ -112,7 +112,7 @@ class TunesTest(WindowCase):
         self.answers.path = Path(self.folder / "empty")
         self.answers.path.mkdir()
         self.window.actions_by_id["tunes_suit"].trigger()
-        self.assertTrue(wait(20_000, lambda: "There is no tune in empty" in self.window.banner.text))
+        self.assertTrue(comes(lambda: "There is no tune in empty" in self.window.banner.text))
         self.desk.change("", "Write")
         self.window.actions_by_id["tunes_suit"].trigger()
         self.assertIn("nothing to dance yet", self.window.banner.text)

@@ -14,7 +14,7 @@ from firn.ui.dialogs.help import CAUTIONS, font_licence, help_html
 from firn.ui.dialogs.stretch import clock_seconds
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, READ, WRITE
 from tests.core.test_script import GATE_LATCH
-from tests.support import cases, wait
+from tests.support import cases, comes, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 
@@ -191,7 +191,7 @@ class WorkbooksTest(WindowCase):
         store.limit_pages(store.page_count())
         self.type("x" * 300)
         self.editor.setPlainText("# " + "long " * 40_000)
-        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
+        self.assertTrue(comes(lambda: not self.desk.drafting))
         self.assertTrue(self.window.banner.isVisible())
         self.assertIn("The disk is full", self.window.banner.text)
         self.assertEqual(self.window.menu_corner.kept.text(), "not kept")

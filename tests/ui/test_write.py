@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 
 from firn.core.meter.tempo import TempoPath
 from firn.session.session import Session
-from tests.support import F, cases, wait
+from tests.support import F, cases, comes, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
 LINE = "8 stomp  1 hop  2 step  &3 flap  & step"
@@ -257,13 +257,13 @@ class DanceTest(WindowCase):
         self.type(LINE)
 
     def dancing(self) -> bool:
-        return wait(20_000, lambda: self.running.player.playing)
+        return comes(lambda: self.running.player.playing)
 
     def test_dance_from_the_text_and_stop(self) -> None:
         self.key(Qt.Key.Key_Space, CTRL)
         self.assertTrue(self.dancing())
         self.assertEqual(self.window.dance_button.text(), "Stop")
-        self.assertTrue(wait(20_000, lambda: (self.window.write_page.strip.overlay.played or F(-9)) > F(-1)))
+        self.assertTrue(comes(lambda: (self.window.write_page.strip.overlay.played or F(-9)) > F(-1)))
         self.key(Qt.Key.Key_Space, CTRL)
         self.assertFalse(self.running.player.playing)
         self.assertIsNone(self.window.write_page.strip.overlay.played)
@@ -315,7 +315,7 @@ class DanceTest(WindowCase):
         self.assertTrue(self.dancing())
         self.key(Qt.Key.Key_Minus)
         self.settle()
-        self.assertTrue(wait(20_000, lambda: self.running.player._waiting is None and self.running.player._pass > 0))
+        self.assertTrue(comes(lambda: self.running.player._waiting is None and self.running.player._pass > 0))
         self.assertEqual(self.running.player._rendered.tempo, TempoPath.steady(self.desk.transport.tempo))
 
     def test_once_and_stop(self) -> None:
@@ -326,7 +326,7 @@ class DanceTest(WindowCase):
         self.window.write_page.strip.setFocus()
         self.key(Qt.Key.Key_Space)
         self.assertTrue(self.dancing())
-        self.assertTrue(wait(20_000, lambda: not self.running.player.playing))
+        self.assertTrue(comes(lambda: not self.running.player.playing))
 
     def test_stand_back(self) -> None:
         self.key(Qt.Key.Key_F8)
@@ -391,7 +391,7 @@ class PastedTest(WindowCase):
         self.editor.setFocus()
         QGuiApplication.clipboard().setText(text)
         self.key(Qt.Key.Key_V, CTRL, on=self.editor)
-        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
+        self.assertTrue(comes(lambda: not self.desk.drafting))
         self.assertEqual((self.editor.toPlainText(), len(self.desk.stretch.sounds)), (text, sounds))
         self.assertEqual(self.book.pieces[0].parts[0].text, text)
         wait(50)

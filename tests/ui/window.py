@@ -15,7 +15,7 @@ from firn.ui.dialogs.prompts import Prompts
 from firn.ui.pages.entries import LISTEN, WRITE
 from firn.ui.pages.write.page import FIRST_MS
 from firn.ui.start import Running, build
-from tests.support import FolderCase, wait
+from tests.support import FolderCase, comes, wait
 
 CTRL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
@@ -175,7 +175,7 @@ class WindowCase(FolderCase):
             if number:
                 QTest.keyClick(self.editor, Qt.Key.Key_Return)
             QTest.keyClicks(self.editor, line)
-        self.assertTrue(wait(20_000, lambda: not self.desk.drafting))
+        self.assertTrue(comes(lambda: not self.desk.drafting))
 
     def key(self, key: Qt.Key, modifiers: Qt.KeyboardModifier = NONE, on: QWidget | None = None) -> None:
         QTest.keyClick(on or self.app.focusWidget() or self.window, key, modifiers)
@@ -188,7 +188,7 @@ class WindowCase(FolderCase):
 
     def settle(self) -> None:
         """Wait until no job runs."""
-        self.assertTrue(wait(60_000, lambda: not self.window.jobs.working))
+        self.assertTrue(comes(lambda: not self.window.jobs.working))
         wait(20)
 
     def simulated(self, kind: str = "Late, missing and slower") -> None:
