@@ -397,7 +397,9 @@ class LengthTest(unittest.TestCase):
 class BothFeetTest(unittest.TestCase):
     def test_a_figure_on_either_foot_is_asked_about_where_it_cannot_be_danced_so(self) -> None:
         (offers,) = doubted(piece("tap", "shuffle ball change right then left"))
-        self.assertEqual(offers, ["“shuffle ball change, right”", "“R shuffle ball change”"])
+        self.assertEqual(
+            offers, ["“shuffle ball change, R step, L step”", "“R shuffle ball change, L shuffle ball change”"]
+        )
 
 
 class HowManyTest(unittest.TestCase):

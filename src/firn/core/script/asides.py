@@ -43,6 +43,12 @@ _HELD = frozenset(
 )
 """How a part of the body is held meanwhile: knees soft."""
 
+_KEEP = frozenset({"keep", "keeping", "stay", "staying", "stand"})
+_KEPT = (
+    _BODY | _HELD | frozenset({"it", "your", "the", "light", "small", "smooth", "even", "steady", "tight", "close"})
+)
+"""Said of how it is danced: keep it low, stay light."""
+
 _ENDS = frozenset({"end", "ends", "ending", "finish", "finishes", "finishing", "termina", "acaba"})
 """Said of the foot that a line ends on: end on the left."""
 
@@ -86,6 +92,8 @@ def _meanwhile(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
         return range(at, end)
     small = say.ON | say.WITH | say.THE | say.FEET
     feet = [name for name in said[1:] if name not in small]
+    if len(said) > 1 and said[0] in _KEEP and all(name in _KEPT for name in said[1:]):
+        return range(at, end)
     ends = said[:1] and said[0] in _ENDS and len(feet) == 1 and feet[0] in say.SIDES and len(said) > 2
     return range(at, end) if ends else range(0)
 

@@ -83,7 +83,7 @@ OpenCode = Literal[
     "feet", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
     "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
-    "so_many", "as_figure", "before_it",
+    "so_many", "as_figure", "before_it", "that_foot", "feet_change",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -106,7 +106,8 @@ A foot alone after a word with the other: that word once more, or a step. As man
 are steps: one each, or all for the last. Counts that go on after a first step: steps, or that one on each. A
 number before a word without a beat sound, on which nothing else falls: the word leads up to it, begins on it, or ends
 on it. Single, double or triple right before one sound: so many of it, or the figure that is called so. Counts before
-a figure: its own, or a step on each before it; in words before one sound: it is on each, or after them.
+a figure: its own, or a step on each before it; in words before one sound: it is on each, or after them. A step with a
+foot that is said, several times: with that foot each time, or from foot to foot.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -118,6 +119,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "both_sides": "other_alone", "same_word": "step_there",
     "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
+    "that_foot": "feet_change", "feet_change": "that_foot",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
@@ -125,7 +127,9 @@ OTHER: dict[OpenCode, OpenCode] = {
 NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 
-ASKED: frozenset[OpenCode] = frozenset({"both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet"})
+ASKED: frozenset[OpenCode] = frozenset(
+    {"both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot", "feet_change"}
+)
 """Those whose other way is offered however unlikely it is."""
 
 

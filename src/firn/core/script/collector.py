@@ -1,10 +1,12 @@
 """A line's runs as they are collected: counts, the words after them, and what "x3" covers."""
 
+import re
 from collections.abc import Sequence
 
 from msgspec.structs import replace
 
 from firn.core.meter.counting import Counting
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.choices import Choices, Named, Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, Word, WordRun, of_no_foot
@@ -19,6 +21,13 @@ from firn.core.steps.shelf import Shelf
 EIGHTS = Counting()
 """Common time, for what a line says before it is known what it is counted in."""
 MOST_TIMES = 64
+_LONGEST = 400
+"""Letters of a line that are looked through for what is said of its feet."""
+_FOOT_OFTEN = late(
+    r"\b(right|left|derech[ao]|izquierd[ao])\s+(?:(?:foot|side)\s+)?(?:[x×]\s?\d|twice|thrice|\w+\s+(?:times|veces))",
+    re.IGNORECASE,
+)
+"""A foot and how often right after it."""
 
 SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
 """Words that end an unknown name."""
@@ -269,9 +278,37 @@ class RunCollector:
             target = replace(target, level=1 if bit.text == "!" else -1, end=bit.end)
         elif head.joined:
             head = replace(head, times=self._times(bit))
+        elif that_foot := self._that_foot(target, bit):
+            self._words += that_foot
+            return
         else:
             target = replace(target, times=self._times(bit), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
+
+    def _that_foot(self, word: Word, often: Bit) -> list[Word]:
+        """Note that "stamp right three times" may be with that foot each time, the weight taken at last, or from foot
+        to foot; gives the first where it is taken so, else none."""
+        said = self.text[word.column : often.column].casefold().split()
+        in_words = any(word_said in SIDES and len(word_said) > 1 for word_said in said)
+        single = word.card is not None and len(word.card.beats) == 1 and word.card.beats[0].kind.name == "flat"
+        many = self._times_of(often)
+        if self.choices.before or not (in_words and single and word.side in ("right", "left")):
+            return []
+        light = next((one for one, heavy in say.WEIGHED if word.card and heavy == word.card.name), "")
+        without = self._card(light)[0] if light else None
+        if not 1 < many <= MOST_TIMES or without is None:
+            return []
+        # "stamp right x3, stamp left x3".
+        both = len({found[1].casefold()[0] for found in _FOOT_OFTEN.finditer(self.text[:_LONGEST])}) > 1
+        likely = both or any(link in say.ON | say.WITH for link in said)
+        that = (often.column in self.choices.otherwise) != likely
+        foot = FOOT_WRITTEN[word.side]
+        one = f"{foot}{word.text}"
+        code: OpenCode = "that_foot" if that else "feet_change"
+        written = ", ".join([f"{foot}{light}"] * (many - 1) + [one]) if that else f"{one} x{many}"
+        self.open.append(Open(code, often.column, often.end, written, 0 if that == likely else 2, since=word.column))
+        first = replace(word, text=light, card=without, end=often.end)
+        return [first] * (many - 1) + [replace(word, end=often.end)] if that else []
 
     def _times(self, bit: Bit) -> int:
         times = self._times_of(bit)

@@ -109,7 +109,8 @@ def _opened(names: Sequence[str], at: int, sounds: Callable[[str], int]) -> int:
     """How many words from one on only lead to the step that follows; 0 for none."""
     if names[at] == "drop" and not sounds(" ".join(names[at : at + 2])):
         # "drop both heels": they drop anyway.
-        dropped = next((n for n in names[at + 1 : at + 3] if n not in say.THE and n != "both"), "")
+        # "drop the right heel".
+        dropped = next((n for n in names[at + 1 : at + 4] if n not in say.THE and n not in say.SIDES), "")
         return int(dropped in _DROPPED)
     size = _phrase(names, at, _OPENING)
     follows = names[at + size] if size and at + size < len(names) else None

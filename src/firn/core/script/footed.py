@@ -34,7 +34,7 @@ def feet_at_steps(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         following = nodes[at + used] if at + used < len(nodes) else None
         behind = _step_of_counts(made) if is_name(nodes[at], say.WITH) and not is_word(following) else 0
-        if is_word(before) and not is_name(before, _SIDES) and _counts(following):
+        if is_word(before) and not is_name(before, _SIDES) and _counts(following) and not is_name(following, say.AND):
             # "slide on R 1", "slide right foot 1", "slide r. 1".
             made.append(foot)
         elif behind:

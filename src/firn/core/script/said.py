@@ -82,6 +82,8 @@ ON = frozenset({"on", "en"})
 WITH = frozenset({"with", "con"})
 WITHOUT = frozenset({"no", "without", "sin"})
 WEIGHT = frozenset({"weight", "peso"})
+WEIGHED = (("stomp", "stamp"), ("touch", "step"), ("dig", "heel step"))
+"""Steps as they are called without weight and with it."""
 GOING = frozenset({"going", "moving", "travelling", "traveling", "yendo", "avanzando"})
 """Said before the way that steps go."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
@@ -111,7 +113,7 @@ BOTH = frozenset({"ambos", "los"})
 OPENS_OTHER = frozenset(
     {
         "other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra", "both", "each",
-        "ambos", "en", "por", "los",
+        "ambos", "en", "por", "los", "reverse",
     }
 )  # fmt: skip
 """With these begins what says that all of it is danced on the other side."""
@@ -275,6 +277,11 @@ def done(word: str) -> Iterator[str]:
 
 def done_in_spanish(word: str) -> Iterator[str]:
     """What a word may be a form of in Spanish: golpeando, golpeados."""
+    for ending in ("citos", "citas", "cito", "cita", "itos", "itas", "ito", "ita"):
+        # "golpecito", "pasito": a small one.
+        stem = word.removesuffix(ending)
+        if stem != word and len(stem) > 2:
+            yield from (stem, stem + "e", stem + "a", stem + "o")
     for ending in ("ando", "iendo", "ados", "adas", "ado", "ada", "idos", "idas", "ido", "ida"):
         stem = word.removesuffix(ending)
         if stem != word and len(stem) > 2:

@@ -8,9 +8,9 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
-from firn.core.script.items import Word, WordRun
+from firn.core.script.items import Word, WordRun, of_no_foot
 from firn.core.script.said import SIDES, card_said
-from firn.core.script.said_lists import SaidLists, on_follows, word_and
+from firn.core.script.said_lists import SaidLists, counted_after, on_follows, word_and
 from firn.core.script.tokens import (
     N_NUMBERS,
     count_of,
@@ -212,6 +212,11 @@ class SaidCounts(SaidLists):
             return self._taken(division("&", first)) + 1
         # "stamp once and clap twice" says it of each.
         links = is_name(after, say.THEN | say.ON) or is_name(before, _OFTEN) or self._links_names(before, after)
+        on_count = bool(self._words) and not links and counted_after(nodes, at + 1)
+        if on_count and self._both_on_count(nodes, at + 1, first):
+            self._join = Bit("join", "+", first.column, first.end)
+            return 1
+        links = links or on_count
         between = None if links else self._links_words(after, first, listed=listed)
         if self._together(nodes, at + 1) and self._words and not self._join:
             # "stamp and clap together".
@@ -238,6 +243,26 @@ class SaidCounts(SaidLists):
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
         self._counts.append(division(letter, first))
         return 1
+
+    def _both_on_count(self, nodes: Sequence[Node], at: int, said: Bit) -> bool:
+        """Note that "stamp and clap on 4" may be both at once, or one after the other; whether it is taken so."""
+        names = [name.text for name in takewhile(lambda name: not is_name(name, say.ON), names_from(nodes, at))]
+        card = self._card(" ".join(names))[0]
+        before = self._words[-1]
+        hands = card is not None and of_no_foot(Word(card.name, card, 0, 0))
+        if (
+            len(self._words) > 1
+            or self.items
+            or self._counts
+            or before.times > 1
+            or hands == of_no_foot(before)
+            or before.joined
+        ):
+            return False
+        after = said.column in self.choices.otherwise
+        code: OpenCode = "between" if after else "linked"
+        self.open.append(Open(code, said.column, said.end, "," if after else "+", 2 if after else 0))
+        return not after
 
     def _opens_with_and(self, first: Bit, nodes: Sequence[Node]) -> bool:
         """Whether the "and" that a line begins with goes on from what was said before; before one sound that has no

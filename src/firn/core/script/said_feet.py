@@ -19,6 +19,7 @@ from firn.core.script.written import names_same
 _SIDES = frozenset(SIDES)
 _WHERE = frozenset(say.WHERE)
 _LINKS = say.THEN | say.AND
+_LED = say.ON | say.TO | say.WITH
 _CALLED = 24
 _NEAR = 80
 """Letters beside a foot that tell what it is said of."""
@@ -77,7 +78,7 @@ class SaidFeet(SaidCounts):
         if used == 2 and is_pause(following) and self._headed_by_foot(side, first, following, nodes[at + 3 : at + 4]):
             return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
-        goes_on = goes_on and not is_name(following, say.ON) and times_said(nodes, at + used)[0] is None
+        goes_on = goes_on and not is_name(following, say.ON | say.FOR) and times_said(nodes, at + used)[0] is None
         # "1 stamp R and 2 stamp L", "stamp R and clap".
         linked = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
         if is_name(following, _LINKS) and linked is not None:
@@ -263,7 +264,11 @@ class SaidFeet(SaidCounts):
         said = [node for node in row if isinstance(node, Bit) and is_name(node, _SIDES)]
         after = nodes[at + len(row)] if at + len(row) < len(nodes) else None
         feet = [SIDES[foot.text.casefold()] for foot in said]
-        words = self._clause() if set(feet) == {"left", "right"} and not is_word(after) else []
+        words = (
+            self._clause(whole=_is_led(self.text, said[0]) if said else False)
+            if (set(feet) == {"left", "right"} and not is_word(after))
+            else []
+        )
         if not 0 < len(words) * len(feet) <= MOST_DANCED:
             return 0
         first, last = said[0], said[-1]
@@ -290,11 +295,12 @@ class SaidFeet(SaidCounts):
         self.open.append(Open(code, first.column, end, written, 3 if step else 0, since=words[0].column))
         return step
 
-    def _clause(self) -> list[Word]:
-        """The words up to here that no pause parts; none where the foot, or how often, is said of one of them."""
+    def _clause(self, *, whole: bool) -> list[Word]:
+        """The words up to here that no pause parts, or all of the line; none where the foot, or how often, is said of
+        one of them."""
         clause: list[Word] = []
         for word in reversed(self._words):
-            if clause and self.text[word.end : clause[0].column].strip():
+            if clause and not whole and self.text[word.end : clause[0].column].strip():
                 break
             if word.card is None or word.side or word.joined or word.times > 1:
                 return []
@@ -370,6 +376,14 @@ class SaidFeet(SaidCounts):
         # What is all where a step goes ends with the first of it.
         said = nodes[max(at, run[3])] if at < run[2] else None
         return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _is_led(text: str, foot: Bit) -> bool:
+    """Whether "on the" or "to the" stands before a foot."""
+    words = text[max(0, foot.column - _NEAR) : foot.column].casefold().split()
+    while words and words[-1] in say.THE:
+        words.pop()
+    return bool(words) and words[-1] in _LED
 
 
 def _leads(after: str) -> bool:

@@ -25,6 +25,16 @@ def on_follows(nodes: Sequence[Node], at: int) -> bool:
     return False
 
 
+def counted_after(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a step comes next that has a number after it, said with "on"."""
+    on = next((n for n in range(at, len(nodes)) if not is_word(nodes[n]) or is_name(nodes[n], say.ON)), len(nodes))
+    there = on + 1 + is_said(nodes, on + 1, say.THE)
+    if on <= at or not is_said(nodes, on, say.ON) or there >= len(nodes):
+        return False
+    count = count_of(nodes[there])
+    return count is not None and count.atoms[0].number is not None
+
+
 def _names_step(bit: Bit) -> bool:
     """Whether a word is none of those that are said of counts."""
     return count_of(bit) is None and bit.text.casefold() not in (say.THE | say.ON | say.THEN)

@@ -10,8 +10,9 @@ from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.collector import MOST_TIMES
+from firn.core.script.collector import EIGHTS, MOST_TIMES
 from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
+from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES
 from firn.core.script.said_where import SaidWhere
 from firn.core.script.tokens import count_of, is_name, is_said, names_from
@@ -68,13 +69,16 @@ class SmallWords(SaidWhere):
             return 2 if is_name(after, say.THE) else 1
         if word in say.ALTERNATES and self._changes_feet():
             return 2 if is_name(after, say.FEET) else 1
+        if word in say.ALTERNATES and is_word(after) and self._next_changes_feet(nodes, at + 1):
+            # "alternating flaps".
+            return 1
         if word in say.LEVELS:
             return self._loud(say.LEVELS[word], nodes, at)
         if word in say.STARTS:
             return self._starts(nodes, at)
         if word in say.WITH and self._foot_next(nodes, at + 1):
             return 1
-        if word in say.WITHOUT and is_name(after, say.WEIGHT) and self._takes_no_weight():
+        if word in say.WITHOUT | say.WITH and is_name(after, say.WEIGHT) and self._weighed(word in say.WITH):
             return 2
         if word in say.ANOTHER and is_word(after) and not is_name(after, say.FEET):
             return 1
@@ -189,6 +193,13 @@ class SmallWords(SaidWhere):
         before = self._last_word()
         return before is not None and before.card is not None and before.card.weight_changes % 2 == 1
 
+    def _next_changes_feet(self, nodes: Sequence[Node], at: int) -> bool:
+        """The same of the step that is named next."""
+        names = [name.text for name in islice(names_from(nodes, at), self.shelf.longest)]
+        cards = (self._card(" ".join(names[:size]))[0] for size in range(len(names), 0, -1))
+        card = next((card for card in cards if card is not None), None)
+        return card is not None and card.weight_changes % 2 == 1
+
     def _as_long(self, nodes: Sequence[Node], at: int) -> int:
         """Take "for eight counts" after a step: so often as it goes into them; returns how many tokens that used, 0
         where it does not."""
@@ -201,6 +212,8 @@ class SmallWords(SaidWhere):
             return used
         if number is None or count is None or card is None or self._words[-1].times > 1:
             return 0
+        if (whole := self._all_as_long(number, count)) is not None:
+            return used if whole else 0
         long = self._long(card)
         if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
@@ -210,6 +223,20 @@ class SmallWords(SaidWhere):
             return used
         self._words[-1] = replace(last, times=number // long, end=count.end)
         return used
+
+    def _all_as_long(self, number: int, said: Counts) -> bool | None:
+        """Take "for eight counts" after several steps as of all of them: whether they go into so many; None after
+        one."""
+        words = self._words[self._since :]
+        if len(words) < 2 or self._counts or any(word.card is None for word in words):
+            return None
+        long = sum(counts_of(word.card, EIGHTS, self.tradition) * word.times for word in words if word.card)
+        if number % long:
+            shown = self.text[words[0].column : words[-1].end]
+            self.problem("N103", said, f'"{shown}" takes {long} counts, which do not go into {number}.')
+        elif number > long:
+            self._often(Bit("times", f"x{number // long}", said.column, said.end))
+        return True
 
     def _lasts_so_long(self, word: Word, number: int, end: int) -> bool:
         """Note that "step for two counts" may be one on each, or one that is held; whether it is taken so."""
@@ -265,7 +292,16 @@ class SmallWords(SaidWhere):
             self._counts.append(Counts((Atom(None, "", "", None, counts),), first.text, first.column, first.end))
         return 1
 
-    def _takes_no_weight(self) -> bool:
-        """Whether the word before takes no weight anyway."""
+    def _weighed(self, weight: bool) -> bool:
+        """Take a step as it is called with weight, or without: stamp without weight; whether it can be."""
         before = self._last_word()
-        return before is not None and before.card is not None and not before.card.weight_changes
+        if before is None or before.card is None or before.joined:
+            return False
+        if bool(before.card.weight_changes) == weight:
+            return True
+        called = next((one[weight] for one in say.WEIGHED if one[not weight] == before.card.name), "")
+        card = self._card(called)[0] if called and self._words else None
+        if card is None or bool(card.weight_changes) != weight:
+            return False
+        self._words[-1] = replace(before, text=called, card=card)
+        return True

@@ -78,7 +78,7 @@ class SteppedLine(HeadedLine):
         What is said first is danced on each of the counts where it walks; where it does not, steps may follow it,
         which is noted.
         """
-        nodes = counted_in_words(nodes)
+        nodes = self._only_counted(counted_in_words(nodes))
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
         parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]
@@ -92,6 +92,28 @@ class SteppedLine(HeadedLine):
         made: list[Node] = []
         for part, one in zip(parts, found, strict=True):
             made += part if one is None or (one.first is None and not alone) else self._on_each(one)
+        return made
+
+    def _only_counted(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line of counts alone with a step on each, where counts without a word of their own are steps: 1 2 3, 5 6
+        7. What counts up to the end of the phrase counts in."""
+        if self.tradition not in WALKED_ON or not nodes:
+            return nodes
+        if (self.text[: nodes[0].column] + self.text[nodes[-1].end :]).strip(" .!"):
+            # What else the line holds, as before brackets, is danced on them.
+            return nodes
+        counts = [count_of(node) for node in nodes if not is_pause(node)]
+        numbers = [atom.number for count in counts if count is not None for atom in count.atoms]
+        whole = [number for number in numbers if number is not None]
+        counts_in = whole[:1] != [1] and whole[-1:] == [say.LAST_COUNT] and len(whole) < say.LAST_COUNT / 2 + 1
+        if len(counts) < 2 or None in counts or numbers[0] is None or counts_in:
+            return nodes
+        made: list[Node] = []
+        for part in between_pauses(nodes):
+            said = [count for node in part if (count := count_of(node)) is not None]
+            made += said
+            made += [Bit("name", "step", said[-1].end, said[-1].end)] if said else []
+            made += [node for node in part if is_pause(node)]
         return made
 
     def _goes_on_counting(self, part: Sequence[Node]) -> CountedOn | None:
@@ -114,6 +136,10 @@ class SteppedLine(HeadedLine):
     def _is_walked(self, name: str) -> bool:
         """Whether a step is any step, or one that goes somewhere."""
         card, _ = self._card(name)
+        *before, last = name.casefold().split() or [""]
+        if card is None and before and last in say.WHERE:
+            # "walk back".
+            card, _ = self._card(" ".join(before))
         single = card is not None and len(card.beats) == 1 and card.beats[0].kind.name == "step"
         return name.casefold() in say.WHERE or single
 

@@ -21,6 +21,7 @@ from firn.core.script.listed import as_listed
 from firn.core.script.parted import rejoined
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
+from firn.core.script.reworded import in_words, reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.stepped_line import SteppedLine
@@ -29,6 +30,7 @@ from firn.core.script.tokens import (
     count_of,
     counts_before,
     counts_within,
+    is_article,
     is_name,
     number_of,
     on_counts,
@@ -58,6 +60,8 @@ _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 
+_MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
+_THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
 _DASHES = ("-", "–", "—")
@@ -108,11 +112,11 @@ class WrittenLine(SteppedLine):
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = _unmarked(nodes)
+        nodes = in_words(_unmarked(nodes), self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
         stood = without_posture(as_listed(on_counts(nodes)))
-        printed = feet_at_steps(as_printed(stood, self._sounds_of))
+        printed = feet_at_steps(reworded(as_printed(stood, self._sounds_of), self._sounds_of))
         heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
@@ -123,6 +127,7 @@ class WrittenLine(SteppedLine):
         self._last_of_several(said)
         self._within_others(said)
         self._placed_at_end(said)
+        said = self._manner_at_end(said)
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -222,6 +227,21 @@ class WrittenLine(SteppedLine):
                 "N109", shown, f'Say whether "{said}" is one more step, such as step in place; or leave it out.'
             )
 
+    def _manner_at_end(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without how it is danced, said at its end, which is asked about: stamp clap, swung; flap, even
+        eighths."""
+        *before, last = between_pauses(nodes)
+        while before and not last:
+            last = before.pop()
+        said = [node for node in last if not is_pause(node)]
+        shown = " ".join(node.text.casefold() for node in said if isinstance(node, Bit))
+        manner = len(said) > 0 and all(is_name(node, _MANNERS) for node in said)
+        if not before or not (manner or shown in say.MANNER_TIMES) or not any(is_word(n) for n in before[-1]):
+            return nodes
+        bit = Bit("name", shown, said[0].column, said[-1].end)
+        self.problem("N109", bit, f'"{shown}" is not heard: say it by the counts, or in the head of the piece.')
+        return [node for part in before for node in part]
+
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
         -, step - - step, step . step."""
@@ -272,8 +292,10 @@ class WrittenLine(SteppedLine):
 
     def _called_after(self, group: Group) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
-        names = [node.text for node in group.items if is_word(node)]
-        card = self._card(" ".join(names))[0] if len(names) == len(group.items) else None
+        # "(that's a triple)".
+        items = [one for one in group.items if not (is_name(one, _THAT_IS) or is_article(one))]
+        names = [node.text for node in items if is_word(node)]
+        card = self._card(" ".join(names))[0] if len(names) == len(items) else None
         if card is None or self.choices.before:
             return False
         kinds = self.kinds

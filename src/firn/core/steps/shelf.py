@@ -108,6 +108,11 @@ class Shelf(Struct, frozen=True, eq=False):
             _longest_from(self.plain).get(word, 1), *(len(fold(n).split()) for n in more if _first(n) == word), 1
         )
 
+    def in_words(self, word: str) -> str:
+        """The name of several words that one stands for, which they are written together in: ballchange; "" for
+        none."""
+        return _in_one(self.plain).get(fold(word), "")
+
     def word_for(self, card: Card, tradition: str) -> str:
         """A word that means a card here: its name, or else one of the others."""
         known = {fold(name) for name in (card.name, *card.aliases)}
@@ -191,6 +196,12 @@ def _longest_from(shelf: Shelf) -> dict[str, int]:
         word = _first(name)
         longest[word] = max(longest.get(word, 1), len(name.split()))
     return longest | {_first(tradition): shelf.longest for tradition in TRADITIONS}
+
+
+@lru_cache(maxsize=16)
+def _in_one(shelf: Shelf) -> dict[str, str]:
+    """The names of several words, each by what it is in one."""
+    return {name.replace(" ", ""): name for name in shelf.by_name if " " in name}
 
 
 @lru_cache(maxsize=2_000)

@@ -1,0 +1,255 @@
+"""What is said in a way that means another which is read: on the right, then on the left; walk four steps; stamp
+three times with the right, three times with the left.
+
+Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+from itertools import takewhile
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+
+_SIDES = frozenset(say.SIDES)
+_LINKS = say.AND | say.THEN
+_AT = say.ON | say.TO | say.WITH
+"""Said before a foot, or the side that it goes to."""
+_LEADS = frozenset({"lead", "leads", "leading", "first"})
+"""Said after the foot that begins."""
+_EVERY = frozenset({"every", "each", "cada"})
+_WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs", "march": "marches"}
+_STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
+_CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
+_SLAP = frozenset({"slap", "slaps", "hit", "tap"})
+_FREE = frozenset({"free", "libre"})
+_SHORT = 5
+"""Letters of words that are no two."""
+_MOST = 12
+"""Tokens that say on which feet something is danced, at the most."""
+
+
+def reworded(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line's tokens as they are said elsewhere. `sounds`: how many sounds the step has that goes by a name, 0 where
+    there is none."""
+    if not any(is_word(node) for node in nodes):
+        return nodes
+    plain = _foot_led(_walked(_on_every(_free_foot(_patted(_clicked(nodes), sounds)))))
+    return _so_long(_each_side(_as_often(plain, sounds)))
+
+
+def in_words(nodes: Sequence[Node], sounds: Callable[[str], int], named: Callable[[str], str]) -> Sequence[Node]:
+    """A line's tokens with each name in its words that is written in one, where it means nothing so: ballchange,
+    double timestep. `named`: the name of several words that one stands for, "" for none."""
+    made: list[Node] = []
+    for node in nodes:
+        text = node.text if isinstance(node, Bit) and is_word(node) else ""
+        forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
+        found = next(((form, name) for form in forms if (name := named(form))), None)
+        before = made[-1].text if made and is_word(made[-1]) else ""
+        if found is not None and isinstance(node, Bit):
+            form, name = found
+            said = f"{name}{text[len(form) :]}"
+            longer = before and sounds(f"{before} {said}") and not sounds(f"{before} {text}")
+            if longer or not sounds(text):
+                node = replace(node, text=said)
+        made.append(node)
+    return made
+
+
+def _clicked(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With "the" between a click and the heels that are clicked: it is asked whether they drop, too."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        if at and is_name(node, _HEELS) and is_name(nodes[at - 1], _CLICK):
+            made.append(Bit("name", "the", node.column, node.column))
+        made.append(node)
+    return made
+
+
+def _patted(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """With a pat for what is slapped of the body: slap right thigh, slap your knee."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        end = at + 1 + is_said(nodes, at + 1, say.THE)
+        end += is_said(nodes, end, _SIDES)
+        if isinstance(node, Bit) and is_name(node, _SLAP) and is_said(nodes, end, say.BODY) and sounds("pat") == 1:
+            made.append(replace(node, text="pat", end=nodes[end].end))
+            at = end + 1
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _free_foot(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the foot that is free, which is the one that dances anyway: stamp with the free foot."""
+    for at, node in enumerate(nodes):
+        first = at + 1 + is_said(nodes, at + 1, say.THE)
+        orders = ((_FREE, say.FEET), (say.FEET, _FREE))
+        said = any(is_said(nodes, first, one) and is_said(nodes, first + 1, other) for one, other in orders)
+        if at and said and is_name(node, _AT):
+            return [*nodes[:at], *nodes[first + 2 :]]
+    return nodes
+
+
+def _on_every(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without "on every beat" before how many there are: stamp on every beat for eight counts."""
+    for at in range(1, len(nodes) - 4):
+        every = is_name(nodes[at + 1], _EVERY) and is_name(nodes[at + 2], say.COUNTED)
+        if is_name(nodes[at], say.ON) and every and is_name(nodes[at + 3], say.FOR):
+            return [*nodes[:at], *nodes[at + 3 :]]
+    return nodes
+
+
+def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With so many walks for steps that are walked: walk four steps, four walking steps forward."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        walked = _WALKED.get(node.text.casefold(), "") if isinstance(node, Bit) and is_word(node) else ""
+        number = nodes[at + 1] if at + 1 < len(nodes) else None
+        so_many = number is not None and (number_alone(count_of(number)) or 0) > 1
+        if walked and isinstance(node, Bit) and number is not None and so_many and is_said(nodes, at + 2, _STEPS):
+            made += [number, replace(node, text=walked, end=nodes[at + 2].end)]
+            at += 3
+        elif walked and isinstance(node, Bit) and node.text.endswith("ing") and is_said(nodes, at + 1, _SEVERAL):
+            made.append(replace(node, text=walked, end=nodes[at + 1].end))
+            at += 2
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _foot_led(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the foot alone before a colon where it stands over what follows: on the left: flap flap; right foot lead,
+    DS DS RS."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        opens = not at or is_pause(nodes[at - 1])
+        start = at + (opens and is_said(nodes, at, say.ON | say.WITH))
+        start += is_said(nodes, start, say.THE)
+        foot = nodes[start] if opens and start < len(nodes) else None
+        if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
+            made.append(nodes[at])
+            at += 1
+            continue
+        end = start + 1 + is_said(nodes, start + 1, say.FEET | say.A_SIDE)
+        leads = is_said(nodes, end, _LEADS)
+        end += leads
+        pause = nodes[end] if end < len(nodes) else None
+        follows = end + 1 < len(nodes) and not (is_name(nodes[end + 1], _LINKS | _AT) or is_pause(nodes[end + 1]))
+        if is_pause(pause) and follows and (leads or (start > at and (":" in pause.text or not at))):
+            made += [foot, replace(pause, text=":")] if isinstance(pause, Bit) else []
+            at = end + 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _as_often(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """With the step before where only how often and the foot are said again: three stamps with the right, three with
+    the left."""
+    made: list[Node] = []
+    named: list[Bit] = []
+    several = False
+    at = 0
+    while at < len(nodes):
+        number = nodes[at]
+        times = is_said(nodes, at + 1, say.TIMES)
+        foot = at + 1 + times
+        used = (
+            _foot_said(nodes, foot)
+            if isinstance(number, Bit) and number_of(number) is not None and named and several
+            else 0
+        )
+        closes = foot + used == len(nodes) or is_pause(nodes[foot + used]) or is_name(nodes[foot + used], _LINKS)
+        led = at > 0 and (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], _LINKS))
+        if used and closes and led and isinstance(number, Bit):
+            where = number.column, number.end
+            last = named[-1].text if may_be_several(named[-1].text) else f"{named[-1].text}s"
+            made += [number, *(Bit("name", bit.text, *where) for bit in named[:-1]), Bit("name", last, *where)]
+            at += 1 + times
+            continue
+        words = _name_at(nodes, at, sounds)
+        named = words or named
+        # "a flap on the right, two on the left": these begin on the left.
+        said = number_alone(number_of(number))
+        several = said > 1 if said is not None else several and not is_article(number)
+        made += words or [number]
+        at += len(words) or 1
+    return made
+
+
+def _name_at(nodes: Sequence[Node], at: int, sounds: Callable[[str], int]) -> list[Bit]:
+    """The words of the longest name of a step that stands at a token; none where there is none."""
+    row = [node for node in takewhile(is_word, nodes[at : at + 4]) if isinstance(node, Bit)]
+    size = next((n for n in range(len(row), 0, -1) if sounds(" ".join(bit.text for bit in row[:n]))), 0)
+    return row[:size]
+
+
+def _foot_said(nodes: Sequence[Node], at: int) -> int:
+    """How many tokens say with which foot, from one on: with the right, on the left foot; 0 for none."""
+    there = at + 1 + is_said(nodes, at + 1, say.THE)
+    there += is_said(nodes, there, say.FEET)
+    if not is_said(nodes, at, say.ON | say.WITH) or not is_said(nodes, there, _SIDES):
+        return 0
+    return there + 1 + is_said(nodes, there + 1, say.FEET) - at
+
+
+def _each_side(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
+    with "then" between them: DS DS RS to the left, then to the right."""
+    if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
+        return nodes
+    last = _foot_before(nodes, len(nodes))
+    between = last[0] if last is not None else 0
+    while between and (is_pause(nodes[between - 1]) or is_name(nodes[between - 1], _LINKS)):
+        between -= 1
+    first = _foot_before(nodes, between) if last is not None and between < last[0] else None
+    if first is None or last is None or not first[0] or {say.SIDES[foot.text.casefold()] for foot in
+                                                        (first[1], last[1])} != {"left", "right"}:  # fmt: skip
+        return nodes
+    led = any(is_name(nodes[at], _AT) for at in (first[0], last[0]))
+    linked = any(is_name(node, _LINKS) for node in nodes[between : last[0]])
+    body = nodes[: first[0]]
+    while body and (is_pause(body[-1]) or is_name(body[-1], _LINKS)):
+        body = body[:-1]
+    if not (led or linked) or not body or not is_word(body[-1]) or is_name(body[-1], _SIDES | _AT):
+        return nodes
+    pause = Bit("pause", ",", first[1].column, first[1].column)
+    return [*body, pause, first[1], Bit("name", "then", last[1].column, last[1].column), last[1]]
+
+
+def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
+    """A foot named right before a token, and where what is said of it begins; None for none."""
+    at = end - 1 - is_said(nodes, end - 1, say.FEET | say.A_SIDE)
+    foot = nodes[at] if 0 <= at < len(nodes) else None
+    if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
+        return None
+    at -= is_said(nodes, at - 1, say.THE)
+    at -= is_said(nodes, at - 1, _AT)
+    return at, foot
+
+
+def _so_long(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With "for" before how many counts all of it takes, at a line's end: shuffles, eight counts."""
+    number = nodes[-2] if len(nodes) > 2 and is_name(nodes[-1], say.COUNTED) else None
+    many = number_alone(count_of(number)) if number is not None else None
+    before = nodes[-3] if many is not None else None
+    if number is None or many is None or before is None:
+        return nodes
+    counted = any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-2])
+    body = nodes[: -3 if is_pause(before) else -2]
+    lasts = any(is_name(node, say.LASTS | say.FOR | say.COUNTED | say.ON) for node in body)
+    if counted or lasts or not body or not is_word(body[-1]) or len(body) > _MOST:
+        return nodes
+    return [*body, Bit("name", "for", number.column, number.column), *nodes[-2:]]
