@@ -149,7 +149,7 @@ class RunsTest(unittest.TestCase):
         ("flap for 8 counts 1 hop", "0: flap x8; 1: hop"),
         ("paradiddle for 4", "0: paradiddle x4"),
         ("box step for 8", "0: box step x2"),
-        ("box step for 6", "0: box step, ?for; 1: "),
+        ("box step for 6", "0: box step"),
         ("step for 1", "0: step, ?for; 1: "),
         ("step x2 for 8", "0: step x2, ?for; 1: "),
         ("1 step for 8", "1: step, ?for; 1: "),

@@ -155,7 +155,8 @@ class CalledLine(SmallWords):
             beside = at + 1 + (at + 1 < len(nodes) and is_article(nodes[at + 1]))
             node, after = nodes[at], nodes[beside] if beside < len(nodes) else None
             far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
-            if is_name(node, TURNING) and at and is_word(nodes[at - 1]) and isinstance(node, Bit):
+            stepped = at > 0 and (is_word(nodes[at - 1]) or _is_times(nodes[at - 1]))
+            if is_name(node, TURNING) and stepped and isinstance(node, Bit):
                 if not far:
                     said = self.text[nodes[at - 1].column : node.end]
                     self.problem("N109", node, f'Say how far and which way "{said}" turns: 1/4 left.')

@@ -111,7 +111,7 @@ foot that is said, several times: with that foot each time, or from foot to foot
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
-    "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "count": "many",
+    "squeezed": "on_beat", "each": "once", "steps": "count_in", "all": "alone", "alone": "all", "count": "many",
     "goes": "there", "linked": "between", "held": "stepped", "stepped": "held", "shared": "alone_each",
     "spelled": "figure", "titled": "title", "so_often": "numbers",
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",

@@ -363,14 +363,16 @@ class RunCollector:
         counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
         said = self.text[column:said_from].strip(" ,;.…/-–—")
-        if bit.column in self.choices.otherwise and not parted:
+        own = self._last_alone()
+        if not parted and (bit.column in self.choices.otherwise) != own:
             apart = f"{self.text[column:start].strip()}  ( {self.text[start:said_from].strip()} ) {bit.text}"
-            cost = 2 if in_brackets else 4 if counts else 7
+            cost = 0 if own else 2 if in_brackets else 4 if counts else 7
             self.open.append(Open("alone", bit.column, end, apart, cost, since=column))
             self._mark(bit)
             return
         if not parted:
-            self.open.append(Open("all", bit.column, end, f"( {said} ) {bit.text}", since=column))
+            cost = 2 if own else 0
+            self.open.append(Open("all", bit.column, end, f"( {said} ) {bit.text}", cost, since=column))
         if inside:
             before, self._words = self._words[:inside], self._words[inside:]
             self.items.append(WordRun(tuple(self._counts), tuple(before)))
@@ -382,6 +384,12 @@ class RunCollector:
         self.items.append(Repeat(tuple(body), self._times(bit)))
         self._bound_at(bit.end)
         self._parted_from = self._bound if parted or in_brackets else self._parted_from
+
+    def _last_alone(self) -> bool:
+        """Whether how often is rather said of the last word alone: step right and tap left twice."""
+        counts = self._counts[0] if len(self._counts) == 1 else None
+        linked = counts is not None and self.text[counts.column : counts.end].casefold() in say.AND
+        return linked and len(self._words) == 1 and bool(self._words[-1].side)
 
     def _fill_range(self, often: int) -> bool:
         """Take the range of counts that the words of a run fill so often for the count that they begin on; whether

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
@@ -20,10 +20,14 @@ _AT = say.ON | say.TO | say.WITH
 _LEADS = frozenset({"lead", "leads", "leading", "first"})
 """Said after the foot that begins."""
 _EVERY = frozenset({"every", "each", "cada"})
-_WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs", "march": "marches"}
+_WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs"}
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
+_BOTH, _MORE = frozenset({"both", "two", "ambas", "dos"}), frozenset({"more", "más"})
+_EITHER = frozenset({"both", "ambas"})
+_HANDS = frozenset({"hands", "manos"})
+_CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
 _FREE = frozenset({"free", "libre"})
 _SHORT = 5
 """Letters of words that are no two."""
@@ -36,7 +40,7 @@ def reworded(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
     there is none."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    plain = _foot_led(_walked(_on_every(_free_foot(_patted(_clicked(nodes), sounds)))))
+    plain = _foot_led(_walked(_more(_handed(_on_every(_free_foot(_patted(_clicked(nodes), sounds)))))))
     return _so_long(_each_side(_as_often(plain, sounds)))
 
 
@@ -84,6 +88,42 @@ def _patted(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Nod
             made.append(node)
             at += 1
     return made
+
+
+def _handed(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the hands that clap, which they are anyway: both hands clap, clap both hands."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        clapped = bool(made) and is_name(made[-1], _CLAPS)
+        node = nodes[at]
+        start = at + (clapped and is_said(nodes, at, say.WITH))
+        both = is_said(nodes, start, _BOTH)
+        hands = start + both + is_said(nodes, start + both, say.THE)
+        if clapped and isinstance(node, Group) and all(is_name(one, _BOTH | say.THE | _HANDS) for one in node.items):
+            at += 1
+        elif is_said(nodes, hands, _HANDS) and (clapped or is_said(nodes, hands + 1, _CLAPS)):
+            at = hands + 1
+        elif clapped and is_said(nodes, at, _EITHER) and not is_said(nodes, at + 1, say.FEET):
+            at += 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _more(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without "more" after so many, "with" before them, and "on it": with two more flaps."""
+    gone: set[int] = set()
+    for at, node in enumerate(nodes):
+        number = (number_alone(count_of(node)) or 0) > 1
+        if number and is_said(nodes, at + 1, _MORE) and at + 2 < len(nodes) and is_word(nodes[at + 2]):
+            gone.add(at + 1)
+        if number and is_said(nodes, at - 1, say.WITH) and at + 1 < len(nodes) and is_word(nodes[at + 1]):
+            gone.add(at - 1)
+        if at and is_name(node, say.ON) and is_said(nodes, at + 1, say.IT):
+            gone.add(at)
+    return [node for at, node in enumerate(nodes) if at not in gone]
 
 
 def _free_foot(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -137,8 +137,9 @@ DIVISIONS = {"and": "&", "y": "&", "n": "&", "an": "&", "ah": "a", "uh": "a", "e
 
 NUMBERS = {
     "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "seven": 7, "eight": 8, "nine": 9, "ten": 10,
-    "eleven": 11, "twelve": 12, "uno": 1, "dos": 2, "tres": 3, "cuatro": 4, "cinco": 5, "seis": 6, "siete": 7,
-    "ocho": 8, "nueve": 9, "diez": 10, "once": 11, "doce": 12,
+    "eleven": 11, "twelve": 12, "thirteen": 13, "fourteen": 14, "fifteen": 15, "sixteen": 16, "twenty": 20,
+    "uno": 1, "dos": 2, "tres": 3, "cuatro": 4, "cinco": 5, "seis": 6, "siete": 7, "ocho": 8, "nueve": 9, "diez": 10,
+    "once": 11, "doce": 12, "dieciséis": 16, "dieciseis": 16, "veinte": 20,
 }  # fmt: skip
 """Numbers in words; what is said in both languages is read as English."""
 

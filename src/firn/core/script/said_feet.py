@@ -44,6 +44,9 @@ class SaidFeet(SaidCounts):
         assert isinstance(foot, Bit)
         end += 2 if is_name(nodes[end + 1] if end + 1 < len(nodes) else None, say.FEET) else 1
         first = self._since if self._words[self._since :] else 0
+        if not self._words and self._paced_steps():
+            # "quick quick slow, starting with the left".
+            first = 0
         if not self._words:
             self._side = SIDES[foot.text.casefold()], foot
             following = nodes[end] if end < len(nodes) else None

@@ -8,8 +8,11 @@ from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Word
 from firn.core.script.said_feet import SaidFeet
+from firn.core.script.tokens import is_name
 from firn.core.script.tree import Bit, Group, Node, is_word
 from firn.core.steps.card import Card
+
+_WHERE = frozenset(say.WHERE)
 
 
 class SaidParts(SaidFeet):
@@ -50,7 +53,9 @@ class SaidParts(SaidFeet):
         that foot, and a heel, is noted. Returns how many tokens that used, 0 where it is something else."""
         before, part = self._struck(nodes, at)
         after = nodes[at + 2] if at + 2 < len(nodes) else None
-        if before is None or part is None or before.side or is_word(after) or isinstance(after, Group):
+        # "tap right toe behind".
+        goes_on = is_word(after) and not is_name(after, _WHERE)
+        if before is None or part is None or before.side or goes_on or isinstance(after, Group):
             return 0
         card = self._by_part(before, part)
         if card is None:

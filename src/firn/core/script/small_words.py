@@ -50,6 +50,8 @@ class SmallWords(SaidWhere):
             return self._struck_by(SIDES[word], nodes, at, first) or self._side_said(SIDES[word], nodes, at, first)
         if word in say.THEN:
             self._since = len(self._words)
+            # "flap heel then clap twice": that is of the clap.
+            self._bound_at(first.end)
             return 1
         if self._at_once and word in say.AS_ONE:
             self._at_once = False
@@ -212,10 +214,17 @@ class SmallWords(SaidWhere):
             return used
         if number is None or count is None or card is None or self._words[-1].times > 1:
             return 0
+        if number == self._long(card) > 1 and len(self._words[self._since :]) == 1:
+            # "boogie back for 4": once is just so long.
+            return used
         if (whole := self._all_as_long(number, count)) is not None:
             return used if whole else 0
         long = self._long(card)
-        if number % long or not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
+        if number % long:
+            said = f'"{self._words[-1].text}" takes {long} counts, which do not go into {number}.'
+            self.problem("N103", count, said)
+            return used
+        if not 1 < number // long <= MOST_TIMES or (self._counts and not self._since):
             return 0
         last = self._words[-1]
         single = len(card.beats) == 1 and not last.several and not last.joined and number <= _SOON_OVER

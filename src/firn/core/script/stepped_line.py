@@ -14,6 +14,8 @@ from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_a
 _NO_STEPS = frozenset(
     say.ON | say.AND | say.THEN | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR | say.LASTS | say.THE | say.OF
 )
+_HOP = frozenset({"hop", "skip"})
+_THREES = "skip three"
 _LESS = 2
 """What it costs to take counts before a figure for what is less likely."""
 
@@ -78,7 +80,7 @@ class SteppedLine(HeadedLine):
         What is said first is danced on each of the counts where it walks; where it does not, steps may follow it,
         which is noted.
         """
-        nodes = self._only_counted(counted_in_words(nodes))
+        nodes = self._hopped_threes(self._only_counted(counted_in_words(nodes)))
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
         parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]
@@ -97,7 +99,8 @@ class SteppedLine(HeadedLine):
     def _only_counted(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line of counts alone with a step on each, where counts without a word of their own are steps: 1 2 3, 5 6
         7. What counts up to the end of the phrase counts in."""
-        if self.tradition not in WALKED_ON or not nodes:
+        if self.tradition not in WALKED_ON - {"step dance"} or not nodes:
+            # In step dance "1 2 3" may be threes.
             return nodes
         if (self.text[: nodes[0].column] + self.text[nodes[-1].end :]).strip(" .!"):
             # What else the line holds, as before brackets, is danced on them.
@@ -116,6 +119,34 @@ class SteppedLine(HeadedLine):
             made += [node for node in part if is_pause(node)]
         return made
 
+    def _hopped_threes(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line of step dance with a skip three for each "hop 1 2 3" between two pauses; that it may be a hop on
+        each count is noted."""
+        if self.tradition != "step dance" or not any(is_name(node, _HOP) for node in nodes):
+            return nodes
+        parts = between_pauses(nodes)
+        hopped = [part for part in parts if _is_hopped(part)]
+        if not hopped:
+            return nodes
+        # One way for all of them.
+        begins, end = hopped[0][0].column, hopped[-1][3].end
+        each = begins in self.choices.otherwise
+        written, done = "", begins
+        for part in hopped:
+            name = self.text[part[0].column : part[0].end]
+            way = "  ".join(f"{n} {name}" for n in (1, 2, 3)) if each else _THREES
+            written, done = f"{written}{self.text[done : part[0].column]}{way}", part[3].end
+        code: OpenCode = "each_on" if each else "steps_on"
+        self.open.append(Open(code, begins, end, written, 2 if each else 0))
+        made: list[Node] = []
+        for part in parts:
+            hop = part[0] if part in hopped else None
+            counts = [count for node in part[1:] if (count := count_of(node)) is not None]
+            three = Bit("name", _THREES, part[0].column, part[3].end) if hop else None
+            said = [*counts, hop] if hop and each else [three] if three else part
+            made += [*said, *(node for node in part if is_pause(node))] if hop else part
+        return made
+
     def _goes_on_counting(self, part: Sequence[Node]) -> CountedOn | None:
         """What stands between two pauses as a step that is counted on; None where its counts are its own sounds'."""
         one = counted_on(part)
@@ -126,6 +157,9 @@ class SteppedLine(HeadedLine):
         after = not one.last or self._longest(one.last) == len(one.last)
         own = len(one.counts) + (one.first is not None)
         card, _ = self._card(one.name)
+        # "hop back 2 3": it has come to 1.
+        on_one = card is not None and self.tradition in WALKED_ON and card.usual_for(self.tradition).endswith("1")
+        own = 0 if on_one and one.first is None else own
         if not first or first == own or not after or (card is not None and self._long(card) > 1):
             # What lasts longer than a count has counts of its own.
             return None
@@ -171,6 +205,13 @@ class SteppedLine(HeadedLine):
         """Of how many of some words the longest name is that they begin with; 0 for none."""
         sizes = range(min(len(bits), self.shelf.longest), 0, -1)
         return next((size for size in sizes if self._sounds_of(" ".join(bit.text for bit in bits[:size]))), 0)
+
+
+def _is_hopped(part: Sequence[Node]) -> bool:
+    """Whether what stands between two pauses is a hop that is counted 1 2 3."""
+    counts = [count_of(node) for node in part[1:] if not is_pause(node)]
+    numbers = [None if count is None else number_alone(count) for count in counts]
+    return bool(part) and is_name(part[0], _HOP) and numbers == [1, 2, 3]
 
 
 def _counting_up(part: Sequence[Node]) -> tuple[list[Counts], int]:

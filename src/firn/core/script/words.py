@@ -164,6 +164,9 @@ class _Line(MeantLine):
                 (False, False, False),
             )
             number = number_alone(node)
+            if number is not None and at and is_said(nodes, at + 1, say.TIMES):
+                # "2 DS, 1 RS, 2 times".
+                continue
             if number is None or not (plural or (number == 1 and known)):
                 return False
             several_of, alone = several_of or (plural and number > 1), alone or not plural
