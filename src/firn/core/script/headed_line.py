@@ -164,8 +164,9 @@ class HeadedLine(CalledLine):
         if len(head) > 1 and any(is_name(node, _CALLS) for node in head):
             return True
         named = [node for node in head if not is_name(node, say.THEN)]
-        card, _ = self._card(" ".join(texts(named)))
-        if card is None or len(card.beats) != 1 or not isinstance(rest[0], Counts):
+        card, several = self._card(" ".join(texts(named)))
+        # "points: step point step point".
+        if card is None or len(card.beats) != 1 or not (several or isinstance(rest[0], Counts)):
             return False
         return card.beats[0].kind.name in self._kinds_in(rest)
 

@@ -25,9 +25,24 @@ _NEAR = 5
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
+    nodes = _so_many_count(nodes)
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
     listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
     return _one_after_another(_starred(listed))
+
+
+def _so_many_count(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the hyphen between a number and "count": 6-count basic."""
+    gone = {
+        at
+        for at in range(1, len(nodes) - 1)
+        if isinstance(hyphen := nodes[at], Bit)
+        and hyphen.text in _HYPHENS
+        and isinstance(nodes[at - 1], Counts)
+        and is_name(nodes[at + 1], say.COUNTED)
+        and hyphen.column == nodes[at - 1].end
+    }
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
 
 
 def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -10,7 +10,7 @@ from itertools import takewhile
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of
+from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
@@ -22,13 +22,24 @@ _LEADS = frozenset({"lead", "leads", "leading", "first"})
 _EVERY = frozenset({"every", "each", "cada"})
 _WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs"}
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
+_WALKING = frozenset({"walking", "caminando"})
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
 _BOTH, _MORE = frozenset({"both", "two", "ambas", "dos"}), frozenset({"more", "más"})
 _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
+_LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
 _FREE = frozenset({"free", "libre"})
+_ORDER = {
+    "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
+    "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4,
+}  # fmt: skip
+_TIME = frozenset({"time", "vez"})
+_INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
+_D, _S = frozenset({"d"}), frozenset({"s", "t"})
+_LETTERS = 2
+"""Letters of a name that is said in them."""
 _SHORT = 5
 """Letters of words that are no two."""
 _MOST = 12
@@ -40,7 +51,8 @@ def reworded(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
     there is none."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    plain = _foot_led(_walked(_more(_handed(_on_every(_free_foot(_patted(_clicked(nodes), sounds)))))))
+    nodes = _at_first_beat(nodes)
+    plain = _foot_led(_lifted(_walked(_more(_handed(_on_every(_free_foot(_patted(_clicked(nodes), sounds))))))))
     return _so_long(_each_side(_as_often(plain, sounds)))
 
 
@@ -60,6 +72,56 @@ def in_words(nodes: Sequence[Node], sounds: Callable[[str], int], named: Callabl
             if longer or not sounds(text):
                 node = replace(node, text=said)
         made.append(node)
+    return made
+
+
+def lettered(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """With a name in letters in one where full stops or spaces part them: D.S. D.S. R.S., D S D S R S."""
+    apart = any(is_said(nodes, at, _D) and is_said(nodes, at + 1, _S) for at in range(len(nodes)))
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        letters, end = "", at
+        while end < len(nodes) and isinstance(bit := nodes[end], Bit) and is_word(bit) and len(bit.text) == 1:
+            after = nodes[end + 1] if end + 1 < len(nodes) else None
+            stopped = is_pause(after) and after.text == "." and after.column == bit.end
+            if not (stopped or apart) or len(letters) == _LETTERS:
+                break
+            letters += bit.text
+            end += 1 + stopped
+        node = nodes[at]
+        if len(letters) == _LETTERS and isinstance(node, Bit) and sounds(letters):
+            made.append(replace(node, text=letters, end=nodes[end - 1].end))
+            at = end
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _at_first_beat(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the number for a count that is said by its order, "once" for one time, and "then" for what leads on: first
+    beat stamp, second beat clap; flap into a shuffle."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        the = is_said(nodes, at, say.THE)
+        order = nodes[at + the] if at + the < len(nodes) else node
+        number = _ORDER.get(order.text.casefold(), 0) if isinstance(order, Bit) and is_word(order) else 0
+        if number and isinstance(order, Bit) and is_said(nodes, at + the + 1, say.COUNTED):
+            made.append(numbered(number, replace(order, column=node.column, end=nodes[at + the + 1].end)))
+            at += the + 2
+        elif at and number_alone(count_of(node)) == 1 and isinstance(node, Bit) and is_said(nodes, at + 1, _TIME):
+            made.append(replace(node, text="once", end=nodes[at + 1].end))
+            at += 2
+        elif at and isinstance(node, Bit) and is_name(node, _INTO) and at + 1 < len(nodes):
+            by = is_said(nodes, at + 1, _BY)
+            made.append(replace(node, text="then", end=nodes[at + by].end))
+            at += 1 + by
+        else:
+            made.append(node)
+            at += 1
     return made
 
 
@@ -123,7 +185,32 @@ def _more(nodes: Sequence[Node]) -> Sequence[Node]:
             gone.add(at - 1)
         if at and is_name(node, say.ON) and is_said(nodes, at + 1, say.IT):
             gone.add(at)
+        both = at + 1 + is_said(nodes, at + 1, say.THE)
+        if is_name(node, say.WITH) and is_said(nodes, both, _BOTH) and is_said(nodes, both + 1, say.FEET):
+            # "salto con los dos pies".
+            gone.update(range(at, both + 2))
+        lasts = (
+            at and is_said(nodes, at - 1, say.LASTS) and is_name(node, say.OF) and is_said(nodes, at + 2, say.COUNTED)
+        )
+        if lasts and number_alone(count_of(nodes[at + 1])) is not None:
+            # "pausa de dos tiempos".
+            gone.add(at)
     return [node for at, node in enumerate(nodes) if at not in gone]
+
+
+def _lifted(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without the knee that is lifted: lift right knee, lift your left leg."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        lifts = (at > 0 and is_said(nodes, at - 1, _SIDES) and is_said(nodes, at - 2, _LIFTS)) or (
+            at > 1
+            and is_said(nodes, at - 1, _SIDES)
+            and is_said(nodes, at - 2, say.THE)
+            and is_said(nodes, at - 3, _LIFTS)
+        )
+        if not (lifts and is_name(node, say.BODY)):
+            made.append(node)
+    return made
 
 
 def _free_foot(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -157,6 +244,12 @@ def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
         so_many = number is not None and (number_alone(count_of(number)) or 0) > 1
         if walked and isinstance(node, Bit) and number is not None and so_many and is_said(nodes, at + 2, _STEPS):
             made += [number, replace(node, text=walked, end=nodes[at + 2].end)]
+            at += 3
+        elif made and is_name(made[-1], _SEVERAL) and is_name(node, _WALKING):
+            # "cuatro pasos caminando".
+            at += 1
+        elif is_name(node, _WALKING) and so_many and number is not None and is_said(nodes, at + 2, _SEVERAL):
+            made += [number, nodes[at + 2]]
             at += 3
         elif walked and isinstance(node, Bit) and node.text.endswith("ing") and is_said(nodes, at + 1, _SEVERAL):
             made.append(replace(node, text=walked, end=nodes[at + 1].end))
@@ -258,7 +351,7 @@ def _each_side(nodes: Sequence[Node]) -> Sequence[Node]:
     if first is None or last is None or not first[0] or {say.SIDES[foot.text.casefold()] for foot in
                                                         (first[1], last[1])} != {"left", "right"}:  # fmt: skip
         return nodes
-    led = any(is_name(nodes[at], _AT) for at in (first[0], last[0]))
+    led = any(is_name(nodes[at], _AT) or isinstance(nodes[at], Counts) for at in (first[0], last[0]))
     linked = any(is_name(node, _LINKS) for node in nodes[between : last[0]])
     body = nodes[: first[0]]
     while body and (is_pause(body[-1]) or is_name(body[-1], _LINKS)):
@@ -276,7 +369,8 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
     if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
         return None
     at -= is_said(nodes, at - 1, say.THE)
-    at -= is_said(nodes, at - 1, _AT)
+    to = nodes[at - 1] if at else None
+    at -= is_said(nodes, at - 1, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
     return at, foot
 
 

@@ -79,12 +79,12 @@ AS_ONE = frozenset({"together", "juntos", "juntas"})
 OF = frozenset({"of", "after", "de", "del"})
 """Said between a division and the count that it is in: the and of 2."""
 ON = frozenset({"on", "en"})
-WITH = frozenset({"with", "con"})
+WITH = frozenset({"with", "con", "using", "usando"})
 WITHOUT = frozenset({"no", "without", "sin"})
 WEIGHT = frozenset({"weight", "peso"})
 WEIGHED = (("stomp", "stamp"), ("touch", "step"), ("dig", "heel step"))
 """Steps as they are called without weight and with it."""
-GOING = frozenset({"going", "moving", "travelling", "traveling", "yendo", "avanzando"})
+GOING = frozenset({"going", "moving", "travelling", "traveling", "travel", "yendo", "avanzando"})
 """Said before the way that steps go."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
@@ -113,7 +113,7 @@ BOTH = frozenset({"ambos", "los"})
 OPENS_OTHER = frozenset(
     {
         "other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra", "both", "each",
-        "ambos", "en", "por", "los", "reverse",
+        "ambos", "en", "por", "los", "reverse", "lo", "mismo", "igual",
     }
 )  # fmt: skip
 """With these begins what says that all of it is danced on the other side."""
@@ -168,8 +168,8 @@ PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "
 
 
 LEVELS = {
-    "loud": 1, "hard": 1, "strong": 1, "accented": 1, "fuerte": 1, "loudly": 1, "soft": -1, "light": -1, "quiet": -1,
-    "softly": -1, "lightly": -1, "quietly": -1, "suave": -1,
+    "loud": 1, "hard": 1, "strong": 1, "heavy": 1, "accented": 1, "fuerte": 1, "loudly": 1, "soft": -1, "light": -1,
+    "quiet": -1, "softly": -1, "lightly": -1, "quietly": -1, "suave": -1,
 }  # fmt: skip
 """How loud a step is: before it, or after it."""
 
@@ -283,6 +283,11 @@ def done_in_spanish(word: str) -> Iterator[str]:
         stem = word.removesuffix(ending)
         if stem != word and len(stem) > 2:
             yield from (stem, stem + "e", stem + "a", stem + "o")
+    for ending in ("amos", "an", "as", "ar", "a"):
+        # "salta", "golpea": as it is called.
+        stem = word.removesuffix(ending)
+        if stem != word and len(stem) > 3:
+            yield from (stem, stem + "o", stem + "e")
     for ending in ("ando", "iendo", "ados", "adas", "ado", "ada", "idos", "idas", "ido", "ida"):
         stem = word.removesuffix(ending)
         if stem != word and len(stem) > 2:

@@ -80,7 +80,7 @@ class SaidCounts(SaidLists):
             return None
         if self._lasting():
             used = 1 if is_name(after, say.COUNTED) else 0
-            ends = after is None or used or is_pause(after)
+            ends = after is None or used or is_pause(after) or is_name(after, say.THEN)
             if ends and self._held(number, node, plainly=bool(used)):
                 return used
         lone_a = isinstance(after, Counts) and after.text.casefold() == "a"

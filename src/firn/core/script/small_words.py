@@ -67,7 +67,8 @@ class SmallWords(SaidWhere):
                 return there + 1 - at
             return self._on(nodes, at)
         if word in say.ON and self._uncalled(nodes, at):
-            # "on 1 stamp, on the 2 clap".
+            # "on 1 stamp, on the 2 clap"; "on 1 and 2 stamp": on both.
+            self._lists = True
             return 2 if is_name(after, say.THE) else 1
         if word in say.ALTERNATES and self._changes_feet():
             return 2 if is_name(after, say.FEET) else 1

@@ -62,6 +62,9 @@ class SteppedLine(HeadedLine):
         ):
             own = "  ".join(f"{number_alone(count)} {text}" for count in led)
             ways = [own, danced, silent]
+            if text.casefold() in say.LASTS and self.tradition in WALKED_ON:
+                # "one, two, three, pause" are steps up to it.
+                ways = [danced, own, silent]
         else:
             return part
         chosen = self.choices.meant(begins)

@@ -21,7 +21,7 @@ from firn.core.script.listed import as_listed
 from firn.core.script.parted import rejoined
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
-from firn.core.script.reworded import in_words, reworded
+from firn.core.script.reworded import in_words, lettered, reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.stepped_line import SteppedLine
@@ -112,7 +112,7 @@ class WrittenLine(SteppedLine):
         if over is not None and nodes and nodes[0].column < over.end():
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = in_words(_unmarked(nodes), self._sounds_of, self.shelf.in_words)
+        nodes = in_words(lettered(_unmarked(nodes), self._sounds_of), self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
         stood = without_posture(as_listed(on_counts(nodes)))
