@@ -13,6 +13,9 @@ from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
+Sounds = Callable[[str], int]
+"""How many sounds the step has that goes by a name, 0 where there is none."""
+
 _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
 _AT = say.ON | say.TO | say.WITH
@@ -46,17 +49,18 @@ _MOST = 12
 """Tokens that say on which feet something is danced, at the most."""
 
 
-def reworded(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line's tokens as they are said elsewhere. `sounds`: how many sounds the step has that goes by a name, 0 where
     there is none."""
-    if not any(is_word(node) for node in nodes):
-        return nodes
-    nodes = _at_first_beat(nodes)
-    plain = _foot_led(_lifted(_walked(_more(_handed(_on_every(_free_foot(_patted(_clicked(nodes), sounds))))))))
-    return _so_long(_each_side(_as_often(plain, sounds)))
+    every = (one for node in nodes for one in (node.items if isinstance(node, Group) else (node,)))
+    said = {one.text.casefold() for one in every if is_word(one)}
+    for words, way in _WAYS:
+        if not said.isdisjoint(words):
+            nodes = way(nodes, sounds)
+    return nodes
 
 
-def in_words(nodes: Sequence[Node], sounds: Callable[[str], int], named: Callable[[str], str]) -> Sequence[Node]:
+def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str]) -> Sequence[Node]:
     """A line's tokens with each name in its words that is written in one, where it means nothing so: ballchange,
     double timestep. `named`: the name of several words that one stands for, "" for none."""
     made: list[Node] = []
@@ -75,7 +79,7 @@ def in_words(nodes: Sequence[Node], sounds: Callable[[str], int], named: Callabl
     return made
 
 
-def lettered(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With a name in letters in one where full stops or spaces part them: D.S. D.S. R.S., D S D S R S."""
     apart = any(is_said(nodes, at, _D) and is_said(nodes, at + 1, _S) for at in range(len(nodes)))
     made: list[Node] = []
@@ -99,7 +103,7 @@ def lettered(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
     return made
 
 
-def _at_first_beat(nodes: Sequence[Node]) -> Sequence[Node]:
+def _at_first_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With the number for a count that is said by its order, "once" for one time, and "then" for what leads on: first
     beat stamp, second beat clap; flap into a shuffle."""
     made: list[Node] = []
@@ -125,7 +129,7 @@ def _at_first_beat(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _clicked(nodes: Sequence[Node]) -> Sequence[Node]:
+def _clicked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With "the" between a click and the heels that are clicked: it is asked whether they drop, too."""
     made: list[Node] = []
     for at, node in enumerate(nodes):
@@ -135,7 +139,7 @@ def _clicked(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _patted(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def _patted(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With a pat for what is slapped of the body: slap right thigh, slap your knee."""
     made: list[Node] = []
     at = 0
@@ -152,7 +156,7 @@ def _patted(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Nod
     return made
 
 
-def _handed(nodes: Sequence[Node]) -> Sequence[Node]:
+def _handed(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the hands that clap, which they are anyway: both hands clap, clap both hands."""
     made: list[Node] = []
     at = 0
@@ -174,7 +178,7 @@ def _handed(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _more(nodes: Sequence[Node]) -> Sequence[Node]:
+def _more(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without "more" after so many, "with" before them, and "on it": with two more flaps."""
     gone: set[int] = set()
     for at, node in enumerate(nodes):
@@ -198,7 +202,7 @@ def _more(nodes: Sequence[Node]) -> Sequence[Node]:
     return [node for at, node in enumerate(nodes) if at not in gone]
 
 
-def _lifted(nodes: Sequence[Node]) -> Sequence[Node]:
+def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the knee that is lifted: lift right knee, lift your left leg."""
     made: list[Node] = []
     for at, node in enumerate(nodes):
@@ -213,7 +217,7 @@ def _lifted(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _free_foot(nodes: Sequence[Node]) -> Sequence[Node]:
+def _free_foot(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the foot that is free, which is the one that dances anyway: stamp with the free foot."""
     for at, node in enumerate(nodes):
         first = at + 1 + is_said(nodes, at + 1, say.THE)
@@ -224,7 +228,7 @@ def _free_foot(nodes: Sequence[Node]) -> Sequence[Node]:
     return nodes
 
 
-def _on_every(nodes: Sequence[Node]) -> Sequence[Node]:
+def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without "on every beat" before how many there are: stamp on every beat for eight counts."""
     for at in range(1, len(nodes) - 4):
         every = is_name(nodes[at + 1], _EVERY) and is_name(nodes[at + 2], say.COUNTED)
@@ -233,7 +237,7 @@ def _on_every(nodes: Sequence[Node]) -> Sequence[Node]:
     return nodes
 
 
-def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
+def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With so many walks for steps that are walked: walk four steps, four walking steps forward."""
     made: list[Node] = []
     at = 0
@@ -260,7 +264,7 @@ def _walked(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _foot_led(nodes: Sequence[Node]) -> Sequence[Node]:
+def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With the foot alone before a colon where it stands over what follows: on the left: flap flap; right foot lead,
     DS DS RS."""
     made: list[Node] = []
@@ -288,7 +292,7 @@ def _foot_led(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
-def _as_often(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def _as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the step before where only how often and the foot are said again: three stamps with the right, three with
     the left."""
     made: list[Node] = []
@@ -322,7 +326,7 @@ def _as_often(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[N
     return made
 
 
-def _name_at(nodes: Sequence[Node], at: int, sounds: Callable[[str], int]) -> list[Bit]:
+def _name_at(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
     """The words of the longest name of a step that stands at a token; none where there is none."""
     row = [node for node in takewhile(is_word, nodes[at : at + 4]) if isinstance(node, Bit)]
     size = next((n for n in range(len(row), 0, -1) if sounds(" ".join(bit.text for bit in row[:n]))), 0)
@@ -338,7 +342,7 @@ def _foot_said(nodes: Sequence[Node], at: int) -> int:
     return there + 1 + is_said(nodes, there + 1, say.FEET) - at
 
 
-def _each_side(nodes: Sequence[Node]) -> Sequence[Node]:
+def _each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
     with "then" between them: DS DS RS to the left, then to the right."""
     if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
@@ -374,7 +378,7 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
     return at, foot
 
 
-def _so_long(nodes: Sequence[Node]) -> Sequence[Node]:
+def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With "for" before how many counts all of it takes, at a line's end: shuffles, eight counts."""
     number = nodes[-2] if len(nodes) > 2 and is_name(nodes[-1], say.COUNTED) else None
     many = number_alone(count_of(number)) if number is not None else None
@@ -387,3 +391,21 @@ def _so_long(nodes: Sequence[Node]) -> Sequence[Node]:
     if counted or lasts or not body or not is_word(body[-1]) or len(body) > _MOST:
         return nodes
     return [*body, Bit("name", "for", number.column, number.column), *nodes[-2:]]
+
+
+_WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[Node]]], ...] = (
+    (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
+    (_CLICK, _clicked),
+    (_SLAP, _patted),
+    (_HANDS | _EITHER, _handed),
+    (_MORE | say.WITH | say.IT | say.LASTS, _more),
+    (_FREE, _free_foot),
+    (_EVERY, _on_every),
+    (frozenset(_WALKED) | _WALKING, _walked),
+    (_LIFTS, _lifted),
+    (_SIDES, _foot_led),
+    (_SIDES, _as_often),
+    (_SIDES, _each_side),
+    (say.COUNTED, _so_long),
+)
+"""Each in its turn, for lines that hold one of its words."""

@@ -60,6 +60,7 @@ _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 
+_TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
 _THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
@@ -230,6 +231,8 @@ class WrittenLine(SteppedLine):
     def _manner_at_end(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how it is danced, said at its end, which is asked about: stamp clap, swung; flap, even
         eighths."""
+        if not any(is_name(node, _MANNERS | _TIME) for node in nodes[-2:]):
+            return nodes
         *before, last = between_pauses(nodes)
         while before and not last:
             last = before.pop()

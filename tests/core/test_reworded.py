@@ -1,0 +1,139 @@
+"""What is said in a way that means another which is read: feet, how many and how long behind their steps, names in
+one word, letters with full stops.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from tests.core.test_readings import doubted, piece, said
+from tests.support import cases
+
+
+class RewordedTest(unittest.TestCase):
+    def assert_read(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], []))
+
+    @cases(
+        ("tap", "on the left: shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
+        ("tap", "on the left, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
+        ("tap", "right lead: flap flap", "&R brush, 1R step, &L brush, 2L step"),
+        ("clogging", "DS RS, right foot lead, DS RS",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &R brush, aR spank, 3R step, &L step, 4R step"),
+        ("tap", "hop hop, stamp with the free foot", "1L hop, 2L hop, 3R flat"),
+        ("tap", "two stamps with the right and a clap", "1R flat, 2R flat, 3- clap"),
+        ("latin", "quick quick slow starting with the left", "1L step, 2R step, 3L step, 4- hold"),
+        ("tap", "using the left foot, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
+    )  # fmt: skip
+    def test_feet_behind_steps(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("clogging", "1 DS, 1 RS, 2 times",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
+        ("tap", "walk four steps, stamp three times",
+         "1R step, 2L step, 3R step, 4L step, 5R flat, 6L flat, 7R flat"),
+        ("folk stamping", "caminando dos pasos, luego tres golpes", "1R step, 2L step, 3R flat, 4L flat, 5R flat"),
+        ("folk stamping", "dos pasos caminando, golpe", "1R step, 2L step, 3R flat"),
+        ("tap", "two flaps, then two more flaps",
+         "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step, &L brush, 4L step"),
+        ("tap", "stamp one time, clap two times", "1R flat, 2- clap, 3- clap"),
+        ("tap", "flap heel then clap twice", "&R brush, aR step, 1R heel, 2- clap, 3- clap"),
+        ("tap", "alternating flaps x2", "&R brush, 1R step, &L brush, 2L step"),
+    )  # fmt: skip
+    def test_how_many(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("clogging", "DS RS for 4 counts",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
+        ("tap", "paddle and roll, 2 counts",
+         "1R dig, eR spank, &R step, aR heel, 2L dig, eL spank, &L step, aL heel"),
+        ("tap", "walk eight counts", "1R step, 2L step, 3R step, 4L step, 5R step, 6L step, 7R step, 8L step"),
+        ("tap", "nerve tap right, 2 counts",
+         "1R touch, eR touch, &R touch, aR touch, 2R touch, eR touch, &R touch, aR touch"),
+        ("tap", "stamp on every beat for four", "1R flat, 2L flat, 3R flat, 4L flat"),
+        ("folk stamping", "pausa de dos tiempos, golpe", "1- hold, 2- hold, 3R flat"),
+    )  # fmt: skip
+    def test_how_long(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "two shuffles, then a ball change and clap on 4",
+         "&R brush, aR spank, &R brush, aR spank, &R step, 3L step, 4- clap"),
+        ("tap", "stamp stamp and clap on 4", "1R flat, 2L flat, 4- clap"),
+        ("tap", "1 flap 2 flap and clap on 3", "&R brush, 1R step, &L brush, 2L step, 3- clap"),
+        ("tap", "first beat stamp, second beat clap", "1R flat, 2- clap"),
+        ("tap", "hold 1 then stamp stamp", "1- hold, 2R flat, 3L flat"),
+        ("tap", "shuffle ball change on 1&2, stamp on 3", "&R brush, 1R spank, &R step, 2L step, 3R flat"),
+        ("latin", "1 2 3, 5 6 7", "1R step, 2L step, 3R step, 5L step, 6R step, 7L step"),
+        ("swing", "1 2, 3 and 4", "1R step, 2L step, 3R step, &L step, 4R step"),
+        ("house", "walk back 1 2 3, stomp 4", "1R step, 2L step, 3R step, 4L stomp"),
+        ("swing", "6-count basic", "1R step, 2L step, 3R step, aL step, 4R step, 5L step, aR step, 6L step"),
+    )  # fmt: skip
+    def test_counts(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "ballchange, double timestep",
+         "&R step, 1L step, 2R stomp, 3L hop, &R brush, 4R step, &L brush, 5L step, &R step"),
+        ("clogging", "doublestep rockstep", "&R brush, aR spank, 1R step, &L step, 2R step"),
+        ("clogging", "D.S. D.S. R.S.", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R step, 3L step"),
+        ("clogging", "D S D S R S", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R step, 3L step"),
+        ("clogging", "DS 1/4L DS RS", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R step, 3L step"),
+        ("clogging", "DS touch heel, DS touch toe",
+         "&R brush, aR spank, 1R step, 2L dig, &L brush, aL spank, 3L step, 4R touch"),
+        ("clogging", "toe touch front, toe touch side", "1R touch, 2R touch"),
+        ("folk stamping", "slap right thigh, slap your left knee, clap", "1- pat, 2- pat, 3- clap"),
+        ("tap", "both hands clap, both feet jump", "1- clap, 2B jump"),
+        ("tap", "clap (both hands), stamp", "1- clap, 2R flat"),
+        ("tap", "lift your right knee, stamp right", "1R lift, 2R flat"),
+        ("tap", "drop right heel on 1, left heel on 2", "1R heel, 2L heel"),
+        ("tap", "stamp no weight, stamp", "1R stomp, 2R flat"),
+        ("tap", "stomp with weight", "1R flat"),
+        ("flatfoot", "flat flat heel flat, keep it low", "1R flat, 2L flat, 3L heel, 4R flat"),
+        ("clogging", "DS DS DS RS (that's a triple)",
+         "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R brush, aR spank, 3R step, &L step, 4R step"),
+        ("tap", "flap into a shuffle, followed by a ball change",
+         "&R brush, 1R step, &L brush, aL spank, &L step, 3R step"),
+        ("tap", "heavy stamp, light tap", "1R flat, 2L touch"),
+        ("folk stamping", "golpecito, pasito, saltito", "1R flat, 2L step, 3B jump"),
+        ("folk stamping", "salta, golpea, brinca", "1B jump, 2R flat, 3B jump"),
+        ("latin", "toca punta derecha, paso derecho", "1R toe_tip, 2R step"),
+        ("swing", "points: step point step point", "1R step, 2L point, 3L step, 4R point"),
+        ("latin", "pivot turn right, step", "1- pivot, 2R step"),
+    )  # fmt: skip
+    def test_words(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("step dance", "hop 1 2 3, hop 1 2 3", "aL hop, 1R step, &L step, 2R step, aR hop, 3L step, &R step, 4L step",
+         ["“skip three, skip three”", "“1 hop  2 hop  3 hop, 1 hop  2 hop  3 hop”"]),
+        ("folk stamping", "stamp right three times", "1R flat, 2L flat, 3R flat",
+         ["“R stamp x3”", "“R stomp, R stomp, R stamp”"]),
+        ("folk stamping", "stamp on the right twice, clap", "1R stomp, 2R flat, 3- clap",
+         ["“R stomp, R stamp”", "“R stamp x2”"]),
+        ("tap", "stamp and clap on 4", "4R flat, 4- clap", ["“+”", "“then”"]),
+        ("tap", "step right and tap left twice", "1R step, &L touch, &L touch",
+         ["“step right  ( and tap left ) x2”", "“( step right and tap left ) x2”"]),
+        ("tap", "tap right toe behind", "1R toe_tip", ["“R toe tip”", "“R tap, toe”"]),
+        ("tap", "on 1 and 2 stamp", "1R flat, 2L flat", ["“1 2”", "“1 & 2”"]),
+        ("tap", "stamp clap, reverse", "1R flat, 2- clap, 3L flat, 4- clap",
+         ["this, then the same on the other side", "the other side alone"]),
+    )  # fmt: skip
+    def test_what_may_be_meant_otherwise_is_asked(
+        self, tradition: str, body: str, sounds: str, offers: list[str]
+    ) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], [offers]))
+
+    @cases(
+        ("tap", "flap flap step for 8 counts", '"flap flap step" takes 3 counts, which do not go into 8.'),
+        ("tap", "stamp clap, swung", '"swung" is not heard: say it by the counts, or in the head of the piece.'),
+        ("clogging", "rock step x4 turning left", 'Say how far and which way "x4 turning" turns: 1/4 left.'),
+        ("tap", "click heels", 'Say "click" for one sound, or "click, heels" for two.'),
+        ("step dance", "1 2 3", "These counts have no word: write hold where nothing sounds."),
+    )  # fmt: skip
+    def test_what_is_asked_in_a_sentence(self, tradition: str, body: str, message: str) -> None:
+        self.assertEqual([p.message for p in piece(tradition, body).problems], [message])
