@@ -22,7 +22,7 @@ _AGAIN = late(
             |(?:lo\s++)?mismo|igual|repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
             (?:(?:on|with)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
-            |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++sides?
+            |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |reverse(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)

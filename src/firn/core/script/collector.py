@@ -245,7 +245,8 @@ class RunCollector:
             self._words += self._steps([side], said)
         if self._side is not None:
             # "left heels on 1 2" are both of the left; what takes weight begins there, or it could not be danced.
-            each = word.several and word.card is not None and not word.card.weight_changes
+            several = word.several or len(self._counts) > 1
+            each = several and word.card is not None and not word.card.weight_changes
             word = replace(word, side=self._side[0], column=self._side[1].column, each=each)
             self._side = None
         if self._where_ahead is not None:

@@ -17,6 +17,7 @@ _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
+_REPEAT = frozenset({"repeat", "repite", "do"})
 MOST_TITLE = 5
 """Words of a name before a colon."""
 
@@ -40,7 +41,12 @@ class HeadedLine(CalledLine):
         if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
             # "QQS: step step step".
             return [*head, *rest]
-        often, used = times_said(head, 0)
+        if len(head) == 1 and is_name(head[0], say.FEET):
+            # "feet: stamp stamp" beside a line of the hands.
+            return rest
+        again = len(head) > 1 and is_name(head[0], _REPEAT)
+        often, used = times_said(head, int(again))
+        used += again
         if often is not None and used == len(head):
             return [Group(tuple(rest), rest[0].column, rest[-1].end), often]
         if self._is_prompt(head, rest):

@@ -9,6 +9,7 @@ from itertools import takewhile
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
@@ -40,6 +41,7 @@ _ORDER = {
 }  # fmt: skip
 _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
+_FOOTED = late(r"(\w+)[-/]([LR])")
 _D, _S = frozenset({"d"}), frozenset({"s", "t"})
 _LETTERS = 2
 """Letters of a name that is said in them."""
@@ -62,9 +64,15 @@ def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
 
 def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str]) -> Sequence[Node]:
     """A line's tokens with each name in its words that is written in one, where it means nothing so: ballchange,
-    double timestep. `named`: the name of several words that one stands for, "" for none."""
+    double timestep; DS-L, which is a step and its foot. `named`: the name of several words that one stands for; "" if
+    none."""
     made: list[Node] = []
     for node in nodes:
+        foot = _FOOTED.fullmatch(node.text) if isinstance(node, Bit) and is_word(node) else None
+        if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
+            cut = node.column + len(foot[1])
+            made += [replace(node, text=foot[1], end=cut), Bit("name", foot[2], cut + 1, node.end)]
+            continue
         text = node.text if isinstance(node, Bit) and is_word(node) else ""
         forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
         found = next(((form, name) for form in forms if (name := named(form))), None)
@@ -156,7 +164,7 @@ def _patted(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made
 
 
-def _handed(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """Without the hands that clap, which they are anyway: both hands clap, clap both hands."""
     made: list[Node] = []
     at = 0
@@ -168,7 +176,11 @@ def _handed(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         hands = start + both + is_said(nodes, start + both, say.THE)
         if clapped and isinstance(node, Group) and all(is_name(one, _BOTH | say.THE | _HANDS) for one in node.items):
             at += 1
-        elif is_said(nodes, hands, _HANDS) and (clapped or is_said(nodes, hands + 1, _CLAPS)):
+        elif (
+            is_said(nodes, hands, _HANDS)
+            and (clapped or is_said(nodes, hands + 1, _CLAPS))
+            and len(_name_at(nodes, hands, sounds)) < 2
+        ):
             at = hands + 1
         elif clapped and is_said(nodes, at, _EITHER) and not is_said(nodes, at + 1, say.FEET):
             at += 1
@@ -184,6 +196,10 @@ def _more(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     for at, node in enumerate(nodes):
         number = (number_alone(count_of(node)) or 0) > 1
         if number and is_said(nodes, at + 1, _MORE) and at + 2 < len(nodes) and is_word(nodes[at + 2]):
+            gone.add(at + 1)
+        of = number and is_said(nodes, at + 1, say.OF) and not is_said(nodes, at + 2, say.IT)
+        if of and at + 2 < len(nodes) and is_word(nodes[at + 2]):
+            # "eight of shuffles".
             gone.add(at + 1)
         if number and is_said(nodes, at - 1, say.WITH) and at + 1 < len(nodes) and is_word(nodes[at + 1]):
             gone.add(at - 1)
@@ -398,7 +414,7 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_CLICK, _clicked),
     (_SLAP, _patted),
     (_HANDS | _EITHER, _handed),
-    (_MORE | say.WITH | say.IT | say.LASTS, _more),
+    (_MORE | say.WITH | say.IT | say.LASTS | say.OF, _more),
     (_FREE, _free_foot),
     (_EVERY, _on_every),
     (frozenset(_WALKED) | _WALKING, _walked),

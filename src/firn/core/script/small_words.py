@@ -15,7 +15,7 @@ from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
 from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES
 from firn.core.script.said_where import SaidWhere
-from firn.core.script.tokens import count_of, is_name, is_said, names_from
+from firn.core.script.tokens import count_of, is_name, is_said, names_from, times_said
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
 
 _WHERE = frozenset(say.WHERE)
@@ -200,8 +200,13 @@ class SmallWords(SaidWhere):
         """The same of the step that is named next."""
         names = [name.text for name in islice(names_from(nodes, at), self.shelf.longest)]
         cards = (self._card(" ".join(names[:size]))[0] for size in range(len(names), 0, -1))
-        card = next((card for card in cards if card is not None), None)
-        return card is not None and card.weight_changes % 2 == 1
+        size, card = next(
+            ((n, card) for n, card in zip(range(len(names), 0, -1), cards, strict=False) if card), (0, None)
+        )
+        after = nodes[at + size] if at + size < len(nodes) else None
+        # "alternate flaps and shuffles" says of no step how often.
+        ends = after is None or is_pause(after) or times_said(nodes, at + size)[1] or is_name(after, say.FOR)
+        return bool(ends) and card is not None and card.weight_changes % 2 == 1
 
     def _as_long(self, nodes: Sequence[Node], at: int) -> int:
         """Take "for eight counts" after a step: so often as it goes into them; returns how many tokens that used, 0

@@ -139,22 +139,57 @@ def between_pauses(nodes: Sequence[Node]) -> list[list[Node]]:
     return parts
 
 
-def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int], *, walked: bool) -> Sequence[Node]:
     """A line with every step that is said before its counts as if it were said after them: between two pauses, words
     first and counts last, as in flap 1 step 2.
 
-    `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `walked`: whether counts
+    without a word of their own are steps.
     """
-    parts = between_pauses(nodes)
+    parts = _gone_on(between_pauses(nodes))
     # Where other counts of the line plainly come after their steps, so do several after one.
     goes_on = _count_up(parts)
-    after = any(_turned(part, sounds) is not part for part in parts) or goes_on
+    after = any(_turned(part, sounds, walked=walked) is not part for part in parts) or goes_on
     # "hold 2" is on the 2 where every step's count is said so; else it may be for two counts.
-    each = len(parts) > 1 and all(_turned(part, sounds, after=goes_on) is not part for part in parts if part)
-    turned = [part if not each and _lasting(part) else _turned(part, sounds, after=after) for part in parts]
+    each = len(parts) > 1 and all(
+        _turned(part, sounds, after=goes_on, walked=walked) is not part for part in parts if part
+    )
+    turned = [
+        part if not each and _lasting(part) else _turned(part, sounds, after=after, walked=walked) for part in parts
+    ]
     if all(one is part for one, part in zip(turned, parts, strict=True)):
         return nodes
     return [node for part in turned for node in part]
+
+
+def _gone_on(parts: list[list[Node]]) -> list[list[Node]]:
+    """The parts of a line with counts that stand by themselves after a step's, before another step that has its own
+    after it, beside those: flap 1, 2, 3, ball change 4."""
+    made: list[list[Node]] = []
+    waiting: list[list[Node]] = []
+    for part in parts:
+        said = [node for node in part if not is_pause(node)]
+        if said and made and all(isinstance(node, Counts) for node in said):
+            waiting.append(part)
+            continue
+        stepped = len(said) > 1 and is_word(said[0]) and isinstance(said[-1], Counts)
+        made = _beside(made, waiting) if stepped else made + waiting
+        waiting = []
+        made.append(part)
+    return _beside(made, waiting)
+
+
+def _beside(parts: list[list[Node]], counts: list[list[Node]]) -> list[list[Node]]:
+    """Some parts with counts that go on after them beside those of the last; by themselves where it has none."""
+    if not counts or not _step_and_count(parts[-1]):
+        return parts + counts
+    *before, pause = parts[-1]
+    return [*parts[:-1], [*before, *(node for one in counts for node in one if not is_pause(node)), pause]]
+
+
+def _step_and_count(part: Sequence[Node]) -> bool:
+    """Whether a part is a step and its count, and a pause."""
+    return len(part) > 2 and is_pause(part[-1]) and isinstance(part[-2], Counts) and is_word(part[0])
 
 
 def _count_up(parts: Sequence[Sequence[Node]]) -> bool:
@@ -177,7 +212,7 @@ def _lasting(part: Sequence[Node]) -> bool:
     return any(is_name(node, say.LASTS) for node in part)
 
 
-def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = False) -> list[Node]:
+def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = False, walked: bool) -> list[Node]:
     """What stands between two pauses, its counts before its words where they are all said after them; `after`: those
     of the rest of the line are."""
     end = len(part) - 1 if part and is_pause(part[-1]) else len(part)
@@ -195,7 +230,7 @@ def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = Fal
         inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
         said += (one if _ends_name(said, one, sounds) else number_of(one) or one for one in inner)
     said = _and_between(said)
-    if not _after_their_words(said, sounds, after=after):
+    if not _after_their_words(said, sounds, after=after, walked=walked):
         return part
     made: list[Node] = []
     words: list[Node] = []
@@ -243,7 +278,7 @@ def _and_between(nodes: Sequence[Node]) -> list[Node]:
     return made
 
 
-def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, after: bool) -> bool:
+def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, after: bool, walked: bool) -> bool:
     """Whether words come first, counts last, and nothing but words and counts is said; `after`: as in the rest."""
     if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
         return False
@@ -261,11 +296,20 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
             continue
         several = list(takewhile(lambda one: isinstance(one, Counts), islice(nodes, number, None)))
         if len(several) > 1:
-            # "hop 1 2 3" may be a hop and three steps; "stamps 1 2 3" are three, "ball change & 1" is one.
+            # "hop 1 2 3" may be a hop and three steps where one walks on; "stamps 1 2 3" are three, "ball change & 1"
+            # is one, and "stamp clap 1 2" one each.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
             named = words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms
+            named = named or (len(words) == atoms and all(sounds(word) == 1 for word in words))
+            lone = [word for word in words if word.casefold() not in _SIDES]
+            named = named or (not walked and sounds(" ".join(lone)) > 0 and _all_numbers(several))
             plain = plain and (after or named or _far_apart(several))
     return plain and (not any(is_name(n, _NONE_OF) for n in names) or _all_named(nodes, sounds))
+
+
+def _all_numbers(counts: Sequence[Node]) -> bool:
+    """Whether counts are whole ones."""
+    return all(number_alone(count) is not None for count in counts)
 
 
 def _far_apart(counts: Sequence[Node]) -> bool:

@@ -82,7 +82,7 @@ _TOKEN = late(
     r"""
       (?P<skipped> \#.* | [\s\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+ )
     | (?P<fraction> \d+/\d+(?= [LlRr](?!\w) | (?!\w) ) )
-    | (?P<times> [xX×][ ]?\d+(?!\w) | \d+[ ]?[xX×](?!\w) )
+    | (?P<times> [xX×][ ]?\d+(?!\w) | \d+[ ]?[xX×](?!\w) | \d+[xX×](?=[A-Z]{2}) )
     | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
     | (?P<name> [^\W\d_](?:[^\W_]|[MARKS]|['’\-/](?=[^\W_]))* )
     | (?P<open> [(\[] ) | (?P<close> [)\]] )

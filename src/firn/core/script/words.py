@@ -402,6 +402,9 @@ class _Line(MeantLine):
 
     def _is_ahead(self, bit: Bit) -> bool:
         """Whether how often is said before its step, as in 2x step 2x touch: it is where the first is."""
+        if not self.text[bit.end :].strip(" .,;!)"):
+            # "stamp clap, 4x".
+            return not self._words and not self.items
         if not self._words[self._since :] and not self._counts:
             self._often_ahead = True
             return True

@@ -12,6 +12,7 @@ from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS
+from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated, taken_back
 from firn.core.script.fillers import without_fillers
 from firn.core.script.footed import feet_at_steps
@@ -128,7 +129,7 @@ class WrittenLine(SteppedLine):
         self._last_of_several(said)
         self._within_others(said)
         self._placed_at_end(said)
-        said = self._manner_at_end(said)
+        said = self._times_first(self._manner_at_end(said))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -136,7 +137,12 @@ class WrittenLine(SteppedLine):
         written = self._counted_on(self._after_counts(written))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
-        return rejoined(paces_before(counts_before(written, self._sounds_of), self._sounds_of), self._sounds_of)
+        return rejoined(
+            paces_before(
+                counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON), self._sounds_of
+            ),
+            self._sounds_of,
+        )
 
     def _paced_over(self, nodes: Sequence[Node]) -> None:
         """Ask about a slow or a quick that is the line's only one and stands over it, or in brackets: slow: DS DS RS;
@@ -199,6 +205,8 @@ class WrittenLine(SteppedLine):
             # "dig, spank, step on 1 & 2": one count for each.
             several = bool(steps) and on > 0 and len(numbers) > 1
             each = several and sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(n, Counts) for n in part)
+            # "stamp x4, clap on 2 and 4".
+            each = each and not any(isinstance(node, Bit) and node.kind == "times" for node in steps)
             if several and not each and max(numbers) <= self._takes(steps):
                 said = self.text[part[0].column : part[-1].end].rstrip(" ,;.")
                 shown = (
@@ -244,6 +252,25 @@ class WrittenLine(SteppedLine):
         bit = Bit("name", shown, said[0].column, said[-1].end)
         self.problem("N109", bit, f'"{shown}" is not heard: say it by the counts, or in the head of the piece.')
         return [node for part in before for node in part]
+
+    def _times_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with how often that is said before all of its steps, and nothing else, taken as of the first alone,
+        or of all, which is noted: 4x stamp clap."""
+        often = nodes[0] if len(nodes) > 2 else None
+        ahead = isinstance(often, Bit) and often.kind == "times" and often.text[0].isdigit()
+        if not isinstance(often, Bit) or not ahead or not all(is_word(node) for node in nodes[1:]):
+            return nodes
+        words = [node for node in nodes[1:] if isinstance(node, Bit)]
+        if self._longest(words) == len(words):
+            return nodes
+        every = often.column in self.choices.otherwise
+        said, end = self.text[words[0].column : words[-1].end], words[-1].end
+        first = self.text[words[0].column : words[self._longest(words) - 1].end]
+        times = f"x{often.text.strip('xX× ')}"
+        code: OpenCode = "all" if every else "alone"
+        written = f"( {said} ) {times}" if every else f"{first} {times}{said[len(first) :]}"
+        self.open.append(Open(code, often.column, end, written, 1 if every else 0))
+        return [Group(tuple(words), words[0].column, end), replace(often, text=times)] if every else nodes
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
