@@ -21,6 +21,9 @@ _CROSSED = frozenset({"behind", "front", "across", "back", "forward"})
 """Where a step that crosses goes."""
 _JUMPED = frozenset({"out", "in", "together", "across"})
 """Where both feet jump, one place after the other."""
+_CANNOT = 9
+"""What it costs to begin to a side with the other foot: more than any doubt, less than what cannot be danced."""
+_STEPPED = frozenset({"step", "touch", "hold"})
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
@@ -40,9 +43,26 @@ class SaidWhere(SaidParts):
             self._where(say.WHERE[word], last, plainly=True)
         elif side in ("left", "right") and self._words[self._since :]:
             self._goes(f"to the {side}", last)
+            self._begins_there(side, last)
         else:
             return 0
         return used + 1
+
+    def _begins_there(self, side: str, last: Bit) -> None:
+        """Take the foot of that side for the one that steps to a side begin with, unless it cannot be: triple step to
+        the left."""
+        word = self._words[-1]
+        if word.card is None or word.side or word.joined or not word.card.weight_changes % 2:
+            return
+        kinds = [beat.kind.name for beat in word.card.beats]
+        if kinds[0] != "step" or not _STEPPED.issuperset(kinds):
+            return
+        other = last.column in self.choices.otherwise
+        foot = side if not other else "right" if side == "left" else "left"
+        self._words[-1] = replace(word, side=foot)
+        written = f"{FOOT_WRITTEN[foot]}{self.text[word.column : last.end]}"
+        code: OpenCode = "between" if other else "linked"
+        self.open.append(Open(code, last.column, last.end, written, _CANNOT if other else 0, since=word.column))
 
     def _going(self, nodes: Sequence[Node], at: int) -> int:
         """Take "going forward" and "travelling to the right"; returns how many tokens that used."""
