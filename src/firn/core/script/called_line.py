@@ -36,6 +36,7 @@ _CALLED_STEPS = frozenset(
     }
 )  # fmt: skip
 """Last words of figures of which each is called a step, too."""
+_TURN = frozenset({"turn", "turns"})
 TURNING = frozenset({"turning", "girando"})
 _WITHIN = frozenset({"in", "within", "over", "en"})
 _LAST, _ONE = (
@@ -167,6 +168,25 @@ class CalledLine(SmallWords):
                 made.append(node)
             at += 1
         return made
+
+    def _turned_figures(self, nodes: Sequence[Node]) -> None:
+        """Ask about a turn right behind a figure of several sounds, which may be how that is danced, or come after
+        it: buffalo turn."""
+        for at in range(1, len(nodes)):
+            if not is_name(nodes[at], _TURN) or not is_word(nodes[at - 1]):
+                continue
+            rows = (nodes[max(0, at - size) : at] for size in range(3, 0, -1))
+            names = [" ".join(texts(row)) for row in rows if row and all(map(is_word, row))]
+            turned = any(self._sounds_of(f"{name} {texts([nodes[at]])[0]}") for name in names)
+            figure = next((name for name in names if self._sounds_of(name) > 1), "")
+            after = nodes[at + 1] if at + 1 < len(nodes) else None
+            far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
+            if figure and not (turned or far):
+                node = nodes[at]
+                assert isinstance(node, Bit)
+                said = f"{figure} {node.text}"
+                self.problem("N109", node, f'Say how far "{said}" turns, as in 1/4 left; or "{figure}, {node.text}".')
+                return
 
     def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "one" where that is said of each of its steps: one stamp, one clap."""

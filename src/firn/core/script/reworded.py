@@ -21,10 +21,11 @@ _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
 _AT = say.ON | say.TO | say.WITH
 """Said before a foot, or the side that it goes to."""
-_LEADS = frozenset({"lead", "leads", "leading", "first"})
+_LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
 """Said after the foot that begins."""
 _EVERY = frozenset({"every", "each", "cada"})
 _WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs"}
+_WHERE = frozenset(say.WHERE)
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
 _WALKING = frozenset({"walking", "caminando"})
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
@@ -260,11 +261,23 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     while at < len(nodes):
         node = nodes[at]
         walked = _WALKED.get(node.text.casefold(), "") if isinstance(node, Bit) and is_word(node) else ""
-        number = nodes[at + 1] if at + 1 < len(nodes) else None
+        # "walk forward four steps".
+        where = int(bool(walked) and is_said(nodes, at + 1, _WHERE))
+        number = nodes[at + 1 + where] if at + 1 + where < len(nodes) else None
         so_many = number is not None and (number_alone(count_of(number)) or 0) > 1
-        if walked and isinstance(node, Bit) and number is not None and so_many and is_said(nodes, at + 2, _STEPS):
-            made += [number, replace(node, text=walked, end=nodes[at + 2].end)]
-            at += 3
+        if (
+            walked
+            and isinstance(node, Bit)
+            and number is not None
+            and so_many
+            and is_said(nodes, at + 2 + where, _STEPS)
+        ):
+            made += [
+                number,
+                replace(node, text=walked, end=nodes[at + 2 + where].end),
+                *nodes[at + 1 : at + 1 + where],
+            ]
+            at += 3 + where
         elif made and is_name(made[-1], _SEVERAL) and is_name(node, _WALKING):
             # "cuatro pasos caminando".
             at += 1
@@ -298,6 +311,11 @@ def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         leads = is_said(nodes, end, _LEADS)
         end += leads
         pause = nodes[end] if end < len(nodes) else None
+        if leads and is_word(pause) and not is_name(pause, _LINKS | _AT):
+            # "left foot starts double step".
+            made += [foot, Bit("pause", ":", pause.column, pause.column)]
+            at = end
+            continue
         follows = end + 1 < len(nodes) and not (is_name(nodes[end + 1], _LINKS | _AT) or is_pause(nodes[end + 1]))
         if is_pause(pause) and follows and (leads or (start > at and (":" in pause.text or not at))):
             made += [foot, replace(pause, text=":")] if isinstance(pause, Bit) else []

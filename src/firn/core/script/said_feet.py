@@ -251,8 +251,13 @@ class SaidFeet(SaidCounts):
         later = self.text[first.end :].casefold().split()
         parted = "," if _SIDES.intersection(later) and later[0] not in _WHERE else ""
         foot = FOOT_WRITTEN[side]
-        written = f"{foot}{word.text}{parted}" if after else f"{word.text}, {first.text}"
-        self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=word.column))
+        # A foot right before it is that of what is before.
+        led = self.text[max(0, word.column - _NEAR) : word.column].casefold().split()[-1:]
+        before, since = "", word.column
+        if led and led[0] in _SIDES:
+            before, since = ", ", len(self.text[: word.column].rstrip())
+        written = f"{before}{foot}{word.text}{parted}" if after else f"{before}{word.text}, {first.text}"
+        self.open.append(Open(code, first.column, first.end, written, 0 if after else 3, since=since))
         return after
 
     def _on_one_then_other(self, side: str, nodes: Sequence[Node], at: int) -> int:

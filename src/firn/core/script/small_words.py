@@ -27,6 +27,8 @@ _SAME_AGAIN = late(
     re.IGNORECASE,
 )
 """What is said before "other side" and says no more than it: all again, on the other foot."""
+_LED_ON = late(r"(?:[\s,;:.]|\b(?:and|then|a|an|the|y|luego|un|una)\b)*+$", re.IGNORECASE)
+"""What only leads on to what is said next."""
 _CALLED_FOR = 60
 """So many letters before "other side" are looked through for it."""
 MOST_BARS = 999
@@ -166,6 +168,7 @@ class SmallWords(SaidWhere):
         again = again_of(self.text[first.column :])
         if again is None or not again.other or again.change is not None:
             return False
+        clause = self._own_clause(again.both)
         self.close()
         near = max(0, first.column - _CALLED_FOR)
         line = self.text[:near] + _SAME_AGAIN.sub("", self.text[near : first.column], count=1)
@@ -183,6 +186,17 @@ class SmallWords(SaidWhere):
                 self.items[number] = replace(run, words=words)
                 said = line[word.column :].removeprefix(FOOT_WRITTEN[word.side])
                 written = f"{line[: word.column]}{FOOT_WRITTEN[side]}{said}"
+        if clause is not None:
+            own = first.column not in self.choices.otherwise
+            items = self.items if not own else self.items[-1:]
+            self.items = [*(self.items[:-1] if own else ()), Repeat(tuple(items), again.times + 1, other=True)]
+            led = max(0, clause.column - _CALLED_FOR)
+            before = line[:led] + _LED_ON.sub("", line[led : clause.column])
+            lines = [before, line[clause.column :]] if own else [line]
+            written = "\n".join([*lines, self.text[first.column :].strip()])
+            way: OpenCode = "alone" if own else "all"
+            self.open.append(Open(way, first.column, len(self.text), written, 0 if own else 2, since=0))
+            return True
         if not alone:
             self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
         if again.both:
@@ -190,6 +204,19 @@ class SmallWords(SaidWhere):
             return True
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
+
+    def _own_clause(self, both: bool) -> Word | None:
+        """The first word behind a "then", where "on both sides" is rather of what is said there: flap, then a basic
+        on each foot. It is parted from what comes before; None where it is of all."""
+        words = self._words[self._since :]
+        if not both or not self._since or not words or self._counts:
+            return None
+        led = self.text[: words[0].column].casefold().split()[-3:]
+        if not any(word in say.THEN for word in led):
+            return None
+        self.items.append(WordRun((), tuple(self._words[: self._since])))
+        self._words = words
+        return words[0]
 
     def _changes_feet(self) -> bool:
         """Whether the word before ends on the other foot than it begins with."""

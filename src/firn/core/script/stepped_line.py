@@ -127,28 +127,27 @@ class SteppedLine(HeadedLine):
         each count is noted."""
         if self.tradition != "step dance" or not any(is_name(node, _HOP) for node in nodes):
             return nodes
-        parts = between_pauses(nodes)
-        hopped = [part for part in parts if _is_hopped(part)]
+        hopped = [at for at in range(len(nodes)) if _is_hopped(nodes, at)]
         if not hopped:
             return nodes
         # One way for all of them.
-        begins, end = hopped[0][0].column, hopped[-1][3].end
+        begins, end = nodes[hopped[0]].column, nodes[hopped[-1] + 3].end
         each = begins in self.choices.otherwise
         written, done = "", begins
-        for part in hopped:
-            name = self.text[part[0].column : part[0].end]
+        made: list[Node] = []
+        at = 0
+        for first in hopped:
+            hop, last = nodes[first], nodes[first + 3]
+            name = self.text[hop.column : hop.end]
             way = "  ".join(f"{n} {name}" for n in (1, 2, 3)) if each else _THREES
-            written, done = f"{written}{self.text[done : part[0].column]}{way}", part[3].end
+            written, done = f"{written}{self.text[done : hop.column]}{way}", last.end
+            counts = [count for node in nodes[first + 1 : first + 4] if (count := count_of(node)) is not None]
+            made += nodes[at:first]
+            made += [*counts, hop] if each else [Bit("name", _THREES, hop.column, last.end)]
+            at = first + 4
         code: OpenCode = "each_on" if each else "steps_on"
         self.open.append(Open(code, begins, end, written, 2 if each else 0))
-        made: list[Node] = []
-        for part in parts:
-            hop = part[0] if part in hopped else None
-            counts = [count for node in part[1:] if (count := count_of(node)) is not None]
-            three = Bit("name", _THREES, part[0].column, part[3].end) if hop else None
-            said = [*counts, hop] if hop and each else [three] if three else part
-            made += [*said, *(node for node in part if is_pause(node))] if hop else part
-        return made
+        return [*made, *nodes[at:]]
 
     def _goes_on_counting(self, part: Sequence[Node]) -> CountedOn | None:
         """What stands between two pauses as a step that is counted on; None where its counts are its own sounds'."""
@@ -210,11 +209,13 @@ class SteppedLine(HeadedLine):
         return next((size for size in sizes if self._sounds_of(" ".join(bit.text for bit in bits[:size]))), 0)
 
 
-def _is_hopped(part: Sequence[Node]) -> bool:
-    """Whether what stands between two pauses is a hop that is counted 1 2 3."""
-    counts = [count_of(node) for node in part[1:] if not is_pause(node)]
+def _is_hopped(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a hop that is counted 1 2 3 stands at a token, and no more counts."""
+    counts = [count_of(node) for node in nodes[at + 1 : at + 4]]
     numbers = [None if count is None else number_alone(count) for count in counts]
-    return bool(part) and is_name(part[0], _HOP) and numbers == [1, 2, 3]
+    around = [*nodes[max(0, at - 1) : at], *nodes[at + 4 : at + 5]]
+    lone = not any(count_of(node) is not None and number_of(node) is None for node in around)
+    return is_name(nodes[at], _HOP) and numbers == [1, 2, 3] and lone
 
 
 def _counting_up(part: Sequence[Node]) -> tuple[list[Counts], int]:

@@ -300,6 +300,7 @@ class _Line(MeantLine):
         sound = nodes[at + 1] if at + 1 < len(nodes) else None
         if not isinstance(sound, Bit) or not is_word(sound):
             return False
+        self._so_called(nodes, at, first)
         card, plural = self._card(sound.text)
         single = card is not None and card.primitive and len(card.beats) == 1 and not plural and self._many is None
         if not single or self._makes(first.text, sound.text) or self._card(first.text)[0] is None:
@@ -311,6 +312,20 @@ class _Line(MeantLine):
         if not figure:
             self._many = many, first
         return not figure
+
+    def _so_called(self, nodes: Sequence[Node], at: int, first: Bit) -> None:
+        """Say of a "triple" right before a figure, where that is a time step, that no step is called so: triple
+        irish."""
+        row = [name.text for name in islice(names_from(nodes, at + 1), self.shelf.longest)]
+        size = next((n for n in range(len(row), 0, -1) if self._sounds_of(" ".join(row[:n])) > 1), 0)
+        alone, _ = self._card(first.text)
+        called = [first.text, *row[:size]]
+        if not size or alone is None or "time step" not in alone.name or self._sounds_of(" ".join(called)):
+            return
+        if called[1].casefold() in say.SO_MANY:
+            # "single double triple": each by itself.
+            return
+        self.problem("N101", first, f'No step is called "{" ".join(called)}".')
 
     def _note(self, nodes: Sequence[Node], at: int, names: Sequence[Bit], card: Card, after_at: int) -> None:
         """Note a name of several words that may be read as others."""

@@ -129,6 +129,7 @@ class WrittenLine(SteppedLine):
         self._last_of_several(said)
         self._within_others(said)
         self._placed_at_end(said)
+        self._turned_figures(said)
         said = self._times_first(self._manner_at_end(said))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
