@@ -128,7 +128,7 @@ class RunsTest(unittest.TestCase):
         ("1 +2 step", "3: step"),
         ("1 n2 step", "1: ?n2, step"),
         ("1 step with the right 2 step with the left foot", "1: R step; 1: L step"),
-        ("paso a la derecha, paso con el pie izquierdo", "0: R step to the right, L step"),
+        ("paso a la derecha, paso con el pie izquierdo", "0: step to the right, L step"),
         ("1 lado 2 cierra 3 paso al lado", "1: step side; 1: step together; 1: step side"),
         ("1 step a step", "1: step; 1: step"),
         ("3 flaps", "1: flap"),

@@ -279,7 +279,6 @@ class WrittenTest(unittest.TestCase):
         ("tap", "4 flaps (RLR)"),
         ("tap", "step-zzqqx"),
         ("tap", "1 step starting"),
-        ("tap", "1 step, no weight"),
         ("solo jazz", "hands up on 4"),
         ("tap", "stamp repeat touch"),
     )

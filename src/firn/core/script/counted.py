@@ -320,9 +320,18 @@ class CountedPlacer(WordPlacer):
         """Whether counts and some others that are danced already take turns, and none is in both."""
         numbers = [group.atoms[0].number or 0 for group in groups if len(group.atoms) == 1]
         said = [self._said(place) for place in taken]
-        if len(numbers) < max(2, len(groups)) or set(numbers) & set(said):
+        single = len(groups) == 1 and self._fills_up(groups, taken)
+        if (len(numbers) < max(2, len(groups)) and not single) or set(numbers) & set(said):
             return False
         return said[0] < numbers[0] < said[-1] or numbers[0] < said[0] < numbers[-1]
+
+    def _fills_up(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
+        """Whether one number is all that a list leaves out up to its last: stamp on 1, 2 and 4, clap on 3."""
+        number = number_alone(groups[0]) if len(groups) == 1 else None
+        said = [self._said(place) for place in taken]
+        if number is None or not said or number in said:
+            return False
+        return number < said[-1] and sorted({*said, number}) == list(range(1, said[-1] + 1))
 
     def _in_order(self, groups: list[Counts], words: Sequence[Word]) -> None:
         before = self.at

@@ -17,6 +17,7 @@ _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune
 """What is said before a colon anywhere: what is like it is no name, but misspelt."""
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
+_EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do"})
 MOST_TITLE = 5
 """Words of a name before a colon."""
@@ -187,7 +188,18 @@ class HeadedLine(CalledLine):
             return False
         if not said.strip("sq- "):
             return False
-        small = say.AND | say.THEN | say.ON | say.TIMES | say.FOR | say.AGAIN | _SIDES | frozenset(say.NUMBERS)
+        small = (
+            say.WITH
+            | _EVERY
+            | say.AND
+            | say.THEN
+            | say.ON
+            | say.TIMES
+            | say.FOR
+            | say.AGAIN
+            | _SIDES
+            | frozenset(say.NUMBERS)
+        )
         if any(is_name(node, small) for node in head):
             return False
         follows = self._alone(rest)

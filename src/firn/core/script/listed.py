@@ -18,6 +18,9 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 _SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
+_ORDER = frozenset(
+    {"first", "second", "third", "fourth", "fifth", "last", "next", "primero", "segundo", "tercero", "cuarto"}
+)
 _IN = frozenset({"in", "over", "en"})
 _NEAR = 5
 """Tokens within which a step's own "on" is looked for."""
@@ -25,7 +28,7 @@ _NEAR = 5
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    nodes = _so_many_count(nodes)
+    nodes = _steps_numbered(_feet_in_brackets(_so_many_count(nodes)))
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
     listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
     return _one_after_another(_starred(listed))
@@ -43,6 +46,38 @@ def _so_many_count(nodes: Sequence[Node]) -> Sequence[Node]:
         and hyphen.column == nodes[at - 1].end
     }
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _feet_in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With feet in brackets that commas part in their letters: flap (R, L, R)."""
+    made: list[Node] = []
+    for node in nodes:
+        items = node.items if isinstance(node, Group) else ()
+        feet = [one.text.casefold() for one in items if isinstance(one, Bit) and is_name(one, _SIDES)]
+        sides = [say.SIDES[foot][0].upper() for foot in feet if say.SIDES[foot] != "both"]
+        others = [one for one in items if not (is_pause(one) or is_name(one, _SIDES))]
+        if len(sides) > 1 and len(sides) == len(feet) and not others and any(map(is_pause, items)):
+            node = Group((Bit("feet", "".join(sides), node.column + 1, node.end - 1),), node.column, node.end)
+        made.append(node)
+    return made
+
+
+def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without what numbers the steps of a list, each before a colon: step one: flap, step two: shuffle; first: flap,
+    second: shuffle."""
+    gone: list[range] = []
+    for at, node in enumerate(nodes):
+        opens = not at or is_pause(nodes[at - 1])
+        # "step 1: heel" may be a step on 1.
+        step = is_name(node, say.STEPS) and at + 1 < len(nodes) and number_of(nodes[at + 1]) is not None
+        end = at + 2 if step else at + 1
+        colon = nodes[end] if end < len(nodes) else None
+        if opens and (step or is_name(node, _ORDER)) and is_pause(colon) and ":" in colon.text:
+            gone.append(range(at, end + 1))
+    if len(gone) < 2:
+        return nodes
+    without = {at for one in gone for at in one}
+    return [node for at, node in enumerate(nodes) if at not in without]
 
 
 def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -93,8 +128,10 @@ def _in_full(nodes: Sequence[Node]) -> Sequence[Node]:
         names = list(takewhile(lambda one: is_word(one) and not is_name(one, say.ON), ahead))
         on_one = bool(names) and len(names) < len(ahead) and is_name(ahead[len(names)], say.ON)
         on_before = any(is_name(one, say.ON) for one in nodes[max(0, at - _NEAR) : at])
+        together = at + 2 < len(nodes) and is_word(nodes[at - 1]) and is_name(nodes[at + 2], say.AS_ONE)
         if (
             is_name(after, say.ON | say.THE | say.THEN)
+            or (together and is_word(after))
             or (is_name(after, say.LASTS) and (on_before or not counted))
             or (on_one and on_before)
             or (not counted and is_word(called) and (article or number_of(after) is not None))

@@ -89,6 +89,8 @@ class Placer(CountedPlacer):
             self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
             self._listed(replace(words[0], several=True), groups)
+        elif len(words) == 1 and self._list is not None and self._fills_up(groups, self._list.places):
+            self._listed(words[0], groups)
         elif needed == atoms:
             self._in_order(groups, words)
         elif len(words) == 1 and needed == 1 < atoms:
@@ -228,7 +230,10 @@ class Placer(CountedPlacer):
         if size < 3 or numbers[size - 1] not in ends:
             return 0
         if words and size == len(groups) and (numbers[0] == 1 or size == len(words)):
-            return self._led_in(groups, words) if numbers[0] != 1 and all(map(_once, words)) else 0
+            # "5 6 7 8, flap flap stamp stamp".
+            parted = bool(words) and words[0].column > groups[-1].end + 1
+            once = all(map(_once, words)) or (parted and all(word.card is not None for word in words))
+            return self._led_in(groups, words) if numbers[0] != 1 and once else 0
         if len(words) == 1 and size == len(groups):
             column, word = groups[0].column, words[0]
             led = column in self._choices.otherwise

@@ -11,7 +11,16 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, is_article, is_name, is_said, may_be_several, number_of, numbered
+from firn.core.script.tokens import (
+    count_of,
+    is_article,
+    is_name,
+    is_said,
+    may_be_several,
+    number_of,
+    numbered,
+    said_of_several,
+)
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 Sounds = Callable[[str], int]
@@ -44,6 +53,9 @@ _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
 _FOOTED = late(r"(\w+)[-/]([LR])")
 _D, _S = frozenset({"d"}), frozenset({"s", "t"})
+_PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_MOST_PACED = 16
+_ONES = frozenset({"ones"})
 _LETTERS = 2
 """Letters of a name that is said in them."""
 _SHORT = 5
@@ -219,6 +231,34 @@ def _more(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return [node for at, node in enumerate(nodes) if at not in gone]
 
 
+def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With so many steps each with its pace for several of one: three quick steps, two slow stamps."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        many = number_alone(count_of(nodes[at])) or 0
+        pace, step = nodes[at + 1 : at + 2], nodes[at + 2 : at + 3]
+        named = step[0] if step and is_word(step[0]) and said_of_several(step[0].text) else None
+        if 1 < many <= _MOST_PACED and pace and is_name(pace[0], _PACES) and isinstance(named, Bit):
+            ones = is_name(named, _ONES)
+            before = (bit for bit in reversed(made) if isinstance(bit, Bit) and sounds(bit.text))
+            one = next(say.singular(named.text.casefold()), named.text)
+            # "two slow stamps, then four quick ones".
+            one = next((bit.text for bit in before), one) if ones else one
+            made += [
+                replace(n, column=nodes[at].column) for _ in range(many) for n in (pace[0], replace(named, text=one))
+            ]
+            at += 3
+        elif many and is_said(nodes, at + 1, say.COUNTED) and is_said(nodes, at + 2, say.LASTS):
+            # "2 counts hold".
+            made += [nodes[at + 2], Bit("name", "for", nodes[at].column, nodes[at].column), *nodes[at : at + 2]]
+            at += 3
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
 def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the knee that is lifted: lift right knee, lift your left leg."""
     made: list[Node] = []
@@ -392,6 +432,9 @@ def _each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     led = any(is_name(nodes[at], _AT) or isinstance(nodes[at], Counts) for at in (first[0], last[0]))
     linked = any(is_name(node, _LINKS) for node in nodes[between : last[0]])
     body = nodes[: first[0]]
+    if body and is_pause(body[-1]) and ":" in body[-1].text:
+        # "hop shuffle step: R then L".
+        return nodes
     while body and (is_pause(body[-1]) or is_name(body[-1], _LINKS)):
         body = body[:-1]
     if not (led or linked) or not body or not is_word(body[-1]) or is_name(body[-1], _SIDES | _AT):
@@ -437,6 +480,7 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_EVERY, _on_every),
     (frozenset(_WALKED) | _WALKING, _walked),
     (_LIFTS, _lifted),
+    (_PACES | say.COUNTED, _paced),
     (_SIDES, _foot_led),
     (_SIDES, _as_often),
     (_SIDES, _each_side),

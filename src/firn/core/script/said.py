@@ -164,7 +164,7 @@ WHERE = {
 AFTER_IN = frozenset({"front", "place", "back"})
 """Said after "in", which says nothing then."""
 
-PACES = {"slow": 2, "quick": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
+PACES = {"slow": 2, "quick": 1, "long": 2, "short": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
 
 
@@ -211,7 +211,10 @@ MANNERS = frozenset(
 )  # fmt: skip
 """Said before a colon they say how what follows is danced, which is written elsewhere."""
 
-MANNER_TIMES = ("double time", "half time", "cut time")
+MANNER_TIMES = (
+    "double time", "half time", "cut time", "double speed", "half speed", "at half speed", "at double speed",
+    "full speed", "at speed",
+)  # fmt: skip
 
 NOW = frozenset({"now", "ahora"})
 

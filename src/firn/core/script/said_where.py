@@ -49,13 +49,16 @@ class SaidWhere(SaidParts):
         return used + 1
 
     def _begins_there(self, side: str, last: Bit) -> None:
-        """Take the foot of that side for the one that steps to a side begin with, unless it cannot be: triple step to
+        """Take the left foot for the one that steps to the left begin with, where they open a line: triple step to
         the left."""
         word = self._words[-1]
         if word.card is None or word.side or word.joined or not word.card.weight_changes % 2:
             return
         kinds = [beat.kind.name for beat in word.card.beats]
         if kinds[0] != "step" or not _STEPPED.issuperset(kinds):
+            return
+        if side == "right" or len(self._words) > 1 or self.items:
+            # What opens a line begins on the right by itself; behind other steps the free foot tells.
             return
         other = last.column in self.choices.otherwise
         foot = side if not other else "right" if side == "left" else "left"

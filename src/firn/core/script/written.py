@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tokens import division, numbered
+from firn.core.script.tokens import division, numbered, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
@@ -96,8 +96,7 @@ def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
     at = 0
     while at < len(nodes):
         end = closed[at]
-        after = nodes[end + 1] if end and end + 1 < len(nodes) else None
-        if end > at + 1 and isinstance(after, Bit) and after.kind == "times":
+        if end > at + 1 and times_said(nodes, end + 1)[0] is not None:
             made.append(Group(tuple(nodes[at + 1 : end]), nodes[at].column, nodes[end].end))
             at = end + 1
         else:

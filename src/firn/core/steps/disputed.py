@@ -22,6 +22,6 @@ LOCAL = frozenset({
     "threes", "sevens", "promenade", "rally", "farmer", "skate", "irish", "fancy", "joey", "heel work",
     "rolling step", "sweeping step", "gallop step", "doble", "rocking chair", "cross", "mambo", "toe back",
     "toe behind", "charleston", "stomp double", "stamp double", "roll", "single", "box", "break", "side step",
-    "bounce",
+    "bounce", "touch heel", "heel touch", "touch toe", "toe touch",
 })  # fmt: skip
 """Names that other traditions have for steps of their own: what they mean in one says nothing in another."""
