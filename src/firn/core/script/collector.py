@@ -21,6 +21,10 @@ from firn.core.steps.shelf import Shelf
 EIGHTS = Counting()
 """Common time, for what a line says before it is known what it is counted in."""
 MOST_TIMES = 64
+_PARTS = (",", ";", ".", "…", " /", " -", " –", " —", "|", ">", "→")
+"""What stands before an x3 that is of all of a line."""
+_PARTS = (",", ";", ".", "…", " /", " -", " –", " —", "|", ">", "→")
+"""What stands before an x3 that is of all of a line."""
 _LONGEST = 400
 """Letters of a line that are looked through for what is said of its feet."""
 _FOOT_OFTEN = late(
@@ -330,7 +334,9 @@ class RunCollector:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
         ahead = self.text[: bit.column].rstrip()
         in_brackets = not self.choices.before and ahead.endswith("(")
-        parted = not self.choices.before and ahead.endswith((",", ";", ".", "…", " /", " -", " –", " —"))
+        led = ahead.casefold().rsplit(None, 1)[-1:]
+        ends = ahead.endswith(_PARTS) or (bool(led) and led[0] in say.THEN)
+        parted = not self.choices.before and ends
         if parted or in_brackets:
             # "step, clap, four times", "flap, stamp (x3)": all of the line; "flap, twice, drum, twice": each its own.
             self._bound = self._parted_from or (0, 0, len(self.text) - len(self.text.lstrip()))
@@ -388,6 +394,11 @@ class RunCollector:
 
     def _last_alone(self) -> bool:
         """Whether how often is rather said of the last word alone: step right and tap left twice."""
+        whole, bound, _ = self._bound
+        covered = self._words[bound if whole == len(self.items) else 0 : -1]
+        if any(word.times > 1 for word in covered) and not self._counts:
+            # "walk four steps stamp three times".
+            return self._words[-1].times == 1
         counts = self._counts[0] if len(self._counts) == 1 else None
         linked = counts is not None and self.text[counts.column : counts.end].casefold() in say.AND
         return linked and len(self._words) == 1 and bool(self._words[-1].side)

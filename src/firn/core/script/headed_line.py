@@ -26,16 +26,22 @@ MOST_TITLE = 5
 class HeadedLine(CalledLine):
     """Takes what stands before a colon."""
 
-    def _headed(self, nodes: Sequence[Node]) -> Sequence[Node]:
+    def _headed(self, nodes: Sequence[Node], *, opens: bool) -> Sequence[Node]:
         """A line without what stands before its first colon: how often it is danced, which is said after it; or the
-        name of what follows, where that has just its sounds."""
-        if not nodes or self.text[: nodes[0].column].strip():
+        name of what follows, where that has just its sounds. `opens`: they are the line's first, but for what leads
+        to them."""
+        if not nodes or not opens:
             return nodes
         colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
         head, rest = nodes[:colon], nodes[colon + 1 :]
         if not head or not rest:
             return nodes
-        return self._said_of(head, rest) or self._named_over(head, nodes, rest)
+        if said := self._said_of(head, rest):
+            return said
+        # "last count is silent: 1 stamp": behind what leads on an unknown name is none.
+        led = bool(self.text[: nodes[0].column].strip())
+        known = not led or self._sounds_of(" ".join(texts(head))) > 0
+        return self._named_over(head, nodes, rest) if known else nodes
 
     def _said_of(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line whose head says how what follows goes, or what follows says how its head does; () for neither."""

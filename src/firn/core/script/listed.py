@@ -21,6 +21,7 @@ _HYPHENS = ("-", "–")
 _ORDER = frozenset(
     {"first", "second", "third", "fourth", "fifth", "last", "next", "primero", "segundo", "tercero", "cuarto"}
 )
+_OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _IN = frozenset({"in", "over", "en"})
 _NEAR = 5
 """Tokens within which a step's own "on" is looked for."""
@@ -67,7 +68,10 @@ def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:
     second: shuffle."""
     gone: list[range] = []
     for at, node in enumerate(nodes):
-        opens = not at or is_pause(nodes[at - 1])
+        before = nodes[at - 1] if at else None
+        opens = (
+            before is None or is_name(before, say.THEN | say.AND) or (isinstance(before, Bit) and not is_word(before))
+        )
         # "step 1: heel" may be a step on 1.
         step = is_name(node, say.STEPS) and at + 1 < len(nodes) and number_of(nodes[at + 1]) is not None
         end = at + 2 if step else at + 1
@@ -132,6 +136,7 @@ def _in_full(nodes: Sequence[Node]) -> Sequence[Node]:
         if (
             is_name(after, say.ON | say.THE | say.THEN)
             or (together and is_word(after))
+            or (is_name(nodes[at - 1], _OFTEN) and is_word(after))
             or (is_name(after, say.LASTS) and (on_before or not counted))
             or (on_one and on_before)
             or (not counted and is_word(called) and (article or number_of(after) is not None))

@@ -20,6 +20,9 @@ _WHERE = frozenset(say.WHERE)
 _FITS = 10
 """What speaks for the card of a name that has as many sounds as counts are written, or takes as many."""
 
+_LEADS_THERE = frozenset({"in", "en", "out"}) | say.TO | say.THE
+"""Said before where a heel or a toe touches."""
+
 
 class MeantLine(WrittenLine):
     """Takes names for one of the steps that they may mean."""
@@ -86,7 +89,9 @@ class MeantLine(WrittenLine):
         touching = self.shelf.find(name, self.tradition) if name and card.primitive else None
         if touching is None or self._agreed(text):
             return ()
-        if after and is_name(after[0], say.WHERE_TOUCHED):
+        # "heel in front", "toe to the side".
+        where = next((node for node in after[:3] if not is_name(node, _LEADS_THERE)), None)
+        if is_name(where, say.WHERE_TOUCHED):
             return (touching,)
         if self.tradition not in say.DROPPED and self.tradition:
             return (touching, card)

@@ -34,9 +34,6 @@ _ROW = frozenset({"seguidos", "seguidas", "seguido", "seguida"})
 _FEET = {"pd": "D", "pi": "I"}
 """Pie derecho and pie izquierdo, in capitals."""
 
-MOST_SHORT = 4
-"""Letters of a word that is cut short."""
-
 MOST_WORDS = 6
 """Words of a step and of all that is said of it."""
 
@@ -126,7 +123,7 @@ def _cuts_short(word: Node | None, dot: Bit, following: Node | None) -> bool:
     """Whether a full stop before a foot only says that a word is cut short: st. L, st. R."""
     if dot.text != "." or not is_word(word) or not is_word(following) or word.end != dot.column:
         return False
-    return len(word.text) <= MOST_SHORT and is_name(following, _SIDES)
+    return is_name(word, _CUT) and is_name(following, _SIDES)
 
 
 def _in_a_row(nodes: Sequence[Node], at: int) -> int:

@@ -364,7 +364,9 @@ class SaidCounts(SaidLists):
         counted = name is None or (is_name(name, frozenset(say.NUMBERS)) and not called)
         # "a stamp and two claps": where nothing is counted, it is none.
         listed = at >= 2 and isinstance(before := nodes[at - 2], Bit) and before.kind == "pause"
-        opens = (at == 1 or listed) and self._no_figures
+        # Where the line begins with one, so are the others: a flap a shuffle a ball change.
+        led = isinstance(nodes[0], Counts) and nodes[0].text.casefold() in say.ARTICLES
+        opens = (at == 1 or listed or led) and self._no_figures
         # "a flap on 1": its count comes after it.
         counted_after = (at == 1 or listed or is_said(nodes, at - 2, say.AND)) and on_follows(nodes, at)
         return (after_word or opens or counted_after or is_said(nodes, at - 2, say.THEN)) and not counted

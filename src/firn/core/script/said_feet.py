@@ -70,7 +70,8 @@ class SaidFeet(SaidCounts):
         if is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.FEET) or self._side_headed(nodes, at):
             used = 2
         following = nodes[at + used] if at + used < len(nodes) else None
-        if len(first.text) == 1 and isinstance(following, Bit) and following.text == ".":
+        dotted = len(first.text) == 1 and isinstance(following, Bit) and following.text == "."
+        if dotted:
             # "l." is short for left.
             used += 1
             following = nodes[at + used] if at + used < len(nodes) else None
@@ -105,6 +106,10 @@ class SaidFeet(SaidCounts):
             said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
             each = is_said(nodes, said_with, say.WITH)
             self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
+            if dotted:
+                # "stamp R. stamp L. clap x2": it ends there.
+                self._since = len(self._words)
+                self._bound_at(nodes[at + used - 1].end)
             return used
         if self._side is not None:
             self._lone_side(*self._side)

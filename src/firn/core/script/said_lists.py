@@ -5,8 +5,9 @@ from itertools import takewhile
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.collector import RunCollector
+from firn.core.script.collector import EIGHTS, RunCollector
 from firn.core.script.items import WordRun
+from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES
 from firn.core.script.tokens import count_of, is_name, is_said
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
@@ -48,6 +49,11 @@ def word_and(bit: Bit) -> bool:
 def _is_ampersand(node: Node) -> bool:
     """Whether a token is an & alone."""
     return isinstance(node, Counts) and node.text == "&"
+
+
+def _is_divided(node: Node | None) -> bool:
+    """Whether a token is a division of a count that is named with it: the and of 2."""
+    return isinstance(node, Counts) and node.atoms[0].number is not None and bool(node.atoms[0].letter)
 
 
 def _first_of(count: Counts | None) -> int | None:
@@ -95,12 +101,28 @@ class SaidLists(RunCollector):
         if not counts or (self._counts and not self._since):
             return 0
         since = 0 if self._one_count_each(nodes[at], counts) else self._since
+        since = self._last_on(counts, since)
         words = self._words[since:]
         del self._words[since:]
         self.close()
         self._counts, self._words = counts, words
         self.close()
         return used
+
+    def _last_on(self, counts: Sequence[Counts], since: int) -> int:
+        """Where the words begin that are on one count: with the last, where those before it, without counts, take the
+        counts up to there from 1 on: DS DS RS clap on 4."""
+        number = number_alone(counts[0]) if len(counts) == 1 else None
+        *before, _ = self._words[since:]
+        if number is None or not before or since or self.items or self._counts:
+            return since
+        cards = [word.card for word in before]
+        long = sum(
+            counts_of(card, EIGHTS, self.tradition) * word.times
+            for word, card in zip(before, cards, strict=True)
+            if card
+        )
+        return len(self._words) - 1 if None not in cards and long == number - 1 else since
 
     def _one_count_each(self, said: Node, counts: Sequence[Counts]) -> bool:
         """Note that as many counts as steps were said before them may be one for each, or all of the last step's:
@@ -145,6 +167,16 @@ class SaidLists(RunCollector):
                 break
             if counts and _is_ampersand(node) and self._parts_numbers(counts[-1], node, nodes, at + 1):
                 # "stamps on 1 & 3".
+                at += 1
+                continue
+            ahead = next((n for n in nodes[at + 1 : at + 3] if not is_name(n, say.THE)), None)
+            if (
+                counts
+                and (_is_ampersand(node) or is_name(node, say.AND))
+                and _is_divided(counts[-1])
+                and _is_divided(ahead)
+            ):
+                # "on the and of 1 and the and of 3".
                 at += 1
                 continue
             if isinstance(node, Bit) and word_and(node) and counts:

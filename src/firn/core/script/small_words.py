@@ -16,7 +16,7 @@ from firn.core.script.places import counts_of
 from firn.core.script.said import SIDES
 from firn.core.script.said_where import SaidWhere
 from firn.core.script.tokens import count_of, is_name, is_said, names_from, times_said
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -52,8 +52,9 @@ class SmallWords(SaidWhere):
             return self._struck_by(SIDES[word], nodes, at, first) or self._side_said(SIDES[word], nodes, at, first)
         if word in say.THEN:
             self._since = len(self._words)
-            # "flap heel then clap twice": that is of the clap.
-            self._bound_at(first.end)
+            if times_said(nodes, at + 1)[0] is None:
+                # "flap heel then clap twice": that is of the clap.
+                self._bound_at(first.end)
             return 1
         if self._at_once and word in say.AS_ONE:
             self._at_once = False
@@ -70,7 +71,9 @@ class SmallWords(SaidWhere):
             return self._on(nodes, at)
         if word in say.ON and self._uncalled(nodes, at):
             # "on 1 stamp, on the 2 clap"; "on 1 and 2 stamp": on both.
-            self._lists = True
+            there = at + 1 + is_name(after, say.THE)
+            near = [number_alone(count_of(node)) for node in nodes[there : there + 3 : 2]]
+            self._lists = self._lists or (len(near) == 2 and None not in near and near[1] == (near[0] or 0) + 1)
             return 2 if is_name(after, say.THE) else 1
         if word in say.ALTERNATES and self._changes_feet():
             return 2 if is_name(after, say.FEET) else 1

@@ -169,10 +169,10 @@ def _gone_on(parts: list[list[Node]]) -> list[list[Node]]:
     waiting: list[list[Node]] = []
     for part in parts:
         said = [node for node in part if not is_pause(node)]
-        if said and made and all(isinstance(node, Counts) for node in said):
+        if said and made and all(_may_count(node) and not isinstance(node, Group) for node in said):
             waiting.append(part)
             continue
-        stepped = len(said) > 1 and is_word(said[0]) and isinstance(said[-1], Counts)
+        stepped = len(said) > 1 and is_word(said[0]) and _may_count(said[-1]) and not _may_count(said[0])
         made = _beside(made, waiting) if stepped else made + waiting
         waiting = []
         made.append(part)
@@ -189,7 +189,9 @@ def _beside(parts: list[list[Node]], counts: list[list[Node]]) -> list[list[Node
 
 def _step_and_count(part: Sequence[Node]) -> bool:
     """Whether a part is a step and its count, and a pause."""
-    return len(part) > 2 and is_pause(part[-1]) and isinstance(part[-2], Counts) and is_word(part[0])
+    return (
+        len(part) > 2 and is_pause(part[-1]) and _may_count(part[-2]) and is_word(part[0]) and not _may_count(part[0])
+    )
 
 
 def _count_up(parts: Sequence[Sequence[Node]]) -> bool:

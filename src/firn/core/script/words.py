@@ -74,7 +74,8 @@ class _Line(MeantLine):
         while at < len(nodes):
             node = nodes[at]
             at += 1
-            if node.column in wide or at == 1:
+            often = isinstance(node, Bit) and node.kind == "times"
+            if (node.column in wide and not often) or at == 1:
                 self._bound_at(node.column)
             if isinstance(node, Counts):
                 figured = self._begins_with_figure(node, nodes, at)
