@@ -25,11 +25,16 @@ class RewordedTest(unittest.TestCase):
         ("tap", "two stamps with the right and a clap", "1R flat, 2R flat, 3- clap"),
         ("latin", "quick quick slow starting with the left", "1L step, 2R step, 3L step, 4- hold"),
         ("tap", "using the left foot, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
+        ("swing", "triple step to the left, triple step to the right",
+         "1L step, aR step, 2L step, 3R step, aL step, 4R step"),
+        ("tap", "left foot starts flap flap", "&L brush, 1L step, &R brush, 2R step"),
     )  # fmt: skip
     def test_feet_behind_steps(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
 
     @cases(
+        ("tap", "two slow stamps, then four quick ones",
+         "1R flat, 2- hold, 3L flat, 4- hold, 5R flat, 6L flat, 7R flat, 8L flat"),
         ("clogging", "1 DS, 1 RS, 2 times",
          "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
         ("tap", "walk four steps, stamp three times",
@@ -60,6 +65,14 @@ class RewordedTest(unittest.TestCase):
         self.assert_read(tradition, body, sounds)
 
     @cases(
+        ("tap", "flap 1, 2, 3, ball change 4",
+         "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step, &L step, 4R step"),
+        ("clogging", "DS DS RS clap on 4",
+         "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R step, 3L step, 4- clap"),
+        ("tap", "stamp on 1, 2 and 4; clap on 3", "1R flat, 2L flat, 3- clap, 4R flat"),
+        ("tap", "we do clap on the and of 1 and the and of 3", "&- clap, &- clap"),
+        ("tap", "clap 1 2 3 4", "1- clap, 2- clap, 3- clap, 4- clap"),
+        ("tap", "right heel 1 2", "1R heel, 2R heel"),
         ("tap", "two shuffles, then a ball change and clap on 4",
          "&R brush, aR spank, &R brush, aR spank, &R step, 3L step, 4- clap"),
         ("tap", "stamp stamp and clap on 4", "1R flat, 2L flat, 4- clap"),
@@ -103,6 +116,16 @@ class RewordedTest(unittest.TestCase):
         ("latin", "toca punta derecha, paso derecho", "1R toe_tip, 2R step"),
         ("swing", "points: step point step point", "1R step, 2L point, 3L step, 4R point"),
         ("latin", "pivot turn right, step", "1- pivot, 2R step"),
+        ("tap", "stamp left. Right stamp", "1L flat, 2R flat"),
+        ("folk stamping", "right heel in front, close", "1R dig, 2R step"),
+        ("tap", "'stamp clap' twice", "1R flat, 2- clap, 3L flat, 4- clap"),
+        ("tap", "long stamp, short stamp short stamp", "1R flat, 2- hold, 3L flat, 4R flat"),
+        ("tap", "step one: flap, step two: stamp", "&R brush, 1R step, 2L flat"),
+        ("swing", "we do points: step point", "1R step, 2L point"),
+        ("clogging", "DS-L DS-R RS-L", "&L brush, aL spank, 1L step, &R brush, aR spank, 2R step, &L step, 3R step"),
+        ("tap", "flap (R, L, R)", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
+        ("tap", "stamp clap, 4x", "1R flat, 2- clap, 3L flat, 4- clap, 5R flat, 6- clap, 7L flat, 8- clap"),
+        ("tap", "stamp clap, then twice", "1R flat, 2- clap, 3L flat, 4- clap"),
     )  # fmt: skip
     def test_words(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
@@ -118,6 +141,10 @@ class RewordedTest(unittest.TestCase):
         ("tap", "step right and tap left twice", "1R step, &L touch, &L touch",
          ["“step right  ( and tap left ) x2”", "“( step right and tap left ) x2”"]),
         ("tap", "tap right toe behind", "1R toe_tip", ["“R toe tip”", "“R tap, toe”"]),
+        ("tap", "4x stamp clap", "1R flat, 2- clap, 3L flat, 4- clap, 5R flat, 6- clap, 7L flat, 8- clap",
+         ["“( stamp clap ) x4”", "“stamp x4 clap”"]),
+        ("tap", "stamp then flap on both sides", "1R flat, &L brush, 2L step, &R brush, 3R step",
+         ["“stamp\nflap\non both sides”", "“stamp then flap\non both sides”"]),
         ("tap", "on 1 and 2 stamp", "1R flat, 2L flat", ["“1 2”", "“1 & 2”"]),
         ("tap", "stamp clap, reverse", "1R flat, 2- clap, 3L flat, 4- clap",
          ["this, then the same on the other side", "the other side alone"]),
@@ -132,6 +159,8 @@ class RewordedTest(unittest.TestCase):
         ("tap", "flap flap step for 8 counts", '"flap flap step" takes 3 counts, which do not go into 8.'),
         ("tap", "stamp clap, swung", '"swung" is not heard: say it by the counts, or in the head of the piece.'),
         ("clogging", "rock step x4 turning left", 'Say how far and which way "x4 turning" turns: 1/4 left.'),
+        ("tap", "buffalo turn", 'Say how far "buffalo turn" turns, as in 1/4 left; or "buffalo, turn".'),
+        ("tap", "triple irish", 'No step is called "triple irish".'),
         ("tap", "click heels", 'Say "click" for one sound, or "click, heels" for two.'),
         ("step dance", "1 2 3", "These counts have no word: write hold where nothing sounds."),
     )  # fmt: skip
