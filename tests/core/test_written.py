@@ -73,7 +73,6 @@ class WrittenTest(unittest.TestCase):
         ("tap", "shuffle ball change for four counts", said(piece("tap", "shuffle ball change x2"))),
         ("tap", "one-and-two step step step", "1R step, &L step, 2R step"),
         ("tap", "3x flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
-        ("tap", "stamp 1, touch 2 and 3", "1R flat, 2L touch, &L touch, 3L touch"),
         ("tap", "one and two and step heel", "1R step, &R heel, 2L step, &L heel"),
         ("clogging", "DS DS DS RS (triple)", said(piece("clogging", "ds ds ds rs"))),
         ("swing", "rock R, recover L, step R", "1R step, 2L step, 3R step"),

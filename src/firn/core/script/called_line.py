@@ -169,6 +169,26 @@ class CalledLine(SmallWords):
             at += 1
         return made
 
+    def _called_on_count(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with what its head says to be on a count behind the steps that take the counts before it: add a clap
+        on 4: stamp stamp stamp. Where they take others, it is asked about."""
+        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
+        head, rest = nodes[:colon], nodes[colon + 1 :]
+        number = number_alone(count_of(head[-1])) if len(head) > 2 else None
+        uncounted = bool(rest) and not any(isinstance(node, Counts) for node in rest)
+        if number is None or not is_name(head[-2], say.ON) or not uncounted or not is_word(head[-3]):
+            return nodes
+        last = rest[-1].end
+        if self._takes_counts(rest) == number - 1:
+            return [*rest, Bit("pause", ",", last, last), *head]
+        shown = Bit("name", self.text[head[0].column : head[-1].end], head[0].column, head[-1].end)
+        self.problem("N109", shown, f'Say on which counts the other steps are beside "{shown.text}".')
+        return nodes
+
+    @abstractmethod
+    def _takes_counts(self, nodes: Sequence[Node]) -> int:
+        """How many counts some steps take one after another; 0 for what has counts of its own, or is no steps."""
+
     def _turned_figures(self, nodes: Sequence[Node]) -> None:
         """Ask about a turn right behind a figure of several sounds, which may be how that is danced, or come after
         it: buffalo turn."""

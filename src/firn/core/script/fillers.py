@@ -30,7 +30,8 @@ _BEFORE = (
 _AFTER = ("to finish", "to end", "to start", "at the end", "first", "after", "al final", "para terminar", "primero")
 """Said after the last step before a pause, or at a line's end."""
 
-_ENDS = tuple(tuple(said.split()) for said in ("to finish", "to end", "at the end", "al final", "para terminar"))
+_LAST = ("to finish", "to end", "at the end", "last", "al final", "para terminar")
+_ENDS = tuple(tuple(said.split()) for said in _LAST)
 """Said of what comes last, though it is said first: clap at the end: flap flap stamp."""
 
 _DROPPED = frozenset({"heel", "heels", "toe", "toes"})

@@ -29,6 +29,7 @@ _NEAR = 5
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
+    nodes = _phrase_by_phrase(nodes)
     nodes = _steps_numbered(_feet_in_brackets(_so_many_count(nodes)))
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
     listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
@@ -61,6 +62,29 @@ def _feet_in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
             node = Group((Bit("feet", "".join(sides), node.column + 1, node.end - 1),), node.column, node.end)
         made.append(node)
     return made
+
+
+def _phrase_by_phrase(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With how long each is danced behind the steps that stand each behind so many counts: first four: stamp, last
+    four: clap."""
+    heads: list[int] = []
+    for at in range(len(nodes) - 2):
+        opens = not at or is_pause(nodes[at - 1])
+        many = count_of(nodes[at + 1])
+        colon = nodes[at + 2 + is_name(nodes[at + 2], say.COUNTED)] if at + 3 < len(nodes) else None
+        if opens and is_name(nodes[at], _ORDER) and number_alone(many) and is_pause(colon) and ":" in colon.text:
+            heads.append(at)
+    if len(heads) < 2 or heads[0]:
+        return nodes
+    made: list[Node] = []
+    for at, end in zip(heads, (*heads[1:], len(nodes)), strict=True):
+        number = nodes[at + 1]
+        clause = list(nodes[at + 3 + is_name(nodes[at + 2], say.COUNTED) : end])
+        while clause and is_pause(clause[-1]):
+            clause.pop()
+        column = clause[-1].end if clause else number.end
+        made += [*clause, Bit("name", "for", column, column), number, Bit("pause", ",", column, column)]
+    return made[:-1]
 
 
 def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:

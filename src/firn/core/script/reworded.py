@@ -21,7 +21,7 @@ from firn.core.script.tokens import (
     numbered,
     said_of_several,
 )
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 Sounds = Callable[[str], int]
 """How many sounds the step has that goes by a name, 0 where there is none."""
@@ -40,6 +40,8 @@ _WALKING = frozenset({"walking", "caminando"})
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
 _BOTH, _MORE = frozenset({"both", "two", "ambas", "dos"}), frozenset({"more", "más"})
+_COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
+_COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
 _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
@@ -203,13 +205,22 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made
 
 
-def _more(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """Without "more" after so many, "with" before them, and "on it": with two more flaps."""
     gone: set[int] = set()
     for at, node in enumerate(nodes):
         number = (number_alone(count_of(node)) or 0) > 1
-        if number and is_said(nodes, at + 1, _MORE) and at + 2 < len(nodes) and is_word(nodes[at + 2]):
+        step_next = at + 2 < len(nodes) and is_word(nodes[at + 2]) and not is_said(nodes, at + 2, say.TIMES)
+        if number and is_said(nodes, at + 1, _MORE) and step_next:
             gone.add(at + 1)
+        pause = next((one for one in nodes[at:] if is_pause(one)), None)
+        one = number_alone(count_of(node)) == 1 and at > 0 and not (pause is not None and ":" in pause.text)
+        if one and is_said(nodes, at + 1, _MORE) and step_next and _name_at(nodes, at + 2, sounds):
+            # "flap, one more flap".
+            gone.update((at, at + 1))
+        if at and is_name(node, _COMES) and is_said(nodes, at + 1, say.ON):
+            # "the clap is on 4".
+            gone.add(at)
         of = number and is_said(nodes, at + 1, say.OF) and not is_said(nodes, at + 2, say.IT)
         if of and at + 2 < len(nodes) and is_word(nodes[at + 2]):
             # "eight of shuffles".
@@ -271,6 +282,43 @@ def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         )
         if not (lifts and is_name(node, say.BODY)):
             made.append(node)
+    return made
+
+
+def _couple(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With two for a couple of something: a pair of shuffles."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        article = is_article(nodes[at])
+        couple = nodes[at + article] if at + article < len(nodes) else None
+        if isinstance(couple, Bit) and is_name(couple, _COUPLE) and is_said(nodes, at + article + 1, say.OF):
+            made.append(replace(couple, text="two", column=nodes[at].column, end=nodes[at + article + 1].end))
+            at += article + 2
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _ranged(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a range for the counts from one to another that are said after their step: stamp on 1 through 4."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        first = number_alone(count_of(nodes[at]))
+        last = number_alone(count_of(nodes[at + 2])) if at + 2 < len(nodes) else None
+        through = is_said(nodes, at + 1, say.THROUGH) and first is not None and last is not None and first < last
+        if at and through and first is not None and is_word(nodes[at - 1]):
+            if made and is_name(made[-1], _FROM):
+                before = made.pop()
+                made.append(Bit("name", "on", before.column, before.end))
+            atom = Atom(first, "", "", last)
+            made.append(Counts((atom,), f"{first}-{last}", nodes[at].column, nodes[at + 2].end))
+            at += 3
+        else:
+            made.append(nodes[at])
+            at += 1
     return made
 
 
@@ -475,7 +523,9 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_CLICK, _clicked),
     (_SLAP, _patted),
     (_HANDS | _EITHER, _handed),
-    (_MORE | say.WITH | say.IT | say.LASTS | say.OF, _more),
+    (_COUPLE, _couple),
+    (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
+    (say.THROUGH | _FROM, _ranged),
     (_FREE, _free_foot),
     (_EVERY, _on_every),
     (frozenset(_WALKED) | _WALKING, _walked),

@@ -128,7 +128,7 @@ COUNTED = frozenset({"count", "counts", "ct", "cts", "beat", "beats", "tiempo", 
 """Said with a number, and nothing of their own."""
 BY_NUMBER = frozenset({"count", "counts", "sound", "sounds"})
 """In names that begin with a number: six count basic."""
-THROUGH = frozenset({"to", "through", "till", "hasta"})
+THROUGH = frozenset({"to", "through", "thru", "till", "until", "hasta"})
 """Between two counts: from one to the other."""
 ONCE_OR_MORE = {"once": 1, "twice": 2, "thrice": 3}
 

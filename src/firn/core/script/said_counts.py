@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import MOST_TIMES
+from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, WordRun, of_no_foot
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.said_lists import SaidLists, counted_after, on_follows, word_and
@@ -207,6 +208,8 @@ class SaidCounts(SaidLists):
         before = nodes[at - 1] if at else None
         after = nodes[at + 1] if at + 1 < len(nodes) else None
         listed = is_pause(before)
+        if self._held_on(before, after):
+            return 1
         if is_name(after, _PARTS) and count_of(nodes[at + 2] if at + 2 < len(nodes) else first) is not None:
             # "and ah two": both are divisions.
             return self._taken(division("&", first)) + 1
@@ -243,6 +246,11 @@ class SaidCounts(SaidLists):
         letter = say.DIVISIONS.get(first.text.casefold(), "&")
         self._counts.append(division(letter, first))
         return 1
+
+    def _held_on(self, before: Node | None, after: Node | None) -> bool:
+        """Whether an "and" only leads from counts that are steps to a hold: 1 2 3 and hold."""
+        counted = isinstance(before, Counts) and self._among_counts() and len(self._counts) > 1
+        return counted and is_name(after, say.LASTS) and self.tradition in WALKED_ON
 
     def _both_on_count(self, nodes: Sequence[Node], at: int, said: Bit) -> bool:
         """Note that "stamp and clap on 4" may be both at once, or one after the other; whether it is taken so."""

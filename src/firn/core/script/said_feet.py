@@ -186,6 +186,9 @@ class SaidFeet(SaidCounts):
             return
         since = self._words[self._since :]
         word = since[-1] if since else self._last_word()
+        if self._words and not since and self._uncounted and len(feet) > 1 and _goes_on(self.text, said):
+            # "R L R stamp, L R L stamp".
+            self.close()
         if not self._words and self._side is None and not self._feet_ahead:
             # "R L R flap": one with each.
             counts = sum(len(group.atoms) for group in self._counts)
@@ -381,7 +384,7 @@ class SaidFeet(SaidCounts):
         if run is None or run[0] is not nodes or not run[1] <= at < run[2]:
             last = end = at
             while end < len(nodes) and isinstance(node := nodes[end], Bit) and node.kind in ("name", "mark"):
-                if end > at and self._names_no_foot(node):
+                if end > at and (self._names_no_foot(node) or is_name(node, say.ON)):
                     break
                 last = last if is_name(node, _WHERE) else end
                 end += 1
@@ -389,6 +392,11 @@ class SaidFeet(SaidCounts):
         # What is all where a step goes ends with the first of it.
         said = nodes[max(at, run[3])] if at < run[2] else None
         return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)
+
+
+def _goes_on(text: str, said: Bit) -> bool:
+    """Whether a word comes right behind some feet."""
+    return text[said.end : said.end + _NEAR].lstrip()[:1].isalpha()
 
 
 def _is_led(text: str, foot: Bit) -> bool:

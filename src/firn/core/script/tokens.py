@@ -154,6 +154,9 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int], *, walked
     each = len(parts) > 1 and all(
         _turned(part, sounds, after=goes_on, walked=walked) is not part for part in parts if part
     )
+    runs = [is_count for is_count, _ in groupby(nodes, lambda node: isinstance(node, (Counts, Group)))]
+    # "step (1) hold (2)".
+    each = each or (len(parts) == 1 and runs[:1] == [False] and sum(runs) > 1)
     turned = [
         part if not each and _lasting(part) else _turned(part, sounds, after=after, walked=walked) for part in parts
     ]
@@ -231,6 +234,8 @@ def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = Fal
         # In brackets they are counts too: stomp (8) hop (1).
         inner = node.items if isinstance(node, Group) and all(isinstance(i, Counts) for i in node.items) else (node,)
         said += (one if _ends_name(said, one, sounds) else number_of(one) or one for one in inner)
+    if (listed := _two_on(said, sounds)) is not None:
+        return [*part[:start], *listed, *part[end:]]
     said = _and_between(said)
     if not _after_their_words(said, sounds, after=after, walked=walked):
         return part
@@ -242,6 +247,18 @@ def _turned(part: list[Node], sounds: Callable[[str], int], *, after: bool = Fal
             words = []
         (made if isinstance(node, Counts) else words).append(node)
     return [*part[:start], *made, *words, *part[end:]]
+
+
+def _two_on(said: Sequence[Node], sounds: Callable[[str], int]) -> list[Node] | None:
+    """One sound with "on" before two counts that go on, where the "and" between them may be the & or link them: clap
+    3 and 4; None for anything else."""
+    words = list(takewhile(lambda node: is_word(node) and not is_name(node, _NONE_OF), said))
+    rest = said[len(words) :]
+    numbers = [number_alone(node) for node in rest[::2]]
+    if len(rest) != 3 or not is_name(rest[1], say.AND) or None in numbers or sounds(_named(words)) != 1:
+        return None
+    first, last = numbers[0] or 0, numbers[1] or 0
+    return [*words, Bit("name", "on", rest[0].column, rest[0].column), *rest] if last == first + 1 else None
 
 
 _LONGEST = 12

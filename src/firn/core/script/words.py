@@ -153,7 +153,7 @@ class _Line(MeantLine):
             return False
         numbers: list[int] = []
         several_of = alone = named = False
-        agree = True
+        agree = alike_alone = True
         for at, node in enumerate(nodes):
             if not isinstance(node, Counts):
                 continue
@@ -168,11 +168,16 @@ class _Line(MeantLine):
             if number is not None and at and is_said(nodes, at + 1, say.TIMES):
                 # "2 DS, 1 RS, 2 times".
                 continue
-            if number is None or not (plural or (number == 1 and known)):
+            alike = known and number is not None and number > 1 and (not numbers or number == numbers[0])
+            if number is None or not (plural or alike or (number == 1 and known)):
                 return False
+            alike_alone = alike_alone and alike and not plural
             several_of, alone = several_of or (plural and number > 1), alone or not plural
             agree, named = agree and plural == (number > 1), named or (plural and by_name)
             numbers.append(number)
+        if alike_alone or (alone and not several_of and max(numbers) > 1):
+            # "4 stamp, 4 clap": nothing is on one count with another.
+            return len(numbers) > 1 and alike_alone
         falls = (several_of or not alone) and any(after <= before for before, after in pairwise(numbers))
         # Where less says that they are how many, 7 before 1 may be counts, and a line from 1 on.
         if (alone or named) and (max(numbers) > MOST_FEW or (named and numbers[0] == 1)):
@@ -188,6 +193,8 @@ class _Line(MeantLine):
         if number is not None and self._words and is_name(after, say.TIMES):
             self._often(Bit("times", f"x{number}", node.column, after.end if after is not None else node.end))
             return 1
+        if node.text == "&" and self._held_on(nodes[at - 2] if at > 1 else None, after):
+            return 0
         more = self._far(node, nodes, at)
         if more is None:
             more = self._counts_of(node, nodes, at)
@@ -250,7 +257,8 @@ class _Line(MeantLine):
                 card = self._one_of_several(text, card, first.column, names[size - 1].end, nodes[at + used :])
                 if self._many is not None and self._many[0] == 1 and not plural:
                     self._many = None
-                one = self._how_many and len(self._counts) == 1 and number_alone(self._counts[0]) == 1
+                # "4 stamp, 4 clap".
+                one = self._how_many and len(self._counts) == 1
                 few = plural or one or may_be_several(text)
                 if few and self._many is None:
                     self._counted_or_many(first, names[size - 1])

@@ -324,6 +324,14 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
         # quick-quick-slow.
         yield from (Bit("name", word, bit.column + start, bit.column + end) for word, start, end in words)
         return
+    single = [word.casefold() in say.WHERE or way.sounds(word) == 1 for word, _, _ in words]
+    if len(words) > 2 and all(single) and any(word.casefold() in say.WHERE for word, _, _ in words):
+        # side-together-side-tap.
+        for number, (word, start, end) in enumerate(words):
+            column = bit.column + start
+            yield from [Bit("pause", ",", column - 1, column)] * (number > 0)
+            yield Bit("name", word, column, bit.column + end)
+        return
     side, step = bit.text.split("-", 1)
     if side in ("R", "L") and way.sounds(step):
         # L-step.

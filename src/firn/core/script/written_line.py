@@ -63,6 +63,7 @@ _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
+_PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
 _THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
@@ -111,7 +112,8 @@ class WrittenLine(SteppedLine):
     def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
-        if over is not None and nodes and nodes[0].column < over.end():
+        several = len(_PHRASES.findall(self.text)) > 1
+        if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
         nodes = in_words(lettered(_unmarked(nodes), self._sounds_of), self._sounds_of, self.shelf.in_words)
@@ -130,7 +132,8 @@ class WrittenLine(SteppedLine):
         self._within_others(said)
         self._placed_at_end(said)
         self._turned_figures(said)
-        said = self._times_first(self._manner_at_end(said))
+        self._several_ands(said)
+        said = self._called_on_count(self._times_first(self._manner_at_end(said)))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -175,7 +178,7 @@ class WrittenLine(SteppedLine):
             # "Triple (4): DS DS DS RS".
             parts, rest = [rest[1:]], []
         made = [_many_after(part) for part in parts]
-        takes = [self._takes(part) for part in made]
+        takes = [self._takes_counts(part) for part in made]
         if any(not is_pause(node) for node in rest):
             return nodes
         if takes != [long for _, long in found]:
@@ -188,7 +191,7 @@ class WrittenLine(SteppedLine):
             return [node for at, node in enumerate(nodes) if at != found[0][0]]
         return [node for part in made for node in part]
 
-    def _takes(self, nodes: Sequence[Node]) -> int:
+    def _takes_counts(self, nodes: Sequence[Node]) -> int:
         """How many counts some steps take one after another; 0 for what has counts of its own, or is no steps."""
         alone = self._alone(nodes)
         runs = [item for item in alone.items if isinstance(item, WordRun)]
@@ -209,7 +212,7 @@ class WrittenLine(SteppedLine):
             each = several and sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(n, Counts) for n in part)
             # "stamp x4, clap on 2 and 4".
             each = each and not any(isinstance(node, Bit) and node.kind == "times" for node in steps)
-            if several and not each and max(numbers) <= self._takes(steps):
+            if several and not each and max(numbers) <= self._takes_counts(steps):
                 said = self.text[part[0].column : part[-1].end].rstrip(" ,;.")
                 shown = (
                     f'Say on which counts the steps before "{said}" are, or what is struck with which: step + clap.'
@@ -273,6 +276,15 @@ class WrittenLine(SteppedLine):
         written = f"( {said} ) {times}" if every else f"{first} {times}{said[len(first) :]}"
         self.open.append(Open(code, often.column, end, written, 1 if every else 0))
         return [Group(tuple(words), words[0].column, end), replace(often, text=times)] if every else nodes
+
+    def _several_ands(self, nodes: Sequence[Node]) -> None:
+        """Ask about single sounds of which each is linked to the next by an "and", or an &: toe and heel and toe."""
+        linked = [is_name(node, say.AND) or (isinstance(node, Counts) and node.text == "&") for node in nodes[1::2]]
+        steps = [isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in nodes[::2]]
+        if len(nodes) > 4 and len(nodes) % 2 and all(linked) and all(steps):
+            link = nodes[1]
+            shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
+            self.problem("N109", shown, f'"{shown.text}" may be & or "then": say the counts, or part them by commas.')
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
