@@ -29,8 +29,11 @@ _NEAR = 5
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
-    nodes = _phrase_by_phrase(nodes)
-    nodes = _steps_numbered(_feet_in_brackets(_so_many_count(nodes)))
+    if sum(is_pause(node) and ":" in node.text for node in nodes) > 1:
+        nodes = _steps_numbered(_phrase_by_phrase(nodes))
+    if any(isinstance(node, Group) for node in nodes):
+        nodes = _feet_in_brackets(nodes)
+    nodes = _so_many_count(nodes)
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
     listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
     return _one_after_another(_starred(listed))

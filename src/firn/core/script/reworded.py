@@ -83,7 +83,8 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
     none."""
     made: list[Node] = []
     for node in nodes:
-        foot = _FOOTED.fullmatch(node.text) if isinstance(node, Bit) and is_word(node) else None
+        joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
+        foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
         if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
             cut = node.column + len(foot[1])
             made += [replace(node, text=foot[1], end=cut), Bit("name", foot[2], cut + 1, node.end)]
@@ -104,6 +105,8 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
 
 def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With a name in letters in one where full stops or spaces part them: D.S. D.S. R.S., D S D S R S."""
+    if not any(isinstance(node, Bit) and len(node.text) == 1 and node.kind == "name" for node in nodes):
+        return nodes
     apart = any(is_said(nodes, at, _D) and is_said(nodes, at + 1, _S) for at in range(len(nodes)))
     made: list[Node] = []
     at = 0

@@ -146,7 +146,8 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int], *, walked
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `walked`: whether counts
     without a word of their own are steps.
     """
-    parts = _gone_on(between_pauses(nodes))
+    parts = between_pauses(nodes)
+    parts = _gone_on(parts) if len(parts) > 2 else parts
     # Where other counts of the line plainly come after their steps, so do several after one.
     goes_on = _count_up(parts)
     after = any(_turned(part, sounds, walked=walked) is not part for part in parts) or goes_on

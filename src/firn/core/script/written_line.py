@@ -279,9 +279,11 @@ class WrittenLine(SteppedLine):
 
     def _several_ands(self, nodes: Sequence[Node]) -> None:
         """Ask about single sounds of which each is linked to the next by an "and", or an &: toe and heel and toe."""
+        if len(nodes) < 5 or not len(nodes) % 2 or is_pause(nodes[1]):
+            return
         linked = [is_name(node, say.AND) or (isinstance(node, Counts) and node.text == "&") for node in nodes[1::2]]
         steps = [isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in nodes[::2]]
-        if len(nodes) > 4 and len(nodes) % 2 and all(linked) and all(steps):
+        if all(linked) and all(steps):
             link = nodes[1]
             shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
             self.problem("N109", shown, f'"{shown.text}" may be & or "then": say the counts, or part them by commas.')
