@@ -1,37 +1,27 @@
-"""What is said in a way that means another which is read: on the right, then on the left; walk four steps; stamp
-three times with the right, three times with the left.
+"""What is said in a way that means another which is read: walk four steps; shuffles, eight counts; two slow stamps.
 
 Common practice, no source.
 """
 
 from collections.abc import Callable, Sequence
-from itertools import takewhile
 
 from msgspec.structs import replace
 
-from firn.core.pattern import late
 from firn.core.script import said as say
+from firn.core.script.named_feet import FREE, as_often, each_side, foot_led, free_foot
 from firn.core.script.tokens import (
+    Sounds,
     count_of,
     is_article,
     is_name,
     is_said,
-    may_be_several,
-    number_of,
+    name_at,
     numbered,
     said_of_several,
 )
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
-Sounds = Callable[[str], int]
-"""How many sounds the step has that goes by a name, 0 where there is none."""
-
 _SIDES = frozenset(say.SIDES)
-_LINKS = say.AND | say.THEN
-_AT = say.ON | say.TO | say.WITH
-"""Said before a foot, or the side that it goes to."""
-_LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
-"""Said after the foot that begins."""
 _EVERY = frozenset({"every", "each", "cada"})
 _WALKED = {"walk": "walks", "walking": "walks", "run": "runs", "running": "runs"}
 _WHERE = frozenset(say.WHERE)
@@ -46,24 +36,17 @@ _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
 _LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
-_FREE = frozenset({"free", "libre"})
 _ORDER = {
     "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
     "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4,
 }  # fmt: skip
 _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
-_FOOTED = late(r"(\w+)[-/]([LR])")
-_D, _S = frozenset({"d"}), frozenset({"s", "t"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _MOST_PACED = 16
 _ONES = frozenset({"ones"})
-_LETTERS = 2
-"""Letters of a name that is said in them."""
-_SHORT = 5
-"""Letters of words that are no two."""
 _MOST = 12
-"""Tokens that say on which feet something is danced, at the most."""
+"""Tokens of steps that are said to be so long."""
 
 
 def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -75,58 +58,6 @@ def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         if not said.isdisjoint(words):
             nodes = way(nodes, sounds)
     return nodes
-
-
-def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str]) -> Sequence[Node]:
-    """A line's tokens with each name in its words that is written in one, where it means nothing so: ballchange,
-    double timestep; DS-L, which is a step and its foot. `named`: the name of several words that one stands for; "" if
-    none."""
-    made: list[Node] = []
-    for node in nodes:
-        joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
-        foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
-        if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
-            cut = node.column + len(foot[1])
-            made += [replace(node, text=foot[1], end=cut), Bit("name", foot[2], cut + 1, node.end)]
-            continue
-        text = node.text if isinstance(node, Bit) and is_word(node) else ""
-        forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
-        found = next(((form, name) for form in forms if (name := named(form))), None)
-        before = made[-1].text if made and is_word(made[-1]) else ""
-        if found is not None and isinstance(node, Bit):
-            form, name = found
-            said = f"{name}{text[len(form) :]}"
-            longer = before and sounds(f"{before} {said}") and not sounds(f"{before} {text}")
-            if longer or not sounds(text):
-                node = replace(node, text=said)
-        made.append(node)
-    return made
-
-
-def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """With a name in letters in one where full stops or spaces part them: D.S. D.S. R.S., D S D S R S."""
-    if not any(isinstance(node, Bit) and len(node.text) == 1 and node.kind == "name" for node in nodes):
-        return nodes
-    apart = any(is_said(nodes, at, _D) and is_said(nodes, at + 1, _S) for at in range(len(nodes)))
-    made: list[Node] = []
-    at = 0
-    while at < len(nodes):
-        letters, end = "", at
-        while end < len(nodes) and isinstance(bit := nodes[end], Bit) and is_word(bit) and len(bit.text) == 1:
-            after = nodes[end + 1] if end + 1 < len(nodes) else None
-            stopped = is_pause(after) and after.text == "." and after.column == bit.end
-            if not (stopped or apart) or len(letters) == _LETTERS:
-                break
-            letters += bit.text
-            end += 1 + stopped
-        node = nodes[at]
-        if len(letters) == _LETTERS and isinstance(node, Bit) and sounds(letters):
-            made.append(replace(node, text=letters, end=nodes[end - 1].end))
-            at = end
-        else:
-            made.append(node)
-            at += 1
-    return made
 
 
 def _at_first_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
@@ -197,7 +128,7 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         elif (
             is_said(nodes, hands, _HANDS)
             and (clapped or is_said(nodes, hands + 1, _CLAPS))
-            and len(_name_at(nodes, hands, sounds)) < 2
+            and len(name_at(nodes, hands, sounds)) < 2
         ):
             at = hands + 1
         elif clapped and is_said(nodes, at, _EITHER) and not is_said(nodes, at + 1, say.FEET):
@@ -218,7 +149,7 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             gone.add(at + 1)
         pause = next((one for one in nodes[at:] if is_pause(one)), None)
         one = number_alone(count_of(node)) == 1 and at > 0 and not (pause is not None and ":" in pause.text)
-        if one and is_said(nodes, at + 1, _MORE) and step_next and _name_at(nodes, at + 2, sounds):
+        if one and is_said(nodes, at + 1, _MORE) and step_next and name_at(nodes, at + 2, sounds):
             # "flap, one more flap".
             gone.update((at, at + 1))
         if at and is_name(node, _COMES) and is_said(nodes, at + 1, say.ON):
@@ -325,17 +256,6 @@ def _ranged(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
-def _free_foot(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """Without the foot that is free, which is the one that dances anyway: stamp with the free foot."""
-    for at, node in enumerate(nodes):
-        first = at + 1 + is_said(nodes, at + 1, say.THE)
-        orders = ((_FREE, say.FEET), (say.FEET, _FREE))
-        said = any(is_said(nodes, first, one) and is_said(nodes, first + 1, other) for one, other in orders)
-        if at and said and is_name(node, _AT):
-            return [*nodes[:at], *nodes[first + 2 :]]
-    return nodes
-
-
 def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without "on every beat" before how many there are: stamp on every beat for eight counts."""
     for at in range(1, len(nodes) - 4):
@@ -384,128 +304,6 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
-def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With the foot alone before a colon where it stands over what follows: on the left: flap flap; right foot lead,
-    DS DS RS."""
-    made: list[Node] = []
-    at = 0
-    while at < len(nodes):
-        opens = not at or is_pause(nodes[at - 1])
-        start = at + (opens and is_said(nodes, at, say.ON | say.WITH))
-        start += is_said(nodes, start, say.THE)
-        foot = nodes[start] if opens and start < len(nodes) else None
-        if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
-            made.append(nodes[at])
-            at += 1
-            continue
-        end = start + 1 + is_said(nodes, start + 1, say.FEET | say.A_SIDE)
-        leads = is_said(nodes, end, _LEADS)
-        end += leads
-        pause = nodes[end] if end < len(nodes) else None
-        if leads and is_word(pause) and not is_name(pause, _LINKS | _AT):
-            # "left foot starts double step".
-            made += [foot, Bit("pause", ":", pause.column, pause.column)]
-            at = end
-            continue
-        follows = end + 1 < len(nodes) and not (is_name(nodes[end + 1], _LINKS | _AT) or is_pause(nodes[end + 1]))
-        if is_pause(pause) and follows and (leads or (start > at and (":" in pause.text or not at))):
-            made += [foot, replace(pause, text=":")] if isinstance(pause, Bit) else []
-            at = end + 1
-        else:
-            made.append(nodes[at])
-            at += 1
-    return made
-
-
-def _as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """With the step before where only how often and the foot are said again: three stamps with the right, three with
-    the left."""
-    made: list[Node] = []
-    named: list[Bit] = []
-    several = False
-    at = 0
-    while at < len(nodes):
-        number = nodes[at]
-        times = is_said(nodes, at + 1, say.TIMES)
-        foot = at + 1 + times
-        used = (
-            _foot_said(nodes, foot)
-            if isinstance(number, Bit) and number_of(number) is not None and named and several
-            else 0
-        )
-        closes = foot + used == len(nodes) or is_pause(nodes[foot + used]) or is_name(nodes[foot + used], _LINKS)
-        led = at > 0 and (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], _LINKS))
-        if used and closes and led and isinstance(number, Bit):
-            where = number.column, number.end
-            last = named[-1].text if may_be_several(named[-1].text) else f"{named[-1].text}s"
-            made += [number, *(Bit("name", bit.text, *where) for bit in named[:-1]), Bit("name", last, *where)]
-            at += 1 + times
-            continue
-        words = _name_at(nodes, at, sounds)
-        named = words or named
-        # "a flap on the right, two on the left": these begin on the left.
-        said = number_alone(number_of(number))
-        several = said > 1 if said is not None else several and not is_article(number)
-        made += words or [number]
-        at += len(words) or 1
-    return made
-
-
-def _name_at(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
-    """The words of the longest name of a step that stands at a token; none where there is none."""
-    row = [node for node in takewhile(is_word, nodes[at : at + 4]) if isinstance(node, Bit)]
-    size = next((n for n in range(len(row), 0, -1) if sounds(" ".join(bit.text for bit in row[:n]))), 0)
-    return row[:size]
-
-
-def _foot_said(nodes: Sequence[Node], at: int) -> int:
-    """How many tokens say with which foot, from one on: with the right, on the left foot; 0 for none."""
-    there = at + 1 + is_said(nodes, at + 1, say.THE)
-    there += is_said(nodes, there, say.FEET)
-    if not is_said(nodes, at, say.ON | say.WITH) or not is_said(nodes, there, _SIDES):
-        return 0
-    return there + 1 + is_said(nodes, there + 1, say.FEET) - at
-
-
-def _each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
-    with "then" between them: DS DS RS to the left, then to the right."""
-    if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
-        return nodes
-    last = _foot_before(nodes, len(nodes))
-    between = last[0] if last is not None else 0
-    while between and (is_pause(nodes[between - 1]) or is_name(nodes[between - 1], _LINKS)):
-        between -= 1
-    first = _foot_before(nodes, between) if last is not None and between < last[0] else None
-    if first is None or last is None or not first[0] or {say.SIDES[foot.text.casefold()] for foot in
-                                                        (first[1], last[1])} != {"left", "right"}:  # fmt: skip
-        return nodes
-    led = any(is_name(nodes[at], _AT) or isinstance(nodes[at], Counts) for at in (first[0], last[0]))
-    linked = any(is_name(node, _LINKS) for node in nodes[between : last[0]])
-    body = nodes[: first[0]]
-    if body and is_pause(body[-1]) and ":" in body[-1].text:
-        # "hop shuffle step: R then L".
-        return nodes
-    while body and (is_pause(body[-1]) or is_name(body[-1], _LINKS)):
-        body = body[:-1]
-    if not (led or linked) or not body or not is_word(body[-1]) or is_name(body[-1], _SIDES | _AT):
-        return nodes
-    pause = Bit("pause", ",", first[1].column, first[1].column)
-    return [*body, pause, first[1], Bit("name", "then", last[1].column, last[1].column), last[1]]
-
-
-def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
-    """A foot named right before a token, and where what is said of it begins; None for none."""
-    at = end - 1 - is_said(nodes, end - 1, say.FEET | say.A_SIDE)
-    foot = nodes[at] if 0 <= at < len(nodes) else None
-    if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
-        return None
-    at -= is_said(nodes, at - 1, say.THE)
-    to = nodes[at - 1] if at else None
-    at -= is_said(nodes, at - 1, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
-    return at, foot
-
-
 def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With "for" before how many counts all of it takes, at a line's end: shuffles, eight counts."""
     number = nodes[-2] if len(nodes) > 2 and is_name(nodes[-1], say.COUNTED) else None
@@ -529,14 +327,14 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_COUPLE, _couple),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     (say.THROUGH | _FROM, _ranged),
-    (_FREE, _free_foot),
+    (FREE, free_foot),
     (_EVERY, _on_every),
     (frozenset(_WALKED) | _WALKING, _walked),
     (_LIFTS, _lifted),
     (_PACES | say.COUNTED, _paced),
-    (_SIDES, _foot_led),
-    (_SIDES, _as_often),
-    (_SIDES, _each_side),
+    (_SIDES, foot_led),
+    (_SIDES, as_often),
+    (_SIDES, each_side),
     (say.COUNTED, _so_long),
 )
 """Each in its turn, for lines that hold one of its words."""

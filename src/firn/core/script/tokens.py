@@ -14,8 +14,15 @@ _SIDES = frozenset(say.SIDES)
 _NONE_OF = frozenset(say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR)
 """Said of counts, and of no step."""
 
+_MOST_NAMED = 4
+"""Words of a name."""
+
 N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
+
+
+Sounds = Callable[[str], int]
+"""How many sounds the step has that goes by a name, 0 where there is none."""
 
 
 def is_name(node: Node | None, words: frozenset[str]) -> bool:
@@ -65,6 +72,13 @@ def division(letter: str, at: Bit) -> Counts:
 def numbered(number: int, at: Bit) -> Counts:
     """A count that is said as a word."""
     return Counts((Atom(number, "", "", None),), str(number), at.column, at.end)
+
+
+def name_at(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
+    """The words of the longest name of a step that stands at a token; none where there is none."""
+    row = [node for node in takewhile(is_word, nodes[at : at + _MOST_NAMED]) if isinstance(node, Bit)]
+    size = next((n for n in range(len(row), 0, -1) if sounds(" ".join(bit.text for bit in row[:n]))), 0)
+    return row[:size]
 
 
 def names_from(nodes: Sequence[Node], at: int, *, pauses: bool = False) -> Iterator[Bit]:

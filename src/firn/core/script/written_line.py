@@ -18,11 +18,12 @@ from firn.core.script.fillers import without_fillers
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE
 from firn.core.script.items import WordRun
+from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import as_listed
 from firn.core.script.parted import rejoined
 from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed
-from firn.core.script.reworded import in_words, lettered, reworded
+from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.stepped_line import SteppedLine

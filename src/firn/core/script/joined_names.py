@@ -1,0 +1,72 @@
+"""Names of steps that are written in one word, or in letters with full stops: ballchange, DS-L, D.S. D.S. R.S.
+
+Common practice, no source.
+"""
+
+from collections.abc import Callable, Sequence
+
+from msgspec.structs import replace
+
+from firn.core.pattern import late
+from firn.core.script import said as say
+from firn.core.script.tokens import Sounds, is_said
+from firn.core.script.tree import Bit, Node, is_pause, is_word
+
+_FOOTED = late(r"(\w+)[-/]([LR])")
+_D, _S = frozenset({"d"}), frozenset({"s", "t"})
+_LETTERS = 2
+"""Letters of a name that is said in them."""
+_SHORT = 5
+"""Letters of words that are no two."""
+
+
+def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str]) -> Sequence[Node]:
+    """A line's tokens with each name in its words that is written in one, where it means nothing so: ballchange,
+    double timestep; DS-L, which is a step and its foot. `named`: the name of several words that one stands for; "" if
+    none."""
+    made: list[Node] = []
+    for node in nodes:
+        joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
+        foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
+        if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
+            cut = node.column + len(foot[1])
+            made += [replace(node, text=foot[1], end=cut), Bit("name", foot[2], cut + 1, node.end)]
+            continue
+        text = node.text if isinstance(node, Bit) and is_word(node) else ""
+        forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
+        found = next(((form, name) for form in forms if (name := named(form))), None)
+        before = made[-1].text if made and is_word(made[-1]) else ""
+        if found is not None and isinstance(node, Bit):
+            form, name = found
+            said = f"{name}{text[len(form) :]}"
+            longer = before and sounds(f"{before} {said}") and not sounds(f"{before} {text}")
+            if longer or not sounds(text):
+                node = replace(node, text=said)
+        made.append(node)
+    return made
+
+
+def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a name in letters in one where full stops or spaces part them: D.S. D.S. R.S., D S D S R S."""
+    if not any(isinstance(node, Bit) and len(node.text) == 1 and node.kind == "name" for node in nodes):
+        return nodes
+    apart = any(is_said(nodes, at, _D) and is_said(nodes, at + 1, _S) for at in range(len(nodes)))
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        letters, end = "", at
+        while end < len(nodes) and isinstance(bit := nodes[end], Bit) and is_word(bit) and len(bit.text) == 1:
+            after = nodes[end + 1] if end + 1 < len(nodes) else None
+            stopped = is_pause(after) and after.text == "." and after.column == bit.end
+            if not (stopped or apart) or len(letters) == _LETTERS:
+                break
+            letters += bit.text
+            end += 1 + stopped
+        node = nodes[at]
+        if len(letters) == _LETTERS and isinstance(node, Bit) and sounds(letters):
+            made.append(replace(node, text=letters, end=nodes[end - 1].end))
+            at = end
+        else:
+            made.append(node)
+            at += 1
+    return made

@@ -1,0 +1,147 @@
+"""Feet that are named behind all that is danced on them, over it, or for the same once more: on the right, then on
+the left; left foot lead; three stamps with the right, three with the left.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import Sounds, is_article, is_name, is_said, may_be_several, name_at, number_of
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+
+_SIDES = frozenset(say.SIDES)
+_LINKS = say.AND | say.THEN
+_AT = say.ON | say.TO | say.WITH
+"""Said before a foot, or the side that it goes to."""
+LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
+"""Said after the foot that begins."""
+FREE = frozenset({"free", "libre"})
+
+
+def free_foot(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without the foot that is free, which is the one that dances anyway: stamp with the free foot."""
+    for at, node in enumerate(nodes):
+        first = at + 1 + is_said(nodes, at + 1, say.THE)
+        orders = ((FREE, say.FEET), (say.FEET, FREE))
+        said = any(is_said(nodes, first, one) and is_said(nodes, first + 1, other) for one, other in orders)
+        if at and said and is_name(node, _AT):
+            return [*nodes[:at], *nodes[first + 2 :]]
+    return nodes
+
+
+def foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With the foot alone before a colon where it stands over what follows: on the left: flap flap; right foot lead,
+    DS DS RS."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        opens = not at or is_pause(nodes[at - 1])
+        start = at + (opens and is_said(nodes, at, say.ON | say.WITH))
+        start += is_said(nodes, start, say.THE)
+        foot = nodes[start] if opens and start < len(nodes) else None
+        if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
+            made.append(nodes[at])
+            at += 1
+            continue
+        end = start + 1 + is_said(nodes, start + 1, say.FEET | say.A_SIDE)
+        leads = is_said(nodes, end, LEADS)
+        end += leads
+        pause = nodes[end] if end < len(nodes) else None
+        if leads and is_word(pause) and not is_name(pause, _LINKS | _AT):
+            # "left foot starts double step".
+            made += [foot, Bit("pause", ":", pause.column, pause.column)]
+            at = end
+            continue
+        follows = end + 1 < len(nodes) and not (is_name(nodes[end + 1], _LINKS | _AT) or is_pause(nodes[end + 1]))
+        if is_pause(pause) and follows and (leads or (start > at and (":" in pause.text or not at))):
+            made += [foot, replace(pause, text=":")] if isinstance(pause, Bit) else []
+            at = end + 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With the step before where only how often and the foot are said again: three stamps with the right, three with
+    the left."""
+    made: list[Node] = []
+    named: list[Bit] = []
+    several = False
+    at = 0
+    while at < len(nodes):
+        number = nodes[at]
+        times = is_said(nodes, at + 1, say.TIMES)
+        foot = at + 1 + times
+        used = (
+            _foot_said(nodes, foot)
+            if isinstance(number, Bit) and number_of(number) is not None and named and several
+            else 0
+        )
+        closes = foot + used == len(nodes) or is_pause(nodes[foot + used]) or is_name(nodes[foot + used], _LINKS)
+        led = at > 0 and (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], _LINKS))
+        if used and closes and led and isinstance(number, Bit):
+            where = number.column, number.end
+            last = named[-1].text if may_be_several(named[-1].text) else f"{named[-1].text}s"
+            made += [number, *(Bit("name", bit.text, *where) for bit in named[:-1]), Bit("name", last, *where)]
+            at += 1 + times
+            continue
+        words = name_at(nodes, at, sounds)
+        named = words or named
+        # "a flap on the right, two on the left": these begin on the left.
+        said = number_alone(number_of(number))
+        several = said > 1 if said is not None else several and not is_article(number)
+        made += words or [number]
+        at += len(words) or 1
+    return made
+
+
+def _foot_said(nodes: Sequence[Node], at: int) -> int:
+    """How many tokens say with which foot, from one on: with the right, on the left foot; 0 for none."""
+    there = at + 1 + is_said(nodes, at + 1, say.THE)
+    there += is_said(nodes, there, say.FEET)
+    if not is_said(nodes, at, say.ON | say.WITH) or not is_said(nodes, there, _SIDES):
+        return 0
+    return there + 1 + is_said(nodes, there + 1, say.FEET) - at
+
+
+def each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
+    with "then" between them: DS DS RS to the left, then to the right."""
+    if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
+        return nodes
+    last = _foot_before(nodes, len(nodes))
+    between = last[0] if last is not None else 0
+    while between and (is_pause(nodes[between - 1]) or is_name(nodes[between - 1], _LINKS)):
+        between -= 1
+    first = _foot_before(nodes, between) if last is not None and between < last[0] else None
+    if first is None or last is None or not first[0] or {say.SIDES[foot.text.casefold()] for foot in
+                                                        (first[1], last[1])} != {"left", "right"}:  # fmt: skip
+        return nodes
+    led = any(is_name(nodes[at], _AT) or isinstance(nodes[at], Counts) for at in (first[0], last[0]))
+    linked = any(is_name(node, _LINKS) for node in nodes[between : last[0]])
+    body = nodes[: first[0]]
+    if body and is_pause(body[-1]) and ":" in body[-1].text:
+        # "hop shuffle step: R then L".
+        return nodes
+    while body and (is_pause(body[-1]) or is_name(body[-1], _LINKS)):
+        body = body[:-1]
+    if not (led or linked) or not body or not is_word(body[-1]) or is_name(body[-1], _SIDES | _AT):
+        return nodes
+    pause = Bit("pause", ",", first[1].column, first[1].column)
+    return [*body, pause, first[1], Bit("name", "then", last[1].column, last[1].column), last[1]]
+
+
+def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
+    """A foot named right before a token, and where what is said of it begins; None for none."""
+    at = end - 1 - is_said(nodes, end - 1, say.FEET | say.A_SIDE)
+    foot = nodes[at] if 0 <= at < len(nodes) else None
+    if not isinstance(foot, Bit) or not is_name(foot, _SIDES):
+        return None
+    at -= is_said(nodes, at - 1, say.THE)
+    to = nodes[at - 1] if at else None
+    at -= is_said(nodes, at - 1, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
+    return at, foot
