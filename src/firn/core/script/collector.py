@@ -23,8 +23,6 @@ EIGHTS = Counting()
 MOST_TIMES = 64
 _PARTS = (",", ";", ".", "…", " /", " -", " –", " —", "|", ">", "→")
 """What stands before an x3 that is of all of a line."""
-_PARTS = (",", ";", ".", "…", " /", " -", " –", " —", "|", ">", "→")
-"""What stands before an x3 that is of all of a line."""
 _LONGEST = 400
 """Letters of a line that are looked through for what is said of its feet."""
 _FOOT_OFTEN = late(

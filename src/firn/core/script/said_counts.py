@@ -258,14 +258,8 @@ class SaidCounts(SaidLists):
         card = self._card(" ".join(names))[0]
         before = self._words[-1]
         hands = card is not None and of_no_foot(Word(card.name, card, 0, 0))
-        if (
-            len(self._words) > 1
-            or self.items
-            or self._counts
-            or before.times > 1
-            or hands == of_no_foot(before)
-            or before.joined
-        ):
+        alone = len(self._words) == 1 and before.times == 1 and not (self.items or self._counts or before.joined)
+        if not alone or hands == of_no_foot(before):
             return False
         after = said.column in self.choices.otherwise
         code: OpenCode = "between" if after else "linked"

@@ -116,13 +116,9 @@ class SaidLists(RunCollector):
         *before, _ = self._words[since:]
         if number is None or not before or since or self.items or self._counts:
             return since
-        cards = [word.card for word in before]
-        long = sum(
-            counts_of(card, EIGHTS, self.tradition) * word.times
-            for word, card in zip(before, cards, strict=True)
-            if card
-        )
-        return len(self._words) - 1 if None not in cards and long == number - 1 else since
+        known = [(word.card, word.times) for word in before if word.card is not None]
+        long = sum(counts_of(card, EIGHTS, self.tradition) * times for card, times in known)
+        return len(self._words) - 1 if len(known) == len(before) and long == number - 1 else since
 
     def _one_count_each(self, said: Node, counts: Sequence[Counts]) -> bool:
         """Note that as many counts as steps were said before them may be one for each, or all of the last step's:
@@ -170,12 +166,8 @@ class SaidLists(RunCollector):
                 at += 1
                 continue
             ahead = next((n for n in nodes[at + 1 : at + 3] if not is_name(n, say.THE)), None)
-            if (
-                counts
-                and (_is_ampersand(node) or is_name(node, say.AND))
-                and _is_divided(counts[-1])
-                and _is_divided(ahead)
-            ):
+            linked = _is_ampersand(node) or is_name(node, say.AND)
+            if counts and linked and _is_divided(counts[-1]) and _is_divided(ahead):
                 # "on the and of 1 and the and of 3".
                 at += 1
                 continue
