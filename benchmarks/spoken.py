@@ -37,7 +37,7 @@ SETS = {
     "spoken_fortyfirst": "kept apart", "spoken_fortysecond": "mended from",
     "spoken_fortythird": "kept apart", "spoken_fortyfourth": "mended from",
     "spoken_fortyfifth": "mended from", "spoken_fortysixth": "mended from",
-    "spoken_fortyseventh": "mended from",
+    "spoken_fortyseventh": "mended from", "spoken_fortyeighth": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
