@@ -138,6 +138,8 @@ class RewordedTest(unittest.TestCase):
         ("tap", "a couple of flaps, one more flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),
         ("tap", "4 stamp, 4 clap", "1R flat, 2L flat, 3R flat, 4L flat, 5- clap, 6- clap, 7- clap, 8- clap"),
         ("tap", "stamp 2, clap 2", "1R flat, 2L flat, 3- clap, 4- clap"),
+        ("tap", "all twice: step clap", "1R step, 2- clap, 3L step, 4- clap"),
+        ("tap", "brush right forward and back, step", "1R brush, &R spank, 2R step"),
     )  # fmt: skip
     def test_words(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)

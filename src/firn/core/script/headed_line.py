@@ -18,7 +18,7 @@ _HEADS = (*LAYERS, "part", "combo", "tempo", "feel", "tradition", "words", "tune
 _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "ultimo", "ultima", "otro", "otra"})
 """Said before a colon of what comes: the last one, one more."""
 _EVERY = frozenset({"each", "every", "while", "as", "cada"})
-_REPEAT = frozenset({"repeat", "repite", "do"})
+_REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
 MOST_TITLE = 5
 """Words of a name before a colon."""
 

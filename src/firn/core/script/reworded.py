@@ -29,6 +29,8 @@ _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"st
 _WALKING = frozenset({"walking", "caminando"})
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
+_BRUSH, _BACK = frozenset({"brush", "brushes"}), frozenset({"back", "backward", "backwards"})
+_FORTH = frozenset({"forward", "forwards", "front", "fwd"})
 _BOTH, _MORE = frozenset({"both", "two", "ambas", "dos"}), frozenset({"more", "más"})
 _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
 _COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
@@ -110,6 +112,18 @@ def _patted(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         else:
             made.append(node)
             at += 1
+    return made
+
+
+def _brushed_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a spank for the way back of a brush: brush forward and back."""
+    made = list(nodes)
+    for at, node in enumerate(nodes):
+        front = at + 1 + is_said(nodes, at + 1, _SIDES)
+        back = nodes[front + 2] if is_name(node, _BRUSH) and front + 2 < len(nodes) else None
+        goes = is_said(nodes, front, _FORTH) and is_said(nodes, front + 1, say.AND)
+        if goes and isinstance(back, Bit) and is_name(back, _BACK) and sounds("spank") == 1:
+            made[front + 2] = replace(back, text="spank")
     return made
 
 
@@ -323,6 +337,7 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     (_CLICK, _clicked),
     (_SLAP, _patted),
+    (_BRUSH, _brushed_back),
     (_HANDS | _EITHER, _handed),
     (_COUPLE, _couple),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
