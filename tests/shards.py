@@ -22,7 +22,7 @@ TIMES = HERE.parent / ".venv/test-times.json"
 SLOWEST = 8
 CLOCKED = ("tests.ui.", "tests.devices.", "tests.session.", "tests.test_cli")
 """Where what is tested goes by a clock, or by another program's: nothing in `tests.core` does."""
-AGAIN = 3
+AGAIN = 8
 """With more that failed, the fault is ours."""
 SHARED = ["tests.ui.window", "tests.takes", "hypothesis", "music21", "scipy.signal", "av", "mir_eval"]
 

@@ -31,7 +31,7 @@ class HeldUpTest(unittest.TestCase):
         ("it is skipped, so nothing is known", ["tests.session.a.skipped"], set()),
         ("it is not found", ["tests.session.a.gone"], set()),
         ("it goes by no clock", ["tests.core.a.slow"], set()),
-        ("too many for a busy machine", [f"tests.ui.a.slow{n}" for n in range(4)], set()),
+        ("too many for a busy machine", [f"tests.ui.a.slow{n}" for n in range(9)], set()),
         ("passed, but should not", [""], set()),
     )
     def test_what_counts(self, why: str, failed: list[str], held: set[str]) -> None:
