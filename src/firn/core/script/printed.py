@@ -283,10 +283,6 @@ def _is_foot(nodes: Sequence[Node], at: int) -> bool:
     return is_said(nodes, at, _SIDES)
 
 
-def _is_letter(node: Node | None) -> bool:
-    return is_name(node, _SIDES) and isinstance(node, Bit) and len(node.text) == 1
-
-
 def _text(nodes: Sequence[Node], at: int) -> str:
     node = nodes[at]
     return node.text if isinstance(node, Bit) else ""

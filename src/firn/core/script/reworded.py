@@ -161,9 +161,8 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         step_next = at + 2 < len(nodes) and is_word(nodes[at + 2]) and not is_said(nodes, at + 2, say.TIMES)
         if number and is_said(nodes, at + 1, _MORE) and step_next:
             gone.add(at + 1)
-        pause = next((one for one in nodes[at:] if is_pause(one)), None)
-        one = number_alone(count_of(node)) == 1 and at > 0 and not (pause is not None and ":" in pause.text)
-        if one and is_said(nodes, at + 1, _MORE) and step_next and name_at(nodes, at + 2, sounds):
+        one_more = at > 0 and is_said(nodes, at + 1, _MORE) and number_alone(count_of(node)) == 1 and step_next
+        if one_more and not _headed(nodes, at) and name_at(nodes, at + 2, sounds):
             # "flap, one more flap".
             gone.update((at, at + 1))
         if at and is_name(node, _COMES) and is_said(nodes, at + 1, say.ON):
@@ -188,6 +187,12 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             # "pausa de dos tiempos".
             gone.add(at)
     return [node for at, node in enumerate(nodes) if at not in gone]
+
+
+def _headed(nodes: Sequence[Node], at: int) -> bool:
+    """Whether what stands at a token is a head: a colon comes next of all pauses."""
+    pause = next((node for node in nodes[at:] if is_pause(node)), None)
+    return pause is not None and ":" in pause.text
 
 
 def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
