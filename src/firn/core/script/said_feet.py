@@ -391,7 +391,14 @@ class SaidFeet(SaidCounts):
             run = self._run = nodes, at, end, last
         # What is all where a step goes ends with the first of it.
         said = nodes[max(at, run[3])] if at < run[2] else None
-        return isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET)
+        if isinstance(said, Bit) and said.text.casefold() in (*SIDES, *say.FEET):
+            return True
+        start = at
+        while start and at - start < _MOST_FEET and is_word(nodes[start - 1]):
+            start -= 1
+        # "flap R, flap L, flap R ball change": as before the pause.
+        ended = start > 1 and is_pause(nodes[start - 1]) and is_name(nodes[start - 2], _SIDES)
+        return ended and start < at and not is_name(nodes[start], _SIDES)
 
 
 def _goes_on(text: str, said: Bit) -> bool:

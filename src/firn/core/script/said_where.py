@@ -23,6 +23,8 @@ _JUMPED = frozenset({"out", "in", "together", "across"})
 """Where both feet jump, one place after the other."""
 _CANNOT = 9
 """What it costs to begin to a side with the other foot: more than any doubt, less than what cannot be danced."""
+_ASKED = 2
+"""What it costs where more is danced than steps: it may only say where that goes."""
 _STEPPED = frozenset({"step", "touch", "hold"})
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
@@ -49,23 +51,24 @@ class SaidWhere(SaidParts):
         return used + 1
 
     def _begins_there(self, side: str, last: Bit) -> None:
-        """Take the left foot for the one that steps to the left begin with, where they open a line: triple step to
-        the left."""
-        word = self._words[-1]
-        if word.card is None or word.side or word.joined or not word.card.weight_changes % 2:
-            return
-        kinds = [beat.kind.name for beat in word.card.beats]
-        if kinds[0] != "step" or not _STEPPED.issuperset(kinds):
-            return
-        if side == "right" or len(self._words) > 1 or self.items:
+        """Take the left foot for the one that what steps to the left begins with, where it opens a line: triple step to
+        the left. Of what does more than step it is asked: triple to the left."""
+        words = self._words[self._since :]
+        cards = [word.card for word in words if word.card is not None and not (word.side or word.joined)]
+        if side == "right" or self._since or self.items or len(cards) < len(words):
             # What opens a line begins on the right by itself; behind other steps the free foot tells.
             return
+        if not sum(card.weight_changes * word.times for card, word in zip(cards, words, strict=True)) % 2:
+            return
+        kinds = [beat.kind.name for card in cards for beat in card.beats]
+        plain = len(words) == 1 and kinds[0] == "step" and _STEPPED.issuperset(kinds)
         other = last.column in self.choices.otherwise
-        foot = side if not other else "right" if side == "left" else "left"
-        self._words[-1] = replace(word, side=foot)
-        written = f"{FOOT_WRITTEN[foot]}{self.text[word.column : last.end]}"
+        foot = side if not other else "right"
+        self._words[0] = replace(words[0], side=foot)
+        written = f"{FOOT_WRITTEN[foot]}{self.text[words[0].column : last.end]}"
         code: OpenCode = "between" if other else "linked"
-        self.open.append(Open(code, last.column, last.end, written, _CANNOT if other else 0, since=word.column))
+        cost = (_CANNOT if plain else _ASKED) if other else 0
+        self.open.append(Open(code, last.column, last.end, written, cost, since=words[0].column))
 
     def _going(self, nodes: Sequence[Node], at: int) -> int:
         """Take "going forward" and "travelling to the right"; returns how many tokens that used."""
@@ -130,6 +133,8 @@ class SaidWhere(SaidParts):
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
         """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
         was said to go there."""
+        # What stands in brackets behind its step is no more than said of it.
+        plainly = plainly or self.text[max(first.column - 1, 0) : first.column] == "("
         before = self._words[-1] if self._words[self._since :] else None
         if before is not None and self._side is not None and before.text.casefold() in _SIDES:
             # "right left back": of two feet alone it is where the second goes.

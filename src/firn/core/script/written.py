@@ -35,6 +35,10 @@ MOST_SYLLABLES = 6
 """Parts of a word in hyphens that are tried joined."""
 
 _LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
+_IN_BRACKETS = {
+    "x": "across", "unx": "side", "o": "out", "f": "forward", "b": "back", "ib": "behind", "if": "front",
+}  # fmt: skip
+"""Where a step goes, in letters that mean it in brackets alone."""
 _LEAST_OWN, _MOST_OWN = 3, 16
 """So many feet in words may be those of a figure's own sounds: with two it may be danced twice."""
 _SPANISH_FEET = {"D": "der", "I": "izq"}
@@ -247,13 +251,19 @@ def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
         # clap (2, 4).
         yield Bit("name", "on", group.column, group.column + 1)
         yield from items
-    elif names and all(item.kind == "name" and item.text.casefold() in say.WHERE for item in names) and not counts:
-        # DS (xif).
-        yield from items
+    elif names and all(item.kind == "name" and _where(item.text) for item in names) and not counts:
+        # DS (xif), touch (f).
+        yield from (replace(item, text=_where(item.text)) for item in names)
     elif names and len(names) == len(items) and all(say.pace_of(item.text) for item in names):
         yield from (replace(item, kind="name" if way.before else "pace") for item in names)
     else:
         yield replace(group, items=tuple(items))
+
+
+def _where(text: str) -> str:
+    """Where a step goes that is said in brackets, where a letter is enough; "" for anything else."""
+    short = text.casefold()
+    return _IN_BRACKETS.get(short, text if short in say.WHERE else "")
 
 
 def _slashed(bit: Bit, way: _Way) -> Iterator[Node]:
@@ -345,6 +355,9 @@ def _parted(bit: Bit, way: _Way) -> Iterator[Node]:
         sizes = range(min(len(words) - at, way.longest), 0, -1)
         names = ((size, " ".join(word for word, _, _ in words[at : at + size])) for size in sizes)
         size, name = next(((size, name) for size, name in names if way.sounds(name)), (0, ""))
+        if not size and [word for word, _, _ in words[at : at + 2]] == ["R", "S"] and way.sounds("RS"):
+            # DS-DS-R-S.
+            size, name = 2, "RS"
         if not size:
             yield _in_syllables(bit, words, way)
             return

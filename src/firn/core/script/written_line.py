@@ -279,15 +279,28 @@ class WrittenLine(SteppedLine):
         return [Group(tuple(words), words[0].column, end), replace(often, text=times)] if every else nodes
 
     def _several_ands(self, nodes: Sequence[Node]) -> None:
-        """Ask about single sounds of which each is linked to the next by an "and", or an &: toe and heel and toe."""
-        if len(nodes) < 5 or not len(nodes) % 2 or is_pause(nodes[1]):
-            return
-        linked = [is_name(node, say.AND) or (isinstance(node, Counts) and node.text == "&") for node in nodes[1::2]]
-        steps = [isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in nodes[::2]]
-        if all(linked) and all(steps):
-            link = nodes[1]
-            shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
-            self.problem("N109", shown, f'"{shown.text}" may be & or "then": say the counts, or part them by commas.')
+        """Ask about single sounds of which each is linked to the next by an "and", and about two & with no number
+        between them that leave the count between empty: toe and heel and toe; step & step & step."""
+        for part in between_pauses(nodes):
+            steps = part[:-1] if part and is_pause(part[-1]) else part
+            steps = steps[1:] if steps and number_alone(count_of(steps[0])) is not None else steps
+            links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
+            if len(links) < 2 or not links[0]:
+                # "& clap & clap": all are on the &.
+                continue
+            single = all(isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2])
+            each = links == list(range(1, len(steps), 2)) and len(steps) % 2
+            after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
+            if (single and each) or any(self._ends_off_beat(words) for words in after):
+                link = steps[links[0]]
+                shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
+                self.problem("N109", shown, f'"{shown.text}" may be & or "then": say the counts, or part them by commas.')
+                return
+
+    def _ends_off_beat(self, words: Sequence[Node]) -> bool:
+        """Whether a step is called that, begun on an &, has no sound on the number after it."""
+        card = self._card(" ".join(node.text for node in words if is_word(node)))[0] if all(map(is_word, words)) else None
+        return card is not None and (len(card.beats) == 1 or not card.usual_for(self.tradition)[-1:].isdecimal())
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
@@ -403,6 +416,10 @@ class WrittenLine(SteppedLine):
             self.open.append(Open(code, first.column, end, written, 0 if shared else 2, since=start))
         if shared:
             self._taken(Counts((Atom(None, "&", "", None),), "&", hyphen.column, hyphen.end))
+
+
+def _is_and_sign(node: Node) -> bool:
+    return isinstance(node, Counts) and node.text == "&"
 
 
 def _is_letter_s(node: Node) -> bool:
