@@ -43,6 +43,8 @@ _LAST, _ONE = (
     frozenset({"last", "último", "última", "ultimo", "ultima"}),
     frozenset({"one", "time", "uno", "una", "vez"}),
 )
+_REMINDERS = ("don't forget", "dont forget", "remember", "watch", "mind", "put", "keep", "recuerda", "no olvides")
+"""Said of what comes in the steps that follow."""
 _ONE_OF = frozenset({"one", "uno", "una"})
 
 
@@ -184,6 +186,18 @@ class CalledLine(SmallWords):
         shown = Bit("name", self.text[head[0].column : head[-1].end], head[0].column, head[-1].end)
         self.problem("N109", shown, f'Say on which counts the other steps are beside "{shown.text}".')
         return nodes
+
+    def _reminded(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what its head only calls to mind, which comes in what follows: don't forget the clap: stamp
+        clap. That it may come before is noted."""
+        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
+        head, rest = nodes[:colon], nodes[colon + 1 :]
+        reminds = " ".join(texts(head[:2])).casefold().replace("’", "'").startswith(_REMINDERS)
+        named = [card for node in head if isinstance(node, Bit) for card in (self._card(node.text)[0],) if card]
+        kinds = self._kinds_in(rest) if reminds and rest and named else []
+        if not kinds or not all(card.beats[0].kind.name in kinds for card in named):
+            return nodes
+        return self._titled(head, nodes, rest, likely=True)
 
     @abstractmethod
     def _takes_counts(self, nodes: Sequence[Node]) -> int:

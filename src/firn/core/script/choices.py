@@ -128,8 +128,11 @@ NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 
 ASKED: frozenset[OpenCode] = frozenset(
-    {"both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot", "feet_change"}
-)
+    {
+        "both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot", "feet_change",
+        "count", "many",
+    }
+)  # fmt: skip
 """Those whose other way is offered however unlikely it is."""
 
 

@@ -60,9 +60,13 @@ class CountedPlacer(WordPlacer):
             self._opened("once" if once else "each", [group], word, said, 4 if once else 0)
             many = 1 if once else many
         for copy in range(many):
-            side = "" if copy else word.side
-            one = replace(word, side=side, times=1)
+            one = self._copy_of(replace(word, times=1), copy)
             self._put(one, [u - anchor + place + span * copy for u in usual], [Fraction(0)] * len(usual), copy=copy)
+
+    def _copy_of(self, word: Word, copy: int) -> Word:
+        """A word as it is danced for the so-manyth time, from 0: the foot that is written is that of the first,
+        unless it moves no weight."""
+        return word if not copy or (word.keeps_foot and not self._choices.before) else replace(word, side="")
 
     def _led(self, word: Word, group: Counts, place: Fraction) -> None:
         """A word whose first sound is on a lone division; what would run into the next number leads up to the count
@@ -343,7 +347,7 @@ class CountedPlacer(WordPlacer):
                 size = len(word.card.beats) if word.card else 1
                 part, found = found[:size], found[size:]
                 group, said = said[0] if said else groups[-1], said[size:]
-                one = replace(word, side=word.side if not copy else "")
+                one = self._copy_of(word, copy)
                 each = word.card is not None and not lasts(word.card) and not self._choices.before
                 if each and size == 1 and part and part[0][1] > 1:
                     self._fill(replace(one, times=1), group, *part[0])

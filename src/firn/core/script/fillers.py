@@ -36,6 +36,8 @@ _ENDS = tuple(tuple(said.split()) for said in _LAST)
 
 _DROPPED = frozenset({"heel", "heels", "toe", "toes"})
 _LONGEST = 5
+_MOST_OPENING = 12
+"""Words that are looked through for what leads to a line's first step."""
 
 
 def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
@@ -76,6 +78,20 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         made.append(node)
         at += 1
     return made if len(made) < len(nodes) and any(_said(node) for node in made) else nodes
+
+
+def without_opening(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line's tokens without what leads to its first step, alone: so, we start with a flap."""
+    names = [_said(node) for node in nodes[:_MOST_OPENING]]
+    at = 0
+    while at < len(names) and names[at] in _FIRST - _IN_TURN and (size := _opened(names, at, sounds)):
+        at += size
+        at += at + 1 < len(nodes) and is_pause(nodes[at]) and ":" not in _pause(nodes[at])
+    return nodes[at:] if at < len(nodes) else nodes
+
+
+def _pause(node: Node) -> str:
+    return node.text if isinstance(node, Bit) else ""
 
 
 def _last_at_end(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -154,6 +170,8 @@ def _is_article(node: Node) -> bool:
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}
+_IN_TURN = frozenset({"first", "second", "third", "last", "next", "primero", "segundo", "tercero"})
+"""What may be said of counts, or of what comes in its turn."""
 _GO = frozenset({"ready", "go", "listos", "listas", "vamos"})
 _READY = _GO | {"and", "here", "we", "y", "ya"}
 _ALONE = frozenset({"first", "second", "third", "last", "next", "so", "end", "start", "begin"})

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from firn.core.script import said as say
 from firn.core.script.called_line import TURNING, CalledLine, texts
 from firn.core.script.collector import MOST_TIMES
+from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
 from firn.core.script.said_feet import MOST_DANCED
@@ -21,6 +22,9 @@ _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
 MOST_TITLE = 5
 """Words of a name before a colon."""
+
+
+_IN = frozenset({"in", "en"})
 
 
 class HeadedLine(CalledLine):
@@ -45,6 +49,8 @@ class HeadedLine(CalledLine):
 
     def _said_of(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line whose head says how what follows goes, or what follows says how its head does; () for neither."""
+        if self._says_meter(head):
+            return rest
         if all(isinstance(node, Bit) and say.pace_of(node.text) for node in head):
             # "QQS: step step step".
             return [*head, *rest]
@@ -169,6 +175,19 @@ class HeadedLine(CalledLine):
             shown = Bit("name", said, head[0].column, head[-1].end)
             self.problem("N109", shown, f'"{said}:" is not heard: say it by the counts, or in the head of the piece.')
 
+    def _says_meter(self, head: Sequence[Node]) -> bool:
+        """Ask about a meter that is said before a colon, in 7: stamp clap clap; whether there is one."""
+        led = is_name(head[0], _IN)
+        said = head[led:]
+        meter = said[0] if len(said) == 1 else None
+        fraction = isinstance(meter, Bit) and meter.kind == "fraction"
+        if meter is None or not (fraction or (led and number_alone(count_of(meter)) is not None)):
+            return False
+        text = self.text[head[0].column : head[-1].end]
+        shown = Bit("name", text, head[0].column, head[-1].end)
+        self.problem("N109", shown, f'"{text}" is said of the whole piece: write it in its head, as in meter: 7/8.')
+        return True
+
     def _is_prompt(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
         """Whether what stands before a colon only calls what follows: one more triple: DS DS DS RS; or names a sound
         that it has, each on its count: stamps: 1 stamp 2 stamp. What it has not is danced before it."""
@@ -210,3 +229,12 @@ class HeadedLine(CalledLine):
             return False
         follows = self._alone(rest)
         return bool(follows.kinds) and not follows.problems
+
+    def _named_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what counts alone are called, where these are steps: samba: 1 a 2, 3 a 4."""
+        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
+        head, rest = nodes[:colon], nodes[colon + 1 :]
+        counted = all(isinstance(node, Counts) or is_pause(node) for node in rest)
+        walked = colon > 0 and len(rest) > 1 and counted and self.tradition in WALKED_ON
+        known = walked and (self._sounds_of(" ".join(texts(head))) or not self._is_title(head, rest))
+        return rest if walked and not known else nodes

@@ -59,8 +59,14 @@ class Word(Struct, frozen=True):
         return f"{text}{joined}" + (f" x{self.times}" if self.times > 1 else "")
 
     def at_each(self, many: int) -> "tuple[Word, ...]":
-        """The word at so many counts: its foot is that of the first, unless it is said of each."""
-        return (self, *[self if self.each else replace(self, side="")] * (many - 1))
+        """The word at so many counts: its foot is that of the first, unless it is said of each or moves no weight."""
+        return (self, *[self if self.each or self.keeps_foot else replace(self, side="")] * (many - 1))
+
+    @property
+    def keeps_foot(self) -> bool:
+        """Whether it is one sound of a foot that has no weight to change: L heel x2."""
+        beats = self.card.beats if self.card is not None and not self.joined else ()
+        return len(beats) == 1 and beats[0].kind.limb == "foot" and not (self.card and self.card.weight_changes)
 
     def mirrored(self) -> "Word":
         """The same on the other side: it turns and goes the other way."""

@@ -9,8 +9,17 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import Sounds, is_article, is_name, is_said, may_be_several, name_at, number_of
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tokens import (
+    Sounds,
+    between_pauses,
+    is_article,
+    is_name,
+    is_said,
+    may_be_several,
+    name_at,
+    number_of,
+)  # fmt: skip
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
@@ -97,6 +106,55 @@ def as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         made += words or [number]
         at += len(words) or 1
     return made
+
+
+def so_often_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With brackets around several steps that are said to be danced so often on a foot, and so for the other where no
+    more than that is said: flap heel twice on the right, twice on the left."""
+    made: list[Node] = []
+    body: list[Bit] = []
+    many = 0
+    for part in between_pauses(nodes):
+        pause = part[-1:] if part and is_pause(part[-1]) else []
+        said = part[: len(part) - len(pause)]
+        links = next((n for n, node in enumerate(said) if not is_name(node, _LINKS)), len(said))
+        often = next((n for n in range(links, len(said)) if _often(said, n)[0]), len(said))
+        steps = [node for node in said[links:often] if isinstance(node, Bit) and is_word(node)]
+        times, used = _often(said, often) if often < len(said) else (many, 0)
+        at = often if times and used else links
+        foot = next((n for n in range(at + used, len(said)) if is_name(said[n], _SIDES)), len(said))
+        rest = said[at + used : foot] + said[foot + 1 :]
+        whole = foot < len(said) and all(is_name(node, _AT | say.THE | say.FEET) for node in rest)
+        steps = steps if used else []
+        begins = (
+            len(steps) == often - links > 1
+            and bool(named := name_at(steps, 0, sounds))
+            and (len(named) < len(steps) or sounds(" ".join(node.text for node in steps)) > 1)
+            and not any(is_name(node, _SIDES | _AT | _LINKS) for node in steps)
+        )
+        if whole and (begins or (not steps and body)):
+            where = said[foot].column, said[foot].end
+            body = steps if begins else [replace(node, column=where[0], end=where[1]) for node in body]
+            many = times
+            made += [*said[:links], Group((said[foot], *body), body[0].column, where[1])]
+            made += [Bit("times", f"x{times}", *where), *pause]
+        else:
+            body = []
+            made += part
+    return made
+
+
+def _often(nodes: Sequence[Node], at: int) -> tuple[int, int]:
+    """How often something is said to be danced at a token, and of how many tokens; (0, 0) where it is not."""
+    node = nodes[at]
+    if is_said(nodes, at + 1, say.TIMES):
+        return number_alone(number_of(node)) or 0, 2
+    if not isinstance(node, Bit):
+        return 0, 0
+    digits = node.text.strip("xX× ") if node.kind == "times" else ""
+    many = int(digits) if digits.isdecimal() and len(digits) < 3 else 0
+    many = many or (say.ONCE_OR_MORE.get(node.text.casefold(), 0) if is_word(node) else 0)
+    return many, int(many > 0)
 
 
 def _foot_said(nodes: Sequence[Node], at: int) -> int:

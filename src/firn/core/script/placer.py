@@ -111,10 +111,11 @@ class WordPlacer(CountReader):
             own = (n for n in range(len(self.uses) - 1, -1, -1) if self.uses[n].word == word)
             head = next(own, None)
             if head is not None and self.uses[head].line == self.line:
-                self._again(self.uses[head:], word.times)
+                self._again(self.uses[head:], word.times, kept=word.keeps_foot and not self._choices.before)
 
-    def _again(self, body: Sequence[Use], times: int, *, other: bool = False) -> None:
-        """Dance some words again, so often in all; `other`: every second time on the other side."""
+    def _again(self, body: Sequence[Use], times: int, *, other: bool = False, kept: bool = False) -> None:
+        """Dance some words again, so often in all; `other`: every second time on the other side; `kept`: each time
+        with the foot that is written."""
         if len(body) * times > MOST_WORDS:
             word = body[0].word
             self.problem("N111", word, f"Repeated {times} times this is more than {MOST_WORDS} words on one line.")
@@ -127,6 +128,8 @@ class WordPlacer(CountReader):
                 swapped = copy % 2 == 1
                 moved = [new.on_side(old, swapped=swapped) for new, old in zip(moved, body, strict=True)]
                 moved[0] = replace(moved[0], across=later)
+            elif kept:
+                moved = [replace(new, side=old.side) for new, old in zip(moved, body, strict=True)]
             self.uses += moved
         if times > 1:
             self.at = max(use.last for use in body) + span * (times - 1)

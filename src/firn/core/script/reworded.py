@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.named_feet import FREE, as_often, each_side, foot_led, free_foot
+from firn.core.script.named_feet import FREE, as_often, each_side, foot_led, free_foot, so_often_on
 from firn.core.script.tokens import (
     Sounds,
     count_of,
@@ -31,11 +31,12 @@ _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
 _BRUSH, _BACK = frozenset({"brush", "brushes"}), frozenset({"back", "backward", "backwards"})
 _FORTH = frozenset({"forward", "forwards", "front", "fwd"})
-_BOTH, _MORE = frozenset({"both", "two", "ambas", "dos"}), frozenset({"more", "más"})
+_BOTH, _MORE = frozenset({"both", "two", "ambas", "ambos", "dos"}), frozenset({"more", "más"})
 _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
 _COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
 _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
+_HAND, _PATS = frozenset({"hand", "mano"}), frozenset({"pat", "pats"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
 _LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
 _ORDER = {
@@ -45,7 +46,14 @@ _ORDER = {
 _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
+_JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
+_ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, frozenset({"you", "we", "i"})
+_WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
+_DOUBLE = frozenset({"doble", "dobles"})
+_BEFORE_COUNT = say.ON | say.FOR | say.AND | say.THEN
 _MOST_PACED = 16
+_LINKS = say.AND | say.THEN
 _ONES = frozenset({"ones"})
 _MOST = 12
 """Tokens of steps that are said to be so long."""
@@ -56,10 +64,22 @@ def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     there is none."""
     every = (one for node in nodes for one in (node.items if isinstance(node, Group) else (node,)))
     said = {one.text.casefold() for one in every if is_word(one)}
-    for words, way in _WAYS:
-        if not said.isdisjoint(words):
-            nodes = way(nodes, sounds)
-    return nodes
+    ways = [way for words, way in _WAYS if not said.isdisjoint(words)]
+    if not ways:
+        return nodes
+    # What ends a line says nothing of how it is meant: a full stop, a mark.
+    end = len(nodes)
+    while end > 1 and _ends(nodes[end - 1]):
+        end -= 1
+    body = nodes[:end]
+    for way in ways:
+        body = way(body, sounds)
+    return [*body, *nodes[end:]]
+
+
+def _ends(node: Node) -> bool:
+    """Whether a token is a mark of how loud the step before it is, or a pause that nothing comes after."""
+    return isinstance(node, Bit) and (node.kind == "mark" or (is_pause(node) and ":" not in node.text))
 
 
 def _at_first_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
@@ -132,6 +152,13 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     made: list[Node] = []
     at = 0
     while at < len(nodes):
+        if made and is_name(made[-1], _CLAPS | _PATS) and is_said(nodes, at, say.WITH):
+            # "pat with the right hand".
+            hand = at + 1 + is_said(nodes, at + 1, say.THE)
+            hand += is_said(nodes, hand, _SIDES)
+            if is_said(nodes, hand, _HAND):
+                at = hand + 1
+                continue
         clapped = bool(made) and is_name(made[-1], _CLAPS)
         node = nodes[at]
         start = at + (clapped and is_said(nodes, at, say.WITH))
@@ -176,10 +203,6 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             gone.add(at - 1)
         if at and is_name(node, say.ON) and is_said(nodes, at + 1, say.IT):
             gone.add(at)
-        both = at + 1 + is_said(nodes, at + 1, say.THE)
-        if is_name(node, say.WITH) and is_said(nodes, both, _BOTH) and is_said(nodes, both + 1, say.FEET):
-            # "salto con los dos pies".
-            gone.update(range(at, both + 2))
         lasts = (
             at and is_said(nodes, at - 1, say.LASTS) and is_name(node, say.OF) and is_said(nodes, at + 2, say.COUNTED)
         )
@@ -187,6 +210,18 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             # "pausa de dos tiempos".
             gone.add(at)
     return [node for at, node in enumerate(nodes) if at not in gone]
+
+
+def _on_both(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without the feet of a jump, which are both anyway: jump, both feet; salto con los dos pies."""
+    for at in range(1, len(nodes) - 1):
+        both = is_name(nodes[at], _BOTH) and is_said(nodes, at + 1, say.FEET)
+        start = at
+        while both and start and (is_name(nodes[start - 1], _LED) or is_pause(nodes[start - 1])):
+            start -= 1
+        if both and start and is_name(nodes[start - 1], _JUMPED):
+            return [*nodes[:start], *nodes[at + 2 :]]
+    return nodes
 
 
 def _headed(nodes: Sequence[Node], at: int) -> bool:
@@ -224,9 +259,12 @@ def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
 
 
 def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """Without the knee that is lifted: lift right knee, lift your left leg."""
+    """Without the knee that is lifted: lift right knee, lift your left leg. With "the" between a lift and the heel or
+    toe that is lifted: whether that drops, too, is asked about."""
     made: list[Node] = []
     for at, node in enumerate(nodes):
+        if at and is_name(node, _PARTS) and is_name(nodes[at - 1], _LIFTS):
+            made.append(Bit("name", "the", node.column, node.column))
         lifts = (at > 0 and is_said(nodes, at - 1, _SIDES) and is_said(nodes, at - 2, _LIFTS)) or (
             at > 1
             and is_said(nodes, at - 1, _SIDES)
@@ -285,8 +323,9 @@ def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 
 def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With so many walks for steps that are walked: walk four steps, four walking steps forward."""
+    """With so many walks for steps that are walked: walk four steps, walk back 4, four walking steps forward."""
     made: list[Node] = []
+    lone = sum(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes) < 2
     at = 0
     while at < len(nodes):
         node = nodes[at]
@@ -294,24 +333,22 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         # "walk forward four steps".
         where = int(bool(walked) and is_said(nodes, at + 1, _WHERE))
         number = nodes[at + 1 + where] if at + 1 + where < len(nodes) else None
-        so_many = number is not None and (number_alone(count_of(number)) or 0) > 1
-        if (
-            walked
-            and isinstance(node, Bit)
-            and number is not None
-            and so_many
-            and is_said(nodes, at + 2 + where, _STEPS)
-        ):
-            made += [
-                number,
-                replace(node, text=walked, end=nodes[at + 2 + where].end),
-                *nodes[at + 1 : at + 1 + where],
-            ]
-            at += 3 + where
+        many = number_alone(count_of(number)) or 0 if number is not None else 0
+        end = at + 2 + where
+        steps = is_said(nodes, end, _STEPS)
+        # "walk 4 back".
+        after = int(lone and not steps and not where and is_said(nodes, end, _WHERE))
+        end += after
+        closes = lone and (end >= len(nodes) or is_pause(nodes[end]) or is_name(nodes[end], _LINKS))
+        if walked and isinstance(node, Bit) and number is not None and 1 < many <= _MOST_PACED and (steps or closes):
+            to = [Bit("name", "to", node.end, node.end)] if where or after else []
+            there = nodes[at + 1 : at + 1 + where] or nodes[end - after : end]
+            made += [node, *to, *there, Bit("times", f"x{many}", number.column, nodes[end - 1 + steps].end)]
+            at = end + steps
         elif made and is_name(made[-1], _SEVERAL) and is_name(node, _WALKING):
             # "cuatro pasos caminando".
             at += 1
-        elif is_name(node, _WALKING) and so_many and number is not None and is_said(nodes, at + 2, _SEVERAL):
+        elif is_name(node, _WALKING) and many > 1 and number is not None and is_said(nodes, at + 2, _SEVERAL):
             made += [number, nodes[at + 2]]
             at += 3
         elif walked and isinstance(node, Bit) and node.text.endswith("ing") and is_said(nodes, at + 1, _SEVERAL):
@@ -320,6 +357,80 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         else:
             made.append(node)
             at += 1
+    return made
+
+
+def _alternated(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without what only says that feet change, between how many and of what: four alternating flaps."""
+    numbers = [(number_alone(count_of(node)) or 0) > 1 for node in nodes]
+    gone = {at for at in range(1, len(nodes) - 1) if is_name(nodes[at], say.ALTERNATES) and numbers[at - 1]}
+    return [node for at, node in enumerate(nodes) if at not in gone or not is_word(nodes[at + 1])]
+
+
+def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a + between a single sound and a clap that is said to be with it: stamp with a clap, clap while you stamp.
+    A clap "over the stamps" stays what is not known."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node, before = nodes[at], made[-1] if made else None
+        step = at + 1
+        step += is_said(nodes, step, _ARTICLES | _ONE_DOES) or (step < len(nodes) and is_article(nodes[step]))
+        after = nodes[step] if step < len(nodes) else None
+        hands = [is_name(one, _CLAPS) for one in (before, after)]
+        single = all(isinstance(one, Bit) and is_word(one) and sounds(one.text) == 1 for one in (before, after))
+        if isinstance(node, Bit) and is_name(node, say.WITH | _WHILE) and single and hands[0] != hands[1]:
+            made.append(Bit("join", "+", node.column, node.end))
+            at = step
+        elif (
+            isinstance(node, Bit) and is_name(node, _OVER) and is_said(nodes, at + 1, say.THE) and hands[0] and single
+        ):
+            made.append(replace(node, text=f"{node.text} the", end=nodes[at + 1].end))
+            at += 2
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _doubled(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a single sound that is said to be double in one with that: palma doble is no clap and then a double."""
+    made: list[Node] = []
+    for node in nodes:
+        before = made[-1] if made else None
+        single = isinstance(before, Bit) and is_word(before) and sounds(before.text) == 1
+        single = single and before is not None and node.column == before.end + 1
+        named = single and isinstance(before, Bit) and isinstance(node, Bit) and is_name(node, _DOUBLE)
+        if named and isinstance(node, Bit) and isinstance(before, Bit) and not sounds(f"{before.text} {node.text}"):
+            made[-1] = replace(before, text=f"{before.text} {node.text}", end=node.end)
+        else:
+            made.append(node)
+    return made
+
+
+def _counted_and(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a pause for each "and" behind a number that is said of the step before it: stamp 4 and clap; step one and
+    clap two."""
+    made: list[Node] = []
+    since = 0
+    for at, node in enumerate(nodes):
+        links = is_name(node, say.AND)
+        counted = at > since and number_alone(count_of(nodes[at - 1])) is not None
+        if links or is_pause(node):
+            said = nodes[since : at - counted]
+            named = bool(said) and all(is_word(one) and count_of(one) is None for one in said)
+            if not named or not name_at(said, 0, sounds) or is_name(said[-1], _BEFORE_COUNT):
+                return nodes
+            since = at + 1
+        if at != since or not at or not is_article(node) or not is_pause(made[-1]) or is_pause(nodes[at - 1]):
+            # "stamp one and a clap" has one.
+            made.append(Bit("pause", ",", node.column, node.end) if links and counted else node)
+    last = nodes[since:]
+    article = bool(last) and is_article(last[0])
+    counted = len(last) > 1 and number_alone(count_of(last[-1])) is not None
+    said = last[article : len(last) - counted]
+    if not said or not all(is_word(one) for one in said) or not name_at(said, 0, sounds):
+        return nodes
     return made
 
 
@@ -343,7 +454,8 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_CLICK, _clicked),
     (_SLAP, _patted),
     (_BRUSH, _brushed_back),
-    (_HANDS | _EITHER, _handed),
+    (_HANDS | _HAND | _EITHER, _handed),
+    (_BOTH, _on_both),
     (_COUPLE, _couple),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     (say.THROUGH | _FROM, _ranged),
@@ -353,8 +465,13 @@ _WAYS: tuple[tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[N
     (_LIFTS, _lifted),
     (_PACES | say.COUNTED, _paced),
     (_SIDES, foot_led),
+    (_SIDES, so_often_on),
     (_SIDES, as_often),
     (_SIDES, each_side),
     (say.COUNTED, _so_long),
+    (say.ALTERNATES, _alternated),
+    (_DOUBLE, _doubled),
+    (say.WITH | _WHILE | _OVER, _at_once),
+    (say.AND, _counted_and),
 )
 """Each in its turn, for lines that hold one of its words."""

@@ -84,7 +84,9 @@ WITHOUT = frozenset({"no", "without", "sin"})
 WEIGHT = frozenset({"weight", "peso"})
 WEIGHED = (("stomp", "stamp"), ("touch", "step"), ("dig", "heel step"))
 """Steps as they are called without weight and with it."""
-GOING = frozenset({"going", "move", "moves", "moving", "travels", "travelling", "traveling", "travel", "yendo", "avanzando"})
+GOING = frozenset(
+    {"going", "move", "moves", "moving", "travels", "travelling", "traveling", "travel", "yendo", "avanzando"}
+)
 """Said before the way that steps go."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})

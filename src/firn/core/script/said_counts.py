@@ -395,15 +395,23 @@ class SaidCounts(SaidLists):
             self._counts = []
             return
         name = self.text[first.column : last.end]
-        if number > MOST_FEW and self._one_of(name) == name:
+        lone = self._one_of(name) == name
+        behind = group.column > first.column
+        if behind and group.column < last.column:
+            # "shuffle 8, step" is no shuffle step on 8.
+            return
+        if number > MOST_FEW and lone and not behind:
             # "5 sevens" goes on from what was before it.
             return
         many = (group.column in self.choices.otherwise) != likely
         card = self._card(name)[0]
+        # "walk back 4".
+        there = f"{self.text[last.end : group.column].strip(' (')} ".lstrip() if behind else ""
         one = card.name.casefold() if card is not None and said_in_letters(name) else self._one_of(name)
         # What is called like several is told from them by how long it is.
-        one = f"{number}-{number % say.LAST_COUNT + 1} {one}" if one == name else f"{number} {one}"
-        said, cost = f"{name} x{number}" if many else one, 0 if many == likely else 4
+        several = lone and not behind
+        one = f"{number}-{number % say.LAST_COUNT + 1} {one}" if several else f"{number} {one} {there}".rstrip()
+        said, cost = f"{name} {there}x{number}" if many else one, 0 if many == likely else 4
         # The number may stand after its step: flaps 4, flaps (4).
         since = min(group.column, first.column)
         end = _closed(self.text, since, max(group.end, last.end))

@@ -51,8 +51,8 @@ class SaidWhere(SaidParts):
         return used + 1
 
     def _begins_there(self, side: str, last: Bit) -> None:
-        """Take the left foot for the one that what steps to the left begins with, where it opens a line: triple step to
-        the left. Of what does more than step it is asked: triple to the left."""
+        """Take the left foot for the one that what goes to the left begins with, where it opens a line: triple step
+        to the left. Of what does more than step it is asked: triple to the left."""
         words = self._words[self._since :]
         cards = [word.card for word in words if word.card is not None and not (word.side or word.joined)]
         if side == "right" or self._since or self.items or len(cards) < len(words):

@@ -20,6 +20,9 @@ _LESS = 2
 """What it costs to take counts before a figure for what is less likely."""
 
 
+_CROSSED = frozenset({"across", "behind", "front"})
+
+
 class SteppedLine(HeadedLine):
     """Takes counts that stand before one step, or after it."""
 
@@ -105,7 +108,8 @@ class SteppedLine(HeadedLine):
         if self.tradition not in WALKED_ON - {"step dance"} or not nodes:
             # In step dance "1 2 3" may be threes.
             return nodes
-        if (self.text[: nodes[0].column] + self.text[nodes[-1].end :]).strip(" .!"):
+        before = self.text[: nodes[0].column].rstrip()
+        if (before and not before.endswith(":")) or self.text[nodes[-1].end :].strip(" .!"):
             # What else the line holds, as before brackets, is danced on them.
             return nodes
         counts = [count_of(node) for node in nodes if not is_pause(node)]
@@ -198,7 +202,8 @@ class SteppedLine(HeadedLine):
             made.append(Bit("bound", "", counts.column, counts.column))
             made += (counts,) if one.first is not None else ()
             at = counts.column, counts.end
-            again = steps and not walks
+            # "over 2 3" goes over once.
+            again = steps and (not walks or say.WHERE.get(one.name.casefold()) in _CROSSED)
             made += (Bit("name", "step", *at),) if again else (Bit("name", word.text, *at) for word in one.words)
         made.append(Bit("bound", "", one.counts[-1].end, one.counts[-1].end))
         return [*made, *one.last, *one.rest]

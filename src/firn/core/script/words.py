@@ -259,7 +259,10 @@ class _Line(MeantLine):
                     self._many = None
                 # "4 stamp, 4 clap".
                 one = self._how_many and len(self._counts) == 1
-                few = plural or one or may_be_several(text)
+                # "flap 4" is on 4, or danced four times; "flap (4)" is on 4.
+                since = self._counts[0].column if self._only_count and self._counts else 0
+                behind = since > first.column and self.text[since - 1] != "("
+                few = plural or one or may_be_several(text) or behind
                 if few and self._many is None:
                     self._counted_or_many(first, names[size - 1])
                 if size > 1 and said != TOGETHER:

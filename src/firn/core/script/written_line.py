@@ -10,11 +10,12 @@ from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
+from firn.core.script.called_line import texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated, taken_back
-from firn.core.script.fillers import without_fillers
+from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE
 from firn.core.script.items import WordRun
@@ -62,6 +63,7 @@ _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 
 
+_BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
@@ -120,8 +122,11 @@ class WrittenLine(SteppedLine):
         nodes = in_words(lettered(_unmarked(nodes), self._sounds_of), self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
-        stood = without_posture(as_listed(on_counts(nodes)))
-        printed = feet_at_steps(reworded(as_printed(stood, self._sounds_of), self._sounds_of))
+        self._no_weight_first(nodes)
+        stood = without_posture(as_listed(on_counts(self._named_counts(nodes))))
+        led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
+        printed = feet_at_steps(reworded(led, self._sounds_of))
+        self._on_both_feet(printed)
         heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
@@ -134,7 +139,7 @@ class WrittenLine(SteppedLine):
         self._placed_at_end(said)
         self._turned_figures(said)
         self._several_ands(said)
-        said = self._called_on_count(self._times_first(self._manner_at_end(said)))
+        said = self._called_on_count(self._number_last(self._times_first(self._manner_at_end(self._reminded(said)))))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
@@ -278,28 +283,95 @@ class WrittenLine(SteppedLine):
         self.open.append(Open(code, often.column, end, written, 1 if every else 0))
         return [Group(tuple(words), words[0].column, end), replace(often, text=times)] if every else nodes
 
+    def _no_weight_first(self, nodes: Sequence[Node]) -> None:
+        """Ask about steps that are said to take no weight before all of them: no weight: stamp stamp."""
+        led = len(nodes) > 3 and is_name(nodes[0], say.WITHOUT) and is_name(nodes[1], say.WEIGHT)
+        first = nodes[0] if led and is_pause(nodes[2]) and ":" in nodes[2].text else None
+        if isinstance(first, Bit):
+            shown = Bit("name", self.text[first.column : nodes[1].end], first.column, nodes[1].end)
+            said = f'Say "{shown.text}" of each step: stamp without weight; or stomp for stamp, touch for step.'
+            self.problem("N109", shown, said)
+
+    def _on_both_feet(self, nodes: Sequence[Node]) -> None:
+        """Ask about one sound that is said of both feet: at once, or one after the other."""
+        for at in range(1, len(nodes) - 1):
+            if not (is_name(nodes[at], _BOTH) and is_name(nodes[at + 1], say.FEET)):
+                continue
+            start = at
+            while start and (is_name(nodes[start - 1], say.THE | say.WITH | say.ON) or is_pause(nodes[start - 1])):
+                start -= 1
+            step = nodes[start - 1] if start else None
+            after = nodes[at + 2] if at + 2 < len(nodes) else None
+            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN)
+            if closes and isinstance(step, Bit) and is_word(step) and self._sounds_of(step.text) == 1:
+                column, end = nodes[at].column, nodes[at + 1].end
+                shown = Bit("name", self.text[column:end], column, end)
+                said = f'Say "both {step.text}" for both feet at once, or "{step.text} R, {step.text} L".'
+                self.problem("N109", shown, said)
+                return
+
+    def _number_last(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line of several steps without the only number, at its end, that its last one falls on anyway; that all of
+        it may be danced so often is noted: stamp stamp clap 3. Where it falls on another, it is asked about."""
+        *steps, last = nodes or (None,)
+        number = number_alone(last) if isinstance(last, Counts) else None
+        words = [node for node in steps if isinstance(node, Bit) and is_word(node)]
+        held = bool(words) and is_name(words[-1], say.LASTS)
+        if number is None or number < 2 or len(words) < len(steps) or held or not self._several(words):
+            return nodes
+        assert isinstance(last, Counts)
+        said = self.text[words[0].column : words[-1].end]
+        if self._takes_counts(words) != number:
+            shown = Bit("name", last.text, last.column, last.end)
+            self.problem(
+                "N109", shown, f"Say what is on {number}, or how often all of it is danced: ( {said} ) x{number}."
+            )
+            return words
+        every = last.column in self.choices.otherwise
+        code: OpenCode = "all" if every else "alone"
+        written = f"( {said} ) x{number}" if every else said
+        self.open.append(Open(code, last.column, last.end, written, 4 if every else 0, since=words[0].column))
+        often = Bit("times", f"x{number}", last.column, last.end)
+        return [Group(tuple(words), words[0].column, words[-1].end), often] if every else words
+
+    def _several(self, words: Sequence[Bit]) -> bool:
+        """Whether some words are the names of more than one step, and nothing else."""
+        names = 0
+        while words:
+            size = self._longest(words)
+            if not size:
+                return False
+            words, names = words[size:], names + 1
+        return names > 1
+
     def _several_ands(self, nodes: Sequence[Node]) -> None:
-        """Ask about single sounds of which each is linked to the next by an "and", and about two & with no number
-        between them that leave the count between empty: toe and heel and toe; step & step & step."""
+        """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between
+        them that leave the count between empty, and about one behind the only number: toe and heel and toe; step &
+        step & step; stamp 1 & clap."""
         for part in between_pauses(nodes):
             steps = part[:-1] if part and is_pause(part[-1]) else part
             steps = steps[1:] if steps and number_alone(count_of(steps[0])) is not None else steps
             links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
-            if len(links) < 2 or not links[0]:
-                # "& clap & clap": all are on the &.
-                continue
-            single = all(isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2])
-            each = links == list(range(1, len(steps), 2)) and len(steps) % 2
-            after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
-            if (single and each) or any(self._ends_off_beat(words) for words in after):
+            if links and (self._chained(steps, links) or _between_two(steps, links)):
                 link = steps[links[0]]
                 shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
-                self.problem("N109", shown, f'"{shown.text}" may be & or "then": say the counts, or part them by commas.')
+                way = "say the counts, or part them by commas"
+                self.problem("N109", shown, f'"{shown.text}" may be & or "then": {way}.')
                 return
+
+    def _chained(self, steps: Sequence[Node], links: Sequence[int]) -> bool:
+        """Whether each of some single sounds is linked to the next, or two links leave a count empty."""
+        if len(links) < 2 or not links[0]:
+            # "& clap & clap": all are on the &.
+            return False
+        single = all(isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2])
+        each = links == list(range(1, len(steps), 2)) and len(steps) % 2 == 1
+        after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
+        return (single and each) or any(self._ends_off_beat(words) for words in after)
 
     def _ends_off_beat(self, words: Sequence[Node]) -> bool:
         """Whether a step is called that, begun on an &, has no sound on the number after it."""
-        card = self._card(" ".join(node.text for node in words if is_word(node)))[0] if all(map(is_word, words)) else None
+        card = self._card(" ".join(texts(words)))[0]
         return card is not None and (len(card.beats) == 1 or not card.usual_for(self.tradition)[-1:].isdecimal())
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
@@ -420,6 +492,20 @@ class WrittenLine(SteppedLine):
 
 def _is_and_sign(node: Node) -> bool:
     return isinstance(node, Counts) and node.text == "&"
+
+
+def _between_two(steps: Sequence[Node], links: Sequence[int]) -> bool:
+    """Whether the & stands behind the only number, which is said of the step before it, and before another step."""
+    (at,) = links if len(links) == 1 else (0,)
+    numbers = [n for n, node in enumerate(steps) if isinstance(node, Counts) and n != at]
+    words = [node for n, node in enumerate(steps) if n not in (at, at - 1)]
+    return (
+        at > 1
+        and _is_and_sign(steps[at])
+        and numbers == [at - 1]
+        and len(words) > at - 1
+        and all(map(is_word, words))
+    )
 
 
 def _is_letter_s(node: Node) -> bool:
