@@ -131,8 +131,17 @@ class Shelf(Struct, frozen=True, eq=False):
             return None
         if card is None and " " in name:
             whose = next((t for t in TRADITIONS if fold(name).startswith(f"{t} ")), "")
-            return self.called_so(fold(name).removeprefix(f"{whose} "), whose) if whose else None
+            return self._theirs(fold(name).removeprefix(f"{whose} "), whose, tradition) if whose else None
         return card
+
+    def _theirs(self, name: str, whose: str, tradition: str) -> Card | None:
+        """The card that a name means in another tradition, where it is that one's and the name alone does not say so
+        here: a tap before a stamp is no stamp of tap."""
+        card = self.called_so(name, whose)
+        if card is None or whose == tradition or whose not in card.traditions:
+            return None
+        here = card is self.called_so(name, tradition) and not self.is_elsewhere(card, name, tradition)
+        return None if here else card
 
     def is_elsewhere(self, card: Card, name: str, tradition: str) -> bool:
         """Whether what a name means is a step of other traditions alone, and says nothing in this one."""
