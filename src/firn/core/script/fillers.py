@@ -170,8 +170,10 @@ def _is_article(node: Node) -> bool:
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}
-_IN_TURN = frozenset({"first", "second", "third", "last", "next", "primero", "segundo", "tercero"})
-"""What may be said of counts, or of what comes in its turn."""
+_IN_TURN = frozenset(
+    {"first", "second", "third", "last", "next", "primero", "segundo", "tercero", "put", "don't", "remember"}
+)
+"""First words of what may be said of counts, of what comes in its turn, or only calls to mind what comes."""
 _GO = frozenset({"ready", "go", "listos", "listas", "vamos"})
 _READY = _GO | {"and", "here", "we", "y", "ya"}
 _ALONE = frozenset({"first", "second", "third", "last", "next", "so", "end", "start", "begin"})

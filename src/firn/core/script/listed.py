@@ -396,9 +396,13 @@ def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
-    """With "x4" for a star and a number after a step: step * 4."""
+    """With "x4" for a star and a number after a step, or a number and a star before one: step * 4, 4*step."""
     made: list[Node] = []
     for node in nodes:
+        ahead = number_alone(made[-1]) if made else None
+        if isinstance(node, Bit) and node.text == "*" and ahead and node.column == made[-1].end:
+            made[-1] = Bit("times", f"{ahead}x", made[-1].column, node.end)
+            continue
         star, number = made[-1] if made else None, number_alone(node)
         times = isinstance(star, Bit) and star.text == "*" and number is not None
         step = made[-2] if len(made) > 1 else None

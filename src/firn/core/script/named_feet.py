@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.tokens import (
     Sounds,
+    Way,
     between_pauses,
     is_article,
     is_name,
@@ -25,23 +26,23 @@ _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
 _AT = say.ON | say.TO | say.WITH
 """Said before a foot, or the side that it goes to."""
-LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
+_LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
 """Said after the foot that begins."""
-FREE = frozenset({"free", "libre"})
+_FREE = frozenset({"free", "libre"})
 
 
-def free_foot(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+def _free_foot(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the foot that is free, which is the one that dances anyway: stamp with the free foot."""
     for at, node in enumerate(nodes):
         first = at + 1 + is_said(nodes, at + 1, say.THE)
-        orders = ((FREE, say.FEET), (say.FEET, FREE))
+        orders = ((_FREE, say.FEET), (say.FEET, _FREE))
         said = any(is_said(nodes, first, one) and is_said(nodes, first + 1, other) for one, other in orders)
         if at and said and is_name(node, _AT):
             return [*nodes[:at], *nodes[first + 2 :]]
     return nodes
 
 
-def foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With the foot alone before a colon where it stands over what follows: on the left: flap flap; right foot lead,
     DS DS RS."""
     made: list[Node] = []
@@ -56,7 +57,7 @@ def foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
             at += 1
             continue
         end = start + 1 + is_said(nodes, start + 1, say.FEET | say.A_SIDE)
-        leads = is_said(nodes, end, LEADS)
+        leads = is_said(nodes, end, _LEADS)
         end += leads
         pause = nodes[end] if end < len(nodes) else None
         if leads and is_word(pause) and not is_name(pause, _LINKS | _AT):
@@ -74,7 +75,7 @@ def foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
-def as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+def _as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the step before where only how often and the foot are said again: three stamps with the right, three with
     the left."""
     made: list[Node] = []
@@ -108,7 +109,7 @@ def as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made
 
 
-def so_often_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+def _so_often_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With brackets around several steps that are said to be danced so often on a foot, and so for the other where no
     more than that is said: flap heel twice on the right, twice on the left."""
     made: list[Node] = []
@@ -166,7 +167,7 @@ def _foot_said(nodes: Sequence[Node], at: int) -> int:
     return there + 1 + is_said(nodes, there + 1, say.FEET) - at
 
 
-def each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+def _each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
     with "then" between them: DS DS RS to the left, then to the right."""
     if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
@@ -203,3 +204,12 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
     to = nodes[at - 1] if at else None
     at -= is_said(nodes, at - 1, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
     return at, foot
+
+
+WAYS: tuple[Way, ...] = (
+    (_FREE, _free_foot),
+    (_SIDES, _foot_led),
+    (_SIDES, _so_often_on),
+    (_SIDES, _as_often),
+    (_SIDES, _each_side),
+)

@@ -43,7 +43,8 @@ class Placer(CountedPlacer):
                 self._each(item.body, None if item.times > 1 else following)
                 self._again_led = False
                 if body := self.uses[before:]:
-                    self._again(body, item.times, other=item.other)
+                    kept = len(body) == 1 and body[0].word.keeps_foot and not self._choices.before
+                    self._again(body, item.times, other=item.other, kept=kept)
             else:
                 self._ahead = following
                 self._run(item)

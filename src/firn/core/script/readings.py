@@ -1,6 +1,6 @@
 """A line read in the likeliest of the ways in which it can be, and where another is nearly as likely: a doubt."""
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
@@ -364,7 +364,8 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     parted = [_names_in(way.named, first, last) for way in ways]
     offers = []
     for region, own in zip(regions, parted, strict=True):
-        names = tuple(f"{w.text} {w.where}".strip() if fold(w.text) not in WHERE else w.text for w in region)
+        whole = {name for way in parted for name in way}
+        names = tuple(name for w in region for name in _said_with(w, whole))
         others = {name for way in parted for name in way} - set(own)
         said = (*((name, TOGETHER) for name in own), *((name, APART) for name in sorted(others)))
         offers.append(Offer("whole" if len(region) == 1 and own else "parted", names, words=said))
@@ -373,6 +374,12 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     offers = [offer for offer in offers if named[offer.names] is offer]
     if len(offers) > 1:
         yield Doubt(0, first, last, tuple(offers))
+
+
+def _said_with(word: Word, whole: Collection[str]) -> tuple[str, ...]:
+    """A word and where it goes, in one; in two where both are the name of a step: heels together."""
+    said = f"{word.text} {word.where}".strip() if fold(word.text) not in WHERE else word.text
+    return (word.text, word.where) if word.where and said != word.text and fold(said) in whole else (said,)
 
 
 def _left_open(ways: Sequence[Open], text: str) -> Doubt:

@@ -55,20 +55,37 @@ class SaidWhere(SaidParts):
         to the left. Of what does more than step it is asked: triple to the left."""
         words = self._words[self._since :]
         cards = [word.card for word in words if word.card is not None and not (word.side or word.joined)]
-        if side == "right" or self._since or self.items or len(cards) < len(words):
-            # What opens a line begins on the right by itself; behind other steps the free foot tells.
+        opens = not (self._since or self.items)
+        if len(cards) < len(words) or (opens and side == "right"):
+            # What opens a line begins on the right by itself.
             return
         if not sum(card.weight_changes * word.times for card, word in zip(cards, words, strict=True)) % 2:
             return
         kinds = [beat.kind.name for card in cards for beat in card.beats]
         plain = len(words) == 1 and kinds[0] == "step" and _STEPPED.issuperset(kinds)
         other = last.column in self.choices.otherwise
+        if not opens:
+            if plain and len(kinds) > 1:
+                self._may_begin_there(side, last, other=other)
+            return
         foot = side if not other else "right"
         self._words[0] = replace(words[0], side=foot)
         written = f"{FOOT_WRITTEN[foot]}{self.text[words[0].column : last.end]}"
         code: OpenCode = "between" if other else "linked"
         cost = (_CANNOT if plain else _ASKED) if other else 0
         self.open.append(Open(code, last.column, last.end, written, cost, since=words[0].column))
+
+    def _may_begin_there(self, side: str, last: Bit, *, other: bool) -> None:
+        """Note that what steps to a side behind other steps may begin with the foot of that side: rock step, triple
+        step to the left. The free foot is believed."""
+        word = self._words[-1]
+        said = self.text[word.column : last.end]
+        code: OpenCode = "between" if other else "linked"
+        # "… going to the left" leaves nothing open.
+        written = f"{FOOT_WRITTEN[side]}{said}" if other else f"{word.text} going to the {side}"
+        self.open.append(Open(code, last.column, last.end, written, _ASKED if other else 0, since=word.column))
+        if other:
+            self._words[-1] = replace(word, side=side)
 
     def _going(self, nodes: Sequence[Node], at: int) -> int:
         """Take "going forward" and "travelling to the right"; returns how many tokens that used."""

@@ -12,7 +12,7 @@ from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS, MOST_TIMES
 from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
-from firn.core.script.places import counts_of
+from firn.core.script.places import counts_of, lasts
 from firn.core.script.said import SIDES
 from firn.core.script.said_where import SaidWhere
 from firn.core.script.tokens import count_of, is_name, is_said, names_from, times_said
@@ -264,7 +264,7 @@ class SmallWords(SaidWhere):
             return 0
         last = self._words[-1]
         single = len(card.beats) == 1 and not last.several and not last.joined and number <= _SOON_OVER
-        if single and card.name == "step" and self._lasts_so_long(last, number, nodes[at + used - 1].end):
+        if single and self._lasts_so_long(last, number, nodes[at + used - 1].end, likely=lasts(card)):
             return used
         self._words[-1] = replace(last, times=number // long, end=count.end)
         return used
@@ -283,12 +283,13 @@ class SmallWords(SaidWhere):
             self._often(Bit("times", f"x{number // long}", said.column, said.end))
         return True
 
-    def _lasts_so_long(self, word: Word, number: int, end: int) -> bool:
-        """Note that "step for two counts" may be one on each, or one that is held; whether it is taken so."""
-        held = word.column in self.choices.otherwise
+    def _lasts_so_long(self, word: Word, number: int, end: int, *, likely: bool) -> bool:
+        """Note that "step for two counts" may be one on each, or one that is held, which is `likely` of what lasts;
+        whether it is taken so."""
+        held = (word.column in self.choices.otherwise) != likely
         after = "hold" if number == 2 else f"hold x{number - 1}"
         said = f"{word.said}, {after}" if held else f"{word.said} x{number}"
-        self.open.append(Open("once" if held else "each", word.column, end, said, 2 if held else 0))
+        self.open.append(Open("once" if held else "each", word.column, end, said, 0 if held == likely else 2))
         hold = self.shelf.find("hold", self.tradition)
         if held and hold is not None:
             self._word(Word("hold", hold, word.end, end, times=number - 1))

@@ -23,6 +23,8 @@ N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 
 Sounds = Callable[[str], int]
 """How many sounds the step has that goes by a name, 0 where there is none."""
+Way = tuple[frozenset[str], Callable[[Sequence[Node], Sounds], Sequence[Node]]]
+"""How a line is said otherwise that holds one of some words."""
 
 
 def is_name(node: Node | None, words: frozenset[str]) -> bool:

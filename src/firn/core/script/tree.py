@@ -122,6 +122,10 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
     for match in _TOKEN.finditer(re.sub(r"[\r\n\x0b\x0c\x1c-\x1e\x85\u2028\u2029]", " ", text)):
         kind, said, (column, end) = str(match.lastgroup), match[0], match.span()
         if kind == "skipped":
+            if said[:1] == "#" and said[1:2].isdecimal() and nodes:
+                # "stamp #1, clap #2".
+                told = f'What stands behind "#" is a remark: write "{said[1:].split()[0].strip(",;:.")}" for a count.'
+                problems.append(Problem("N109", 0, column, end, told))
             continue
         if kind == "counts":
             nodes.append(Counts(atoms_of_text(said), said, column, end))

@@ -1,0 +1,305 @@
+"""Lines that may mean several things of which Firn takes none: they are asked about in a sentence, or noted.
+
+Common practice, no source.
+"""
+
+import re
+from collections.abc import Sequence
+from itertools import pairwise, zip_longest
+
+from msgspec.structs import replace
+
+from firn.core.pattern import late
+from firn.core.script import said as say
+from firn.core.script.called_line import texts
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import EIGHTS
+from firn.core.script.dictated import taken_back
+from firn.core.script.items import WordRun
+from firn.core.script.places import counts_of
+from firn.core.script.stepped_line import SteppedLine
+from firn.core.script.tokens import between_pauses, count_of, is_name
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+
+_CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
+MOST_SHOWN = 80
+"""Letters of a line that are said again."""
+_PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en el lugar", "en el sitio"})
+"""Alone at a line's end it may be a step, or how the others are danced."""
+_PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
+_JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
+_BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
+_TIME = frozenset({"time"})
+_MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
+_PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
+_DASHES = ("-", "–", "—")
+
+
+def _stands_for_none(count: Node, sign: Node, after: Node | None) -> bool:
+    """Whether a dash or dots after a count say that nothing sounds on it."""
+    if not isinstance(count, Counts) or not isinstance(sign, Bit) or sign.column == count.end:
+        return False
+    dots = sign.text in ("...", "…", "..") and isinstance(after, Counts)
+    return dots or (sign.text in _DASHES and (after is None or is_pause(after)))
+
+
+def _is_and_sign(node: Node) -> bool:
+    return isinstance(node, Counts) and node.text == "&"
+
+
+def _between_two(steps: Sequence[Node], links: Sequence[int]) -> bool:
+    """Whether the & stands behind the only number, which is said of the step before it, and before another step."""
+    (at,) = links if len(links) == 1 else (0,)
+    numbers = [n for n, node in enumerate(steps) if isinstance(node, Counts) and n != at]
+    words = [node for n, node in enumerate(steps) if n not in (at, at - 1)]
+    return (
+        at > 1
+        and _is_and_sign(steps[at])
+        and numbers == [at - 1]
+        and len(words) > at - 1
+        and all(map(is_word, words))
+    )
+
+
+class AskedLine(SteppedLine):
+    """Asks about what may be meant in several ways."""
+
+    def _paced_over(self, nodes: Sequence[Node]) -> None:
+        """Ask about a slow or a quick that is the line's only one and stands over it, or in brackets: slow: DS DS RS;
+        DS RS (slow)."""
+        if not nodes or not _PACE.search(self.text, nodes[0].column, nodes[-1].end):
+            return
+        within = [one for node in nodes for one in (node.items if isinstance(node, Group) else [node])]
+        paces = [node for node in within if is_name(node, _PACES)]
+        pace = paces[0] if len(paces) == 1 else None
+        headed = len(nodes) > 1 and nodes[0] is pace and is_pause(nodes[1]) and ":" in nodes[1].text
+        alone = any(isinstance(node, Group) and node.items[:1] == (pace,) and len(node.items) == 1 for node in nodes)
+        if isinstance(pace, Bit) and (headed or alone):
+            shown = f'Say "{pace.text}" right before the step that it is said of; or leave it out.'
+            self.problem("N109", pace, shown)
+
+    def _within_others(self, nodes: Sequence[Node]) -> None:
+        """Ask about what is said to be on several counts that steps before it take, from 1 on: step step step step,
+        clap on 2 and 4."""
+        steps: list[Node] = []
+        for part in between_pauses(nodes):
+            on = next((at for at, node in enumerate(part) if is_name(node, say.ON)), 0)
+            numbers = [n for node in part[on:] if (n := number_alone(count_of(node))) is not None]
+            # "dig, spank, step on 1 & 2": one count for each.
+            several = bool(steps) and on > 0 and len(numbers) > 1
+            each = several and sum(map(is_word, (*steps, *part[:on]))) == sum(isinstance(n, Counts) for n in part)
+            # "stamp x4, clap on 2 and 4".
+            each = each and not any(isinstance(node, Bit) and node.kind == "times" for node in steps)
+            if several and not each and max(numbers) <= self._takes_counts(steps):
+                said = self.text[part[0].column : part[-1].end].rstrip(" ,;.")
+                shown = (
+                    f'Say on which counts the steps before "{said}" are, or what is struck with which: step + clap.'
+                )
+                self.problem("N109", part[0], shown)
+                return
+            if on or any(isinstance(node, Counts) for node in part):
+                # The first to be on a count tells: to look again behind each would not end.
+                return
+            steps += part
+
+    def _placed_at_end(self, nodes: Sequence[Node]) -> None:
+        """Ask about what may be one more step at a line's end, or only say how the others are danced: flap heel, in
+        place; stamp clap, backwards."""
+        if not any(is_name(node, _PLACED_LAST) for node in nodes[-2:]):
+            return
+        parts = [[n for n in part if not is_pause(n)] for part in between_pauses(nodes)]
+        parts = [part for part in parts if part]
+        if len(parts) < 2:
+            return
+        *_, before, last = parts
+        said = " ".join(node.text.casefold() for node in last if isinstance(node, Bit))
+        if said in _PLACED and not is_name(before[-1], frozenset(say.WHERE) | say.BACK_AGAIN | _JUMPS):
+            shown = Bit("name", said, last[0].column, last[-1].end)
+            self.problem(
+                "N109", shown, f'Say whether "{said}" is one more step, such as step in place; or leave it out.'
+            )
+
+    def _manner_at_end(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without how it is danced, said at its end, which is asked about: stamp clap, swung; flap, even
+        eighths."""
+        if not any(is_name(node, _MANNERS | _TIME) for node in nodes[-2:]):
+            return nodes
+        *before, last = between_pauses(nodes)
+        while before and not last:
+            last = before.pop()
+        said = [node for node in last if not is_pause(node)]
+        shown = " ".join(node.text.casefold() for node in said if isinstance(node, Bit))
+        manner = len(said) > 0 and all(is_name(node, _MANNERS) for node in said)
+        if not before or not (manner or shown in say.MANNER_TIMES) or not any(is_word(n) for n in before[-1]):
+            return nodes
+        bit = Bit("name", shown, said[0].column, said[-1].end)
+        self.problem("N109", bit, f'"{shown}" is not heard: say it by the counts, or in the head of the piece.')
+        return [node for part in before for node in part]
+
+    def _no_weight_first(self, nodes: Sequence[Node]) -> None:
+        """Ask about steps that are said to take no weight before all of them: no weight: stamp stamp."""
+        led = len(nodes) > 3 and is_name(nodes[0], say.WITHOUT) and is_name(nodes[1], say.WEIGHT)
+        first = nodes[0] if led and is_pause(nodes[2]) and ":" in nodes[2].text else None
+        if isinstance(first, Bit):
+            shown = Bit("name", self.text[first.column : nodes[1].end], first.column, nodes[1].end)
+            said = f'Say "{shown.text}" of each step: stamp without weight; or stomp for stamp, touch for step.'
+            self.problem("N109", shown, said)
+
+    def _on_both_feet(self, nodes: Sequence[Node]) -> None:
+        """Ask about one sound that is said of both feet: at once, or one after the other."""
+        for at in range(1, len(nodes) - 1):
+            if not (is_name(nodes[at], _BOTH) and is_name(nodes[at + 1], say.FEET)):
+                continue
+            start = at
+            while start and (is_name(nodes[start - 1], say.THE | say.WITH | say.ON) or is_pause(nodes[start - 1])):
+                start -= 1
+            step = nodes[start - 1] if start else None
+            after = nodes[at + 2] if at + 2 < len(nodes) else None
+            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN)
+            if closes and isinstance(step, Bit) and is_word(step) and self._sounds_of(step.text) == 1:
+                column, end = nodes[at].column, nodes[at + 1].end
+                shown = Bit("name", self.text[column:end], column, end)
+                said = f'Say "both {step.text}" for both feet at once, or "{step.text} R, {step.text} L".'
+                self.problem("N109", shown, said)
+                return
+
+    def _several_ands(self, nodes: Sequence[Node]) -> None:
+        """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between
+        them that leave the count between empty, and about one behind the only number: toe and heel and toe; step &
+        step & step; stamp 1 & clap."""
+        for part in between_pauses(nodes):
+            steps = part[:-1] if part and is_pause(part[-1]) else part
+            steps = steps[1:] if steps and number_alone(count_of(steps[0])) is not None else steps
+            links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
+            if links and (self._chained(steps, links) or _between_two(steps, links)):
+                link = steps[links[0]]
+                shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
+                way = "say the counts, or part them by commas"
+                self.problem("N109", shown, f'"{shown.text}" may be & or "then": {way}.')
+                return
+
+    def _chained(self, steps: Sequence[Node], links: Sequence[int]) -> bool:
+        """Whether each of some single sounds is linked to the next, or two links leave a count empty."""
+        if len(links) < 2 or not links[0]:
+            # "& clap & clap": all are on the &.
+            return False
+        single = all(isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2])
+        each = links == list(range(1, len(steps), 2)) and len(steps) % 2 == 1
+        after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
+        return (single and each) or any(self._ends_off_beat(words) for words in after)
+
+    def _ends_off_beat(self, words: Sequence[Node]) -> bool:
+        """Whether a step is called that, begun on an &, has no sound on the number after it."""
+        card = self._card(" ".join(texts(words)))[0]
+        return card is not None and (len(card.beats) == 1 or not card.usual_for(self.tradition)[-1:].isdecimal())
+
+    def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
+        """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
+        -, step - - step, step . step."""
+        dot = next((b for a, b in pairwise(nodes) if isinstance(b, Bit) and b.text == "." and b.column > a.end), None)
+        if dot is not None and not any(isinstance(node, Counts) for node in nodes):
+            self.problem("N109", dot, 'Say "hold" for a "." on which nothing sounds; a comma parts steps.')
+            return
+        first, end = (nodes[0].column, nodes[-1].end) if nodes else (0, 0)
+        crosses = list(_CROSSES.finditer(self.text, first, end))
+        said = {n for node in nodes for n in (number_alone(node),) if n is not None} if crosses else set()
+        for cross, after in zip_longest(crosses, crosses[1:]):
+            number = int(cross[1])
+            if after is not None and int(after[1]) == number + 2 and after.start() - cross.end() < 2:
+                # "1 x 3 x": in place of 2 and 4.
+                said |= {number - 1, number + 1}
+            if number - 1 in said and (number + 1 in said or not self.text[cross.end() :].strip()):
+                shown = Bit("name", "x", cross.end() - 1, cross.end())
+                self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
+                return
+        empty = next((b for a, b, c in zip(nodes, nodes[1:], (*nodes[2:], None), strict=False)
+                      if _stands_for_none(a, b, c)), None)  # fmt: skip
+        if isinstance(empty, Bit):
+            # "1 step 2 step 3 -, 4 step", "3 ... 4 step".
+            self.problem("N109", empty, f'Say "hold" for a "{empty.text}" on which nothing sounds.')
+            return
+        dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
+        counted = any(isinstance(node, Counts) for node in nodes)
+        doubled = any(after == before + 1 for before, after in pairwise(dashes))
+        if dashes and not counted and (doubled or dashes[-1] == len(nodes) - 1):
+            dash = nodes[dashes[-1]]
+            assert isinstance(dash, Bit)
+            self.problem(
+                "N109", dash, f'Say "hold" for a "{dash.text}" on which nothing sounds; a comma parts steps.'
+            )
+
+    def _not_taken_back(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line as it would be without what it takes back, which is asked about."""
+        back = taken_back(nodes, self._sounds_of)
+        if back is None:
+            return nodes
+        kept = self.text[nodes[0].column : nodes[back.kept - 1].end] if back.kept else ""
+        after = self.text[nodes[back.anew].column : nodes[-1].end] if back.anew < len(nodes) else ""
+        whole = " ".join(filter(None, (kept, after)))
+        shown = whole if len(whole) <= MOST_SHOWN else f"{whole[: MOST_SHOWN - 1]}…"
+        said = f'"{back.said.text}" seems to take something back. Say it as it is meant, perhaps: {shown}'
+        self.problem("N109", back.said, said)
+        return [*nodes[: back.kept], *nodes[back.anew :]]
+
+    def _number_last(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line of several steps without the only number, at its end, that its last one falls on anyway; that all of
+        it may be danced so often is noted: stamp stamp clap 3. Where it falls on another, it is asked about."""
+        *steps, last = nodes or (None,)
+        number = number_alone(last) if isinstance(last, Counts) else None
+        words = [node for node in steps if isinstance(node, Bit) and is_word(node)]
+        held = bool(words) and is_name(words[-1], say.LASTS)
+        if number is None or number < 2 or len(words) < len(steps) or held or not self._several(words):
+            return nodes
+        assert isinstance(last, Counts)
+        said = self.text[words[0].column : words[-1].end]
+        if self._takes_counts(words) != number:
+            shown = Bit("name", last.text, last.column, last.end)
+            self.problem(
+                "N109", shown, f"Say what is on {number}, or how often all of it is danced: ( {said} ) x{number}."
+            )
+            return words
+        every = last.column in self.choices.otherwise
+        code: OpenCode = "all" if every else "alone"
+        written = f"( {said} ) x{number}" if every else said
+        self.open.append(Open(code, last.column, last.end, written, 4 if every else 0, since=words[0].column))
+        often = Bit("times", f"x{number}", last.column, last.end)
+        return [Group(tuple(words), words[0].column, words[-1].end), often] if every else words
+
+    def _several(self, words: Sequence[Bit]) -> bool:
+        """Whether some words are the names of more than one step, and nothing else."""
+        names = 0
+        while words:
+            size = self._longest(words)
+            if not size:
+                return False
+            words, names = words[size:], names + 1
+        return names > 1
+
+    def _times_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with how often that is said before all of its steps, and nothing else, taken as of the first alone,
+        or of all, which is noted: 4x stamp clap."""
+        often = nodes[0] if len(nodes) > 2 else None
+        ahead = isinstance(often, Bit) and often.kind == "times" and often.text[0].isdigit()
+        if not isinstance(often, Bit) or not ahead or not all(is_word(node) for node in nodes[1:]):
+            return nodes
+        words = [node for node in nodes[1:] if isinstance(node, Bit)]
+        if self._longest(words) == len(words):
+            return nodes
+        every = often.column in self.choices.otherwise
+        said, end = self.text[words[0].column : words[-1].end], words[-1].end
+        first = self.text[words[0].column : words[self._longest(words) - 1].end]
+        times = f"x{often.text.strip('xX× ')}"
+        code: OpenCode = "all" if every else "alone"
+        written = f"( {said} ) {times}" if every else f"{first} {times}{said[len(first) :]}"
+        self.open.append(Open(code, often.column, end, written, 1 if every else 0))
+        return [Group(tuple(words), words[0].column, end), replace(often, text=times)] if every else nodes
+
+    def _takes_counts(self, nodes: Sequence[Node]) -> int:
+        """How many counts some steps take one after another; 0 for what has counts of its own, or is no steps."""
+        alone = self._alone(nodes)
+        runs = [item for item in alone.items if isinstance(item, WordRun)]
+        if alone.problems or len(runs) < len(alone.items) or any(run.counts for run in runs):
+            return 0
+        cards = [(word.card, word.times) for run in runs for word in run.words if word.card is not None]
+        return sum(counts_of(card, EIGHTS, self.tradition) * times for card, times in cards)

@@ -1,0 +1,251 @@
+"""How often and how long steps are danced, as it is said: walk four steps; shuffles, eight counts; two slow stamps.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import (
+    Sounds,
+    Way,
+    count_of,
+    is_article,
+    is_name,
+    is_said,
+    name_at,
+    said_of_several,
+)  # fmt: skip
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
+
+_WALKED = {
+    "walk": "walks", "walking": "walks", "run": "runs", "running": "runs", "camina": "caminas", "caminar": "caminas",
+    "caminamos": "caminas",
+}  # fmt: skip
+_WALKING = frozenset({"walking", "caminando"})
+_STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
+_WHERE = frozenset(say.WHERE)
+_EVERY = frozenset({"every", "each", "cada"})
+_COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
+_PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_SETS = frozenset({"sets", "rounds", "reps", "repetitions", "lots", "series", "rondas"})
+_DO, _THAT = frozenset({"do", "dance", "repeat", "haz"}), frozenset({"that", "it", "this", "them", "eso"})
+_OFTEN = frozenset(say.ONCE_OR_MORE)
+_ONES = frozenset({"ones"})
+_LINKS = say.AND | say.THEN
+_BEFORE_COUNT = say.ON | say.FOR | say.AND | say.THEN
+_MOST_PACED = 16
+_MOST = 12
+"""Tokens of steps that are said to be so long."""
+
+
+def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With so many steps each with its pace for several of one: three quick steps, two slow stamps."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        many = number_alone(count_of(nodes[at])) or 0
+        pace, step = nodes[at + 1 : at + 2], nodes[at + 2 : at + 3]
+        named = step[0] if step and is_word(step[0]) and said_of_several(step[0].text) else None
+        if 1 < many <= _MOST_PACED and pace and is_name(pace[0], _PACES) and isinstance(named, Bit):
+            ones = is_name(named, _ONES)
+            before = (bit for bit in reversed(made) if isinstance(bit, Bit) and sounds(bit.text))
+            one = next(say.singular(named.text.casefold()), named.text)
+            # "two slow stamps, then four quick ones".
+            one = next((bit.text for bit in before), one) if ones else one
+            made += [
+                replace(n, column=nodes[at].column) for _ in range(many) for n in (pace[0], replace(named, text=one))
+            ]
+            at += 3
+        elif many and is_said(nodes, at + 1, say.COUNTED) and is_said(nodes, at + 2, say.LASTS):
+            # "2 counts hold".
+            made += [nodes[at + 2], Bit("name", "for", nodes[at].column, nodes[at].column), *nodes[at : at + 2]]
+            at += 3
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _couple(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With two for a couple of something: a pair of shuffles."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        article = is_article(nodes[at])
+        couple = nodes[at + article] if at + article < len(nodes) else None
+        if isinstance(couple, Bit) and is_name(couple, _COUPLE) and is_said(nodes, at + article + 1, say.OF):
+            made.append(replace(couple, text="two", column=nodes[at].column, end=nodes[at + article + 1].end))
+            at += article + 2
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _ranged(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a range for the counts from one to another that are said after their step: stamp on 1 through 4."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        first = number_alone(count_of(nodes[at]))
+        last = number_alone(count_of(nodes[at + 2])) if at + 2 < len(nodes) else None
+        through = is_said(nodes, at + 1, say.THROUGH) and first is not None and last is not None and first < last
+        if at and through and first is not None and is_word(nodes[at - 1]):
+            if made and is_name(made[-1], _FROM):
+                before = made.pop()
+                made.append(Bit("name", "on", before.column, before.end))
+            atom = Atom(first, "", "", last)
+            made.append(Counts((atom,), f"{first}-{last}", nodes[at].column, nodes[at + 2].end))
+            at += 3
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without "on every beat" before how many there are: stamp on every beat for eight counts."""
+    for at in range(1, len(nodes) - 4):
+        every = is_name(nodes[at + 1], _EVERY) and is_name(nodes[at + 2], say.COUNTED)
+        if is_name(nodes[at], say.ON) and every and is_name(nodes[at + 3], say.FOR):
+            return [*nodes[:at], *nodes[at + 3 :]]
+    return nodes
+
+
+def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With so many walks for steps that are walked: walk four steps, walk back 4, four walking steps forward."""
+    made: list[Node] = []
+    lone = sum(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes) < 2
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        walked = _WALKED.get(node.text.casefold(), "") if isinstance(node, Bit) and is_word(node) else ""
+        # "walk forward four steps".
+        where = int(bool(walked) and is_said(nodes, at + 1, _WHERE))
+        number = nodes[at + 1 + where] if at + 1 + where < len(nodes) else None
+        many = number_alone(count_of(number)) or 0 if number is not None else 0
+        end = at + 2 + where
+        steps = is_said(nodes, end, _STEPS)
+        # "walk 4 back".
+        after = int(lone and not steps and not where and is_said(nodes, end, _WHERE))
+        end += after
+        closes = lone and (end >= len(nodes) or is_pause(nodes[end]) or is_name(nodes[end], _LINKS))
+        if walked and isinstance(node, Bit) and number is not None and 1 < many <= _MOST_PACED and (steps or closes):
+            to = [Bit("name", "to", node.end, node.end)] if where or after else []
+            there = nodes[at + 1 : at + 1 + where] or nodes[end - after : end]
+            often = Bit("times", f"x{many}", number.column, nodes[end - 1 + steps].end)
+            made += [replace(node, text=walked.removesuffix("s")), *to, *there, often]
+            at = end + steps
+        elif made and is_name(made[-1], _SEVERAL) and is_name(node, _WALKING):
+            # "cuatro pasos caminando".
+            at += 1
+        elif is_name(node, _WALKING) and many > 1 and number is not None and is_said(nodes, at + 2, _SEVERAL):
+            made += [number, nodes[at + 2]]
+            at += 3
+        elif walked and isinstance(node, Bit) and node.text.endswith("ing") and is_said(nodes, at + 1, _SEVERAL):
+            made.append(replace(node, text=walked, end=nodes[at + 1].end))
+            at += 2
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _alternated(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without what only says that feet change, between how many and of what: four alternating flaps."""
+    numbers = [(number_alone(count_of(node)) or 0) > 1 for node in nodes]
+    gone = {at for at in range(1, len(nodes) - 1) if is_name(nodes[at], say.ALTERNATES) and numbers[at - 1]}
+    return [node for at, node in enumerate(nodes) if at not in gone or not is_word(nodes[at + 1])]
+
+
+def _counted_and(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a pause for each "and" behind a number that is said of the step before it: stamp 4 and clap; step one and
+    clap two."""
+    made: list[Node] = []
+    since = 0
+    for at, node in enumerate(nodes):
+        links = is_name(node, say.AND)
+        counted = at > since and number_alone(count_of(nodes[at - 1])) is not None
+        if links or is_pause(node):
+            said = nodes[since : at - counted]
+            named = bool(said) and all(is_word(one) and count_of(one) is None for one in said)
+            if not named or not name_at(said, 0, sounds) or is_name(said[-1], _BEFORE_COUNT):
+                return nodes
+            since = at + 1
+        if at != since or not at or not is_article(node) or not is_pause(made[-1]) or is_pause(nodes[at - 1]):
+            # "stamp one and a clap" has one.
+            made.append(Bit("pause", ",", node.column, node.end) if links and counted else node)
+    last = nodes[since:]
+    article = bool(last) and is_article(last[0])
+    counted = len(last) > 1 and number_alone(count_of(last[-1])) is not None
+    said = last[article : len(last) - counted]
+    if not said or not all(is_word(one) for one in said) or not name_at(said, 0, sounds):
+        return nodes
+    return made
+
+
+def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "for" before how many counts all of it takes, at a line's end: shuffles, eight counts."""
+    number = nodes[-2] if len(nodes) > 2 and is_name(nodes[-1], say.COUNTED) else None
+    many = number_alone(count_of(number)) if number is not None else None
+    before = nodes[-3] if many is not None else None
+    if number is None or many is None or before is None:
+        return nodes
+    counted = any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-2])
+    body = nodes[: -3 if is_pause(before) else -2]
+    lasts = any(is_name(node, say.LASTS | say.FOR | say.COUNTED | say.ON) for node in body)
+    if counted or lasts or not body or not is_word(body[-1]) or len(body) > _MOST:
+        return nodes
+    return [*body, Bit("name", "for", number.column, number.column), *nodes[-2:]]
+
+
+def _sets_of(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With brackets around what is danced in so many sets: 4 sets of flap heel."""
+    for at in range(len(nodes) - 3):
+        many = number_alone(count_of(nodes[at])) or 0
+        opens = not at or is_pause(nodes[at - 1])
+        if opens and many > 1 and is_name(nodes[at + 1], _SETS) and is_name(nodes[at + 2], say.OF):
+            body = nodes[at + 3 :]
+            group = Group(tuple(body), body[0].column, body[-1].end)
+            return [*nodes[:at], group, Bit("times", f"x{many}", nodes[at].column, nodes[at + 1].end)]
+    return nodes
+
+
+def _lasting(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "for" before how many counts a step lasts that are said in brackets behind it: stamp (2 counts) clap."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        items = node.items if isinstance(node, Group) else ()
+        long = len(items) == 2 and number_alone(items[0]) is not None and is_name(items[1], say.COUNTED)
+        if long and at and is_word(nodes[at - 1]):
+            made += [Bit("name", "for", node.column, node.column), *items]
+        else:
+            made.append(node)
+    return made
+
+
+def _do_that(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With how often alone where that is to be done with all before it: flap heel, do that 4 times."""
+    for at in range(1, len(nodes) - 3):
+        done = is_pause(nodes[at]) and is_name(nodes[at + 1], _DO) and is_name(nodes[at + 2], _THAT)
+        if done and (number_alone(count_of(nodes[at + 3])) or is_name(nodes[at + 3], _OFTEN)):
+            return [*nodes[: at + 1], *nodes[at + 3 :]]
+    return nodes
+
+
+WAYS: tuple[Way, ...] = (
+    (_SETS, _sets_of),
+    (_DO, _do_that),
+    (say.COUNTED, _lasting),
+    (_COUPLE, _couple),
+    (say.THROUGH | _FROM, _ranged),
+    (_EVERY, _on_every),
+    (frozenset(_WALKED) | _WALKING, _walked),
+    (_PACES | say.COUNTED, _paced),
+    (say.ALTERNATES, _alternated),
+)
+LAST: tuple[Way, ...] = ((say.COUNTED, _so_long), (say.AND, _counted_and))
+"""Taken when the feet are."""

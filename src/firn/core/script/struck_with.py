@@ -1,0 +1,206 @@
+"""What steps are danced with, as it is said: slap your knee, both hands clap, lift the heel, stamp with a clap.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import Sounds, Way, is_article, is_name, is_said, name_at
+from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
+
+_SIDES = frozenset(say.SIDES)
+_CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
+_SLAP = frozenset({"slap", "slaps", "hit", "tap"})
+_BRUSH, _BACK = frozenset({"brush", "brushes"}), frozenset({"back", "backward", "backwards"})
+_FORTH = frozenset({"forward", "forwards", "front", "fwd"})
+_BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
+_EITHER = frozenset({"both", "ambas"})
+_HANDS = frozenset({"hands", "manos"})
+_HAND, _PATS = frozenset({"hand", "mano"}), frozenset({"pat", "pats"})
+_CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
+_LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
+_PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
+_JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
+_ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, frozenset({"you", "we", "i"})
+_WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
+_AT_ONE_TIME = (
+    ("at", "the", "same", "time"), ("at", "once"), ("simultaneously",), ("a", "la", "vez"), ("al", "mismo", "tiempo"),
+)  # fmt: skip
+_TIMELY = frozenset({"at", "simultaneously", "vez", "mismo"})
+_DOUBLE = frozenset({"doble", "dobles"})
+
+
+def _clicked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "the" between a click and the heels that are clicked: it is asked whether they drop, too."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        if at and is_name(node, _HEELS) and is_name(nodes[at - 1], _CLICK):
+            made.append(Bit("name", "the", node.column, node.column))
+        made.append(node)
+    return made
+
+
+def _patted(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a pat for what is slapped of the body: slap right thigh, slap your knee."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        end = at + 1 + is_said(nodes, at + 1, say.THE)
+        end += is_said(nodes, end, _SIDES)
+        if isinstance(node, Bit) and is_name(node, _SLAP) and is_said(nodes, end, say.BODY) and sounds("pat") == 1:
+            made.append(replace(node, text="pat", end=nodes[end].end))
+            at = end + 1
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _brushed_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a spank for the way back of a brush: brush forward and back."""
+    made = list(nodes)
+    for at, node in enumerate(nodes):
+        front = at + 1 + is_said(nodes, at + 1, _SIDES)
+        back = nodes[front + 2] if is_name(node, _BRUSH) and front + 2 < len(nodes) else None
+        goes = is_said(nodes, front, _FORTH) and is_said(nodes, front + 1, say.AND)
+        if goes and isinstance(back, Bit) and is_name(back, _BACK) and sounds("spank") == 1:
+            made[front + 2] = replace(back, text="spank")
+    return made
+
+
+def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """Without the hands that clap, which they are anyway: both hands clap, clap both hands."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        if made and is_name(made[-1], _CLAPS | _PATS) and is_said(nodes, at, say.WITH):
+            # "pat with the right hand".
+            hand = at + 1 + is_said(nodes, at + 1, say.THE)
+            hand += is_said(nodes, hand, _SIDES)
+            if is_said(nodes, hand, _HAND):
+                at = hand + 1
+                continue
+        clapped = bool(made) and is_name(made[-1], _CLAPS)
+        node = nodes[at]
+        start = at + (clapped and is_said(nodes, at, say.WITH))
+        both = is_said(nodes, start, _BOTH)
+        hands = start + both + is_said(nodes, start + both, say.THE)
+        if clapped and isinstance(node, Group) and all(is_name(one, _BOTH | say.THE | _HANDS) for one in node.items):
+            at += 1
+        elif (
+            is_said(nodes, hands, _HANDS)
+            and (clapped or is_said(nodes, hands + 1, _CLAPS))
+            and len(name_at(nodes, hands, sounds)) < 2
+        ):
+            at = hands + 1
+        elif clapped and is_said(nodes, at, _EITHER) and not is_said(nodes, at + 1, say.FEET):
+            at += 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _on_both(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without the feet of a jump, which are both anyway: jump, both feet; salto con los dos pies."""
+    for at in range(1, len(nodes) - 1):
+        both = is_name(nodes[at], _BOTH) and is_said(nodes, at + 1, say.FEET)
+        start = at
+        while both and start and (is_name(nodes[start - 1], _LED) or is_pause(nodes[start - 1])):
+            start -= 1
+        if both and start and is_name(nodes[start - 1], _JUMPED):
+            return [*nodes[:start], *nodes[at + 2 :]]
+    return nodes
+
+
+def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without the knee that is lifted: lift right knee, lift your left leg. With "the" between a lift and the heel or
+    toe that is lifted: whether that drops, too, is asked about."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        if at and is_name(node, _PARTS) and is_name(nodes[at - 1], _LIFTS):
+            made.append(Bit("name", "the", node.column, node.column))
+        lifts = (at > 0 and is_said(nodes, at - 1, _SIDES) and is_said(nodes, at - 2, _LIFTS)) or (
+            at > 1
+            and is_said(nodes, at - 1, _SIDES)
+            and is_said(nodes, at - 2, say.THE)
+            and is_said(nodes, at - 3, _LIFTS)
+        )
+        if not (lifts and is_name(node, say.BODY)):
+            made.append(node)
+    return made
+
+
+def _same_time(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "together" for what is at the same time: step and clap at the same time."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        said = tuple("" if isinstance(one, Group) else one.text.casefold() for one in nodes[at : at + 4])
+        size = next((len(words) for words in _AT_ONE_TIME if said[: len(words)] == words), 0)
+        node = nodes[at]
+        if made and size and not is_pause(made[-1]):
+            made.append(Bit("name", "together", node.column, nodes[at + size - 1].end))
+            at += size
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a + between a single sound and a clap that is said to be with it: stamp with a clap, clap while you stamp.
+    A clap "over the stamps" stays what is not known."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        node, before = nodes[at], made[-1] if made else None
+        step = at + 1
+        step += is_said(nodes, step, _ARTICLES | _ONE_DOES) or (step < len(nodes) and is_article(nodes[step]))
+        after = nodes[step] if step < len(nodes) else None
+        hands = [is_name(one, _CLAPS) for one in (before, after)]
+        single = all(isinstance(one, Bit) and is_word(one) and sounds(one.text) == 1 for one in (before, after))
+        if isinstance(node, Bit) and is_name(node, say.WITH | _WHILE) and single and hands[0] != hands[1]:
+            made.append(Bit("join", "+", node.column, node.end))
+            at = step
+        elif (
+            isinstance(node, Bit) and is_name(node, _OVER) and is_said(nodes, at + 1, say.THE) and hands[0] and single
+        ):
+            made.append(replace(node, text=f"{node.text} the", end=nodes[at + 1].end))
+            at += 2
+        else:
+            made.append(node)
+            at += 1
+    return made
+
+
+def _doubled(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a single sound that is said to be double in one with that: palma doble is no clap and then a double."""
+    made: list[Node] = []
+    for node in nodes:
+        before = made[-1] if made else None
+        single = isinstance(before, Bit) and is_word(before) and sounds(before.text) == 1
+        single = single and before is not None and node.column == before.end + 1
+        named = single and isinstance(before, Bit) and isinstance(node, Bit) and is_name(node, _DOUBLE)
+        if named and isinstance(node, Bit) and isinstance(before, Bit) and not sounds(f"{before.text} {node.text}"):
+            made[-1] = replace(before, text=f"{before.text} {node.text}", end=node.end)
+        else:
+            made.append(node)
+    return made
+
+
+WAYS: tuple[Way, ...] = (
+    (_CLICK, _clicked),
+    (_SLAP, _patted),
+    (_BRUSH, _brushed_back),
+    (_HANDS | _HAND | _EITHER, _handed),
+    (_BOTH, _on_both),
+    (_LIFTS, _lifted),
+    (_DOUBLE, _doubled),
+    (_TIMELY, _same_time),
+    (say.WITH | _WHILE | _OVER, _at_once),
+)

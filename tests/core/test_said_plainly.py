@@ -1,0 +1,135 @@
+"""Numbers behind steps, feet that are kept, letters of cue sheets, a tap before any step: lines once read as
+other steps without a word.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from firn.core.steps.shelf import shipped
+from tests.core.test_readings import doubted, piece, said
+from tests.support import cases
+
+FLAPS = "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step, &L brush, 4L step"
+
+
+class SaidPlainlyTest(unittest.TestCase):
+    def assert_read(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], []))
+
+    @cases(
+        ("tap", "tap stamp, clap", "1R touch, 2R flat, 3- clap"),
+        ("tap", "tap tap step, stamp", "1R touch, 2R touch, 3R step, 4L flat"),
+        ("tap", "tap flap", "1R touch, &R brush, 2R step"),
+        ("flatfoot", "tap stomp", "1R touch, 2R stomp"),
+        ("swing", "step tap rock step", "1R step, 2L touch, 3L step, 4R step"),
+        ("tap", "clogging basic", "&R brush, aR spank, 1R step, &L step, 2R step"),
+    )
+    def test_a_tap_is_no_name_of_whose_the_next_step_is(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "L heel x2, R heel x2", "1L heel, 2L heel, 3R heel, 4R heel"),
+        ("tap", "heel drop twice on the left, then twice on the right", "1L heel, 2L heel, 3R heel, 4R heel"),
+        ("tap", "1-4 L heel", "1L heel, 2L heel, 3L heel, 4L heel"),
+        ("tap", "L toe x3", "1L toe, 2L toe, 3L toe"),
+        ("tap", "R step x2", "1R step, 2L step"),
+        ("tap", "flap heel twice on the right", "&R brush, aR step, 1R heel, &L brush, aL step, 2L heel"),
+        ("tap", "irish R, irish L, irish R ball change",
+         "&R brush, 1R spank, &L hop, 2R step, &L brush, 3L spank, &R hop, 4L step, &R brush, 5R spank, &L hop, "
+         "6R step, &L step, 7R step"),
+        ("folk stamping", "salto con los dos pies, palma", "1B jump, 2- clap"),
+        ("tap", "jump, both feet", "1B jump"),
+    )  # fmt: skip
+    def test_feet_that_are_kept(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "walk back four, clap", "1R step, 2L step, 3R step, 4L step, 5- clap"),
+        ("tap", "walk 4 back!", "1R step, 2L step, 3R step, 4L step"),
+        ("tap", "walk 4 steps.", "1R step, 2L step, 3R step, 4L step"),
+        ("folk stamping", "caminamos cuatro pasos y luego golpe", "1R step, 2L step, 3R step, 4L step, 5R flat"),
+        ("tap", "four alternating flaps", FLAPS),
+        ("tap", "step one and clap two", "1R step, 2- clap"),
+        ("tap", "so stamp one and a clap", "1R flat, 2- clap"),
+        ("tap", "okay, don't forget the clap: stamp stamp clap", "1R flat, 2L flat, 3- clap"),
+        ("tap", "put the heel on the and: step heel step heel", "1R step, &R heel, 2L step, &L heel"),
+        ("folk stamping", "stamp with a clap, clap while you stamp", "1R flat, 1- clap, 2- clap, 2L flat"),
+        ("folk stamping", "slap right thigh with the right hand", "1- pat"),
+        ("step dance", "over 2 3", "1R step, 2L step, 3R step"),
+        ("latin", "samba: 1 a 2, 3 a 4", "1R step, aL step, 2R step, 3L step, aR step, 4L step"),
+        ("folk stamping", "golpe doble", "&R touch, 1R flat"),
+    )  # fmt: skip
+    def test_how_many_and_what_is_only_called(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("clogging", "DS DT(xif) DT(x) RS",
+         "&R brush, aR spank, 1R step, &L brush, aL spank, &L brush, aL spank, &L step, 4R step"),
+        ("clogging", "S(xif) S(o) RS", "1R step, 2L step, &R step, 3L step"),
+        ("clogging", "DS-R-S", "&R brush, aR spank, 1R step, &L step, 2R step"),
+        ("clogging", "DS K RS move left", "&R brush, aR spank, 1R step, 2L kick, &L step, 3R step"),
+    )  # fmt: skip
+    def test_cue_sheets(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "flap 4", "&R brush, 4R step", ["“4 flap”", "“flap x4”"]),
+        ("tap", "hop right 4", "4R hop", ["“4 hop right”", "“hop right x4”"]),
+        ("tap", "stamp stamp clap 3", "1R flat, 2L flat, 3- clap",
+         ["“stamp stamp clap”", "“( stamp stamp clap ) x3”"]),
+        ("tap", "stamp 4 and clap", "4R flat, 5- clap", ["“4 stamp”", "“stamp x4”"]),
+        ("tap", "2 flaps and a buffalo, clap", "&R brush, 2R step, 3L leap, &R brush, aR spank, 4R leap, 5- clap",
+         ["“2 flap”", "“flaps x2”"]),
+        ("clogging", "basic to the left", "&L brush, aL spank, 1L step, &R step, 2L step",
+         ["“L basic to the left”", "“R basic to the left”"]),
+        ("swing", "rock step, triple to the left", "1R step, 2L step, 3R step, aL step, 4R step",
+         ["“triple going to the left”", "“L triple to the left”"]),
+    )  # fmt: skip
+    def test_what_may_be_meant_otherwise_is_asked(
+        self, tradition: str, body: str, sounds: str, offers: list[str]
+    ) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], [offers]))
+
+    @cases(
+        ("tap", "step & step & step, hold", '"&" may be & or "then": say the counts, or part them by commas.'),
+        ("tap", "1 stamp and clap and stamp", '"and" may be & or "then": say the counts, or part them by commas.'),
+        ("tap", "stamp 1 & clap", '"&" may be & or "then": say the counts, or part them by commas.'),
+        ("tap", "step clap 3", "Say what is on 3, or how often all of it is danced: ( step clap ) x3."),
+        ("tap", "no weight: stamp stamp",
+         'Say "no weight" of each step: stamp without weight; or stomp for stamp, touch for step.'),
+        ("tap", "stamp with both feet", 'Say "both stamp" for both feet at once, or "stamp R, stamp L".'),
+        ("folk stamping", "in 7: stamp clap clap",
+         '"in 7" is said of the whole piece: write it in its head, as in meter: 7/8.'),
+        ("tap", "lift heel", 'Say "lift" for one sound, or "lift, heel" for two.'),
+        ("folk stamping", "palma doble",
+         'No step is called "palma doble". Nearest: paso doble, stamp double, palmada.'),
+    )  # fmt: skip
+    def test_what_is_asked_in_a_sentence(self, tradition: str, body: str, message: str) -> None:
+        self.assertEqual([p.message for p in piece(tradition, body).problems], [message])
+
+    @cases(("tap",), ("clogging",), ("folk stamping",), ("step dance",), ("latin",), ("house",))
+    def test_two_steps_are_two(self, tradition: str) -> None:
+        """A name of one word before another of one sounds as both, where the two are no name themselves."""
+        shelf = shipped()
+        names = [
+            c.name
+            for c in shelf.cards
+            if " " not in c.name and tradition in (*c.traditions, *(() if c.traditions else (tradition,)))
+        ]
+        pairs = [
+            f"{one} {other}"
+            for one in names[::3]
+            for other in names[1::4]
+            if shelf.find(f"{one} {other}", tradition) is None
+        ]
+        self.assertGreater(len(pairs), 50)
+        for pair in pairs:
+            one = piece(tradition, pair)
+            kinds = [s.kind for s in one.parts[0].sounds]
+            first, _, last = pair.partition(" ")
+            apart = [s.kind for name in (first, last) for s in piece(tradition, name).parts[0].sounds]
+            plain = not (one.problems or doubted(one) or one.parts[0].footing.faults)
+            self.assertTrue(sorted(kinds) == sorted(apart) or not plain, (pair, kinds))
