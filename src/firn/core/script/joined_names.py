@@ -13,7 +13,9 @@ from firn.core.script.tokens import Sounds, is_said
 from firn.core.script.tree import Bit, Node, is_pause, is_word
 
 _FOOTED = late(r"(\w+)[-/]([LR])")
+_PLACED = late(r"([A-Z]{2,3})(xif|xib|ots|XIF|XIB|OTS|[LR])")
 _D, _S = frozenset({"d"}), frozenset({"s", "t"})
+_SHORT_NAME = 8
 _LETTERS = 2
 """Letters of a name that is said in them."""
 _SHORT = 5
@@ -29,8 +31,16 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
         joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
         foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
         if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
-            cut = node.column + len(foot[1])
-            made += [replace(node, text=foot[1], end=cut), Bit("name", foot[2], cut + 1, node.end)]
+            made += _footed(node, foot[1], foot[2])
+            continue
+        short = isinstance(node, Bit) and is_word(node) and len(node.text) < _SHORT_NAME
+        where = _PLACED.fullmatch(node.text) if short and isinstance(node, Bit) else None
+        if where is not None and isinstance(node, Bit) and sounds(where[1]) and not sounds(node.text):
+            # "DSxib", "DSL".
+            cut = node.column + len(where[1])
+            made += _footed(node, where[1], where[2]) if len(where[2]) == 1 else [
+                replace(node, text=where[1], end=cut), Bit("name", where[2], cut, node.end)
+            ]  # fmt: skip
             continue
         text = node.text if isinstance(node, Bit) and is_word(node) else ""
         forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
@@ -44,6 +54,11 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
                 node = replace(node, text=said)
         made.append(node)
     return made
+
+
+def _footed(node: Bit, name: str, foot: str) -> list[Node]:
+    """A step with its foot before it, which is written behind it in one: DSL, DS-L."""
+    return [Bit("name", foot, node.column, node.column), replace(node, text=name)]
 
 
 def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:

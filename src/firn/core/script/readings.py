@@ -379,7 +379,7 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
 def _said_with(word: Word, whole: Collection[str]) -> tuple[str, ...]:
     """A word and where it goes, in one; in two where both are the name of a step: heels together."""
     said = f"{word.text} {word.where}".strip() if fold(word.text) not in WHERE else word.text
-    return (word.text, word.where) if word.where and said != word.text and fold(said) in whole else (said,)
+    return (word.text, word.where) if word.where == "together" and fold(said) in whole else (said,)
 
 
 def _left_open(ways: Sequence[Open], text: str) -> Doubt:

@@ -86,7 +86,8 @@ class SaidFeet(SaidCounts):
         # "1 stamp R and 2 stamp L", "stamp R and clap".
         linked = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
         if is_name(following, _LINKS) and linked is not None:
-            goes_on = goes_on and count_of(linked) is None and not self._names_no_foot(linked)
+            counted = count_of(linked) is not None or is_name(linked, say.ARTICLES)
+            goes_on = goes_on and not counted and not self._names_no_foot(linked)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         if waiting is not None and of_no_foot(waiting) and not self._counts:
             # "clap right": a step after it.

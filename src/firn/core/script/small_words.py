@@ -264,6 +264,8 @@ class SmallWords(SaidWhere):
             return 0
         last = self._words[-1]
         single = len(card.beats) == 1 and not last.several and not last.joined and number <= _SOON_OVER
+        # "stamp for four" is four; "stamp for four counts" may be one.
+        single = single and (used > 2 or card.name == "step")
         if single and self._lasts_so_long(last, number, nodes[at + used - 1].end, likely=lasts(card)):
             return used
         self._words[-1] = replace(last, times=number // long, end=count.end)

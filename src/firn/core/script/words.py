@@ -86,7 +86,11 @@ class _Line(MeantLine):
                     # "2x (DS RS)".
                     (number, said), self._many = self._many, None
                     times = Bit("times", f"x{number}", said.column, said.end)
-                if times is not None:
+                if times is not None and self._called_after(node):
+                    # "DS RS (basic) x4".
+                    at += used
+                    self._often(times)
+                elif times is not None:
                     at += used
                     self._repeat(node, times)
                 elif self._silent(node) or self._called_after(node):

@@ -163,7 +163,7 @@ class WrittenLine(AskedLine):
             return False
         kinds = self.kinds
         own = [beat.kind.name for beat in card.beats]
-        return len(own) > 1 and len(kinds) % len(own) == 0 and kinds == own * (len(kinds) // len(own)) != []
+        return len(own) > 1 and kinds[-len(own) :] == own
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
         """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts
