@@ -31,7 +31,7 @@ _PARTED = 6
 _TIED = 7
 _AGAINST: dict[Against, int] = {
     "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1, "places": 6,
-    "in a row": 4,
+    "in a row": 4, "shared": 4,
 }  # fmt: skip
 _OTHERS, _EVERYBODYS = 7, 3
 _OF_COUNTS = ("N102", "N103", "N104")
@@ -379,7 +379,8 @@ def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
 def _said_with(word: Word, whole: Collection[str]) -> tuple[str, ...]:
     """A word and where it goes, in one; in two where both are the name of a step: heels together."""
     said = f"{word.text} {word.where}".strip() if fold(word.text) not in WHERE else word.text
-    return (word.text, word.where) if word.where == "together" and fold(said) in whole else (said,)
+    single = word.card is not None and len(word.card.beats) == 1
+    return (word.text, word.where) if word.where and single and said != word.text and fold(said) in whole else (said,)
 
 
 def _left_open(ways: Sequence[Open], text: str) -> Doubt:

@@ -51,7 +51,11 @@ def _patted(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         node = nodes[at]
         end = at + 1 + is_said(nodes, at + 1, say.THE)
         end += is_said(nodes, end, _SIDES)
-        if isinstance(node, Bit) and is_name(node, _SLAP) and is_said(nodes, end, say.BODY) and sounds("pat") == 1:
+        slapped = isinstance(node, Bit) and is_name(node, _SLAP) and is_said(nodes, end, say.BODY)
+        # "knee slap knee slap" are two slaps of a knee.
+        named = bool(made) and is_name(made[-1], say.BODY) and len(name_at(nodes, at - 1, sounds)) > 1
+        named = named or (end == at + 1 and len(name_at(nodes, end, sounds)) > 1)
+        if slapped and not named and isinstance(node, Bit) and sounds("pat") == 1:
             made.append(replace(node, text="pat", end=nodes[end].end))
             at = end + 1
         else:

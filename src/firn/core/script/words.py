@@ -35,6 +35,8 @@ from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
+_LEADS_ON = frozenset({"double", "single", "triple", "rock"})
+"""What may end a name, and begins others."""
 LONGEST_NAME = 80
 """Letters up to which what is not known may be a slip."""
 
@@ -361,6 +363,8 @@ class _Line(MeantLine):
             "last before": before == last and (led or card.primitive),
             "places": places,
             "in a row": places and bool(after or before),
+            # "heel walk double step".
+            "shared": last in _LEADS_ON and goes_on,
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
