@@ -60,6 +60,14 @@ class SaidPlainlyTest(unittest.TestCase):
         ("step dance", "over 2 3", "1R step, 2L step, 3R step"),
         ("latin", "samba: 1 a 2, 3 a 4", "1R step, aL step, 2R step, 3L step, aR step, 4L step"),
         ("folk stamping", "golpe doble", "&R touch, 1R flat"),
+        ("folk stamping", "knee slap knee slap", "1- pat, 2- pat"),
+        ("tap", "4 sets of flap heel, stamp",
+         "&R brush, aR step, 1R heel, 2L flat, &R brush, aR step, 3R heel, 4L flat, &R brush, aR step, 5R heel, "
+         "6L flat, &R brush, aR step, 7R heel, 8L flat"),
+        ("tap", "stamp clap, do that twice", "1R flat, 2- clap, 3L flat, 4- clap"),
+        ("tap", "stamp and clap at the same time", "1R flat, 1- clap"),
+        ("tap", "4*stamp", "1R flat, 2L flat, 3R flat, 4L flat"),
+        ("tap", "slide for 2 counts, stamp", "1L slide, 2- hold, 3R flat"),
     )  # fmt: skip
     def test_how_many_and_what_is_only_called(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
@@ -69,6 +77,10 @@ class SaidPlainlyTest(unittest.TestCase):
          "&R brush, aR spank, 1R step, &L brush, aL spank, &L brush, aL spank, &L step, 4R step"),
         ("clogging", "S(xif) S(o) RS", "1R step, 2L step, &R step, 3L step"),
         ("clogging", "DS-R-S", "&R brush, aR spank, 1R step, &L step, 2R step"),
+        ("clogging", "DSL DSR RSL", "&L brush, aL spank, 1L step, &R brush, aR spank, 2R step, &L step, 3R step"),
+        ("clogging", "DS DSxib RS", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step, &R step, 3L step"),
+        ("clogging", "stomp, DS RS (basic) x2",
+         "1R stomp, &R brush, aR spank, 2R step, &L step, 3R step, &L brush, aL spank, 4L step, &R step, 5L step"),
         ("clogging", "DS K RS move left", "&R brush, aR spank, 1R step, 2L kick, &L step, 3R step"),
     )  # fmt: skip
     def test_cue_sheets(self, tradition: str, body: str, sounds: str) -> None:
@@ -84,6 +96,13 @@ class SaidPlainlyTest(unittest.TestCase):
          ["“2 flap”", "“flaps x2”"]),
         ("clogging", "basic to the left", "&L brush, aL spank, 1L step, &R step, 2L step",
          ["“L basic to the left”", "“R basic to the left”"]),
+        ("tap", "stamp for 3 counts, touch", "1R flat, 2L flat, 3R flat, 4L touch",
+         ["“stamp x3”", "“stamp, hold x2”"]),
+        ("clogging", "chain L chain R stomp",
+         "&L brush, aL spank, 1L step, &R step, 2L step, &R step, 3L step, &R step, 4L step, "
+         "&R brush, aR spank, 5R step, &L step, 6R step, &L step, 7R step, &L step, 8R step, 1L stomp",
+         ["“L chain”", "“chain, L”"]),
+        ("tap", "stomp heels together", "1R stomp, 2L heel", ["heels, then together", "heels together, the step"]),
         ("swing", "rock step, triple to the left", "1R step, 2L step, 3R step, aL step, 4R step",
          ["“triple going to the left”", "“L triple to the left”"]),
     )  # fmt: skip
@@ -103,6 +122,7 @@ class SaidPlainlyTest(unittest.TestCase):
         ("tap", "stamp with both feet", 'Say "both stamp" for both feet at once, or "stamp R, stamp L".'),
         ("folk stamping", "in 7: stamp clap clap",
          '"in 7" is said of the whole piece: write it in its head, as in meter: 7/8.'),
+        ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),
         ("tap", "lift heel", 'Say "lift" for one sound, or "lift, heel" for two.'),
         ("folk stamping", "palma doble",
          'No step is called "palma doble". Nearest: paso doble, stamp double, palmada.'),

@@ -69,7 +69,6 @@ class WrittenTest(unittest.TestCase):
         ("swing", "slow slow rock step", "1R step, 2- hold, 3L step, 4- hold, 5R step, 6L step"),
         ("latin", "QQS", "1R step, 2L step, 3R step, 4- hold"),
         ("clogging", "S RS", "1R step, &L step, 2R step"),
-        ("tap", "stamp for 3 counts, touch", "1R flat, 2L flat, 3R flat, 4L touch"),
         ("tap", "shuffle ball change for four counts", said(piece("tap", "shuffle ball change x2"))),
         ("tap", "one-and-two step step step", "1R step, &L step, 2R step"),
         ("tap", "3x flap", "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step"),

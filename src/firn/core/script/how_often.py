@@ -231,8 +231,10 @@ def _do_that(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With how often alone where that is to be done with all before it: flap heel, do that 4 times."""
     for at in range(1, len(nodes) - 3):
         done = is_pause(nodes[at]) and is_name(nodes[at + 1], _DO) and is_name(nodes[at + 2], _THAT)
-        if done and (number_alone(count_of(nodes[at + 3])) or is_name(nodes[at + 3], _OFTEN)):
-            return [*nodes[: at + 1], *nodes[at + 3 :]]
+        often = nodes[at + 3] if done else None
+        if isinstance(often, Bit | Counts) and (number_alone(count_of(often)) or is_name(often, _OFTEN)):
+            # Right behind the pause, as all of the line is.
+            return [*nodes[: at + 1], replace(often, column=nodes[at].end), *nodes[at + 4 :]]
     return nodes
 
 

@@ -102,7 +102,7 @@ class SaidFeet(SaidCounts):
             open_to_both, follow = False, True
         after = waiting is not None and (not goes_on or follow)
         if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
-            after = self._foot_after(waiting, side, first)
+            after = self._foot_after(waiting, side, first, follows=follow)
         if after and waiting is not None:
             said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
             each = is_said(nodes, said_with, say.WITH)
@@ -247,12 +247,13 @@ class SaidFeet(SaidCounts):
         # "then right toe left toe" begins with the foot.
         while words and is_name(words[-1], say.THEN):
             words.pop()
-        plain = self._uncounted and len(first.text) > 1 and not word.joined
+        plain = self._uncounted and not word.joined and not (len(first.text) == 1 and word.side)
         return plain and not (words and is_name(words[-1], _SIDES))
 
-    def _foot_after(self, word: Word, side: str, first: Bit) -> bool:
-        """Note that a foot between two words may be that of either; gives whether it is that of the one before."""
-        if len(first.text) == 1 or word.side:
+    def _foot_after(self, word: Word, side: str, first: Bit, *, follows: bool) -> bool:
+        """Note that a foot between two words may be that of either; gives whether it is that of the one before.
+        `follows`: feet follow their words all along."""
+        if (len(first.text) == 1 and follows) or word.side:
             return True
         after = first.column not in self.choices.otherwise
         code: OpenCode = "linked" if after else "between"
