@@ -46,6 +46,9 @@ class SaidTest(unittest.TestCase):
         ("1. A x2 | 2) B | - Break", "A x2 | B | Break"),
         ("group 1: A, group 2: B", "group 1: A | group 2: B"),
         ("lead: A; follow: mirrored", "lead: A | follow: mirrored"),
+        ("(A, B) twice", "A, B, A, B"), ("(A B), three times", "A, B, A, B, A, B"),
+        ("four As and a Break", "A x4, Break"), ("a b a", "A, B, A"), ("part A twice, part B", "A x2, B"),
+        ("AABA", "A, A, B, A"), ("2A, B", "A x2, B"), ("A twice and B twice", "A x2, B x2"),
         ("A x4 | begins with 5 step", "A x4 begins: 5 step"),
         ("A | begin with B", "A | B"),
         # What is an ending of the time stays one.
@@ -62,9 +65,17 @@ class SaidTest(unittest.TestCase):
         ("A, wait 100, B",),
         ("A half",),
         ("A, hold once, B",),
+        ("A and B twice",),
+        ("A, B, twice",),
+        ("AB x2",),
     )
     def test_what_may_mean_several_things_is_said(self, text: str) -> None:
         self.assertTrue(read_combo([text], NAMES)[1])
+
+    def test_a_line_that_begins_with_part_is_of_the_combo(self) -> None:
+        piece = piece_from("part A\n1 step\npart B\n1 clap\ncombo\npart A, part B\npart A twice")
+        self.assertEqual(([p.name for p in piece.parts], piece.problems), (["A", "B"], ()))
+        self.assertEqual([(item.part, item.times) for item in piece.combo], [("A", 1), ("B", 1), ("A", 2)])
 
     @cases(("L",), ("Left A",), ("A+B",), ("Wait 8",), ("First",), ("Two As",))
     def test_a_part_that_is_called_so_is_that_part(self, name: str) -> None:

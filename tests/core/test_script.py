@@ -168,7 +168,7 @@ class ProblemsTest(unittest.TestCase):
     def test_ten_faults_ten_problems_at_their_places(self) -> None:
         text = (
             "tempp: 120\nmeter: five\npart A\n1 stpe  2 step  4 step 3 step\n5 step ? 6 step x0\n( 7 step\n"
-            "part B\n1 step 1 step\n2 & 3 shuffle\n9 step\ncombo\nC x2\n"
+            "part B\n1 step 1 step\n2 & 3 shuffle\n99 step\ncombo\nC x2\n"
         )
         found = [(p.code, p.line, p.column) for p in read_script(text).problems]
         self.assertEqual(

@@ -78,7 +78,7 @@ class ReadTest(unittest.TestCase):
     @cases(
         ("two at once", "scat: 1 da 1 da", "N104"),
         ("counts alone", "scat: 1 da 2", "N108"),
-        ("past the phrase", "scat: 1 da 9 da", "N105"),
+        ("past the phrase", "scat: 1 da 99 da", "N105"),
     )
     def test_what_is_wrong_is_told_at_its_line(self, _: str, text: str, code: str) -> None:
         problems = part_from("A", f"# first\n{text}", Settings(phrase=8)).problems

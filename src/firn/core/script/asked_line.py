@@ -14,6 +14,7 @@ from firn.core.script import said as say
 from firn.core.script.called_line import texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS
+from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import taken_back
 from firn.core.script.items import WordRun
 from firn.core.script.places import counts_of
@@ -28,6 +29,7 @@ _PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en
 """Alone at a line's end it may be a step, or how the others are danced."""
 _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
+_SIDES = frozenset(say.SIDES)
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
@@ -146,6 +148,17 @@ class AskedLine(SteppedLine):
             said = f'Say "{shown.text}" of each step: stamp without weight; or stomp for stamp, touch for step.'
             self.problem("N109", shown, said)
 
+    def _a_side_alone(self, nodes: Sequence[Node]) -> None:
+        """Ask about a side that is all of a line, which may stand over what comes: right side."""
+        alone = len(nodes) == 2 and is_name(nodes[0], _SIDES) and is_name(nodes[1], say.A_SIDE)
+        first = nodes[0] if alone and self.tradition not in WALKED_ON else None
+        if isinstance(first, Bit) and self.text.strip() == self.text[first.column : nodes[1].end]:
+            said = self.text[first.column : nodes[1].end]
+            shown = Bit("name", said, first.column, nodes[1].end)
+            self.problem(
+                "N109", shown, f'Say "{said}:" before the steps that it is said of, or "{first.text} step side".'
+            )
+
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:
         """Ask about one sound that is said of both feet: at once, or one after the other."""
         for at in range(1, len(nodes) - 1):
@@ -169,10 +182,10 @@ class AskedLine(SteppedLine):
         them that leave the count between empty, and about one behind the only number: toe and heel and toe; step &
         step & step; stamp 1 & clap."""
         for part in between_pauses(nodes):
-            steps = part[:-1] if part and is_pause(part[-1]) else part
-            steps = steps[1:] if steps and number_alone(count_of(steps[0])) is not None else steps
+            whole = part[:-1] if part and is_pause(part[-1]) else part
+            steps = whole[1:] if whole and number_alone(count_of(whole[0])) is not None else whole
             links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
-            if links and (self._chained(steps, links) or _between_two(steps, links)):
+            if links and (self._chained(steps, links) or (steps is whole and _between_two(steps, links))):
                 link = steps[links[0]]
                 shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
                 way = "say the counts, or part them by commas"
@@ -222,7 +235,9 @@ class AskedLine(SteppedLine):
         dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
         counted = any(isinstance(node, Counts) for node in nodes)
         doubled = any(after == before + 1 for before, after in pairwise(dashes))
-        if dashes and not counted and (doubled or dashes[-1] == len(nodes) - 1):
+        # "- clap - clap": a bullet is alone.
+        led = len(dashes) > 1 and dashes[0] == 0
+        if dashes and not counted and (doubled or led or dashes[-1] == len(nodes) - 1):
             dash = nodes[dashes[-1]]
             assert isinstance(dash, Bit)
             self.problem(

@@ -8,13 +8,15 @@ from msgspec.structs import replace
 
 from firn.core.script.combo_item import MOST_TIMES, ORDINALS, Across, ComboItem, ItemSide, Role
 from firn.core.script.combo_said import (
-    AFTER_GROUP,
     AGAIN,
     BETWEEN,
     COPIED,
     ENTRY,
+    FIGURES,
     GROUP_NEXT,
+    LETTERS,
     LINK,
+    LINKED,
     LISTED,
     MOST_EVERY,
     NOTE,
@@ -25,6 +27,7 @@ from firn.core.script.combo_said import (
     SPACE,
     STOP,
     TURN,
+    after_group_pattern,
     ending_said,
     group_pattern,
     how_often,
@@ -117,6 +120,10 @@ class _Reader:
             tail = tail_pattern().match(text, at)
             letter = tail is not None and len(tail[0].strip("()")) == 1
             named = (fresh or not tail or letter) and self._part(text, at)
+            if named and self._is_article(text, at):
+                # "four As and a Break".
+                at += 2
+                continue
             if not named and fresh and (led := self._before(number, text, at)):
                 at, fresh = led, False
                 continue
@@ -154,6 +161,11 @@ class _Reader:
         self._lead = self.items[begun:] if self._role == "lead" else self._lead
         if section and len(self.items) > begun:
             self._name(number, section, begun)
+
+    def _is_article(self, text: str, at: int) -> bool:
+        """Whether an "a" is no part: small before a part that is not, behind another."""
+        after = self._part(text, at + 2) if text[at : at + 2] == "a " else None
+        return after is not None and text[at + 2].isupper() and len(self.items) > 0
 
     def _goes_over(self, number: int, over: re.Match[str]) -> None:
         """Keep a line of hands or arms for the part that it begins with."""
@@ -255,11 +267,11 @@ class _Reader:
             self.problems.append(Problem("N110", number, at, at + 1, "This bracket has no partner."))
             return at + 1
         _, _, start = self._open.pop()
-        after = AFTER_GROUP.match(text, at + 1)
+        after = after_group_pattern().match(text, at + 1)
         if after is None:
             return at + 1
         body = self.items[start:]
-        times = self._times(number, after.start(1) - 1, after.end(), after[1])
+        times = self._times(number, after.start("said"), after.end(), str(how_often(after["said"])))
         if len(self.items) + len(body) * (times - 1) > MOST_ITEMS:
             message = f"This is more than {MOST_ITEMS} parts in a row."
             self.problems.append(Problem("N111", number, at + 1, after.end(), message))
@@ -290,6 +302,8 @@ class _Reader:
             return tail.end()
         if tail and self.items:
             return self._tail(number, tail)
+        if run_on := self._run_on(number, text, at):
+            return run_on
         end = text.find(",", at)
         end = end if end >= 0 else len(text.rstrip())
         said = text[at:end].strip()
@@ -299,6 +313,25 @@ class _Reader:
         hint = f" Nearest: {', '.join(near)}." if near else ""
         self.problems.append(Problem(code, number, at, end, f'{what} "{said}".{hint}', near))
         return max(end, at + 1)
+
+    def _run_on(self, number: int, text: str, at: int) -> int:
+        """Take parts of one letter that are written in one, and how often right before a part: AABA, 2A; gives where
+        they end, 0 for none."""
+        many = FIGURES.match(text, at)
+        named = self._part(text, many.end()) if many is not None else None
+        if many is not None and named is not None:
+            name, end = named
+            times = self._times(number, at, many.end(), many[0])
+            self.items.append(ComboItem(name, times, line=number, column=at, end=end, until=(number, end)))
+            return end
+        letters = LETTERS.match(text, at)
+        names = [self._names.get(fold(letter), "") for letter in letters[0]] if letters is not None else []
+        if letters is None or not all(names):
+            return 0
+        for column, name in enumerate(names, at):
+            here = column + 1
+            self.items.append(ComboItem(name, line=number, column=column, end=here, until=(number, here)))
+        return letters.end()
 
     def _section_again(self, number: int, text: str, at: int, end: int) -> int:
         """Dance a section once more; gives where its name ends."""
@@ -418,6 +451,7 @@ class _Reader:
             self._both_sides(number, tail, item)
             return tail.end()
         if tail["times"]:
+            self._of_one(number, tail, item)
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
             other: ItemSide = "other" if "other" in fold(said).split() else "as written"
@@ -444,6 +478,18 @@ class _Reader:
             item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
         return tail.end()
+
+    def _of_one(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
+        """Ask whether how often is said of one part or of all before it: A and B twice; A, B, twice."""
+        before = tail.string[: tail.start()].rstrip()
+        # "A twice and B twice" says it of each.
+        several = len(self.items) > 0 and self.items[-1].line == number and self.items[-1].times == 1
+        linked = LINKED.search(tail.string[: item.column]) is not None
+        linked = linked or (several and self.items[-1].end == item.column)
+        if several and (linked or before.endswith(",")):
+            often = how_often(tail[0])
+            said = f'Say "({self.items[-1].part}, {item.part}) x{often}" for both, or "{item.part} x{often}" for one.'
+            self.problems.append(Problem("C402", number, tail.start(), tail.end(), said))
 
     def _closing(self, tail: re.Match[str]) -> tuple[str, int, int] | None:
         """The part that an "end with" names, and from where to where; None for an ending in steps."""

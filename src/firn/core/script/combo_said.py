@@ -50,6 +50,17 @@ def often_pattern() -> re.Pattern[str]:
 
 
 @cache
+def after_group_pattern() -> re.Pattern[str]:
+    """How often, behind parts in brackets."""
+    return re.compile(
+        r"[\s,]*(?P<said>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+(?:times|veces)(?!\w))".replace(
+            "NUMBERS", "|".join(NUMBERS)
+        ),
+        re.IGNORECASE,
+    )
+
+
+@cache
 def group_pattern() -> re.Pattern[str]:
     """Who dances a line."""
     return re.compile(
@@ -101,6 +112,10 @@ LINK = late(
     r"|(?:starts?|begins?|starting|beginning|finish|finishes|finishing)\s+with)(?=[\s,])",
     re.IGNORECASE,
 )
+LETTERS, FIGURES = late(r"[A-Z]{2,16}(?!\w)"), late(r"\d{1,2}(?=[^\W\d])")
+"""Parts of one letter in one, and a number right before a part."""
+LINKED = late(r"\b(?:and|y)\s+(?:the\s+|part\s+)?$", re.IGNORECASE)
+"""What links a part to the one before it."""
 LISTED = late(r"\s*+(?:\d{1,2}\s*[.)]|[-*•])\s+")
 """What begins a row of a list: 1. A, - A."""
 SIDE_FIRST = late(rf"{_ON}(?P<side>right|left|R|L)(?:\s+(?:side|foot|feet))?\s*:?\s+", re.IGNORECASE)
@@ -113,7 +128,6 @@ AGAIN = late(r"(?:repeat(?:\s+(?:all|that|it))?|(?:all\s+)?again|repite|todo\s+o
 """All of a line once more."""
 ONCE_AGAIN = late(r"again(?=\s*(?:,|$))", re.IGNORECASE)
 TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
-AFTER_GROUP = late(r"\s*[x×]\s?(\d+)(?!\w)", re.IGNORECASE)
 STOP = late(r"[\s()+/>→&;]|\.(?=\s|$)")
 
 

@@ -12,6 +12,8 @@ from firn.core.script.items import Bar, Item, Repeat, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.tree import Atom, Counts
 
+MOST_COUNTED = 64
+"""The highest number that is counted through over several phrases."""
 FINEST = 64
 """The most parts of a count that one may be written out in: finer than feet are, and a measure goes over each."""
 
@@ -161,6 +163,9 @@ class CountReader:
         if atom.through is None or atom.number is None:
             return Fraction(0)
         phrase = self.counting.phrase
+        if atom.through > phrase and atom.number < atom.through <= MOST_COUNTED:
+            # "9-16": counted on through.
+            return Fraction(atom.through - atom.number + 1)
         if not 1 <= atom.through <= phrase:
             self.problem("N105", group, f"Count {atom.through} is past the phrase of {phrase}.")
             return Fraction(1)
@@ -181,6 +186,8 @@ class CountReader:
             elif extra.denominator > FINEST:
                 self.problem("N105", group, f"{atom.extra} is too fine: a count has up to {FINEST} parts.")
                 extra = Fraction(0)
+        if number > phrase and self._counted_through(number):
+            return Fraction(number - 1) + extra
         if not 1 <= number <= phrase:
             self.problem("N105", group, f"Count {number} is past the phrase of {phrase}.")
             return Fraction(0) if self.at is None else Fraction(self.at // 1 + 1)
@@ -189,6 +196,14 @@ class CountReader:
             self.base = (first - number + 1) % phrase
             return first + extra
         return self._after(number, extra, group)
+
+    def _counted_through(self, number: int) -> bool:
+        """Whether a number past the phrase goes on from the counts before it, counted through: 9 after 8."""
+        if self.at is None or number > MOST_COUNTED:
+            return False
+        phrase, place = self.counting.phrase, Fraction(number - 1)
+        near = self.at < place <= self.at // 1 + phrase
+        return near and self._said(place) == (number - 1) % phrase + 1
 
     def _said(self, place: Fraction) -> int:
         """The number that the teacher says in a place's count."""

@@ -85,7 +85,8 @@ def cut(text: str) -> Blocks:
     tradition = tradition_of(bares)
     for number, (line, bare) in enumerate(zip(lines, bares, strict=True)):
         # In the combo a line may begin with a part that is itself called "Part 2".
-        named = combo is not None and here is combo[1] and any(fold(bare).startswith(fold(p.name)) for p in parts)
+        danced = _names_in(bare) if combo is not None and here is combo[1] else ()
+        named = any(said.startswith(fold(p.name)) for said in danced for p in parts)
         if number == tradition:
             head.append(f"tradition: {bare.strip()}")
         elif not named and (match := elsewhere.get(number) or _heads_part(bare, parts)):
@@ -107,6 +108,12 @@ def cut(text: str) -> Blocks:
         else:
             here.append(line)
     return Blocks(head, parts, combo, drills)
+
+
+def _names_in(bare: str) -> tuple[str, ...]:
+    """What a line of the combo says, as it is and without the "part" before its first part: part A, part B."""
+    match = _PART.fullmatch(bare)
+    return (fold(bare),) if match is None or ":" in bare else (fold(bare), fold(match["name"]))
 
 
 def _heads_part(bare: str, parts: Sequence[PartBlock]) -> "re.Match[str] | None":

@@ -41,6 +41,8 @@ class WordPlacer(CountReader):
         self.unknown: list[Fraction] = []
         self.open: list[Open] = []
         self._fitted = False
+        # Whether what is said without counts at first leads up to a number.
+        self._leads_to_number = False
         # Whether the counts of a run stand behind several of its words.
         self._between_words = False
         # Whether words without counts follow the one that has some, and whether other counts do.
@@ -155,6 +157,10 @@ class WordPlacer(CountReader):
             shift = Fraction(0 if anchor in usual or leads else 1)
         else:
             shift = Fraction(-self.early)
+            if self.early and self.first >= 1 and self._leads_to_number and not self._choices.before:
+                number = self.counting.name(self.first)
+                said = f"What is danced before {number} takes more counts than there are"
+                self.problem("N120", word, f"{said}: say on which count it begins.")
         self._put(word, [u + shift for u in usual], [Fraction(0)] * len(usual))
         self._times(word)
 

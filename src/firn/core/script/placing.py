@@ -21,6 +21,9 @@ class Placer(CountedPlacer):
     def place(self, items: Sequence[Item], ahead: int | None = None) -> None:
         """Place a line's items; `ahead`: the first number of the next line."""
         self.hear(items)
+        said = next(atoms_of(items), None)
+        # What leads up to "a stamp" begins when it likes.
+        self._leads_to_number = said is None or said.number is not None
         led = _uncounted(items)
         if self.at is None and self.first is not None and 0 < len(led) < len(items):
             trial = Placer(self.counting, self.after, self.tradition, stated_phrase=self.stated_phrase)

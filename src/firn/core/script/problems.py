@@ -23,6 +23,7 @@ CODES = {
     "N117": "a line that dances another again, where that cannot be",
     "N118": "two steps that cannot stand for each other",
     "N119": "a line of more letters than are read",
+    "N120": "steps that take more counts than there are before the next",
     "H201": "a heading that is not known",
     "H202": "a heading whose value cannot be read",
     "H203": "a word that is to mean a step that is not known",

@@ -340,7 +340,11 @@ def read_line(asked: LineAsked) -> LineRead:
     after = replace(believed.placed.after, feet=believed.trial.after)
     # Which names are near to one that is not known is looked for once.
     problems = _told(asked, believed.choices) if believed.problems else ()
-    return LineRead(replace(believed.placed, after=after), (*brackets, *problems), doubts)
+    placed = replace(believed.placed, after=after)
+    if problems:
+        # What is asked about anyway need not say that it begins too early, too.
+        placed = replace(placed, problems=tuple(p for p in placed.problems if p.code != "N120"))
+    return LineRead(placed, (*brackets, *problems), doubts)
 
 
 def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:

@@ -382,7 +382,7 @@ class SaidCounts(SaidLists):
     def _counted_or_many(self, first: Bit, last: Bit) -> None:
         """A number before a plural: the count that it is on, or how many."""
         likely = bool(self._counts) and self._counts[0].column == self._many_at
-        only = self._how_many or likely or (self._only_count and not self.items)
+        only = self._how_many or likely or self._only_count
         alone = only and len(self._counts) == 1 and not self._words
         number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
         least = 1 if self._how_many else 2

@@ -93,6 +93,7 @@ class WrittenLine(AskedLine):
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
         self._no_weight_first(nodes)
+        self._a_side_alone(nodes)
         stood = without_posture(as_listed(on_counts(self._named_counts(nodes))))
         led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
         printed = feet_at_steps(reworded(led, self._sounds_of))
