@@ -55,12 +55,23 @@ class HeadingsTest(unittest.TestCase):
         ("SWING\n132 bpm\nrock step", ("Untitled", "swing", "4/4", 132)),
         ("Tempo 96\n3/4 time\nstep clap", ("Untitled", "tap", "3/4", 96)),
         ("tap\nstep\ntap", ("Untitled", "tap", "4/4", 120)),
+        ("dance: Lindy Hop\nmeter: waltz time\ntempo: about 140\nstep", ("Untitled", "swing", "3/4", 140)),
+        ("tradition: Irish step dance\ntempo: crotchet = 112 bpm\nstep", ("Untitled", "step dance", "4/4", 112)),
     )
     def test_settings(self, text: str, expected: tuple[str, str, str, float]) -> None:
         read = read_script(text)
         said = read.settings
         self.assertEqual((said.name, said.tradition, str(said.meter), said.tempo), expected)
         self.assertEqual(read.problems, ())
+
+    @cases(
+        ("starting foot: left foot", "lead", "left"), ("feel: swung", "feel", "swing"),
+        ("words: scoot = chug", "words", (("scoot", "chug"),)),
+        ("words: scoot means chug, heel toe apart", "words", (("scoot", "chug"), ("heel toe", "(apart)"))),
+    )  # fmt: skip
+    def test_values_as_they_are_called_elsewhere(self, text: str, key: str, expected: object) -> None:
+        read = read_script(f"{text}\npart A\nstep")
+        self.assertEqual((getattr(read.settings, key), read.problems), (expected, ()))
 
     def test_tap_alone_among_steps_is_one(self) -> None:
         self.assertEqual(read_script("tap\nstep\ntap").parts[0].text, "tap\nstep\ntap")

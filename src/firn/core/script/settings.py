@@ -81,6 +81,8 @@ _PARTINGS = {"apart": APART, "together": TOGETHER}
 def _words(settings: Settings, text: str) -> Settings | None:
     pairs: list[tuple[str, str]] = []
     for said in text.split(","):
+        # "chug = scoot", "chug means scoot".
+        said = said.replace("=", " is ").replace(" means ", " is ")
         word, is_said, name = " ".join(said.split()).partition(" is ")
         if is_said:
             pairs.append((fold(word), fold(name)))
@@ -145,14 +147,15 @@ def _phrase(settings: Settings, text: str) -> Settings | None:
 
 
 def _tempo(settings: Settings, text: str) -> Settings | None:
-    match = re.fullmatch(r"(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?", text.casefold())
+    led = r"(?:about|around|ca\.?|~|[^\W\d]{1,12}\s*=)?\s*"
+    match = re.fullmatch(led + r"(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?", text.casefold())
     if match is None or not SLOWEST <= float(match[1]) <= FASTEST:
         return None
     return replace(settings, tempo=float(match[1]))
 
 
 def _lead(settings: Settings, text: str) -> Settings | None:
-    side = {"right": "right", "r": "right", "left": "left", "l": "left"}.get(text.casefold())
+    side = {"right": "right", "r": "right", "left": "left", "l": "left"}.get(fold(text).removesuffix(" foot"))
     return replace(settings, lead=side) if side else None
 
 
@@ -204,9 +207,26 @@ _CALLED = {
     "title": "piece", "name": "piece", "título": "piece", "titulo": "piece", "nombre": "piece", "pieza": "piece",
     "style": "tradition", "dance": "tradition", "estilo": "tradition", "baile": "tradition",
     "time": "meter", "time signature": "meter", "compás": "meter", "compas": "meter",
-    "bpm": "tempo", "speed": "tempo", "velocidad": "tempo",
+    "bpm": "tempo", "speed": "tempo", "velocidad": "tempo", "first foot": "lead", "starting foot": "lead",
+    "starts": "lead", "foot": "lead", "pie": "lead",
 }  # fmt: skip
 """Headings as they are called elsewhere: common practice, no source."""
+
+_MEANT: dict[str, dict[str, str]] = {
+    "tradition": {
+        "tap dance": "tap", "tap dancing": "tap", "clog": "clogging", "clog dancing": "clogging",
+        "appalachian clogging": "clogging", "flatfooting": "flatfoot", "flat foot": "flatfoot", "irish": "step dance",
+        "irish dance": "step dance", "irish step dance": "step dance", "irish step dancing": "step dance",
+        "step dancing": "step dance", "jazz roots": "solo jazz", "vernacular jazz": "solo jazz",
+        "authentic jazz": "solo jazz", "lindy hop": "swing", "lindy": "swing", "jive": "swing", "balboa": "swing",
+        "swing dance": "swing", "salsa": "latin", "mambo": "latin", "bachata": "latin", "cha cha": "latin",
+        "cha cha cha": "latin", "merengue": "latin", "cumbia": "latin", "rumba": "latin", "samba": "latin",
+        "house dance": "house", "zapateado": "folk stamping", "stamping": "folk stamping",
+    },
+    "meter": {"waltz": "3/4", "waltz time": "3/4", "common time": "4/4", "cut time": "2/2"},
+    "feel": {"swung": "swing", "even": "straight"},
+}  # fmt: skip
+"""Values as they are called elsewhere, each with what it is here: common practice, no source."""
 
 HEADING = late(r"\s*([^\W\d_][^:#]{0,40}?)\s*:(.*)")
 
@@ -247,7 +267,7 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
 
 def set_by(settings: Settings, key: str, value: str) -> Settings | None:
     """Settings with what one heading says; None where it says nothing that is known."""
-    return _HEADINGS[key][0](settings, value)
+    return _HEADINGS[key][0](settings, _MEANT.get(key, {}).get(fold(value), value))
 
 
 def expected(key: str, value: str) -> str:
