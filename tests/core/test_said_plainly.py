@@ -69,6 +69,10 @@ class SaidPlainlyTest(unittest.TestCase):
         ("tap", "1-4 stamp\n5-8 clap\n9 step 10 & step step",
          "1R flat, 2L flat, 3R flat, 4L flat, 5- clap, 6- clap, 7- clap, 8- clap, 1R step, 2L step, &R step"),
         ("tap", "stamp on 1, 5, 9", "1R flat, 5L flat, 1R flat"),
+        ("tap", "1 - 4 clap, 5 - 8 stamp",
+         "1- clap, 2- clap, 3- clap, 4- clap, 5R flat, 6L flat, 7R flat, 8L flat"),
+        ("tap", "step step\ntip: knees soft\nnotes: keep it low", "1R step, 2L step"),
+        ("folk stamping", "R hand pat, L hand pat, pat with the right hand", "1- pat, 2- pat, 3- pat"),
         ("tap", "4*stamp", "1R flat, 2L flat, 3R flat, 4L flat"),
         ("tap", "slide for 2 counts, stamp", "1L slide, 2- hold, 3R flat"),
     )  # fmt: skip
@@ -130,6 +134,7 @@ class SaidPlainlyTest(unittest.TestCase):
         ("tap", "right side\nstamp", 'Say "right side:" before the steps that it is said of, or "right step side".'),
         ("tap", "step step\nhands: - clap - clap",
          'Say "hold" for a "-" on which nothing sounds; a comma parts steps.'),
+        ("tap", "1 - 2 clap", 'Say "1-2" for both, or "hold" for a "-" on which nothing sounds.'),
         ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),
         ("tap", "lift heel", 'Say "lift" for one sound, or "lift, heel" for two.'),
         ("folk stamping", "palma doble",

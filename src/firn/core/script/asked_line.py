@@ -226,6 +226,15 @@ class AskedLine(SteppedLine):
                 shown = Bit("name", "x", cross.end() - 1, cross.end())
                 self.problem("N109", shown, 'Say "hold" for an "x" on which nothing sounds.')
                 return
+        for count, sign, after in zip(nodes, nodes[1:], nodes[2:], strict=False):
+            numbers = number_alone(count), number_alone(after)
+            neighbours = None not in numbers and numbers[1] == (numbers[0] or 0) + 1
+            spaced = isinstance(sign, Bit) and sign.text in _DASHES and sign.column > count.end
+            if neighbours and spaced and isinstance(sign, Bit):
+                # "1 - 2 clap": on both, or nothing on 1.
+                both = f"{numbers[0]}-{numbers[1]}"
+                self.problem("N109", sign, f'Say "{both}" for both, or "hold" for a "-" on which nothing sounds.')
+                return
         empty = next((b for a, b, c in zip(nodes, nodes[1:], (*nodes[2:], None), strict=False)
                       if _stands_for_none(a, b, c)), None)  # fmt: skip
         if isinstance(empty, Bit):

@@ -33,6 +33,9 @@ COUNTED = ("meter", "phrase")
 
 OTHERS = ("pulse", "scat", "hand scat", "note", "danced", "length", "claims", "always", "count in", "meant", *COUNTED)
 LAYERS = (*HANDS, *CUES, *OTHERS)
+_NOTED = ("notes", "caution", "nota", "notas")
+_NOTES = (*_NOTED, "tip", "tips", "remember", "reminder", "care", "ojo")
+"""A note as it is called; what may be a step, or lead to steps, only where the body is spoken of."""
 VOICED = "voiced "
 SEATED = ("standing", "seated")
 
@@ -134,6 +137,12 @@ _HANDS = late(
     re.IGNORECASE,
 )
 """The hands as they are said elsewhere: with the hands: clap 2 4, hands clap on 2; common practice, no source."""
+_SAYING = late(
+    r"(?=.*\b(?:knees?|ankles?|shoulders?|hips?|weight|posture|soft|loose|relax\w*|low|light|tall|keep|stay|mind|bend"
+    r"|breathe|rodillas?|hombros?|peso|suaves?)\b)[^\d&]*",
+    re.IGNORECASE,
+)
+"""Words of a note: of the body and how it is held, without counts."""
 _LISTED = late(r"\s*[•*▪–—-]\s+(?=\S)")
 """What begins a line of a list."""
 _CUE = late(
@@ -158,6 +167,8 @@ def layer_of(line: str) -> LayerLine | None:
     name = fold(match[1]) if match else ""
     voiced = name.startswith(VOICED)
     name = name.removeprefix(VOICED)
+    if match is not None and (name in _NOTED or (name in _NOTES and _SAYING.fullmatch(line, match.end()))):
+        name = "note"
     if match is None or name not in LAYERS or (voiced and name not in HANDS):
         return None
     return LayerLine(name, voiced, match.end(), line[match.end() :])

@@ -33,7 +33,7 @@ def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
         nodes = _steps_numbered(_phrase_by_phrase(nodes))
     if any(isinstance(node, Group) for node in nodes):
         nodes = _feet_in_brackets(nodes)
-    nodes = _so_many_count(nodes)
+    nodes = _spaced_ranges(_so_many_count(nodes))
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
     listed = _counts_headed(_steps_headed(_numbered(_coloned(_hyphened(_barred(_in_cells(written)))))))
     return _one_after_another(_starred(listed))
@@ -51,6 +51,21 @@ def _so_many_count(nodes: Sequence[Node]) -> Sequence[Node]:
         and hyphen.column == nodes[at - 1].end
     }
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _spaced_ranges(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With "to" for a dash between two numbers that are no neighbours, and no list of more: 1 - 4 clap."""
+    made = list(nodes)
+    numbers = [number_alone(node) if isinstance(node, Counts) else None for node in (None, None, *nodes, None, None)]
+    dashes = [isinstance(node, Bit) and node.text in _HYPHENS for node in (None, None, *nodes, None, None)]
+    for at in range(1, len(nodes) - 1):
+        first, last = numbers[at + 1], numbers[at + 3]
+        chained = dashes[at] or dashes[at + 4]
+        ranged = dashes[at + 2] and first is not None and last is not None and last > first + 1
+        dash = nodes[at]
+        if ranged and not chained and isinstance(dash, Bit) and dash.column > nodes[at - 1].end:
+            made[at] = Bit("name", "to", dash.column, dash.end)
+    return made
 
 
 def _feet_in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -81,13 +81,15 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     made: list[Node] = []
     at = 0
     while at < len(nodes):
-        if made and is_name(made[-1], _CLAPS | _PATS) and is_said(nodes, at, say.WITH):
-            # "pat with the right hand".
-            hand = at + 1 + is_said(nodes, at + 1, say.THE)
-            hand += is_said(nodes, hand, _SIDES)
-            if is_said(nodes, hand, _HAND):
-                at = hand + 1
-                continue
+        # "pat with the right hand", "pat right hand", "R hand pat".
+        hand = at + (bool(made) and is_said(nodes, at, say.WITH))
+        hand += is_said(nodes, hand, say.THE)
+        hand += is_said(nodes, hand, _SIDES)
+        struck = _CLAPS | _PATS
+        beside = (bool(made) and is_name(made[-1], struck)) or is_said(nodes, hand + 1, struck)
+        if beside and is_said(nodes, hand, _HAND):
+            at = hand + 1
+            continue
         clapped = bool(made) and is_name(made[-1], _CLAPS)
         node = nodes[at]
         start = at + (clapped and is_said(nodes, at, say.WITH))
