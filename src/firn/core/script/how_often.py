@@ -26,7 +26,7 @@ _WALKED = {
 }  # fmt: skip
 _WALKING = frozenset({"walking", "caminando"})
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
-_WHERE = frozenset(say.WHERE)
+_WHERE, _SIDES = frozenset(say.WHERE), frozenset(say.SIDES)
 _EVERY = frozenset({"every", "each", "cada"})
 _COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
@@ -154,6 +154,26 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _so_many_footed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With the foot behind how many it is said of: three right shuffles."""
+    made = list(nodes)
+    for at in range(len(nodes) - 2):
+        number, foot = nodes[at], nodes[at + 1]
+        many = number_alone(count_of(number)) or 0 if is_word(number) else 0
+        named = name_at(nodes, at + 2, sounds) or _one_of(nodes[at + 2], sounds)
+        if many < 2 or not is_name(foot, _SIDES) or not named or not said_of_several(named[-1].text):
+            continue
+        end = at + 2 + len(named)
+        made[at + 1 : end] = [*nodes[at + 2 : end], Bit("name", "with", foot.column, foot.column), foot]
+    return made
+
+
+def _one_of(node: Node, sounds: Sounds) -> list[Bit]:
+    """A word that is said of several of a step; [] for any other."""
+    known = isinstance(node, Bit) and any(sounds(one) for one in say.singular(node.text.casefold()))
+    return [node] if known and isinstance(node, Bit) else []
+
+
 def _alternated(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without what only says that feet change, between how many and of what: four alternating flaps."""
     numbers = [(number_alone(count_of(node)) or 0) > 1 for node in nodes]
@@ -248,6 +268,7 @@ WAYS: tuple[Way, ...] = (
     (frozenset(_WALKED) | _WALKING, _walked),
     (_PACES | say.COUNTED, _paced),
     (say.ALTERNATES, _alternated),
+    (_SIDES, _so_many_footed),
 )
 LAST: tuple[Way, ...] = ((say.COUNTED, _so_long), (say.AND, _counted_and))
 """Taken when the feet are."""

@@ -144,6 +144,9 @@ class SaidWhere(SaidParts):
         if last.text.casefold() in say.UP and lifted.card is not None and lifted.card.name in ("heel", "toe"):
             shown = f'A {lifted.text} that goes up makes no sound: say "hold" for its count, or leave it out.'
             self.problem("N109", last, shown)
+        elif where in ("out", "in") and lifted.card is not None and lifted.card.name in ("heel", "toe"):
+            way = f'say "swivel" for its count, or "{lifted.text} drop" where it drops'
+            self.problem("N109", last, f'"{lifted.text} {last.text}" makes no sound: {way}.')
         target = replace(before.joined[-1] if before.joined else before, where=where, end=last.end)
         self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
 

@@ -24,6 +24,7 @@ _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
 _LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
 _PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
 _JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
+_STANCES = frozenset({"apart", "together", "wide"})
 _ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, frozenset({"you", "we", "i"})
 _WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
 _AT_ONE_TIME = (
@@ -123,6 +124,20 @@ def _on_both(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return nodes
 
 
+def _jumped_to(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With where a jump goes right behind it, in place of how its feet are then: jump, feet apart."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        feet = is_name(node, say.FEET) and is_said(nodes, at + 1, _STANCES)
+        pause = feet and bool(made) and is_pause(made[-1])
+        jump = made[-1 - pause] if len(made) > pause else None
+        if feet and is_name(jump, _JUMPED):
+            made = made[: len(made) - pause]
+        else:
+            made.append(node)
+    return made
+
+
 def _lifted(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """Without the knee that is lifted: lift right knee, lift your left leg. With "the" between a lift and the heel or
     toe that is lifted: whether that drops, too, is asked about."""
@@ -205,6 +220,7 @@ WAYS: tuple[Way, ...] = (
     (_BRUSH, _brushed_back),
     (_HANDS | _HAND | _EITHER, _handed),
     (_BOTH, _on_both),
+    (_STANCES, _jumped_to),
     (_LIFTS, _lifted),
     (_DOUBLE, _doubled),
     (_TIMELY, _same_time),
