@@ -123,8 +123,9 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     while at < len(nodes):
         node = nodes[at]
         walked = _WALKED.get(node.text.casefold(), "") if isinstance(node, Bit) and is_word(node) else ""
-        # "walk forward four steps".
-        where = int(bool(walked) and is_said(nodes, at + 1, _WHERE))
+        # "walk forward four steps", "camina hacia adelante cuatro pasos".
+        where = int(bool(walked) and is_said(nodes, at + 1, say.TO))
+        where += int(bool(walked) and is_said(nodes, at + 1 + where, _WHERE))
         number = nodes[at + 1 + where] if at + 1 + where < len(nodes) else None
         many = number_alone(count_of(number)) or 0 if number is not None else 0
         end = at + 2 + where
@@ -134,8 +135,8 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         end += after
         closes = lone and (end >= len(nodes) or is_pause(nodes[end]) or is_name(nodes[end], _LINKS))
         if walked and isinstance(node, Bit) and number is not None and 1 < many <= _MOST_PACED and (steps or closes):
-            to = [Bit("name", "to", node.end, node.end)] if where or after else []
             there = nodes[at + 1 : at + 1 + where] or nodes[end - after : end]
+            to = [Bit("name", "to", node.end, node.end)] if len(there) == 1 else []
             often = Bit("times", f"x{many}", number.column, nodes[end - 1 + steps].end)
             made += [replace(node, text=walked.removesuffix("s")), *to, *there, often]
             at = end + steps

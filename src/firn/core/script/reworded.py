@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from firn.core.script import how_often, named_feet, struck_with
 from firn.core.script import said as say
 from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, name_at, numbered
-from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
@@ -19,6 +19,7 @@ _ORDER = {
     "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
     "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4,
 }  # fmt: skip
+_CONTRA = frozenset({"contratiempo"})
 _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
 
@@ -110,7 +111,21 @@ def _headed(nodes: Sequence[Node], at: int) -> bool:
     return pause is not None and ":" in pause.text
 
 
+def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "a contratiempo" in one behind a step: it is how that is danced, which is not known, and no step."""
+    made: list[Node] = []
+    for node in nodes:
+        before = made[-1] if made else None
+        led = isinstance(before, Counts) and before.text.casefold() == "a" and len(made) > 1 and is_word(made[-2])
+        if led and isinstance(node, Bit) and is_name(node, _CONTRA) and before is not None:
+            made[-1] = replace(node, text=f"a {node.text}", column=before.column)
+        else:
+            made.append(node)
+    return made
+
+
 _WAYS: tuple[Way, ...] = (
+    (_CONTRA, _off_beat),
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
