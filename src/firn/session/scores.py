@@ -34,7 +34,10 @@ def score_of(piece: Piece, part: Part | None, *, tempo: float = 0.0) -> Score:
 
 
 def score_of_stretch(piece: Piece, stretch: Stretch, name: str, *, tempo: float = 0.0) -> Score:
-    """A stretch of a piece as a score."""
+    """A stretch of a piece as a score; raises FirnError where it is too long for one."""
+    long = stretch.end - stretch.first
+    if long > MOST_COUNTS:
+        raise FirnError(f"A score has up to {MOST_COUNTS:,} counts: this has {int(long):,}. Write it part by part.")
     sections = stretch.titles or (((stretch.first, name),) if name else ())
     title = f"{piece.settings.name}, {name}" if name else piece.settings.name
     return Score(
