@@ -196,7 +196,7 @@ class ReadTest(CliCase):
         self.assertRegex(out, r"&\s+3/2\s+left\s+brush\s+weight right\s+flap")
 
     def test_problems_to_standard_error(self) -> None:
-        self.write("part A\n1 shufle\n9 step\n")
+        self.write("part A\n1 shufle\n99 step\n")
         status, out, err = self.run_firn("read", self.steps)
         self.assertEqual(status, 2)
         lines = err.strip().split("\n")
