@@ -4,17 +4,11 @@ one word, letters with full stops.
 What teachers mean by them is common practice, no source.
 """
 
-import unittest
-
-from tests.core.test_readings import doubted, piece, said
+from tests.core.read_case import ReadCase
 from tests.support import cases
 
 
-class RewordedTest(unittest.TestCase):
-    def assert_read(self, tradition: str, body: str, sounds: str) -> None:
-        one = piece(tradition, body)
-        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], []))
-
+class RewordedTest(ReadCase):
     @cases(
         ("tap", "on the left: shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
         ("tap", "on the left, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
@@ -167,8 +161,7 @@ class RewordedTest(unittest.TestCase):
     def test_what_may_be_meant_otherwise_is_asked(
         self, tradition: str, body: str, sounds: str, offers: list[str]
     ) -> None:
-        one = piece(tradition, body)
-        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], [offers]))
+        self.assert_read(tradition, body, sounds, offers)
 
     @cases(
         ("tap", "flap flap step for 8 counts", '"flap flap step" takes 3 counts, which do not go into 8.'),
@@ -182,4 +175,4 @@ class RewordedTest(unittest.TestCase):
         ("step dance", "1 2 3", "These counts have no word: write hold where nothing sounds."),
     )  # fmt: skip
     def test_what_is_asked_in_a_sentence(self, tradition: str, body: str, message: str) -> None:
-        self.assertEqual([p.message for p in piece(tradition, body).problems], [message])
+        self.assert_asked(tradition, body, message)

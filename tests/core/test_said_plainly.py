@@ -4,20 +4,15 @@ other steps without a word.
 What teachers mean by them is common practice, no source.
 """
 
-import unittest
-
 from firn.core.steps.shelf import shipped
-from tests.core.test_readings import doubted, piece, said
+from tests.core.read_case import ReadCase
+from tests.core.test_readings import doubted, piece
 from tests.support import cases
 
 FLAPS = "&R brush, 1R step, &L brush, 2L step, &R brush, 3R step, &L brush, 4L step"
 
 
-class SaidPlainlyTest(unittest.TestCase):
-    def assert_read(self, tradition: str, body: str, sounds: str) -> None:
-        one = piece(tradition, body)
-        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], []))
-
+class SaidPlainlyTest(ReadCase):
     @cases(
         ("tap", "tap stamp, clap", "1R touch, 2R flat, 3- clap"),
         ("tap", "tap tap step, stamp", "1R touch, 2R touch, 3R step, 4L flat"),
@@ -119,8 +114,7 @@ class SaidPlainlyTest(unittest.TestCase):
     def test_what_may_be_meant_otherwise_is_asked(
         self, tradition: str, body: str, sounds: str, offers: list[str]
     ) -> None:
-        one = piece(tradition, body)
-        self.assertEqual((said(one), [p.message for p in one.problems], doubted(one)), (sounds, [], [offers]))
+        self.assert_read(tradition, body, sounds, offers)
 
     @cases(
         ("tap", "step & step & step, hold", '"&" may be & or "then": say the counts, or part them by commas.'),
@@ -146,7 +140,7 @@ class SaidPlainlyTest(unittest.TestCase):
          'No step is called "palma doble". Nearest: paso doble, stamp double, palmada.'),
     )  # fmt: skip
     def test_what_is_asked_in_a_sentence(self, tradition: str, body: str, message: str) -> None:
-        self.assertEqual([p.message for p in piece(tradition, body).problems], [message])
+        self.assert_asked(tradition, body, message)
 
     @cases(("tap",), ("clogging",), ("folk stamping",), ("step dance",), ("latin",), ("house",))
     def test_two_steps_are_two(self, tradition: str) -> None:
