@@ -36,6 +36,11 @@ class SaidPlainlyTest(ReadCase):
          "6R step, &L step, 7R step"),
         ("folk stamping", "salto con los dos pies, palma", "1B jump, 2- clap"),
         ("tap", "jump, both feet", "1B jump"),
+        ("tap", "starting with the left: clap, stamp, stamp", "1- clap, 2L flat, 3R flat"),
+        ("folk stamping", "con la izquierda: palma, golpe", "1- clap, 2L flat"),
+        ("tap", "L: 1 clap 2 stamp", "1- clap, 2L flat"),
+        ("tap", "left foot: hold, stamp", "1- hold, 2L flat"),
+        ("tap", "right left right clap", "1R step, 2L step, 3R step, 4- clap"),
     )  # fmt: skip
     def test_feet_that_are_kept(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
@@ -134,6 +139,7 @@ class SaidPlainlyTest(ReadCase):
         ("tap", "1 - 2 clap", 'Say "1-2" for both, or "hold" for a "-" on which nothing sounds.'),
         ("tap", "right heel out",
          '"heel out" makes no sound: say "swivel" for its count, or "heel drop" where it drops.'),
+        ("tap", "L: clap, R stamp", '"L" has no word after it.'),
         ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),
         ("tap", "lift heel", 'Say "lift" for one sound, or "lift, heel" for two.'),
         ("folk stamping", "palma doble",

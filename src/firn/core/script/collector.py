@@ -31,6 +31,9 @@ _FOOT_OFTEN = late(
 )
 """A foot and how often right after it."""
 
+_NEAR = 24
+"""Letters around a foot that may say what it is said of."""
+_LEADING = frozenset({"lead", "leads", "first", "primero"})
 SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
 """Words that end an unknown name."""
 
@@ -140,14 +143,18 @@ class RunCollector:
         """End the run."""
         self._feet_alone(Bit("pause", "", 0, 0))
         self._feet_taken()
+        # "L: 1 clap 2 stamp": the foot waits for the first step.
+        stands = self._side is not None and bool(self._words) and not self.choices.before
+        kept = self._side if self._side is not None and stands and self._stands_over(self._side[1]) else None
         for waiting in (
-            self._side and self._side[1],
+            self._side and not kept and self._side[1],
             self._join,
             *(w and w[1] for w in (self._many, self._feet_ahead)),
         ):
-            if waiting is not None:
+            if waiting:
                 self.problem("N112", waiting, f'"{waiting.text}" has no word after it.')
-        self._side = self._where_ahead = self._join = self._many = self._feet_ahead = None
+        self._where_ahead = self._join = self._many = self._feet_ahead = None
+        self._side = kept
         self._since = 0
         self._paced_steps()
         if self._counts and self._words and not self.choices.before and all(c.atoms[0].pace for c in self._counts):
@@ -157,6 +164,12 @@ class RunCollector:
         if self._counts or self._words:
             self.items.append(WordRun(tuple(self._counts), tuple(self._words)))
         self._counts, self._words = [], []
+
+    def end(self) -> None:
+        """End the line: a foot that no step came for is said."""
+        if self._side is not None:
+            said = self._side[1]
+            self.problem("N112", said, f'"{said.text}" has no word after it.')
 
     def _paced_steps(self) -> bool:
         """Take slow, quick, quick without a word for a step each; whether they are said so."""
@@ -241,16 +254,24 @@ class RunCollector:
         if held and all(c.atoms[0].pace and c.atoms[0].number is None for c in self._counts):
             # "quick, quick, slow, hold": steps, and then a hold.
             self.close()
-        if self._side is not None and of_no_foot(word) and not self._counts and not self.choices.before:
-            # "right left right clap": the last of them is a step, too.
-            (side, said), self._side = self._side, None
-            self._words += self._steps([side], said)
+        waiting = None
+        if self._side is not None and of_no_foot(word) and not self.choices.before:
+            if self._stands_over(self._side[1]):
+                # "starting left: clap, stamp": the first step has it.
+                waiting, self._side = self._side, None
+            elif not self._counts:
+                # "right left right clap": the last of them is a step, too.
+                (side, said), self._side = self._side, None
+                self._words += self._steps([side], said)
         if self._side is not None:
             # "left heels on 1 2" are both of the left; what takes weight begins there, or it could not be danced.
             several = word.several or len(self._counts) > 1
             each = several and word.card is not None and not word.card.weight_changes
-            word = replace(word, side=self._side[0], column=self._side[1].column, each=each)
+            said = self._side[1]
+            beside = not self.text[said.end : word.column].strip(" :,;.")
+            word = replace(word, side=self._side[0], column=said.column if beside else word.column, each=each)
             self._side = None
+        self._side = waiting
         if self._where_ahead is not None:
             (where, said), self._where_ahead = self._where_ahead, None
             word = replace(word, where=where, column=said.column)
@@ -268,6 +289,15 @@ class RunCollector:
         head = self._words.pop()
         word = replace(word, as_one=as_one)
         self._words.append(replace(head, as_one=head.as_one or as_one, joined=(*head.joined, word)))
+
+    def _stands_over(self, foot: Bit) -> bool:
+        """Whether a foot is said of all that comes: starting left, clap; left foot: clap."""
+        before = self.text[max(0, foot.column - _NEAR) : foot.column].casefold().split()
+        while before and before[-1] in say.THE | say.WITH | say.ON:
+            before.pop()
+        said, colon, _ = self.text[foot.end : foot.end + _NEAR].casefold().partition(":")
+        headed = bool(colon) and all(word in say.FEET | say.A_SIDE | _LEADING for word in said.split())
+        return headed or (bool(before) and before[-1] in say.STARTS)
 
     def _steps(self, feet: Sequence[str], said: Bit) -> list[Word]:
         """A step with each of some feet that were said alone."""

@@ -112,6 +112,11 @@ class SaidFeet(SaidCounts):
                 self._since = len(self._words)
                 self._bound_at(nodes[at + used - 1].end)
             return used
+        if self._side is not None and self._stands_over(self._side[1]):
+            # "watch the left: L tap" says it twice; "L: clap, R stamp" cannot be.
+            if self._side[0] != side:
+                self.end()
+            self._side = None
         if self._side is not None:
             self._lone_side(*self._side)
         if on_each := self._on_one_then_other(side, nodes, at):

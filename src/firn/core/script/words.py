@@ -526,5 +526,6 @@ def runs_of(
     line = _Line(shelf, tradition, choices, text, hints=hints)
     line.read(nodes)
     line.close()
+    line.end()
     items = line.items if choices.untied else tied(line.items)
     return Runs(items, line.problems, line.named, line.open)
