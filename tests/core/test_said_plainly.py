@@ -40,6 +40,7 @@ class SaidPlainlyTest(ReadCase):
         ("folk stamping", "con la izquierda: palma, golpe", "1- clap, 2L flat"),
         ("tap", "L: 1 clap 2 stamp", "1- clap, 2L flat"),
         ("tap", "left foot: hold, stamp", "1- hold, 2L flat"),
+        ("tap", "both clap, stamp", "1- clap, 2R flat"),
         ("tap", "right left right clap", "1R step, 2L step, 3R step, 4- clap"),
     )  # fmt: skip
     def test_feet_that_are_kept(self, tradition: str, body: str, sounds: str) -> None:
@@ -140,6 +141,7 @@ class SaidPlainlyTest(ReadCase):
         ("tap", "right heel out",
          '"heel out" makes no sound: say "swivel" for its count, or "heel drop" where it drops.'),
         ("tap", "L: clap, R stamp", '"L" has no word after it.'),
+        ("tap", "clap left, stamp", 'Say "clap, step left", or "clap to the left".'),
         ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),
         ("tap", "lift heel", 'Say "lift" for one sound, or "lift, heel" for two.'),
         ("folk stamping", "palma doble",

@@ -30,6 +30,7 @@ _PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en
 _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 _SIDES = frozenset(say.SIDES)
+_CLAPS = frozenset({"clap", "claps", "snap", "snaps"})
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
@@ -158,6 +159,17 @@ class AskedLine(SteppedLine):
             self.problem(
                 "N109", shown, f'Say "{said}:" before the steps that it is said of, or "{first.text} step side".'
             )
+
+    def _clapped_to(self, nodes: Sequence[Node]) -> None:
+        """Ask about a side right behind a clap, which may be where it goes, or a step after it: clap left, stamp."""
+        for at in range(1, len(nodes)):
+            foot, after = nodes[at], nodes[at + 1] if at + 1 < len(nodes) else None
+            alone = is_name(foot, _SIDES) and is_name(nodes[at - 1], _CLAPS) and (after is None or is_pause(after))
+            if alone and isinstance(foot, Bit) and len(foot.text) > 1:
+                clap = self.text[nodes[at - 1].column : nodes[at - 1].end]
+                shown = Bit("name", f"{clap} {foot.text}", nodes[at - 1].column, foot.end)
+                self.problem("N109", shown, f'Say "{clap}, step {foot.text}", or "{clap} to the {foot.text}".')
+                return
 
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:
         """Ask about one sound that is said of both feet: at once, or one after the other."""

@@ -104,7 +104,10 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             and len(name_at(nodes, hands, sounds)) < 2
         ):
             at = hands + 1
-        elif clapped and is_said(nodes, at, _EITHER) and not is_said(nodes, at + 1, say.FEET):
+        elif is_said(nodes, at, _EITHER) and (
+            (clapped and not is_said(nodes, at + 1, say.FEET)) or is_said(nodes, at + 1, _CLAPS)
+        ):
+            # "clap both", "both clap".
             at += 1
         else:
             made.append(nodes[at])

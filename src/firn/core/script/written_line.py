@@ -98,6 +98,7 @@ class WrittenLine(AskedLine):
         led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
         printed = feet_at_steps(reworded(led, self._sounds_of))
         self._on_both_feet(printed)
+        self._clapped_to(printed)
         heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
         said = self._steps_of_a_name(
             self._turned_in_steps(
