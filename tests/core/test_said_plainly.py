@@ -52,7 +52,7 @@ class SaidPlainlyTest(ReadCase):
         ("tap", "walk 4 steps.", "1R step, 2L step, 3R step, 4L step"),
         ("folk stamping", "caminamos cuatro pasos y luego golpe", "1R step, 2L step, 3R step, 4L step, 5R flat"),
         ("tap", "four alternating flaps", FLAPS),
-        ("tap", "four right toe taps, step right", "1R toe_tip, 2R toe_tip, 3R toe_tip, 4R toe_tip, 5R step"),
+        ("tap", "three right toe taps, two left heel drops", "1R toe_tip, 2R toe_tip, 3R toe_tip, 4L heel, 5L heel"),
         ("tap", "jump, feet apart, jump, feet together", "1B jump, 2B jump"),
         ("solo jazz", "swivel heels right, twist", "1- swivel, 2- swivel"),
         ("tap", "step one and clap two", "1R step, 2- clap"),

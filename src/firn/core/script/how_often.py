@@ -4,6 +4,7 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
+from itertools import takewhile
 
 from msgspec.structs import replace
 
@@ -36,7 +37,7 @@ _OFTEN = frozenset(say.ONCE_OR_MORE)
 _ONES = frozenset({"ones"})
 _LINKS = say.AND | say.THEN
 _BEFORE_COUNT = say.ON | say.FOR | say.AND | say.THEN
-_MOST_PACED = 16
+_MOST_PACED, _MOST_NAMED = 16, 4
 _MOST = 12
 """Tokens of steps that are said to be so long."""
 
@@ -157,22 +158,30 @@ def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 def _so_many_footed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the foot behind how many it is said of: three right shuffles."""
-    made = list(nodes)
-    for at in range(len(nodes) - 2):
-        number, foot = nodes[at], nodes[at + 1]
-        many = number_alone(count_of(number)) or 0 if is_word(number) else 0
-        named = name_at(nodes, at + 2, sounds) or _one_of(nodes[at + 2], sounds)
-        if many < 2 or not is_name(foot, _SIDES) or not named or not said_of_several(named[-1].text):
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        made.append(nodes[at])
+        foot = nodes[at + 1] if at + 2 < len(nodes) else None
+        many = number_alone(count_of(nodes[at])) or 0 if is_word(nodes[at]) else 0
+        at += 1
+        if many < 2 or not isinstance(foot, Bit) or not is_name(foot, _SIDES):
             continue
-        end = at + 2 + len(named)
-        made[at + 1 : end] = [*nodes[at + 2 : end], Bit("name", "with", foot.column, foot.column), foot]
+        if named := _several(nodes, at + 1, sounds):
+            made += [*named, Bit("name", "with", foot.column, foot.column), foot]
+            at += 1 + len(named)
     return made
 
 
-def _one_of(node: Node, sounds: Sounds) -> list[Bit]:
-    """A word that is said of several of a step; [] for any other."""
-    known = isinstance(node, Bit) and any(sounds(one) for one in say.singular(node.text.casefold()))
-    return [node] if known and isinstance(node, Bit) else []
+def _several(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
+    """The longest name at a token that is said of several: toe taps; [] for none."""
+    words = [node for node in takewhile(is_word, nodes[at : at + _MOST_NAMED]) if isinstance(node, Bit)]
+    for size in range(len(words), 0, -1):
+        *before, last = (word.text for word in words[:size])
+        names = (" ".join((*before, form)) for form in (last, *say.singular(last.casefold())))
+        if said_of_several(last) and any(map(sounds, names)):
+            return words[:size]
+    return []
 
 
 def _alternated(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:

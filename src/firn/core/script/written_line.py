@@ -155,8 +155,9 @@ class WrittenLine(AskedLine):
             return [node for at, node in enumerate(nodes) if at != found[0][0]]
         return [node for part in made for node in part]
 
-    def _called_after(self, group: Group) -> bool:
-        """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple)."""
+    def _called_after(self, group: Group, *, often: bool = False) -> bool:
+        """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple). `often`: how
+        often is said behind it, of what goes by that name."""
         # "(that's a triple)".
         items = [one for one in group.items if not (is_name(one, _THAT_IS) or is_article(one))]
         names = [node.text for node in items if is_word(node)]
@@ -165,7 +166,8 @@ class WrittenLine(AskedLine):
             return False
         kinds = self.kinds
         own = [beat.kind.name for beat in card.beats]
-        return len(own) > 1 and kinds[-len(own) :] == own
+        whole = len(own) > 1 and kinds == own * (len(kinds) // len(own)) != []
+        return whole or (often and len(own) > 1 and kinds[-len(own) :] == own)
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
         """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts
