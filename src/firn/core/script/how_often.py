@@ -168,7 +168,8 @@ def _so_many_footed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         if many < 2 or not isinstance(foot, Bit) or not is_name(foot, _SIDES):
             continue
         if named := _several(nodes, at + 1, sounds):
-            made += [*named, Bit("name", "with", foot.column, foot.column), foot]
+            end = named[-1].end
+            made += [*named, Bit("name", "with", end, end), replace(foot, column=end, end=end)]
             at += 1 + len(named)
     return made
 
