@@ -96,6 +96,10 @@ class SaidFeet(SaidCounts):
         if waiting is not None and waiting.side and waiting.where and is_name(following, _WHERE):
             # "right forward left back": each foot goes somewhere.
             follow = False
+        led = at > 0 and not is_name(nodes[at - 1], _SIDES | say.FEET | say.THE | say.ON | say.WITH)
+        if waiting is not None and waiting.side and goes_on and led and not is_name(following, _SIDES):
+            # "right heel dig right toe dig": what has its foot takes no other.
+            waiting, follow = None, False
         open_to_both = goes_on and waiting is not None and not is_name(following, _SIDES)
         if open_to_both and waiting is not None and not waiting.side and self._names_no_foot(following):
             # "stamp right hold": a hold has none.

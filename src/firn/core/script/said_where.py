@@ -56,7 +56,7 @@ class SaidWhere(SaidParts):
         words = self._words[self._since :]
         cards = [word.card for word in words if word.card is not None and not (word.side or word.joined)]
         opens = not (self._since or self.items)
-        if len(cards) < len(words) or (opens and side == "right"):
+        if len(cards) < len(words) or (opens and side == "right") or any(word.where for word in words[:-1]):
             # What opens a line begins on the right by itself.
             return
         if not sum(card.weight_changes * word.times for card, word in zip(cards, words, strict=True)) % 2:

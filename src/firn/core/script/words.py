@@ -209,8 +209,8 @@ class _Line(MeantLine):
         if node.text.casefold() in say.ARTICLES and self._is_article(nodes, at):
             return 0
         if node.text.casefold() == "a" and self._words and is_name(after, say.THE):
-            # "a la derecha": to the right.
-            return self._to(nodes, at - 1)
+            # "a la derecha": to the right; what is said of it begins with the "a" itself.
+            return max(0, self._to(nodes, at - 1) - 1)
         both = after if is_name(after, say.BOTH) and isinstance(after, Bit) else None
         if node.text.casefold() == "a" and both is not None and self._other_side(both):
             return len(nodes) - at
