@@ -8,6 +8,7 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
+from firn.core.script.listed import ORDER
 from firn.core.script.said_feet import MOST_DANCED
 from firn.core.script.tokens import count_of, is_name, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
@@ -40,6 +41,9 @@ class HeadedLine(CalledLine):
         head, rest = nodes[:colon], nodes[colon + 1 :]
         if not head or not rest:
             return nodes
+        if is_name(head[0], say.STEPS) and len(head) > 2 and is_pause(head[1]) and all(map(_says_foot, head[2:])):
+            # "first step, right side: shuffle hop step".
+            return self._titled(head[:1], nodes, nodes[2:], likely=True)
         if said := self._said_of(head, rest):
             return said
         # "last count is silent: 1 stamp": behind what leads on an unknown name is none.
@@ -81,8 +85,9 @@ class HeadedLine(CalledLine):
         if numbered and any(map(is_word, rest)):
             # "Step 2: flap heel".
             return self._titled(head, nodes, rest, likely=True)
-        if len(head) == 1 and is_name(head[0], say.STEPS) and any(is_word(node) for node in rest):
-            # "Step: shuffle hop step".
+        ordered = len(head) > 1 and is_name(head[-2], ORDER)
+        if is_name(head[-1], say.STEPS) and (len(head) == 1 or ordered) and any(is_word(node) for node in rest):
+            # "Step: shuffle hop step", "my first step: shuffle hop step".
             return self._titled(head, nodes, rest, likely=True)
         first = count_of(head[0])
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
@@ -238,3 +243,8 @@ class HeadedLine(CalledLine):
         walked = colon > 0 and len(rest) > 1 and counted and self.tradition in WALKED_ON
         known = walked and (self._sounds_of(" ".join(texts(head))) or not self._is_title(head, rest))
         return rest if walked and not known else nodes
+
+
+def _says_foot(node: Node) -> bool:
+    """Whether a token says no more than with which foot."""
+    return is_name(node, _SIDES | say.FEET | say.A_SIDE | say.ON | say.WITH | say.THE)

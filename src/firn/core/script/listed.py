@@ -10,7 +10,8 @@ from itertools import pairwise, takewhile
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, is_name, may_be_several, number_of
+from firn.core.script.combo_item import ORDINALS
+from firn.core.script.tokens import count_of, is_name, is_said, may_be_several, number_of
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
@@ -18,19 +19,54 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 _SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
-_ORDER = frozenset(
+ORDER = frozenset(
     {"first", "second", "third", "fourth", "fifth", "last", "next", "primero", "segundo", "tercero", "cuarto"}
 )
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _IN = frozenset({"in", "over", "en"})
+_JOINED = say.AND | say.THEN | say.ON | say.TO | say.WITH | _SIDES | frozenset(say.WHERE)
+"""What says of a step where it is, or that more is danced."""
+_ENDINGS = (
+    {"st", "er", "ro", "ra", "º", "ª"}, {"nd", "do", "da", "º", "ª"}, {"rd", "er", "ro", "ra", "º", "ª"},
+    {"th", "to", "ta", "vo", "va", "mo", "ma", "no", "na", "º", "ª"},
+)  # fmt: skip
+"""What makes a number tell the order, for 1, 2, 3 and all above."""
 _NEAR = 5
 """Tokens within which a step's own "on" is looked for."""
+
+
+def in_order(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the word for each number that tells the order of steps: 1st step, 2nd step. Where steps are written right
+    behind their counts, a step may be called "st": 1st 2st."""
+    beside = [
+        at for at in range(len(nodes) - 1) if isinstance(nodes[at], Counts)
+        and is_word(nodes[at + 1]) and nodes[at].end == nodes[at + 1].column
+    ]  # fmt: skip
+    if len(nodes) < 3 or not beside or not all(_ordinal(nodes[at], nodes[at + 1]) for at in beside):
+        return nodes
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        if at in beside:
+            made.append(Bit("name", _ordinal(node, nodes[at + 1]), node.column, nodes[at + 1].end))
+        elif at - 1 not in beside:
+            made.append(node)
+    return made
+
+
+def _ordinal(number: Node, ending: Node) -> str:
+    """The word for a number with the ending that makes it tell the order: 1st; "" for none."""
+    which = number_alone(number) or 0
+    said = ending.text.casefold() if isinstance(ending, Bit) else ""
+    names = list(ORDINALS)
+    return names[which - 1] if 0 < which <= len(names) and said in _ENDINGS[min(which, 4) - 1] else ""
 
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
     if sum(is_pause(node) and ":" in node.text for node in nodes) > 1:
-        nodes = _steps_numbered(_phrase_by_phrase(nodes))
+        nodes = _phrase_by_phrase(nodes)
+    if sum(is_name(node, say.STEPS | ORDER) for node in nodes) > 1:
+        nodes = _steps_numbered(nodes)
     if any(isinstance(node, Group) for node in nodes):
         nodes = _feet_in_brackets(nodes)
     nodes = _spaced_ranges(_so_many_count(nodes))
@@ -90,7 +126,7 @@ def _phrase_by_phrase(nodes: Sequence[Node]) -> Sequence[Node]:
         opens = not at or is_pause(nodes[at - 1])
         many = count_of(nodes[at + 1])
         colon = nodes[at + 2 + is_name(nodes[at + 2], say.COUNTED)] if at + 3 < len(nodes) else None
-        if opens and is_name(nodes[at], _ORDER) and number_alone(many) and is_pause(colon) and ":" in colon.text:
+        if opens and is_name(nodes[at], ORDER) and number_alone(many) and is_pause(colon) and ":" in colon.text:
             heads.append(at)
     if len(heads) < 2 or heads[0]:
         return nodes
@@ -106,8 +142,8 @@ def _phrase_by_phrase(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:
-    """Without what numbers the steps of a list, each before a colon: step one: flap, step two: shuffle; first: flap,
-    second: shuffle."""
+    """Without what numbers the steps of a list, each before a colon or called a step: step one: flap, step two:
+    shuffle; first: flap, second: shuffle; first step flap, second step shuffle."""
     gone: list[range] = []
     for at, node in enumerate(nodes):
         before = nodes[at - 1] if at else None
@@ -116,10 +152,13 @@ def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:
         )
         # "step 1: heel" may be a step on 1.
         step = is_name(node, say.STEPS) and at + 1 < len(nodes) and number_of(nodes[at + 1]) is not None
-        end = at + 2 if step else at + 1
+        ordered = is_name(node, ORDER)
+        called = ordered and is_said(nodes, at + 1, say.STEPS)
+        end = at + 2 if step or called else at + 1
         colon = nodes[end] if end < len(nodes) else None
-        if opens and (step or is_name(node, _ORDER)) and is_pause(colon) and ":" in colon.text:
-            gone.append(range(at, end + 1))
+        coloned = is_pause(colon) and ":" in colon.text
+        if opens and (step or ordered) and (coloned or (called and is_word(colon) and not is_name(colon, _JOINED))):
+            gone.append(range(at, end + coloned))
     if len(gone) < 2:
         return nodes
     without = {at for one in gone for at in one}

@@ -75,6 +75,23 @@ def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _begun_again(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "on" for two feet that the same begins with, once with each: cramp roll starting left, then starting
+    right."""
+    starts = [at for at, node in enumerate(nodes) if is_name(node, say.STARTS)]
+    if len(starts) != 2 or not starts[0]:
+        return nodes
+    ends = [at + 1 + is_said(nodes, at + 1, say.ON | say.WITH) for at in starts]
+    feet = [at + is_said(nodes, at, say.THE) for at in ends]
+    closes = feet[1] + 1 + is_said(nodes, feet[1] + 1, say.FEET) == len(nodes)
+    between = nodes[feet[0] + 1 : starts[1]]
+    alone = all(is_pause(node) or is_name(node, _LINKS | say.FEET) for node in between)
+    if not (closes and alone and all(is_said(nodes, at, _SIDES) for at in feet)):
+        return nodes
+    on = [Bit("name", "on", nodes[at].column, nodes[at].column) for at in starts]
+    return [*nodes[: starts[0]], on[0], nodes[feet[0]], *between, on[1], nodes[feet[1]]]
+
+
 def _as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the step before where only how often and the foot are said again: three stamps with the right, three with
     the left."""
@@ -209,6 +226,7 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
     (_SIDES, _foot_led),
+    (say.STARTS, _begun_again),
     (_SIDES, _so_often_on),
     (_SIDES, _as_often),
     (_SIDES, _each_side),

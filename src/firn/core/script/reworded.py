@@ -57,6 +57,11 @@ def _at_first_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         the = is_said(nodes, at, say.THE)
         order = nodes[at + the] if at + the < len(nodes) else node
         number = _ORDER.get(order.text.casefold(), 0) if isinstance(order, Bit) and is_word(order) else 0
+        if number and isinstance(order, Bit) and _counted_there(made, nodes, at + the):
+            # "clap on the second and fourth".
+            made.append(numbered(number, replace(order, column=node.column)))
+            at += the + 1
+            continue
         if number and isinstance(order, Bit) and is_said(nodes, at + the + 1, say.COUNTED):
             made.append(numbered(number, replace(order, column=node.column, end=nodes[at + the + 1].end)))
             at += the + 2
@@ -71,6 +76,13 @@ def _at_first_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
             made.append(node)
             at += 1
     return made
+
+
+def _counted_there(before: Sequence[Node], nodes: Sequence[Node], at: int) -> bool:
+    """Whether an order behind what is read before it is that of a count, and nothing else is said of it."""
+    linked = len(before) > 1 and is_name(before[-1], say.AND) and isinstance(before[-2], Counts)
+    closes = at + 1 == len(nodes) or is_pause(nodes[at + 1]) or is_name(nodes[at + 1], say.AND | say.THEN)
+    return closes and len(before) > 1 and (linked or is_name(before[-1], say.ON))
 
 
 def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:

@@ -53,6 +53,9 @@ class SaidFeet(SaidCounts):
             end += is_pause(following)
         elif not self._words[first].side:
             self._words[first] = replace(self._words[first], side=SIDES[foot.text.casefold()])
+        elif self._words[first].side != SIDES[foot.text.casefold()]:
+            # "cramp roll starting left twice, then starting right twice".
+            self.problem("N109", foot, f"Say what is danced starting {foot.text}.")
         return end - at
 
     @staticmethod

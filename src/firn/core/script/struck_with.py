@@ -21,6 +21,11 @@ _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
 _HAND, _PATS = frozenset({"hand", "mano"}), frozenset({"pat", "pats"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
+_ABOVE = frozenset({"over", "above", "under", "behind", "front", "sobre", "encima", "detrás", "detras", "bajo"})
+_BEYOND = say.BODY | {"back", "head", "heads", "espalda", "cabeza"}
+"""What a clap is behind or over."""
+_IN = frozenset({"in", "por"})
+_OVERHEAD = frozenset({"overhead"})
 _LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
 _PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
 _JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
@@ -108,6 +113,27 @@ def _handed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             (clapped and not is_said(nodes, at + 1, say.FEET)) or is_said(nodes, at + 1, _CLAPS)
         ):
             # "clap both", "both clap".
+            at += 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _clapped_at(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """Without where hands clap, which is not heard: clap over your head, palma detrás de la espalda."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        clapped = bool(made) and is_name(made[-1], _CLAPS)
+        end = at + (clapped and is_said(nodes, at, _IN))
+        end += is_said(nodes, end, _ABOVE)
+        beyond = end
+        while beyond < len(nodes) and is_name(nodes[beyond], say.OF | say.THE):
+            beyond += 1
+        if clapped and end > at and is_said(nodes, beyond, _BEYOND):
+            at = beyond + 1
+        elif clapped and is_said(nodes, at, _OVERHEAD):
             at += 1
         else:
             made.append(nodes[at])
@@ -222,6 +248,7 @@ WAYS: tuple[Way, ...] = (
     (_SLAP, _patted),
     (_BRUSH, _brushed_back),
     (_HANDS | _HAND | _EITHER, _handed),
+    (_ABOVE | _OVERHEAD, _clapped_at),
     (_BOTH, _on_both),
     (_STANCES, _jumped_to),
     (_LIFTS, _lifted),

@@ -18,7 +18,7 @@ from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE
 from firn.core.script.joined_names import in_words, lettered
-from firn.core.script.listed import as_listed
+from firn.core.script.listed import as_listed, in_order
 from firn.core.script.parted import rejoined
 from firn.core.script.printed import as_printed
 from firn.core.script.reworded import reworded
@@ -89,7 +89,7 @@ class WrittenLine(AskedLine):
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
-        nodes = in_words(lettered(_unmarked(nodes), self._sounds_of), self._sounds_of, self.shelf.in_words)
+        nodes = in_words(lettered(in_order(_unmarked(nodes)), self._sounds_of), self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)
         self._no_weight_first(nodes)

@@ -1,0 +1,79 @@
+"""Steps that are numbered in their order, feet that the same begins with in turn, and where hands clap.
+
+What teachers mean by them is common practice, no source.
+"""
+
+import unittest
+
+from tests.core.read_case import ReadCase
+from tests.support import cases
+
+SHUFFLE_STAMP = "&R brush, aR spank, 1R flat"
+
+
+class SaidInOrderTest(ReadCase):
+    @cases(
+        ("tap", "1st step: shuffle stamp", SHUFFLE_STAMP),
+        ("tap", "2nd step: shuffle stamp", SHUFFLE_STAMP),
+        ("tap", "1st: shuffle stamp", SHUFFLE_STAMP),
+        ("tap", "my first step: shuffle stamp", SHUFFLE_STAMP),
+        ("tap", "our old warm-up's first step: shuffle stamp", SHUFFLE_STAMP),
+        ("step dance", "first step, right side: shuffle stamp", SHUFFLE_STAMP),
+        ("step dance", "first step, on the left: stamp clap", "1L flat, 2- clap"),
+        ("tap", "1st step shuffle, 2nd step stamp", SHUFFLE_STAMP),
+        ("tap", "first step stamp, second step clap", "1R flat, 2- clap"),
+        ("tap", "1st stamp, 2nd clap", "1R flat, 2- clap"),
+        ("folk stamping", "1er paso: golpe golpe", "1R flat, 2L flat"),
+        ("folk stamping", "1º golpe, 2º palma", "1R flat, 2- clap"),
+    )
+    def test_order_is_not_danced(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("1st 2st 3st", "1R step, 2L step, 3R step"),
+        ("1 st 2 st", "1R step, 2L step"),
+        ("1st", "1R step"),
+        ("step, stamp: shuffle stamp", "1R step, 2L flat, &R brush, aR spank, 3R flat"),
+    )
+    def test_steps_behind_their_counts_stay(self, body: str, sounds: str) -> None:
+        self.assert_read("tap", body, sounds)
+
+    @cases(
+        ("clap on the third", "3- clap"),
+        ("stamp on the 1st beat, clap on the 3rd", "1R flat, 3- clap"),
+        ("clap on the 2nd and 4th", "2- clap, 4- clap"),
+        ("stamp on the first and third, clap on the second and fourth", "1R flat, 2- clap, 3L flat, 4- clap"),
+    )
+    def test_counts_by_their_order(self, body: str, sounds: str) -> None:
+        self.assert_read("tap", body, sounds)
+
+    @cases(
+        ("tap", "stamp, clap over your head", "1R flat, 2- clap"),
+        ("tap", "stamp, clap overhead, stamp", "1R flat, 2- clap, 3L flat"),
+        ("tap", "stamp, clap behind the back", "1R flat, 2- clap"),
+        ("tap", "clap under the knee, stamp", "1- clap, 2R flat"),
+        ("folk stamping", "golpe, palma por encima de la cabeza", "1R flat, 2- clap"),
+        ("tap", "clap behind, back, stamp", "1- clap, 2R step, 3L flat"),
+    )
+    def test_where_hands_clap_is_not_heard(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("cramp roll starting left twice, then starting right twice",),
+        ("starting left cramp roll, then starting right",),
+        ("starting left: flap, stamp, starting right: flap, stamp",),
+    )
+    def test_a_foot_that_nothing_begins_with_is_asked(self, body: str) -> None:
+        self.assert_asked("tap", body, "Say what is danced starting right.")
+
+    def test_the_same_begun_with_each_foot(self) -> None:
+        self.assert_read(
+            "tap",
+            "cramp roll starting left, then starting right",
+            "1L step, eR step, &L heel, aR heel, 2R step, eL step, &R heel, aL heel",
+            ["“L cramp roll, R cramp roll”", "“cramp roll, L step, R step”"],
+        )
+
+
+if __name__ == "__main__":
+    unittest.main()
