@@ -1,4 +1,5 @@
-"""Steps that are numbered in their order, feet that the same begins with in turn, and where hands clap.
+"""Steps that are numbered in their order, feet that the same begins with in turn, where hands clap, and what tells to
+change a line.
 
 What teachers mean by them is common practice, no source.
 """
@@ -65,6 +66,21 @@ class SaidInOrderTest(ReadCase):
     )
     def test_a_foot_that_nothing_begins_with_is_asked(self, body: str) -> None:
         self.assert_asked("tap", body, "Say what is danced starting right.")
+
+    @cases(
+        ("tap", "stamp, replace the clap with a hold", "replace the clap with a hold"),
+        ("folk stamping", "golpe, reemplaza golpe por palma", "reemplaza golpe por palma"),
+        ("tap", "take out the clap", "take out the clap"),
+    )
+    def test_what_changes_a_line_is_asked(self, tradition: str, body: str, said: str) -> None:
+        self.assert_asked(tradition, body, f'Write the line as it is danced after "{said}".')
+
+    @cases(("stamp => clap",), ("stamp=>clap",), ("stamp ==> clap",), ("stamp ⇒ clap",), ("stamp -> clap",))
+    def test_an_arrow_leads_on(self, body: str) -> None:
+        self.assert_read("tap", body, "1R flat, 2- clap")
+
+    def test_replace_is_a_step(self) -> None:
+        self.assert_read("swing", "rock step, replace", "1R step, 2L step, 3R step")
 
     def test_the_same_begun_with_each_foot(self) -> None:
         self.assert_read(

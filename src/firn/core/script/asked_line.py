@@ -19,7 +19,7 @@ from firn.core.script.dictated import taken_back
 from firn.core.script.items import WordRun
 from firn.core.script.places import counts_of
 from firn.core.script.stepped_line import SteppedLine
-from firn.core.script.tokens import between_pauses, count_of, is_name
+from firn.core.script.tokens import between_pauses, count_of, is_name, is_said, name_at
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
@@ -36,6 +36,9 @@ _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
+_REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
+_TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
+_BY = frozenset({"by", "por"})
 _DASHES = ("-", "–", "—")
 
 
@@ -264,6 +267,22 @@ class AskedLine(SteppedLine):
             self.problem(
                 "N109", dash, f'Say "hold" for a "{dash.text}" on which nothing sounds; a comma parts steps.'
             )
+
+    def _not_changed(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """Ask about what tells to change a line: replace the stamp with a clap, take out the clap."""
+        for at, node in enumerate(nodes):
+            taken = is_name(node, _TAKES) and is_said(nodes, at + 1, _OUT)
+            start = at + 1 + taken
+            start += is_said(nodes, start, say.THE)
+            old = name_at(nodes, start, self._sounds_of)
+            by = start + len(old)
+            changed = is_name(node, _REPLACES) and (is_said(nodes, by, say.WITH | _BY))
+            if isinstance(node, Bit) and old and (taken or changed):
+                last = nodes[-1 if changed else by - 1]
+                shown = Bit("name", self.text[node.column : last.end], node.column, last.end)
+                self.problem("N109", shown, f'Write the line as it is danced after "{shown.text}".')
+                return [*nodes[:at], *(nodes[start:by] if changed else ()), *(() if changed else nodes[by:])]
+        return nodes
 
     def _not_taken_back(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line as it would be without what it takes back, which is asked about."""

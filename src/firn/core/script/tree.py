@@ -86,7 +86,7 @@ _TOKEN = late(
     | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
     | (?P<name> [^\W\d_](?:[^\W_]|[MARKS]|['’\-/](?=[^\W_]))* )
     | (?P<open> [(\[] ) | (?P<close> [)\]] )
-    | (?P<mark> [!~] ) | (?P<join> [+=] ) | (?P<bar> \| ) | (?P<pause> [,;:.\u2026]+ )
+    | (?P<mark> [!~] ) | (?P<join> \+ | =(?!=*>) ) | (?P<bar> \| ) | (?P<pause> [,;:.\u2026]+ )
     | (?P<other> \S )
     """.replace("MARKS", MARKS),
     re.VERBOSE,

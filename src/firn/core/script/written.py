@@ -22,7 +22,7 @@ from firn.core.steps.shelf import Shelf
 _FEET = late(r"[RL](?:[-/]?[RL])+|[DI](?:[-/]?[DI])+")
 _COUNTED = {*say.NUMBERS, *say.AND, "a", "e"}
 _PACES = late(r"[SQ](?:-?[SQ])+|(?=s*-?q|q*-?s)[sq](?:-?[sq])+")
-_DASHES = frozenset("-–—•·*>→⇒/")
+_DASHES = frozenset("-–—•·*=>→⇒/")
 """Written between steps, and between a count and its step."""
 _QUOTES = frozenset("\"'“”„‘’«»`{}")
 """Written around steps."""
