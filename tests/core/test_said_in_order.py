@@ -79,6 +79,22 @@ class SaidInOrderTest(ReadCase):
     def test_an_arrow_leads_on(self, body: str) -> None:
         self.assert_read("tap", body, "1R flat, 2- clap")
 
+    @cases(
+        ("2(flap stamp)", "Say whether this is danced 2 times, or on 2: ( flap stamp ) x2; 2 flap stamp."),
+        ("|: flap stamp :|", 'Say how often this is danced, not ":|": ( stamp clap ) x2.'),
+        ("||: flap stamp :||", 'Say how often this is danced, not ":|": ( stamp clap ) x2.'),
+    )
+    def test_how_often_is_asked(self, body: str, message: str) -> None:
+        self.assert_asked("tap", body, message)
+
+    @cases(
+        ("stamp clap [x2]", ["“( stamp clap ) x2”", "“stamp  ( clap ) x2”"]),
+        ("stamp clap [2x]", ["“( stamp clap ) 2x”", "“stamp  ( clap ) 2x”"]),
+        ("( stamp clap :|| x2 )",),
+    )
+    def test_how_often_in_brackets(self, body: str, *offers: list[str]) -> None:
+        self.assert_read("tap", body, "1R flat, 2- clap, 3L flat, 4- clap", *offers)
+
     def test_replace_is_a_step(self) -> None:
         self.assert_read("swing", "rock step, replace", "1R step, 2L step, 3R step")
 

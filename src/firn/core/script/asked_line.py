@@ -50,6 +50,10 @@ def _stands_for_none(count: Node, sign: Node, after: Node | None) -> bool:
     return dots or (sign.text in _DASHES and (after is None or is_pause(after)))
 
 
+def _is_bar(node: Node) -> bool:
+    return isinstance(node, Bit) and node.text == "|"
+
+
 def _is_and_sign(node: Node) -> bool:
     return isinstance(node, Counts) and node.text == "&"
 
@@ -267,6 +271,26 @@ class AskedLine(SteppedLine):
             self.problem(
                 "N109", dash, f'Say "hold" for a "{dash.text}" on which nothing sounds; a comma parts steps.'
             )
+
+    def _repeated_by_signs(self, nodes: Sequence[Node]) -> None:
+        """Ask how often what stands before a sign that repeats it, or behind a number right before a bracket, is
+        danced: flap stamp :|, 2(flap stamp)."""
+        for at, (sign, bar) in enumerate(pairwise(nodes)):
+            ends = is_pause(sign) and ":" in sign.text and isinstance(bar, Bit) and bar.text == "|"
+            behind = next((node for node in nodes[at + 1 :] if not _is_bar(node)), None)
+            often = isinstance(behind, Bit) and behind.kind == "times"
+            if ends and sign.end == bar.column and not often:
+                shown = Bit("name", ":|", sign.column, bar.end)
+                self.problem("N109", shown, 'Say how often this is danced, not ":|": ( stamp clap ) x2.')
+                return
+        number = number_alone(nodes[0]) if len(nodes) > 1 else None
+        counted = sum(isinstance(node, Counts) for node in nodes)
+        group = nodes[1] if len(nodes) > 1 else None
+        if number and number > 1 and counted == 1 and isinstance(group, Group) and group.column == nodes[0].end:
+            said = self.text[group.column + 1 : group.end - 1].strip()
+            shown = Bit("name", str(number), nodes[0].column, nodes[0].end)
+            written = f"( {said} ) x{number}; {number} {said}"
+            self.problem("N109", shown, f"Say whether this is danced {number} times, or on {number}: {written}.")
 
     def _not_changed(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """Ask about what tells to change a line: replace the stamp with a clap, take out the clap."""

@@ -361,7 +361,7 @@ class RunCollector:
     def _often(self, bit: Bit) -> None:
         """Take "x3": for all words back to a bracket, a pause, a wide gap or the beginning; or for the last alone."""
         ahead = self.text[: bit.column].rstrip()
-        in_brackets = not self.choices.before and ahead.endswith("(")
+        in_brackets = not self.choices.before and ahead.endswith(("(", "["))
         led = ahead.casefold().rsplit(None, 1)[-1:]
         ends = ahead.endswith(_PARTS) or (bool(led) and led[0] in say.THEN)
         parted = not self.choices.before and ends
@@ -369,9 +369,9 @@ class RunCollector:
             # "step, clap, four times", "flap, stamp (x3)": all of the line; "flap, twice, drum, twice": each its own.
             self._bound = self._parted_from or (0, 0, len(self.text) - len(self.text.lstrip()))
         whole, bound, column = self._bound
-        column = bit.column - len(self.text[column : bit.column].lstrip(" ,;.…/)"))
+        column = bit.column - len(self.text[column : bit.column].lstrip(" ,;.…/)]"))
         said_from = len(ahead) - 1 if in_brackets else bit.column
-        end = bit.end + (in_brackets and self.text[bit.end : bit.end + 1] == ")")
+        end = bit.end + (in_brackets and self.text[bit.end : bit.end + 1] in (")", "]"))
         covered = many_words(self.items[whole:]) + len(self._words) - bound
         often = self._times_of(bit)
         if not self.choices.before and _deep(self.items) >= MOST_DEEP:

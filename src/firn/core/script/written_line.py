@@ -89,6 +89,7 @@ class WrittenLine(AskedLine):
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
+        self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         nodes = in_words(nodes, self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
