@@ -95,6 +95,28 @@ class SaidInOrderTest(ReadCase):
     def test_how_often_in_brackets(self, body: str, *offers: list[str]) -> None:
         self.assert_read("tap", body, "1R flat, 2- clap, 3L flat, 4- clap", *offers)
 
+    @cases(
+        ("latin", "tres pasos a la derecha, toca, tres a la izquierda, toca",
+         "1R step, 2L step, 3R step, 4L touch, 5L step, 6R step, 7L step, 8R touch"),
+        ("tap", "three stamps to the right, three to the left",
+         "1R flat, 2L flat, 3R flat, 4L flat, 5R flat, 6L flat"),
+    )  # fmt: skip
+    def test_a_number_again_is_of_what_was_counted(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    def test_and_behind_several_that_go_somewhere_is_in_doubt(self) -> None:
+        for body in ("tres golpes y palma", "tres golpes a la derecha y palma"):
+            with self.subTest(body):
+                self.assert_read("folk stamping", body, "1R flat, 2L flat, 3R flat, 4- clap", ["“then”", "“&”"])
+
+    @cases(
+        ("tap", "clap with the right, stamp", 'Say "clap, step right", or "clap to the right".'),
+        ("tap", "two claps with the left, stamp", 'Say "claps, step left", or "claps to the left".'),
+        ("folk stamping", "palma con la derecha, golpe", 'Say "palma, paso derecha", or "palma a la derecha".'),
+    )
+    def test_a_foot_that_claps_is_asked(self, tradition: str, body: str, message: str) -> None:
+        self.assert_asked(tradition, body, message)
+
     def test_replace_is_a_step(self) -> None:
         self.assert_read("swing", "rock step, replace", "1R step, 2L step, 3R step")
 

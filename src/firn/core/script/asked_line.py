@@ -30,7 +30,8 @@ _PLACED = frozenset({"in place", "feet together", "feet apart", "backwards", "en
 _PLACED_LAST = frozenset(said.split()[-1] for said in _PLACED)
 _JUMPS = frozenset({"jump", "jumps", "hop", "salto", "out"})
 _SIDES = frozenset(say.SIDES)
-_CLAPS = frozenset({"clap", "claps", "snap", "snaps"})
+_SNAPS = frozenset({"snap", "snaps"})
+_CLAPS = _SNAPS | {"clap", "claps", "palma", "palmas", "hold"}
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
@@ -168,14 +169,20 @@ class AskedLine(SteppedLine):
             )
 
     def _clapped_to(self, nodes: Sequence[Node]) -> None:
-        """Ask about a side right behind a clap, which may be where it goes, or a step after it: clap left, stamp."""
+        """Ask about a side right behind a clap, which may be where it goes, or a step after it: clap left, stamp;
+        clap with the left, stamp."""
         for at in range(1, len(nodes)):
             foot, after = nodes[at], nodes[at + 1] if at + 1 < len(nodes) else None
-            alone = is_name(foot, _SIDES) and is_name(nodes[at - 1], _CLAPS) and (after is None or is_pause(after))
-            if alone and isinstance(foot, Bit) and len(foot.text) > 1:
-                clap = self.text[nodes[at - 1].column : nodes[at - 1].end]
-                shown = Bit("name", f"{clap} {foot.text}", nodes[at - 1].column, foot.end)
-                self.problem("N109", shown, f'Say "{clap}, step {foot.text}", or "{clap} to the {foot.text}".')
+            led = at - is_said(nodes, at - 1, say.THE)
+            one_hand = is_said(nodes, led - 1, say.WITH) and is_said(nodes, led - 2, _SNAPS)
+            led -= is_said(nodes, led - 1, say.WITH) and not one_hand
+            struck = nodes[led - 1] if led else None
+            alone = is_name(foot, _SIDES) and is_name(struck, _CLAPS) and (after is None or is_pause(after))
+            if alone and struck is not None and isinstance(foot, Bit) and len(foot.text) > 1:
+                clap = self.text[struck.column : struck.end]
+                shown = Bit("name", f"{clap} {foot.text}", struck.column, foot.end)
+                step, to = ("step", "to the") if foot.text.casefold() in ("left", "right") else ("paso", "a la")
+                self.problem("N109", shown, f'Say "{clap}, {step} {foot.text}", or "{clap} {to} {foot.text}".')
                 return
 
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:

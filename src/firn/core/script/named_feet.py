@@ -97,27 +97,28 @@ def _as_often(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     the left."""
     made: list[Node] = []
     named: list[Bit] = []
+    counted: list[Bit] = []
     several = False
     at = 0
     while at < len(nodes):
         number = nodes[at]
         times = is_said(nodes, at + 1, say.TIMES)
         foot = at + 1 + times
-        used = (
-            _foot_said(nodes, foot)
-            if isinstance(number, Bit) and number_of(number) is not None and named and several
-            else 0
-        )
+        again = isinstance(number, Bit) and number_of(number) is not None and (counted or (named and several))
+        used = _foot_said(nodes, foot) if again else 0
         closes = foot + used == len(nodes) or is_pause(nodes[foot + used]) or is_name(nodes[foot + used], _LINKS)
         led = at > 0 and (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], _LINKS))
         if used and closes and led and isinstance(number, Bit):
+            # "three stamps with the right, clap, three with the left": three stamps.
             where = number.column, number.end
-            last = named[-1].text if may_be_several(named[-1].text) else f"{named[-1].text}s"
-            made += [number, *(Bit("name", bit.text, *where) for bit in named[:-1]), Bit("name", last, *where)]
+            *first, last = counted or named
+            text = last.text if may_be_several(last.text) else f"{last.text}s"
+            made += [number, *(Bit("name", bit.text, *where) for bit in first), Bit("name", text, *where)]
             at += 1 + times
             continue
         words = name_at(nodes, at, sounds)
         named = words or named
+        counted = words if words and several and at and number_of(nodes[at - 1]) is not None else counted
         # "a flap on the right, two on the left": these begin on the left.
         said = number_alone(number_of(number))
         several = said > 1 if said is not None else several and not is_article(number)
@@ -176,10 +177,13 @@ def _often(nodes: Sequence[Node], at: int) -> tuple[int, int]:
 
 
 def _foot_said(nodes: Sequence[Node], at: int) -> int:
-    """How many tokens say with which foot, from one on: with the right, on the left foot; 0 for none."""
+    """How many tokens say with which foot, from one on: with the right, on the left foot, a la izquierda; 0 for
+    none."""
     there = at + 1 + is_said(nodes, at + 1, say.THE)
     there += is_said(nodes, there, say.FEET)
-    if not is_said(nodes, at, say.ON | say.WITH) or not is_said(nodes, there, _SIDES):
+    to = nodes[at] if at < len(nodes) else None
+    led = is_name(to, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
+    if not led or not is_said(nodes, there, _SIDES):
         return 0
     return there + 1 + is_said(nodes, there + 1, say.FEET) - at
 

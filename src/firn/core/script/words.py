@@ -17,6 +17,7 @@ from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import tied
 from firn.core.script.tokens import (
+    is_article,
     is_name,
     is_said,
     may_be_several,
@@ -48,7 +49,9 @@ class _Line(MeantLine):
         at = 0
         nodes = nodes if self.choices.before else self._counts_first(nodes)
         wide = wide_gaps(nodes)
-        self._uncounted = not any(isinstance(node, Counts) for node in nodes)
+        self._uncounted = not any(
+            isinstance(node, Counts) and not _leads_to(nodes, at) for at, node in enumerate(nodes)
+        )
         many = None if self.choices.before else self._one_many(nodes)
         self._many_at = None if many is None else nodes[many].column
         # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
@@ -529,3 +532,8 @@ def runs_of(
     line.end()
     items = line.items if choices.untied else tied(line.items)
     return Runs(items, line.problems, line.named, line.open)
+
+
+def _leads_to(nodes: Sequence[Node], at: int) -> bool:
+    """Whether an "a" is said of where a step goes: a la derecha."""
+    return is_article(nodes[at]) and is_said(nodes, at + 1, say.THE) and is_said(nodes, at + 2, frozenset(say.SIDES))
