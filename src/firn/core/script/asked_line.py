@@ -312,7 +312,7 @@ class AskedLine(SteppedLine):
                 last = nodes[-1 if changed else by - 1]
                 shown = Bit("name", self.text[node.column : last.end], node.column, last.end)
                 self.problem("N109", shown, f'Write the line as it is danced after "{shown.text}".')
-                return [*nodes[:at], *(nodes[start:by] if changed else ()), *(() if changed else nodes[by:])]
+                return [*nodes[:at], *(nodes[start:by] if changed else nodes[by:])]
         return nodes
 
     def _not_taken_back(self, nodes: Sequence[Node]) -> Sequence[Node]:

@@ -15,6 +15,7 @@ from firn.core.script.small_words import SmallWords
 from firn.core.script.tokens import (
     between_pauses,
     count_of,
+    headed,
     is_article,
     is_name,
     is_said,
@@ -174,8 +175,7 @@ class CalledLine(SmallWords):
     def _called_on_count(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with what its head says to be on a count behind the steps that take the counts before it: add a clap
         on 4: stamp stamp stamp. Where they take others, it is asked about."""
-        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
-        head, rest = nodes[:colon], nodes[colon + 1 :]
+        head, rest = headed(nodes)
         number = number_alone(count_of(head[-1])) if len(head) > 2 else None
         uncounted = bool(rest) and not any(isinstance(node, Counts) for node in rest)
         if number is None or not is_name(head[-2], say.ON) or not uncounted or not is_word(head[-3]):
@@ -190,8 +190,7 @@ class CalledLine(SmallWords):
     def _reminded(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what its head only calls to mind, which comes in what follows: don't forget the clap: stamp
         clap. That it may come before is noted."""
-        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
-        head, rest = nodes[:colon], nodes[colon + 1 :]
+        head, rest = headed(nodes)
         reminds = " ".join(texts(head[:2])).casefold().replace("’", "'").startswith(_REMINDERS)
         named = [card for node in head if isinstance(node, Bit) for card in (self._card(node.text)[0],) if card]
         kinds = self._kinds_in(rest) if reminds and rest and named else []

@@ -6,6 +6,7 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
+from firn.core.script.tokens import headed, is_small_a
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _BEFORE = (
@@ -64,7 +65,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     at, opens = 0, True
     while at < len(nodes):
         size = _opened(names, at, sounds) if opens else 0
-        if size and at + size + 1 < len(nodes) and _is_article(nodes[at + size]) and names[at + size + 1]:
+        if size and at + size + 1 < len(nodes) and is_small_a(nodes[at + size]) and names[at + size + 1]:
             size += 1
         if size and made and _said(made[-1]) in say.AND and (len(made) < 2 or is_pause(made[-2])):
             # ", and finally": it links, and is no &.
@@ -96,13 +97,13 @@ def _pause(node: Node) -> str:
 
 def _last_at_end(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line with what its head says to be at its end, there."""
-    pause = next((at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
-    said = tuple(_said(node) for node in nodes[:pause])
+    head, rest = headed(nodes)
+    said = tuple(_said(node) for node in head)
     ends = next((len(words) for words in _ENDS if len(said) > len(words) and said[-len(words) :] == words), 0)
-    if not ends or pause + 1 == len(nodes) or not any(_said(node) for node in nodes[pause + 1 :]):
+    if not ends or not any(_said(node) for node in rest):
         return nodes
     last = nodes[-1].end
-    return [*nodes[pause + 1 :], Bit("pause", ",", last, last), *nodes[: pause - ends]]
+    return [*rest, Bit("pause", ",", last, last), *head[: len(head) - ends]]
 
 
 def _led_in(nodes: Sequence[Node], names: Sequence[str]) -> int:
@@ -162,11 +163,6 @@ def _phrase(names: Sequence[str], at: int, phrases: dict[tuple[str, ...], int]) 
 
 def _said(node: Node) -> str:
     return node.text.casefold().replace("’", "'") if is_word(node) else ""
-
-
-def _is_article(node: Node) -> bool:
-    """Whether a token is "a", which after what leads to a step is no count."""
-    return isinstance(node, Counts) and node.text.casefold() == "a"
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}

@@ -10,7 +10,7 @@ from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import ORDER
 from firn.core.script.said_feet import MOST_DANCED
-from firn.core.script.tokens import count_of, is_name, times_said
+from firn.core.script.tokens import count_of, headed, is_name, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
@@ -37,8 +37,7 @@ class HeadedLine(CalledLine):
         to them."""
         if not nodes or not opens:
             return nodes
-        colon = next((n for n, node in enumerate(nodes) if isinstance(node, Bit) and ":" in node.text), 0)
-        head, rest = nodes[:colon], nodes[colon + 1 :]
+        head, rest = headed(nodes)
         if not head or not rest:
             return nodes
         if is_name(head[0], say.STEPS) and len(head) > 2 and is_pause(head[1]) and all(map(_says_foot, head[2:])):
@@ -237,10 +236,9 @@ class HeadedLine(CalledLine):
 
     def _named_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what counts alone are called, where these are steps: samba: 1 a 2, 3 a 4."""
-        colon = next((n for n, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
-        head, rest = nodes[:colon], nodes[colon + 1 :]
+        head, rest = headed(nodes)
         counted = all(isinstance(node, Counts) or is_pause(node) for node in rest)
-        walked = colon > 0 and len(rest) > 1 and counted and self.tradition in WALKED_ON
+        walked = bool(head) and len(rest) > 1 and counted and self.tradition in WALKED_ON
         known = walked and (self._sounds_of(" ".join(texts(head))) or not self._is_title(head, rest))
         return rest if walked and not known else nodes
 

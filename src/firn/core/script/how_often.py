@@ -16,6 +16,7 @@ from firn.core.script.tokens import (
     is_article,
     is_name,
     is_said,
+    is_small_a,
     name_at,
     said_of_several,
 )  # fmt: skip
@@ -119,7 +120,7 @@ def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With so many walks for steps that are walked: walk four steps, walk back 4, four walking steps forward."""
     made: list[Node] = []
-    lone = sum(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes) < 2
+    lone = sum(isinstance(node, Counts) and not is_small_a(node) for node in nodes) < 2
     at = 0
     while at < len(nodes):
         node = nodes[at]
@@ -225,7 +226,7 @@ def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     before = nodes[-3] if many is not None else None
     if number is None or many is None or before is None:
         return nodes
-    counted = any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-2])
+    counted = any(isinstance(node, Counts) and not is_small_a(node) for node in nodes[:-2])
     body = nodes[: -3 if is_pause(before) else -2]
     lasts = any(is_name(node, say.LASTS | say.FOR | say.COUNTED | say.ON) for node in body)
     if counted or lasts or not body or not is_word(body[-1]) or len(body) > _MOST:

@@ -19,9 +19,7 @@ _NUMBERED = frozenset({".", ")", "...", "…"})
 
 _SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
-ORDER = frozenset(
-    {"first", "second", "third", "fourth", "fifth", "last", "next", "primero", "segundo", "tercero", "cuarto"}
-)
+ORDER = frozenset(ORDINALS) | {"last", "next", "primero", "segundo", "tercero", "cuarto"}
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _IN = frozenset({"in", "over", "en"})
 _JOINED = say.AND | say.THEN | say.ON | say.TO | say.WITH | _SIDES | frozenset(say.WHERE)

@@ -16,6 +16,7 @@ from firn.core.script.tokens import (
     is_article,
     is_name,
     is_said,
+    is_small_a,
     may_be_several,
     name_at,
     number_of,
@@ -182,7 +183,7 @@ def _foot_said(nodes: Sequence[Node], at: int) -> int:
     there = at + 1 + is_said(nodes, at + 1, say.THE)
     there += is_said(nodes, there, say.FEET)
     to = nodes[at] if at < len(nodes) else None
-    led = is_name(to, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
+    led = is_name(to, _AT) or is_small_a(to)
     if not led or not is_said(nodes, there, _SIDES):
         return 0
     return there + 1 + is_said(nodes, there + 1, say.FEET) - at
@@ -191,7 +192,7 @@ def _foot_said(nodes: Sequence[Node], at: int) -> int:
 def _each_side(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With a pause before both feet that are said at a line's end of what comes before, each with "on" or "to", or
     with "then" between them: DS DS RS to the left, then to the right."""
-    if any(isinstance(node, Counts) and node.text.casefold() != "a" for node in nodes[:-1]):
+    if any(isinstance(node, Counts) and not is_small_a(node) for node in nodes[:-1]):
         return nodes
     last = _foot_before(nodes, len(nodes))
     between = last[0] if last is not None else 0
@@ -223,7 +224,7 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
         return None
     at -= is_said(nodes, at - 1, say.THE)
     to = nodes[at - 1] if at else None
-    at -= is_said(nodes, at - 1, _AT) or (isinstance(to, Counts) and to.text.casefold() == "a")
+    at -= is_said(nodes, at - 1, _AT) or is_small_a(to)
     return at, foot
 
 

@@ -10,15 +10,13 @@ from msgspec.structs import replace
 
 from firn.core.script import how_often, named_feet, struck_with
 from firn.core.script import said as say
-from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, name_at, numbered
+from firn.core.script.combo_item import ORDINALS
+from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, is_small_a, name_at, numbered
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
-_ORDER = {
-    "first": 1, "second": 2, "third": 3, "fourth": 4, "fifth": 5, "sixth": 6, "seventh": 7, "eighth": 8,
-    "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4,
-}  # fmt: skip
+_ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
 _CONTRA = frozenset({"contratiempo"})
 _TIME = frozenset({"time", "vez"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
@@ -128,7 +126,7 @@ def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     made: list[Node] = []
     for node in nodes:
         before = made[-1] if made else None
-        led = isinstance(before, Counts) and before.text.casefold() == "a" and len(made) > 1 and is_word(made[-2])
+        led = is_small_a(before) and len(made) > 1 and is_word(made[-2])
         if led and isinstance(node, Bit) and is_name(node, _CONTRA) and before is not None:
             made[-1] = replace(node, text=f"a {node.text}", column=before.column)
         else:

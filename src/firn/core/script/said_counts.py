@@ -18,6 +18,7 @@ from firn.core.script.tokens import (
     division,
     is_name,
     is_said,
+    is_small_a,
     may_be_several,
     names_from,
     numbered,
@@ -84,7 +85,7 @@ class SaidCounts(SaidLists):
             ends = after is None or used or is_pause(after) or is_name(after, say.THEN)
             if ends and self._held(number, node, plainly=bool(used)):
                 return used
-        lone_a = isinstance(after, Counts) and after.text.casefold() == "a"
+        lone_a = is_small_a(after)
         if (is_name(after, say.THROUGH) or lone_a) and at + 1 < len(nodes):
             through = count_of(nodes[at + 1])
             last = number_alone(through)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from itertools import groupby, islice, pairwise, takewhile
+from typing import TypeGuard
 
 from msgspec.structs import replace
 
@@ -451,6 +452,17 @@ def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
     return None, 0
 
 
+def is_small_a(node: Node | None) -> TypeGuard[Counts]:
+    """Whether a token is an "a" by itself, which is a count or no more than the word: a step, a la derecha."""
+    return isinstance(node, Counts) and node.text.casefold() == "a"
+
+
 def is_article(node: Node) -> bool:
     """Whether a token is "a", as it stands before one step."""
-    return is_name(node, say.ARTICLES) or (isinstance(node, Counts) and node.text.casefold() == "a")
+    return is_name(node, say.ARTICLES) or is_small_a(node)
+
+
+def headed(nodes: Sequence[Node]) -> tuple[Sequence[Node], Sequence[Node]]:
+    """What stands before the first colon, and what behind it; nothing before where there is none."""
+    colon = next((at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
+    return nodes[:colon], nodes[colon + 1 :]

@@ -17,9 +17,9 @@ from firn.core.script.said import SIDES, card_said, own_names
 from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import tied
 from firn.core.script.tokens import (
-    is_article,
     is_name,
     is_said,
+    is_small_a,
     may_be_several,
     names_from,
     reach,
@@ -493,7 +493,7 @@ def _is_listed_article(nodes: Sequence[Node], at: int) -> bool:
     before = nodes[at - 1] if at else None
     node = nodes[at]
     led = is_pause(before) or is_name(before, say.AND | say.THEN)
-    article = isinstance(node, Counts) and node.text.casefold() == "a"
+    article = is_small_a(node)
     return article and led and at + 1 < len(nodes) and is_word(nodes[at + 1])
 
 
@@ -536,4 +536,4 @@ def runs_of(
 
 def _leads_to(nodes: Sequence[Node], at: int) -> bool:
     """Whether an "a" is said of where a step goes: a la derecha."""
-    return is_article(nodes[at]) and is_said(nodes, at + 1, say.THE) and is_said(nodes, at + 2, frozenset(say.SIDES))
+    return is_small_a(nodes[at]) and is_said(nodes, at + 1, say.THE) and is_said(nodes, at + 2, frozenset(say.SIDES))
