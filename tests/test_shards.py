@@ -1,11 +1,12 @@
 """What the runner of the tests makes of one that failed beside others and is run again by itself."""
 
 import unittest
+import unittest.mock
 from concurrent.futures import Future
 from concurrent.futures import ProcessPoolExecutor as Pool
 from typing import Any
 
-from tests.shards import Failed, Ran, held_up
+from tests.shards import Asked, Failed, Ran, chosen, held_up, long_ones
 from tests.support import cases
 
 
@@ -16,10 +17,10 @@ class Alone(Pool):
         pass
 
     def submit(self, do: Any, asked: Any) -> Any:
-        test, _ = asked
+        test = asked.name
         done: Future = Future()
         faults = [Failed(test, "FAIL", "")] if "broken" in test else []
-        done.set_result(Ran(test, 0 if "gone" in test else 1, int("skipped" in test), faults, {}))
+        done.set_result(Ran(test, 0 if "gone" in test else 1, int("skipped" in test), faults, {}, {}))
         return done
 
 
@@ -36,3 +37,18 @@ class HeldUpTest(unittest.TestCase):
     )
     def test_what_counts(self, why: str, failed: list[str], held: set[str]) -> None:
         self.assertEqual(held_up(Alone(), [Failed(test, "FAIL", "") for test in failed]), held)
+
+
+class LongTest(unittest.TestCase):
+    def test_each_is_there(self) -> None:
+        there = unittest.TestLoader().loadTestsFromNames(sorted({name.rpartition(".")[0] for name in long_ones()}))
+        self.assertEqual(long_ones() - {test.id() for one in there for test in one}, set())
+
+    @cases(("the others alone", False), ("they alone", True), ("both", None))
+    def test_which_are_chosen(self, why: str, long: bool | None) -> None:
+        here = "tests.test_shards.HeldUpTest.test_what_counts"
+        other = "tests.test_shards.LongTest.test_each_is_there"
+        suite = unittest.TestLoader().loadTestsFromNames([here, other])
+        with unittest.mock.patch("tests.shards.long_ones", lambda: {here}):
+            ids = [test.id() for test in chosen(suite, Asked("", (), long))]
+        self.assertEqual(ids, {False: [other], True: [here], None: [here, other]}[long])
