@@ -105,6 +105,10 @@ class FaultsTest(unittest.TestCase):
         if code != "in_the_air":
             self.assertEqual(faults[0].foot, foot_named)
 
+    def test_all_of_a_word_that_cannot_be_danced_is_on_the_foot_that_was_said(self) -> None:
+        self.assertEqual(feet(part("&a1 shuffle step  &a L shuffle  3 step")), "RRRLLL")
+        self.assertEqual(feet(part("&a1 shuffle step  &a R shuffle  3 step")), "RRRRRR")
+
     def test_one_fault_gives_one_complaint(self) -> None:
         body = "1 stamp & heel 2 step 3 step 4 step 5 step 6 step 7 step 8 step"
         self.assertEqual(len(part(body).footing.faults), 1)

@@ -112,6 +112,14 @@ class PartedTest(unittest.TestCase):
         ("latin", "side close side touch", ["side, then close, then side", "side close side, the step"]),
         ("house", "1 and 3 step", ["“1 3”", "“1 & 3”"]),
         ("tap", "stamp stamp and touch", ["“&”", "“then”"]),
+        ("tap", "heel heel toe toe", ["“L heel R heel L toe R toe”", "“L heel L heel L toe L toe”"]),
+        (
+            "tap",
+            "1 toe & toe 2 heel & heel",
+            ["“L toe & R toe 2 L heel & R heel”", "“L toe & L toe 2 L heel & L heel”"],
+        ),
+        ("house", "step cross back side", ["“step-cross”", "“step, cross”"]),
+        ("step dance", "point and hop back", ["point and hop back, the step", "point, then hop back"]),
         ("tap", "flap and step", ["“then”", "“&”"]),
     )
     def test_one_name_for_several(self, tradition: str, body: str, offers: list[str]) -> None:
@@ -365,7 +373,12 @@ class CountedOutTest(unittest.TestCase):
     def test_what_is_not_believed_by_itself_is_asked_about(self) -> None:
         """A rock step that ends on the other foot cannot be danced from there."""
         one = piece("solo jazz", "right back rock, left back rock")
-        self.assertEqual(doubted(one), [["“back, rock”", "“rock-back”"]])
+        self.assertEqual(doubted(one), [["“back, rock”", "“rock-back”"], ["“rock-back”", "“back, rock”"]])
+
+    def test_what_all_ways_take_alike_is_no_part_of_a_doubt(self) -> None:
+        one = piece("tap", "stomp hop step flap step, and the same on the left")
+        ways = ["this, then the same on the other side", "the other side alone"]
+        self.assertEqual(doubted(one), [["single time step, the step", "each sound by itself"], ways])
 
     def test_twice_where_it_goes_in_twice_is_doubted(self) -> None:
         one = piece("solo jazz", "1 2 3 4 kick ball change")
@@ -643,6 +656,9 @@ class TakenTest(unittest.TestCase):
         ("tap", "flap right stamp"),
         ("latin", "1 break back"),
         ("latin", "side close side touch"),
+        ("tap", "heel heel toe toe, step"),
+        ("tap", "1 heel 2 heel 3 toe 4 toe 5 step"),
+        ("house", "step cross back side"),
     )
     def test_each(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)

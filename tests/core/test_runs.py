@@ -203,7 +203,7 @@ class RunsTest(unittest.TestCase):
         self.assertEqual("; ".join(item(i) for i in items), expected)
 
     @cases(
-        ("1 stepp", [("N101", 2, 7, 'No step is called "stepp". Nearest: step, stmp, tap step.')]),
+        ("1 stepp", [("N101", 2, 7, 'No step is called "stepp". Nearest: step, stmp, step pivot.')]),
         ("1 zzqqx hop", [("N101", 2, 7, 'No step is called "zzqqx".')]),
         ("1 zzqqx yyq hop", [("N101", 2, 11, 'No step is called "zzqqx yyq".')]),
         ("1 zzqqx R step", [("N101", 2, 7, 'No step is called "zzqqx".')]),

@@ -1,6 +1,6 @@
 """Footing a part: every sound's foot and weight, what cannot be danced, and how it repeats."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -168,6 +168,17 @@ class _Dance:
         return mend.index
 
 
+def _goes_on(steps: Sequence[Step], at: int, danced: Sequence[str], foot: str) -> Iterator[tuple[int, str]]:
+    """The other sounds of a word that was said on a foot that cannot dance its first, each with its foot."""
+    if not steps[at].side or danced[at] == foot:
+        return
+    for number in range(at + 1, len(steps)):
+        if steps[number].first:
+            return
+        if danced[number] in ACROSS:
+            yield number, ACROSS[danced[number]]
+
+
 @lru_cache(maxsize=512)
 def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     """Foot a part from its lead foot ("left" or "right").
@@ -184,9 +195,11 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     if len(steps) > _LONG and not dance.faults:
         _danced = _LastDance(steps, leading, dance.layers, path)
     kept = [i for i, number in enumerate(dance.original) if number >= 0]
+    danced = [NAMES[path.feet[i]] for i in kept]
     blamed = {f.index: f.foot for f in dance.faults if f.foot}
+    blamed |= {number: foot for at in blamed for number, foot in _goes_on(steps, at, danced, blamed[at])}
     # A sound that cannot be danced is shown on the foot that its complaint speaks of.
-    feet = tuple(blamed.get(number, NAMES[path.feet[i]]) for number, i in enumerate(kept))
+    feet = tuple(blamed.get(number, foot) for number, foot in enumerate(danced))
     states = tuple(path.states[i] for i in kept)
     first = next((path.feet[i] for i in kept if path.feet[i]), leading)
     return Footing(

@@ -83,7 +83,7 @@ OpenCode = Literal[
     "feet", "titled", "title", "so_often", "numbers", "sounds", "apiece", "in_turn", "onward", "pace_steps",
     "paced", "instead", "both_sides", "other_alone", "bare",
     "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
-    "so_many", "as_figure", "before_it", "that_foot", "feet_change",
+    "so_many", "as_figure", "before_it", "that_foot", "feet_change", "paired", "unpaired",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -107,7 +107,8 @@ are steps: one each, or all for the last. Counts that go on after a first step: 
 number before a word without a beat sound, on which nothing else falls: the word leads up to it, begins on it, or ends
 on it. Single, double or triple right before one sound: so many of it, or the figure that is called so. Counts before
 a figure: its own, or a step on each before it; in words before one sound: it is on each, or after them. A step with a
-foot that is said, several times: with that foot each time, or from foot to foot.
+foot that is said, several times: with that foot each time, or from foot to foot. Pairs of heels and toes that open a
+line: of both feet in turn, or each as it is by itself.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -119,7 +120,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "both_sides": "other_alone", "same_word": "step_there",
     "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
-    "that_foot": "feet_change", "feet_change": "that_foot",
+    "that_foot": "feet_change", "feet_change": "that_foot", "paired": "unpaired",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
@@ -130,7 +131,7 @@ NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 ASKED: frozenset[OpenCode] = frozenset(
     {
         "both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot", "feet_change",
-        "count", "many",
+        "count", "many", "paired",
     }
 )  # fmt: skip
 """Those whose other way is offered however unlikely it is."""

@@ -1,6 +1,6 @@
 """A line read in the likeliest of the ways in which it can be, and where another is nearly as likely: a doubt."""
 
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
@@ -19,7 +19,7 @@ from firn.core.script.places import PlacedLine, Use
 from firn.core.script.placing import place_line
 from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
-from firn.core.script.ties import DROPS
+from firn.core.script.ties import DROPS, paired
 from firn.core.script.tree import parse_line
 from firn.core.script.words import Runs, runs_of
 from firn.core.steps.names import fold
@@ -163,11 +163,25 @@ class _Reader:
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += self._names_cost(named) + _PARTED * self._parted(choices)
         cost -= _TIED * sum(word.tied is not None for word in _words(items))
-        left_open = (*said, *placed.open)
+        feet = {placed.uses[u].word.column: foot for (_, u, _), foot in zip(laid, trial.feet, strict=True)}
+        left_open = (*said, *placed.open, *self._pairs(items, feet, choices))
         cost += sum(one.cost for one in left_open)
         if said:
             cost += self._unfilled(placed)
         return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
+
+    def _pairs(self, items: Sequence[Item], feet: Mapping[int, str], choices: Choices) -> Iterator[Open]:
+        """Note that of pairs of heels and toes that open a line both feet may take turns, or not."""
+        pairs = [] if choices.before or choices.untied else paired(items)
+        pairs = [word for word in pairs if feet.get(word.column) in ("L", "R") and not word.side]
+        if not pairs:
+            return
+        column, end = pairs[0].column, pairs[-1].end
+        written = self._asked.text[:end]
+        for word in reversed(pairs):
+            written = f"{written[: word.column]}{feet[word.column]} {written[word.column :]}"
+        loose = column in choices.otherwise
+        yield Open("unpaired" if loose else "paired", column, end, written[column:], 2 if loose else 0)
 
     def _names_cost(self, named: Sequence[Named]) -> int:
         """What speaks against the names of several words, each once however often it is said."""
@@ -349,7 +363,10 @@ def read_line(asked: LineAsked) -> LineRead:
 
 def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
     """What is in doubt where some ways differ, the believed one first."""
-    turned = {column for way in ways for column in (*way.choices.otherwise, *(at for at, _ in way.choices.cards))}
+    chosen = [{*((at, None) for at in way.choices.otherwise), *way.choices.cards} for way in ways]
+    # What all of them take in the same way is no matter of this doubt.
+    alike = set.intersection(*chosen) if len(ways) > 1 else set()
+    turned = {column for own in chosen for column, _ in own - alike}
     one = next((o for o in ways[0].open if o.column in turned or o.code == "squeezed"), None)
     if one is not None and (one.code == "squeezed" if len(ways) == 1 else turned):
         doubt = _left_open([o for way in ways for o in way.open if o.column == one.column], text)

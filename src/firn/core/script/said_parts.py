@@ -45,7 +45,11 @@ class SaidParts(SaidFeet):
 
     def _by_part(self, word: Word, part: Bit) -> Card | None:
         """The step that a part of the foot strikes, as a heel dig; None where none is called so."""
-        names = (f"{part.text} {word.text}", f"{word.text} {part.text}")
+        names = [f"{part.text} {word.text}", f"{word.text} {part.text}"]
+        if word.card is not None and word.card.name == "touch":
+            # A toe touches with its ball, a heel with its edge.
+            heel = say.BARE[part.text.casefold()] == "dig"
+            names.append("dig" if heel else "touch")
         return next((card for card, _ in map(self._card, names) if card is not None), None)
 
     def _struck_by(self, side: str, nodes: Sequence[Node], at: int, first: Bit) -> int:
@@ -53,8 +57,9 @@ class SaidParts(SaidFeet):
         that foot, and a heel, is noted. Returns how many tokens that used, 0 where it is something else."""
         before, part = self._struck(nodes, at)
         after = nodes[at + 2] if at + 2 < len(nodes) else None
-        # "tap right toe behind".
-        goes_on = is_word(after) and not is_name(after, _WHERE)
+        # "tap right toe behind", "tap the right toe twice".
+        plainly = is_name(nodes[at - 1], say.THE) or is_name(after, _WHERE | say.AND | say.THEN)
+        goes_on = is_word(after) and not plainly
         if before is None or part is None or before.side or goes_on or isinstance(after, Group):
             return 0
         card = self._by_part(before, part)

@@ -223,6 +223,9 @@ class SaidWhere(SaidParts):
 
     def _crossed(self, target: Word, first: Bit) -> bool:
         """Note that "cross behind" may be two steps where nothing parts the line; gives whether it is taken so."""
+        if target.column in self.choices.otherwise:
+            # "step cross back" as a step, and one that crosses, is one there, too.
+            return True
         if any(sign in self.text for sign in ",;.:"):
             return False
         turned = first.column in self.choices.otherwise

@@ -4,7 +4,7 @@ that touched.
 Common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from msgspec.structs import replace
 
@@ -12,13 +12,18 @@ from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.steps.card import Role
 
 DROPS = ("heel", "toe")
+STEPS = ("step", "flat")
 TOUCHES = ("touch", "dig", "toe_tip")
 
 
-def tied(items: Sequence[Item]) -> list[Item]:
-    """Items with the words that are tied to others before them marked: with the foot A or B of the last step."""
-    words = [word for item in items if isinstance(item, WordRun) for word in item.words]
-    roles = _roles([_kind(word) for word in words])
+def tied(items: Sequence[Item], loose: Collection[int] = ()) -> list[Item]:
+    """Items with the words that are tied to others before them marked: with the foot A or B of the last step.
+
+    `loose`: columns; pairs that open the line on one of these are not tied.
+    """
+    words = _words(items)
+    pairs = not words or words[0].column not in loose
+    roles = _roles([_kind(word) for word in words], pairs=pairs)
     if not any(roles) and not any(isinstance(item, Repeat) for item in items):
         return list(items)
     marked = iter(replace(word, tied=role) if role else word for word, role in zip(words, roles, strict=True))
@@ -27,10 +32,23 @@ def tied(items: Sequence[Item]) -> list[Item]:
         if isinstance(item, WordRun):
             made.append(WordRun(item.counts, tuple(next(marked) for _ in item.words)))
         elif isinstance(item, Repeat):
-            made.append(replace(item, body=tuple(tied(item.body))))
+            made.append(replace(item, body=tuple(tied(item.body, loose))))
         else:
             made.append(item)
     return made
+
+
+def paired(items: Sequence[Item]) -> list[Word]:
+    """The pairs of heels and toes that open a line, in which it may be in doubt whose they are; with them the sound
+    that follows, whose foot goes by theirs."""
+    words = _words(items)
+    kinds = [_kind(word) for word in words]
+    many = _pairs(kinds)
+    return words[: many + any(kinds[many : many + 1])] if many else []
+
+
+def _words(items: Sequence[Item]) -> list[Word]:
+    return [word for item in items if isinstance(item, WordRun) for word in item.words]
 
 
 def _kind(word: Word) -> str:
@@ -41,13 +59,17 @@ def _kind(word: Word) -> str:
     return "" if word.side and kind in (*DROPS, "land") else kind
 
 
-def _roles(kinds: Sequence[str]) -> list[Role | None]:
-    """For each sound the foot of the last step's that it is tied to; None for none."""
+def _roles(kinds: Sequence[str], *, pairs: bool) -> list[Role | None]:
+    """For each sound the foot of the last step's that it is tied to; None for none.
+
+    Of pairs that open a line both feet, which are down, take turns, the one that carries first, as of a heel alone.
+    """
     roles: list[Role | None] = [None] * len(kinds)
-    at = 0
+    at = _pairs(kinds) if pairs else 0
+    roles[:at] = ["B", "A"] * (at // 2)
     while at < len(kinds):
         many = _alike(kinds, at)
-        if kinds[at] == "step" and many > 1:
+        if kinds[at] in STEPS and many > 1:
             at = _drops(kinds, at + many, many, roles)
         elif kinds[at] in TOUCHES and tuple(kinds[at + 1 : at + 3]) == ("pickup", "land"):
             # The foot that touched is the free one: A of the pickup.
@@ -56,6 +78,14 @@ def _roles(kinds: Sequence[str]) -> list[Role | None]:
         else:
             at += many
     return roles
+
+
+def _pairs(kinds: Sequence[str]) -> int:
+    """How many sounds the pairs of heels and toes have that open a line; 0 where there are not two of them."""
+    at = 0
+    while at < len(kinds) and kinds[at] in DROPS and _alike(kinds, at) == 2:
+        at += 2
+    return at if at >= 4 else 0
 
 
 def _alike(kinds: Sequence[str], at: int) -> int:

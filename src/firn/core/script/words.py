@@ -366,8 +366,8 @@ class _Line(MeantLine):
             "last before": before == last and (led or card.primitive),
             "places": places,
             "in a row": places and bool(after or before),
-            # "heel walk double step".
-            "shared": last in _LEADS_ON and goes_on,
+            # "heel walk double step", "point and hop back".
+            "shared": goes_on and (last in _LEADS_ON or any(is_name(name, say.AND) for name in names)),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
@@ -530,7 +530,7 @@ def runs_of(
     line.read(nodes)
     line.close()
     line.end()
-    items = line.items if choices.untied else tied(line.items)
+    items = line.items if choices.untied else tied(line.items, choices.otherwise)
     return Runs(items, line.problems, line.named, line.open)
 
 
