@@ -8,6 +8,7 @@ import numpy as np
 
 from firn.core.ear.onsets import Loudness, Onsets
 from firn.core.ear.verdict import WrongTake, judge, which
+from firn.core.ear.words import mend_sentence
 from tests.dancers import Manner, danced, pattern_of
 from tests.support import cases, part
 
@@ -73,6 +74,27 @@ class AnotherTest(unittest.TestCase):
         onsets = heard(take(passes, without=without, after=after, slips=slips))
         self.assertEqual(judge(part(LINE), TEMPO, onsets).mend.code, code)
 
+    def test_a_hold_that_is_left_out_is_one_difference_more(self) -> None:
+        """The hold on 8 left out is a fault; with a sound that is missing each time it may be another part."""
+        for without, asked in (((), False), ((2,), True)):
+            many = MANY - len(without)
+            times = take(3, without=without)
+            onsets = heard(np.concatenate([times[p * many : (p + 1) * many] - p * 60 / TEMPO for p in range(3)]))
+            with self.subTest(without=without):
+                if not asked:
+                    self.assertEqual(judge(part(LINE), TEMPO, onsets).mend.code, "hold_dropped")
+                    continue
+                said = "in every pass a hold is left out, and what is on 2 is missing."
+                with self.assertRaisesRegex(WrongTake, re.escape(said)):
+                    judge(part(LINE), TEMPO, onsets)
+
+    def test_two_too_many_at_one_place_are_two(self) -> None:
+        times = take(3)
+        at = times[[8, 18, 28]]
+        beside = np.concatenate([at + np.array(late) for late in ((0.15, 0.2, 0.18), (0.36, 0.33, 0.39))])
+        with self.assertRaisesRegex(WrongTake, re.escape("in every pass a sound it does not have comes after 6")):
+            judge(part(LINE), TEMPO, heard(np.sort(np.concatenate([times, beside]))))
+
     def test_what_nobody_can_tell_is_no_other_part(self) -> None:
         times = take(3, without=(2, 6))
         levels = np.full(len(times), -14.0)
@@ -80,8 +102,11 @@ class AnotherTest(unittest.TestCase):
         # As loud everywhere: what is due and not heard would not stand out. Or all is hard to tell from the room.
         rings = Onsets(times, levels, np.full(len(times), 0.9), loud=Loudness(every, np.full(len(every), -14.0)))
         unsure = Onsets(times, levels, np.full(len(times), 0.8))
-        for hall in (rings, unsure):
-            self.assertEqual(judge(part(LINE), TEMPO, hall).mend.code, "missing")
+        verdict = judge(part(LINE), TEMPO, rings)
+        self.assertEqual((verdict.mend.code, verdict.unplain), ("clean", True))
+        self.assertLess(verdict.mend.sure, 0.5)
+        self.assertIn("; 6 sounds are not heard.", mend_sentence(verdict.mend))
+        self.assertEqual(judge(part(LINE), TEMPO, unsure).mend.code, "missing")
         still = Onsets(times, levels, np.full(len(times), 0.95), loud=Loudness(every, np.full(len(every), -60.0)))
         with self.assertRaises(WrongTake):
             judge(part(LINE), TEMPO, still)

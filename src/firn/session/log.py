@@ -44,7 +44,7 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
         part=take.part,
         side=side_of(first, swapped=take.swapped),
         tempo=round(verdict.tempo, 1),
-        how=HOW.get(verdict.mend.code, "lost"),
+        how=_how(verdict),
         on=verdict.count("on"),
         of=len(verdict.judged),
         shoes=take.shoes,
@@ -55,13 +55,21 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
     )
 
 
+def _how(verdict: "Verdict") -> How:
+    """How a take went; "" where it may be clean, and is not surely so."""
+    from firn.core.ear.told import SURE
+
+    how = HOW.get(verdict.mend.code, "lost")
+    return "" if how != "lost" and verdict.mend.sure < SURE else how
+
+
 def entry_of_combo(book: Book, take: Take, routine: "Routine") -> LogEntry | None:
     """The entry of a take of a combo; None for one that the log has already."""
     piece = book.piece(take.piece)
     if piece is None or not routine.fits or not routine.verdicts or any(e.take == take.id for e in book.log):
         return None
-    went = [HOW.get(verdict.mend.code, "lost") for _, verdict in routine.verdicts]
-    how: How = "lost" if "lost" in went or routine.left_out else "slip" if "slip" in went else "clean"
+    went = [_how(verdict) for _, verdict in routine.verdicts]
+    how: How = "lost" if routine.left_out else next((one for one in ("lost", "", "slip") if one in went), "clean")
     judged = [j for _, verdict in routine.verdicts for j in verdict.judged]
     return LogEntry(
         id=new_id(),

@@ -158,13 +158,16 @@ def _curve(target: FloatArray, take: FloatArray, pairs: list[tuple[int, int]], b
 
 
 class _Fit(Struct, frozen=True):
+    """`moved`: how many of the pairs are of what came early or late, and may as well not belong together."""
+
     pairs: list[tuple[int, int]]
     expected: FloatArray
     cost: float
+    moved: int = 0
 
     @property
-    def rank(self) -> tuple[int, float]:
-        return (-len(self.pairs), self.cost)
+    def rank(self) -> tuple[float, float]:
+        return (self.moved / 2 - len(self.pairs), self.cost)
 
 
 def _mutual(reference: FloatArray, take: FloatArray, reach: FloatArray) -> list[tuple[int, int]]:
@@ -296,7 +299,7 @@ def _rejoined(fit: _Fit, take: FloatArray) -> _Fit:
         if before < j < after:
             heard[i] = j
             taken.add(j)
-    return _Fit(sorted(heard.items()), fit.expected, fit.cost)
+    return _Fit(sorted(heard.items()), fit.expected, fit.cost, len(heard) - len(fit.pairs))
 
 
 def _laid(fit: _Fit, target: FloatArray, take: FloatArray, others: list[tuple[float, float]]) -> Alignment:

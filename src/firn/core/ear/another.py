@@ -26,16 +26,23 @@ LISTED = 3
 """More places than this are told by how many they are."""
 
 
-def differing(judged: Sequence[Judged], added: Sequence[Added]) -> list[TakeFault]:
+def differing(judged: Sequence[Judged], added: Sequence[Added], besides: int = 0) -> list[TakeFault]:
     """What is surely missing or too many in nearly every pass, where it is so much that this may be another part;
-    else nothing. Of one pass nobody can tell."""
+    else nothing. Of one pass nobody can tell.
+
+    `besides`: in how many other ways all of it differs, as by a hold that is left out.
+    """
     danced = Counter(one.target.sounds for one in judged)
     every = [f for f in faults(judged, added) if f.what in ("missing", "added")]
     worth = {f: _always(f.times, danced[f.sounds]) for f in every if _plain(f, judged)}
     found = [f for f, by in worth.items() if by]
     passes = max((one.target.time for one in judged), default=0) + 1
+    # Several sounds too many at one place count as several.
+    extra = Counter(judged[max(0, one.after)].target.sounds for one in added if not one.doubted)
+    many = {f: max(by, extra[f.sounds] / passes) if by and f.what == "added" else by for f, by in worth.items()}
     least = OF_FEW if passes <= FEW_PASSES else LEAST
-    return found if passes > 1 and sum(worth.values()) >= max(least, LEAST_SHARE * len(danced)) else []
+    differs = sum(many.values()) + besides
+    return found if passes > 1 and differs >= max(least, LEAST_SHARE * len(danced)) else []
 
 
 def _always(times: int, of: int) -> float:
@@ -54,9 +61,9 @@ def _plain(fault: TakeFault, judged: Sequence[Judged]) -> bool:
     )
 
 
-def told_differing(part: Part, differs: Sequence[TakeFault]) -> str:
-    """What differs, in one sentence."""
-    said = []
+def told_differing(part: Part, differs: Sequence[TakeFault], besides: Sequence[str] = ()) -> str:
+    """What differs, in one sentence; `besides`: how else."""
+    said = [*besides]
     missing = sorted(f.sounds for f in differs if f.what == "missing")
     added = sorted(f.sounds for f in differs if f.what == "added")
     if missing:

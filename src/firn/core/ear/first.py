@@ -68,13 +68,15 @@ def mend_first(
         return FirstMend("came_in", {"counts": str(many), "when": "late" if kept.came_in > 0 else "early"})
     if found:
         return _mend(part, judged, found[0], "slip", many=len(found))
-    return FirstMend("clean", {"spread": f"{spread_ms(judged):.0f}"})
+    unheard = sum(one.heard == "missing" and not one.target.optional for one in judged)
+    return FirstMend("clean", {"spread": f"{spread_ms(judged):.0f}", "unheard": str(unheard)})
 
 
 def _unplain(judged: Sequence[Judged], fault: TakeFault) -> bool:
-    """Whether a sound once was not heard where the room makes sounds hard to tell: that is in doubt, which is said
-    first, and is no slip."""
-    return fault.what == "missing" and not fault.habit and judged[fault.first].sure < HARDLY
+    """Whether a sound was not heard, once or as a habit, where a room or a voice makes it likelier that it was
+    danced: that is in doubt, which is said first, and is no fault."""
+    own = (j.sure for j in judged if j.heard == "missing" and j.target.sounds == fault.sounds)
+    return fault.what == "missing" and fmean(own) < HARDLY
 
 
 def _on_the_and(part: Part, judged: Sequence[Judged]) -> bool:

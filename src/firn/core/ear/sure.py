@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from statistics import fmean
 
 import numpy as np
 from msgspec import Struct
@@ -9,6 +10,7 @@ from msgspec import Struct
 from firn.core.ear.first import FirstMend
 from firn.core.ear.judged import Added, Judged
 from firn.core.ear.onsets import APART_S, LIKELY_FAINT, Onsets
+from firn.core.ear.told import SURE
 
 ERROR_MS = 4.0
 """How exactly the distance of a sound from its time is known."""
@@ -100,9 +102,12 @@ def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added],
     if mend.code == "clean":
         doubted = any(a.doubted for a in added)
         heard = [j.sure for j in judged if j.heard != "missing"]
-        # What was not heard was danced after all, each of them.
-        missing = [j.sure for j in judged if j.heard == "missing" and not j.target.optional]
-        danced = math.prod(1 - one for one in missing)
+        # What was not heard was danced after all; one that is too soft for the room is so in every pass.
+        missing: dict[tuple[int, ...], list[float]] = {}
+        for one in judged:
+            if one.heard == "missing" and not one.target.optional:
+                missing.setdefault(one.target.sounds, []).append(one.sure)
+        danced = math.prod(1 - fmean(own) for own in missing.values())
         # What sounds when it is due is hardly ever none of hers, sure as it is by itself or not.
         return match * (1 - (1 - float(np.mean(heard))) / 2) * danced * (0.9 if doubted else 1.0)
     if mend.target is None:
@@ -111,6 +116,11 @@ def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added],
     times = int(mend.values.get("times", "1"))
     own = [j.sure for j in judged if j.target.sounds == one.target.sounds and j.heard == one.heard]
     sure = one.sure if mend.code != "added" and mend.values.get("what") != "added" else 0.8
-    # What is heard in every pass is surer than any one of them; what is not heard, may be too soft in every one.
-    missed = math.prod(1 - s for s in own[:times]) if len(own) > 1 and one.heard != "missing" else 1 - sure
+    # What is heard in every pass is surer than any one of them; what is not heard, may be too soft in every one, and
+    # what is no plain sound in any, a voice that counts in each.
+    again = own[:times] if one.heard != "missing" else []
+    if len(again) > 1:
+        missed = math.prod(1 - s for s in again) if max(again) >= SURE else 1 - fmean(again)
+    else:
+        missed = 1 - sure
     return match * (1 - max(missed, 0.01))

@@ -231,10 +231,12 @@ NEARLY = 0.6
 
 def _nearly(part: Part, verdict: Verdict) -> None:
     """Raise WrongTake where it is likelier another part that is nearly this one."""
-    differs = differing(verdict.judged, verdict.added)
+    besides = ["a hold is left out"] * (verdict.dropped is not None)
+    besides += [f"all is {verdict.match.feel}"] * bool(verdict.match.feel)
+    differs = differing(verdict.judged, verdict.added, len(besides))
     if differs:
         nothing = replace(verdict.match, what="nothing", part="", also=(), sure=NEARLY)
-        raise WrongTake(nothing, told_differing(part, differs), hint="Is it a take of another part?")
+        raise WrongTake(nothing, told_differing(part, differs, besides), hint="Is it a take of another part?")
 
 
 def _one_alone(part: Part, tempo: float, onsets: Onsets) -> None:

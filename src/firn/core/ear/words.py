@@ -24,8 +24,11 @@ def _sound(values: dict[str, str]) -> str:
 def mend_sentence(mend: FirstMend) -> str:
     """The one thing to mend first, in one sentence."""
     values = mend.values
-    if mend.code == "clean":
+    if mend.code == "clean" and values["unheard"] == "0":
         return f"Clean: every sound is there and on time, within {values['spread']} ms as a rule."
+    if mend.code == "clean":
+        unheard = "one sound is" if values["unheard"] == "1" else f"{values['unheard']} sounds are"
+        return f"What is heard is clean, within {values['spread']} ms as a rule; {unheard} not heard."
     if mend.code == "hold_dropped":
         count = "count" if values["length"] == "1" else "counts"
         return f"The hold on {values['counts']} was dropped: all after it came {values['length']} {count} early."

@@ -59,7 +59,8 @@ class VerdictView(QWidget):
         self.doubt.setText("\n".join(doubted) + ("  B: the other start." if verdict.others else ""))
         self.doubt.setVisible(bool(doubted))
         clean = verdict.mend.code == "clean"
-        self.heading.setText("Nothing to mend" if clean else "Mend this first")
+        heard = "" if verdict.mend.values.get("unheard") == "0" else ", as far as it is heard"
+        self.heading.setText(f"Nothing to mend{heard}" if clean else "Mend this first")
         self.first.setText(mend_sentence(verdict.mend))
         self.remedy.setText(verdict.mend.remedy)
         self.remedy.setVisible(bool(verdict.mend.remedy))
