@@ -125,6 +125,8 @@ class SaidPlainlyTest(ReadCase):
     @cases(
         ("tap", "step & step & step, hold", '"&" may be & or "then": say the counts, or part them by commas.'),
         ("tap", "1 stamp and clap and stamp", '"and" may be & or "then": say the counts, or part them by commas.'),
+        ("latin", "forward and back, side", '"and" may be & or "then": say the counts, or part them by commas.'),
+        ("latin", "adelante y atrás", '"y" may be & or "then": say the counts, or part them by commas.'),
         ("tap", "stamp 1 & clap", '"&" may be & or "then": say the counts, or part them by commas.'),
         ("tap", "step clap 3", "Say what is on 3, or how often all of it is danced: ( step clap ) x3."),
         ("tap", "no weight: stamp stamp",

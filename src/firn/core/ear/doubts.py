@@ -22,7 +22,7 @@ def doubts(name: str, verdict: Verdict) -> list[str]:
     if verdict.cut_off:
         said.append("It was recorded too loud: its loudest sounds are cut off, and soft ones may be hidden.")
     if verdict.unplain:
-        said.append("The sounds are hard to tell from the room: what is not heard may have been danced, softly.")
+        said.append("A room or a voice may cover sounds: what is not heard may have been danced, softly.")
     echoes = sum(a.echo for a in added)
     if echoes:
         sounds = "One soft sound" if echoes == 1 else f"{echoes} sounds"

@@ -118,8 +118,8 @@ def sure_mend(mend: FirstMend, judged: Sequence[Judged], added: Sequence[Added],
     sure = one.sure if mend.code != "added" and mend.values.get("what") != "added" else 0.8
     # What is heard in every pass is surer than any one of them; what is not heard, may be too soft in every one, and
     # what is no plain sound in any, a voice that counts in each.
-    again = own[:times] if one.heard != "missing" else []
-    if len(again) > 1:
+    again = own[:times] if len(own) > 1 and one.heard != "missing" else []
+    if again:
         missed = math.prod(1 - s for s in again) if max(again) >= SURE else 1 - fmean(again)
     else:
         missed = 1 - sure

@@ -40,6 +40,8 @@ _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
 _REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
 _TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
 _BY = frozenset({"by", "por"})
+_PLACES = frozenset(say.WHERE)
+"""Where steps go: said alone, each is a step there."""
 _DASHES = ("-", "–", "—")
 
 
@@ -211,7 +213,9 @@ class AskedLine(SteppedLine):
             whole = part[:-1] if part and is_pause(part[-1]) else part
             steps = whole[1:] if whole and number_alone(count_of(whole[0])) is not None else whole
             links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
-            if links and (self._chained(steps, links) or (steps is whole and _between_two(steps, links))):
+            names = (_PLACES, say.AND, _PLACES)
+            places = len(steps) == 3 and all(is_name(node, some) for node, some in zip(steps, names, strict=True))
+            if links and (places or self._chained(steps, links) or (steps is whole and _between_two(steps, links))):
                 link = steps[links[0]]
                 shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
                 way = "say the counts, or part them by commas"
@@ -223,7 +227,9 @@ class AskedLine(SteppedLine):
         if len(links) < 2 or not links[0]:
             # "& clap & clap": all are on the &.
             return False
-        single = all(isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2])
+        single = all(
+            isinstance(node, Bit) and (self._sounds_of(node.text) == 1 or is_name(node, _PLACES)) for node in steps[::2]
+        )
         each = links == list(range(1, len(steps), 2)) and len(steps) % 2 == 1
         after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
         return (single and each) or any(self._ends_off_beat(words) for words in after)
