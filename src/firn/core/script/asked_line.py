@@ -227,9 +227,8 @@ class AskedLine(SteppedLine):
         if len(links) < 2 or not links[0]:
             # "& clap & clap": all are on the &.
             return False
-        single = all(
-            isinstance(node, Bit) and (self._sounds_of(node.text) == 1 or is_name(node, _PLACES)) for node in steps[::2]
-        )
+        one = [isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2]]
+        single = all(alone or is_name(node, _PLACES) for alone, node in zip(one, steps[::2], strict=True))
         each = links == list(range(1, len(steps), 2)) and len(steps) % 2 == 1
         after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
         return (single and each) or any(self._ends_off_beat(words) for words in after)
