@@ -215,6 +215,8 @@ class AskedLine(SteppedLine):
             links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
             names = (_PLACES, say.AND, _PLACES)
             places = len(steps) == 3 and all(is_name(node, some) for node, some in zip(steps, names, strict=True))
+            # "down and up" is a step.
+            places = places and not self._sounds_of(" ".join(n.text for n in steps if isinstance(n, Bit)))
             if links and (places or self._chained(steps, links) or (steps is whole and _between_two(steps, links))):
                 link = steps[links[0]]
                 shown = Bit("name", self.text[link.column : link.end], link.column, link.end)
