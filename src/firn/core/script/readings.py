@@ -110,7 +110,7 @@ class LineRead(Struct, frozen=True):
 
 
 @lru_cache(maxsize=20_000)
-def _runs(text: str, shelf: Shelf, tradition: str, choices: Choices, *, hints: bool = False) -> Runs:
+def line_runs(text: str, shelf: Shelf, tradition: str, choices: Choices = PLAIN, *, hints: bool = False) -> Runs:
     """The runs of a line: they are the same wherever it stands."""
     nodes, _ = parse_line(text)
     return runs_of(nodes, shelf, tradition, choices, text, hints=hints)
@@ -151,7 +151,7 @@ class _Reader:
 
     def _try(self, choices: Choices) -> _Way:
         asked = self._asked
-        items, problems, named, said = _runs(asked.text, asked.shelf, asked.tradition, choices)
+        items, problems, named, said = line_runs(asked.text, asked.shelf, asked.tradition, choices)
         placed = place_line(
             items, asked.counting, asked.entry, asked.tradition, asked.stated_phrase, choices, asked.ahead
         )
@@ -455,7 +455,7 @@ def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
 
 def _told(asked: LineAsked, choices: Choices) -> Sequence[Problem]:
     """What is wrong with the words of a line, with the names that are near to what is not known."""
-    return _runs(asked.text, asked.shelf, asked.tradition, choices, hints=True).problems
+    return line_runs(asked.text, asked.shelf, asked.tradition, choices, hints=True).problems
 
 
 def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:

@@ -16,11 +16,10 @@ from firn.core.script.items import Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening, place_line
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
+from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, line_runs, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.tree import parse_line
-from firn.core.script.words import runs_of
 from firn.core.steps.shelf import Shelf
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
@@ -29,8 +28,8 @@ TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is
 @lru_cache(maxsize=20_000)
 def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
     """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
-    nodes, brackets = parse_line(text)
-    runs = runs_of(nodes, shelf, tradition, text=text, hints=False)
+    _, brackets = parse_line(text)
+    runs = line_runs(text, shelf, tradition)
     return tuple(runs.items), (*brackets, *runs.problems)
 
 

@@ -1,8 +1,9 @@
 """From tokens to runs: counts, and the words that they belong to, each word looked up."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import islice, pairwise
-from typing import NamedTuple
+from typing import Any, NamedTuple, cast
 
 from msgspec.structs import replace
 
@@ -28,7 +29,7 @@ from firn.core.script.tokens import (
     wide,
     wide_gaps,
 )
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone, parse_line
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
 from firn.core.script.written import feet_of
@@ -46,8 +47,12 @@ class _Line(MeantLine):
     """Reads one line."""
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        """Read some tokens, as they are said."""
+        self.read_on(nodes if self.choices.before else self.counts_first(nodes), optional=optional)
+
+    def read_on(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        """Read tokens whose counts stand before their steps."""
         at = 0
-        nodes = nodes if self.choices.before else self._counts_first(nodes)
         wide = wide_gaps(nodes)
         self._uncounted = not any(
             isinstance(node, Counts) and not _leads_to(nodes, at) for at, node in enumerate(nodes)
@@ -516,6 +521,39 @@ class Runs(NamedTuple):
     open: list[Open]
 
 
+class _Plainly(NamedTuple):
+    """A line with its counts before their steps, and what is wrong with how it is said.
+
+    `choosy`: whether that goes by what is tried of it.
+    """
+
+    nodes: tuple[Node, ...]
+    problems: tuple[Problem, ...]
+    choosy: bool
+
+
+class _Watched:
+    """Choices of which it is noted whether they were asked for."""
+
+    before = untied = False
+
+    def __init__(self) -> None:
+        self.asked = False
+
+    def __getattr__(self, name: str) -> Any:
+        self.asked = True
+        return getattr(PLAIN, name)
+
+
+@lru_cache(maxsize=4_000)
+def _plainly(text: str, shelf: Shelf, tradition: str) -> _Plainly:
+    """What of a line is the same whatever is tried: to put its counts before its steps takes longest of all."""
+    watched = _Watched()
+    line = _Line(shelf, tradition, cast(Choices, watched), text, hints=False)
+    nodes = line.counts_first(parse_line(text)[0])
+    return _Plainly(tuple(nodes), tuple(line.problems), watched.asked or bool(line.open or line.items))
+
+
 def runs_of(
     nodes: Sequence[Node],
     shelf: Shelf,
@@ -527,7 +565,12 @@ def runs_of(
 ) -> Runs:
     """The runs of one line, whose tokens are given with it; `hints`: which names are near to an unknown one."""
     line = _Line(shelf, tradition, choices, text, hints=hints)
-    line.read(nodes)
+    plainly = None if choices.before or not text else _plainly(text, shelf, tradition)
+    if plainly is None or plainly.choosy:
+        line.read(nodes)
+    else:
+        line.problems += plainly.problems
+        line.read_on(list(plainly.nodes))
     line.close()
     line.end()
     items = line.items if choices.untied else tied(line.items, choices.otherwise)

@@ -82,7 +82,7 @@ def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
 class WrittenLine(AskedLine):
     """Takes what is written of steps."""
 
-    def _counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
+    def counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = len(_PHRASES.findall(self.text)) > 1
