@@ -110,7 +110,7 @@ class LineRead(Struct, frozen=True):
 
 
 @lru_cache(maxsize=20_000)
-def line_runs(text: str, shelf: Shelf, tradition: str, choices: Choices = PLAIN, *, hints: bool = False) -> Runs:
+def line_runs(text: str, shelf: Shelf, tradition: str, choices: Choices, *, hints: bool = False) -> Runs:
     """The runs of a line: they are the same wherever it stands."""
     nodes, _ = parse_line(text)
     return runs_of(nodes, shelf, tradition, choices, text, hints=hints)

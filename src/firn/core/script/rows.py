@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
+from firn.core.script.choices import PLAIN
 from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.items import Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
@@ -29,7 +30,8 @@ TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is
 def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
     """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
     _, brackets = parse_line(text)
-    runs = line_runs(text, shelf, tradition)
+    # With all that it is given as the readings give it: so it is kept.
+    runs = line_runs(text, shelf, tradition, PLAIN)
     return tuple(runs.items), (*brackets, *runs.problems)
 
 
