@@ -1,5 +1,7 @@
 """What of a part is shown and heard: layers on and off, as danced or mirrored, a phrase a row or fitted."""
 
+from operator import attrgetter
+
 from msgspec import Struct
 from msgspec.structs import replace
 
@@ -56,7 +58,7 @@ def layers_of(stretch: Stretch) -> tuple[str, ...]:
     """The layers that a stretch has beside its feet, in the order of `SHOWN`."""
     beside = stretch.beside
     has = {"words", "feet", "counts", "relief", *(c.layer for c in beside.cues)}
-    has |= {"hands"} if any(s.hand for s in stretch.sounds) else set()
+    has |= {"hands"} if any(map(attrgetter("hand"), stretch.sounds)) else set()
     has |= {"pulse"} if beside.pulse else set()
     has |= {"scat"} if beside.syllables else set()
     return tuple(name for name in SHOWN if name in has)

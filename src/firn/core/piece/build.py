@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
-from operator import itemgetter
+from operator import attrgetter, itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -17,7 +17,7 @@ from firn.core.same import begins_alike
 from firn.core.script.combo_item import ComboItem
 from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
 from firn.core.script.piece_text import Script, read_script
-from firn.core.script.places import Use
+from firn.core.script.places import AT_ONCE, Use
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings, counted_as
 from firn.core.script.sung import SUNG
@@ -155,7 +155,8 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
 
 def _sided(script: PartScript, settings: Settings) -> PartScript:
     """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
-    if not any(use.across for use in script.uses):
+    # Of nearly all it is the very same nothing, which is seen at once: fractions are slow to ask.
+    if not any(use.across is not AT_ONCE and use.across for use in script.uses):
         return script
     uses = list(script.uses)
     for use in script.uses:
@@ -173,7 +174,7 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
         wanted = ACROSS.get(before, "") if use.mirrored else before
         if wanted and side != wanted and not uses[at].side:
             uses[at] = replace(uses[at], side=wanted)
-    return replace(script, uses=tuple(replace(u, across=Fraction(0)) for u in uses))
+    return replace(script, uses=tuple(replace(u, across=AT_ONCE) for u in uses))
 
 
 class _Built(NamedTuple):
@@ -204,7 +205,7 @@ def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
     """
     known = _built if len(uses) >= _LONG else ()
     for words, one in sorted(((begins_alike(o.uses, uses), o) for o in known), key=itemgetter(0), reverse=True):
-        beats = sum(len(use.places) for use in uses[:words])
+        beats = sum(map(len, map(attrgetter("places"), uses[:words])))
         if not beats or max(map(itemgetter(1), one.laid[:beats])) >= words:
             continue
         later = [place for use in uses[words:] for place in use.places]

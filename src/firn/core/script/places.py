@@ -23,6 +23,9 @@ MOST_SOUNDS = 20_000
 """Sounds in a part, and in a combo: said before more of them are made."""
 
 
+AT_ONCE = Fraction(0)
+
+
 class Use(Struct, frozen=True):
     """A word in its place: one place and length for each beat of its card, in counts.
 
@@ -41,7 +44,7 @@ class Use(Struct, frozen=True):
     layer: str = ""
     voiced: bool = False
     again: bool = False
-    across: Fraction = Fraction(0)
+    across: Fraction = AT_ONCE
     mirrored: bool = False
 
     def moved(self, by: Fraction, *, copy: int) -> "Use":

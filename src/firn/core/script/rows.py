@@ -196,6 +196,7 @@ _LED = late(
 _QUOTED = late(r"\s*(?:“([^“”#]*)”|\"([^\"#]*)\")[.!]?\s*")
 
 
+@lru_cache(maxsize=20_000)
 def _bare(row: str) -> str:
     """A line without the mark that it begins with in a list, and the quotes about it; all else in its place."""
     for pattern in (_BULLET, _NUMBERED, _LED):
