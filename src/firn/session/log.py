@@ -56,11 +56,12 @@ def entry_of(book: Book, take: Take, part: Part, verdict: "Verdict") -> LogEntry
 
 
 def _how(verdict: "Verdict") -> How:
-    """How a take went; "" where it may be clean, and is not surely so."""
+    """How a take went; "" where it may be clean, and is not surely so. A slip that may be none is at worst one."""
     from firn.core.ear.told import SURE
 
     how = HOW.get(verdict.mend.code, "lost")
-    return "" if how != "lost" and verdict.mend.sure < SURE else how
+    unsure = (how == "clean" and verdict.mend.sure < SURE) or (how == "slip" and verdict.unplain)
+    return "" if unsure else how
 
 
 def entry_of_combo(book: Book, take: Take, routine: "Routine") -> LogEntry | None:
