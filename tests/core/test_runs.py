@@ -1,6 +1,7 @@
 """A line cut into runs of counts and words: what is taken for which word, and what is said of the rest."""
 
 import unittest
+import unittest.mock
 
 from firn.core.script.choices import PLAIN
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
@@ -287,6 +288,22 @@ class RunsTest(unittest.TestCase):
         self.assertEqual(
             (alone.code, alone.cost > one.cost, (alone.column, alone.end)), ("alone", True, (one.column, len(text)))
         )
+
+    @cases(
+        ("1 step & step 2 stamp",), ("stamp 4 and clap 2",), ("four flaps, last one a stamp",), ("2 golpes",),
+        ("flap heel x3, twice",), ("on the left: shuffle ball change",), ("stamp, stamp and touch",),
+        ("1-8: step touch x4",), ("R L R L stamp",), ("one flap two stamps three claps",), ("flap-heel, 1/4 left",),
+        ("clap on 2 and 4, stamp on 1",),
+    )  # fmt: skip
+    def test_read_the_same_where_its_counts_were_put_first_before(self, text: str) -> None:
+        """What is kept of a line is what is found anew each time, whatever is tried."""
+        nodes, _ = parse_line(text)
+        opens = runs_of(nodes, shipped(), "tap", text=text).open
+        for choices in (PLAIN, *(PLAIN.turned(one.column) for one in opens)):
+            kept = runs_of(nodes, shipped(), "tap", choices, text)
+            anew = unittest.mock.Mock(choosy=True)
+            with unittest.mock.patch("firn.core.script.words._plainly", lambda *_, anew=anew: anew):
+                self.assertEqual(runs_of(nodes, shipped(), "tap", choices, text), kept)
 
     @cases(
         ("1 step 2 flap, other side", ("both_sides", "1 step 2 flap\nother side", 0), ("other_alone", 99)),
