@@ -16,6 +16,7 @@ import multiprocessing
 import os
 import time
 import unittest
+from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from pathlib import Path
 from typing import NamedTuple
@@ -101,9 +102,16 @@ def long_ones() -> set[str]:
 def chosen(suite: unittest.TestSuite, asked: Asked) -> unittest.TestSuite:
     """Those tests of a suite, in its order, that are long, or are not."""
     long = long_ones()
-    tests = [one for test in suite for one in (
-        chosen(test, asked) if isinstance(test, unittest.TestSuite) else [test])]  # fmt: skip
-    return unittest.TestSuite(t for t in tests if asked.long is None or (t.id() in long) == asked.long)
+    return unittest.TestSuite(t for t in _each(suite) if asked.long is None or (t.id() in long) == asked.long)
+
+
+def _each(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
+    for test in suite:
+        if isinstance(test, unittest.TestSuite):
+            yield from _each(test)
+        else:
+            assert isinstance(test, unittest.TestCase)
+            yield test
 
 
 def run(asked: Asked) -> Ran:

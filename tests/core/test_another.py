@@ -88,6 +88,16 @@ class AnotherTest(unittest.TestCase):
                 with self.assertRaisesRegex(WrongTake, re.escape(said)):
                     judge(part(LINE), TEMPO, onsets)
 
+    def test_another_feel_is_one_difference_more(self) -> None:
+        """All swung is a fault of feel; with a sound that is missing each time it may be another part."""
+        swung = part(LINE, feel="swing")
+        how = Manner(TEMPO, passes=(1.0,) * 3, **QUIET)
+        times = danced(pattern_of(swung), how, np.random.default_rng(8)).onsets_s
+        self.assertEqual(judge(part(LINE), TEMPO, heard(times)).mend.code, "swing")
+        gone = heard(np.delete(times, [2, 2 + MANY, 2 + 2 * MANY]))
+        with self.assertRaisesRegex(WrongTake, "in every pass it swings, and what is on 2 is missing"):
+            judge(part(LINE), TEMPO, gone)
+
     def test_two_too_many_at_one_place_are_two(self) -> None:
         times = take(3)
         at = times[[8, 18, 28]]

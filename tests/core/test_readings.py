@@ -118,6 +118,7 @@ class PartedTest(unittest.TestCase):
             "1 toe & toe 2 heel & heel",
             ["“L toe & R toe 2 L heel & R heel”", "“L toe & L toe 2 L heel & L heel”"],
         ),
+        ("tap", "(toe toe heel heel) x2", ["“L toe R toe L heel R heel”", "“L toe L toe L heel L heel”"]),
         ("house", "step cross back side", ["“step-cross”", "“step, cross”"]),
         ("step dance", "point and hop back", ["point and hop back, the step", "point, then hop back"]),
         ("tap", "flap and step", ["“then”", "“&”"]),

@@ -229,10 +229,14 @@ NEARLY = 0.6
 """How sure it is that a take is of another part which differs from this one in every pass."""
 
 
+_FELT = {"swing": "it swings", "straight": "it does not swing"}
+
+
 def _nearly(part: Part, verdict: Verdict) -> None:
     """Raise WrongTake where it is likelier another part that is nearly this one."""
     besides = ["a hold is left out"] * (verdict.dropped is not None)
-    besides += [f"all is {verdict.match.feel}"] * bool(verdict.match.feel)
+    if verdict.match.feel:
+        besides.append(_FELT[verdict.match.feel])
     differs = differing(verdict.judged, verdict.added, len(besides))
     if differs:
         nothing = replace(verdict.match, what="nothing", part="", also=(), sure=NEARLY)

@@ -163,16 +163,19 @@ class _Reader:
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += self._names_cost(named) + _PARTED * self._parted(choices)
         cost -= _TIED * sum(word.tied is not None for word in _words(items))
-        feet = {placed.uses[u].word.column: foot for (_, u, _), foot in zip(laid, trial.feet, strict=True)}
-        left_open = (*said, *placed.open, *self._pairs(items, feet, choices))
+        pairs = [] if choices.before or choices.untied else paired(items)
+        danced = zip((placed.uses[u].word.column for _, u, _ in laid), trial.feet, strict=True) if pairs else ()
+        left_open = (*said, *placed.open, *self._pairs(pairs, dict(danced), choices))
         cost += sum(one.cost for one in left_open)
         if said:
             cost += self._unfilled(placed)
         return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
 
-    def _pairs(self, items: Sequence[Item], feet: Mapping[int, str], choices: Choices) -> Iterator[Open]:
-        """Note that of pairs of heels and toes that open a line both feet may take turns, or not."""
-        pairs = [] if choices.before or choices.untied else paired(items)
+    def _pairs(self, pairs: Sequence[Word], feet: Mapping[int, str], choices: Choices) -> Iterator[Open]:
+        """Note that of pairs of heels and toes that open a line both feet may take turns, or not.
+
+        `feet`: by the column on which a word begins.
+        """
         pairs = [word for word in pairs if feet.get(word.column) in ("L", "R") and not word.side]
         if not pairs:
             return

@@ -39,12 +39,17 @@ def tied(items: Sequence[Item], loose: Collection[int] = ()) -> list[Item]:
 
 
 def paired(items: Sequence[Item]) -> list[Word]:
-    """The pairs of heels and toes that open a line, in which it may be in doubt whose they are; with them the sound
-    that follows, whose foot goes by theirs."""
+    """The pairs of heels and toes that open a line, or what is in brackets: whose they are may be in doubt.
+
+    With them the sound that follows, whose foot goes by theirs.
+    """
     words = _words(items)
-    kinds = [_kind(word) for word in words]
-    many = _pairs(kinds)
-    return words[: many + any(kinds[many : many + 1])] if many else []
+    if words and _kind(words[0]) in DROPS:
+        kinds = [_kind(word) for word in words]
+        if many := _pairs(kinds):
+            return words[: many + any(kinds[many : many + 1])]
+    bodies = (paired(item.body) for item in items if isinstance(item, Repeat))
+    return next(filter(None, bodies), [])
 
 
 def _words(items: Sequence[Item]) -> list[Word]:
