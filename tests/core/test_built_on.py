@@ -6,6 +6,7 @@ import unittest
 from firn.core.footing import footing
 from firn.core.piece import build
 from firn.core.piece.piece import Part
+from firn.core.reading import syncopation
 from firn.core.script import reader, rows
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
@@ -45,7 +46,8 @@ def anew(text: str, settings: Settings) -> Part:
 
 
 def shown_anew(part: Part) -> stretch.Stretch:
-    stretch._shown = None
+    stretch._shown = syncopation._hung = None
+    syncopation._part_hangs.cache_clear()
     return stretch.part_stretch(part)
 
 
@@ -69,10 +71,10 @@ class BuiltOnTest(unittest.TestCase):
             read += len(rows._read) > 1 and rows._read[0].left[:1] == rows._read[1].left[:1]
             one = build.build_part(script, settings)
             shown = stretch.part_stretch(one)
-            kept = build._built, footing._danced, rows._read, stretch._shown
+            kept, hung = (build._built, footing._danced, rows._read, stretch._shown), syncopation._hung
             other = anew(text, settings)
             self.assertEqual(shown, shown_anew(other))
-            build._built, footing._danced, rows._read, stretch._shown = kept
+            (build._built, footing._danced, rows._read, stretch._shown), syncopation._hung = kept, hung
             self.assertEqual((one.sounds, one.steps, one.order), (other.sounds, other.steps, other.order))
             self.assertEqual((one.problems, one.script.unknown), (other.problems, other.script.unknown))
             self.assertEqual(one.script.doubts, other.script.doubts)

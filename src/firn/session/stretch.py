@@ -128,9 +128,8 @@ def _words(part: Part, base: int, *, swapped: bool = False) -> tuple[tuple[int, 
     if words and part.settings == known.settings and part.script.shelf is known.script.shelf:
         # A word is shown at its first sound: it is the same where the word and that sound are.
         alike = begins_alike(known.uses, part.uses)
-        pairs = zip(known.order.firsts, firsts, strict=False)
-        both = min(len(known.order.firsts), len(firsts))
-        same = next((n for n, (a, b) in enumerate(pairs) if a != b or a[1] >= alike), both)
+        same = begins_alike(known.order.firsts, firsts)
+        same = next((n for n, (_, use) in enumerate(firsts[:same]) if use >= alike), same)
     shown = words[: bisect_left(words, (firsts[same - 1][0] + 1,))] if same else ()
     _shown = part, (*shown, *_named(part, same, 0))
     return _shown[1]

@@ -9,11 +9,9 @@ from msgspec.structs import replace
 
 from firn.core.footing.mends import Mend, changed, search
 from firn.core.footing.solver import Layer, Path, again, forward, opening, run, trace
-from firn.core.footing.state import BOTH_FEET, FEET, Foot, State, Step, other
+from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
-
-NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
 
 
 class Fault(Struct, frozen=True):
@@ -40,11 +38,6 @@ class Footing(Struct, frozen=True):
     free: str
     again: str
     end: State
-
-
-def weight_name(state: State) -> str:
-    """left, right, both or air."""
-    return "both" if state.weight in BOTH_FEET else {"L": "left", "R": "right", "0": "air"}[state.weight]
 
 
 def free_foot(state: State) -> str:
@@ -168,6 +161,13 @@ class _Dance:
         return mend.index
 
 
+def _shown(danced: Sequence[str], steps: Sequence[Step], faults: Sequence[Fault]) -> tuple[str, ...]:
+    """The feet that are shown: a sound that cannot be danced is on the foot that its complaint speaks of."""
+    blamed = {f.index: f.foot for f in faults if f.foot}
+    on = blamed | {number: foot for at in blamed for number, foot in _goes_on(steps, at, danced, blamed[at])}
+    return tuple(on.get(number, foot) for number, foot in enumerate(danced))
+
+
 def _goes_on(steps: Sequence[Step], at: int, danced: Sequence[str], foot: str) -> Iterator[tuple[int, str]]:
     """The other sounds of a word that was said on a foot that cannot dance its first, each with its foot."""
     if not steps[at].side or danced[at] == foot:
@@ -194,17 +194,16 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     path = trace(dance.layers, before.path if before is not None else None, dance.same)
     if len(steps) > _LONG and not dance.faults:
         _danced = _LastDance(steps, leading, dance.layers, path)
-    kept = [i for i, number in enumerate(dance.original) if number >= 0]
-    danced = [NAMES[path.feet[i]] for i in kept]
-    blamed = {f.index: f.foot for f in dance.faults if f.foot}
-    blamed |= {number: foot for at in blamed for number, foot in _goes_on(steps, at, danced, blamed[at])}
-    # A sound that cannot be danced is shown on the foot that its complaint speaks of.
-    feet = tuple(blamed.get(number, foot) for number, foot in enumerate(danced))
-    states = tuple(path.states[i] for i in kept)
-    first = next((path.feet[i] for i in kept if path.feet[i]), leading)
+    feet, weights, states = path.names, path.weights, path.states
+    own = (foot for foot, number in zip(path.feet, dance.original, strict=True) if number >= 0)
+    first = next(filter(None, own), leading)
+    if dance.faults:
+        kept = [i for i, number in enumerate(dance.original) if number >= 0]
+        feet = _shown([path.names[i] for i in kept], steps, dance.faults)
+        weights, states = tuple(path.weights[i] for i in kept), tuple(path.states[i] for i in kept)
     return Footing(
         feet=feet,
-        weights=tuple(weight_name(s) for s in states),
+        weights=weights,
         states=states,
         faults=tuple(dance.faults),
         first=NAMES[first],

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from msgspec import Struct
 
 from firn.core.footing.moves import NO_FOOT, ways
-from firn.core.footing.state import FEET, Foot, State, Step, other
+from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 
 
 class Reached(NamedTuple):
@@ -57,9 +57,11 @@ def run(layer: Layer, steps: Sequence[Step], lead: Foot, *, ends: bool) -> tuple
 
 
 class Path(Struct, frozen=True):
-    """A danced path: the foot of each sound, the weight after it and the state; `end` the last state."""
+    """A danced path: the foot of each sound, its name, the weight after it and the state; `end` the last state."""
 
     feet: tuple[str, ...]
+    names: tuple[str, ...]
+    weights: tuple[str, ...]
     states: tuple[State, ...]
     end: State
 
@@ -78,13 +80,24 @@ def trace(layers: Sequence[Layer], known: Path | None = None, same: int = 0) -> 
     states: list[State] = []
     for at in range(len(layers) - 2, -1, -1):
         if known is not None and at < same and known.states[at] == state:
-            return Path((*known.feet[: at + 1], *reversed(feet)), (*known.states[: at + 1], *reversed(states)), end)
+            return _joined(known, at + 1, feet[::-1], states[::-1], end)
         reached = layers[at + 1][state]
         feet.append(reached.foot)
         states.append(state)
         assert reached.before is not None
         state = reached.before
-    return Path(tuple(reversed(feet)), tuple(reversed(states)), end)
+    return _joined(Path((), (), (), (), end), 0, feet[::-1], states[::-1], end)
+
+
+def _joined(known: Path, same: int, feet: Sequence[str], states: Sequence[State], end: State) -> Path:
+    """A path that begins as another."""
+    return Path(
+        (*known.feet[:same], *feet),
+        (*known.names[:same], *(NAMES[foot] for foot in feet)),
+        (*known.weights[:same], *(weight_name(state) for state in states)),
+        (*known.states[:same], *states),
+        end,
+    )
 
 
 def again(end: State, steps: Sequence[Step], first: str, lead: Foot, layers: Sequence[Layer]) -> str:

@@ -14,6 +14,9 @@ p picked up, q the first of two picked up."""
 
 FEET: tuple[Foot, Foot] = ("L", "R")
 BOTH_FEET = ("<", ">", "=")
+NAMES = {"L": "left", "R": "right", "both": "both", "": ""}
+"""What the foot of a sound is called."""
+_WEIGHTS = {"L": "left", "R": "right", "0": "air", **dict.fromkeys(BOTH_FEET, "both")}
 
 
 class State(NamedTuple):
@@ -34,6 +37,11 @@ class State(NamedTuple):
     def carries(self, foot: Foot) -> bool:
         """Whether a foot carries weight, alone or with the other."""
         return self.weight == foot or self.both
+
+
+def weight_name(state: State) -> str:
+    """left, right, both or air."""
+    return _WEIGHTS[state.weight]
 
 
 def other(foot: Foot) -> Foot:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from fractions import Fraction
-from math import lcm
+from math import gcd, lcm
 
 from msgspec import Struct
 
@@ -20,14 +20,13 @@ def ticks_in_a_count(places: Iterable[Fraction]) -> int:
 
 
 def in_ticks(places: Sequence[Fraction], known: Ticks | None = None, same: int = 0) -> Ticks:
-    """Places in the fewest parts of a count on which all of them fall.
-
-    `known`: others, of which the first `same` are the same places.
-    """
-    in_a_count = ticks_in_a_count(places)
-    alike = same if known is not None and known.in_a_count == in_a_count else 0
-    before = known.at[:alike] if known is not None else ()
-    return Ticks((*before, *ticks(places[alike:], in_a_count)), in_a_count)
+    """Places in the fewest parts of a count on which all of them fall, after the first `same` of others, `known`."""
+    before = known.at[:same] if known is not None else ()
+    parts = known.in_a_count if known is not None else 1
+    in_a_count = lcm(parts // gcd(parts, *before), ticks_in_a_count(places))
+    if in_a_count != parts:
+        before = tuple(at * in_a_count // parts for at in before)
+    return Ticks((*before, *ticks(places, in_a_count)), in_a_count)
 
 
 def ticks(places: Sequence[Fraction], in_a_count: int) -> list[int]:

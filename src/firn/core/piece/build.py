@@ -204,7 +204,13 @@ def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
     the same values.
     """
     known = _built if len(uses) >= _LONG else ()
-    for words, one in sorted(((begins_alike(o.uses, uses), o) for o in known), key=itemgetter(0), reverse=True):
+    alike: list[tuple[int, _Built]] = []
+    for one in known:
+        # Only what goes on alike for longer than those before it is looked through.
+        most = max(map(itemgetter(0), alike), default=-1)
+        if most < min(len(one.uses), len(uses)) and one.uses[max(0, most)] is uses[max(0, most)]:
+            alike.append((begins_alike(one.uses, uses), one))
+    for words, one in sorted(alike, key=itemgetter(0), reverse=True):
         beats = sum(map(len, map(attrgetter("places"), uses[:words])))
         if not beats or max(map(itemgetter(1), one.laid[:beats])) >= words:
             continue

@@ -84,16 +84,15 @@ class Order(Struct, frozen=True):
 
 
 def in_order(sounds: Sequence[Sound], before: Order | None = None, same: int = 0) -> Order:
-    """What is known of sounds in their order; `before`: of others, of which the first `same` are these very ones."""
-    places = in_ticks([s.place for s in sounds], before.places if before else None, same)
+    """What is known of sounds in their order; `before`: of others, of which the first `same` are these very ones, and
+    all of their words."""
+    rest = [*enumerate(sounds[same:], same)]
+    places = in_ticks([s.place for _, s in rest], before.places if before else None, same)
     before = before or Order(places, (), (), (), ())
     firsts = before.firsts[: bisect_left(before.firsts, (same,))]
-    named = {use for _, use in firsts}
     new: dict[int, int] = {}
-    for index, sound in enumerate(sounds[same:], same):
-        if sound.use not in named:
-            new.setdefault(sound.use, index)
-    rest = [*enumerate(sounds[same:], same)]
+    for index, sound in rest:
+        new.setdefault(sound.use, index)
     return Order(
         places,
         (*firsts, *((index, use) for use, index in new.items())),

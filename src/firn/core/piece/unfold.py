@@ -7,9 +7,8 @@ from itertools import groupby
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.footing.footing import NAMES, weight_name
 from firn.core.footing.solver import PASSED_OVER, Layer, Reached, forward, mirrored, opening, trace
-from firn.core.footing.state import FEET, Foot, State, Step, other
+from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.meter.counting import Counting, Stage
 from firn.core.piece.build import build_part, part_from
 from firn.core.piece.over import Over, over_said, with_over
@@ -298,8 +297,7 @@ class _Unfolder:
         swapped = foot != _first(part)
         if layers is not None:
             path = trace(layers)
-            feet, weights = [NAMES[f] for f in path.feet], [weight_name(s) for s in path.states]
-            end = path.end
+            feet, weights, end = list(path.names), list(path.weights), path.end
         else:
             mirror = ACROSS if swapped else {}
             feet = [mirror.get(f, f) for f in part.footing.feet]

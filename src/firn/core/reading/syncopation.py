@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -10,6 +11,7 @@ from firn.core.meter.meter import Meter
 from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding, Value
+from firn.core.same import begins_alike
 
 
 class Hang(Struct, frozen=True):
@@ -59,10 +61,16 @@ def _hangs_at(places: Ticks, meter: Meter, length: int) -> list[Hang]:
     """As `hangs`, of places in ticks: what hangs is the same in every bar, and looked for once."""
     many = places.in_a_count
     onsets = sorted(set(places.at))
+    return [hang for hang in _from(onsets, many, meter, length) if hang is not None]
+
+
+def _from(onsets: Sequence[int], many: int, meter: Meter, length: int, first: int = 0) -> list[Hang | None]:
+    """How each of some onsets, in order and in parts of a count, hangs, from one on."""
     bar = meter.counts * many
     known: dict[tuple[int, int], tuple[Fraction, int] | None] = {}
-    found = []
-    for at, following in zip(onsets, [*onsets[1:], *(o + length * many for o in onsets[:1])], strict=True):
+    found: list[Hang | None] = []
+    again = [o + length * many for o in onsets[:1]]
+    for at, following in zip(onsets[first:], [*onsets[first + 1 :], *again], strict=True):
         inside = at % bar
         key = inside, following - at
         if key not in known:
@@ -70,9 +78,8 @@ def _hangs_at(places: Ticks, meter: Meter, length: int) -> list[Hang]:
             over = _heaviest(meter, place, Fraction(inside + following - at, many))
             known[key] = None if over is None else (over, meter.weight(over) - meter.weight(place))
         hang = known[key]
-        if hang is not None:
-            begun = Fraction(at - inside, many)
-            found.append(Hang(Fraction(at, many), begun + hang[0], hang[1]))
+        begun = at - inside
+        found.append(hang and Hang(Fraction(at, many), Fraction(begun, many) + hang[0], hang[1]))
     return found
 
 
@@ -93,13 +100,33 @@ def part_hangs(part: Part) -> list[Hang]:
     return list(_part_hangs(Ticks(own, part.place_ticks.in_a_count), part.settings.counting.meter, part.counts))
 
 
+class _Hung(NamedTuple):
+    """How the onsets of the part last asked for hang: what is written at its end changes few."""
+
+    onsets: tuple[int, ...]
+    many: int
+    meter: Meter
+    hangs: list[Hang | None]
+
+
+_hung: _Hung | None = None
+
+
 @lru_cache(maxsize=64)
 def _part_hangs(places: Ticks, meter: Meter, length: int) -> tuple[Hang, ...]:
     """Remembered: the strip and the findings ask for the same."""
+    global _hung
+    onsets, many, known = tuple(sorted(set(places.at))), places.in_a_count, _hung
+    kept: list[Hang | None] = []
+    if known is not None and (known.many, known.meter) == (many, meter):
+        # Over what an onset hangs is seen by the next one.
+        kept = known.hangs[: max(0, begins_alike(known.onsets, onsets) - 1)]
     try:
-        return tuple(_hangs_at(places, meter, length))
+        hangs = [*kept, *_from(onsets, many, meter, length, len(kept))]
     except ValueError:
         return ()
+    _hung = _Hung(onsets, many, meter, hangs)
+    return tuple(hang for hang in hangs if hang is not None)
 
 
 def by_phrase(part: Part) -> list[int]:

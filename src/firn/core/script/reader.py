@@ -1,6 +1,5 @@
 """Reading a part of a script, line by line."""
 
-import re
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
@@ -179,4 +178,4 @@ def across(side: str, card: Card) -> str:
 
 def lines_of(text: str) -> list[str]:
     """The lines of a text as an editor shows them: broken at \\n, \\r\\n and \\r alone."""
-    return re.split(r"\r\n|\n|\r", text)
+    return text.replace("\r\n", "\n").replace("\r", "\n").split("\n")

@@ -26,13 +26,25 @@ from firn.core.steps.shelf import Shelf
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
 
 
+class _Read(NamedTuple):
+    """A line's runs of counts and words, what is wrong with it, and the first number in it, None for none."""
+
+    items: tuple[Item, ...]
+    faults: tuple[Problem, ...]
+    number: int | None
+
+
 @lru_cache(maxsize=20_000)
-def line_items(text: str, shelf: Shelf, tradition: str) -> tuple[tuple[Item, ...], tuple[Problem, ...]]:
-    """One line's runs of counts and words, and what is wrong with them; in columns of that line."""
+def _line_items(text: str, shelf: Shelf, tradition: str) -> _Read:
+    """One line, in columns of that line."""
     _, brackets = parse_line(text)
     # With all that it is given as the readings give it: so it is kept.
     runs = line_runs(text, shelf, tradition, PLAIN)
-    return tuple(runs.items), (*brackets, *runs.problems)
+    return _Read(tuple(runs.items), (*brackets, *runs.problems), _first_of(runs.items))
+
+
+def _first_of(items: Sequence[Item]) -> int | None:
+    return next((a.number for a in atoms_of(items) if a is not None), None)
 
 
 @lru_cache(maxsize=20_000)
@@ -54,9 +66,6 @@ def _on_line(number: int, read: LineRead) -> LineRead:
 
 Row = tuple[int, str]
 """A line of a text with its number."""
-
-_Read = tuple[tuple[Item, ...], tuple[Problem, ...]]
-"""A line's runs of counts and words, and what is wrong with it."""
 
 
 class RowsRead(NamedTuple):
@@ -231,19 +240,19 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     plain = [row if again_of(row) is None else "" for _, row in rows]
     # What a figure is named in is read anew when that changes, and nothing else.
     shelves = [shelf.for_line(row) for row in plain]
-    alone = [line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
+    alone = [_line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
     read = _counts_first(alone)
-    entry = opening(_danced(rows, [items for items, _ in read]), settings.counting, settings.tradition)
-    aheads = _numbers_ahead([items for items, _ in read])
+    entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
+    aheads = _numbers_ahead(read)
     asked = [
-        _Asked(row, items, faults, own, ahead)
-        for row, (items, faults), own, ahead in zip(rows, read, shelves, aheads, strict=True)
+        _Asked(row, line.items, line.faults, own, ahead)
+        for row, line, own, ahead in zip(rows, read, shelves, aheads, strict=True)
     ]
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
-    for line, (own, _) in zip(asked[same:], alone[same:], strict=True):
-        if not reading.read(line, own):
+    for line, own in zip(asked[same:], alone[same:], strict=True):
+        if not reading.read(line, own.items):
             break
     if long:
         _read = (reading, *_read[:1])
@@ -264,14 +273,14 @@ def _danced(rows: Sequence[Row], lines: Sequence[tuple[Item, ...]]) -> list[tupl
     return found
 
 
-def _numbers_ahead(lines: Sequence[Sequence[Item]]) -> list[int | None]:
+def _numbers_ahead(lines: Sequence[_Read]) -> list[int | None]:
     """For each line the first number of the next one that has words; None where that begins with none."""
     ahead: list[int | None] = []
     following: int | None = None
-    for items in reversed(lines):
+    for line in reversed(lines):
         ahead.append(following)
-        if items:
-            following = next((a.number for a in atoms_of(items) if a is not None), None)
+        if line.items:
+            following = line.number
     return ahead[::-1]
 
 
@@ -282,7 +291,7 @@ def _sounds(uses: Sequence[Use]) -> int:
 def _counts_first(read: list[_Read]) -> list[_Read]:
     """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none."""
     joined = list(read)
-    for number, ((items, faults), (below, more)) in enumerate(pairwise(read)):
+    for number, ((items, faults, first), (below, more, _)) in enumerate(pairwise(read)):
         alone = len(items) == 1 and isinstance(items[0], WordRun) and items[0].counts and not items[0].words
         waiting = len(below) == 1 and isinstance(below[0], WordRun) and below[0].words and not below[0].counts
         if alone and waiting and not faults:
@@ -291,8 +300,8 @@ def _counts_first(read: list[_Read]) -> list[_Read]:
             spot = words.words[0]
             # What is said of these counts is said at the first word of their line.
             taken = tuple(replace(c, column=spot.column, end=spot.end) for c in counts.counts)
-            joined[number] = (), ()
-            joined[number + 1] = (WordRun(taken, words.words),), more
+            joined[number] = _Read((), (), None)
+            joined[number + 1] = _Read((WordRun(taken, words.words),), more, first)
     return joined
 
 

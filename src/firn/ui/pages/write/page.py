@@ -274,7 +274,7 @@ class WritePage(QWidget, PageView):
         # All but what the letters at the caret are read as.
         here = self.editor.caret
         uses = desk.near.uses if desk.near is not None else ()
-        used = {use.card for use in uses if (use.line, use.word.end) != here}
+        used = {use.card for use in uses if use.line != here[0] or use.word.end != here[1]}
         found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition, used)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 
