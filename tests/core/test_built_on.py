@@ -38,7 +38,7 @@ TYPED = (
 
 def anew(text: str, settings: Settings) -> Part:
     """A part with nothing that was read or built before it."""
-    build._built, footing._danced, rows._read = (), None, ()
+    build._built, footing._danced, footing._tried, rows._read = (), None, None, ()
     reader._read_part.cache_clear()
     build.build_part.cache_clear()
     footing.foot.cache_clear()
@@ -71,10 +71,12 @@ class BuiltOnTest(unittest.TestCase):
             read += len(rows._read) > 1 and rows._read[0].left[:1] == rows._read[1].left[:1]
             one = build.build_part(script, settings)
             shown = stretch.part_stretch(one)
-            kept, hung = (build._built, footing._danced, rows._read, stretch._shown), syncopation._hung
+            kept = build._built, rows._read, stretch._shown
+            danced, hung = (footing._danced, footing._tried), syncopation._hung
             other = anew(text, settings)
             self.assertEqual(shown, shown_anew(other))
-            (build._built, footing._danced, rows._read, stretch._shown), syncopation._hung = kept, hung
+            build._built, rows._read, stretch._shown = kept
+            (footing._danced, footing._tried), syncopation._hung = danced, hung
             self.assertEqual((one.sounds, one.steps, one.order), (other.sounds, other.steps, other.order))
             self.assertEqual((one.problems, one.script.unknown), (other.problems, other.script.unknown))
             self.assertEqual(one.script.doubts, other.script.doubts)
@@ -86,9 +88,9 @@ class BuiltOnTest(unittest.TestCase):
         text = "\n".join(LINES[:3] * 10)
         for settings in (Settings(phrase=8), Settings(phrase=8, feel="swing"), Settings(phrase=8, handed="left")):
             one = build.build_part(read_part("A", text, settings), settings)
-            kept = build._built, footing._danced
+            kept = build._built, footing._danced, footing._tried
             self.assertEqual(one.sounds, anew(text, settings).sounds)
-            build._built, footing._danced = kept
+            build._built, footing._danced, footing._tried = kept
 
 
 if __name__ == "__main__":

@@ -8,7 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.footing.mends import Mend, changed, search
-from firn.core.footing.solver import Layer, Path, again, forward, opening, run, trace
+from firn.core.footing.solver import Layer, Path, again, forward, in_the_air, opening, trace
 from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
@@ -69,11 +69,38 @@ def _why(layer: Layer, step: Step) -> tuple[str, str]:
     return "carries", NAMES[x]
 
 
+_LONG = 200
+"""Of so many sounds a part is long: how it was danced is kept."""
+
+
+class _OtherStart(NamedTuple):
+    """How a part can be danced that starts on the other foot, as far as it was tried."""
+
+    steps: Sequence[Step]
+    lead: Foot
+    layers: list[Layer]
+
+
+_tried: _OtherStart | None = None
+"""The last long one."""
+
+
 def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
     """Whether starting on the other foot takes a part past its fault and as far as it is searched."""
+    global _tried
     until = min(len(steps), fault + 17)
-    danced, _ = run(opening(other(lead), steps), steps[:until], other(lead), ends=until == len(steps))
-    return danced == until
+    steps, ends, known = steps[:until], until == len(steps), _tried
+    layers = [opening(other(lead), steps)]
+    if known is not None and known.lead == lead and known.layers[0] == layers[0]:
+        layers = known.layers[: begins_alike(known.steps, steps) + 1]
+    for step in steps[len(layers) - 1 :]:
+        following = forward(layers[-1], step, other(lead))
+        if not following:
+            break
+        layers.append(following)
+    if until > _LONG:
+        _tried = _OtherStart(steps, lead, layers)
+    return len(layers) > until and not (ends and in_the_air(layers[-1]))
 
 
 class _LastDance(NamedTuple):
@@ -87,8 +114,6 @@ class _LastDance(NamedTuple):
 
 _danced: _LastDance | None = None
 """The last long one."""
-
-_LONG = 200
 
 
 class _Dance:
@@ -116,7 +141,7 @@ class _Dance:
                     break
                 self.layers.append(following)
                 at += 1
-            if at == len(self.steps) and not all(s.weight == "0" for s in self.layers[-1]):
+            if at == len(self.steps) and not in_the_air(self.layers[-1]):
                 return
             if not self.steps:
                 return

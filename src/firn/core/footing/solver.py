@@ -44,6 +44,11 @@ def forward(layer: Layer, step: Step, lead: Foot) -> Layer:
     return after
 
 
+def in_the_air(layer: Layer) -> bool:
+    """Whether no foot carries, in whichever way it was danced."""
+    return all(state.weight == "0" for state in layer)
+
+
 def run(layer: Layer, steps: Sequence[Step], lead: Foot, *, ends: bool) -> tuple[int, Layer]:
     """How many steps can be danced from a layer, and the last layer; `ends`: it may not end in the air."""
     for done, step in enumerate(steps):
@@ -51,7 +56,7 @@ def run(layer: Layer, steps: Sequence[Step], lead: Foot, *, ends: bool) -> tuple
         if not following:
             return done, layer
         layer = following
-    if ends and all(state.weight == "0" for state in layer):
+    if ends and in_the_air(layer):
         return max(0, len(steps) - 1), layer
     return len(steps), layer
 

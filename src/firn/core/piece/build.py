@@ -71,12 +71,11 @@ def _hand(beat: Beat, use: Use, lead: str, handed: str) -> str:
 
 
 class _Danced(NamedTuple):
-    """What a sound is made of, beside its word: which word and beat, the foot, the weight before and after.
+    """What a sound is made of, beside its word: which beat of it, the foot, the weight before and after.
 
     `first`: the word's first sound on a foot; `lead`: the foot that is A in its word.
     """
 
-    use: int
     beat: int
     side: str
     weight: str
@@ -110,19 +109,22 @@ def _sounds(
         _KEPT.clear()
     for (_, u, b), step, side, weight in zip(beats, steps[rest], feet, weights, strict=True):
         use = script.uses[u]
-        danced = _Danced(u, b, side, weight, before, step.first, leads.get(u, ""))
+        danced = _Danced(b, side, weight, before, step.first, leads.get(u, ""))
         key = id(use), id(counting), settings.handed, danced
         found = _KEPT.get(key)
         if found is None or found[0] is not use or found[1] is not counting:
-            found = _KEPT[key] = use, counting, _sound(use, step, danced, counting, settings.handed)
+            found = _KEPT[key] = use, counting, _sound(u, use, step, danced, counting, settings.handed)
+        elif found[2].use != u:
+            # Words came or went before it: of which word it is, is all that is new.
+            found = _KEPT[key] = use, counting, replace(found[2], use=u)
         sounds.append(found[2])
         if side:
             before = weight
     return tuple(sounds)
 
 
-def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: str) -> Sound:
-    """One sound of a word."""
+def _sound(number: int, use: Use, step: Step, danced: _Danced, counting: Counting, handed: str) -> Sound:
+    """One sound of a word, the part's so manyth."""
     place, beat = use.places[danced.beat], use.card.beats[danced.beat]
     weight, before, hands = danced.weight, danced.before, beat.kind.limb == "hands"
     moved = weight in ("left", "right") and weight != before and before != ""
@@ -140,7 +142,7 @@ def _sound(use: Use, step: Step, danced: _Danced, counting: Counting, handed: st
         level=beat.level + use.word.level,
         optional=use.word.optional or beat.optional,
         as_one=beat.as_one or use.word.as_one,
-        use=danced.use,
+        use=number,
         beat=danced.beat,
         changes_weight=changes,
         reason=_reason(step, danced.side, before),
