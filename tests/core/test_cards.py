@@ -1,6 +1,7 @@
 """The shipped cards: what the trade says of each, and that each can be danced on both sides."""
 
 import unittest
+from difflib import get_close_matches
 from fractions import Fraction
 from itertools import pairwise, product
 
@@ -12,7 +13,7 @@ from firn.core.script.places import usual_places
 from firn.core.script.settings import Settings
 from firn.core.steps.card import CardError, card_from
 from firn.core.steps.kinds import KINDS
-from firn.core.steps.names import fold
+from firn.core.steps.names import fold, nearest
 from firn.core.steps.shelf import PACKED, TRADITIONS, Shelf, shipped
 from tests.support import cases, feet, part, weights
 
@@ -239,6 +240,14 @@ class ShippedTest(unittest.TestCase):
     def test_nearest(self) -> None:
         self.assertEqual(shipped().nearest("shufle")[0], "shuffle")
         self.assertEqual(shipped().nearest("zzzzqqqq"), ())
+
+    def test_nearest_as_all_are_compared(self) -> None:
+        """The standard library's matcher over all names, of which those with too few letters in common are left out."""
+        names = list(shipped().by_name)
+        for slip in ("stpe", "sufle bal change", "stmop", "maxie for", "ddoouubbllee", "pull bak", "é", "s"):
+            for cutoff in (0.5, 0.6):
+                found = nearest(slip, names, cutoff=cutoff)
+                self.assertEqual(found, tuple(get_close_matches(slip, names, 3, cutoff)), slip)
 
     def test_fold(self) -> None:
         self.assertEqual(fold("  Ball-\tChange "), "ball change")

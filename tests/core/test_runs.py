@@ -6,6 +6,7 @@ import unittest.mock
 from firn.core.script.choices import PLAIN
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.tree import parse_line
+from firn.core.script.unknown import with_near
 from firn.core.script.words import runs_of
 from firn.core.steps.shelf import shipped
 from tests.support import cases
@@ -36,7 +37,8 @@ def item(one: Item) -> str:
 def read(line: str) -> tuple[list[Item], list[tuple[str, int, int, str]]]:
     nodes, brackets = parse_line(line)
     items, problems, _, _ = runs_of(nodes, shipped(), "tap", text=line)
-    return items, [(p.code, p.column, p.end, p.message) for p in (*brackets, *problems)]
+    found = [with_near(p, shipped(), "tap") for p in (*brackets, *problems)]
+    return items, [(p.code, p.column, p.end, p.message) for p in found]
 
 
 class RunsTest(unittest.TestCase):

@@ -370,7 +370,7 @@ class CalledLine(SmallWords):
 
     def _alone(self, nodes: Sequence[Node]) -> Self:
         """Some tokens, read for themselves."""
-        alone = type(self)(self.shelf, self.tradition, self.choices, self.text, hints=False)
+        alone = type(self)(self.shelf, self.tradition, self.choices, self.text)
         alone.read(nodes)
         alone.close()
         return alone

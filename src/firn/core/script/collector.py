@@ -58,8 +58,8 @@ def _deep(items: Sequence[Item]) -> int:
 class RunCollector:
     """Collects one line's items; problems are in columns of that line."""
 
-    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str, *, hints: bool) -> None:
-        self.shelf, self.tradition, self.choices, self.text, self.hints = shelf, tradition, choices, text, hints
+    def __init__(self, shelf: Shelf, tradition: str, choices: Choices, text: str) -> None:
+        self.shelf, self.tradition, self.choices, self.text = shelf, tradition, choices, text
         self.items: list[Item] = []
         self.problems: list[Problem] = []
         self.named: list[Named] = []

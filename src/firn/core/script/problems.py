@@ -35,7 +35,10 @@ CODES = {
 
 
 class Problem(Struct, frozen=True):
-    """A fault in the text: line and column from 0, the end column, what is meant, and the nearest words."""
+    """A fault in the text: line and column from 0, the end column, what is meant, and the nearest words.
+
+    `unknown`: a name that no step has, while those near to it have not been looked for.
+    """
 
     code: str
     line: int
@@ -43,6 +46,7 @@ class Problem(Struct, frozen=True):
     end: int
     message: str
     nearest: tuple[str, ...] = ()
+    unknown: str = ""
 
     def moved(self, lines: int) -> "Problem":
         """The same problem `lines` further down."""

@@ -21,6 +21,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
 from firn.core.script.ties import DROPS, paired
 from firn.core.script.tree import parse_line
+from firn.core.script.unknown import with_near
 from firn.core.script.words import Runs, runs_of
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
@@ -110,10 +111,10 @@ class LineRead(Struct, frozen=True):
 
 
 @lru_cache(maxsize=20_000)
-def line_runs(text: str, shelf: Shelf, tradition: str, choices: Choices, *, hints: bool = False) -> Runs:
+def line_runs(text: str, shelf: Shelf, tradition: str, choices: Choices) -> Runs:
     """The runs of a line: they are the same wherever it stands."""
     nodes, _ = parse_line(text)
-    return runs_of(nodes, shelf, tradition, choices, text, hints=hints)
+    return runs_of(nodes, shelf, tradition, choices, text)
 
 
 class LineAsked(Struct, frozen=True):
@@ -355,8 +356,7 @@ def read_line(asked: LineAsked) -> LineRead:
     believed, places = (reader.way(BEFORE), []) if asked.before else reader.best()
     doubts = tuple(doubt for ways in places for doubt in _doubts(ways, asked.text))
     after = replace(believed.placed.after, feet=believed.trial.after)
-    # Which names are near to one that is not known is looked for once.
-    problems = _told(asked, believed.choices) if believed.problems else ()
+    problems = tuple(with_near(problem, asked.shelf, asked.tradition) for problem in believed.problems)
     placed = replace(believed.placed, after=after)
     if problems:
         # What is asked about anyway need not say that it begins too early, too.
@@ -454,11 +454,6 @@ def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int] | None:
 
 def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
     return tuple(fold(n.text) for n in named if first <= n.column and n.end <= last)
-
-
-def _told(asked: LineAsked, choices: Choices) -> Sequence[Problem]:
-    """What is wrong with the words of a line, with the names that are near to what is not known."""
-    return line_runs(asked.text, asked.shelf, asked.tradition, choices, hints=True).problems
 
 
 def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:

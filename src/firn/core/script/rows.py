@@ -21,6 +21,7 @@ from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.tree import parse_line
+from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
@@ -156,7 +157,8 @@ class _Rows:
         if joined:
             placed = place_line(items, counting, self.entry, self.settings.tradition, stated, ahead=ahead)
             placed = replace(placed, after=danced_on(placed.after, placed.uses))
-            line = _on_line(number, LineRead(placed, faults))
+            near = tuple(with_near(fault, theirs, self.settings.tradition) for fault in faults)
+            line = _on_line(number, LineRead(placed, near))
         else:
             tradition = self.settings.tradition
             line = _read_on(

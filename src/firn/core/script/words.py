@@ -14,7 +14,7 @@ from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
-from firn.core.script.said import SIDES, card_said, own_names
+from firn.core.script.said import SIDES, card_said
 from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import tied
 from firn.core.script.tokens import (
@@ -32,15 +32,13 @@ from firn.core.script.tokens import (
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone, parse_line
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.script.turns import parse_amount
+from firn.core.script.unknown import unknown
 from firn.core.script.written import feet_of
 from firn.core.steps.card import Card
-from firn.core.steps.names import fold
 from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
 _LEADS_ON = frozenset({"double", "single", "triple", "rock"})
 """What may end a name, and begins others."""
-LONGEST_NAME = 80
-"""Letters up to which what is not known may be a slip."""
 
 
 class _Line(MeantLine):
@@ -243,7 +241,7 @@ class _Line(MeantLine):
 
     def _repeat(self, node: Group, times: Bit) -> None:
         self.close()
-        inner = _Line(self.shelf, self.tradition, self.choices, self.text, hints=self.hints)
+        inner = _Line(self.shelf, self.tradition, self.choices, self.text)
         inner.read(node.items)
         inner.close()
         self.problems += inner.problems
@@ -305,20 +303,9 @@ class _Line(MeantLine):
             size += 1
             names += islice(following, 1)
         text = " ".join(n.text for n in names[:size])
-        shown = text if len(text) <= 40 else text[:39] + "…"
-        nearest = self.shelf.nearest(text) if self.hints and len(text) <= LONGEST_NAME else ()
-        theirs = self.shelf.called_so(text, self.tradition)
-        broken = next((why for name, why in self.shelf.broken if name in fold(text)), "")
-        message = broken or f'No step is called "{shown}".'
-        if broken:
-            nearest = ()
-        elif theirs is not None and theirs.traditions:
-            nearest = own_names(self.shelf, text, self.tradition) or nearest
-            whose = " and ".join(theirs.traditions)
-            message = f'In {self.tradition} no step is called "{shown}": it is one of {whose}.'
-        hint = f" Nearest: {', '.join(nearest)}." if nearest else ""
-        self.problems.append(Problem("N101", 0, first.column, names[size - 1].end, f"{message}{hint}", nearest))
-        self._word(Word(text, None, first.column, names[size - 1].end, optional=optional))
+        end = names[size - 1].end
+        self.problems.append(unknown(text, first.column, end, self.shelf, self.tradition))
+        self._word(Word(text, None, first.column, end, optional=optional))
         return size
 
     def _so_many(self, nodes: Sequence[Node], at: int, first: Bit) -> bool:
@@ -549,7 +536,7 @@ class _Watched:
 def _plainly(text: str, shelf: Shelf, tradition: str) -> _Plainly:
     """What of a line is the same whatever is tried: to put its counts before its steps takes longest of all."""
     watched = _Watched()
-    line = _Line(shelf, tradition, cast(Choices, watched), text, hints=False)
+    line = _Line(shelf, tradition, cast(Choices, watched), text)
     nodes = line.counts_first(parse_line(text)[0])
     return _Plainly(tuple(nodes), tuple(line.problems), watched.asked or bool(line.open or line.items))
 
@@ -560,11 +547,9 @@ def runs_of(
     tradition: str,
     choices: Choices = PLAIN,
     text: str = "",
-    *,
-    hints: bool = True,
 ) -> Runs:
-    """The runs of one line, whose tokens are given with it; `hints`: which names are near to an unknown one."""
-    line = _Line(shelf, tradition, choices, text, hints=hints)
+    """The runs of one line, whose tokens are given with it."""
+    line = _Line(shelf, tradition, choices, text)
     plainly = None if choices.before or not text else _plainly(text, shelf, tradition)
     if plainly is None or plainly.choosy:
         line.read(nodes)

@@ -50,4 +50,14 @@ def nearest(word: str, names: Iterable[str], *, most: int = 3, cutoff: float = 0
     """Up to `most` of some folded names that are close to a word, closest first."""
     import difflib
 
-    return tuple(difflib.get_close_matches(fold(word)[:LONGEST_SLIP], names, n=most, cutoff=cutoff))
+    slip = fold(word)[:LONGEST_SLIP]
+    # As many letters in common at least: nearly all names have fewer, and that is soon seen.
+    theirs, least = _letters(slip), cutoff / 2
+    likely = [n for n in names if len(theirs & _letters(n)) >= least * (len(slip) + len(n)) - 1e-9]
+    return tuple(difflib.get_close_matches(slip, likely, n=most, cutoff=cutoff))
+
+
+@lru_cache(maxsize=20_000)
+def _letters(word: str) -> frozenset[str]:
+    """A word's letters, each with how often it was in it before."""
+    return frozenset(f"{letter}{word.count(letter, 0, at)}" for at, letter in enumerate(word))
