@@ -242,7 +242,7 @@ class ShippedTest(unittest.TestCase):
         self.assertEqual(shipped().nearest("zzzzqqqq"), ())
 
     def test_nearest_as_all_are_compared(self) -> None:
-        """The standard library's matcher over all names, of which those with too few letters in common are left out."""
+        """The standard library's matcher over all names, those with too few letters in common as well."""
         names = list(shipped().by_name)
         for slip in ("stpe", "sufle bal change", "stmop", "maxie for", "ddoouubbllee", "pull bak", "é", "s"):
             for cutoff in (0.5, 0.6):
