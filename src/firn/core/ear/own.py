@@ -166,8 +166,9 @@ def words_in(
 def counted_about(at_s: float, sound: npt.ArrayLike, rate: int) -> bool:
     """Whether Firn's own words are in some seconds of a recording about a time: there they are on each count."""
     first = max(0, round((at_s - _ABOUT_S / 2) * rate))
-    piece = np.asarray(sound, dtype=np.float64)[first : first + round(_ABOUT_S * rate)]
-    return len(words_in(piece, rate)) >= LEAST_WORDS
+    # Of a long recording no more than those seconds are made finer: all of it would be as large again twice.
+    piece = np.asarray(sound)[first : first + round(_ABOUT_S * rate)]
+    return len(words_in(piece.astype(np.float64), rate)) >= LEAST_WORDS
 
 
 def _template(text: str) -> FloatArray:
