@@ -519,11 +519,38 @@ class GoesBeforeTest(unittest.TestCase):
         ("latin", "side together side touch", "1R step, 2L step, 3R step, 4L touch", []),
         ("solo jazz", "step side kick", "1R step, 2L kick", ["“step-side”", "“step, side”"]),
         ("tap", "1 side  2 kick", "1R step, 2L kick", []),
+        # What is set down goes there, too: a tap class has no side steps between its touches.
+        ("tap", "front touch, side touch, stamp", "1R touch, 2R touch, 3R flat", ["“touch-front”", "“front, touch”"]),
+        ("latin", "front touch, side touch", "1R touch, 2R touch", ["“touch-front”", "“front, touch”"]),
+        ("clogging", "front heel, back toe", "1R dig, 2R toe_tip", ["“heel-front”", "“front, heel”"]),
+        ("step dance", "hop, front click", "1L hop, 2- click", ["“click-front”", "“front, click”"]),
+        ("swing", "back step, triple step", "1R step, 2L step, aR step, 3L step", ["“step-back”", "“back, step”"]),
+        ("tap", "1 side kick  2 step", "1R kick, 2R step", ["“kick-side”", "“side, kick”"]),
+        ("latin", "1 side touch  2 side touch", "1R touch, 2R touch", ["“touch-side”", "“side, touch”"]),
+        # Behind a figure it is no step.
+        ("clogging", "DS front heel", "&R brush, aR spank, 1R step, 2L dig", ["“heel-front”", "“front, heel”"]),
     )
     def test_asked(self, tradition: str, body: str, sounds: str, offers: list[str]) -> None:
         one = piece(tradition, body)
         self.assertEqual((said(one), one.problems), (sounds, ()))
         self.assertEqual(doubted(one)[:1], [offers] if offers else [])
+
+
+class GoesAgainTest(unittest.TestCase):
+    """A place after a kick or a touch in another: one more there, or a step; asked about."""
+
+    @cases(
+        ("tap", "touch front, side, back, stamp", "1R touch, 2R touch, 3R touch, 4R flat",
+         [["“touch-side”", "“step-side”"], ["“touch-back”", "“step-back”"]]),
+        ("latin", "point forward, side, together", "1R point, 2R point, 3R step", [["“point-side”", "“step-side”"]]),
+        ("tap", "1 kick front 2 back 3 step", "1R kick, 2R kick, 3R step", [["“kick-back”", "“step-back”"]]),
+        ("tap", "heel front, side, step", "1R dig, 2R dig, 3R step", [["“heel-side”", "“step-side”"]]),
+        ("swing", "kick front, cross behind, step", "1R kick, 2R step, 3L step", []),
+        ("latin", "cross behind, side, front", "1R step, 2L step, 3R step", []),
+    )  # fmt: skip
+    def test_asked(self, tradition: str, body: str, sounds: str, offers: list[list[str]]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems, doubted(one)), (sounds, (), offers))
 
 
 class FeetFirstTest(unittest.TestCase):

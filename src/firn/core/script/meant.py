@@ -91,7 +91,7 @@ class MeantLine(WrittenLine):
             return ()
         # "heel in front", "toe to the side".
         where = next((node for node in after[:3] if not is_name(node, _LEADS_THERE)), None)
-        if is_name(where, say.WHERE_TOUCHED):
+        if is_name(where, say.WHERE_TOUCHED) or self._where_ahead is not None:
             return (touching,)
         if self.tradition not in say.DROPPED and self.tradition:
             return (touching, card)

@@ -14,6 +14,7 @@ from firn.core.script.said_parts import SaidParts
 from firn.core.script.tokens import is_name, is_said, names_from
 from firn.core.script.tree import Bit, Node, is_word
 from firn.core.steps.card import Card
+from firn.core.steps.names import fold
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
@@ -26,6 +27,11 @@ _CANNOT = 9
 _ASKED = 2
 """What it costs where more is danced than steps: it may only say where that goes."""
 _STEPPED = frozenset({"step", "touch", "hold"})
+_SET_DOWN = frozenset({"step", "touch", "toe_tip", "dig", "flat", "stomp", "click"})
+"""Kinds of single sounds that may be made in some place."""
+_PLACES = frozenset({"across", "behind", "front", "side", "back", "forward"})
+"""Where a foot is set down or swung to, away from the other."""
+_TO_A_SIDE = frozenset({"side"})
 _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
@@ -101,9 +107,11 @@ class SaidWhere(SaidParts):
         return there + 1 - at
 
     def _goes_before(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
-        """Note that a direction that opens what is said up to a pause, right before a step, may be where that goes or
-        a step there: back rock, side kick; returns how many tokens it used, 0 where it is none or taken otherwise."""
-        if self._words[self._since :] or not self._uncounted or self._join is not None:
+        """Note that a direction that opens what is said up to a pause or a count, right before a step, may be where
+        that goes or a step there: back rock, 1 side kick; behind a figure it is no step: DS front touch. Returns how
+        many tokens it used, 0 where it is none or taken otherwise."""
+        opens, after = not self._words[self._since :], self._may_lead(first)
+        if not (opens or after) or self._join is not None or sum(len(group.atoms) for group in self._counts) > 1:
             return 0
         if first.text.casefold() in say.CROSSES and is_name(
             nodes[at + 1] if at + 1 < len(nodes) else None, say.CROSS
@@ -113,7 +121,13 @@ class SaidWhere(SaidParts):
         texts = ((size, " ".join(n.text for n in names[:size])) for size in range(len(names), 0, -1))
         found = ((size, text, self._card(text)[0]) for size, text in texts)
         size, text, card = next(((n, t, c) for n, t, c in found if c is not None), (0, "", None))
-        if card is None or text.casefold() in _WHERE or not _goes_somewhere(card, text):
+        if (
+            card is None
+            or text.casefold() in _WHERE
+            or not (_goes_somewhere(card, text) or self._set_down(first, card, text))
+        ):
+            return 0
+        if not opens and (len(card.beats) > 1 or card.weight_changes):
             return 0
         there = first.column in self.choices.otherwise
         word = Word(text, card, first.column, names[size - 1].end)
@@ -124,6 +138,27 @@ class SaidWhere(SaidParts):
             return 0
         self._where_ahead = say.WHERE[first.text.casefold()], first
         return 1
+
+    def _may_lead(self, first: Bit) -> bool:
+        """Whether right before a direction is a figure, of which is not said where it goes, or what goes somewhere
+        and takes no weight."""
+        before = self._words[-1] if self._words[self._since :] else None
+        if before is None or before.card is None or before.joined or not self._uncounted:
+            return False
+        goes = not before.card.weight_changes if before.where else len(before.card.beats) > 1
+        return goes and not self.text[before.end : first.column].strip()
+
+    def _set_down(self, first: Bit, card: Card, text: str) -> bool:
+        """Whether a direction may be where what is set down right after it goes: front touch, back heel, back step.
+        "Side touch" is two where no heel drops, unless the other places are said so, too."""
+        if len(card.beats) > 1 or not (card.beats[0].kind.name in _SET_DOWN or fold(text) in say.BARE):
+            return False
+        side = is_name(first, _TO_A_SIDE)
+        if card.weight_changes and (side or is_name(first, say.CROSS)):
+            # "Side step" and "cross step" are told elsewhere.
+            return card.name != "step"
+        among = any(f"{where} {text.casefold()}" in self.text.casefold() for where in say.LEADS_TO - _TO_A_SIDE)
+        return not side or among or not self._uncounted or self.tradition in say.DROPPED
 
     def _crosses(self, cross: Node, first: Bit) -> int:
         """Note that "back cross" may be one step that crosses behind, or two; returns as above."""
@@ -153,6 +188,8 @@ class SaidWhere(SaidParts):
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
         """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
         was said to go there."""
+        if self._there_again(where, first):
+            return 1
         # What stands in brackets behind its step is no more than said of it.
         plainly = plainly or self.text[max(first.column - 1, 0) : first.column] == "("
         before = self._words[-1] if self._words[self._since :] else None
@@ -214,6 +251,30 @@ class SaidWhere(SaidParts):
         self.open.append(Open(code, first.column, first.end, said, 3 if stepped else 0))
         if not stepped:
             self._word(replace(before, column=first.column, end=first.end, where=where, times=1, turn=Fraction(0)))
+        return not stepped
+
+    def _there_again(self, where: str, first: Bit) -> bool:
+        """Note that a place after a kick or a touch in another may be one more, or a step there: touch front, side,
+        back; whether it is taken so."""
+        before = self._last_word()
+        if where not in _PLACES or before is None or before.card is None or before.where not in _PLACES:
+            return False
+        if len(before.card.beats) > 1 or before.card.weight_changes or before.card.beats[0].kind.limb != "foot":
+            return False
+        following = self.text[first.end :].split()[:1]
+        if is_name(first, say.CROSS) and following and following[0].strip(",.;").casefold() in _CROSSED:
+            # "kick front, cross behind": a step that crosses.
+            return False
+        stepped = first.column in self.choices.otherwise
+        name = before.text if before.text.casefold() not in _WHERE else before.card.name
+        said = f"step-{first.text}" if stepped else f"{name}-{first.text}"
+        code: OpenCode = "step_there" if stepped else "same_word"
+        self.open.append(Open(code, first.column, first.end, said, 3 if stepped else 0))
+        if not stepped:
+            # A brush back goes by a name of its own.
+            card = self._card(f"{name} {first.text}")[0] or before.card
+            again = replace(before, card=card, column=first.column, end=first.end, where=where, times=1)
+            self._word(replace(again, turn=Fraction(0), joined=()))
         return not stepped
 
     def _after_a_foot(self, first: Bit) -> bool:
