@@ -47,6 +47,32 @@ class SaidPlainlyTest(ReadCase):
         self.assert_read(tradition, body, sounds)
 
     @cases(
+        ("house", "vine touch, vine touch", "1R step, 2L step, 3R step, 4L touch, 5L step, 6R step, 7L step, 8R touch",
+         ["“vine”", "“vine, touch”"]),
+        ("latin", "bachata basic touch", "1R step, 2L step, 3R step, 4L touch",
+         ["“bachata basic”", "“bachata basic, touch”"]),
+        ("latin", "bachata basic, touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
+        ("house", "vine clap", "1R step, 2L step, 3R step, 4L touch, 5- clap"),
+    )  # fmt: skip
+    def test_what_a_figure_ends_with_may_be_said_with_its_name(
+        self, tradition: str, body: str, sounds: str, *offers: list[str]
+    ) -> None:
+        self.assert_read(tradition, body, sounds, *offers)
+
+    @cases(
+        ("folk stamping", "golpe palma, todo otra vez", "1R flat, 2- clap, 3L flat, 4- clap"),
+        ("folk stamping", "golpe palma, una vez más", "1R flat, 2- clap, 3L flat, 4- clap"),
+        ("latin", "adelante, atrás, chachachá", "1R step, 2L step, 3R step, &L step, 4R step"),
+    )
+    def test_once_more_in_spanish(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    def test_a_figure_begins_no_whole_count_before_the_first_that_is_said(self) -> None:
+        one = piece("solo jazz", "7 & 8 half break")
+        self.assertEqual([p.message for p in one.problems], ['"half break" has 5 sounds; 3 counts are written.'])
+        self.assert_read("tap", "1&2 shuffle ball change", "&R brush, 1R spank, &R step, 2L step")
+
+    @cases(
         ("tap", "walk back four, clap", "1R step, 2L step, 3R step, 4L step, 5- clap"),
         ("tap", "walk 4 back!", "1R step, 2L step, 3R step, 4L step"),
         ("tap", "walk 4 steps.", "1R step, 2L step, 3R step, 4L step"),

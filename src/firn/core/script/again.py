@@ -17,7 +17,7 @@ from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 _AGAIN = late(
     # Spaces are never given back: a line of very many would be gone through as often.
     r"""\s*+(?:(?:and|y)\s++)?(?P<said>
-        (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
+        (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|(?:todo\s++)?otra\s++vez
             |(?:do\s++)?(?:that|it)\s++again
             |(?:lo\s++)?mismo|igual|repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
@@ -27,7 +27,7 @@ _AGAIN = late(
             |reverse(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?<=[a-z]\s)(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
-                |con\s++(?:la|el)|a\s++la|por\s++la)\s++(?P<side>left|right|izquierd[ao]|derech[ao])
+                |con\s++(?:la|el)|a\s++la|por\s++la|(?<=(?:peat|gain|same|more)\s))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
     )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|

@@ -173,14 +173,15 @@ class CountedPlacer(WordPlacer):
 
     def _as_usual(self, word: Word, places: Sequence[Fraction]) -> list[Fraction] | None:
         """The usual places of a word where its first and its last are said, and only of them: &1 DS; or just its
-        last, from a whole count on: 1&2 shuffle ball change."""
+        last, from a whole count on, before which it begins by less than one: 1&2 shuffle ball change."""
         assert word.card is not None
         usual, _ = usual_places(word.card, self.counting, self.tradition)
         moved = [place - usual[0] + places[0] for place in usual]
         ends = [place - usual[-1] + places[-1] for place in usual][-len(places) :]
         divided = any(place.denominator > 1 for place in places)
-        if list(places) == ends and places[0].denominator == 1 and divided:
-            return [place - usual[-1] + places[-1] for place in usual]
+        ended = [place - usual[-1] + places[-1] for place in usual]
+        if list(places) == ends and places[0].denominator == 1 and divided and places[0] - ended[0] < 1:
+            return ended
         # Of what ends in a hold the last that is said may be its last sound.
         sounding = [p for p, beat in zip(moved, word.card.beats, strict=True) if beat.kind.name != "hold"]
         last = {moved[-1], *sounding[-1:]}

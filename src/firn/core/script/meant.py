@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from itertools import islice, pairwise
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS
@@ -22,6 +24,10 @@ _FITS = 10
 
 _LEADS_THERE = frozenset({"in", "en", "out"}) | say.TO | say.THE
 """Said before where a heel or a toe touches."""
+
+
+_OWN_LAST = frozenset({"touch", "hold", "clap", "kick", "point"})
+"""With these a figure ends that is called so: grapevine touch."""
 
 
 class MeantLine(WrittenLine):
@@ -66,6 +72,27 @@ class MeantLine(WrittenLine):
         code: OpenCode = "instead" if here else "bare" if fold(text) in say.BARE else "means"
         self.open.append(Open(code, column, end, written, cost, many=len(cards)))
         return meant
+
+    def _own_last(self, word: Word) -> bool:
+        """Note that a word right behind a figure that ends with just that may be its own last: grapevine touch;
+        whether it is taken so."""
+        before = self._words[-1] if self._words[self._since :] else None
+        if before is None or before.card is None or word.card is None or not self._uncounted or self.choices.before:
+            return False
+        if len(before.card.beats) < 3 or before.joined or before.times > 1 or self._join is not None:
+            return False
+        kind = before.card.beats[-1].kind.name
+        apart = self.text[before.end : word.column].strip() or self._where_ahead is not None or self._side is not None
+        said = self.text[before.column : before.end]
+        if apart or word.card.name != kind or kind not in _OWN_LAST or said.endswith(word.text):
+            return False
+        more = word.column in self.choices.otherwise
+        written = f"{said}, {word.text}" if more else said
+        code: OpenCode = "between" if more else "linked"
+        self.open.append(Open(code, word.column, word.end, written, 2 if more else 0, since=before.column))
+        if not more:
+            self._words[-1] = replace(before, end=word.end)
+        return not more
 
     def _takes_as_many(self, card: Card) -> bool:
         """Whether as many counts are written in a row, as 1 2 3 4 5 6 or 1-6, as a figure usually takes."""

@@ -257,13 +257,10 @@ class SaidWhere(SaidParts):
         """Note that a place after a kick or a touch in another may be one more, or a step there: touch front, side,
         back; whether it is taken so."""
         before = self._last_word()
-        if where not in _PLACES or before is None or before.card is None or before.where not in _PLACES:
+        # "kick front, cross": a step that crosses.
+        if where not in _PLACES - {"across"} or before is None or before.card is None or before.where not in _PLACES:
             return False
         if len(before.card.beats) > 1 or before.card.weight_changes or before.card.beats[0].kind.limb != "foot":
-            return False
-        following = self.text[first.end :].split()[:1]
-        if is_name(first, say.CROSS) and following and following[0].strip(",.;").casefold() in _CROSSED:
-            # "kick front, cross behind": a step that crosses.
             return False
         stepped = first.column in self.choices.otherwise
         name = before.text if before.text.casefold() not in _WHERE else before.card.name

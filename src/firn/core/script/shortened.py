@@ -15,7 +15,10 @@ _SIDES = frozenset(say.SIDES)
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 
 
-_AGAIN = ("same again", "once more", "do it again", "do that again", "one more time")
+_AGAIN = (
+    "same again", "once more", "do it again", "do that again", "one more time", "all again", "otra vez",
+    "todo otra vez", "todo de nuevo", "de nuevo", "una vez más",
+)  # fmt: skip
 """Said after a pause of all that was said: again."""
 
 _THEM = frozenset({"them", "these", "those", "ellos", "ellas"})

@@ -16,7 +16,7 @@ from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.said_counts import MOST_FEW
-from firn.core.script.ties import tied
+from firn.core.script.ties import DROPS, tied
 from firn.core.script.tokens import (
     is_name,
     is_said,
@@ -285,7 +285,8 @@ class _Line(MeantLine):
                 if figure is not None:
                     # A part begins as it is written to, and turns as it does.
                     word = replace(word, side=figure.side, turn=figure.turn)
-                self._word(word)
+                if not self._own_last(word):
+                    self._word(word)
                 return used
         if self.choices.before and first.text.casefold() in SIDES:
             self._side = SIDES[first.text.casefold()], first
@@ -353,7 +354,7 @@ class _Line(MeantLine):
         told: dict[Against, bool] = {
             "apart": wide(nodes, names) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
-            "last after": after == last and (goes_on or self._sounds_of(last) > 1),
+            "last after": after == last and (goes_on or last in DROPS or self._sounds_of(last) > 1),
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
             "places": places,
