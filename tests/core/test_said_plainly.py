@@ -47,8 +47,7 @@ class SaidPlainlyTest(ReadCase):
         self.assert_read(tradition, body, sounds)
 
     @cases(
-        ("house", "vine touch, vine touch", "1R step, 2L step, 3R step, 4L touch, 5L step, 6R step, 7L step, 8R touch",
-         ["“vine”", "“vine, touch”"]),
+        ("house", "vine touch, stamp", "1R step, 2L step, 3R step, 4L touch, 5L flat", ["“vine”", "“vine, touch”"]),
         ("latin", "bachata basic touch", "1R step, 2L step, 3R step, 4L touch",
          ["“bachata basic”", "“bachata basic, touch”"]),
         ("latin", "bachata basic, touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
@@ -66,6 +65,11 @@ class SaidPlainlyTest(ReadCase):
     )
     def test_once_more_in_spanish(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
+
+    def test_a_name_over_a_comma_is_asked_about(self) -> None:
+        """However badly its words dance by themselves: a toe drops on no flat foot."""
+        offers = ["heel step, the step", "heel, then step"]
+        self.assert_read("tap", "heel, step, toe, step", "1R heel_step, 2R toe, 3L step", offers)
 
     def test_a_figure_begins_no_whole_count_before_the_first_that_is_said(self) -> None:
         one = piece("solo jazz", "7 & 8 half break")

@@ -336,7 +336,11 @@ class _Reader:
             near, clean = near or unfit, unfit or wrong <= len(believed.problems) + len(believed.placed.problems)
             if near and clean and all(way.heard != other.heard for other in found):
                 found.append(way)
-        return tuple(found)
+        # A name over a comma is asked about however badly its words dance by themselves.
+        apart = {one.column for one in believed.named if "apart" in one.against}
+        others = [self.way(choices) for choices in ways if len(found) == 1 and apart & dict(choices.sizes).keys()]
+        others = [way for way in others if way.heard != believed.heard and not way.problems]
+        return (*found, *sorted(others, key=lambda way: way.cost)[:1])
 
     @staticmethod
     def _of_figures(believed: _Way, whole: _Way) -> bool:
