@@ -51,6 +51,8 @@ class SaidPlainlyTest(ReadCase):
         ("latin", "bachata basic touch", "1R step, 2L step, 3R step, 4L touch",
          ["“bachata basic”", "“bachata basic, touch”"]),
         ("latin", "bachata basic, touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
+        ("house", "1-4 vine R, touch L", "1R step, 2L step, 3R step, 4L touch", ["“vine R”", "“vine R & touch”"]),
+        ("house", "1-4 vine R 5 touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
         ("house", "vine clap", "1R step, 2L step, 3R step, 4L touch, 5- clap"),
     )  # fmt: skip
     def test_what_a_figure_ends_with_may_be_said_with_its_name(
@@ -65,6 +67,15 @@ class SaidPlainlyTest(ReadCase):
     )
     def test_once_more_in_spanish(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("latin", "step R, 1/2 pivot L", "1R step, 2- pivot"),
+        ("latin", "1/4 turn R, step", "1- turn, 2R step"),
+        ("latin", "step R, touch L beside", "1R step, 2L touch"),
+        ("solo jazz", "scuff hitch cross", "1R scuff, 2R lift", ["“hitch-cross”", "“hitch, cross”"]),
+    )
+    def test_as_a_sheet_has_it(self, tradition: str, body: str, sounds: str, *offers: list[str]) -> None:
+        self.assert_read(tradition, body, sounds, *offers)
 
     def test_a_name_over_a_comma_is_asked_about(self) -> None:
         """However badly its words dance by themselves: a toe drops on no flat foot."""

@@ -26,6 +26,7 @@ _LEADS_THERE = frozenset({"in", "en", "out"}) | say.TO | say.THE
 """Said before where a heel or a toe touches."""
 
 
+_FEET = frozenset(SIDES)
 _OWN_LAST = frozenset({"touch", "hold", "clap", "kick", "point"})
 """With these a figure ends that is called so: grapevine touch."""
 
@@ -73,26 +74,42 @@ class MeantLine(WrittenLine):
         self.open.append(Open(code, column, end, written, cost, many=len(cards)))
         return meant
 
-    def _own_last(self, word: Word) -> bool:
-        """Note that a word right behind a figure that ends with just that may be its own last: grapevine touch;
-        whether it is taken so."""
-        before = self._words[-1] if self._words[self._since :] else None
-        if before is None or before.card is None or word.card is None or not self._uncounted or self.choices.before:
-            return False
+    def _own_last(self, word: Word, after: Node | None) -> int | None:
+        """Note that a word right behind a figure that ends with just that may be its own last: grapevine touch, or
+        1-4 vine R, touch L; returns how many tokens after it that used where it is taken so, None where it is not."""
+        before = self._words[-1] if self._words[self._since :] or (self._counts and self._words) else None
+        if before is None or before.card is None or word.card is None or self.choices.before:
+            return None
         if len(before.card.beats) < 3 or before.joined or before.times > 1 or self._join is not None:
-            return False
+            return None
         kind = before.card.beats[-1].kind.name
-        apart = self.text[before.end : word.column].strip() or self._where_ahead is not None or self._side is not None
+        # Where the figure takes all counts that are said, none is left for more.
+        fills = len(self._words) == 1 and self._fills_its_counts(before.card)
+        between = self.text[before.end : word.column].strip(" ,;" if fills else " ")
+        if between or self._where_ahead is not None or self._side is not None or not (fills or self._uncounted):
+            return None
         said = self.text[before.column : before.end]
-        if apart or word.card.name != kind or kind not in _OWN_LAST or said.endswith(word.text):
-            return False
+        if word.card.name != kind or kind not in _OWN_LAST or said.endswith(word.text):
+            return None
         more = word.column in self.choices.otherwise
-        written = f"{said}, {word.text}" if more else said
+        foot = after if is_name(after, _FEET) and not more else None
+        end = word.end if foot is None else foot.end
         code: OpenCode = "between" if more else "linked"
-        self.open.append(Open(code, word.column, word.end, written, 2 if more else 0, since=before.column))
-        if not more:
-            self._words[-1] = replace(before, end=word.end)
-        return not more
+        written = f"{said} & {word.text}" if fills else f"{said}, {word.text}"
+        self.open.append(
+            Open(code, word.column, end, written if more else said, 2 if more else 0, since=before.column)
+        )
+        if more:
+            return None
+        self._words[-1] = replace(before, end=end)
+        return int(foot is not None)
+
+    def _fills_its_counts(self, card: Card) -> bool:
+        """Whether one range of counts is said, and a figure takes as many."""
+        atoms = [atom for group in self._counts for atom in group.atoms]
+        if len(atoms) != 1 or atoms[0].through is None or atoms[0].number is None:
+            return False
+        return counts_of(card, EIGHTS, self.tradition) == atoms[0].through - atoms[0].number + 1
 
     def _takes_as_many(self, card: Card) -> bool:
         """Whether as many counts are written in a row, as 1 2 3 4 5 6 or 1-6, as a figure usually takes."""

@@ -13,6 +13,8 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
+_BESIDE_IT = frozenset({"beside", "alongside"})
+_PIVOTS = frozenset({"pivot", "pivots", "pivote"})
 _OTHER = frozenset({"other", "opposite", "standing"})
 _TOUCHES = frozenset({"touch", "tap", "point", "dig", "touches", "taps", "toque", "touching", "tapping", "pointing"})
 """What touches beside a foot closes nothing."""
@@ -47,7 +49,18 @@ def as_printed(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[
     where there is none."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    return _linked(_feet_named(_ways(_shortened(_in_full(nodes, sounds)))))
+    return _linked(_feet_named(_ways(_turns_first(_shortened(_in_full(nodes, sounds))))))
+
+
+def _turns_first(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With how far a pivot goes behind it: 1/2 pivot L; and so a turn that opens a line: 1/4 turn R."""
+    made = list(nodes)
+    for at in range(len(made) - 2):
+        far, turn = made[at], made[at + 1]
+        turns = is_name(turn, _PIVOTS) or (not at and is_name(turn, say.TURN))
+        if isinstance(far, Bit) and far.kind == "fraction" and turns and is_name(made[at + 2], _SIDES):
+            made[at : at + 2] = [turn, far]
+    return made
 
 
 def _in_full(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
@@ -170,6 +183,8 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
     if is_said(nodes, at, _BESIDE):
         there = at + 1 + is_said(nodes, at + 1, say.TO)
         there += is_said(nodes, there, say.THE)
+        if _stops(nodes, at + 1) and is_said(nodes, at, _BESIDE_IT) and _touches(before):
+            return 1, ""
         if not _is_foot(nodes, there) and not is_said(nodes, there, _OTHER):
             return 0, ""
         end = there + 1

@@ -209,7 +209,13 @@ class SaidWhere(SaidParts):
         walks = moves and target is not None and _walks(target)
         if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
             there = self._crossed(target, first) if target.text.casefold() in _WHERE else there
-        elif target is not None and not there and not plainly and self._uncounted and (walks or self._goes_on(first)):
+        elif (
+            target is not None
+            and not there
+            and not plainly
+            and self._uncounted
+            and (walks or self._goes_on(first) or (is_name(first, say.CROSS) and not target.where))
+        ):
             there = self._direction(target, first)
         if there and target is None and where in _JUMPED and self._jumped_on(where, first):
             return 1

@@ -285,9 +285,10 @@ class _Line(MeantLine):
                 if figure is not None:
                     # A part begins as it is written to, and turns as it does.
                     word = replace(word, side=figure.side, turn=figure.turn)
-                if not self._own_last(word):
+                own = self._own_last(word, nodes[at + used] if at + used < len(nodes) else None)
+                if own is None:
                     self._word(word)
-                return used
+                return used + (own or 0)
         if self.choices.before and first.text.casefold() in SIDES:
             self._side = SIDES[first.text.casefold()], first
             return 1
