@@ -219,7 +219,10 @@ class _Reader:
         if not theirs:
             # A name of everybody's is no figure of this tradition: what speaks against it weighs more.
             return cost + (_EVERYBODYS if cost else 0)
-        return cost + (_OTHERS if self._asked.tradition not in theirs else 0)
+        asked, words = self._asked, name.text.split()
+        # "coaster step" is the coaster, by either name of another tradition's.
+        shorter = any(asked.shelf.find(" ".join(words[:size]), asked.tradition) is name.card for size in name.sizes)
+        return cost + (_OTHERS if asked.tradition not in theirs and not shorter else 0)
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
