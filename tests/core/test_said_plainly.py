@@ -72,6 +72,12 @@ class SaidPlainlyTest(ReadCase):
         ("latin", "step R, 1/2 pivot L", "1R step, 2- pivot"),
         ("latin", "1/4 turn R, step", "1- turn, 2R step"),
         ("latin", "step R, touch L beside", "1R step, 2L touch"),
+        (
+            "latin",
+            "cross in front, step side, cross behind, touch side",
+            "1R step, 2L step, 3R step, 4L touch",
+            ["“step-side”", "“step, side”"],
+        ),
         ("solo jazz", "scuff hitch cross", "1R scuff, 2R lift", ["“hitch-cross”", "“hitch, cross”"]),
     )
     def test_as_a_sheet_has_it(self, tradition: str, body: str, sounds: str, *offers: list[str]) -> None:
@@ -81,6 +87,10 @@ class SaidPlainlyTest(ReadCase):
         """However badly its words dance by themselves: a toe drops on no flat foot."""
         offers = ["heel step, the step", "heel, then step"]
         self.assert_read("tap", "heel, step, toe, step", "1R heel_step, 2R toe, 3L step", offers)
+        offers = ["touch side, then step", "touch, then side step"]
+        self.assert_read(
+            "latin", "touch side, step, touch side, step", "1R touch, 2R step, 3L touch, 4L step", offers
+        )
 
     def test_a_figure_begins_no_whole_count_before_the_first_that_is_said(self) -> None:
         one = piece("solo jazz", "7 & 8 half break")

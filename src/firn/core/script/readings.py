@@ -31,7 +31,7 @@ _PROBLEM, _FAULT = 40, 30
 _PARTED = 6
 _TIED = 7
 _AGAINST: dict[Against, int] = {
-    "apart": 9, "first after": 8, "last after": 4, "first before": 4, "last before": 1, "places": 6,
+    "apart": 10, "first after": 8, "last after": 4, "first before": 4, "last before": 1, "places": 6,
     "in a row": 4, "shared": 4,
 }  # fmt: skip
 _OTHERS, _EVERYBODYS = 7, 3
@@ -283,7 +283,8 @@ class _Reader:
         wrong = any(problem.code in _OF_COUNTS for problem in way.placed.problems) or way.trial.faults
         well = not wrong and way.trial.cost < _PARTED
         named = ((n.column, n.end) for n in way.named if not well or self._against(n))
-        return sorted({*named, *counted})
+        # Of those that begin alike the longest: what a name means is part of how it is parted.
+        return sorted({*named, *counted}, key=lambda spot: (spot[0], -spot[1]))
 
     def _others(self, choices: Choices, start: int, end: int) -> Iterator[Choices]:
         """Other choices for what lies from one column up to another."""

@@ -307,7 +307,9 @@ class SaidWhere(SaidParts):
 
     def _direction(self, target: Word, first: Bit) -> bool:
         """Note that a direction after a step without counts may be one more step; gives whether it is taken so."""
-        steps = any(say.WHERE.get(word.text.casefold(), "together") != "together" for word in self._words)
+        # What crosses behind or in front is a step by that word, not by where it goes.
+        said = {word.text.casefold() for word in self._words if word.where not in ("behind", "front")}
+        steps = any(say.WHERE.get(word, "together") != "together" for word in said)
         there = (first.column in self.choices.otherwise) != steps
         turned = first.column in self.choices.otherwise
         code: OpenCode = "there" if turned else "goes"
