@@ -121,6 +121,22 @@ AT_PLACES: dict[str, Callable[[str, str], str]] = {
     "in words, on": lambda x, c: f"{x} on {' '.join(SPOKEN[one] for one in c)}",
     "in words, colons": lambda x, c: f"{' '.join(SPOKEN[one] for one in c)}: {x}",
 }
+PLACES = ("front", "side", "back", "forward", "behind", "across")
+GOES = (
+    "touch", "kick", "point", "tap", "dig", "heel", "toe", "brush", "scuff", "stomp", "stamp", "slide", "leap",
+    "flick", "toe tip", "heel dig", "lift",
+)  # fmt: skip
+THERE: dict[str, Callable[[str, str], str]] = {
+    "after": lambda x, d: f"{x} {d}, stamp",
+    "on a count": lambda x, d: f"1 {x} {d}  2 stamp",
+    "behind it": lambda x, d: f"{x} {d} 1, stamp 2",
+    "on": lambda x, d: f"{x} {d} on 1, stamp on 2",
+    "a foot before": lambda x, d: f"right {x} {d}, stamp",
+    "a foot after": lambda x, d: f"{x} {d} right, stamp",
+    "letters": lambda x, d: f"{x} {d} R, stamp",
+    "then": lambda x, d: f"{x} {d} then stamp",
+    "hyphens": lambda x, d: f"{x}-{d} stamp",
+}
 CALLED_FEET = (("R", "L"), ("right", "left"), ("right foot", "left foot"), ("r.", "l."))
 
 
@@ -236,6 +252,19 @@ class SameTest(unittest.TestCase):
                 with self.subTest(way):
                     text = ", ".join(said(x, c) for x, c in zip(names, counts(names), strict=True))
                     self.assert_same(tradition, text, plain)
+
+    def test_in_a_place(self) -> None:
+        """What is said of one step, as "kick-front" says it."""
+        rng = random.Random(9)
+        for _ in range(2 * LINES):
+            tradition, name, place = rng.choice(DANCED), rng.choice(GOES), rng.choice(PLACES)
+            ways = THERE | ({"before": lambda x, d: f"{d} {x}, stamp"} if place != "side" else {})
+            for way, said in ways.items():
+                foot = "R " if "R" in said("", "") or "right" in said("", "") else ""
+                plain = piece(tradition, f"{foot}{name.replace(' ', '-')}-{place}, stamp")
+                with self.subTest(way):
+                    self.assertEqual([s.place for s in plain.parts[0].sounds], [0, 1], (tradition, name, place))
+                    self.assert_same(tradition, said(name, place), plain)
 
     def test_with_feet(self) -> None:
         for tradition, names, plain in self.lines(4, lambda w: f"R {w[0]}, L {w[1]}", footed=True):

@@ -42,6 +42,14 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
                 replace(node, text=where[1], end=cut), Bit("name", where[2], cut, node.end)
             ]  # fmt: skip
             continue
+        led = made[-1] if made else None
+        name, _, going = node.text.rpartition("-") if isinstance(node, Bit) and is_word(node) else ("", "", "")
+        several = bool(name) and isinstance(led, Bit) and is_word(led) and sounds(f"{led.text} {name}")
+        if isinstance(node, Bit) and several and going.casefold() in say.WHERE and not sounds(node.text):
+            # "heel dig-front": where the whole of it goes.
+            cut = node.column + len(name)
+            made += [replace(node, text=name, end=cut), replace(node, text=going, column=cut + 1)]
+            continue
         text = node.text if isinstance(node, Bit) and is_word(node) else ""
         forms = (text, *say.singular(text)) if len(text) > _SHORT else ()
         found = next(((form, name) for form in forms if (name := named(form))), None)

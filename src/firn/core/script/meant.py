@@ -41,7 +41,9 @@ class MeantLine(WrittenLine):
         if card is None:
             return False
         going = say.WHERE[where.casefold()]
-        card = self._one_of_several(name, card, first.column, first.end, after)
+        # Where it goes is said with it: heel-front is no drop.
+        said = replace(first, text=where, column=first.column + len(name) + 1)
+        card = self._one_of_several(name, card, first.column, first.end, [said, *after])
         self._word(Word(name, card, first.column, first.end, several=plural, where=going))
         return True
 
@@ -134,7 +136,7 @@ class MeantLine(WrittenLine):
         if touching is None or self._agreed(text):
             return ()
         # "heel in front", "toe to the side".
-        where = next((node for node in after[:3] if not is_name(node, _LEADS_THERE)), None)
+        where = next((node for node in after[:3] if not is_name(node, _LEADS_THERE | _FEET)), None)
         if is_name(where, say.WHERE_TOUCHED) or self._where_ahead is not None:
             return (touching,)
         if self.tradition not in say.DROPPED and self.tradition:

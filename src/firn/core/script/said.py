@@ -193,7 +193,12 @@ BARE = {
 }  # fmt: skip
 """A part of the foot said bare, and what it is where it does not drop."""
 
-LEADS_TO = frozenset({"forward", "forwards", "fwd", "back", "backward", "backwards", "bk", "side", "front", "cross"})
+LEADS_TO = frozenset(
+    {
+        "forward", "forwards", "fwd", "back", "backward", "backwards", "bk", "side", "front", "cross", "behind",
+        "across",
+    }
+)  # fmt: skip
 """Said right before a step where it goes, as in back rock, side kick."""
 
 SWUNG = frozenset(

@@ -155,8 +155,8 @@ class SaidWhere(SaidParts):
             return False
         side = is_name(first, _TO_A_SIDE)
         if card.weight_changes and (side or is_name(first, say.CROSS)):
-            # "Side step" and "cross step" are told elsewhere.
-            return card.name != "step"
+            # "Side step" and "cross step" are told elsewhere, where they are figures.
+            return card.name != "step" or (side and self._card(f"{first.text} {text}")[0] is None)
         among = any(f"{where} {text.casefold()}" in self.text.casefold() for where in say.LEADS_TO - _TO_A_SIDE)
         return not side or among or not self._uncounted or self.tradition in say.DROPPED
 
@@ -182,7 +182,11 @@ class SaidWhere(SaidParts):
         elif where in ("out", "in") and lifted.card is not None and lifted.card.name in ("heel", "toe"):
             way = f'say "swivel" for its count, or "{lifted.text} drop" where it drops'
             self.problem("N109", last, f'"{lifted.text} {last.text}" makes no sound: {way}.')
-        target = replace(before.joined[-1] if before.joined else before, where=where, end=last.end)
+        target = replace(lifted, where=where, end=last.end)
+        card, named = lifted.card, self._card(f"{lifted.text} {last.text}")[0]
+        if where in _PLACES and card is not None and named is not None and len(named.beats) == len(card.beats) == 1:
+            # "brush right back": as "brush back" is.
+            target = replace(target, card=named)
         self._words[-1] = replace(before, joined=(*before.joined[:-1], target)) if before.joined else target
 
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
@@ -270,7 +274,7 @@ class SaidWhere(SaidParts):
             return False
         stepped = first.column in self.choices.otherwise
         name = before.text if before.text.casefold() not in _WHERE else before.card.name
-        said = f"step-{first.text}" if stepped else f"{name}-{first.text}"
+        said = f"step-{first.text}" if stepped else f"{name.replace(' ', '-')}-{first.text}"
         code: OpenCode = "step_there" if stepped else "same_word"
         self.open.append(Open(code, first.column, first.end, said, 3 if stepped else 0))
         if not stepped:

@@ -222,7 +222,9 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
             Bit("name", c.upper(), node.column + n, node.column + n + 1) for n, c in enumerate(node.text) if c != "-"
         )
     elif "-" in node.text and not way.sounds(node.text):
-        yield from _parted(node, way)
+        name, _, going = node.text.rpartition("-")
+        # "heel-dig-front": a step and where it goes.
+        yield from [node] if going.casefold() in say.WHERE and way.sounds(name) else _parted(node, way)
     elif "/" in node.text and not way.sounds(node.text):
         yield from _slashed(node, way)
     elif node.text.isupper() and len(node.text) > 3 and not way.sounds(node.text):
