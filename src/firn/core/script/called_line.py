@@ -95,7 +95,9 @@ class CalledLine(SmallWords):
             return nodes
         own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
         kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
-        if now and kinds[: len(own)] == own:
+        # Another figure that happens to have the same sounds is not what is called.
+        spelled = bool(words) and (words[0].card is card or (len(own) > 1 and len(words) > 1))
+        if now and spelled and kinds[: len(own)] == own:
             return rest
         # The same again is no name of it.
         named = len(words) > 1 and kinds == own

@@ -13,6 +13,7 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
+_OUT = frozenset({"out", "over", "up", "back", "forward"})
 _BESIDE_IT = frozenset({"beside", "alongside"})
 _PIVOTS = frozenset({"pivot", "pivots", "pivote"})
 _OTHER = frozenset({"other", "opposite", "standing"})
@@ -172,7 +173,8 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
     if is_said(nodes, at, say.TO):
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         if is_said(nodes, there, _SIDE):
-            return there + 1 - at, "side"
+            # "out to the side" is one place.
+            return there + 1 - at, "" if is_name(before[-1], _OUT) else "side"
         if _is_foot(nodes, there):
             # "to R side", "to the right side": the side of that foot; "to R" alone only by its letter.
             if is_said(nodes, there + 1, _SIDE):

@@ -196,7 +196,7 @@ BARE = {
 LEADS_TO = frozenset(
     {
         "forward", "forwards", "fwd", "back", "backward", "backwards", "bk", "side", "front", "cross", "behind",
-        "across",
+        "across", "place",
     }
 )  # fmt: skip
 """Said right before a step where it goes, as in back rock, side kick."""

@@ -27,7 +27,7 @@ _CANNOT = 9
 _ASKED = 2
 """What it costs where more is danced than steps: it may only say where that goes."""
 _STEPPED = frozenset({"step", "touch", "hold"})
-_SET_DOWN = frozenset({"step", "touch", "toe_tip", "dig", "flat", "stomp", "click"})
+_SET_DOWN = frozenset({"step", "heel_step", "touch", "toe_tip", "dig", "flat", "stomp", "click"})
 """Kinds of single sounds that may be made in some place."""
 _PLACES = frozenset({"across", "behind", "front", "side", "back", "forward"})
 """Where a foot is set down or swung to, away from the other."""
