@@ -529,8 +529,12 @@ class GoesBeforeTest(unittest.TestCase):
         ("latin", "1 side touch  2 side touch", "1R touch, 2R touch", ["“touch-side”", "“side, touch”"]),
         ("tap", "in place flap, step", "&R brush, 1R step, 2L step", ["“flap-place”", "“place, flap”"]),
         ("tap", "kick out to the side, step", "1R kick, 2R step", []),
-        ("swing", "side close now, rock step", "1R step, 2L step, 3R step, 4L step",
-         ["“side close, rock step”", "“rock step”"]),
+        (
+            "swing",
+            "side close now, rock step",
+            "1R step, 2L step, 3R step, 4L step",
+            ["“side close, rock step”", "“rock step”"],
+        ),
         # Behind a figure it is no step.
         ("clogging", "DS front heel", "&R brush, aR spank, 1R step, 2L dig", ["“heel-front”", "“front, heel”"]),
     )
