@@ -83,6 +83,19 @@ class SaidPlainlyTest(ReadCase):
     def test_as_a_sheet_has_it(self, tradition: str, body: str, sounds: str, *offers: list[str]) -> None:
         self.assert_read(tradition, body, sounds, *offers)
 
+    @cases(
+        ("first 8: stamp\nsecond 8: stamp, clap", "1R flat, 1L flat, 2- clap"),
+        ("first four: stamp stamp\nsecond four: 1 stamp 2 clap", "1R flat, 2L flat, 5R flat, 6- clap"),
+        ("stamp\nfirst four: stamp\nsecond four: clap", "1R flat, 2L flat, 6- clap"),
+    )
+    def test_an_eight_begins_where_it_does(self, body: str, sounds: str) -> None:
+        self.assert_read("tap", body, sounds)
+
+    def test_an_eight_that_has_begun_is_told(self) -> None:
+        self.assert_asked("tap", "1st 8: flap x9\n2nd 8: stamp", "Eight 2 has begun already: 1 is in it.")
+        text = "first 8: stamp\nsecond 8: flap x9\nthird 8: stamp"
+        self.assert_asked("tap", text, "Eight 3 has begun already: 1 is in it.")
+
     def test_a_name_over_a_comma_is_asked_about(self) -> None:
         """However badly its words dance by themselves: a toe drops on no flat foot."""
         offers = ["heel step, the step", "heel, then step"]

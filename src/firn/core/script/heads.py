@@ -22,11 +22,23 @@ _BRACKETED = late(rf"\s*\[\s*(?:(?i:part|parte)\s+)?(?P<name>{_LETTER}|{_SECTION
 _LETTERED = late(rf"\s*(?P<name>{_LETTER})(?:\s*[:)]|\.(?=\s)|\s+[-–—](?=\s))(?P<rest>.*)")
 _SECTIONED = late(rf"\s*(?P<name>{_SECTION})\s*(?::(?P<rest>.*))?")
 PHRASE = late(
-    r"\s*+(?:the\s+)?(?:first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
-    r"(?:eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
+    r"\s*+(?:the\s+)?(?P<which>first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
+    r"(?P<long>eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?"
+    r"(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
     re.IGNORECASE,
 )
 """A phrase that stands over what is danced in it."""
+_ORDINALS = {"first": 1, "primer": 1, "second": 2, "third": 3, "fourth": 4, "segundo": 2, "tercer": 3}
+_LENGTHS = {"eight": 8, "8": 8, "ocho": 8, "six": 6, "6": 6, "seis": 6, "four": 4, "4": 4, "cuatro": 4}
+
+
+def phrase_at(over: "re.Match[str]") -> tuple[int, int] | None:
+    """Which eight, six or four a line's head names, from 1, and of how many counts; None for what says neither."""
+    which, long = over["which"].casefold(), _LENGTHS.get(over["long"].casefold())
+    number = _ORDINALS.get(which) or (int(which[0]) if which[0].isdecimal() else 0)
+    return (number, long) if number and long is not None else None
+
+
 LABEL = late(
     r"\s*+(?:(?i:line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"

@@ -95,11 +95,15 @@ class Bar(Struct, frozen=True):
 
 
 class BarAt(Struct, frozen=True):
-    """Where a bar begins that is said by its number, from 1: what follows is counted from its first count."""
+    """Where a bar begins that is said by its number, from 1: what follows is counted from its first count.
+
+    `long`: of how many counts each is, where an eight is said, or a four; None for a bar.
+    """
 
     number: int
     column: int
     end: int
+    long: int | None = None
 
 
 Item = WordRun | Repeat | Bar | BarAt

@@ -53,13 +53,18 @@ class Placer(CountedPlacer):
                 self._run(item)
 
     def _begin_bar(self, bar: BarAt) -> None:
-        """Go to the first count of a bar of the part: it is said as 1."""
-        base = Fraction((bar.number - 1) * self.counting.meter.counts)
+        """Go to the first count of a bar of the part, or of an eight: it is said as 1."""
+        long = bar.long or self.counting.meter.counts
+        base = Fraction((bar.number - 1) * long)
+        follows = self.base == base - long or not self.base
+        if bar.long and self.at is not None and (bar.number == 1 or not follows):
+            # The eights of another section: the first begins there, the others follow on it.
+            after = Fraction(self.at // 1 + 1)
+            base = after if bar.number == 1 else self.base + -(-(after - self.base) // long) * long
         if self.at is not None and self.at // 1 >= base:
             shown = Counts((), "", bar.column, bar.end)
-            self.problem(
-                "N102", shown, f"Bar {bar.number} has begun already: {self.counting.name(self.at)} is in it."
-            )
+            said = f"{_CALLED.get(bar.long or 0, 'Bar')} {bar.number}"
+            self.problem("N102", shown, f"{said} has begun already: {self.counting.name(self.at)} is in it.")
             return
         self.base, self.at, self.started = base, base - 1, True
 
@@ -296,6 +301,7 @@ def _first_number(items: Sequence[Item], ahead: int | None) -> int | None:
     return next((a.number for a in atoms_of(items) if a is not None and a.number is not None), ahead)
 
 
+_CALLED = {4: "Four", 6: "Six", 8: "Eight"}
 MOST_OPENING = 24
 """So many lines without counts may lead up to the first number; more begin on count 1."""
 

@@ -16,7 +16,8 @@ from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
-from firn.core.script.heads import LABEL, PHRASE
+from firn.core.script.heads import LABEL, PHRASE, phrase_at
+from firn.core.script.items import BarAt
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import as_listed, in_order
 from firn.core.script.parted import rejoined
@@ -89,6 +90,10 @@ class WrittenLine(AskedLine):
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
+            begins = phrase_at(over) if "long" in over.groupdict() else None
+            if begins is not None:
+                # "second eight:" begins there, however much is danced before it.
+                self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         nodes = in_words(nodes, self._sounds_of, self.shelf.in_words)
