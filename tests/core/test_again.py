@@ -11,6 +11,7 @@ from firn.core.piece.by_hand import left_out, moved
 from firn.core.piece.piece import Part
 from firn.core.reading.read import check_part
 from firn.core.script.again import again_of
+from firn.core.script.changes import Change, changed_text
 from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
 from firn.session.by_hand import counted
@@ -142,6 +143,22 @@ class AgainTest(unittest.TestCase):
         self.assertEqual((doubt.line, doubt.column, doubt.end, len(one.sounds)), (1, 0, 9, 8))
         for plain in ("again x3", "x3", "repeat", "repeat on the other side"):
             self.assertEqual(part(f"1 stamp  2 clap\n{plain}").script.doubts, (), plain)
+
+    def test_repeat_may_be_of_all_lines(self) -> None:
+        text = "1 stamp  2 clap\n3 step  4 hold\nrepeat"
+        one = part(text)
+        (doubt,) = one.script.doubts
+        taken = [changed_text(text, (Change(doubt.line, *offer.written),)) for offer in doubt.offers]
+        self.assertEqual([len(part(said).sounds) for said in taken], [6, 8])
+        self.assertEqual(danced(part(taken[0])), danced(one))
+        self.assertEqual(taken[1], "1 stamp  2 clap\n3 step  4 hold\n1 stamp  2 clap\n3 step  4 hold")
+        for said in (
+            *taken,
+            "1 stamp\n2 clap\nagain",
+            "1 stamp\n2 clap\nrepeat on the other side",
+            "# so\n1 stamp\nrepeat",
+        ):
+            self.assertEqual(part(said).script.doubts, (), said)
 
     def test_written_feet_and_turns_go_the_other_way(self) -> None:
         one = part("1 R touch  2 L touch 1/4 right\nother side")

@@ -92,6 +92,7 @@ class Again(Struct, frozen=True):
 
     `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different. `doubtful`:
     so often may mean in all: repeat x3. `side`: the side that is said, where that is which; `both`: both are.
+    `repeats`: it is "repeat" that is said, and no more, which may be of all lines.
     """
 
     times: int
@@ -103,6 +104,7 @@ class Again(Struct, frozen=True):
     doubtful: bool = False
     side: str = ""
     both: bool = False
+    repeats: bool = False
 
 
 @lru_cache(maxsize=4_000)
@@ -132,6 +134,7 @@ def again_of(line: str) -> Again | None:
         match.start(which) + len(change) - len(change.lstrip()) if change is not None else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
         SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
+        times == 1 and not match["other"] and change is None and _repeats(match["same"]),
     )  # fmt: skip
 
 

@@ -172,12 +172,23 @@ class _Rows:
         self.entry, self.body = placed.after, placed.uses or self.body
         self.sounds += _sounds(placed.uses)
 
+    def _lines(self) -> list[str]:
+        """The lines up to here that are danced."""
+        return [asked.row[1] for asked in self.asked if asked.items or again_of(asked.row[1]) is not None]
+
     def _again(self, again: Again, number: int) -> None:
         if again.doubtful:
             spot = again.column, again.end
             offers = (
                 Offer("times_more", (f"{again.times} times more",), (*spot, f"again x{again.times}")),
                 Offer("times_in_all", (f"{again.times} times in all",), (*spot, f"again x{again.times - 1}")),
+            )
+            self.found.doubts.append(Doubt(number, *spot, offers))
+        if again.repeats and len(every := self._lines()) > 1:
+            spot = again.column, again.end
+            offers = (
+                Offer("line_again", ("the line before once more",), (*spot, "again")),
+                Offer("lines_again", (f"all {len(every)} lines once more",), (*spot, "\n".join(every))),
             )
             self.found.doubts.append(Doubt(number, *spot, offers))
         if again.side and self.body:
