@@ -94,5 +94,22 @@ class DoubtTest(WindowCase):
         self.assertEqual(self.desk.text, "1 step  &a ball change  2 step")
 
 
+class RepeatTest(WindowCase):
+    """What "repeat" is of, after several lines."""
+
+    def test_all_lines_are_written_once_more_and_taken_back(self) -> None:
+        text = "1 stamp  2 clap\n3 step  4 hold\nrepeat\n1 step"
+        self.desk.change(text, "Write")
+        self.settle()
+        notes = self.window.write_page.notes
+        notes.setFocus()
+        notes.setCurrentRow([n.code for n in notes.notes].index("doubt"))
+        self.key(Qt.Key.Key_Right, on=notes)
+        self.key(Qt.Key.Key_Return, on=notes)
+        self.assertEqual(self.desk.text, "1 stamp  2 clap\n3 step  4 hold\n1 stamp  2 clap\n3 step  4 hold\n1 step")
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, text)
+
+
 if __name__ == "__main__":
     unittest.main()
