@@ -50,8 +50,8 @@ class CountedPlacer(WordPlacer):
             self._times(word)
             return
         many = int(length // span) if length % span == 0 else 1
-        # What follows may belong to the range, too.
-        if many > 1 and (len(usual) > 1 or self._followed):
+        # What follows may belong to the range, too; what is said so often fills it.
+        if many > 1 and word.times != many and (len(usual) > 1 or self._followed):
             once = group.column in self._choices.otherwise
             said = f"{self.counting.number(place)} {replace(word, times=1).said}"
             if not once:
