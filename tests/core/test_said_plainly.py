@@ -91,6 +91,12 @@ class SaidPlainlyTest(ReadCase):
     def test_an_eight_begins_where_it_does(self, body: str, sounds: str) -> None:
         self.assert_read("tap", body, sounds)
 
+    def test_dots_by_themselves_are_asked_about(self) -> None:
+        for dots in (".", "...", "…"):
+            message = f'Say "hold" for a "{dots}" on which nothing sounds; a comma parts steps.'
+            self.assert_asked("tap", f"stamp {dots} stamp", message)
+        self.assert_read("tap", "stamp... stamp. clap", "1R flat, 2L flat, 3- clap")
+
     def test_an_eight_that_has_begun_is_told(self) -> None:
         self.assert_asked("tap", "1st 8: flap x9\n2nd 8: stamp", "Eight 2 has begun already: 1 is in it.")
         text = "first 8: stamp\nsecond 8: flap x9\nthird 8: stamp"

@@ -243,9 +243,11 @@ class AskedLine(SteppedLine):
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
         -, step - - step, step . step."""
-        dot = next((b for a, b in pairwise(nodes) if isinstance(b, Bit) and b.text == "." and b.column > a.end), None)
+        dots = ((a, b) for a, b in pairwise(nodes) if isinstance(b, Bit) and b.column > a.end)
+        dot = next((b for _, b in dots if is_pause(b) and not b.text.strip(".…")), None)
         if dot is not None and not any(isinstance(node, Counts) for node in nodes):
-            self.problem("N109", dot, 'Say "hold" for a "." on which nothing sounds; a comma parts steps.')
+            told = f'Say "hold" for a "{dot.text}" on which nothing sounds; a comma parts steps.'
+            self.problem("N109", dot, told)
             return
         first, end = (nodes[0].column, nodes[-1].end) if nodes else (0, 0)
         crosses = list(_CROSSES.finditer(self.text, first, end))
