@@ -152,13 +152,20 @@ class AgainTest(unittest.TestCase):
         self.assertEqual([len(part(said).sounds) for said in taken], [6, 8])
         self.assertEqual(danced(part(taken[0])), danced(one))
         self.assertEqual(taken[1], "1 stamp  2 clap\n3 step  4 hold\n1 stamp  2 clap\n3 step  4 hold")
-        for said in (
-            *taken,
-            "1 stamp\n2 clap\nagain",
-            "1 stamp\n2 clap\nrepeat on the other side",
-            "# so\n1 stamp\nrepeat",
-        ):
+        for said in (*taken, "1 stamp\n2 clap\nagain", "1 stamp\n2 clap\nother side", "# so\n1 stamp\nrepeat"):
             self.assertEqual(part(said).script.doubts, (), said)
+
+    @cases(
+        ("stamp  clap\nheel\nrepeat on the left", "again on the left", "stamp  clap\nheel\nL stamp  clap\nheel"),
+        ("1 stamp\n2 step\nrepeat on the other side", "other side", "1 stamp\n2 step\n1 L stamp\n2 step"),
+    )
+    def test_on_the_other_side_too(self, text: str, line: str, lines: str) -> None:
+        (doubt,) = part(text).script.doubts
+        taken = [changed_text(text, (Change(doubt.line, *offer.written),)) for offer in doubt.offers]
+        self.assertEqual(taken, [text.rpartition("\n")[0] + f"\n{line}", lines])
+
+    def test_what_is_written_for_a_foot_is_not_written_out_for_the_other(self) -> None:
+        self.assertEqual(part("R stamp\nclap\nrepeat on the other side").script.doubts, ())
 
     def test_written_feet_and_turns_go_the_other_way(self) -> None:
         one = part("1 R touch  2 L touch 1/4 right\nother side")

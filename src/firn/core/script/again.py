@@ -134,7 +134,7 @@ def again_of(line: str) -> Again | None:
         match.start(which) + len(change) - len(change.lstrip()) if change is not None else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
         SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
-        times == 1 and not match["other"] and change is None and _repeats(match["same"]),
+        times == 1 and change is None and not match["both"] and _repeats(match["same"]),
     )  # fmt: skip
 
 

@@ -13,7 +13,7 @@ from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
 from firn.core.script.choices import PLAIN
 from firn.core.script.counts import Entry, atoms_of
-from firn.core.script.items import Item, Repeat, WordRun
+from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening, place_line
 from firn.core.script.problems import Problem
@@ -23,6 +23,7 @@ from firn.core.script.settings import Settings
 from firn.core.script.tree import parse_line
 from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
+from firn.core.steps.sides import ACROSS
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
 
@@ -172,9 +173,19 @@ class _Rows:
         self.entry, self.body = placed.after, placed.uses or self.body
         self.sounds += _sounds(placed.uses)
 
-    def _lines(self) -> list[str]:
-        """The lines up to here that are danced."""
-        return [asked.row[1] for asked in self.asked if asked.items or again_of(asked.row[1]) is not None]
+    def _lines(self, again: Again) -> list[str]:
+        """The lines up to here that are danced, as they are written once more: on the other side from the other foot
+        on; none where a foot or a turn is written in them, which would be the other one."""
+        danced = [asked for asked in self.asked if asked.items or again_of(asked.row[1]) is not None]
+        lines = [asked.row[1] for asked in danced]
+        if not again.other or not lines:
+            return lines
+        first = next((item for item in danced[0].items if isinstance(item, WordRun) and item.words), None)
+        if first is None or any(use.side or use.word.turn for use in self.found.uses):
+            return []
+        at = first.words[0].column
+        foot = FOOT_WRITTEN[again.side or ACROSS[self.settings.lead]]
+        return [f"{lines[0][:at]}{foot}{lines[0][at:]}", *lines[1:]]
 
     def _again(self, again: Again, number: int) -> None:
         if again.doubtful:
@@ -184,11 +195,13 @@ class _Rows:
                 Offer("times_in_all", (f"{again.times} times in all",), (*spot, f"again x{again.times - 1}")),
             )
             self.found.doubts.append(Doubt(number, *spot, offers))
-        if again.repeats and len(every := self._lines()) > 1:
-            spot = again.column, again.end
+        if again.repeats and len(every := self._lines(again)) > 1:
+            spot, other = (again.column, again.end), again.other
+            where = " on the other side" if other else " once more"
+            once = "again" if not other else f"again on the {again.side}" if again.side else "other side"
             offers = (
-                Offer("line_again", ("the line before once more",), (*spot, "again")),
-                Offer("lines_again", (f"all {len(every)} lines once more",), (*spot, "\n".join(every))),
+                Offer("line_again", (f"the line before{where}",), (*spot, once)),
+                Offer("lines_again", (f"all {len(every)} lines{where}",), (*spot, "\n".join(every))),
             )
             self.found.doubts.append(Doubt(number, *spot, offers))
         if again.side and self.body:
