@@ -117,14 +117,17 @@ def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return nodes
 
 
-def _walked(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With so many walks for steps that are walked: walk four steps, walk back 4, four walking steps forward."""
+def _walked(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With so many walks for steps that are walked: walk four steps, walk back 4, four walking steps forward; but no
+    figure that is called a walk: camel walk 8."""
     made: list[Node] = []
     lone = sum(isinstance(node, Counts) and not is_small_a(node) for node in nodes) < 2
     at = 0
     while at < len(nodes):
         node = nodes[at]
         walked = _WALKED.get(node.text.casefold(), "") if isinstance(node, Bit) and is_word(node) else ""
+        if walked and made and isinstance(led := made[-1], Bit) and is_word(led) and isinstance(node, Bit):
+            walked = "" if sounds(f"{led.text} {node.text}") else walked
         # "walk forward four steps", "camina hacia adelante cuatro pasos".
         where = int(bool(walked) and is_said(nodes, at + 1, say.TO))
         where += int(bool(walked) and is_said(nodes, at + 1 + where, _WHERE))
