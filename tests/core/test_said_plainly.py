@@ -91,6 +91,16 @@ class SaidPlainlyTest(ReadCase):
     def test_an_eight_begins_where_it_does(self, body: str, sounds: str) -> None:
         self.assert_read("tap", body, sounds)
 
+    @cases(
+        ("stamp, one clap, stamp", "1R flat, 2- clap, 3L flat"),
+        ("stamp, one hold, stamp", "1R flat, 2- hold, 3L flat"),
+        ("stamp, then one clap", "1R flat, 2- clap"),
+        # In figures it is the count.
+        ("stamp, 1 clap, stamp", "8R flat, 1- clap, 2L flat"),
+    )
+    def test_one_between_pauses(self, body: str, sounds: str, *offers: list[str]) -> None:
+        self.assert_read("tap", body, sounds, *offers)
+
     def test_dots_by_themselves_are_asked_about(self) -> None:
         for dots in (".", "...", "…"):
             message = f'Say "hold" for a "{dots}" on which nothing sounds; a comma parts steps.'

@@ -236,13 +236,28 @@ class CalledLine(SmallWords):
 
     def _lone_one_of(self, nodes: Sequence[Node]) -> int | None:
         """The column of the "one" that a line begins with, where no number of it is plainly a count: one triple and
-        two stamps; None where it does not."""
+        two stamps; or of one before all of what is said between two pauses: stamp, one clap, stamp; None for none."""
         if not nodes or not is_name(nodes[0], _ONE_OF):
-            return None
+            at = self._one_between(nodes)
+            return None if at is None else nodes[at].column
         named = self._longest(list(islice(names_from(nodes, 1), self.shelf.longest)))
         others = (at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None)
         lone = all(is_said(nodes, at + 1, say.TIMES) or self._several_named(nodes, at + 1) for at in others)
         return nodes[0].column if lone else None
+
+    def _one_between(self, nodes: Sequence[Node]) -> int | None:
+        """Where the only number of a line is a one, behind a pause, with one step up to the next; None for none."""
+        numbers = [at for at, node in enumerate(nodes) if isinstance(node, Counts) or number_of(node) is not None]
+        at = numbers[0] if len(numbers) == 1 else 0
+        if (
+            not at
+            or not is_name(nodes[at], _ONE_OF)
+            or not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN))
+        ):
+            return None
+        end = at + 1 + self._longest(list(islice(names_from(nodes, at + 1), self.shelf.longest)))
+        closed = end >= len(nodes) or is_pause(nodes[end]) or is_name(nodes[end], say.THEN)
+        return at if end > at + 1 and closed else None
 
     def _several_named(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a name comes next that is said of several."""
