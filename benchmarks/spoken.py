@@ -39,7 +39,7 @@ SETS = {
     "spoken_fortyfifth": "mended from", "spoken_fortysixth": "mended from",
     "spoken_fortyseventh": "mended from", "spoken_fortyeighth": "kept apart",
     "spoken_fortyninth": "mended from", "spoken_fiftieth": "kept apart",
-    "spoken_fiftyfirst": "kept apart",
+    "spoken_fiftyfirst": "kept apart", "spoken_fiftysecond": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -302,6 +302,7 @@ def _first_number(items: Sequence[Item], ahead: int | None) -> int | None:
 
 
 _CALLED = {4: "Four", 6: "Six", 8: "Eight"}
+"""What so many counts are called, of which one is said by its number."""
 MOST_OPENING = 24
 """So many lines without counts may lead up to the first number; more begin on count 1."""
 
