@@ -4,6 +4,8 @@ other steps without a word.
 What teachers mean by them is common practice, no source.
 """
 
+import math
+
 from firn.core.steps.shelf import shipped
 from tests.core.read_case import ReadCase
 from tests.core.test_readings import doubted, piece
@@ -90,6 +92,23 @@ class SaidPlainlyTest(ReadCase):
     )
     def test_an_eight_begins_where_it_does(self, body: str, sounds: str) -> None:
         self.assert_read("tap", body, sounds)
+
+    @cases(
+        ("tap", "flap with a quarter turn to the left, step", {-1: "-1/4"}),
+        ("tap", "flap turning a half right, step", {-1: "1/2"}),
+        ("tap", "turning 1/4 left flap, step", {-1: "-1/4"}),
+        ("tap", "step, with a full turn right", {0: "1"}),
+        ("latin", "paso un cuarto a la izquierda, paso", {0: "-1/4"}),
+        ("latin", "paso, media vuelta a la derecha", {0: "1/2"}),
+    )
+    def test_how_far_is_said_in_more_words(self, tradition: str, body: str, turns: dict[int, str]) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((one.problems, doubted(one)), ((), []))
+        turned = {math.floor(s.place): str(s.turn) for s in one.parts[0].sounds if s.turn}
+        self.assertEqual(turned, turns)
+
+    def test_so_often_with_one_turn_is_asked_about(self) -> None:
+        self.assertTrue(piece("tap", "flap x4 with a quarter turn right").problems)
 
     @cases(
         ("stamp, one clap, stamp", "1R flat, 2- clap, 3L flat"),

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
-from firn.core.script import how_often, named_feet, struck_with
+from firn.core.script import how_often, named_feet, struck_with, turned
 from firn.core.script import said as say
 from firn.core.script.combo_item import ORDINALS
 from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, is_small_a, name_at, numbered
@@ -136,6 +136,7 @@ def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 _WAYS: tuple[Way, ...] = (
     (_CONTRA, _off_beat),
+    *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
