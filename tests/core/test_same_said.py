@@ -121,6 +121,42 @@ AT_PLACES: dict[str, Callable[[str, str], str]] = {
     "in words, on": lambda x, c: f"{x} on {' '.join(SPOKEN[one] for one in c)}",
     "in words, colons": lambda x, c: f"{' '.join(SPOKEN[one] for one in c)}: {x}",
 }
+HELD: dict[str, Callable[[str, str], str]] = {
+    "brackets": lambda x, y: f"{x} (hold) {y}",
+    "pause": lambda x, y: f"{x}, pause, {y}",
+    "rest": lambda x, y: f"{x} rest {y}",
+    "for one": lambda x, y: f"{x}, hold for 1, {y}",
+    "and": lambda x, y: f"{x} and hold, {y}",
+    "full stops": lambda x, y: f"{x}. Hold. {y}.",
+    "one count": lambda x, y: f"{x}, hold 1 count, {y}",
+    "dashes": lambda x, y: f"{x} - hold - {y}",
+    "a beat": lambda x, y: f"{x}, hold a beat, {y}",
+    "one": lambda x, y: f"{x}, one hold, {y}",
+    "it": lambda x, y: f"{x}, hold it, {y}",
+    "in Spanish": lambda x, y: f"{x}, silencio, {y}",
+    "nothing": lambda x, y: f"{x}, nothing, {y}",
+}
+CLAPPED: dict[str, Callable[[str, str], str]] = {
+    "brackets": lambda x, y: f"{x} (clap) {y}",
+    "a": lambda x, y: f"{x}, a clap, {y}",
+    "one": lambda x, y: f"{x}, one clap, {y}",
+    "once": lambda x, y: f"{x}, clap once, {y}",
+    "your hands": lambda x, y: f"{x}, clap your hands, {y}",
+    "in Spanish": lambda x, y: f"{x}, palma, {y}",
+    "add": lambda x, y: f"{x}, add a clap, {y}",
+    "with": lambda x, y: f"{x}, with a clap, {y}",
+}
+TURNED: dict[str, Callable[[str, str], str]] = {
+    "a quarter turn": lambda x, y: f"{x} a quarter turn left, {y}",
+    "with": lambda x, y: f"{x} with a 1/4 turn to the left, {y}",
+    "turning": lambda x, y: f"{x} turning a quarter to the left, {y}",
+    "turning first": lambda x, y: f"turning 1/4 left {x}, {y}",
+    "brackets": lambda x, y: f"{x} (1/4 L), {y}",
+    "a comma": lambda x, y: f"{x}, 1/4 turn left, {y}",
+    "making": lambda x, y: f"{x} making a 1/4 turn left, {y}",
+    "in Spanish": lambda x, y: f"{x} un cuarto a la izquierda, {y}",
+    "no amount": lambda x, y: f"{x} turning left, {y}",
+}
 PLACES = ("front", "side", "back", "forward", "behind", "across")
 GOES = (
     "touch", "kick", "point", "tap", "dig", "heel", "toe", "brush", "scuff", "stomp", "stamp", "slide", "leap",
@@ -252,6 +288,15 @@ class SameTest(unittest.TestCase):
                 with self.subTest(way):
                     text = ", ".join(said(x, c) for x, c in zip(names, counts(names), strict=True))
                     self.assert_same(tradition, text, plain)
+
+    def test_with_something_between_or_a_turn(self) -> None:
+        for number, (plainly, ways) in enumerate(
+            (("{}, hold, {}", HELD), ("{}, clap, {}", CLAPPED), ("{} 1/4 left, {}", TURNED)), start=10
+        ):
+            for tradition, names, plain in self.lines(number, lambda w, said=plainly: said.format(*w[:2])):
+                for way, said in ways.items():
+                    with self.subTest(way):
+                        self.assert_same(tradition, said(*names[:2]), plain)
 
     def test_in_a_place(self) -> None:
         """What is said of one step, as "kick-front" says it."""
