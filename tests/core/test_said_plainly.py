@@ -107,6 +107,10 @@ class SaidPlainlyTest(ReadCase):
         turned = {math.floor(s.place): str(s.turn) for s in one.parts[0].sounds if s.turn}
         self.assertEqual(turned, turns)
 
+    def test_another_figure_is_no_spelling_of_the_first(self) -> None:
+        offers = ["“side close, rock step”", "“rock step”"]
+        self.assert_read("solo jazz", "side close: rock step", "1R step, 2L step, 3R step, 4L step", offers)
+
     def test_so_often_with_one_turn_is_asked_about(self) -> None:
         self.assertTrue(piece("tap", "flap x4 with a quarter turn right").problems)
 

@@ -114,10 +114,13 @@ class HeadedLine(CalledLine):
             return [*rest, *head]
         if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != len(head):
             return nodes
-        kinds = self._kinds_in(rest)
+        words = self._words_in(rest)
+        kinds = [beat.kind.name for word in words if word.card for beat in word.card.beats]
         own = [beat.kind.name for beat in card.beats]
         begins = first is None and len(own) > 1 and kinds[: len(own)] == own
-        if kinds == own * many or begins:
+        # Another figure of the same sounds is no spelling of it: side close: rock step.
+        spelled = len(own) == 1 or (bool(words) and (words[0].card is card or len(words) > 1))
+        if spelled and (kinds == own * many or begins):
             return rest
         if first is not None or len(card.beats) < 2 or not kinds:
             return nodes
