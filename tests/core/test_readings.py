@@ -553,6 +553,9 @@ class GoesAgainTest(unittest.TestCase):
         ("latin", "point forward, side, together", "1R point, 2R point, 3R step", [["“point-side”", "“step-side”"]]),
         ("tap", "1 kick front 2 back 3 step", "1R kick, 2R kick, 3R step", [["“kick-back”", "“step-back”"]]),
         ("tap", "heel front, side, step", "1R dig, 2R dig, 3R step", [["“heel-side”", "“step-side”"]]),
+        # "Toe back" is a figure there.
+        ("clogging", "toe front, back, stamp", "1R toe_tip, 2R toe_tip, 3R flat",
+         [["“toe-tip-back”", "“step-back”"]]),
         ("swing", "kick front, cross behind, step", "1R kick, 2R step, 3L step", []),
         ("latin", "cross behind, side, front", "1R step, 2L step, 3R step", []),
     )  # fmt: skip

@@ -274,12 +274,15 @@ class SaidWhere(SaidParts):
             return False
         stepped = first.column in self.choices.otherwise
         name = before.text if before.text.casefold() not in _WHERE else before.card.name
+        card = self._card(f"{name} {first.text}")[0] or before.card
+        if len(card.beats) > 1:
+            # "Toe back" is a figure where the toe of "toe front, back" is none.
+            name, card = before.card.name, before.card
         said = f"step-{first.text}" if stepped else f"{name.replace(' ', '-')}-{first.text}"
         code: OpenCode = "step_there" if stepped else "same_word"
         self.open.append(Open(code, first.column, first.end, said, 3 if stepped else 0))
         if not stepped:
             # A brush back goes by a name of its own.
-            card = self._card(f"{name} {first.text}")[0] or before.card
             again = replace(before, card=card, column=first.column, end=first.end, where=where, times=1)
             self._word(replace(again, turn=Fraction(0), joined=()))
         return not stepped
