@@ -523,6 +523,7 @@ class GoesBeforeTest(unittest.TestCase):
         ("tap", "front touch, side touch, stamp", "1R touch, 2R touch, 3R flat", ["“touch-front”", "“front, touch”"]),
         ("latin", "front touch, side touch", "1R touch, 2R touch", ["“touch-front”", "“front, touch”"]),
         ("clogging", "front heel, back toe", "1R dig, 2R toe_tip", ["“heel-front”", "“front, heel”"]),
+        ("clogging", "back toe, stamp", "1R toe_tip, 2R flat", []),
         ("step dance", "hop, front click", "1L hop, 2- click", ["“click-front”", "“front, click”"]),
         ("swing", "back step, triple step", "1R step, 2L step, aR step, 3L step", ["“step-back”", "“back, step”"]),
         ("tap", "1 side kick  2 step", "1R kick, 2R step", ["“kick-side”", "“side, kick”"]),

@@ -130,7 +130,10 @@ class SaidWhere(SaidParts):
         if not opens and (len(card.beats) > 1 or card.weight_changes):
             return 0
         there = first.column in self.choices.otherwise
-        word = Word(text, card, first.column, names[size - 1].end)
+        figure = self._card(f"{text} {first.text}")[0]
+        # "Toe back" is a figure where a toe that goes back is none.
+        clear = say.BARE.get(fold(text), text) if figure is not None and len(figure.beats) > 1 else text
+        word = Word(clear, card, first.column, names[size - 1].end)
         written = f"{first.text}, {text}" if there else _with(word, first.text, there=False)
         code: OpenCode = "there" if there else "goes"
         self.open.append(Open(code, first.column, word.end, written, 2 if there else 0))
