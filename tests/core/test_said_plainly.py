@@ -130,6 +130,10 @@ class SaidPlainlyTest(ReadCase):
             self.assert_asked("tap", f"stamp {dots} stamp", message)
         self.assert_read("tap", "stamp... stamp. clap", "1R flat, 2L flat, 3- clap")
 
+    def test_what_is_another_traditions_is_not_near_to_itself(self) -> None:
+        message = 'In latin no step is called "triple": it is one of clogging. Nearest: triple step, treble.'
+        self.assert_asked("latin", "triple", message)
+
     def test_an_eight_that_has_begun_is_told(self) -> None:
         self.assert_asked("tap", "1st 8: flap x9\n2nd 8: stamp", "Eight 2 has begun already: 1 is in it.")
         text = "first 8: stamp\nsecond 8: flap x9\nthird 8: stamp"

@@ -110,6 +110,7 @@ class _Hung(NamedTuple):
 
 
 _hung: _Hung | None = None
+"""The last; replaced whole, since jobs ask too."""
 
 
 @lru_cache(maxsize=64)

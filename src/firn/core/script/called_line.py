@@ -59,6 +59,11 @@ def has_no_plural(name: str) -> bool:
     return said_in_letters(name) or (" " in name and said_of_several(name))
 
 
+def kinds_of(words: Sequence[Word]) -> list[str]:
+    """The kinds of the sounds of some words."""
+    return [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
+
+
 def _is_times(node: Node) -> bool:
     return isinstance(node, Bit) and node.kind == "times"
 
@@ -94,7 +99,7 @@ class CalledLine(SmallWords):
         if card is None or (not now and len(card.beats) < max(3, many)):
             return nodes
         own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
-        kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
+        kinds = kinds_of(words)
         # Another figure that happens to have the same sounds is not what is called.
         spelled = bool(words) and (words[0].card is card or (len(own) > 1 and len(words) > 1))
         if now and spelled and kinds[: len(own)] == own:
@@ -379,7 +384,7 @@ class CalledLine(SmallWords):
 
     def _kinds_in(self, nodes: Sequence[Node]) -> list[str]:
         """The kinds of the sounds of some tokens, read for themselves."""
-        return [beat.kind.name for word in self._words_in(nodes) if word.card for beat in word.card.beats]
+        return kinds_of(self._words_in(nodes))
 
     def _words_in(self, nodes: Sequence[Node]) -> list[Word]:
         """The words of some tokens, read for themselves, each as often as it is danced; of what is repeated none."""
@@ -395,7 +400,7 @@ class CalledLine(SmallWords):
     @property
     def kinds(self) -> list[str]:
         """The kinds of the sounds of the line up to here; of what is repeated none."""
-        return [beat.kind.name for w in self.danced if w.card is not None for beat in w.card.beats]
+        return kinds_of(self.danced)
 
     def _sounds_of(self, name: str) -> int:
         """How many sounds a name has; 0 for what is none."""

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from firn.core.script import said as say
-from firn.core.script.called_line import TURNING, CalledLine, texts
+from firn.core.script.called_line import TURNING, CalledLine, kinds_of, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
@@ -115,7 +115,7 @@ class HeadedLine(CalledLine):
         if card is None or many is None or not 1 <= many <= MOST_TIMES or len(names) + counted != len(head):
             return nodes
         words = self._words_in(rest)
-        kinds = [beat.kind.name for word in words if word.card for beat in word.card.beats]
+        kinds = kinds_of(words)
         own = [beat.kind.name for beat in card.beats]
         begins = first is None and len(own) > 1 and kinds[: len(own)] == own
         # Another figure of the same sounds is no spelling of it: side close: rock step.

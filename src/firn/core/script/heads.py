@@ -7,6 +7,7 @@ import re
 from collections.abc import Sequence
 
 from firn.core.pattern import late
+from firn.core.script.combo_item import ORDINALS
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import TRADITIONS
 
@@ -28,17 +29,6 @@ PHRASE = late(
     re.IGNORECASE,
 )
 """A phrase that stands over what is danced in it."""
-_ORDINALS = {"first": 1, "primer": 1, "second": 2, "third": 3, "fourth": 4, "segundo": 2, "tercer": 3}
-_LENGTHS = {"eight": 8, "8": 8, "ocho": 8, "six": 6, "6": 6, "seis": 6, "four": 4, "4": 4, "cuatro": 4}
-
-
-def phrase_at(over: "re.Match[str]") -> tuple[int, int] | None:
-    """Which eight, six or four a line's head names, from 1, and of how many counts; None for what says neither."""
-    which, long = over["which"].casefold(), _LENGTHS.get(over["long"].casefold())
-    number = _ORDINALS.get(which) or (int(which[0]) if which[0].isdecimal() else 0)
-    return (number, long) if number and long is not None else None
-
-
 LABEL = late(
     r"\s*+(?:(?i:line|section|phrase|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
@@ -48,9 +38,18 @@ _OF_STEPS = late(
     r"\s*(?:(?i:counts?|beats?|tiempos?)\s+\d|(?:[LRSQDI]|(?i:right|left|derech[ao]|izquierd[ao])(?:\s+\w+)?)\s*:)",
 )
 """What begins a line that says on which counts it is, with which foot, how long."""
+_ORDINALS = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3}
+_LENGTHS = {"eight": 8, "8": 8, "ocho": 8, "six": 6, "6": 6, "seis": 6, "four": 4, "4": 4, "cuatro": 4}
 _HEADING = late(r"\s*[^\W\d_][^:#]{0,40}:")
 _TEMPO = late(r"\s*(?:(?:tempo|bpm)\s*=?\s*(\d{2,3})|[♩♪]?\s*=?\s*(\d{2,3})\s*bpm)\s*", re.IGNORECASE)
 _METER = late(r"\s*(\d{1,2}/(?:2|4|8))(?:\s+time)?\s*", re.IGNORECASE)
+
+
+def phrase_at(over: "re.Match[str]") -> tuple[int, int] | None:
+    """Which eight, six or four a line's head names, from 1, and of how many counts; None for what says neither."""
+    which, long = over["which"].casefold(), _LENGTHS.get(over["long"].casefold())
+    number = _ORDINALS.get(which) or (int(which[0]) if which[0].isdecimal() else 0)
+    return (number, long) if number and long is not None else None
 
 
 def heads_elsewhere(lines: Sequence[str]) -> dict[int, "re.Match[str]"]:

@@ -32,5 +32,7 @@ def with_near(problem: Problem, shelf: Shelf, tradition: str) -> Problem:
     theirs = shelf.called_so(name, tradition)
     near = own_names(shelf, name, tradition) if theirs is not None and theirs.traditions else ()
     near = near or (shelf.nearest(name) if len(name) <= LONGEST_NAME else ())
+    # What is another tradition's is known by that name: it is no help to say it again.
+    near = tuple(one for one in near if one != fold(name))
     hint = f" Nearest: {', '.join(near)}." if near else ""
     return replace(problem, message=f"{problem.message}{hint}", nearest=near, unknown="")
