@@ -13,7 +13,6 @@ from firn.session.session import Session
 from firn.session.settings import ProgramSettings, save_settings
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.pages.entries import LISTEN, WRITE
-from firn.ui.pages.write.page import FIRST_MS
 from firn.ui.start import Running, build
 from tests.support import FolderCase, comes, wait
 
@@ -166,7 +165,7 @@ class WindowCase(FolderCase):
         QApplication.sendEvent(self.editor, said)
         self.desk.commit()
         # What there is to say of it is seen a little later.
-        wait(FIRST_MS + 20)
+        self.settle()
 
     def type(self, text: str) -> None:
         """Type into the script key by key, and rest until it is committed."""
@@ -187,9 +186,11 @@ class WindowCase(FolderCase):
         wait(5)
 
     def settle(self) -> None:
-        """Wait until no job runs."""
+        """Wait until no job runs, and what there is to say of the text is said."""
         self.assertTrue(comes(lambda: not self.window.jobs.working))
         wait(20)
+        looking = self.window.write_page._looking
+        self.assertTrue(comes(lambda: not self.window.jobs.working and not looking.isActive()))
 
     def simulated(self, kind: str = "Late, missing and slower") -> None:
         """Bring in a take by the simulated student, by its keys."""
