@@ -110,6 +110,20 @@ class RepeatTest(WindowCase):
         self.key(Qt.Key.Key_Z, CTRL)
         self.assertEqual(self.desk.text, text)
 
+    def test_feet_beneath_the_steps_are_taken_as_they_are_meant(self) -> None:
+        self.desk.change("flap stamp\nL R", "Write")
+        self.settle()
+        self.assertEqual([s.foot for s in self.desk.part.sounds], ["left", "left", "right"])
+        notes = self.window.write_page.notes
+        notes.setFocus()
+        notes.setCurrentRow([n.code for n in notes.notes].index("doubt"))
+        self.key(Qt.Key.Key_Right, on=notes)
+        self.key(Qt.Key.Key_Return, on=notes)
+        self.assertEqual(self.desk.text, "flap stamp\nL step  R step")
+        self.assertEqual([s.foot for s in self.desk.part.sounds], ["right", "right", "left", "left", "right"])
+        self.key(Qt.Key.Key_Z, CTRL)
+        self.assertEqual(self.desk.text, "flap stamp\nL R")
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -122,6 +122,10 @@ class HeadedLine(CalledLine):
         spelled = len(own) == 1 or (bool(words) and (words[0].card is card or len(words) > 1))
         if spelled and (kinds == own * many or begins):
             return rest
+        # Of several figures of one name the one that is spelled out: basic: rock step, triple step, triple step.
+        others = say.cards_said(self.shelf, " ".join(names), self.tradition) if len(words) > 1 else ()
+        if any(kinds == [beat.kind.name for beat in other.beats] * many for other in others):
+            return rest
         if first is not None or len(card.beats) < 2 or not kinds:
             return nodes
         # Not just its sounds: it is danced, or what follows is called so.

@@ -162,6 +162,25 @@ def counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
     return made
 
 
+class CountedFrom(NamedTuple):
+    """A step that stands before the counts after its own: its name, the first and the last of these."""
+
+    name: str
+    first: int
+    last: int
+
+
+def counted_from(part: Sequence[Node]) -> CountedFrom | None:
+    """What stands between two pauses as a step before counts that go up; None for anything else."""
+    said = [node for node in part if not is_pause(node)]
+    words = [node.text for node in takewhile(is_word, said) if isinstance(node, Bit)]
+    numbers = [number_alone(node) for node in said[len(words) :]]
+    first = numbers[0] if words and len(numbers) > 1 else None
+    if first is None or numbers != list(range(first, first + len(numbers))):
+        return None
+    return CountedFrom(" ".join(words), first, first + len(numbers) - 1)
+
+
 def counted_on(part: Sequence[Node]) -> CountedOn | None:
     """What stands between two pauses as a step that is counted on; None for anything else."""
     end = len(part) - 1 if part and is_pause(part[-1]) else len(part)

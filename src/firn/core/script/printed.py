@@ -45,6 +45,44 @@ _SMALL = frozenset({*say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.SIDES})
 _SIDE = frozenset({"side", "lado"})
 
 
+_SHEET = frozenset({"DS", "DT", "RS"})
+"""Steps of a clogging cue sheet, by their letters."""
+
+_LETTERS = {"H": "heel", "T": "toe", "Ba": "ball", "Sl": "slide", "Sk": "scuff"}
+"""What else such a sheet has for short."""
+
+
+def sheet_letters(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line of a clogging cue sheet with its letters in full: DS H, DS Sl; a rock step whose two steps are written
+    apart, DS R(xib) S, in one, where no foot is written in letters."""
+    if not any(is_word(node) and node.text in _SHEET and sounds(node.text) for node in nodes):
+        return nodes
+    made = [_letter_in_full(node, sounds) for node in nodes]
+    if any(is_word(node) and node.text == "L" for node in nodes):
+        return made
+    for at in range(len(made) - 1, 1, -1):
+        there = at - 2 if at > 2 and _is_place(made[at - 1]) else at - 1
+        rock, step = made[there], made[at]
+        if isinstance(rock, Bit) and is_word(rock) and rock.text == "R" and is_word(step) and step.text == "S":
+            end = step.end if there == at - 1 else rock.end
+            made[there : at + 1] = [replace(rock, text="RS", end=end), *made[there + 1 : at]]
+    return made
+
+
+def _letter_in_full(node: Node, sounds: Callable[[str], int]) -> Node:
+    """A letter's step, or (s), which is no slow there."""
+    if isinstance(node, Group) and len(node.items) == 1 and isinstance(where := node.items[0], Bit):
+        return replace(node, items=(replace(where, text="side"),)) if where.text == "s" else node
+    if isinstance(node, Bit) and is_word(node) and node.text in _LETTERS and not sounds(node.text):
+        return replace(node, text=_LETTERS[node.text])
+    return node
+
+
+def _is_place(node: Node) -> bool:
+    """Whether a token in brackets is no foot."""
+    return isinstance(node, Group) and not any(is_name(one, _SIDES) for one in node.items)
+
+
 def as_printed(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """A line's tokens as they would be written in full. `sounds`: how many sounds the step has that goes by a name, 0
     where there is none."""

@@ -4,49 +4,27 @@ import re
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
-from itertools import pairwise
 from typing import NamedTuple
 
 from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
-from firn.core.script.choices import PLAIN
+from firn.core.script.beneath import Footed, as_it_stands
 from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening, place_line
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, line_runs, read_line
+from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
-from firn.core.script.tree import parse_line
+from firn.core.script.stacked import Row, RowItems, with_counts, with_feet
 from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
-
-
-class _Read(NamedTuple):
-    """A line's runs of counts and words, what is wrong with it, and the first number in it, None for none."""
-
-    items: tuple[Item, ...]
-    faults: tuple[Problem, ...]
-    number: int | None
-
-
-@lru_cache(maxsize=20_000)
-def _line_items(text: str, shelf: Shelf, tradition: str) -> _Read:
-    """One line, in columns of that line."""
-    _, brackets = parse_line(text)
-    # With all that it is given as the readings give it: so it is kept.
-    runs = line_runs(text, shelf, tradition, PLAIN)
-    return _Read(tuple(runs.items), (*brackets, *runs.problems), _first_of(runs.items))
-
-
-def _first_of(items: Sequence[Item]) -> int | None:
-    return next((a.number for a in atoms_of(items) if a is not None), None)
 
 
 @lru_cache(maxsize=20_000)
@@ -64,10 +42,6 @@ def _on_line(number: int, read: LineRead) -> LineRead:
         tuple(p.moved(number) for p in read.problems),
         tuple(replace(d, line=number) for d in read.doubts),
     )
-
-
-Row = tuple[int, str]
-"""A line of a text with its number."""
 
 
 class RowsRead(NamedTuple):
@@ -96,6 +70,8 @@ class _Asked(NamedTuple):
     faults: tuple[Problem, ...]
     shelf: Shelf
     ahead: int | None
+    feet: Footed | None = None
+    doubts: tuple[Doubt, ...] = ()
 
 
 class _Left(NamedTuple):
@@ -137,6 +113,7 @@ class _Rows:
     def read(self, asked: _Asked, own: tuple[Item, ...]) -> bool:
         """Read one more; `own`: its items before counts of the line above came to it. False where it is too much."""
         number, row = asked.row
+        self.found.doubts.extend(asked.doubts)
         again = again_of(row)
         self.sounds += _sounds(self.body) * again.times if again is not None else 0
         if self.sounds > MOST_SOUNDS:
@@ -153,7 +130,7 @@ class _Rows:
         return True
 
     def _line(self, asked: _Asked, *, joined: bool) -> None:
-        (number, row), items, faults, theirs, ahead = asked
+        (number, row), items, faults, theirs, ahead, feet, _ = asked
         counting, stated = self.settings.counting, self.settings.phrase is not None
         if joined:
             placed = place_line(items, counting, self.entry, self.settings.tradition, stated, ahead=ahead)
@@ -165,6 +142,8 @@ class _Rows:
             line = _read_on(
                 number, LineAsked(row, theirs, counting, self.entry, tradition, stated, ahead, self.before)
             )
+        if feet is not None:
+            line = as_it_stands(line, feet)
         placed = line.placed
         self.found.problems.extend((*line.problems, *placed.problems))
         self.found.doubts.extend(line.doubts)
@@ -262,23 +241,20 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
     global _read
     rows = [(number, _bare(row)) for number, row in rows]
-    # What a line says of the one before it holds no words of its own.
-    plain = [row if again_of(row) is None else "" for _, row in rows]
+    lines = with_feet(rows, shelf, settings.tradition, before=before)
     # What a figure is named in is read anew when that changes, and nothing else.
-    shelves = [shelf.for_line(row) for row in plain]
-    alone = [_line_items(row, own, settings.tradition) for row, own in zip(plain, shelves, strict=True)]
-    read = _counts_first(alone)
+    shelves = [shelf.for_line(line.text) for line in lines]
+    read = with_counts([line.own for line in lines])
     entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
-    aheads = _numbers_ahead(read)
     asked = [
-        _Asked(row, line.items, line.faults, own, ahead)
-        for row, line, own, ahead in zip(rows, read, shelves, aheads, strict=True)
+        _Asked((number, line.text), one.items, one.faults, own, ahead, line.feet, line.doubts)
+        for (number, _), line, one, own, ahead in zip(rows, lines, read, shelves, _numbers_ahead(read), strict=True)
     ]
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
-    for line, own in zip(asked[same:], alone[same:], strict=True):
-        if not reading.read(line, own.items):
+    for line, stacked in zip(asked[same:], lines[same:], strict=True):
+        if not reading.read(line, stacked.own.items):
             break
     if long:
         _read = (reading, *_read[:1])
@@ -299,7 +275,7 @@ def _danced(rows: Sequence[Row], lines: Sequence[tuple[Item, ...]]) -> list[tupl
     return found
 
 
-def _numbers_ahead(lines: Sequence[_Read]) -> list[int | None]:
+def _numbers_ahead(lines: Sequence[RowItems]) -> list[int | None]:
     """For each line the first number of the next one that has words; None where that begins with none."""
     ahead: list[int | None] = []
     following: int | None = None
@@ -312,23 +288,6 @@ def _numbers_ahead(lines: Sequence[_Read]) -> list[int | None]:
 
 def _sounds(uses: Sequence[Use]) -> int:
     return sum(len(use.places) for use in uses)
-
-
-def _counts_first(read: list[_Read]) -> list[_Read]:
-    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none."""
-    joined = list(read)
-    for number, ((items, faults, first), (below, more, _)) in enumerate(pairwise(read)):
-        alone = len(items) == 1 and isinstance(items[0], WordRun) and items[0].counts and not items[0].words
-        waiting = len(below) == 1 and isinstance(below[0], WordRun) and below[0].words and not below[0].counts
-        if alone and waiting and not faults:
-            counts, words = items[0], below[0]
-            assert isinstance(counts, WordRun) and isinstance(words, WordRun)
-            spot = words.words[0]
-            # What is said of these counts is said at the first word of their line.
-            taken = tuple(replace(c, column=spot.column, end=spot.end) for c in counts.counts)
-            joined[number] = _Read((), (), None)
-            joined[number + 1] = _Read((WordRun(taken, words.words),), more, first)
-    return joined
 
 
 _WITH = late(r"^(?:with|con)(?: an?| the| una?| el| la)?(?= )")

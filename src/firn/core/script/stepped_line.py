@@ -1,15 +1,16 @@
 """Counts that stand together with steps after them: a step that is counted on, counts danced before a figure."""
 
 from collections.abc import Sequence
-from itertools import islice
+from itertools import islice, pairwise
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.headed_line import HeadedLine
-from firn.core.script.parted import CountedOn, counted_in_words, counted_on, walked_up
+from firn.core.script.parted import CountedOn, counted_from, counted_in_words, counted_on, walked_up
+from firn.core.script.said_lists import word_and
 from firn.core.script.tokens import between_pauses, count_of, is_name, names_from, number_of, numbered
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
 _NO_STEPS = frozenset(
     say.ON | say.AND | say.THEN | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR | say.LASTS | say.THE | say.OF
@@ -90,6 +91,7 @@ class SteppedLine(HeadedLine):
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
         parts = [walked_up(part, self._is_walked) for part in between_pauses(nodes) if part]
+        parts = self._with_first_counts(parts)
         nodes = [node for part in parts for node in part]
         found = [self._goes_on_counting(part) for part in parts]
         # Without their first counts they are so only where nothing else in the line is counted.
@@ -102,6 +104,19 @@ class SteppedLine(HeadedLine):
             made += part if one is None or (one.first is None and not alone) else self._on_each(one)
         return made
 
+    def _with_first_counts(self, parts: list[Sequence[Node]]) -> list[Sequence[Node]]:
+        """Parts of a line with the count that each of their steps is on, where only those after it are said, of
+        several each: cross 2 3, side 6 7."""
+        said = [counted_from(part) for part in parts]
+        rising = all(a and b and a.last < b.first - 1 for a, b in pairwise(said))
+        begun = said[0] if len(said) > 1 and rising else None
+        if begun is None or begun.first != 2 or not all(one and self._is_walked(one.name) for one in said):
+            return parts
+        return [
+            part if one is None else [_before(part[0], one.first - 1), *part]
+            for part, one in zip(parts, said, strict=True)
+        ]
+
     def _only_counted(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line of counts alone with a step on each, where counts without a word of their own are steps: 1 2 3, 5 6
         7. What counts up to the end of the phrase counts in."""
@@ -112,6 +127,7 @@ class SteppedLine(HeadedLine):
         if (before and not before.endswith(":")) or self.text[nodes[-1].end :].strip(" .!"):
             # What else the line holds, as before brackets, is danced on them.
             return nodes
+        nodes = self._linked_counts(nodes)
         counts = [count_of(node) for node in nodes if not is_pause(node)]
         numbers = [atom.number for count in counts if count is not None for atom in count.atoms]
         whole = [number for number in numbers if number is not None]
@@ -124,6 +140,24 @@ class SteppedLine(HeadedLine):
             made += said
             made += [Bit("name", "step", said[-1].end, said[-1].end)] if said else []
             made += [node for node in part if is_pause(node)]
+        return made
+
+    def _linked_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """Counts without an "and" that only links two that are no neighbours, which is noted: 1 2 3 and 5 6 7."""
+        made: list[Node] = []
+        for at, node in enumerate(nodes):
+            after = nodes[at + 1] if at + 1 < len(nodes) else None
+            counted = [one for one in made[-2:] if not is_pause(one)]
+            first = counted[-1] if counted else None
+            number, last = number_alone(first), None if after is None else number_alone(count_of(after))
+            far = number is not None and last not in (None, number + 1)
+            linked = far and isinstance(first, Counts) and isinstance(node, Bit) and word_and(node)
+            # Over a comma it is a breath; else either is as likely.
+            if linked and isinstance(first, Counts) and isinstance(node, Bit) and (
+                is_pause(made[-1]) or self._links(first, node, after, listed=False)
+            ):  # fmt: skip
+                continue
+            made.append(node)
         return made
 
     def _hopped_threes(self, nodes: Sequence[Node]) -> Sequence[Node]:
@@ -212,6 +246,11 @@ class SteppedLine(HeadedLine):
         """Of how many of some words the longest name is that they begin with; 0 for none."""
         sizes = range(min(len(bits), self.shelf.longest), 0, -1)
         return next((size for size in sizes if self._sounds_of(" ".join(bit.text for bit in bits[:size]))), 0)
+
+
+def _before(node: Node, number: int) -> Counts:
+    """A count that is not said, before a token."""
+    return Counts((Atom(number, "", "", None),), str(number), node.column, node.column)
 
 
 def _is_hopped(nodes: Sequence[Node], at: int) -> bool:

@@ -37,6 +37,7 @@ MOST_SYLLABLES = 6
 _LETTERS = {"R": "right", "L": "left", "D": "right", "I": "left"}
 _IN_BRACKETS = {
     "x": "across", "unx": "side", "o": "out", "f": "forward", "b": "back", "ib": "behind", "if": "front",
+    "os": "side", "xf": "across", "xb": "behind", "ip": "in place",
 }  # fmt: skip
 """Where a step goes, in letters that mean it in brackets alone."""
 _LEAST_OWN, _MOST_OWN = 3, 16

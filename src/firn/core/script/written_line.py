@@ -21,7 +21,7 @@ from firn.core.script.items import BarAt
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import as_listed, in_order
 from firn.core.script.parted import rejoined
-from firn.core.script.printed import as_printed
+from firn.core.script.printed import as_printed, sheet_letters
 from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
@@ -96,6 +96,8 @@ class WrittenLine(AskedLine):
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
+        if self.tradition in say.CLOGS:
+            nodes = sheet_letters(nodes, self._sounds_of)
         nodes = in_words(nodes, self._sounds_of, self.shelf.in_words)
         nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
         self._dashes_for_holds(nodes)

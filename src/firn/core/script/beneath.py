@@ -1,0 +1,230 @@
+"""Rows that stand beneath a row of steps, as handouts print them: its feet, L R L RL, or its counts.
+
+Common practice, no source.
+"""
+
+from collections.abc import Iterator, Sequence
+from functools import lru_cache
+from itertools import groupby
+from typing import NamedTuple
+
+from msgspec.structs import replace
+
+from firn.core.pattern import late
+from firn.core.script.items import FOOT_WRITTEN, Item, Word, WordRun
+from firn.core.script.places import Use
+from firn.core.script.problems import Problem
+from firn.core.script.readings import Doubt, LineRead, Offer
+
+_HEAD = late(r"\s*+(?:feet|foot|pies)\s*+:")
+_ROW = late(r"[\s,;/|·–-]*+(?:(?:[LRB]{1,8}|\((?:[LRB]\s?){1,8}\))[\s,;/|·–-]*+)+")
+_ROW_ES = late(r"[\s,;/|·–-]*+(?:[DI]{1,8}[\s,;/|·–-]*+)+")
+_GROUP = late(r"[LRBDI]+|\([LRB\s]+\)")
+_FEET = {"L": "left", "I": "left", "R": "right", "D": "right", "B": "both"}
+_LEAST = 2
+"""Feet that a row has at least: one alone is a step."""
+MOST_FEET = 256
+
+
+class FeetRow(NamedTuple):
+    """A row that holds feet alone: the letters of each step's, where each begins, from where to where they stand.
+
+    `named`: it is said that they are feet.
+    """
+
+    groups: tuple[str, ...]
+    columns: tuple[int, ...]
+    column: int
+    end: int
+    named: bool
+
+    @property
+    def letters(self) -> str:
+        """All of its feet."""
+        return "".join(self.groups)
+
+    @property
+    def in_groups(self) -> bool:
+        """Whether some step has more than one: then none of them is a step by itself."""
+        return any(len(group) > 1 for group in self.groups)
+
+
+@lru_cache(maxsize=20_000)
+def feet_row(row: str) -> FeetRow | None:
+    """The feet that a row holds and nothing else; None for any other row."""
+    text = row.split("#")[0].rstrip()
+    head = _HEAD.match(text.casefold())
+    start = head.end() if head is not None else 0
+    if head is None and text.lstrip(" \t,;/|·–-()")[:1] not in _FEET:
+        return None
+    if not (_ROW.fullmatch(text, start) or _ROW_ES.fullmatch(text, start)):
+        return None
+    found = list(_GROUP.finditer(text, start))[:MOST_FEET]
+    groups = tuple("".join(_letter for _letter in one[0] if _letter in _FEET) for one in found)
+    if head is None and sum(map(len, groups)) < _LEAST:
+        return None
+    columns = tuple(one.start() for one in found)
+    column = head.start() + len(text) - len(text.lstrip()) if head is not None else columns[0]
+    return FeetRow(groups, columns, column, len(text), head is not None)
+
+
+class Footed(NamedTuple):
+    """A row of steps with each one's foot written before it; and where these feet were put in, in columns of the row
+    as it stands, and how many letters each takes."""
+
+    text: str
+    at: tuple[tuple[int, int], ...]
+
+    def back(self, column: int) -> int:
+        """A column of the row as it stands."""
+        more = 0
+        for place, width in self.at:
+            if column <= place + more:
+                break
+            if column < place + more + width:
+                return place
+            more += width
+        return column - more
+
+
+def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Footed | None:
+    """A row of steps with the feet beneath it; None where they are not its feet. `items`: what the row holds."""
+    words = list(_with_feet(items))
+    groups = _groups(feet, words) if words else None
+    if groups is None:
+        return None
+    text, at = row, []
+    for word, group in reversed(list(zip(words, groups, strict=True))):
+        foot = _FEET[group[0]]
+        if word.side and word.side != foot:
+            return None
+        if not word.side:
+            at.append((word.column, len(FOOT_WRITTEN[foot])))
+            text = f"{text[: word.column]}{FOOT_WRITTEN[foot]}{text[word.column :]}"
+    return Footed(text, tuple(reversed(at)))
+
+
+def may_be_of(items: Sequence[Item], feet: FeetRow) -> bool:
+    """Whether feet may be those of steps some of which are not known."""
+    many = sum(len(item.words) for item in items if isinstance(item, WordRun))
+    return feet.named or feet.in_groups or len(feet.groups) == many
+
+
+def _with_feet(items: Sequence[Item]) -> Iterator[Word]:
+    """The words of a row that have feet; none where one is not known, or is danced several times."""
+    words = [word for item in items if isinstance(item, WordRun) for word in item.words]
+    plain = all(isinstance(item, WordRun) for item in items)
+    if plain and all(word.card is not None and word.times == 1 and not word.joined for word in words):
+        yield from (word for word in words if _feet_of(word))
+
+
+def _feet_of(word: Word) -> str:
+    """The feet of a step's sounds, each as its role: AB for a rock step, AAA for a double step."""
+    beats = word.card.beats if word.card is not None else ()
+    return "".join(beat.role for beat in beats if beat.kind.limb == "foot" and beat.role in ("A", "B", "2"))
+
+
+def _changes(of: str) -> str:
+    """Feet one after another, each once for all its sounds in a row."""
+    return "".join(role for role, _ in groupby(of))
+
+
+def _groups(feet: FeetRow, words: Sequence[Word]) -> list[str] | None:
+    """The feet of each step; None where they are not theirs: one for each step, or for each change of foot, for each
+    sound, for each word as it is written."""
+    each = [_feet_of(word) for word in words]
+    if len(feet.groups) == len(words):
+        groups = list(feet.groups)
+        return groups if all(_is(group, of) for group, of in zip(groups, each, strict=True)) else None
+    ways = [[len(_changes(of)) for of in each], [len(of) for of in each]]
+    if not feet.in_groups:
+        ways.append([_written(word) for word in words])
+    for sizes in ways:
+        if sum(sizes) == len(feet.letters):
+            letters = iter(feet.letters)
+            groups = ["".join(next(letters) for _ in range(size)) for size in sizes]
+            if all(_is(group, of) for group, of in zip(groups, each, strict=True)):
+                return groups
+    return None
+
+
+def _written(word: Word) -> int:
+    return len(word.text.replace("-", " ").split())
+
+
+def _is(group: str, of: str) -> bool:
+    """Whether letters are the feet of a step: its first alone, or as they change from sound to sound."""
+    changes, letters = _changes(of), _changes(group)
+    roles = changes if len(letters) == len(changes) else changes[: len(group)]
+    if len(letters) != len(roles) or (len(roles) < len(changes) and len(roles) > 1):
+        return False
+    seen: dict[str, str] = {}
+    for letter, role in zip(letters, roles, strict=True):
+        foot = _FEET[letter]
+        if (role == "2") != (foot == "both") or seen.setdefault(role, foot) != foot:
+            return False
+    return len(set(seen.values())) == len(seen)
+
+
+def doubted(number: int, row: str, feet: FeetRow, items: Sequence[Item], *, fits: bool) -> Doubt | None:
+    """What is in doubt of feet in a row of their own beneath steps: each by itself may be a step; None where it is
+    plain, as they stand under these steps one by one. `fits`: whether they are believed to be feet."""
+    words = list(_with_feet(items))
+    under = bool(words) and {word.column for word in words} <= set(feet.columns)
+    under = under or all(word.side for word in words)
+    if feet.named or feet.in_groups or (fits and under):
+        return None
+    steps = "  ".join(f"{letter} step" for letter in feet.letters)
+    spot = feet.column, feet.end
+    offers = (
+        Offer("feet_above", ("the feet of the steps above",), (*spot, f"feet: {row[feet.column : feet.end]}")),
+        Offer("feet_alone", (f"{len(feet.letters)} steps",), (*spot, steps)),
+    )
+    return Doubt(number, *spot, offers if fits else offers[::-1])
+
+
+UNFITTING = (
+    "These feet do not go with the steps of the line above: write one for each step, or one for each change of foot."
+)
+
+
+def unfitting(number: int, feet: FeetRow) -> Problem | None:
+    """What is wrong with feet that are no steps, and not those of the row above either; None where they may be
+    steps."""
+    if not feet.named and not feet.in_groups:
+        return None
+    return Problem("N112", number, feet.column, feet.end, UNFITTING)
+
+
+def as_it_stands(line: LineRead, row: Footed) -> LineRead:
+    """A line as it was read with its feet, in the columns of the row as it stands."""
+    back = row.back
+    placed = line.placed
+    words = {use.word: _back(use.word, row) for use in placed.uses}
+    uses: tuple[Use, ...] = tuple(replace(use, word=words[use.word]) for use in placed.uses)
+    return LineRead(
+        replace(placed, uses=uses, problems=tuple(_problem_back(p, row) for p in placed.problems)),
+        tuple(_problem_back(p, row) for p in line.problems),
+        tuple(
+            replace(doubt, column=back(doubt.column), end=back(doubt.end), offers=tuple(_offers_back(doubt, row)))
+            for doubt in line.doubts
+        ),
+    )
+
+
+def _back(word: Word, row: Footed) -> Word:
+    joined = tuple(_back(one, row) for one in word.joined)
+    return replace(word, column=row.back(word.column), end=row.back(word.end), joined=joined)
+
+
+def _problem_back(problem: Problem, row: Footed) -> Problem:
+    return replace(problem, column=row.back(problem.column), end=row.back(problem.end))
+
+
+def _offers_back(doubt: Doubt, row: Footed) -> Iterator[Offer]:
+    for offer in doubt.offers:
+        if offer.written is None:
+            yield offer
+        else:
+            column, end, text = offer.written
+            yield replace(offer, written=(row.back(column), row.back(end), text))

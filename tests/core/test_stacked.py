@@ -1,0 +1,164 @@
+"""Rows as handouts print them: steps, and beneath them their feet, or their counts; the letters of cue sheets.
+
+How they are set out is common practice, no source; whose foot a double step and a rock step are is the trade's own
+(from memory).
+"""
+
+import unittest
+
+from firn.core.piece.build import piece_from
+from firn.core.reading.doubts import findings
+from firn.core.script.beneath import UNFITTING
+from firn.core.script.changes import changed_text
+from tests.core.read_case import ReadCase
+from tests.core.test_readings import doubted, piece
+from tests.support import cases, feet, places
+
+BENEATH = ["“the feet of the steps above”", "“5 steps”"]
+
+
+class FeetTest(ReadCase):
+    @cases(
+        ("one for each step, two for a rock step", "clogging", "DS DS RS\nL R LR", "LLLRRRLR"),
+        ("from the other foot", "clogging", "DS DS RS\nR L RL", "RRRLLLRL"),
+        ("over a label", "clogging", "Basic: DS RS\nL RL", "LLLRL"),
+        ("one for each change of foot, under their steps", "clogging", "DS  DS  RS\nL   R   L R", "LLLRRRLR"),
+        ("one for each sound", "tap", "cramp roll\nRLRL", "RLRL"),
+        ("of a figure of several steps", "clogging", "triple\nL R L RL", "LLLRRRLLLRL"),
+        ("on both", "tap", "jump  step\nB     L", "BL"),
+        ("with a claps's place left out", "tap", "step clap step\nL    -    R", "L-R"),
+        ("in Spanish", "folk stamping", "golpe golpe golpe\nI     D     I", "LRL"),
+        ("said to be feet", "tap", "flap flap\nfeet: L R", "LLRR"),
+        ("in brackets", "tap", "flap flap\n(L)  (R)", "LLRR"),
+        ("counts between them", "clogging", "DS DS RS\n&1 &2 &3\nL R LR", "LLLRRRLR"),
+        ("counts over both", "clogging", "&1 &2 &3\nDS DS RS\nL R LR", "LLLRRRLR"),
+        ("a blank line between", "clogging", "DS RS\n\nL RL", "LLLRL"),
+        ("feet that are written too", "tap", "L flap R flap\nL R", "LLRR"),
+        ("a comment behind", "clogging", "DS RS  # twice\nL RL  # feet", "LLLRL"),
+    )  # fmt: skip
+    def test_beneath_their_steps(self, _: str, tradition: str, body: str, expected: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((feet(one.parts[0]), [p.message for p in one.problems]), (expected, []))
+        self.assertEqual((one.parts[0].footing.faults, doubted(one)), ((), []))
+
+    def test_without_them_the_part_begins_on_its_lead(self) -> None:
+        self.assertEqual(feet(piece("clogging", "DS RS").parts[0]), "RRRLR")
+
+    @cases(
+        ("feet are believed", "flap stamp flap stamp stamp\nL R L R L", "LLRLLRL", BENEATH),
+        ("steps are, where there are too few", "flap flap\nR L R L R", "RRLLRLRLR", BENEATH[::-1]),
+        ("each word's, as they are written", "shuffle step, shuffle ball change\nR R L L R", "RRRLLLR", BENEATH),
+    )  # fmt: skip
+    def test_letters_that_may_be_steps_are_in_doubt(
+        self, _: str, body: str, expected: str, offers: list[str]
+    ) -> None:
+        one = piece("tap", body)
+        self.assertEqual((feet(one.parts[0]), doubted(one)), (expected, [offers]))
+
+    def test_either_way_is_taken_and_nothing_is_left_open(self) -> None:
+        body = "flap flap\nL R"
+        (doubt,) = findings(piece("tap", body).parts[0])
+        texts = [changed_text(body, mend.changes) for mend in doubt.mends]
+        self.assertEqual(texts, ["flap flap\nfeet: L R", "flap flap\nL step  R step"])
+        self.assertEqual([doubted(piece("tap", text)) for text in texts], [[], []])
+        self.assertEqual([feet(piece("tap", text).parts[0]) for text in texts], ["LLRR", "RRLLLR"])
+
+    @cases(
+        ("too many", "clogging", "DS RS\nL RL R"), ("too few", "clogging", "DS DS RS\nL RL"),
+        ("not as it changes", "clogging", "DS RS\nL RR"), ("said so", "tap", "flap flap\nfeet: R L R"),
+        ("against what is written", "tap", "R flap\nfeet: L"), ("of nothing", "tap", "feet: L"),
+    )  # fmt: skip
+    def test_what_cannot_be_theirs_is_said(self, _: str, tradition: str, body: str) -> None:
+        self.assert_asked(tradition, body, UNFITTING)
+
+    def test_what_is_wrong_with_the_steps_is_said_once(self) -> None:
+        (problem,) = piece("clogging", "DS shufle RS\nL R LR").problems
+        self.assertEqual((problem.code, problem.line, problem.column, problem.end), ("N101", 2, 3, 9))
+
+    def test_letters_by_themselves_are_steps(self) -> None:
+        self.assert_read("tap", "R L R", "1R step, 2L step, 3R step")
+
+    def test_words_stay_where_they_stand(self) -> None:
+        one = piece("tap", "1 stamp  2 jump  3 heel, toe\nR        B       L     R")
+        rows = [(use.word.column, use.word.end) for use in one.parts[0].uses]
+        self.assertEqual(rows, [(2, 7), (11, 15), (19, 23), (25, 28)])
+
+    def test_a_doubt_about_a_step_above_is_taken_where_it_stands(self) -> None:
+        body = "1 step  2 heel, toe\nfeet: L R"
+        part = piece("tap", body).parts[0]
+        for doubt in findings(part):
+            for mend in doubt.mends:
+                for change in mend.changes:
+                    self.assertLessEqual(change.end, len(body.split("\n")[change.line]))
+
+    def test_they_are_said_again_with_their_line(self) -> None:
+        one = piece("clogging", "DS RS\nL RL\nother side")
+        self.assertEqual((feet(one.parts[0]), one.problems), ("LLLRLRRRLR", ()))
+
+
+class CountsTest(unittest.TestCase):
+    @cases(
+        ("beneath one row", "DS DS RS\n&1 &2 &3", "&1 &2 &3 DS DS RS"),
+        ("beneath each", "step stamp\n1 2\nclap step\n3 4", "1 step 2 stamp 3 clap 4 step"),
+        ("over each, as ever", "1 2\nstep stamp\n3 4\nclap step", "1 step 2 stamp 3 clap 4 step"),
+        ("with their feet", "step stamp\nL    R\n1    2", "1 L step 2 R stamp"),
+    )
+    def test_read_as_if_they_stood_before_them(self, _: str, stacked: str, line: str) -> None:
+        one, other = (piece("clogging", text).parts[0] for text in (stacked, line))
+        self.assertEqual(([*map(str, one.script.problems)], places(one), feet(one)), ([], places(other), feet(other)))
+
+
+class LettersTest(ReadCase):
+    @cases(
+        ("a heel", "DS H", "DS heel"), ("a slide", "DS Sl", "DS slide"), ("a scuff", "DS Sk", "DS scuff"),
+        ("a rock step in two letters", "DS R S", "DS RS"), ("and where it goes", "DS R(xib) S", "DS RS (xib)"),
+        ("places", "DS(xf) DS(os) DS(xb) DS(s)", "DS across DS side DS behind DS side"),
+        ("a foot's letter, where there are others", "L DS R S", "L DS R step"),
+    )  # fmt: skip
+    def test_letters_of_a_cue_sheet(self, _: str, letters: str, words: str) -> None:
+        one, other = piece("clogging", letters), piece("clogging", words)
+        self.assertEqual(
+            ([*map(str, one.problems)], _sounds(one), doubted(one)), ([], _sounds(other), doubted(other))
+        )
+
+    def test_slow_stays_slow(self) -> None:
+        self.assert_read("latin", "step (Q) step (S)", "1R step, 2L step, 3- hold")
+
+
+class FiguresTest(ReadCase):
+    def test_a_name_of_several_over_the_one_that_is_spelled_out(self) -> None:
+        spelled = "rock step, triple step, triple step"
+        one, other = piece("swing", f"basic: {spelled}"), piece("swing", spelled)
+        self.assertEqual((_sounds(one), doubted(one)), (_sounds(other), []))
+
+    @cases(
+        ("over a count that is not said", "1 2 3 and 5 6 7", ["“3 5”", "“3 & 5”"]),
+        ("to the next one", "1 2 and 4", ["“2 4”", "“2 & 4”"]),
+    )
+    def test_an_and_over_a_count_is_in_doubt(self, _: str, body: str, offers: list[str]) -> None:
+        self.assertEqual(doubted(piece("latin", body)), [offers])
+
+    @cases(
+        ("a breath", "1 2 3, and 5 6 7", "1 step 2 step 3 step 5 step 6 step 7 step"),
+        ("the & between neighbours", "1 and 2 3 and 4", "1 step & step 2 step 3 step & step 4 step"),
+        ("their first counts are not said", "cross 2 3, side 6 7", "1 cross 2 step 3 step 5 side 6 step 7 step"),
+    )
+    def test_counts_that_are_steps(self, _: str, body: str, full: str) -> None:
+        one, other = piece("latin", body), piece("latin", full)
+        self.assertEqual((_sounds(one), [*map(str, one.problems)], doubted(one)), (_sounds(other), [], []))
+
+
+def _sounds(one) -> list[tuple[str, str, str]]:
+    return [(str(sound.place), sound.kind, sound.foot) for sound in one.parts[0].sounds]
+
+
+class ManyTest(unittest.TestCase):
+    def test_a_sheet_of_many_rows_is_read_at_its_end_as_at_its_beginning(self) -> None:
+        body = "\n".join(["DS  DS  RS", "L   R   LR", "&1  &2  &3", "R DS L DS R RS", "&4 &5 &6"] * 30)
+        one = piece_from(f"tradition: clogging\npart A\n{body}")
+        self.assertEqual(one.problems[:1], ())
+        self.assertEqual(feet(one.parts[0]), "LLLRRRLRRRRLLLRL" * 30)
+
+
+if __name__ == "__main__":
+    unittest.main()
