@@ -40,7 +40,7 @@ SETS = {
     "spoken_fortyseventh": "mended from", "spoken_fortyeighth": "kept apart",
     "spoken_fortyninth": "mended from", "spoken_fiftieth": "mended from",
     "spoken_fiftyfirst": "mended from", "spoken_fiftysecond": "kept apart",
-    "spoken_fiftythird": "kept apart",
+    "spoken_fiftythird": "kept apart", "spoken_fiftyfourth": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
