@@ -68,12 +68,13 @@ def feet_row(row: str) -> FeetRow | None:
     return FeetRow(groups, columns, column, len(text), head is not None)
 
 
-class Footed(NamedTuple):
-    """A row of steps with each one's foot written before it; and where these feet were put in, in columns of the row
-    as it stands, and how many letters each takes."""
+class Filled(NamedTuple):
+    """A row with what another says of it put in; where in the row as it stood, as columns with how many letters each
+    takes. `under`: how it stood before that, where it was filled already."""
 
     text: str
     at: tuple[tuple[int, int], ...]
+    under: "Filled | None" = None
 
     def back(self, column: int) -> int:
         """A column of the row as it stands."""
@@ -82,12 +83,26 @@ class Footed(NamedTuple):
             if column <= place + more:
                 break
             if column < place + more + width:
-                return place
+                column, more = place, 0
+                break
             more += width
-        return column - more
+        column -= more
+        return column if self.under is None else self.under.back(column)
 
 
-def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Footed | None:
+def led(row: str, items: Sequence[Item], foot: str) -> Filled | None:
+    """A row of steps with the foot before them that is said to lead; None where none of them has a foot, or the first
+    has another."""
+    first = next(_with_feet(items), None)
+    if first is None or first.side not in ("", foot):
+        return None
+    if first.side:
+        return Filled(row, ())
+    put = FOOT_WRITTEN[foot]
+    return Filled(f"{row[: first.column]}{put}{row[first.column :]}", ((first.column, len(put)),))
+
+
+def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Filled | None:
     """A row of steps with the feet beneath it; None where they are not its feet. `items`: what the row holds."""
     words = list(_with_feet(items))
     groups = _groups(feet, words) if words else None
@@ -101,7 +116,7 @@ def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Footed | None:
         if not word.side:
             at.append((word.column, len(FOOT_WRITTEN[foot])))
             text = f"{text[: word.column]}{FOOT_WRITTEN[foot]}{text[word.column :]}"
-    return Footed(text, tuple(reversed(at)))
+    return Filled(text, tuple(reversed(at)))
 
 
 def may_be_of(items: Sequence[Item], feet: FeetRow) -> bool:
@@ -196,7 +211,7 @@ def unfitting(number: int, feet: FeetRow) -> Problem | None:
     return Problem("N112", number, feet.column, feet.end, UNFITTING)
 
 
-def as_it_stands(line: LineRead, row: Footed) -> LineRead:
+def as_it_stands(line: LineRead, row: Filled) -> LineRead:
     """A line as it was read with its feet, in the columns of the row as it stands."""
     back = row.back
     placed = line.placed
@@ -212,16 +227,16 @@ def as_it_stands(line: LineRead, row: Footed) -> LineRead:
     )
 
 
-def _back(word: Word, row: Footed) -> Word:
+def _back(word: Word, row: Filled) -> Word:
     joined = tuple(_back(one, row) for one in word.joined)
     return replace(word, column=row.back(word.column), end=row.back(word.end), joined=joined)
 
 
-def _problem_back(problem: Problem, row: Footed) -> Problem:
+def _problem_back(problem: Problem, row: Filled) -> Problem:
     return replace(problem, column=row.back(problem.column), end=row.back(problem.end))
 
 
-def _offers_back(doubt: Doubt, row: Footed) -> Iterator[Offer]:
+def _offers_back(doubt: Doubt, row: Filled) -> Iterator[Offer]:
     for offer in doubt.offers:
         if offer.written is None:
             yield offer

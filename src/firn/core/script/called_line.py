@@ -2,7 +2,7 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from itertools import islice
+from itertools import islice, pairwise
 from typing import Self
 
 from msgspec.structs import replace
@@ -59,6 +59,12 @@ def has_no_plural(name: str) -> bool:
     return said_in_letters(name) or (" " in name and said_of_several(name))
 
 
+_GAP = 3
+"""Spaces between a name and what follows it in another column."""
+_LABELLED = 3
+"""Sounds of a figure that is no two steps by chance."""
+
+
 def kinds_of(words: Sequence[Word]) -> list[str]:
     """The kinds of the sounds of some words."""
     return [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
@@ -109,6 +115,28 @@ class CalledLine(SmallWords):
         if not (len(own) > 1 and kinds if now else named):
             return nodes
         return self._titled(head[:-1] if now else head, nodes, rest)
+
+    def _labelled(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without the name that it begins with, where a gap parts it from what is just that figure, as in a
+        handout's column of names: Basic    DS RS."""
+        gap = next((at for at, (a, b) in enumerate(pairwise(nodes), 1) if self._is_gap(a, b)), 0)
+        head, rest = nodes[:gap], nodes[gap:]
+        if not head or not all(is_word(node) for node in head) or self.text[: nodes[0].column].strip():
+            return nodes
+        name = " ".join(texts(head))
+        card, _ = self._card(name)
+        if card is None or len(card.beats) < _LABELLED:
+            return nodes
+        if name.casefold() in self.text[rest[0].column :].casefold():
+            # The same again is danced.
+            return nodes
+        kinds = self._kinds_in(rest)
+        cards = (card, *say.cards_said(self.shelf, name, self.tradition))
+        return rest if any(kinds == [beat.kind.name for beat in one.beats] for one in cards) else nodes
+
+    def _is_gap(self, before: Node, after: Node) -> bool:
+        between = self.text[before.end : after.column]
+        return not between.strip() and (len(between) >= _GAP or "\t" in between)
 
     def _steps_of_a_name(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a figure's name alone where it is called a step: basic step, two mambo steps, paso básico; that

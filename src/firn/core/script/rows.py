@@ -10,8 +10,9 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
-from firn.core.script.beneath import Footed, as_it_stands
+from firn.core.script.beneath import Filled, as_it_stands
 from firn.core.script.counts import Entry, atoms_of
+from firn.core.script.handout import Row
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening, place_line
@@ -19,7 +20,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
-from firn.core.script.stacked import Row, RowItems, with_counts, with_feet
+from firn.core.script.stacked import RowItems, stacked, with_counts
 from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
@@ -70,8 +71,9 @@ class _Asked(NamedTuple):
     faults: tuple[Problem, ...]
     shelf: Shelf
     ahead: int | None
-    feet: Footed | None = None
+    filled: Filled | None = None
     doubts: tuple[Doubt, ...] = ()
+    span: int = 0
 
 
 class _Left(NamedTuple):
@@ -120,7 +122,7 @@ class _Rows:
             self.found.problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))
             return False
         if again is not None:
-            self._again(again, number)
+            self._again(again, number, asked.span)
         elif not asked.items:
             self.found.problems.extend(p.moved(number) for p in asked.faults)
         else:
@@ -130,7 +132,7 @@ class _Rows:
         return True
 
     def _line(self, asked: _Asked, *, joined: bool) -> None:
-        (number, row), items, faults, theirs, ahead, feet, _ = asked
+        (number, row), items, faults, theirs, ahead, filled, *_ = asked
         counting, stated = self.settings.counting, self.settings.phrase is not None
         if joined:
             placed = place_line(items, counting, self.entry, self.settings.tradition, stated, ahead=ahead)
@@ -142,8 +144,8 @@ class _Rows:
             line = _read_on(
                 number, LineAsked(row, theirs, counting, self.entry, tradition, stated, ahead, self.before)
             )
-        if feet is not None:
-            line = as_it_stands(line, feet)
+        if filled is not None:
+            line = as_it_stands(line, filled)
         placed = line.placed
         self.found.problems.extend((*line.problems, *placed.problems))
         self.found.doubts.extend(line.doubts)
@@ -166,7 +168,7 @@ class _Rows:
         foot = FOOT_WRITTEN[again.side or ACROSS[self.settings.lead]]
         return [f"{lines[0][:at]}{foot}{lines[0][at:]}", *lines[1:]]
 
-    def _again(self, again: Again, number: int) -> None:
+    def _again(self, again: Again, number: int, span: int) -> None:
         if again.doubtful:
             spot = again.column, again.end
             offers = (
@@ -193,6 +195,9 @@ class _Rows:
         self.body, wrong = _danced_again(again, self.body, number, self.settings, self.shelf)
         self.found.uses.extend(self.body)
         self.found.problems.extend(wrong)
+        if span and self.body and (long := _counts_of(self.body)) != span:
+            told = f"The line before, danced again, takes {long} counts, and not {span}."
+            self.found.problems.append(Problem("N103", number, again.column, again.end, told))
         if self.body:
             at = max(u.last for u in self.body)
             self.entry = danced_on(replace(self.entry, at=at, started=True), self.body)
@@ -241,20 +246,20 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
     global _read
     rows = [(number, _bare(row)) for number, row in rows]
-    lines = with_feet(rows, shelf, settings.tradition, before=before)
+    lines = stacked(rows, shelf, settings.tradition, before=before)
     # What a figure is named in is read anew when that changes, and nothing else.
     shelves = [shelf.for_line(line.text) for line in lines]
     read = with_counts([line.own for line in lines])
     entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
     asked = [
-        _Asked((number, line.text), one.items, one.faults, own, ahead, line.feet, line.doubts)
+        _Asked((number, line.text), one.items, one.faults, own, ahead, line.filled, line.doubts, line.span)
         for (number, _), line, one, own, ahead in zip(rows, lines, read, shelves, _numbers_ahead(read), strict=True)
     ]
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
-    for line, stacked in zip(asked[same:], lines[same:], strict=True):
-        if not reading.read(line, stacked.own.items):
+    for line, alone in zip(asked[same:], lines[same:], strict=True):
+        if not reading.read(line, alone.own.items):
             break
     if long:
         _read = (reading, *_read[:1])
@@ -284,6 +289,11 @@ def _numbers_ahead(lines: Sequence[RowItems]) -> list[int | None]:
         if line.items:
             following = line.number
     return ahead[::-1]
+
+
+def _counts_of(uses: Sequence[Use]) -> int:
+    """Over how many counts some words go, what leads up to the first of them left out."""
+    return int(max(use.last for use in uses) // 1 - min(-(-place // 1) for use in uses for place in use.places)) + 1
 
 
 def _sounds(uses: Sequence[Use]) -> int:

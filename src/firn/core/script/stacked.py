@@ -11,17 +11,22 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.script.again import again_of
-from firn.core.script.beneath import Footed, doubted, feet_row, footed, may_be_of, unfitting
+from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed, led, may_be_of, unfitting
 from firn.core.script.choices import PLAIN
 from firn.core.script.counts import atoms_of
+from firn.core.script.handout import (
+    Row,
+    lead_of,
+    on_the_a,
+    span_of_again,
+    without_headers,
+    without_list_numbers,
+)
 from firn.core.script.items import Item, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, line_runs
 from firn.core.script.tree import parse_line
 from firn.core.steps.shelf import Shelf
-
-Row = tuple[int, str]
-"""A line of a text with its number."""
 
 
 class RowItems(NamedTuple):
@@ -46,50 +51,113 @@ NOTHING = RowItems((), (), None)
 
 
 class Stacked(NamedTuple):
-    """A line as it is read: its text, with the feet of the row beneath it before its steps; what it holds by itself;
-    where its feet are in the row as it stands; and what is in doubt of a row of feet."""
+    """A line as it is read: its text, with what other rows say of its steps before these; what it holds by itself;
+    what was put in; what is in doubt of a row of feet; and over how many counts it is said to go, 0 where that is not
+    said."""
 
     text: str
     own: RowItems
-    feet: Footed | None = None
+    filled: Filled | None = None
     doubts: tuple[Doubt, ...] = ()
+    span: int = 0
 
 
-def with_feet(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) -> list[Stacked]:
-    """Lines with the feet that stand in a row beneath them, or beneath their counts; of such a row nothing is left.
-    `before`: as lines were read before there were such rows."""
-    found: list[Stacked] = []
-    above: int | None = None
-    for number, row in rows:
+class _Stack:
+    """Takes rows one after another."""
+
+    def __init__(self, shelf: Shelf, tradition: str) -> None:
+        self._shelf, self._tradition = shelf, tradition
+        self.found: list[Stacked] = []
+        self._above: int | None = None
+        self._lead: tuple[int, str, str] | None = None
+        self._before = ""
+
+    def _put(self, text: str, filled: Filled | None = None, *, span: int = 0, doubts: tuple[Doubt, ...] = ()) -> None:
+        own = row_items("" if span else text, self._shelf.for_line(text), self._tradition)
+        self.found.append(Stacked(text, own, filled, doubts, span))
+
+    def take(self, number: int, row: str) -> None:
+        """Take one more."""
+        danced, span = span_of_again(row)
         if again_of(row) is not None:
             # What a line says of the one before it holds no words of its own.
-            found.append(Stacked(row, row_items("", shelf, tradition)))
-            above = None
-            continue
-        feet = None if before else feet_row(row)
-        if feet is None or (above is None and not feet.named):
-            found.append(Stacked(row, row_items(row, shelf.for_line(row), tradition)))
-            alone = above is not None and _counts_alone(found[-1].own)
-            above = len(found) - 1 if row.strip() and not alone else above
-            continue
-        steps = found[above] if above is not None else Stacked("", NOTHING)
+            self.found.append(Stacked(row, row_items("", self._shelf, self._tradition)))
+            self._above = None
+        elif span and again_of(danced) is not None:
+            self._put(danced, span=span)
+            self._above = None
+        elif foot := lead_of(row):
+            self.end()
+            self._lead = len(self.found), foot, row
+            self.found.append(Stacked("", NOTHING))
+        elif (feet := feet_row(row)) is not None and (self._above is not None or feet.named):
+            self._feet(number, row, feet)
+        else:
+            self._steps(row)
+
+    def _steps(self, row: str) -> None:
+        ends = on_the_a(row, self._before)
+        # In a table its cell ends there.
+        rest = row[ends:].replace("|", " ", 1) if row[ends:].lstrip().startswith("|") else row[ends:]
+        filled = Filled(f"{row[:ends]}:{rest}", ((ends, 1),)) if ends else None
+        self._put(row if filled is None else filled.text, filled)
+        if not row.strip():
+            return
+        alone = self._above is not None and _counts_alone(self.found[-1].own)
+        self._before = row
+        self._above = self._above if alone else len(self.found) - 1
+        here = self.found[-1]
+        if self._lead is not None and (begun := led(here.text, here.own.items, self._lead[1])) is not None:
+            self.found.pop()
+            self._put(begun.text, begun._replace(under=here.filled))
+            self._lead = None
+
+    def _feet(self, number: int, row: str, feet: FeetRow) -> None:
+        above = self._above
+        steps = self.found[above] if above is not None else Stacked("", NOTHING)
         with_them = footed(steps.text, steps.own.items, feet)
         wrong = None if with_them is not None else unfitting(0, feet)
         doubt = doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
         if with_them is not None and above is not None:
             text = with_them.text
-            found[above] = Stacked(text, row_items(text, shelf.for_line(text), tradition), with_them)
-            found.append(Stacked("", NOTHING, doubts=doubts))
+            own = row_items(text, self._shelf.for_line(text), self._tradition)
+            self.found[above] = Stacked(text, own, with_them._replace(under=steps.filled))
+            self.found.append(Stacked("", NOTHING, doubts=doubts))
         elif steps.own.faults and may_be_of(steps.own.items, feet):
             # What is wrong with the steps is said of these.
-            found.append(Stacked("", NOTHING))
+            self.found.append(Stacked("", NOTHING))
         elif wrong is not None:
-            found.append(Stacked("", RowItems((), (wrong,), None)))
+            self.found.append(Stacked("", RowItems((), (wrong,), None)))
         else:
-            found.append(Stacked(row, row_items(row, shelf.for_line(row), tradition), doubts=doubts))
-        above = None
-    return found
+            self._put(row, doubts=doubts)
+        self._above = None
+
+    def end(self) -> None:
+        """Say of a foot that leads that nothing follows which it could."""
+        if self._lead is not None:
+            at, _, row = self._lead
+            column = len(row) - len(row.lstrip())
+            wrong = Problem(
+                "N112", 0, column, max(column + 1, len(row.rstrip())), f'"{row.strip()}" has no step after it.'
+            )
+            self.found[at] = Stacked("", RowItems((), (wrong,), None))
+            self._lead = None
+
+
+def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) -> list[Stacked]:
+    """Lines with what the rows about them say of them: the feet beneath them, or beneath their counts, the foot that
+    leads; of such rows nothing is left. `before`: as lines were read before there were such rows."""
+    if before:
+        return [
+            Stacked(row, row_items("" if again_of(row) is not None else row, shelf.for_line(row), tradition))
+            for _, row in rows
+        ]
+    stack = _Stack(shelf, tradition)
+    for number, row in without_list_numbers(without_headers(rows), lambda row: feet_row(row) is not None):
+        stack.take(number, row)
+    stack.end()
+    return stack.found
 
 
 def with_counts(read: Sequence[RowItems]) -> list[RowItems]:

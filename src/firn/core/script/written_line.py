@@ -94,6 +94,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
+        nodes = self._labelled(nodes)
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:

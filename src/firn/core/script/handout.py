@@ -1,0 +1,101 @@
+"""Rows of a handout that are no steps: heads of its columns, the numbers of a list, the foot that leads.
+
+Common practice, no source.
+"""
+
+import re
+from collections.abc import Callable, Sequence
+from functools import lru_cache
+
+from firn.core.pattern import late
+from firn.core.script.said import SIDES
+
+Row = tuple[int, str]
+"""A line of a text with its number."""
+
+_COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos", "cuenta", "cuentas", "conteo"})
+_COLUMNS = _COUNTED | {
+    "foot", "feet", "step", "steps", "sound", "sounds", "move", "moves", "movement", "movements", "side", "weight",
+    "pie", "pies", "paso", "pasos", "lado", "sonido", "sonidos", "peso",
+}  # fmt: skip
+_COLUMN = late(r"[^\W\d_]+")
+_RULE = late(r"[\s|:+=_-]*(?:-{3,}|={3,}|_{3,})[\s|:+=_-]*")
+_LEAST_COLUMNS = 2
+
+_LISTED = late(r"\s*(\d{1,2})[.)]\s+(?=\D)")
+_LEAST_LISTED = 2
+
+_FOOT = r"(?P<{}>left|right|l|r|izquierd[ao]|derech[ao])"
+_LEADS = late(
+    rf"""\s*+(?:
+        (?:(?:the|el|la)\s++)?{_FOOT.format("first")}(?:\s++(?:foot|leg|pie|pierna))?\s++(?:leads?|leading|first|starts|begins|primero|empieza)
+        |(?:lead|leads|leading|start|starts|starting|begin|begins|beginning|empieza|empezando|empezar|comienza)
+            (?:\s++(?:foot|leg|pie|lead))?\s*+:?\s*+(?:(?:with|on|con|off|from)\s++)?(?:(?:the|your|el|la)\s++)?
+            {_FOOT.format("last")}(?:\s++(?:foot|leg|pie|pierna|lead))?
+    )\s*+[.:,;!]?\s*+""",
+    re.IGNORECASE | re.VERBOSE,
+)
+_AGAIN = late(r"\s*+(\d{1,3})\s?[-–]\s?(\d{1,3})[:.)]?\s+(?=\D)")
+_ON_AND = late(r"[\s|]*+[&e]\s", re.IGNORECASE)
+_ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
+
+
+def without_headers(rows: Sequence[Row]) -> list[Row]:
+    """Rows with those left blank that only say what stands in their columns, or rule them off."""
+    return [(number, "" if _is_header(row) else row) for number, row in rows]
+
+
+@lru_cache(maxsize=20_000)
+def _is_header(row: str) -> bool:
+    text = row.split("#")[0].strip()
+    if _RULE.fullmatch(text):
+        return True
+    first = _COLUMN.search(text[:1])
+    if first is None and not text.startswith("|"):
+        return False
+    names = [name.casefold() for name in _COLUMN.findall(text)]
+    named = len(names) >= _LEAST_COLUMNS and all(name in _COLUMNS for name in names)
+    return named and any(name in _COUNTED for name in names) and not any(letter.isdigit() for letter in text)
+
+
+def without_list_numbers(rows: Sequence[Row], besides: Callable[[str], bool]) -> list[Row]:
+    """Rows without the numbers that they have in a list, 1. and 2. and so on, where each has its own but those
+    `besides` these."""
+    filled = [row for _, row in rows if row.strip() and not lead_of(row) and not besides(row)]
+    found = [_LISTED.match(row) for row in filled]
+    numbers = [int(match[1]) for match in found if match is not None]
+    if len(numbers) < max(_LEAST_LISTED, len(filled)) or numbers != list(range(1, len(numbers) + 1)):
+        return list(rows)
+    return [(number, _blanked(row, match.end()) if (match := _LISTED.match(row)) else row) for number, row in rows]
+
+
+def _blanked(row: str, end: int) -> str:
+    return " " * end + row[end:]
+
+
+@lru_cache(maxsize=20_000)
+def lead_of(row: str) -> str:
+    """The foot that a row says leads in the next, and nothing else: left foot lead, start with the right; "" for any
+    other row."""
+    match = _LEADS.fullmatch(row.split("#")[0]) if len(row) <= _LONGEST else None
+    return "" if match is None else SIDES[(match["first"] or match["last"]).casefold()]
+
+
+_LONGEST = 60
+"""Letters of a row that says which foot leads."""
+
+
+@lru_cache(maxsize=20_000)
+def span_of_again(row: str) -> tuple[str, int]:
+    """A row without the counts before it from which to which it is danced, as 5-8 repeat; and how many these are, 0
+    for a row that has none."""
+    match = _AGAIN.match(row)
+    if match is None or int(match[2]) <= int(match[1]):
+        return row, 0
+    return _blanked(row, match.end()), int(match[2]) - int(match[1]) + 1
+
+
+def on_the_a(row: str, before: str) -> int:
+    """Where the "a" ends that is the count of a row, as the row before it is on an & or an e; 0 where it is none."""
+    match = _ON_A.match(row) if _ON_AND.match(before) else None
+    return 0 if match is None else match.end()
