@@ -125,6 +125,55 @@ class LettersTest(ReadCase):
         self.assert_read("latin", "step (Q) step (S)", "1R step, 2L step, 3- hold")
 
 
+class HandoutTest(ReadCase):
+    @cases(
+        ("a list", "1. shuffle step, stamp\n2. flap flap", "shuffle step, stamp\nflap flap"),
+        ("with brackets, and feet beneath", "1) stamp stamp\n   L     R\n2) clap", "L stamp R stamp\nclap"),
+        ("counts with full stops", "1. step\n2. clap", "1 step\n2 clap"),
+        ("counts from elsewhere", "5. step\n6. clap", "5 step\n6 clap"),
+        ("heads of columns", "Count  Step\n1      stamp\n2      clap", "1 stamp\n2 clap"),
+        ("a table", "| count | foot | step |\n|---|---|---|\n| 1 | L | stamp |\n| & | R | heel dig |",
+         "1 L stamp\n& R heel dig"),
+        ("cells with tabs", "1\tR\tstep\n&\tL\tbrush\na\tL\tspank\n2\tL\tstep",
+         "1 R step & L brush a L spank 2 L step"),
+        ("a table's a", "| 1 | R | step |\n| & | L | brush |\n| a | L | spank |", "1 R step & L brush a L spank"),
+        ("the a after an &", "1 step\n& step\na step\n2 step", "1 step & step a step 2 step"),
+        ("an article", "1 step\na stamp", "1 step\n2 stamp"),
+        ("the foot that leads", "Left foot lead\nflap stamp", "L flap stamp"),
+        ("said otherwise", "start with the left foot.\nflap stamp", "L flap stamp"),
+        ("in Spanish", "empieza con la izquierda\nflap stamp", "L flap stamp"),
+        ("as a heading", "lead: left\nclap stamp", "clap L stamp"),
+        ("and it is written", "lead: left\nL flap", "L flap"),
+        ("over a line in the middle", "stamp clap\nleft lead\nstamp", "stamp clap\nL stamp"),
+        ("again over counts", "1-4 stamp x4\n5-8 repeat", "1-4 stamp x4\n5-8 stamp x4"),
+        ("on the other side", "1-3 stamp x3\n4-6: other side", "1-3 R stamp x3\n4-6 L stamp x3"),
+        ("a label over a gap", "Waltz clog    step shuffle ball change", "step shuffle ball change"),
+        ("over a tab", "cramp roll\tstep step heel heel", "step step heel heel"),
+        ("no label", "flap    stamp", "flap stamp"), ("nor where it is said again", "flap   flap", "flap flap"),
+    )  # fmt: skip
+    def test_read_as_its_steps_alone(self, _: str, handout: str, steps: str) -> None:
+        one, other = piece("tap", handout), piece("tap", steps)
+        self.assertEqual(([p.message for p in one.problems], _sounds(one)), ([], _sounds(other)))
+        self.assertEqual(doubted(one), doubted(other))
+
+    @cases(
+        ("a foot that leads nothing", "stamp\nleft foot lead", '"left foot lead" has no step after it.'),
+        ("again over other counts", "1-4 stamp x4\n5-12 again",
+         "The line before, danced again, takes 4 counts, and not 8."),
+        ("a clap with a figure", "flap with a clap",
+         'Say on which count of "flap" the clap is, or ", clap" for after it.'),
+    )  # fmt: skip
+    def test_what_is_asked(self, _: str, body: str, message: str) -> None:
+        self.assert_asked("tap", body, message)
+
+    def test_words_stay_where_they_stand_in_a_table(self) -> None:
+        one = piece("tap", "| & | R | brush |\n| a | R | spank |")
+        self.assertEqual([(u.line, u.word.end) for u in one.parts[0].uses], [(0, 15), (1, 15)])
+
+    def test_a_head_of_columns_that_is_no_handout_is_a_step(self) -> None:
+        self.assert_read("tap", "step step", "1R step, 2L step")
+
+
 class FiguresTest(ReadCase):
     def test_a_name_of_several_over_the_one_that_is_spelled_out(self) -> None:
         spelled = "rock step, triple step, triple step"

@@ -5,7 +5,7 @@ Common practice, no source.
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise, zip_longest
+from itertools import pairwise, takewhile, zip_longest
 
 from msgspec.structs import replace
 
@@ -19,7 +19,7 @@ from firn.core.script.dictated import taken_back
 from firn.core.script.items import WordRun
 from firn.core.script.places import counts_of
 from firn.core.script.stepped_line import SteppedLine
-from firn.core.script.tokens import between_pauses, count_of, is_name, is_said, name_at
+from firn.core.script.tokens import between_pauses, count_of, is_article, is_name, is_said, name_at
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
@@ -186,6 +186,23 @@ class AskedLine(SteppedLine):
                 step, to = ("step", "to the") if foot.text.casefold() in ("left", "right") else ("paso", "a la")
                 self.problem("N109", shown, f'Say "{clap}, {step} {foot.text}", or "{clap} {to} {foot.text}".')
                 return
+
+    def _clapped_with(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without the clap that is said to be with a figure, of which sound is to be said: step touch with a
+        clap, vine right with a clap."""
+        for at in range(1, len(nodes) - 1):
+            clap = at + 1 + (is_said(nodes, at + 1, say.ARTICLES) or is_article(nodes[at + 1]))
+            if not is_name(nodes[at], say.WITH) or not is_said(nodes, clap, _CLAPS):
+                continue
+            end = at - is_said(nodes, at - 1, _SIDES)
+            row = list(takewhile(is_word, reversed(nodes[max(0, end - self.shelf.longest) : end])))[::-1]
+            named = next((t for n in range(len(row)) if self._sounds_of(t := " ".join(texts(row[n:])))), "")
+            if self._sounds_of(named) > 1:
+                shown = Bit("name", self.text[nodes[at].column : nodes[clap].end], nodes[at].column, nodes[clap].end)
+                told = f'Say on which count of "{named}" the {texts([nodes[clap]])[0]} is, or ", clap" for after it.'
+                self.problem("N109", shown, told)
+                return self._clapped_with([*nodes[:at], *nodes[clap + 1 :]])
+        return nodes
 
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:
         """Ask about one sound that is said of both feet: at once, or one after the other."""

@@ -97,8 +97,8 @@ class _Stack:
 
     def _steps(self, row: str) -> None:
         ends = on_the_a(row, self._before)
-        # In a table its cell ends there.
-        rest = row[ends:].replace("|", " ", 1) if row[ends:].lstrip().startswith("|") else row[ends:]
+        # In a table its cells end at bars.
+        rest = row[ends:].replace("|", " ") if row[ends:].lstrip().startswith("|") else row[ends:]
         filled = Filled(f"{row[:ends]}:{rest}", ((ends, 1),)) if ends else None
         self._put(row if filled is None else filled.text, filled)
         if not row.strip():

@@ -106,7 +106,7 @@ class WrittenLine(AskedLine):
         self._a_side_alone(nodes)
         stood = without_posture(as_listed(on_counts(self._named_counts(nodes))))
         led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
-        printed = feet_at_steps(reworded(led, self._sounds_of))
+        printed = feet_at_steps(reworded(self._clapped_with(led), self._sounds_of))
         self._on_both_feet(printed)
         self._clapped_to(printed)
         heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
