@@ -134,6 +134,10 @@ class SaidPlainlyTest(ReadCase):
         message = 'In latin no step is called "triple": it is one of clogging. Nearest: triple step, treble.'
         self.assert_asked("latin", "triple", message)
 
+    def test_a_shuffle_is_none_of_taps_where_it_is_another_step(self) -> None:
+        message = 'In swing no step is called "shuffle": it is one of tap. Nearest: scuffle, shuffle step.'
+        self.assert_asked("swing", "shuffle", message)
+
     def test_an_eight_that_has_begun_is_told(self) -> None:
         self.assert_asked("tap", "1st 8: flap x9\n2nd 8: stamp", "Eight 2 has begun already: 1 is in it.")
         text = "first 8: stamp\nsecond 8: flap x9\nthird 8: stamp"

@@ -149,7 +149,13 @@ class HandoutTest(ReadCase):
         ("on the other side", "1-3 stamp x3\n4-6: other side", "1-3 R stamp x3\n4-6 L stamp x3"),
         ("a label over a gap", "Waltz clog    step shuffle ball change", "step shuffle ball change"),
         ("over a tab", "cramp roll\tstep step heel heel", "step step heel heel"),
-        ("no label", "flap    stamp", "flap stamp"), ("nor where it is said again", "flap   flap", "flap flap"),
+        ("so many of each", "2 flaps\n1 shuffle ball change\n4 stamps", "flap x2\nshuffle ball change\nstamp x4"),
+        ("with their feet", "2 flaps\nL R\n1 stamp\n2 claps", "L flap R flap\nstamp\nclap x2"),
+        ("counts that go up", "1 step\n2 stamp\n3 step", "1 step 2 stamp 3 step"),
+        ("how long it takes, over a gap", "4 counts  stamp clap stamp clap", "stamp clap stamp clap"),
+        ("and of one that lasts", "4 counts: hold", "hold hold hold hold"), ("of several", "4 counts: flaps", "flap x4"),
+        ("no label", "flap    stamp", "flap stamp"),
+        ("nor where it is said again", "flap   flap", "flap flap"),
     )  # fmt: skip
     def test_read_as_its_steps_alone(self, _: str, handout: str, steps: str) -> None:
         one, other = piece("tap", handout), piece("tap", steps)
@@ -160,6 +166,8 @@ class HandoutTest(ReadCase):
         ("a foot that leads nothing", "stamp\nleft foot lead", '"left foot lead" has no step after it.'),
         ("again over other counts", "1-4 stamp x4\n5-12 again",
          "The line before, danced again, takes 4 counts, and not 8."),
+        ("steps that take less", "8 counts: stamp clap", "These steps take 2 counts, not 8."),
+        ("or more", "in four counts: stamp x8", "These steps take 8 counts, not 4."),
         ("a clap with a figure", "flap with a clap",
          'Say on which count of "flap" the clap is, or ", clap" for after it.'),
     )  # fmt: skip

@@ -4,7 +4,6 @@ Common practice, no source.
 """
 
 from collections.abc import Iterator, Sequence
-from functools import lru_cache
 from itertools import groupby
 from typing import NamedTuple
 
@@ -15,6 +14,7 @@ from firn.core.script.items import FOOT_WRITTEN, Item, Word, WordRun
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineRead, Offer
+from firn.core.steps.sides import ACROSS
 
 _HEAD = late(r"\s*+(?:feet|foot|pies)\s*+:")
 _ROW = late(r"[\s,;/|·–-]*+(?:(?:[LRB]{1,8}|\((?:[LRB]\s?){1,8}\))[\s,;/|·–-]*+)+")
@@ -24,6 +24,7 @@ _FEET = {"L": "left", "I": "left", "R": "right", "D": "right", "B": "both"}
 _LEAST = 2
 """Feet that a row has at least: one alone is a step."""
 MOST_FEET = 256
+MOST_TIMES = 64
 
 
 class FeetRow(NamedTuple):
@@ -49,7 +50,6 @@ class FeetRow(NamedTuple):
         return any(len(group) > 1 for group in self.groups)
 
 
-@lru_cache(maxsize=20_000)
 def feet_row(row: str) -> FeetRow | None:
     """The feet that a row holds and nothing else; None for any other row."""
     text = row.split("#")[0].rstrip()
@@ -108,29 +108,40 @@ def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Filled | None:
     groups = _groups(feet, words) if words else None
     if groups is None:
         return None
-    text, at = row, []
-    for word, group in reversed(list(zip(words, groups, strict=True))):
+    put: list[tuple[int, str]] = []
+    before, last = None, ""
+    for word, group in zip(words, groups, strict=True):
         foot = _FEET[group[0]]
-        if word.side and word.side != foot:
+        if word is before:
+            # Danced once more it goes on from where it came to.
+            odd = word.card is not None and word.card.weight_changes % 2
+            if foot != (ACROSS.get(last, last) if odd else last):
+                return None
+        elif word.side and word.side != foot:
             return None
-        if not word.side:
-            at.append((word.column, len(FOOT_WRITTEN[foot])))
-            text = f"{text[: word.column]}{FOOT_WRITTEN[foot]}{text[word.column :]}"
-    return Filled(text, tuple(reversed(at)))
+        elif not word.side:
+            written = FOOT_WRITTEN[foot]
+            # Behind what is danced several times: how often may stand before it.
+            put.append((word.column, written) if word.times == 1 else (word.end, f" {written.rstrip()}"))
+        before, last = word, foot
+    text = row
+    for column, written in reversed(put):
+        text = f"{text[:column]}{written}{text[column:]}"
+    return Filled(text, tuple((column, len(written)) for column, written in put))
+
+
+def _with_feet(items: Sequence[Item]) -> Iterator[Word]:
+    """The words of a row that have feet, as often as they are danced; none where one is not known."""
+    words = [word for item in items if isinstance(item, WordRun) for word in item.words]
+    plain = all(isinstance(item, WordRun) for item in items)
+    if plain and all(word.card is not None and word.times <= MOST_TIMES and not word.joined for word in words):
+        yield from (word for word in words if _feet_of(word) for _ in range(word.times))
 
 
 def may_be_of(items: Sequence[Item], feet: FeetRow) -> bool:
     """Whether feet may be those of steps some of which are not known."""
     many = sum(len(item.words) for item in items if isinstance(item, WordRun))
     return feet.named or feet.in_groups or len(feet.groups) == many
-
-
-def _with_feet(items: Sequence[Item]) -> Iterator[Word]:
-    """The words of a row that have feet; none where one is not known, or is danced several times."""
-    words = [word for item in items if isinstance(item, WordRun) for word in item.words]
-    plain = all(isinstance(item, WordRun) for item in items)
-    if plain and all(word.card is not None and word.times == 1 and not word.joined for word in words):
-        yield from (word for word in words if _feet_of(word))
 
 
 def _feet_of(word: Word) -> str:

@@ -6,6 +6,7 @@ Common practice, no source.
 import re
 from collections.abc import Callable, Sequence
 from functools import lru_cache
+from itertools import pairwise
 
 from firn.core.pattern import late
 from firn.core.script.said import SIDES
@@ -13,7 +14,7 @@ from firn.core.script.said import SIDES
 Row = tuple[int, str]
 """A line of a text with its number."""
 
-_COUNTED = frozenset({"count", "counts", "beat", "beats", "tiempo", "tiempos", "cuenta", "cuentas", "conteo"})
+_COUNTED = frozenset({"count", "counts", "cts", "beat", "beats", "tiempo", "tiempos", "cuenta", "cuentas", "conteo"})
 _COLUMNS = _COUNTED | {
     "foot", "feet", "step", "steps", "sound", "sounds", "move", "moves", "movement", "movements", "side", "weight",
     "pie", "pies", "paso", "pasos", "lado", "sonido", "sonidos", "peso",
@@ -25,6 +26,8 @@ _LEAST_COLUMNS = 2
 _LISTED = late(r"\s*(\d{1,2})[.)]\s+(?=\D)")
 _LEAST_LISTED = 2
 
+_MANY = late(r"\s*+(\d{1,2})\s+([^\W\d_]{2,})[^\d]*")
+
 _FOOT = r"(?P<{}>left|right|l|r|izquierd[ao]|derech[ao])"
 _LEADS = late(
     rf"""\s*+(?:
@@ -35,7 +38,10 @@ _LEADS = late(
     )\s*+[.:,;!]?\s*+""",
     re.IGNORECASE | re.VERBOSE,
 )
-_AGAIN = late(r"\s*+(\d{1,3})\s?[-–]\s?(\d{1,3})[:.)]?\s+(?=\D)")
+_AGAIN = late(
+    r"\s*+(?:(?:counts?|cts?|beats?|tiempos?)\s+)?(\d{1,3})\s?[-–]\s?(\d{1,3})[:.)]?\s+(?=\D)", re.IGNORECASE
+)
+_LENGTH = late(r"\s*+\d{1,3}\s?(?:counts?|cts?|beats?|tiempos?)(?=\s*\t|\s{2,}\S)", re.IGNORECASE)
 _ON_AND = late(r"[\s|]*+[&e]\s", re.IGNORECASE)
 _ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
 
@@ -58,14 +64,42 @@ def _is_header(row: str) -> bool:
     return named and any(name in _COUNTED for name in names) and not any(letter.isdigit() for letter in text)
 
 
-def without_list_numbers(rows: Sequence[Row], besides: Callable[[str], bool]) -> list[Row]:
+def how_many(rows: Sequence[Row], besides: Callable[[str], bool]) -> dict[int, int]:
+    """For the rows of a list of so many each, 4 Basics, 2 Triples, 1 Chain, where their numbers end, by the rows' own
+    numbers; nothing where they go up, as counts do. One is left out, below 0, as it is said of no more."""
+    opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
+    if _MANY.match(opens) is None:
+        return {}
+    filled = [(number, row) for number, row in rows if row.strip() and not lead_of(row) and not besides(row)]
+    found = {number: match for number, row in filled if (match := _MANY.fullmatch(row)) is not None}
+    many = [int(match[1]) for match in found.values()]
+    several = any(int(match[1]) > 1 and _several(match[2]) for match in found.values())
+    counted = any(match[2].casefold() in _COUNTED for match in found.values())
+    rising = all(before < after for before, after in pairwise(many))
+    if len(found) < max(_LEAST_LISTED, len(filled)) or rising or counted or not several:
+        return {}
+    plain = (match for match in found.values() if int(match[1]) == 1 or _several(match[2]))
+    ends = {number: match.end(1) * (-1 if match[1] == "1" else 1) for number, match in found.items()}
+    return ends if len(list(plain)) == len(found) else {}
+
+
+def _several(name: str) -> bool:
+    """Whether a word is said of several, or in letters, which have no such form."""
+    return (name.casefold().endswith("s") and not name.casefold().endswith("ss")) or name.isupper()
+
+
+def without_list_numbers(rows: Sequence[Row], besides: Callable[[str], bool]) -> Sequence[Row]:
     """Rows without the numbers that they have in a list, 1. and 2. and so on, where each has its own but those
     `besides` these."""
+    opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
+    first = _LISTED.match(opens)
+    if first is None or int(first[1]) != 1:
+        return rows
     filled = [row for _, row in rows if row.strip() and not lead_of(row) and not besides(row)]
     found = [_LISTED.match(row) for row in filled]
     numbers = [int(match[1]) for match in found if match is not None]
     if len(numbers) < max(_LEAST_LISTED, len(filled)) or numbers != list(range(1, len(numbers) + 1)):
-        return list(rows)
+        return rows
     return [(number, _blanked(row, match.end()) if (match := _LISTED.match(row)) else row) for number, row in rows]
 
 
@@ -73,7 +107,6 @@ def _blanked(row: str, end: int) -> str:
     return " " * end + row[end:]
 
 
-@lru_cache(maxsize=20_000)
 def lead_of(row: str) -> str:
     """The foot that a row says leads in the next, and nothing else: left foot lead, start with the right; "" for any
     other row."""
@@ -85,7 +118,6 @@ _LONGEST = 60
 """Letters of a row that says which foot leads."""
 
 
-@lru_cache(maxsize=20_000)
 def span_of_again(row: str) -> tuple[str, int]:
     """A row without the counts before it from which to which it is danced, as 5-8 repeat; and how many these are, 0
     for a row that has none."""
@@ -95,7 +127,14 @@ def span_of_again(row: str) -> tuple[str, int]:
     return _blanked(row, match.end()), int(match[2]) - int(match[1]) + 1
 
 
-def on_the_a(row: str, before: str) -> int:
-    """Where the "a" ends that is the count of a row, as the row before it is on an & or an e; 0 where it is none."""
-    match = _ON_A.match(row) if _ON_AND.match(before) else None
+def divided(row: str) -> tuple[bool, int]:
+    """Whether a row begins on an & or an e; and where an "a" ends that it begins with, which may be its count, 0 for
+    none."""
+    match = _ON_A.match(row)
+    return _ON_AND.match(row) is not None, 0 if match is None else match.end()
+
+
+def length_of(row: str) -> int:
+    """Where the number of counts ends that a row begins with, a gap behind it: 8 counts  flaps; 0 for none."""
+    match = _LENGTH.match(row)
     return 0 if match is None else match.end()

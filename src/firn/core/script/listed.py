@@ -21,7 +21,7 @@ _SIDES = frozenset(say.SIDES)
 _HYPHENS = ("-", "–")
 ORDER = frozenset(ORDINALS) | {"last", "next", "primero", "segundo", "tercero", "cuarto"}
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
-_IN = frozenset({"in", "over", "en"})
+IN = frozenset({"in", "over", "en"})
 _JOINED = say.AND | say.THEN | say.ON | say.TO | say.WITH | _SIDES | frozenset(say.WHERE)
 """What says of a step where it is, or that more is danced."""
 _ENDINGS = (
@@ -439,7 +439,7 @@ def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap, in four counts: …"""
-    at = int(bool(nodes) and is_name(nodes[0], _IN))
+    at = int(bool(nodes) and is_name(nodes[0], IN))
     colon = nodes[at + 2] if len(nodes) > at + 3 else None
     if not is_pause(colon) or ":" not in colon.text or not is_name(nodes[at + 1], say.COUNTED):
         return nodes

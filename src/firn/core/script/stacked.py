@@ -3,7 +3,7 @@
 Common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
 from itertools import pairwise
 from typing import NamedTuple
@@ -16,8 +16,10 @@ from firn.core.script.choices import PLAIN
 from firn.core.script.counts import atoms_of
 from firn.core.script.handout import (
     Row,
+    divided,
+    how_many,
     lead_of,
-    on_the_a,
+    length_of,
     span_of_again,
     without_headers,
     without_list_numbers,
@@ -62,15 +64,42 @@ class Stacked(NamedTuple):
     span: int = 0
 
 
+class _Kind(NamedTuple):
+    """What a row is: again, or again over so many counts, with it without these counts; the foot that leads; feet;
+    what stands on an &, or may stand on the a after it, where that ends; what begins with how many counts it takes,
+    where that ends; nothing."""
+
+    again: bool
+    danced: str
+    span: int
+    lead: str
+    feet: FeetRow | None
+    on_and: bool
+    on_a: int
+    length: int
+    blank: bool
+
+
+@lru_cache(maxsize=20_000)
+def _kind(row: str) -> _Kind:
+    danced, span = span_of_again(row)
+    over = bool(span) and again_of(danced) is not None
+    again = again_of(row) is not None
+    on_and, on_a = divided(row)
+    blank = not row.strip()
+    return _Kind(again, danced, span if over else 0, lead_of(row), feet_row(row), on_and, on_a, length_of(row), blank)
+
+
 class _Stack:
     """Takes rows one after another."""
 
-    def __init__(self, shelf: Shelf, tradition: str) -> None:
+    def __init__(self, shelf: Shelf, tradition: str, many: Mapping[int, int]) -> None:
+        self._many = many
         self._shelf, self._tradition = shelf, tradition
         self.found: list[Stacked] = []
         self._above: int | None = None
         self._lead: tuple[int, str, str] | None = None
-        self._before = ""
+        self._on_and = False
 
     def _put(self, text: str, filled: Filled | None = None, *, span: int = 0, doubts: tuple[Doubt, ...] = ()) -> None:
         own = row_items("" if span else text, self._shelf.for_line(text), self._tradition)
@@ -78,34 +107,42 @@ class _Stack:
 
     def take(self, number: int, row: str) -> None:
         """Take one more."""
-        danced, span = span_of_again(row)
-        if again_of(row) is not None:
+        kind = _kind(row)
+        if kind.again:
             # What a line says of the one before it holds no words of its own.
             self.found.append(Stacked(row, row_items("", self._shelf, self._tradition)))
             self._above = None
-        elif span and again_of(danced) is not None:
-            self._put(danced, span=span)
+        elif kind.span:
+            self._put(kind.danced, span=kind.span)
             self._above = None
-        elif foot := lead_of(row):
+        elif kind.lead:
             self.end()
-            self._lead = len(self.found), foot, row
+            self._lead = len(self.found), kind.lead, row
             self.found.append(Stacked("", NOTHING))
-        elif (feet := feet_row(row)) is not None and (self._above is not None or feet.named):
-            self._feet(number, row, feet)
+        elif kind.feet is not None and (self._above is not None or kind.feet.named):
+            self._feet(number, row, kind.feet)
         else:
-            self._steps(row)
+            self._steps(row, kind, self._many.get(number, 0))
 
-    def _steps(self, row: str) -> None:
-        ends = on_the_a(row, self._before)
-        # In a table its cells end at bars.
-        rest = row[ends:].replace("|", " ") if row[ends:].lstrip().startswith("|") else row[ends:]
-        filled = Filled(f"{row[:ends]}:{rest}", ((ends, 1),)) if ends else None
-        self._put(row if filled is None else filled.text, filled)
-        if not row.strip():
+    def _steps(self, row: str, kind: _Kind, many: int) -> None:
+        if many < 0:
+            self._put(" " * -many + row[-many:])
+        elif many:
+            self._put(text := f"{row[:many]}x{row[many:]}", Filled(text, ((many, 1),)))
+        elif kind.on_a and self._on_and:
+            ends = kind.on_a
+            # In a table its cells end at bars.
+            rest = row[ends:].replace("|", " ") if row[ends:].lstrip().startswith("|") else row[ends:]
+            self._put(text := f"{row[:ends]}:{rest}", Filled(text, ((ends, 1),)))
+        elif ends := kind.length:
+            self._put(text := f"{row[:ends]}:{row[ends:]}", Filled(text, ((ends, 1),)))
+        else:
+            self._put(row)
+        if kind.blank:
             return
-        alone = self._above is not None and _counts_alone(self.found[-1].own)
-        self._before = row
-        self._above = self._above if alone else len(self.found) - 1
+        self._on_and = kind.on_and
+        if self._above is None or not _counts_alone(self.found[-1].own):
+            self._above = len(self.found) - 1
         here = self.found[-1]
         if self._lead is not None and (begun := led(here.text, here.own.items, self._lead[1])) is not None:
             self.found.pop()
@@ -145,6 +182,10 @@ class _Stack:
             self._lead = None
 
 
+def _is_feet(row: str) -> bool:
+    return _kind(row).feet is not None
+
+
 def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) -> list[Stacked]:
     """Lines with what the rows about them say of them: the feet beneath them, or beneath their counts, the foot that
     leads; of such rows nothing is left. `before`: as lines were read before there were such rows."""
@@ -153,8 +194,9 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
             Stacked(row, row_items("" if again_of(row) is not None else row, shelf.for_line(row), tradition))
             for _, row in rows
         ]
-    stack = _Stack(shelf, tradition)
-    for number, row in without_list_numbers(without_headers(rows), lambda row: feet_row(row) is not None):
+    rows = without_list_numbers(without_headers(rows), _is_feet)
+    stack = _Stack(shelf, tradition, how_many(rows, _is_feet))
+    for number, row in rows:
         stack.take(number, row)
     stack.end()
     return stack.found
@@ -191,7 +233,7 @@ def _each_beneath(read: Sequence[RowItems]) -> bool:
 
 def _counts_alone(line: RowItems) -> bool:
     run = line.items[0] if len(line.items) == 1 else None
-    return isinstance(run, WordRun) and bool(run.counts) and not run.words
+    return isinstance(run, WordRun) and not run.words and bool(run.counts)
 
 
 def _words_alone(line: RowItems) -> bool:

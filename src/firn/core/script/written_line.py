@@ -19,15 +19,17 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, phrase_at
 from firn.core.script.items import BarAt
 from firn.core.script.joined_names import in_words, lettered
-from firn.core.script.listed import as_listed, in_order
+from firn.core.script.listed import IN, as_listed, in_order
 from firn.core.script.parted import rejoined
 from firn.core.script.printed import as_printed, sheet_letters
 from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.tokens import (
+    count_of,
     counts_before,
     counts_within,
+    headed,
     is_article,
     is_name,
     number_of,
@@ -100,7 +102,7 @@ class WrittenLine(AskedLine):
         if self.tradition in say.CLOGS:
             nodes = sheet_letters(nodes, self._sounds_of)
         nodes = in_words(nodes, self._sounds_of, self.shelf.in_words)
-        nodes = self._without_length(held_after(but_silent(holds_said(nodes))))
+        nodes = self._length_over(self._without_length(held_after(but_silent(holds_said(nodes)))))
         self._dashes_for_holds(nodes)
         self._no_weight_first(nodes)
         self._a_side_alone(nodes)
@@ -164,6 +166,24 @@ class WrittenLine(AskedLine):
         if len(found) == 1 and len(parts[0]) < len(nodes) - 1:
             return [node for at, node in enumerate(nodes) if at != found[0][0]]
         return [node for part in made for node in part]
+
+    def _length_over(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line over which stands how many counts it takes, 8 counts: stamp clap; that it does not is said. What is
+        said once of all of them goes on for so long: 4 counts: hold."""
+        head, rest = headed(nodes)
+        told = head[1:] if head and is_name(head[0], IN) else head
+        counted = len(told) == 2 and is_name(told[1], say.COUNTED)
+        long = number_alone(count_of(told[0])) if counted else None
+        if long is None or not rest:
+            return nodes
+        alone = rest[0] if len(rest) == 1 else None
+        if isinstance(alone, Bit) and (is_name(alone, say.LASTS) or said_of_several(alone.text)):
+            return [*rest, *told]
+        takes = self._takes_counts(rest)
+        if takes and takes != long:
+            shown = Bit("other", self.text[told[0].column : told[1].end], told[0].column, told[1].end)
+            self.problem("N103", shown, f"These steps take {takes} counts, not {long}.")
+        return nodes
 
     def _called_after(self, group: Group, *, often: bool = False) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple). `often`: how

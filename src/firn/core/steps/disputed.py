@@ -25,3 +25,6 @@ LOCAL = frozenset({
     "bounce", "touch heel", "heel touch", "touch toe", "toe touch",
 })  # fmt: skip
 """Names that other traditions have for steps of their own: what they mean in one says nothing in another."""
+
+ELSEWHERE: dict[str, frozenset[str]] = {"shuffle": frozenset({"latin", "swing", "solo jazz"})}
+"""Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step."""

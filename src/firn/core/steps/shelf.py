@@ -9,7 +9,7 @@ import msgspec
 from msgspec import Struct
 
 from firn.core.steps.card import Card
-from firn.core.steps.disputed import LOCAL
+from firn.core.steps.disputed import ELSEWHERE, LOCAL
 from firn.core.steps.names import bare, fold, nearest, words_in
 
 TRADITIONS = (
@@ -146,7 +146,8 @@ class Shelf(Struct, frozen=True, eq=False):
     def is_elsewhere(self, card: Card, name: str, tradition: str) -> bool:
         """Whether what a name means is a step of other traditions alone, and says nothing in this one."""
         theirs = tradition and card.traditions and tradition not in card.traditions
-        return bool(theirs) and fold(name) in LOCAL and all(fold(word) != fold(name) for word, _ in self.words)
+        local = fold(name) in LOCAL or tradition in ELSEWHERE.get(fold(name), ())
+        return bool(theirs) and local and all(fold(word) != fold(name) for word, _ in self.words)
 
     def called_so(self, name: str, tradition: str) -> Card | None:
         """The card that goes by a name, rather that of a tradition; None for none."""
