@@ -153,7 +153,8 @@ class HandoutTest(ReadCase):
         ("with their feet", "2 flaps\nL R\n1 stamp\n2 claps", "L flap R flap\nstamp\nclap x2"),
         ("counts that go up", "1 step\n2 stamp\n3 step", "1 step 2 stamp 3 step"),
         ("how long it takes, over a gap", "4 counts  stamp clap stamp clap", "stamp clap stamp clap"),
-        ("and of one that lasts", "4 counts: hold", "hold hold hold hold"), ("of several", "4 counts: flaps", "flap x4"),
+        ("and of one that lasts", "4 counts: hold", "hold hold hold hold"),
+        ("of several", "4 counts: flaps", "flap x4"),
         ("no label", "flap    stamp", "flap stamp"),
         ("nor where it is said again", "flap   flap", "flap flap"),
     )  # fmt: skip
