@@ -204,6 +204,10 @@ class RobustTest(unittest.TestCase):
         self.assertIn("N111", codes(read))
         self.assertLess(len(read.parts[0].uses), 5_000)
 
+    def test_a_figure_so_often_in_brackets_behind_counts_is_no_name_of_what_is_before_them(self) -> None:
+        for body in ("three balls &1 ( whisk ) x2", "flap 1 ( flap ) x2"):
+            self.assertGreater(len(piece(body).parts[0].uses), 2, body)
+
     def test_deep_brackets(self) -> None:
         self.assertEqual(len(piece("(" * 300 + "1 step" + ")" * 300).parts[0].uses), 1)
 

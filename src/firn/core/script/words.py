@@ -94,7 +94,7 @@ class _Line(MeantLine):
                     # "2x (DS RS)".
                     (number, said), self._many = self._many, None
                     times = Bit("times", f"x{number}", said.column, said.end)
-                if times is not None and self._called_after(node, often=True):
+                if times is not None and self._words and self._called_after(node, often=True):
                     # "DS RS (basic) x4".
                     at += used
                     self._often(times)
