@@ -12,6 +12,7 @@ from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
 from firn.core.script.beneath import Filled, as_it_stands
 from firn.core.script.counts import Entry, atoms_of
+from firn.core.script.counts_rows import with_counts
 from firn.core.script.handout import Row
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
@@ -20,7 +21,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
-from firn.core.script.stacked import RowItems, stacked, with_counts
+from firn.core.script.stacked import RowItems, stacked
 from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
@@ -249,7 +250,7 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     lines = stacked(rows, shelf, settings.tradition, before=before)
     # What a figure is named in is read anew when that changes, and nothing else.
     shelves = [shelf.for_line(line.text) for line in lines]
-    read = with_counts([line.own for line in lines])
+    read = with_counts(lines, rows, shelf, settings.tradition)
     entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
     asked = [
         _Asked((number, line.text), one.items, one.faults, own, ahead, line.filled, line.doubts, line.span)

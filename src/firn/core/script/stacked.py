@@ -5,10 +5,7 @@ Common practice, no source.
 
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
-from itertools import pairwise
 from typing import NamedTuple
-
-from msgspec.structs import replace
 
 from firn.core.script.again import again_of
 from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed, led, may_be_of, unfitting
@@ -141,7 +138,7 @@ class _Stack:
         if kind.blank:
             return
         self._on_and = kind.on_and
-        if self._above is None or not _counts_alone(self.found[-1].own):
+        if self._above is None or not counts_alone(self.found[-1].own):
             self._above = len(self.found) - 1
         here = self.found[-1]
         if self._lead is not None and (begun := led(here.text, here.own.items, self._lead[1])) is not None:
@@ -202,40 +199,7 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
     return stack.found
 
 
-def with_counts(read: Sequence[RowItems]) -> list[RowItems]:
-    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none; or of
-    the one before, where each line of words has them beneath it."""
-    joined = list(read)
-    filled = [number for number, one in enumerate(read) if one.items]
-    under = _each_beneath([read[number] for number in filled])
-    for before, after in pairwise(filled):
-        counts, words = (after, before) if under else (before, after)
-        if not (_counts_alone(read[counts]) and _words_alone(read[words])) or read[counts].faults:
-            continue
-        if not under and after != before + 1:
-            continue
-        said, run = read[counts].items[0], read[words].items[0]
-        assert isinstance(said, WordRun) and isinstance(run, WordRun)
-        spot = run.words[0]
-        # What is said of these counts is said at the first word of their line.
-        taken = tuple(replace(c, column=spot.column, end=spot.end) for c in said.counts)
-        joined[counts] = NOTHING
-        first = read[counts].number if under else read[words].number
-        joined[words] = RowItems((WordRun(taken, run.words),), read[words].faults, first)
-    return joined
-
-
-def _each_beneath(read: Sequence[RowItems]) -> bool:
-    """Whether lines are words and counts in turn, words first."""
-    turns = zip(read[::2], read[1::2], strict=False)
-    return len(read) > 1 and len(read) % 2 == 0 and all(_words_alone(a) and _counts_alone(b) for a, b in turns)
-
-
-def _counts_alone(line: RowItems) -> bool:
+def counts_alone(line: RowItems) -> bool:
+    """Whether a line holds counts, and nothing else."""
     run = line.items[0] if len(line.items) == 1 else None
     return isinstance(run, WordRun) and not run.words and bool(run.counts)
-
-
-def _words_alone(line: RowItems) -> bool:
-    run = line.items[0] if len(line.items) == 1 else None
-    return isinstance(run, WordRun) and bool(run.words) and not run.counts

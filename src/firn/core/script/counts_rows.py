@@ -1,0 +1,72 @@
+"""Rows that hold counts alone, over the steps that are on them or beneath these, as handouts print them.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+from itertools import pairwise
+
+from msgspec.structs import replace
+
+from firn.core.pattern import late
+from firn.core.script.counted import WALKED_ON
+from firn.core.script.handout import Row
+from firn.core.script.items import WordRun
+from firn.core.script.stacked import NOTHING, RowItems, Stacked, counts_alone, row_items
+from firn.core.steps.shelf import Shelf
+
+_COUNTS = late(r"[\s\d&aeiy,.|+-]*+(?:and[\s\d&aeiy,.|+-]*+)*+")
+_NOT_WALKED = "tap"
+"""A tradition in which counts alone are no steps."""
+
+
+def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[RowItems]:
+    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none; or of
+    the one before, where each line of words has them beneath it. Where counts alone are steps they must be as many as
+    these words, or as their sounds."""
+    read = [line.own for line in lines]
+    walked = tradition in WALKED_ON
+    counts = [_as_counts(line, shelf) if walked else line.own for line in lines]
+    filled = [number for number, one in enumerate(read) if one.items]
+    pairs = list(zip(filled[::2], filled[1::2], strict=False))
+    under = len(filled) % 2 == 0 and all(_goes(counts[b], read[a], walked=walked) for a, b in pairs)
+    if not under:
+        pairs = list(pairwise(filled))
+    joined = list(read)
+    for before, after in pairs:
+        over, of = (after, before) if under else (before, after)
+        between = range(before + 1, after)
+        near = under or not any(not rows[at][1].strip() for at in between)
+        if not near or not _goes(counts[over], read[of], walked=walked) or joined[over] is NOTHING:
+            continue
+        said, run = counts[over].items[0], read[of].items[0]
+        assert isinstance(said, WordRun) and isinstance(run, WordRun)
+        spot = run.words[0]
+        # What is said of these counts is said at the first word of their line.
+        taken = tuple(replace(c, column=spot.column, end=spot.end) for c in said.counts)
+        joined[over] = NOTHING
+        first = counts[over].number if under else read[of].number
+        joined[of] = RowItems((WordRun(taken, run.words),), read[of].faults, first)
+    return joined
+
+
+def _as_counts(line: Stacked, shelf: Shelf) -> RowItems:
+    """A line that holds counts alone as these, where they would be steps."""
+    return row_items(line.text, shelf, _NOT_WALKED) if _COUNTS.fullmatch(line.text) else NOTHING
+
+
+def _goes(counts: RowItems, words: RowItems, *, walked: bool) -> bool:
+    """Whether a line is counts alone, and another words without any, which must be as many where counts are steps."""
+    if not counts_alone(counts) or not words_alone(words) or counts.faults:
+        return False
+    said, run = counts.items[0], words.items[0]
+    assert isinstance(said, WordRun) and isinstance(run, WordRun)
+    many = sum(len(group.atoms) for group in said.counts)
+    sounds = sum(len(word.card.beats) * word.times for word in run.words if word.card is not None)
+    return not walked or many in (sounds, sum(word.times for word in run.words))
+
+
+def words_alone(line: RowItems) -> bool:
+    """Whether a line holds steps without counts, and nothing else."""
+    run = line.items[0] if len(line.items) == 1 else None
+    return isinstance(run, WordRun) and bool(run.words) and not run.counts
