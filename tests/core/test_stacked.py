@@ -14,7 +14,7 @@ from tests.core.read_case import ReadCase
 from tests.core.test_readings import doubted, piece
 from tests.support import cases, feet, places
 
-BENEATH = ["“the feet of the steps above”", "“5 steps”"]
+BENEATH = ["“the feet of these steps”", "“5 steps”"]
 
 
 class FeetTest(ReadCase):
@@ -96,6 +96,38 @@ class FeetTest(ReadCase):
         self.assertEqual((feet(one.parts[0]), one.problems), ("LLLRLRRRLR", ()))
 
 
+class OverTest(ReadCase):
+    @cases(
+        ("groups of letters", "clogging", "L R LR\nDS DS RS", "LLLRRRLR"),
+        ("over their steps, one by one", "tap", "R     L\nstamp stamp", "RL"),
+        ("said to be feet", "tap", "feet: L R\nstamp stamp", "LR"),
+        ("one over a hold", "tap", "L     R    L\nstamp hold stamp", "L-L"),
+        ("under each, not over the next", "clogging", "DS RS\nL RL\nDS RS\nR LR", "LLLRLRRRLR"),
+    )
+    def test_feet_over_their_steps(self, _: str, tradition: str, body: str, expected: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((feet(one.parts[0]), [p.message for p in one.problems], doubted(one)), (expected, [], []))
+
+    def test_letters_over_steps_are_in_doubt(self) -> None:
+        one = piece("tap", "L R\nflap stamp")
+        self.assertEqual((feet(one.parts[0]), doubted(one)), ("LLR", [["“the feet of these steps”", "“2 steps”"]]))
+        self.assertEqual(feet(piece("tap", "L R\nclap").parts[0]), "LR-")
+
+    def test_feet_of_nothing_are_said(self) -> None:
+        self.assert_asked("clogging", "L RL\nclap", UNFITTING)
+
+    @cases(
+        ("as many as steps", "1 2 3 4\nside together side touch", "1 side 2 together 3 side 4 touch"),
+        ("as their sounds", "1 2 3 & 4\nrock step triple step", "1 2 rock step 3&4 triple step"),
+        ("beneath them", "side together side touch\n1 2 3 4", "1 side 2 together 3 side 4 touch"),
+        ("of another number, steps", "1 2 3\nside together", "1 step 2 step 3 step\nside together"),
+        ("a line between them", "1 2\n\nside together", "1 step 2 step\nside together"),
+    )
+    def test_counts_over_steps_where_counts_are_steps(self, _: str, body: str, full: str) -> None:
+        one, other = piece("swing", body), piece("swing", full)
+        self.assertEqual((_sounds(one), [p.message for p in one.problems]), (_sounds(other), []))
+
+
 class CountsTest(unittest.TestCase):
     @cases(
         ("beneath one row", "DS DS RS\n&1 &2 &3", "&1 &2 &3 DS DS RS"),
@@ -155,6 +187,13 @@ class HandoutTest(ReadCase):
         ("how long it takes, over a gap", "4 counts  stamp clap stamp clap", "stamp clap stamp clap"),
         ("and of one that lasts", "4 counts: hold", "hold hold hold hold"),
         ("of several", "4 counts: flaps", "flap x4"),
+        ("rows that say what they are", "Counts: 1 & 2\nSteps: stamp heel dig stamp\nFoot: L R R",
+         "1 L stamp & R heel dig 2 R stamp"),
+        ("counts and feet over their steps", "1     2\nL     R\nstamp stamp", "1 L stamp 2 R stamp"),
+        ("a number of a step, and a dash", "Step 1 – stamp\nStep 2 – clap", "stamp\nclap"),
+        ("counts behind a dash", "stamp clap - 1 2\nflap - & 3", "1 stamp 2 clap\n&3 flap"),
+        ("again in brackets", "stamp clap\n(three times)", "stamp clap\nthree times"),
+        ("a count and a colon", "1: flap\n2: flaps", "&1 flap\n&2 flap"),
         ("no label", "flap    stamp", "flap stamp"),
         ("nor where it is said again", "flap   flap", "flap flap"),
     )  # fmt: skip

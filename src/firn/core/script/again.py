@@ -19,7 +19,7 @@ _AGAIN = late(
     r"""\s*+(?:(?:and|y)\s++)?(?P<said>
         (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|(?:todo\s++)?otra\s++vez
             |(?:do\s++)?(?:that|it)\s++again
-            |(?:lo\s++)?mismo|igual|repite|repetir)?
+            |(?:lo\s++)?mismo|igual|(?:se\s++)?repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
             (?:(?:on|with)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
@@ -84,7 +84,7 @@ def _beat(use: Use) -> Fraction:
 
 def _repeats(said: str | None) -> bool:
     """Whether it is "repeat" that is said, after which a number may be of all times."""
-    return said is not None and said.casefold().startswith(("repe", "repi"))
+    return said is not None and said.casefold().startswith(("repe", "repi", "se repi"))
 
 
 class Again(Struct, frozen=True):

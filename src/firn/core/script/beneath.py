@@ -105,6 +105,11 @@ def led(row: str, items: Sequence[Item], foot: str) -> Filled | None:
 def footed(row: str, items: Sequence[Item], feet: FeetRow) -> Filled | None:
     """A row of steps with the feet beneath it; None where they are not its feet. `items`: what the row holds."""
     words = list(_with_feet(items))
+    every = [word for item in items if isinstance(item, WordRun) for word in item.words]
+    if len(feet.groups) == len(every) > len(words):
+        # One beneath what has no foot, too: a hold, a clap.
+        kept = [group for group, word in zip(feet.groups, every, strict=True) if _feet_of(word)]
+        feet = feet._replace(groups=tuple(kept))
     groups = _groups(feet, words) if words else None
     if groups is None:
         return None
@@ -193,7 +198,7 @@ def _is(group: str, of: str) -> bool:
 
 
 def doubted(number: int, row: str, feet: FeetRow, items: Sequence[Item], *, fits: bool) -> Doubt | None:
-    """What is in doubt of feet in a row of their own beneath steps: each by itself may be a step; None where it is
+    """What is in doubt of feet in a row of their own beside steps: each by itself may be a step; None where it is
     plain, as they stand under these steps one by one. `fits`: whether they are believed to be feet."""
     words = list(_with_feet(items))
     under = bool(words) and {word.column for word in words} <= set(feet.columns)
@@ -203,14 +208,14 @@ def doubted(number: int, row: str, feet: FeetRow, items: Sequence[Item], *, fits
     steps = "  ".join(f"{letter} step" for letter in feet.letters)
     spot = feet.column, feet.end
     offers = (
-        Offer("feet_above", ("the feet of the steps above",), (*spot, f"feet: {row[feet.column : feet.end]}")),
+        Offer("feet_above", ("the feet of these steps",), (*spot, f"feet: {row[feet.column : feet.end]}")),
         Offer("feet_alone", (f"{len(feet.letters)} steps",), (*spot, steps)),
     )
     return Doubt(number, *spot, offers if fits else offers[::-1])
 
 
 UNFITTING = (
-    "These feet do not go with the steps of the line above: write one for each step, or one for each change of foot."
+    "These feet do not go with the steps beside them: write one for each step, or one for each change of foot."
 )
 
 

@@ -9,6 +9,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from firn.core.pattern import late
+from firn.core.script.again import again_of
 from firn.core.script.said import SIDES
 
 Row = tuple[int, str]
@@ -22,6 +23,13 @@ _COLUMNS = _COUNTED | {
 _COLUMN = late(r"[^\W\d_]+")
 _RULE = late(r"[\s|:+=_-]*(?:-{3,}|={3,}|_{3,})[\s|:+=_-]*")
 _LEAST_COLUMNS = 2
+
+_ROWS = (_COUNTED | {"counting"}, frozenset({"step", "steps", "sound", "sounds", "move", "moves", "paso", "pasos"}))
+_ROW = late(r"\s*+([^\W\d_]+)\s*+:\s*+(?=\S)")
+
+_NUMBERED = late(r"\s*+(?:step|paso|move|figure|figura)\s+\d{1,2}\s*+([-–—.)])(?=\s)", re.IGNORECASE)
+_DASHED = late(r"\s*+[^\W\d_][^\d|]*?\s([-–—=])\s+[\d&][\d\s&aei,+–-]*+(?:#.*)?")
+_IN_BRACKETS = late(r"\s*+[(\[]([^()\[\]]*+)[)\]]\s*+")
 
 _LISTED = late(r"\s*(\d{1,2})[.)]\s+(?=\D)")
 _LEAST_LISTED = 2
@@ -44,6 +52,29 @@ _AGAIN = late(
 _LENGTH = late(r"\s*+\d{1,3}\s?(?:counts?|cts?|beats?|tiempos?)(?=\s*\t|\s{2,}\S)", re.IGNORECASE)
 _ON_AND = late(r"[\s|]*+[&e]\s", re.IGNORECASE)
 _ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
+
+
+def as_plain(rows: Sequence[Row]) -> list[Row]:
+    """Rows without what only says of them what they hold: heads of columns, Counts: and Steps:, which number a step
+    has, brackets about "repeat three times", a dash between steps and their counts."""
+    rows = without_headers(rows)
+    heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
+    headed = all(heads & names for names in _ROWS)
+    return [(number, _plain(row, headed=headed)) for number, row in rows]
+
+
+@lru_cache(maxsize=20_000)
+def _plain(row: str, *, headed: bool) -> str:
+    if headed and (match := _ROW.match(row)) and any(match[1].casefold() in names for names in _ROWS):
+        row = _blanked(row, match.end())
+    if match := _NUMBERED.match(row):
+        row = f"{row[: match.start(1)]}:{row[match.end(1) :]}"
+    if match := _DASHED.fullmatch(row):
+        row = f"{row[: match.start(1)]} {row[match.end(1) :]}"
+    match = _IN_BRACKETS.fullmatch(row)
+    if match is not None and again_of(match[1]) is not None:
+        row = f"{' ' * match.start(1)}{match[1]}"
+    return row
 
 
 def without_headers(rows: Sequence[Row]) -> list[Row]:

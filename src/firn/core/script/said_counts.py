@@ -404,6 +404,9 @@ class SaidCounts(SaidLists):
         if number > MOST_FEW and lone and not behind:
             # "5 sevens" goes on from what was before it.
             return
+        if not behind and ":" in self.text[group.end : first.column]:
+            # "2: flaps" is on 2.
+            return
         many = (group.column in self.choices.otherwise) != likely
         card = self._card(name)[0]
         # "walk back 4".

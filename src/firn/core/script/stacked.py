@@ -13,12 +13,12 @@ from firn.core.script.choices import PLAIN
 from firn.core.script.counts import atoms_of
 from firn.core.script.handout import (
     Row,
+    as_plain,
     divided,
     how_many,
     lead_of,
     length_of,
     span_of_again,
-    without_headers,
     without_list_numbers,
 )
 from firn.core.script.items import Item, WordRun
@@ -96,6 +96,7 @@ class _Stack:
         self.found: list[Stacked] = []
         self._above: int | None = None
         self._lead: tuple[int, str, str] | None = None
+        self._over: tuple[int, int, str, FeetRow] | None = None
         self._on_and = False
 
     def _put(self, text: str, filled: Filled | None = None, *, span: int = 0, doubts: tuple[Doubt, ...] = ()) -> None:
@@ -116,8 +117,13 @@ class _Stack:
             self.end()
             self._lead = len(self.found), kind.lead, row
             self.found.append(Stacked("", NOTHING))
-        elif kind.feet is not None and (self._above is not None or kind.feet.named):
+        elif kind.feet is not None and self._above is not None and not counts_alone(self.found[self._above].own):
             self._feet(number, row, kind.feet)
+        elif kind.feet is not None:
+            # There are no steps above it: it may be the feet of those below.
+            self._unplaced()
+            self._over = len(self.found), number, row, kind.feet
+            self._put(row)
         else:
             self._steps(row, kind, self._many.get(number, 0))
 
@@ -138,6 +144,8 @@ class _Stack:
         if kind.blank:
             return
         self._on_and = kind.on_and
+        if self._over is not None and not counts_alone(self.found[-1].own):
+            self._feet_over()
         if self._above is None or not counts_alone(self.found[-1].own):
             self._above = len(self.found) - 1
         here = self.found[-1]
@@ -167,8 +175,33 @@ class _Stack:
             self._put(row, doubts=doubts)
         self._above = None
 
+    def _feet_over(self) -> None:
+        """Give steps the feet that stand over them, if these are theirs."""
+        assert self._over is not None
+        at, number, row, feet = self._over
+        steps = self.found[-1]
+        with_them = footed(steps.text, steps.own.items, feet)
+        if with_them is None:
+            self._unplaced()
+            return
+        doubt = doubted(number, row, feet, steps.own.items, fits=True)
+        self.found[at] = Stacked("", NOTHING, doubts=() if doubt is None else (doubt,))
+        self.found.pop()
+        self._put(with_them.text, with_them._replace(under=steps.filled))
+        self._over = None
+
+    def _unplaced(self) -> None:
+        """Say of feet that are no steps that they are of none beside them either."""
+        if self._over is not None:
+            at, _, _, feet = self._over
+            wrong = unfitting(0, feet)
+            if wrong is not None:
+                self.found[at] = Stacked("", RowItems((), (wrong,), None))
+            self._over = None
+
     def end(self) -> None:
-        """Say of a foot that leads that nothing follows which it could."""
+        """Say of a foot that leads, or of feet, that nothing follows which they could be of."""
+        self._unplaced()
         if self._lead is not None:
             at, _, row = self._lead
             column = len(row) - len(row.lstrip())
@@ -191,7 +224,7 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
             Stacked(row, row_items("" if again_of(row) is not None else row, shelf.for_line(row), tradition))
             for _, row in rows
         ]
-    rows = without_list_numbers(without_headers(rows), _is_feet)
+    rows = without_list_numbers(as_plain(rows), _is_feet)
     stack = _Stack(shelf, tradition, how_many(rows, _is_feet))
     for number, row in rows:
         stack.take(number, row)
