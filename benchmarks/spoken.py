@@ -41,6 +41,7 @@ SETS = {
     "spoken_fortyninth": "mended from", "spoken_fiftieth": "mended from",
     "spoken_fiftyfirst": "mended from", "spoken_fiftysecond": "kept apart",
     "spoken_fiftythird": "kept apart", "spoken_fiftyfourth": "kept apart",
+    "spoken_fiftyfifth": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 

@@ -405,9 +405,21 @@ class LengthTest(unittest.TestCase):
     def test_said_where_it_does_not(self, body: str, message: str) -> None:
         self.assertIn(message, [p.message for p in piece("clogging", body).problems])
 
-    def test_a_range_over_more_than_it_holds_is_doubted(self) -> None:
-        (offers,) = doubted(piece("tap", "1-4 stomp hop step, flap step"))
-        self.assertEqual(offers, ["“1 stomp x4”", "“1 stomp”"])
+    @cases(
+        ("1-4 stomp hop step, flap step", 5, 4), ("1-4 flap x2", 2, 4), ("5-6 stamp stamp stamp step step", 5, 2),
+        ("1-4: flap flap", 2, 4), ("1-4 stamp hold stamp", 3, 4), ("1-8 shuffle step, shuffle ball change", 3, 8),
+    )  # fmt: skip
+    def test_a_range_over_more_or_less_than_it_holds_is_said(self, body: str, takes: int, length: int) -> None:
+        told = [p.message for p in piece("tap", body).problems]
+        self.assertIn(f"These steps take {takes} counts, not {length}.", told)
+
+    @cases(
+        ("1-4 step touch", ["“1 ( step touch ) x2”", "“1 step touch”"], 4),
+        ("1-8: stamp clap", ["“1 ( stamp clap ) x4”", "“1 stamp clap”"], 8),
+    )
+    def test_what_goes_into_a_range_several_times_is_in_doubt(self, body: str, offers: list[str], many: int) -> None:
+        one = piece("tap", body)
+        self.assertEqual((doubted(one), len(one.parts[0].sounds), one.problems), ([offers], many, ()))
 
 
 class BothFeetTest(unittest.TestCase):

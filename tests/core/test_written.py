@@ -59,7 +59,6 @@ class WrittenTest(unittest.TestCase):
         ("tap", "1 - stamp, 2 -- touch", "1R flat, 2L touch"),
         ("tap", "1 = stamp, 2 -> touch", "1R flat, 2L touch"),
         ("tap", "Counts 1-4: step heel step heel", "1R step, 2R heel, 3L step, 4L heel"),
-        ("tap", "1-4 step touch", "1R step, 2L touch, 3L step, 4R touch"),
         ("tap", "touch (2, 4)", "2R touch, 4R touch"),
         ("latin", "step R (Q), step L (Q), step R (S)", "1R step, 2L step, 3R step, 4- hold"),
         ("tap", "brush-spank-step on 1&2", "1R brush, &R spank, 2R step"),

@@ -440,7 +440,10 @@ class RunCollector:
             return False
         cards = [(word.card, word.times) for word in self._words if word.card is not None and not word.joined]
         long = sum(counts_of(card, EIGHTS, self.tradition) * times for card, times in cards)
-        if len(cards) < len(self._words) or long * often != atom.through - atom.number + 1:
+        if len(cards) < len(self._words):
+            return False
+        if long * often != (length := atom.through - atom.number + 1):
+            self.problem("N103", group, f"These steps take {long * often} counts, not {length}.")
             return False
         self._counts = [replace(group, atoms=(replace(atom, through=None),), text=str(atom.number))]
         return True

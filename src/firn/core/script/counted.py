@@ -46,6 +46,9 @@ class CountedPlacer(WordPlacer):
         span = counts_of(word.card, self.counting, self.tradition)
         if word.times > 1 and word.times * span != length:
             # How often is said: the range is where it begins.
+            shown = Counts((), "", group.column, group.end)
+            if not self._choices.before:
+                self.problem("N103", shown, f"These steps take {word.times * span} counts, not {length}.")
             self._anchor(word, place, Fraction(0))
             self._times(word)
             return

@@ -27,7 +27,7 @@ _LEAST_COLUMNS = 2
 _ROWS = (_COUNTED | {"counting"}, frozenset({"step", "steps", "sound", "sounds", "move", "moves", "paso", "pasos"}))
 _ROW = late(r"\s*+([^\W\d_]+)\s*+:\s*+(?=\S)")
 
-_NUMBERED = late(r"\s*+(?:step|paso|move|figure|figura)\s+\d{1,2}\s*+([-–—.)])(?=\s)", re.IGNORECASE)
+_NUMBERED = late(r"\s*+(?:step|paso|move|figure|figura)\s+\d{1,2}\s*+([-–—])(?=\s)(?!.*\d)", re.IGNORECASE)
 _DASHED = late(r"\s*+[^\W\d_][^\d|]*?\s([-–—=])\s+[\d&][\d\s&aei,+–-]*+(?:#.*)?")
 _IN_BRACKETS = late(r"\s*+[(\[]([^()\[\]]*+)[)\]]\s*+")
 

@@ -140,22 +140,39 @@ class Placer(CountedPlacer):
         if atom is None or atom.number is None or atom.through is None or len(words) < 2 or self._choices.before:
             return groups
         needed, length = self._sounds(words), atom.through - atom.number + 1
-        if needed != length and self._filled_by(words, length):
+        first = [replace(groups[0], atoms=(Atom(atom.number, "", "", None),), text=str(atom.number))]
+        takes = self._long(words)
+        if needed != length and takes == length and not all(map(_once, words)):
             # "1-4 DS DS DS RS": from there on, one after another.
-            return [replace(groups[0], atoms=(Atom(atom.number, "", "", None),))]
-        if needed != length and (length <= 0 or length % needed or not all(map(_once, words))):
-            return groups
+            return first
+        over = length > needed > 0 and not length % needed and all(map(_once, words))
+        if takes and takes != length and not over and _strikes(words[0]):
+            shown = Counts((), "", groups[0].column, groups[0].end)
+            self.problem("N103", shown, f"These steps take {takes} counts, not {length}.")
+            return first
+        if (needed != length and not over) or (over and self._once_through(groups[0], words, length // needed)):
+            return first if over else groups
         numbers = range(atom.number, atom.through + 1)
         return [replace(groups[0], atoms=(Atom(n, "", "", None),), text=str(n)) for n in numbers]
 
-    def _filled_by(self, words: Sequence[Word], length: int) -> bool:
-        """Whether steps, of which one has several sounds, take just so many counts one after another."""
-        long = 0
-        for word in words:
-            if word.card is None or word.joined:
-                return False
-            long += counts_of(word.card, self.counting, self.tradition) * word.times
-        return long == length and any(word.card is not None and len(word.card.beats) > 1 for word in words)
+    def _once_through(self, group: Counts, words: Sequence[Word], many: int) -> bool:
+        """Note that single sounds on a range into which they go several times may be danced so often, or once, but
+        where it may be a count-in; whether it is taken so."""
+        if self.at is None and group.atoms[0].number != 1:
+            return False
+        once = group.column in self._choices.otherwise
+        said = " ".join(word.said for word in words)
+        number = group.atoms[0].number
+        written = f"{number} {said}" if once else f"{number} ( {said} ) x{many}"
+        self.open.append(Open("once" if once else "each", group.column, words[-1].end, written, 4 if once else 0))
+        return once
+
+    def _long(self, words: Sequence[Word]) -> int:
+        """How many counts steps take one after another; 0 where that is not known."""
+        cards = [(word.card, word.times) for word in words if word.card is not None and not word.joined]
+        if len(cards) < len(words):
+            return 0
+        return sum(counts_of(card, self.counting, self.tradition) * times for card, times in cards)
 
     def _counted_out(self, groups: list[Counts], words: Sequence[Word]) -> list[Counts]:
         """Take numbers in a row before one figure that is longer than a count for how long it is, as 1-6 basic: it
