@@ -247,6 +247,9 @@ class RobustTest(unittest.TestCase):
         ("all of it twice, after dashes", "stamp - twice " * 1_500),
         ("dashes", "-" * 8_000),
         ("counts and commas", "1, 2, hold 3, " * 800),
+        ("names of several words", "flap heel " * 1_900),
+        ("feet", "flap " * 200 + "\n" + "R L " * 4_000),
+        ("rows of a list", "".join(f"{n}. stamp\n" for n in range(1, 99)) * 40),
     )
     def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
         """A long line, and one far over what it may hold. That it ends soon is measured by ./run fuzz."""

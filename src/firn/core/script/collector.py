@@ -90,6 +90,8 @@ class RunCollector:
         # Whether "and" links the counts that it stands between.
         self._lists = False
         self._only_count = False
+        # The columns of tokens that stand further from the one before than others do.
+        self._wide: frozenset[int] = frozenset()
         # Whether the line has no counts at all.
         self._uncounted = False
         # Whether its numbers stand before plurals and do not go up.

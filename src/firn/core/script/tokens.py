@@ -430,12 +430,6 @@ def wide_gaps(nodes: Sequence[Node]) -> frozenset[int]:
     return frozenset(column for column, gap in gaps.items() if gap > max(1, least))
 
 
-def wide(nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
-    """Whether words stand further apart than others of their line do."""
-    wide = wide_gaps(nodes)
-    return any(name.column in wide for name in names[1:])
-
-
 def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
     """How often what stands before is danced, where that is said next; and how many tokens that takes."""
     after = nodes[at] if at < len(nodes) else None

@@ -26,7 +26,6 @@ from firn.core.script.tokens import (
     reach,
     said_of_several,
     times_said,
-    wide,
     wide_gaps,
 )
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone, parse_line
@@ -51,7 +50,8 @@ class _Line(MeantLine):
     def read_on(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         """Read tokens whose counts stand before their steps."""
         at = 0
-        wide = wide_gaps(nodes)
+        # Once for all: each name is looked at beside them.
+        self._wide = wide_gaps(nodes)
         self._uncounted = not any(
             isinstance(node, Counts) and not _leads_to(nodes, at) for at, node in enumerate(nodes)
         )
@@ -83,7 +83,7 @@ class _Line(MeantLine):
             node = nodes[at]
             at += 1
             often = isinstance(node, Bit) and node.kind == "times"
-            if (node.column in wide and not often) or at == 1:
+            if (node.column in self._wide and not often) or at == 1:
                 self._bound_at(node.column)
             if isinstance(node, Counts):
                 figured = self._begins_with_figure(node, nodes, at)
@@ -353,7 +353,7 @@ class _Line(MeantLine):
         goes_on, led = self._makes(last, after), self._makes(before, first)
         places = self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names)
         told: dict[Against, bool] = {
-            "apart": wide(nodes, names) or any(is_pause(n) for n in nodes[at:after_at]),
+            "apart": any(n.column in self._wide for n in names[1:]) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
             "last after": after == last and (goes_on or last in DROPS or self._sounds_of(last) > 1),
             "first before": before == first and (led or len(names) == 2),
