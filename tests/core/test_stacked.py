@@ -67,6 +67,7 @@ class FeetTest(ReadCase):
         ("too many", "clogging", "DS RS\nL RL R"), ("too few", "clogging", "DS DS RS\nL RL"),
         ("not as it changes", "clogging", "DS RS\nL RR"), ("said so", "tap", "flap flap\nfeet: R L R"),
         ("against what is written", "tap", "R flap\nfeet: L"), ("of nothing", "tap", "feet: L"),
+        ("one letter each, against a foot that is written", "tap", "R flap stamp\nL R"),
     )  # fmt: skip
     def test_what_cannot_be_theirs_is_said(self, _: str, tradition: str, body: str) -> None:
         self.assert_asked(tradition, body, UNFITTING)
@@ -134,6 +135,12 @@ class CountsTest(unittest.TestCase):
         ("beneath each", "step stamp\n1 2\nclap step\n3 4", "1 step 2 stamp 3 clap 4 step"),
         ("over each, as ever", "1 2\nstep stamp\n3 4\nclap step", "1 step 2 stamp 3 clap 4 step"),
         ("with their feet", "step stamp\nL    R\n1    2", "1 L step 2 R stamp"),
+        (
+            "beneath some",
+            "step stamp\n1 2\nclap step stamp\n3 4 5\nstep",
+            "1 step 2 stamp 3 clap 4 step 5 stamp 6 step",
+        ),
+        ("over the last alone", "step\n2 3\nclap step", "1 step 2 clap 3 step"),
     )
     def test_read_as_if_they_stood_before_them(self, _: str, stacked: str, line: str) -> None:
         one, other = (piece("clogging", text).parts[0] for text in (stacked, line))
@@ -190,6 +197,11 @@ class HandoutTest(ReadCase):
         ("rows that say what they are", "Counts: 1 & 2\nSteps: stamp heel dig stamp\nFoot: L R R",
          "1 L stamp & R heel dig 2 R stamp"),
         ("counts and feet over their steps", "1     2\nL     R\nstamp stamp", "1 L stamp 2 R stamp"),
+        ("numbers of old", "I. shuffle step\nII. flap flap\nIII. stamp", "shuffle step\nflap flap\nstamp"),
+        ("how long it takes, in brackets", "(4 counts) stamps\n(2 counts) hold", "stamp x4\nhold hold"),
+        ("so many in so many counts", "2 counts: 2 flaps", "flap x2"),
+        ("a name over its steps", "Waltz clog:\nstep shuffle ball change", "step shuffle ball change"),
+        ("and how long it is", "CRAMP ROLL (1 count)\nstep step heel heel", "step step heel heel"),
         ("a number of a step, and a dash", "Step 1 – stamp\nStep 2 – clap", "stamp\nclap"),
         ("counts behind a dash", "stamp clap - 1 2\nflap - & 3", "1 stamp 2 clap\n&3 flap"),
         ("again in brackets", "stamp clap\n(three times)", "stamp clap\nthree times"),
@@ -213,6 +225,19 @@ class HandoutTest(ReadCase):
     )  # fmt: skip
     def test_what_is_asked(self, _: str, body: str, message: str) -> None:
         self.assert_asked("tap", body, message)
+
+    def test_a_figure_over_its_own_steps_may_be_their_name(self) -> None:
+        body = "basic\nDS RS"
+        one = piece("clogging", body)
+        self.assertEqual(
+            (feet(one.parts[0]), doubted(one)), ("RRRLR", [["“the name of what follows”", "“basic, danced”"]])
+        )
+        texts = [changed_text(body, mend.changes) for mend in next(findings(one.parts[0])).mends]
+        self.assertEqual(texts, ["# basic\nDS RS", "basic x1\nDS RS"])
+        self.assertEqual([doubted(piece("clogging", text)) for text in texts], [[], []])
+
+    def test_a_count_in_with_an_and(self) -> None:
+        self.assert_read("tap", "And 5, 6, 7, 8:\nstamp, clap", "1R flat, 2- clap")
 
     def test_words_stay_where_they_stand_in_a_table(self) -> None:
         one = piece("tap", "| & | R | brush |\n| a | R | spank |")

@@ -219,10 +219,12 @@ UNFITTING = (
 )
 
 
-def unfitting(number: int, feet: FeetRow) -> Problem | None:
-    """What is wrong with feet that are no steps, and not those of the row above either; None where they may be
-    steps."""
-    if not feet.named and not feet.in_groups:
+def unfitting(number: int, feet: FeetRow, items: Sequence[Item] = ()) -> Problem | None:
+    """What is wrong with feet that are no steps, and not those of the row beside them either, which holds `items`;
+    None where they may be steps."""
+    sides = [word.side for word in _with_feet(items)]
+    written = len(sides) == len(feet.groups) and any(sides)
+    if not (feet.named or feet.in_groups or written):
         return None
     return Problem("N112", number, feet.column, feet.end, UNFITTING)
 

@@ -28,24 +28,29 @@ def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tra
     walked = tradition in WALKED_ON
     counts = [_as_counts(line, shelf) if walked else line.own for line in lines]
     filled = [number for number, one in enumerate(read) if one.items]
-    pairs = list(zip(filled[::2], filled[1::2], strict=False))
-    under = len(filled) % 2 == 0 and all(_goes(counts[b], read[a], walked=walked) for a, b in pairs)
-    if not under:
-        pairs = list(pairwise(filled))
+    alone = {number for number in filled if counts_alone(counts[number])}
+    over = [(a, b) for a, b in pairwise(filled) if a in alone]
+    beneath = [(a, b) for a, b in pairwise(filled) if b in alone]
+    every = len(beneath) == len(alone) and all(_goes(counts[b], read[a], walked=walked) for a, b in beneath)
+    turns = len(filled) == 2 * len(alone)
+    fits = [all(_fits(counts[c], read[w]) for c, w in rows) for rows in (((b, a) for a, b in beneath), over)]
+    # Words and counts in turn; or so where counts are as many as the words over them, and not as those below.
+    under = bool(alone) and every and (turns or fits == [True, False])
+    pairs = beneath if under else over
     joined = list(read)
     for before, after in pairs:
-        over, of = (after, before) if under else (before, after)
+        row, of = (after, before) if under else (before, after)
         between = range(before + 1, after)
         near = under or not any(not rows[at][1].strip() for at in between)
-        if not near or not _goes(counts[over], read[of], walked=walked) or joined[over] is NOTHING:
+        if not near or not _goes(counts[row], read[of], walked=walked) or joined[row] is NOTHING:
             continue
-        said, run = counts[over].items[0], read[of].items[0]
+        said, run = counts[row].items[0], read[of].items[0]
         assert isinstance(said, WordRun) and isinstance(run, WordRun)
         spot = run.words[0]
         # What is said of these counts is said at the first word of their line.
         taken = tuple(replace(c, column=spot.column, end=spot.end) for c in said.counts)
-        joined[over] = NOTHING
-        first = counts[over].number if under else read[of].number
+        joined[row] = NOTHING
+        first = counts[row].number if under else read[of].number
         joined[of] = RowItems((WordRun(taken, run.words),), read[of].faults, first)
     return joined
 
@@ -59,11 +64,18 @@ def _goes(counts: RowItems, words: RowItems, *, walked: bool) -> bool:
     """Whether a line is counts alone, and another words without any, which must be as many where counts are steps."""
     if not counts_alone(counts) or not words_alone(words) or counts.faults:
         return False
-    said, run = counts.items[0], words.items[0]
-    assert isinstance(said, WordRun) and isinstance(run, WordRun)
+    return not walked or _fits(counts, words)
+
+
+def _fits(counts: RowItems, words: RowItems) -> bool:
+    """Whether counts are as many as some steps, or as their sounds."""
+    said, run = counts.items[0], words.items[0] if len(words.items) == 1 else None
+    if not isinstance(said, WordRun) or not isinstance(run, WordRun):
+        return False
     many = sum(len(group.atoms) for group in said.counts)
     sounds = sum(len(word.card.beats) * word.times for word in run.words if word.card is not None)
-    return not walked or many in (sounds, sum(word.times for word in run.words))
+    steps = sum(word.times for word in run.words)
+    return many in (sounds, steps) or len(said.counts) == steps
 
 
 def words_alone(line: RowItems) -> bool:

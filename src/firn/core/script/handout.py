@@ -29,9 +29,11 @@ _ROW = late(r"\s*+([^\W\d_]+)\s*+:\s*+(?=\S)")
 
 _NUMBERED = late(r"\s*+(?:step|paso|move|figure|figura)\s+\d{1,2}\s*+([-–—])(?=\s)(?!.*\d)", re.IGNORECASE)
 _DASHED = late(r"\s*+[^\W\d_][^\d|]*?\s([-–—=])\s+[\d&][\d\s&aei,+–-]*+(?:#.*)?")
+_LENGTH_FIRST = late(r"\s*+(\()\d{1,3}\s(?:counts?|cts?|beats?|tiempos?)(\))\s", re.IGNORECASE)
 _IN_BRACKETS = late(r"\s*+[(\[]([^()\[\]]*+)[)\]]\s*+")
 
-_LISTED = late(r"\s*(\d{1,2})[.)]\s+(?=\D)")
+_LISTED = late(r"\s*(\d{1,2}|[IVX]{1,4})[.)]\s+(?=\D)")
+_ROMAN = ("I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII")
 _LEAST_LISTED = 2
 
 _MANY = late(r"\s*+(\d{1,2})\s+([^\W\d_]{2,})[^\d]*")
@@ -50,13 +52,14 @@ _AGAIN = late(
     r"\s*+(?:(?:counts?|cts?|beats?|tiempos?)\s+)?(\d{1,3})\s?[-–]\s?(\d{1,3})[:.)]?\s+(?=\D)", re.IGNORECASE
 )
 _LENGTH = late(r"\s*+\d{1,3}\s?(?:counts?|cts?|beats?|tiempos?)(?=\s*\t|\s{2,}\S)", re.IGNORECASE)
+_TITLE = late(r"[^:#]*+:\s*+|[^()#]*+\(\d{1,3}\s?(?:counts?|cts?|beats?|tiempos?)?\)\s*+:?\s*+", re.IGNORECASE)
 _ON_AND = late(r"[\s|]*+[&e]\s", re.IGNORECASE)
 _ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
 
 
 def as_plain(rows: Sequence[Row]) -> list[Row]:
     """Rows without what only says of them what they hold: heads of columns, Counts: and Steps:, which number a step
-    has, brackets about "repeat three times", a dash between steps and their counts."""
+    has, brackets about "repeat three times" or "8 counts", a dash between steps and their counts."""
     rows = without_headers(rows)
     heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
     headed = all(heads & names for names in _ROWS)
@@ -69,6 +72,8 @@ def _plain(row: str, *, headed: bool) -> str:
         row = _blanked(row, match.end())
     if match := _NUMBERED.match(row):
         row = f"{row[: match.start(1)]}:{row[match.end(1) :]}"
+    if match := _LENGTH_FIRST.match(row):
+        row = f"{row[: match.start(1)]} {row[match.end(1) : match.start(2)]}:{row[match.end(2) :]}"
     if match := _DASHED.fullmatch(row):
         row = f"{row[: match.start(1)]} {row[match.end(1) :]}"
     match = _IN_BRACKETS.fullmatch(row)
@@ -124,12 +129,13 @@ def without_list_numbers(rows: Sequence[Row], besides: Callable[[str], bool]) ->
     `besides` these."""
     opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
     first = _LISTED.match(opens)
-    if first is None or int(first[1]) != 1:
+    if first is None or first[1] not in ("1", "I"):
         return rows
     filled = [row for _, row in rows if row.strip() and not lead_of(row) and not besides(row)]
     found = [_LISTED.match(row) for row in filled]
-    numbers = [int(match[1]) for match in found if match is not None]
-    if len(numbers) < max(_LEAST_LISTED, len(filled)) or numbers != list(range(1, len(numbers) + 1)):
+    numbers = [match[1] for match in found if match is not None]
+    told = [*map(str, range(1, len(numbers) + 1))] if first[1] == "1" else list(_ROMAN)[: len(numbers)]
+    if len(numbers) < max(_LEAST_LISTED, len(filled)) or numbers != told:
         return rows
     return [(number, _blanked(row, match.end()) if (match := _LISTED.match(row)) else row) for number, row in rows]
 
@@ -169,3 +175,8 @@ def length_of(row: str) -> int:
     """Where the number of counts ends that a row begins with, a gap behind it: 8 counts  flaps; 0 for none."""
     match = _LENGTH.match(row)
     return 0 if match is None else match.end()
+
+
+def is_title(row: str) -> bool:
+    """Whether a row is written as what stands over others: Basic:, BASIC (2 beats)."""
+    return _TITLE.fullmatch(row) is not None

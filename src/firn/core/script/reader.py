@@ -116,6 +116,9 @@ def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine |
     if len(row) > _LONGEST_COUNT_IN or not following:
         return None
     said = [count_of(node) for node in parse_line(row)[0] if not is_pause(node)]
+    if said and said[0] is not None and said[0].text == "&":
+        # "And 5, 6, 7, 8".
+        said = said[1:]
     numbers = [one.atoms[0].number if one is not None and len(one.atoms) == 1 else None for one in said]
     last = numbers[-1] if numbers else None
     if last is None or last not in (settings.counting.phrase, settings.meter.counts, 8, 4):

@@ -16,14 +16,16 @@ from firn.core.script.handout import (
     as_plain,
     divided,
     how_many,
+    is_title,
     lead_of,
     length_of,
     span_of_again,
     without_list_numbers,
 )
-from firn.core.script.items import Item, WordRun
+from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, line_runs
+from firn.core.script.readings import Doubt, Offer, line_runs
+from firn.core.script.said import cards_said
 from firn.core.script.tree import parse_line
 from firn.core.steps.shelf import Shelf
 
@@ -97,6 +99,7 @@ class _Stack:
         self._above: int | None = None
         self._lead: tuple[int, str, str] | None = None
         self._over: tuple[int, int, str, FeetRow] | None = None
+        self._title: tuple[int, int, str] | None = None
         self._on_and = False
 
     def _put(self, text: str, filled: Filled | None = None, *, span: int = 0, doubts: tuple[Doubt, ...] = ()) -> None:
@@ -125,9 +128,10 @@ class _Stack:
             self._over = len(self.found), number, row, kind.feet
             self._put(row)
         else:
-            self._steps(row, kind, self._many.get(number, 0))
+            self._steps(number, row, kind)
 
-    def _steps(self, row: str, kind: _Kind, many: int) -> None:
+    def _steps(self, number: int, row: str, kind: _Kind) -> None:
+        many = self._many.get(number, 0)
         if many < 0:
             self._put(" " * -many + row[-many:])
         elif many:
@@ -144,6 +148,7 @@ class _Stack:
         if kind.blank:
             return
         self._on_and = kind.on_and
+        self._named_over(number, row)
         if self._over is not None and not counts_alone(self.found[-1].own):
             self._feet_over()
         if self._above is None or not counts_alone(self.found[-1].own):
@@ -154,11 +159,31 @@ class _Stack:
             self._put(begun.text, begun._replace(under=here.filled))
             self._lead = None
 
+    def _named_over(self, number: int, row: str) -> None:
+        """Take a figure alone in a row for the name of the next row that is just its sounds; in doubt where nothing
+        says that it is a name."""
+        here, title = self.found[-1].own, self._title
+        danced = _figure_alone(here) is None or row.rstrip().endswith(_ONCE)
+        self._title = None if danced else (len(self.found) - 1, number, row)
+        if title is None:
+            return
+        at, above, named = title
+        name = _figure_alone(self.found[at].own)
+        if name is None or self._title is not None or not _spells(here, name, self._shelf, self._tradition):
+            return
+        spot = len(named) - len(named.lstrip()), len(named.rstrip())
+        said = named.strip()
+        offers = (
+            Offer("name_above", ("the name of what follows",), (*spot, f"# {said}")),
+            Offer("danced_above", (f"{said}, danced",), (*spot, f"{said}{_ONCE}")),
+        )
+        self.found[at] = Stacked("", NOTHING, doubts=() if is_title(named) else (Doubt(above, *spot, offers),))
+
     def _feet(self, number: int, row: str, feet: FeetRow) -> None:
         above = self._above
         steps = self.found[above] if above is not None else Stacked("", NOTHING)
         with_them = footed(steps.text, steps.own.items, feet)
-        wrong = None if with_them is not None else unfitting(0, feet)
+        wrong = None if with_them is not None else unfitting(0, feet, steps.own.items)
         doubt = doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
         if with_them is not None and above is not None:
@@ -210,6 +235,32 @@ class _Stack:
             )
             self.found[at] = Stacked("", RowItems((), (wrong,), None))
             self._lead = None
+
+
+_ONCE = " x1"
+"""Behind a figure that is danced: it is no name."""
+_LEAST_NAMED = 3
+"""Sounds of a figure that is no two steps by chance."""
+
+
+def _figure_alone(line: RowItems) -> Word | None:
+    """The figure that a line holds, and nothing else; None for any other line."""
+    run = line.items[0] if len(line.items) == 1 else None
+    if not isinstance(run, WordRun) or run.counts or len(run.words) != 1 or line.faults:
+        return None
+    word = run.words[0]
+    alone = word.card is not None and word.times == 1 and not (word.side or word.joined or word.turn)
+    return word if alone and word.card is not None and len(word.card.beats) >= _LEAST_NAMED else None
+
+
+def _spells(line: RowItems, name: Word, shelf: Shelf, tradition: str) -> bool:
+    """Whether the steps of a line are just those of a figure, or of another of its name."""
+    words = [
+        word for item in line.items if isinstance(item, WordRun) for word in item.words for _ in range(word.times)
+    ]
+    kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
+    cards = (name.card, *cards_said(shelf, name.text, tradition))
+    return len(words) > 1 and any(card and kinds == [beat.kind.name for beat in card.beats] for card in cards)
 
 
 def _is_feet(row: str) -> bool:

@@ -179,6 +179,10 @@ class WrittenLine(AskedLine):
         alone = rest[0] if len(rest) == 1 else None
         if isinstance(alone, Bit) and (is_name(alone, say.LASTS) or said_of_several(alone.text)):
             return [*rest, *told]
+        many = _many_after(rest)
+        if many is not rest and self._takes_counts(many) == long:
+            # "4 counts: 2 basics".
+            return many
         takes = self._takes_counts(rest)
         if takes and takes != long:
             shown = Bit("other", self.text[told[0].column : told[1].end], told[0].column, told[1].end)
