@@ -118,6 +118,7 @@ class OverTest(ReadCase):
         self.assert_asked("clogging", "L RL\nclap", UNFITTING)
 
     @cases(
+        ("labelled", "Timing: 2 3 4&1\nSteps: forward, replace, triple step", "2 forward 3 replace 4&1 triple step"),
         ("as many as steps", "1 2 3 4\nside together side touch", "1 side 2 together 3 side 4 touch"),
         ("as their sounds", "1 2 3 & 4\nrock step triple step", "1 2 rock step 3&4 triple step"),
         ("beneath them", "side together side touch\n1 2 3 4", "1 side 2 together 3 side 4 touch"),
@@ -204,6 +205,10 @@ class HandoutTest(ReadCase):
         ("and how long it is", "CRAMP ROLL (1 count)\nstep step heel heel", "step step heel heel"),
         ("a number of a step, and a dash", "Step 1 – stamp\nStep 2 – clap", "stamp\nclap"),
         ("counts behind a dash", "stamp clap - 1 2\nflap - & 3", "1 stamp 2 clap\n&3 flap"),
+        ("rows that each say how long they are", "8: flap x8\n4: hold", "flap x8\nhold hold hold hold"),
+        ("eights by their number", "Eight 1: stamp x8\nEight 2: flap x8", "stamp x8\nflap x8"),
+        ("feet beside the hands alone", "feet: R L\nhands: 1 clap", "R step L step\nhands: 1 clap"),
+        ("lengths over their steps", "Q Q S\nL R L\nstep stamp step", "1 L step 2 R stamp 3 L step 4 hold"),
         ("again in brackets", "stamp clap\n(three times)", "stamp clap\nthree times"),
         ("a count and a colon", "1: flap\n2: flaps", "&1 flap\n&2 flap"),
         ("no label", "flap    stamp", "flap stamp"),
@@ -218,8 +223,10 @@ class HandoutTest(ReadCase):
         ("a foot that leads nothing", "stamp\nleft foot lead", '"left foot lead" has no step after it.'),
         ("again over other counts", "1-4 stamp x4\n5-12 again",
          "The line before, danced again, takes 4 counts, and not 8."),
-        ("steps that take less", "8 counts: stamp clap", "These steps take 2 counts, not 8."),
+        ("steps that take less", "8 counts: stamp clap clap", "These steps take 3 counts, not 8."),
         ("or more", "in four counts: stamp x8", "These steps take 8 counts, not 4."),
+        ("a bar of nothing", "stamp\nBar 2: repeat left",
+         'No step is called "repeat". Nearest: recupera, remate, pat.'),
         ("a clap with a figure", "flap with a clap",
          'Say on which count of "flap" the clap is, or ", clap" for after it.'),
     )  # fmt: skip
@@ -259,6 +266,10 @@ class FiguresTest(ReadCase):
     )
     def test_an_and_over_a_count_is_in_doubt(self, _: str, body: str, offers: list[str]) -> None:
         self.assertEqual(doubted(piece("latin", body)), [offers])
+
+    def test_what_goes_into_a_length_several_times_is_in_doubt(self) -> None:
+        one = piece("tap", "8 counts: stamp clap")
+        self.assertEqual((doubted(one), len(one.parts[0].sounds)), ([["“( stamp clap ) x4”", "“stamp clap”"]], 8))
 
     @cases(
         ("a breath", "1 2 3, and 5 6 7", "1 step 2 step 3 step 5 step 6 step 7 step"),

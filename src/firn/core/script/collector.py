@@ -11,7 +11,7 @@ from firn.core.script import said as say
 from firn.core.script.choices import Choices, Named, Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, Word, WordRun, of_no_foot
 from firn.core.script.places import counts_of
-from firn.core.script.problems import Problem
+from firn.core.script.problems import Problem, other_length
 from firn.core.script.said import SIDES, card_said
 from firn.core.script.spelled import feet_before, said_of, spelled
 from firn.core.script.tree import Bit, Counts, Group, Node
@@ -445,7 +445,7 @@ class RunCollector:
         if len(cards) < len(self._words):
             return False
         if long * often != (length := atom.through - atom.number + 1):
-            self.problem("N103", group, f"These steps take {long * often} counts, not {length}.")
+            self.problem("N103", group, other_length(long * often, length))
             return False
         self._counts = [replace(group, atoms=(replace(atom, through=None),), text=str(atom.number))]
         return True

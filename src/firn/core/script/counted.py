@@ -11,6 +11,7 @@ from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.placer import Listed, WordPlacer
 from firn.core.script.places import counts_of, lasts, usual_places
+from firn.core.script.problems import other_length
 from firn.core.script.tree import Counts, number_alone
 from firn.core.steps.shelf import shipped
 
@@ -48,7 +49,7 @@ class CountedPlacer(WordPlacer):
             # How often is said: the range is where it begins.
             shown = Counts((), "", group.column, group.end)
             if not self._choices.before:
-                self.problem("N103", shown, f"These steps take {word.times * span} counts, not {length}.")
+                self.problem("N103", shown, other_length(word.times * span, length))
             self._anchor(word, place, Fraction(0))
             self._times(word)
             return

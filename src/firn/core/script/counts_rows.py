@@ -22,8 +22,8 @@ _NOT_WALKED = "tap"
 
 def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[RowItems]:
     """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none; or of
-    the one before, where each line of words has them beneath it. Where counts alone are steps they must be as many as
-    these words, or as their sounds."""
+    the one before, where each line of words has them beneath it. Where counts alone are steps, as lengths are, they
+    must be as many as these words, or as their sounds."""
     read = [line.own for line in lines]
     walked = tradition in WALKED_ON
     counts = [_as_counts(line, shelf) if walked else line.own for line in lines]
@@ -57,14 +57,21 @@ def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tra
 
 def _as_counts(line: Stacked, shelf: Shelf) -> RowItems:
     """A line that holds counts alone as these, where they would be steps."""
-    return row_items(line.text, shelf, _NOT_WALKED) if _COUNTS.fullmatch(line.text) else NOTHING
+    if _COUNTS.fullmatch(line.text):
+        return row_items(line.text, shelf, _NOT_WALKED)
+    return line.own if counts_alone(line.own) else NOTHING
+
+
+def _paced(line: RowItems) -> bool:
+    run = line.items[0] if line.items else None
+    return isinstance(run, WordRun) and any(atom.pace for group in run.counts for atom in group.atoms)
 
 
 def _goes(counts: RowItems, words: RowItems, *, walked: bool) -> bool:
     """Whether a line is counts alone, and another words without any, which must be as many where counts are steps."""
     if not counts_alone(counts) or not words_alone(words) or counts.faults:
         return False
-    return not walked or _fits(counts, words)
+    return not (walked or _paced(counts)) or _fits(counts, words)
 
 
 def _fits(counts: RowItems, words: RowItems) -> bool:

@@ -24,8 +24,13 @@ _COLUMN = late(r"[^\W\d_]+")
 _RULE = late(r"[\s|:+=_-]*(?:-{3,}|={3,}|_{3,})[\s|:+=_-]*")
 _LEAST_COLUMNS = 2
 
-_ROWS = (_COUNTED | {"counting"}, frozenset({"step", "steps", "sound", "sounds", "move", "moves", "paso", "pasos"}))
+_ROWS = (
+    _COUNTED | {"counting", "timing", "rhythm", "ritmo"},
+    frozenset({"step", "steps", "sound", "sounds", "move", "moves", "paso", "pasos"}),
+)
 _ROW = late(r"\s*+([^\W\d_]+)\s*+:\s*+(?=\S)")
+
+_LONG = late(r"\s*+(4|6|8|12|16|32)(?=:\s)")
 
 _NUMBERED = late(r"\s*+(?:step|paso|move|figure|figura)\s+\d{1,2}\s*+([-–—])(?=\s)(?!.*\d)", re.IGNORECASE)
 _DASHED = late(r"\s*+[^\W\d_][^\d|]*?\s([-–—=])\s+[\d&][\d\s&aei,+–-]*+(?:#.*)?")
@@ -80,6 +85,19 @@ def _plain(row: str, *, headed: bool) -> str:
     if match is not None and again_of(match[1]) is not None:
         row = f"{' ' * match.start(1)}{match[1]}"
     return row
+
+
+def lengths(rows: Sequence[Row], besides: Callable[[str], bool]) -> dict[int, int]:
+    """For rows that each begin with how many counts they take, 8: and 8: and 4:, where that ends, by the rows' own
+    numbers; nothing where these numbers go up, as counts do."""
+    opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
+    if _LONG.match(opens) is None:
+        return {}
+    filled = [(number, row) for number, row in rows if row.strip() and not lead_of(row) and not besides(row)]
+    found = {number: match for number, row in filled if (match := _LONG.match(row)) is not None}
+    many = [int(match[1]) for match in found.values()]
+    rising = all(before < after for before, after in pairwise(many))
+    return {} if len(found) < max(_LEAST_LISTED, len(filled)) or rising else {n: m.end() for n, m in found.items()}
 
 
 def without_headers(rows: Sequence[Row]) -> list[Row]:

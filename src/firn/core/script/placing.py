@@ -12,6 +12,7 @@ from firn.core.script.counted import CountedPlacer
 from firn.core.script.counts import Entry, atoms_of, first_number, run_together
 from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import PlacedLine, counts_of, lasts, usual_places
+from firn.core.script.problems import other_length
 from firn.core.script.tree import Atom, Counts
 
 
@@ -148,7 +149,7 @@ class Placer(CountedPlacer):
         over = length > needed > 0 and not length % needed and all(map(_once, words))
         if takes and takes != length and not over and _strikes(words[0]):
             shown = Counts((), "", groups[0].column, groups[0].end)
-            self.problem("N103", shown, f"These steps take {takes} counts, not {length}.")
+            self.problem("N103", shown, other_length(takes, length))
             return first
         if (needed != length and not over) or (over and self._once_through(groups[0], words, length // needed)):
             return first if over else groups

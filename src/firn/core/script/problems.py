@@ -1,5 +1,7 @@
 """What is wrong with a script, and where; problems are data, never raised."""
 
+from fractions import Fraction
+
 from msgspec import Struct
 from msgspec.structs import replace
 
@@ -51,6 +53,11 @@ class Problem(Struct, frozen=True):
     def moved(self, lines: int) -> "Problem":
         """The same problem `lines` further down."""
         return replace(self, line=self.line + lines)
+
+
+def other_length(takes: int | Fraction, length: int | Fraction) -> str:
+    """What is wrong with steps that take another number of counts than is said."""
+    return f"These steps take {takes} {'count' if takes == 1 else 'counts'}, not {length}."
 
 
 MOST_LETTERS = 20_000

@@ -93,7 +93,8 @@ class SmallWords(SaidWhere):
         if word == "again" and after is None and at > 0 and is_word(nodes[at - 1]) and self._said_before():
             # "touch, clap, touch again"; "touch again", as a line of its own.
             return 1
-        if word in say.AGAIN and (self._words or self.items) and after is None:
+        danced = bool(self._words) or any(not isinstance(item, BarAt) for item in self.items)
+        if word in say.AGAIN and danced and after is None:
             # "…, repeat": all of the line.
             self.close()
             self.items = [Repeat(tuple(self.items), 2)]
@@ -170,6 +171,9 @@ class SmallWords(SaidWhere):
         whether that is all that follows."""
         again = again_of(self.text[first.column :])
         if again is None or not again.other or again.change is not None:
+            return False
+        if not self._words and all(isinstance(item, BarAt) for item in self.items):
+            # "Bar 2: repeat left": nothing of it is in this line.
             return False
         clause = self._own_clause(again.both)
         self.close()

@@ -19,13 +19,14 @@ from firn.core.script.handout import (
     is_title,
     lead_of,
     length_of,
+    lengths,
     span_of_again,
     without_list_numbers,
 )
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, Offer, line_runs
-from firn.core.script.said import cards_said
+from firn.core.script.said import cards_said, pace_of
 from firn.core.script.tree import parse_line
 from firn.core.steps.shelf import Shelf
 
@@ -92,8 +93,8 @@ def _kind(row: str) -> _Kind:
 class _Stack:
     """Takes rows one after another."""
 
-    def __init__(self, shelf: Shelf, tradition: str, many: Mapping[int, int]) -> None:
-        self._many = many
+    def __init__(self, shelf: Shelf, tradition: str, many: Mapping[int, int], long: Mapping[int, int]) -> None:
+        self._many, self._long = many, long
         self._shelf, self._tradition = shelf, tradition
         self.found: list[Stacked] = []
         self._above: int | None = None
@@ -141,6 +142,8 @@ class _Stack:
             # In a table its cells end at bars.
             rest = row[ends:].replace("|", " ") if row[ends:].lstrip().startswith("|") else row[ends:]
             self._put(text := f"{row[:ends]}:{rest}", Filled(text, ((ends, 1),)))
+        elif ends := self._long.get(number, 0):
+            self._put(text := f"{row[:ends]}{_COUNTS}{row[ends:]}", Filled(text, ((ends, len(_COUNTS)),)))
         elif ends := kind.length:
             self._put(text := f"{row[:ends]}:{row[ends:]}", Filled(text, ((ends, 1),)))
         else:
@@ -184,7 +187,8 @@ class _Stack:
         steps = self.found[above] if above is not None else Stacked("", NOTHING)
         with_them = footed(steps.text, steps.own.items, feet)
         wrong = None if with_them is not None else unfitting(0, feet, steps.own.items)
-        doubt = doubted(number, row, feet, steps.own.items, fits=with_them is not None)
+        counted = with_them is not None and counts_alone(self.found[-1].own)
+        doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
         if with_them is not None and above is not None:
             text = with_them.text
@@ -209,18 +213,24 @@ class _Stack:
         if with_them is None:
             self._unplaced()
             return
-        doubt = doubted(number, row, feet, steps.own.items, fits=True)
+        # With a row of counts about them they are no steps.
+        counted = any(counts_alone(line.own) for line in self.found[max(0, at - 1) : -1])
+        doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=True)
         self.found[at] = Stacked("", NOTHING, doubts=() if doubt is None else (doubt,))
         self.found.pop()
         self._put(with_them.text, with_them._replace(under=steps.filled))
         self._over = None
 
     def _unplaced(self) -> None:
-        """Say of feet that are no steps that they are of none beside them either."""
+        """Say of feet that are no steps that they are of none beside them either; where there are none, they are."""
         if self._over is not None:
-            at, _, _, feet = self._over
+            at, _, row, feet = self._over
             wrong = unfitting(0, feet)
-            if wrong is not None:
+            alone = not feet.in_groups and not any(line.own.items for n, line in enumerate(self.found) if n != at)
+            if alone and feet.named and len(feet.letters) > 1:
+                text = " " * feet.columns[0] + row[feet.columns[0] :]
+                self.found[at] = Stacked(text, row_items(text, self._shelf.for_line(text), self._tradition))
+            elif wrong is not None:
                 self.found[at] = Stacked("", RowItems((), (wrong,), None))
             self._over = None
 
@@ -237,6 +247,7 @@ class _Stack:
             self._lead = None
 
 
+_COUNTS = " counts"
 _ONCE = " x1"
 """Behind a figure that is danced: it is no name."""
 _LEAST_NAMED = 3
@@ -276,7 +287,7 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
             for _, row in rows
         ]
     rows = without_list_numbers(as_plain(rows), _is_feet)
-    stack = _Stack(shelf, tradition, how_many(rows, _is_feet))
+    stack = _Stack(shelf, tradition, how_many(rows, _is_feet), lengths(rows, _is_feet))
     for number, row in rows:
         stack.take(number, row)
     stack.end()
@@ -284,6 +295,6 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
 
 
 def counts_alone(line: RowItems) -> bool:
-    """Whether a line holds counts, and nothing else."""
+    """Whether a line holds counts, or how long steps take, and nothing else."""
     run = line.items[0] if len(line.items) == 1 else None
-    return isinstance(run, WordRun) and not run.words and bool(run.counts)
+    return isinstance(run, WordRun) and bool(run.counts) and all(pace_of(word.text) for word in run.words)

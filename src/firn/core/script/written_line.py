@@ -22,6 +22,7 @@ from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import IN, as_listed, in_order
 from firn.core.script.parted import rejoined
 from firn.core.script.printed import as_printed, sheet_letters
+from firn.core.script.problems import other_length
 from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
@@ -161,7 +162,7 @@ class WrittenLine(AskedLine):
             if len(found) == 1 and takes[0] > 1 and sum(map(is_word, parts[0])) > 1:
                 group, long = nodes[found[0][0]], found[0][1]
                 shown = Bit("other", f"({long})", group.column, group.end)
-                self.problem("N103", shown, f"These steps take {takes[0]} counts, not {long}.")
+                self.problem("N103", shown, other_length(takes[0], long))
             return nodes
         if len(found) == 1 and len(parts[0]) < len(nodes) - 1:
             return [node for at, node in enumerate(nodes) if at != found[0][0]]
@@ -184,10 +185,21 @@ class WrittenLine(AskedLine):
             # "4 counts: 2 basics".
             return many
         takes = self._takes_counts(rest)
+        if 0 < takes < long and not long % takes:
+            return self._so_long(nodes, rest, long // takes)
         if takes and takes != long:
             shown = Bit("other", self.text[told[0].column : told[1].end], told[0].column, told[1].end)
-            self.problem("N103", shown, f"These steps take {takes} counts, not {long}.")
+            self.problem("N103", shown, other_length(takes, long))
         return nodes
+
+    def _so_long(self, nodes: Sequence[Node], rest: Sequence[Node], times: int) -> Sequence[Node]:
+        """Note that what goes into a length several times may be danced so often, or once: 8 counts: step touch."""
+        column, end = nodes[0].column, rest[-1].end
+        once = column in self.choices.otherwise
+        said = self.text[rest[0].column : end]
+        code: OpenCode = "once" if once else "each"
+        self.open.append(Open(code, column, end, said if once else f"( {said} ) x{times}", int(once)))
+        return rest if once else [Group(tuple(rest), rest[0].column, end), Bit("times", f"x{times}", end, end)]
 
     def _called_after(self, group: Group, *, often: bool = False) -> bool:
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple). `often`: how
