@@ -219,14 +219,14 @@ UNFITTING = (
 )
 
 
-def unfitting(number: int, feet: FeetRow, items: Sequence[Item] = ()) -> Problem | None:
+def unfitting(feet: FeetRow, items: Sequence[Item] = ()) -> Problem | None:
     """What is wrong with feet that are no steps, and not those of the row beside them either, which holds `items`;
     None where they may be steps."""
     sides = [word.side for word in _with_feet(items)]
     written = len(sides) == len(feet.groups) and any(sides)
     if not (feet.named or feet.in_groups or written):
         return None
-    return Problem("N112", number, feet.column, feet.end, UNFITTING)
+    return Problem("N112", 0, feet.column, feet.end, UNFITTING)
 
 
 def as_it_stands(line: LineRead, row: Filled) -> LineRead:

@@ -4,7 +4,7 @@ Common practice, no source.
 """
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from itertools import pairwise
 
@@ -14,6 +14,9 @@ from firn.core.script.said import SIDES
 
 Row = tuple[int, str]
 """A line of a text with its number."""
+
+Besides = Callable[[str], bool]
+"""Whether a row stands beside those of a list, and is none of it."""
 
 _COUNTED = frozenset({"count", "counts", "cts", "beat", "beats", "tiempo", "tiempos", "cuenta", "cuentas", "conteo"})
 _COLUMNS = _COUNTED | {
@@ -87,17 +90,29 @@ def _plain(row: str, *, headed: bool) -> str:
     return row
 
 
-def lengths(rows: Sequence[Row], besides: Callable[[str], bool]) -> dict[int, int]:
+def lengths(rows: Sequence[Row], besides: Besides) -> dict[int, int]:
     """For rows that each begin with how many counts they take, 8: and 8: and 4:, where that ends, by the rows' own
     numbers; nothing where these numbers go up, as counts do."""
+    found = _each(rows, besides, _LONG.match)
+    return {} if _rising(found) else {number: match.end() for number, match in found.items()}
+
+
+def _each(
+    rows: Sequence[Row], besides: Besides, begins: Callable[[str], "re.Match[str] | None"]
+) -> dict[int, "re.Match[str]"]:
+    """How each row of a list begins, by the rows' own numbers, but for those `besides` these and what says which foot
+    leads; nothing where one begins otherwise, or there is but one."""
     opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
-    if _LONG.match(opens) is None:
+    if begins(opens) is None:
         return {}
     filled = [(number, row) for number, row in rows if row.strip() and not lead_of(row) and not besides(row)]
-    found = {number: match for number, row in filled if (match := _LONG.match(row)) is not None}
-    many = [int(match[1]) for match in found.values()]
-    rising = all(before < after for before, after in pairwise(many))
-    return {} if len(found) < max(_LEAST_LISTED, len(filled)) or rising else {n: m.end() for n, m in found.items()}
+    found = {number: match for number, row in filled if (match := begins(row)) is not None}
+    return found if len(found) == len(filled) >= _LEAST_LISTED else {}
+
+
+def _rising(found: Mapping[int, "re.Match[str]"]) -> bool:
+    """Whether the numbers of rows go up from each to the next."""
+    return all(before < after for before, after in pairwise(int(match[1]) for match in found.values()))
 
 
 def without_headers(rows: Sequence[Row]) -> list[Row]:
@@ -118,23 +133,18 @@ def _is_header(row: str) -> bool:
     return named and any(name in _COUNTED for name in names) and not any(letter.isdigit() for letter in text)
 
 
-def how_many(rows: Sequence[Row], besides: Callable[[str], bool]) -> dict[int, int]:
+def how_many(rows: Sequence[Row], besides: Besides) -> dict[int, int]:
     """For the rows of a list of so many each, 4 Basics, 2 Triples, 1 Chain, where their numbers end, by the rows' own
     numbers; nothing where they go up, as counts do. One is left out, below 0, as it is said of no more."""
-    opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
-    if _MANY.match(opens) is None:
+    found = _each(rows, besides, _MANY.fullmatch)
+    many = [(match[1], match[2]) for match in found.values()]
+    counted = any(name.casefold() in _COUNTED for _, name in many)
+    several = any(number != "1" for number, _ in many) and all(
+        number == "1" or _several(name) for number, name in many
+    )
+    if _rising(found) or counted or not several:
         return {}
-    filled = [(number, row) for number, row in rows if row.strip() and not lead_of(row) and not besides(row)]
-    found = {number: match for number, row in filled if (match := _MANY.fullmatch(row)) is not None}
-    many = [int(match[1]) for match in found.values()]
-    several = any(int(match[1]) > 1 and _several(match[2]) for match in found.values())
-    counted = any(match[2].casefold() in _COUNTED for match in found.values())
-    rising = all(before < after for before, after in pairwise(many))
-    if len(found) < max(_LEAST_LISTED, len(filled)) or rising or counted or not several:
-        return {}
-    plain = (match for match in found.values() if int(match[1]) == 1 or _several(match[2]))
-    ends = {number: match.end(1) * (-1 if match[1] == "1" else 1) for number, match in found.items()}
-    return ends if len(list(plain)) == len(found) else {}
+    return {number: match.end(1) * (-1 if match[1] == "1" else 1) for number, match in found.items()}
 
 
 def _several(name: str) -> bool:
@@ -142,20 +152,15 @@ def _several(name: str) -> bool:
     return (name.casefold().endswith("s") and not name.casefold().endswith("ss")) or name.isupper()
 
 
-def without_list_numbers(rows: Sequence[Row], besides: Callable[[str], bool]) -> Sequence[Row]:
+def without_list_numbers(rows: Sequence[Row], besides: Besides) -> Sequence[Row]:
     """Rows without the numbers that they have in a list, 1. and 2. and so on, where each has its own but those
     `besides` these."""
-    opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
-    first = _LISTED.match(opens)
-    if first is None or first[1] not in ("1", "I"):
+    found = _each(rows, besides, _LISTED.match)
+    numbers = [match[1] for match in found.values()]
+    told = [*map(str, range(1, len(numbers) + 1))]
+    if not numbers or numbers not in (told, list(_ROMAN)[: len(numbers)]):
         return rows
-    filled = [row for _, row in rows if row.strip() and not lead_of(row) and not besides(row)]
-    found = [_LISTED.match(row) for row in filled]
-    numbers = [match[1] for match in found if match is not None]
-    told = [*map(str, range(1, len(numbers) + 1))] if first[1] == "1" else list(_ROMAN)[: len(numbers)]
-    if len(numbers) < max(_LEAST_LISTED, len(filled)) or numbers != told:
-        return rows
-    return [(number, _blanked(row, match.end()) if (match := _LISTED.match(row)) else row) for number, row in rows]
+    return [(number, _blanked(row, found[number].end()) if number in found else row) for number, row in rows]
 
 
 def _blanked(row: str, end: int) -> str:

@@ -186,7 +186,7 @@ class _Stack:
         above = self._above
         steps = self.found[above] if above is not None else Stacked("", NOTHING)
         with_them = footed(steps.text, steps.own.items, feet)
-        wrong = None if with_them is not None else unfitting(0, feet, steps.own.items)
+        wrong = None if with_them is not None else unfitting(feet, steps.own.items)
         counted = with_them is not None and counts_alone(self.found[-1].own)
         doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
@@ -225,7 +225,7 @@ class _Stack:
         """Say of feet that are no steps that they are of none beside them either; where there are none, they are."""
         if self._over is not None:
             at, _, row, feet = self._over
-            wrong = unfitting(0, feet)
+            wrong = unfitting(feet)
             alone = not feet.in_groups and not any(line.own.items for n, line in enumerate(self.found) if n != at)
             if alone and feet.named and len(feet.letters) > 1:
                 text = " " * feet.columns[0] + row[feet.columns[0] :]
