@@ -17,8 +17,8 @@ from firn.core.script.readings import Doubt, LineRead, Offer
 from firn.core.steps.sides import ACROSS
 
 _HEAD = late(r"\s*+(?:feet|foot|pies)\s*+:")
-_ROW = late(r"[\s,;/|·–-]*+(?:(?:[LRB]{1,8}|\((?:[LRB]\s?){1,8}\))[\s,;/|·–-]*+)+")
-_ROW_ES = late(r"[\s,;/|·–-]*+(?:[DI]{1,8}[\s,;/|·–-]*+)+")
+_ROW = late(r"[\s,;/|·–-]*+(?:(?:[LRB]{1,8}+|\((?:[LRB]\s?+){1,8}+\))[\s,;/|·–-]*+)++")
+_ROW_ES = late(r"[\s,;/|·–-]*+(?:[DI]{1,8}+[\s,;/|·–-]*+)++")
 _GROUP = late(r"[LRBDI]+|\([LRB\s]+\)")
 _FEET = {"L": "left", "I": "left", "R": "right", "D": "right", "B": "both"}
 _LEAST = 2

@@ -15,7 +15,7 @@ from firn.core.script.items import WordRun
 from firn.core.script.stacked import NOTHING, RowItems, Stacked, counts_alone, row_items
 from firn.core.steps.shelf import Shelf
 
-_COUNTS = late(r"[\s\d&aeiy,.|+-]*+(?:and[\s\d&aeiy,.|+-]*+)*+")
+_COUNTS = late(r"(?:and\b|[\s\d&aeiy,.|+-])*+")
 _NOT_WALKED = "tap"
 """A tradition in which counts alone are no steps."""
 

@@ -24,7 +24,7 @@ _COLUMNS = _COUNTED | {
     "pie", "pies", "paso", "pasos", "lado", "sonido", "sonidos", "peso",
 }  # fmt: skip
 _COLUMN = late(r"[^\W\d_]+")
-_RULE = late(r"[\s|:+=_-]*(?:-{3,}|={3,}|_{3,})[\s|:+=_-]*")
+_RULES, _RULED = ("---", "===", "___"), frozenset(" \t|:+=_-")
 _LEAST_COLUMNS = 2
 
 _ROWS = (
@@ -123,7 +123,7 @@ def without_headers(rows: Sequence[Row]) -> list[Row]:
 @lru_cache(maxsize=20_000)
 def _is_header(row: str) -> bool:
     text = row.split("#")[0].strip()
-    if _RULE.fullmatch(text):
+    if set(text) <= _RULED and any(rule in text for rule in _RULES):
         return True
     first = _COLUMN.search(text[:1])
     if first is None and not text.startswith("|"):
