@@ -66,6 +66,10 @@ class MendedTest(unittest.TestCase):
 
         self.check(piece, lambda one: check_part(one.parts[0]), text)
 
+    def test_a_step_of_no_width_in_the_text_offers_no_other_foot(self) -> None:
+        found = check_part(piece_from("part A\ntip four sound roll left 5").parts[0])
+        self.assertNotIn("swap", [mend.code for finding in found for mend in finding.mends])
+
     @given(
         st.lists(st.sampled_from(PARTS), min_size=3, max_size=3),
         st.lists(st.sampled_from(ITEMS), min_size=2, max_size=4),

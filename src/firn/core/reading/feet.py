@@ -76,7 +76,8 @@ def mend_text(part: Part, mend: Mend) -> MendText | None:
         "becomes": becomes,
     }
     repeated = use.copy or use.word.times > 1 or use.word.joined or use.word.optional
-    if repeated or place_key(use.line, use.word.column) in part.joined_words:
+    # What only counts stand for has no word that could be written otherwise.
+    if repeated or not part.typed(use).strip() or place_key(use.line, use.word.column) in part.joined_words:
         return None
     if mend.action == "swap":
         side = "left" if use.side == "right" else "right"
