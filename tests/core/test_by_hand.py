@@ -57,6 +57,15 @@ class TypedTest(unittest.TestCase):
         self.assertEqual(make(part(LINE)).text, text)
 
     @cases(
+        ("leaned on", lambda p: leaned(p, 1, 1), "& L brush  1 step!  &2 L flap", "LLLL"),
+        ("its last left out", lambda p: left_out(p, 1), "& L brush  1 hold  &2 L flap", "L-LL"),
+        ("another kind", lambda p: of_kind(p, 1, "touch"), "& L brush  1 touch  &2 L flap", "LLLL"),
+    )
+    def test_a_foot_that_is_written_stays_with_the_first_sound(self, _: str, make, text: str, on: str) -> None:
+        drawn = make(part_from("A", "&1 L flap  &2 L flap", Settings()))
+        self.assertEqual((drawn.text, feet(part_from("A", drawn.text, Settings()))), (text, on))
+
+    @cases(
         ("a clap of two left out", HANDS, lambda p: left_out(p, 1),
          "1 step  2 step  3-4 hold\nhands:  2 clap  & snap", None),
         ("a clap between left out", HANDS, lambda p: left_out(p, 3),

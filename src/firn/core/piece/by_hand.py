@@ -140,14 +140,16 @@ def _apart(part: Part, index: int) -> tuple[list[Use], int]:
 
 
 def singles_of(part: Part, use: Use) -> list[Use]:
-    """A word as single sounds, each in its place."""
+    """A word as single sounds, each in its place; a foot that is written is that of the first that has one."""
     singles = []
+    side = use.side
     for beat, place, length in zip(use.card.beats, use.places, use.lengths, strict=True):
         name = "stamp" if beat.kind.name == "flat" and beat.level > 0 else beat.kind.name.replace("_", " ")
         card = _card(part, name)
         level = max(-MOST_LEVEL, min(MOST_LEVEL, beat.level + use.word.level - card.beats[0].level))
         word = Word(card.name, card, use.word.column, use.word.end, level=level, optional=use.word.optional)
-        singles.append(replace(use, card=card, word=word, places=(place,), lengths=(length,), side=""))
+        own, side = (side, "") if beat.kind.limb == "foot" else ("", side)
+        singles.append(replace(use, card=card, word=word, places=(place,), lengths=(length,), side=own))
     return singles
 
 
