@@ -149,7 +149,11 @@ class AnyPartTest(unittest.TestCase):
         return put_in(one, place, "step"), [*before, (place, "step")]
 
     @given(
-        st.lists(st.sampled_from(WORDS), min_size=1, max_size=7),
+        st.lists(
+            st.sampled_from([f"{side}{word}" for side in ("", "", "R ", "L ") for word in WORDS]),
+            min_size=1,
+            max_size=7,
+        ),
         st.sampled_from(OPS),
         st.integers(0, 30),
         st.booleans(),
@@ -166,6 +170,8 @@ class AnyPartTest(unittest.TestCase):
         made = again(one, drawn.text)
         self.assertEqual(made.problems, ())
         self.assertEqual(sorted((s.place, s.kind) for s in made.sounds), sorted(meant))
+        if op == "leaned" and not one.footing.faults:
+            self.assertEqual([s.foot for s in made.sounds], [s.foot for s in one.sounds])
 
 
 if __name__ == "__main__":
