@@ -49,10 +49,15 @@ class SaidPlainlyTest(ReadCase):
         self.assert_read(tradition, body, sounds)
 
     @cases(
-        ("house", "vine touch, stamp", "1R step, 2L step, 3R step, 4L touch, 5L flat", ["“vine”", "“vine, touch”"]),
+        ("house", "vine touch, stamp", "1R step, 2L step, 3R step, 4L touch, 5L flat",
+         ["“vine”", "“vine then touch”"]),
         ("latin", "bachata basic touch", "1R step, 2L step, 3R step, 4L touch",
-         ["“bachata basic”", "“bachata basic, touch”"]),
-        ("latin", "bachata basic, touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
+         ["“bachata basic”", "“bachata basic then touch”"]),
+        ("latin", "bachata basic, touch", "1R step, 2L step, 3R step, 4L touch",
+         ["“bachata basic”", "“bachata basic then touch”"]),
+        ("latin", "bachata basic then touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
+        ("solo jazz", "grapevine to the left, touch", "1L step, 2R step, 3L step, 4R touch",
+         ["“grapevine to the left”", "“grapevine to the left then touch”"]),
         ("house", "1-4 vine R, touch L", "1R step, 2L step, 3R step, 4L touch"),
         ("house", "1-4 vine R 5 touch", "1R step, 2L step, 3R step, 4L touch, 5L touch"),
         ("house", "vine clap", "1R step, 2L step, 3R step, 4L touch, 5- clap"),

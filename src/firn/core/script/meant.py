@@ -77,9 +77,9 @@ class MeantLine(WrittenLine):
         return meant
 
     def _own_last(self, word: Word, after: Node | None) -> int | None:
-        """Note that a word right behind a figure that ends with just that may be its own last: grapevine touch, or
-        1-4 vine R, touch L; returns how many tokens after it that used where it is taken so, None where it is not."""
-        before = self._words[-1] if self._words[self._since :] or (self._counts and self._words) else None
+        """Note that a word right behind a figure that ends with just that may be its own last: grapevine touch; vine
+        right, touch; returns how many tokens after it that used where it is taken so, None where it is not."""
+        before = self._words[-1] if self._words else None
         if before is None or before.card is None or word.card is None or self.choices.before:
             return None
         if len(before.card.beats) < 3 or before.joined or before.times > 1 or self._join is not None:
@@ -87,8 +87,13 @@ class MeantLine(WrittenLine):
         kind = before.card.beats[-1].kind.name
         # Where the figure takes all counts that are said, none is left for more.
         fills = len(self._words) == 1 and self._fills_its_counts(before.card)
-        between = self.text[before.end : word.column].strip(" ,;" if fills else " ")
-        if between or self._where_ahead is not None or self._side is not None or not (fills or self._uncounted):
+        parted = self.text[before.end : word.column].strip(" ")
+        if (
+            parted not in ("", ",", ";")
+            or self._where_ahead is not None
+            or self._side is not None
+            or not (fills or self._uncounted)
+        ):
             return None
         said = self.text[before.column : before.end]
         if word.card.name != kind or kind not in _OWN_LAST or said.endswith(word.text):
@@ -97,7 +102,7 @@ class MeantLine(WrittenLine):
         foot = after if is_name(after, _FEET) and not more else None
         end = word.end if foot is None else foot.end
         code: OpenCode = "between" if more else "linked"
-        written = f"{said} & {word.text}" if fills else f"{said}, {word.text}"
+        written = f"{said} & {word.text}" if fills else f"{said} then {word.text}"
         self.open.append(
             Open(code, word.column, end, written if more else said, 2 if more else 0, since=before.column)
         )
