@@ -243,6 +243,16 @@ class HandoutTest(ReadCase):
         self.assertEqual(texts, ["# basic\nDS RS", "basic x1\nDS RS"])
         self.assertEqual([doubted(piece("clogging", text)) for text in texts], [[], []])
 
+    @cases(("a number", "3"), ("its full stop", "3."), ("and a space", "3. "))
+    def test_a_row_that_is_still_typed_leaves_the_list_as_it_is(self, _: str, typed: str) -> None:
+        body = "1. shuffle step, stamp\n2. flap flap"
+        places = [(s.place, s.kind) for s in piece("tap", f"{body}\n{typed}").parts[0].sounds]
+        self.assertEqual(places, [(s.place, s.kind) for s in piece("tap", body).parts[0].sounds])
+        many = "2 flaps\n1 stamp"
+        self.assertEqual(
+            len(piece("tap", f"{many}\n{typed}").parts[0].sounds), len(piece("tap", many).parts[0].sounds)
+        )
+
     def test_a_count_in_with_an_and(self) -> None:
         self.assert_read("tap", "And 5, 6, 7, 8:\nstamp, clap", "1R flat, 2- clap")
 

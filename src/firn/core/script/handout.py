@@ -41,6 +41,7 @@ _LENGTH_FIRST = late(r"\s*+(\()\d{1,3}\s(?:counts?|cts?|beats?|tiempos?)(\))\s",
 _IN_BRACKETS = late(r"\s*+[(\[]([^()\[\]]*+)[)\]]\s*+")
 
 _LISTED = late(r"\s*(\d{1,2}|[IVX]{1,4})[.)]\s+(?=\D)")
+_BEGUN = late(r"\s*+(?:\d{1,2}+|[IVX]{1,4}+)?+[.):]?+\s*+")
 _ROMAN = ("I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII")
 _LEAST_LISTED = 2
 
@@ -105,7 +106,9 @@ def _each(
     opens = next((row for _, row in rows if row.strip() and not lead_of(row)), "")
     if begins(opens) is None:
         return {}
-    filled = [(number, row) for number, row in rows if row.strip() and not lead_of(row) and not besides(row)]
+    # One that is still being typed changes nothing of the others.
+    listed = ((number, row) for number, row in rows if _BEGUN.fullmatch(row) is None)
+    filled = [(number, row) for number, row in listed if not lead_of(row) and not besides(row)]
     found = {number: match for number, row in filled if (match := begins(row)) is not None}
     return found if len(found) == len(filled) >= _LEAST_LISTED else {}
 
@@ -144,7 +147,8 @@ def how_many(rows: Sequence[Row], besides: Besides) -> dict[int, int]:
     )
     if _rising(found) or counted or not several:
         return {}
-    return {number: match.end(1) * (-1 if match[1] == "1" else 1) for number, match in found.items()}
+    begun = {number: -len(row) for number, row in rows if _BEGUN.fullmatch(row)}
+    return begun | {number: match.end(1) * (-1 if match[1] == "1" else 1) for number, match in found.items()}
 
 
 def _several(name: str) -> bool:
@@ -160,7 +164,9 @@ def without_list_numbers(rows: Sequence[Row], besides: Besides) -> Sequence[Row]
     told = [*map(str, range(1, len(numbers) + 1))]
     if not numbers or numbers not in (told, list(_ROMAN)[: len(numbers)]):
         return rows
-    return [(number, _blanked(row, found[number].end()) if number in found else row) for number, row in rows]
+    begun = {number: len(row) for number, row in rows if _BEGUN.fullmatch(row)}
+    ends = begun | {number: match.end() for number, match in found.items()}
+    return [(number, _blanked(row, ends[number]) if number in ends else row) for number, row in rows]
 
 
 def _blanked(row: str, end: int) -> str:
