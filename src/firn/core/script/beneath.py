@@ -1,4 +1,4 @@
-"""Rows that stand beneath a row of steps, as handouts print them: its feet, L R L RL, or its counts.
+"""Rows of feet that stand beside a row of steps, as handouts print them: L R L RL.
 
 Common practice, no source.
 """
@@ -10,6 +10,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from firn.core.pattern import late
+from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import FOOT_WRITTEN, Item, Word, WordRun
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem
@@ -24,7 +25,7 @@ _FEET = {"L": "left", "I": "left", "R": "right", "D": "right", "B": "both"}
 _LEAST = 2
 """Feet that a row has at least: one alone is a step."""
 MOST_FEET = 256
-MOST_TIMES = 64
+"""Feet of a row that are read."""
 
 
 class FeetRow(NamedTuple):

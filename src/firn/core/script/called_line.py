@@ -26,6 +26,7 @@ from firn.core.script.tokens import (
 )  # fmt: skip
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
+from firn.core.steps.card import Card
 
 _SIDES = frozenset(say.SIDES)
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
@@ -68,6 +69,11 @@ _LABELLED = 3
 def kinds_of(words: Sequence[Word]) -> list[str]:
     """The kinds of the sounds of some words."""
     return [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
+
+
+def spelled(kinds: Sequence[str], cards: Sequence[Card], times: int = 1) -> bool:
+    """Whether the kinds of some sounds are just those of one of some figures, danced so often."""
+    return any(list(kinds) == [beat.kind.name for beat in card.beats] * times for card in cards)
 
 
 def _is_times(node: Node) -> bool:
@@ -132,7 +138,7 @@ class CalledLine(SmallWords):
             return nodes
         kinds = self._kinds_in(rest)
         cards = (card, *say.cards_said(self.shelf, name, self.tradition))
-        return rest if any(kinds == [beat.kind.name for beat in one.beats] for one in cards) else nodes
+        return rest if spelled(kinds, cards) else nodes
 
     def _is_gap(self, before: Node, after: Node) -> bool:
         between = self.text[before.end : after.column]

@@ -33,7 +33,7 @@ def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tra
     beneath = [(a, b) for a, b in pairwise(filled) if b in alone]
     every = len(beneath) == len(alone) and all(_goes(counts[b], read[a], walked=walked) for a, b in beneath)
     turns = len(filled) == 2 * len(alone)
-    fits = [all(_fits(counts[c], read[w]) for c, w in rows) for rows in (((b, a) for a, b in beneath), over)]
+    fits = [all(_fits(counts[c], read[w]) for c, w in of) for of in ([(b, a) for a, b in beneath], over)]
     # Words and counts in turn; or so where counts are as many as the words over them, and not as those below.
     under = bool(alone) and every and (turns or fits == [True, False])
     pairs = beneath if under else over

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from firn.core.script import said as say
-from firn.core.script.called_line import TURNING, CalledLine, kinds_of, texts
+from firn.core.script.called_line import TURNING, CalledLine, kinds_of, spelled, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
@@ -119,12 +119,12 @@ class HeadedLine(CalledLine):
         own = [beat.kind.name for beat in card.beats]
         begins = first is None and len(own) > 1 and kinds[: len(own)] == own
         # Another figure of the same sounds is no spelling of it: side close: rock step.
-        spelled = len(own) == 1 or (bool(words) and (words[0].card is card or len(words) > 1))
-        if spelled and (kinds == own * many or begins):
+        out = len(own) == 1 or (bool(words) and (words[0].card is card or len(words) > 1))
+        if out and (kinds == own * many or begins):
             return rest
         # Of several figures of one name the one that is spelled out: basic: rock step, triple step, triple step.
         others = say.cards_said(self.shelf, " ".join(names), self.tradition) if len(words) > 1 else ()
-        if any(kinds == [beat.kind.name for beat in other.beats] * many for other in others):
+        if spelled(kinds, others, many):
             return rest
         if first is not None or len(card.beats) < 2 or not kinds:
             return nodes

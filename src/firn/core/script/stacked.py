@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from firn.core.script.again import again_of
 from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed, led, may_be_of, unfitting
+from firn.core.script.called_line import kinds_of, spelled
 from firn.core.script.choices import PLAIN
 from firn.core.script.counts import atoms_of
 from firn.core.script.handout import (
@@ -122,7 +123,7 @@ class _Stack:
             self._lead = len(self.found), kind.lead, row
             self.found.append(Stacked("", NOTHING))
         elif kind.feet is not None and self._above is not None and not counts_alone(self.found[self._above].own):
-            self._feet(number, row, kind.feet)
+            self._feet(number, row, kind.feet, self._above)
         elif kind.feet is not None:
             # There are no steps above it: it may be the feet of those below.
             self._unplaced()
@@ -182,15 +183,15 @@ class _Stack:
         )
         self.found[at] = Stacked("", NOTHING, doubts=() if is_title(named) else (Doubt(above, *spot, offers),))
 
-    def _feet(self, number: int, row: str, feet: FeetRow) -> None:
-        above = self._above
-        steps = self.found[above] if above is not None else Stacked("", NOTHING)
+    def _feet(self, number: int, row: str, feet: FeetRow, above: int) -> None:
+        """Give steps the feet that stand beneath them, if these are theirs."""
+        steps = self.found[above]
         with_them = footed(steps.text, steps.own.items, feet)
         wrong = None if with_them is not None else unfitting(feet, steps.own.items)
         counted = with_them is not None and counts_alone(self.found[-1].own)
         doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
-        if with_them is not None and above is not None:
+        if with_them is not None:
             text = with_them.text
             own = row_items(text, self._shelf.for_line(text), self._tradition)
             self.found[above] = Stacked(text, own, with_them._replace(under=steps.filled))
@@ -269,9 +270,8 @@ def _spells(line: RowItems, name: Word, shelf: Shelf, tradition: str) -> bool:
     words = [
         word for item in line.items if isinstance(item, WordRun) for word in item.words for _ in range(word.times)
     ]
-    kinds = [beat.kind.name for word in words if word.card is not None for beat in word.card.beats]
-    cards = (name.card, *cards_said(shelf, name.text, tradition))
-    return len(words) > 1 and any(card and kinds == [beat.kind.name for beat in card.beats] for card in cards)
+    cards = () if name.card is None else (name.card, *cards_said(shelf, name.text, tradition))
+    return len(words) > 1 and spelled(kinds_of(words), cards)
 
 
 def _is_feet(row: str) -> bool:
