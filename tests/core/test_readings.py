@@ -652,6 +652,11 @@ class RangeTest(unittest.TestCase):
     @cases(
         ("1-2 flap", "&R brush, 1R step, &L brush, 2L step", ["“1 flap x2”", "“1 flap”"]),
         ("5 6 7 8 step", "5R step, 6L step, 7R step, 8L step", ["“5 step  6 step  7 step  8 step”", "“step”"]),
+        (
+            "slow quick quick, step stamp stamp",
+            "1R step, 2- hold, 3L flat, 4R flat",
+            ["“slow quick quick: step stamp stamp”", "“slow step, quick step, quick step, step stamp stamp”"],
+        ),
     )
     def test_what_could_be_otherwise(self, body: str, sounds: str, offers: list[str]) -> None:
         one = piece("tap", body)

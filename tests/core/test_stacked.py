@@ -130,7 +130,42 @@ class OverTest(ReadCase):
         self.assertEqual((_sounds(one), [p.message for p in one.problems]), (_sounds(other), []))
 
 
-class CountsTest(unittest.TestCase):
+class CountsTest(ReadCase):
+    @cases(
+        ("of which drops are whose", "1 2 3 4 5 6 7 8", "step heel heel step step heel heel step"),
+        ("pairs of them", "1 2 3 4 5 6 7 8", "step step heel heel step step heel heel"),
+        ("a name with a comma in it", "1 2", "heel, toe"), ("begun early", "1 & 2", "shuffle step step"),
+        ("so many", "1 2 3 4", "stamp x4"), ("so many first", "1 2 3 4:", "2x stamp, 2x clap"),
+    )  # fmt: skip
+    def test_what_is_in_doubt_in_one_row_is_in_two(self, _: str, counts: str, steps: str) -> None:
+        over, beside = piece("tap", f"{counts}\n{steps}"), piece("tap", f"{counts} {steps}")
+        self.assertEqual((_sounds(over), doubted(over)), (_sounds(beside), doubted(beside)))
+        self.assertEqual(over.problems, ())
+
+    def test_taken_with_their_counts_these_leave_their_row(self) -> None:
+        body = "1 & 2\n  shuffle step step\nclap"
+        (doubt,) = findings(piece("tap", body).parts[0])
+        texts = [changed_text(body, mend.changes) for mend in doubt.mends]
+        self.assertEqual(texts, ["\n  &a shuffle  1 hold step step\nclap", "\n  &1 shuffle step step\nclap"])
+        self.assertEqual([doubted(piece("tap", text)) for text in texts], [[], []])
+
+    @cases(
+        ("one on each", "1 2 3 4\n4 stamps", "1 stamp 2 stamp 3 stamp 4 stamp"),
+        ("one on two", "1 & 2 &\n2 flaps", "1 & flap 2 & flap"),
+        ("a number that is not theirs", "4 stamps\n4 flaps", "4 stamps\n4 flaps"),
+    )
+    def test_how_many_steps_there_are_under_their_counts(self, _: str, body: str, full: str) -> None:
+        self.assertEqual(_sounds(piece("tap", body)), _sounds(piece("tap", full)))
+
+    def test_one_sound_under_several_counts_is_on_each(self) -> None:
+        for tradition in ("house", "tap"):
+            with self.subTest(tradition):
+                self.assert_read(tradition, "1 & 2\nstep", "1R step, &L step, 2R step")
+
+    def test_what_is_wrong_with_counts_is_said_where_they_stand(self) -> None:
+        problem = piece("tap", " 1 3 2\nstamp stamp stamp").problems[0]
+        self.assertEqual((problem.code, problem.line, problem.column, problem.end), ("N102", 2, 5, 6))
+
     @cases(
         ("beneath one row", "DS DS RS\n&1 &2 &3", "&1 &2 &3 DS DS RS"),
         ("beneath each", "step stamp\n1 2\nclap step\n3 4", "1 step 2 stamp 3 clap 4 step"),

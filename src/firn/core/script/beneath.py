@@ -69,13 +69,23 @@ def feet_row(row: str) -> FeetRow | None:
     return FeetRow(groups, columns, column, len(text), head is not None)
 
 
+class CountsPut(NamedTuple):
+    """Where the counts stand that were put in from another row: the text's line, from where to where."""
+
+    line: int
+    column: int
+    end: int
+
+
 class Filled(NamedTuple):
     """A row with what another says of it put in; where in the row as it stood, as columns with how many letters each
-    takes. `under`: how it stood before that, where it was filled already."""
+    takes. `under`: how it stood before that, where it was filled already; `counts`: where what was put in stands, if
+    these are counts."""
 
     text: str
     at: tuple[tuple[int, int], ...]
     under: "Filled | None" = None
+    counts: CountsPut | None = None
 
     def back(self, column: int) -> int:
         """A column of the row as it stands."""
@@ -231,18 +241,14 @@ def unfitting(feet: FeetRow, items: Sequence[Item] = ()) -> Problem | None:
 
 
 def as_it_stands(line: LineRead, row: Filled) -> LineRead:
-    """A line as it was read with its feet, in the columns of the row as it stands."""
-    back = row.back
+    """A line as it was read with its feet and counts, in the columns of the row as it stands."""
     placed = line.placed
     words = {use.word: _back(use.word, row) for use in placed.uses}
     uses: tuple[Use, ...] = tuple(replace(use, word=words[use.word]) for use in placed.uses)
     return LineRead(
         replace(placed, uses=uses, problems=tuple(_problem_back(p, row) for p in placed.problems)),
         tuple(_problem_back(p, row) for p in line.problems),
-        tuple(
-            replace(doubt, column=back(doubt.column), end=back(doubt.end), offers=tuple(_offers_back(doubt, row)))
-            for doubt in line.doubts
-        ),
+        tuple(_doubt_back(doubt, row) for doubt in line.doubts),
     )
 
 
@@ -252,13 +258,43 @@ def _back(word: Word, row: Filled) -> Word:
 
 
 def _problem_back(problem: Problem, row: Filled) -> Problem:
+    at, width = row.at[0] if row.counts is not None else (0, 0)
+    on_counts = row.counts is not None and at <= problem.column and problem.end <= at + width
+    if on_counts and problem.code == "N103":
+        # That there are not as many steps is mended in these.
+        first = row.text[at + width :].split()[0]
+        return replace(problem, column=(column := row.back(at)), end=column + len(first))
+    if row.counts is not None and on_counts:
+        # What is wrong with the counts is said where they stand.
+        line, column, end = row.counts
+        start = min(column + problem.column - at, end - 1)
+        return replace(problem, line=line, column=start, end=max(start + 1, min(column + problem.end - at, end)))
     return replace(problem, column=row.back(problem.column), end=row.back(problem.end))
 
 
-def _offers_back(doubt: Doubt, row: Filled) -> Iterator[Offer]:
-    for offer in doubt.offers:
-        if offer.written is None:
-            yield offer
-        else:
-            column, end, text = offer.written
-            yield replace(offer, written=(row.back(column), row.back(end), text))
+def _doubt_back(doubt: Doubt, row: Filled) -> Doubt:
+    pairs = [_offer_back(offer, row) for offer in doubt.offers]
+    made = replace(
+        doubt, column=row.back(doubt.column), end=row.back(doubt.end), offers=tuple(offer for offer, _ in pairs)
+    )
+    if row.counts is None or not any(taken for _, taken in pairs):
+        return made
+    # Written beside their words, they are taken out of their own row.
+    line, column, end = row.counts
+    emptied = (replace(offer, written=(column, end, "") if taken else None) for offer, taken in pairs)
+    return replace(made, again=(Doubt(line, column, end, tuple(emptied)),))
+
+
+def _offer_back(offer: Offer, row: Filled) -> tuple[Offer, bool]:
+    """What is offered, as it is written in the row as it stands; and whether the counts that were put in come with
+    it."""
+    if offer.written is None:
+        return offer, False
+    column, end, text = offer.written
+    taken = False
+    if row.counts is not None:
+        at, width = row.at[0]
+        taken = column < at + width
+        if taken and end < at + width:
+            end, text = at + width, text + row.text[end : at + width]
+    return replace(offer, written=(row.back(column), row.back(end), text)), taken

@@ -116,7 +116,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "goes": "there", "linked": "between", "held": "stepped", "stepped": "held", "shared": "alone_each",
     "spelled": "figure", "titled": "title", "so_often": "numbers",
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
-    "pace_steps": "paced",
+    "pace_steps": "paced", "paced": "pace_steps",
     "both_sides": "other_alone", "same_word": "step_there",
     "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",

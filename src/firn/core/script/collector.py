@@ -55,6 +55,10 @@ def _deep(items: Sequence[Item]) -> int:
     return deep
 
 
+_LEAST_PACED = 3
+"""Slows and quicks that are rather those of as many steps behind them than steps before these."""
+
+
 class RunCollector:
     """Collects one line's items; problems are in columns of that line."""
 
@@ -188,8 +192,13 @@ class RunCollector:
         several = figure.card is not None and figure.card.weight_changes > 1
         between = self.text[paces[-1].end : figure.column]
         # "slow quick quick, stamp" are steps, and then a stamp.
-        apart = any(sign in between for sign in ",;.") or any(word in say.THEN for word in between.casefold().split())
-        if not (several or (apart and len(paces) > 1)) or any(c.atoms[0].number is not None for c in paces):
+        then = any(word in say.THEN for word in between.casefold().split())
+        apart = then or any(sign in between for sign in ",;.")
+        if any(c.atoms[0].number is not None for c in paces):
+            return
+        if not then and paces[-1].column < figure.column and self._paced_each(between):
+            return
+        if not (several or (apart and len(paces) > 1)):
             return
         if paces[0].column > figure.column:
             said = f'"{paces[0].text}" says how long one step takes, and "{figure.text}" has several.'
@@ -208,6 +217,26 @@ class RunCollector:
         step = self.shelf.find("step", self.tradition)
         self.items.append(WordRun(tuple(paces), tuple(Word(c.text, step, c.column, c.end) for c in paces)))
         self._counts = []
+
+    def _paced_each(self, between: str) -> bool:
+        """Whether slows and quicks are those of the sounds behind them, one for each: slow quick quick, forward side
+        close. They may be steps before these, which is noted where a comma parts them, or some of these are of
+        several sounds, and no colon says more. `between`: what stands between them."""
+        paces, words = self._counts, self._words
+        each = [len(word.card.beats) * word.times if word.card is not None else 0 for word in words]
+        stated = ":" in between
+        if sum(each) != len(paces) or len(paces) < _LEAST_PACED - stated:
+            return False
+        if stated or (len(words) == len(paces) and not between.strip()):
+            return True
+        column, end = paces[0].column, words[-1].end
+        steps = column in self.choices.otherwise
+        said, danced = self.text[column : paces[-1].end], self.text[words[0].column : end]
+        before = ", ".join(f"{pace.text} step" for pace in paces)
+        code: OpenCode = "pace_steps" if steps else "paced"
+        written = f"{before}, {danced}" if steps else f"{said}: {danced}"
+        self.open.append(Open(code, column, end, written, 2 if steps else 0))
+        return not steps
 
     def _spelled(self, words: list[Word]) -> list[Word]:
         """Words without counts, with what is spelled sound by sound taken for the figure where that is tried."""

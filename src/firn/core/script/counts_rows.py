@@ -6,9 +6,8 @@ Common practice, no source.
 from collections.abc import Sequence
 from itertools import pairwise
 
-from msgspec.structs import replace
-
 from firn.core.pattern import late
+from firn.core.script.beneath import CountsPut, Filled
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.handout import Row
 from firn.core.script.items import WordRun
@@ -16,16 +15,20 @@ from firn.core.script.stacked import NOTHING, RowItems, Stacked, counts_alone, r
 from firn.core.steps.shelf import Shelf
 
 _COUNTS = late(r"(?:and\b|[\s\d&aeiy,.|+-])*+")
+_MANY = late(r"\s*+(\d{1,2})\s+(?=[^\W\d_]{2,}s\b|[A-Z]{2,}\b)")
+_PARTED = ": "
+"""What parts the counts of another row from the words that they are put before."""
 _NOT_WALKED = "tap"
 """A tradition in which counts alone are no steps."""
 
 
-def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[RowItems]:
-    """Lines read, the counts of a line that holds nothing else taken to the words of the next, if it has none; or of
-    the one before, where each line of words has them beneath it. Where counts alone are steps, as lengths are, they
-    must be as many as these words, or as their sounds."""
-    read = [line.own for line in lines]
+def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[Stacked]:
+    """Lines, the counts of one that holds nothing else taken to the words of the next, if it has none; or of the one
+    before, where each line of words has them beneath it. Where counts alone are steps, as lengths are, they must be
+    as many as these words, or as their sounds."""
     walked = tradition in WALKED_ON
+    lines = [*lines[:1], *(_so_many(line, over, shelf, tradition) for over, line in pairwise(lines))]
+    read = [line.own for line in lines]
     counts = [_as_counts(line, shelf) if walked else line.own for line in lines]
     filled = [number for number, one in enumerate(read) if one.items]
     alone = {number for number in filled if counts_alone(counts[number])}
@@ -37,22 +40,41 @@ def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tra
     # Words and counts in turn; or so where counts are as many as the words over them, and not as those below.
     under = bool(alone) and every and (turns or fits == [True, False])
     pairs = beneath if under else over
-    joined = list(read)
+    joined = list(lines)
     for before, after in pairs:
         row, of = (after, before) if under else (before, after)
         between = range(before + 1, after)
         near = under or not any(not rows[at][1].strip() for at in between)
-        if not near or not _goes(counts[row], read[of], walked=walked) or joined[row] is NOTHING:
-            continue
-        said, run = counts[row].items[0], read[of].items[0]
-        assert isinstance(said, WordRun) and isinstance(run, WordRun)
-        spot = run.words[0]
-        # What is said of these counts is said at the first word of their line.
-        taken = tuple(replace(c, column=spot.column, end=spot.end) for c in said.counts)
-        joined[row] = NOTHING
-        first = counts[row].number if under else read[of].number
-        joined[of] = RowItems((WordRun(taken, run.words),), read[of].faults, first)
+        if near and _goes(counts[row], read[of], walked=walked) and joined[row].own is not NOTHING:
+            joined[of] = _with_row(lines[of], lines[row].text, rows[row][0], shelf, tradition)
+            joined[row] = Stacked("", NOTHING, doubts=lines[row].doubts)
     return joined
+
+
+def _so_many(line: Stacked, over: Stacked, shelf: Shelf, tradition: str) -> Stacked:
+    """A line that begins with how many steps there are, 4 stamps, if there are as many counts over it."""
+    begins = _MANY.match(line.text)
+    if begins is None or not _COUNTS.fullmatch(over.text) or not over.text.strip():
+        return line
+    at = begins.end(1)
+    text = f"{line.text[:at]}x{line.text[at:]}"
+    own = row_items(text, shelf.for_line(text), tradition)
+    counts = row_items(over.text, shelf, _NOT_WALKED)
+    if not (counts_alone(counts) and words_alone(own) and _fits(counts, own)):
+        return line
+    return line._replace(text=text, own=own, filled=Filled(text, ((at, 1),), line.filled))
+
+
+def _with_row(words: Stacked, row: str, number: int, shelf: Shelf, tradition: str) -> Stacked:
+    """A line of words with the counts of another row, of the text's line `number`, before them."""
+    text = words.text
+    said = row.split("#")[0].rstrip()
+    column = len(said) - len(said.lstrip())
+    at = len(text) - len(text.lstrip())
+    counted = f"{text[:at]}{said[column:]}{_PARTED}{text[at:]}"
+    width = len(counted) - len(text)
+    filled = Filled(counted, ((at, width),), words.filled, CountsPut(number, column, len(said)))
+    return words._replace(text=counted, own=row_items(counted, shelf.for_line(counted), tradition), filled=filled)
 
 
 def _as_counts(line: Stacked, shelf: Shelf) -> RowItems:
@@ -75,14 +97,15 @@ def _goes(counts: RowItems, words: RowItems, *, walked: bool) -> bool:
 
 
 def _fits(counts: RowItems, words: RowItems) -> bool:
-    """Whether counts are as many as some steps, or as their sounds."""
+    """Whether counts are as many as some steps, or as their sounds; or one sound may be on each of them."""
     said, run = counts.items[0], words.items[0] if len(words.items) == 1 else None
     if not isinstance(said, WordRun) or not isinstance(run, WordRun):
         return False
     many = sum(len(group.atoms) for group in said.counts)
     sounds = sum(len(word.card.beats) * word.times for word in run.words if word.card is not None)
     steps = sum(word.times for word in run.words)
-    return many in (sounds, steps) or len(said.counts) == steps
+    each = len(run.words) == 1 and sounds == 1 < many
+    return each or many in (sounds, steps) or len(said.counts) == steps
 
 
 def words_alone(line: RowItems) -> bool:

@@ -197,7 +197,7 @@ class Placer(CountedPlacer):
         """Whether a word is danced on each of as many numbers as it has sounds; said before them, and with several in
         a count, that is noted: flap on 1 2."""
         if word.several or len(groups) < 2 or word.card is None or self._choices.before:
-            return word.several and len(groups) > 1
+            return word.several and len(groups) > 1 == word.times
         usual, _ = usual_places(word.card, self.counting, self.tradition)
         close = any(b - a < 1 for a, b in pairwise(usual)) and word.column < groups[0].column
         if not close or not all(map(_plain, groups)) or word.times > 1 or word.joined:

@@ -85,7 +85,11 @@ def once_each(doubts: Iterable[Doubt]) -> tuple[Doubt, ...]:
     alike: dict[tuple[tuple[str, ...], ...], list[Doubt]] = {}
     for doubt in doubts:
         alike.setdefault(doubt.key, []).append(doubt)
-    return tuple(replace(first, again=tuple(again)) if again else first for first, *again in alike.values())
+    found = (
+        (first, (*first.again, *(one for other in again for one in (other, *other.again))))
+        for first, *again in alike.values()
+    )
+    return tuple(replace(first, again=again) if again else first for first, again in found)
 
 
 class _Way(NamedTuple):

@@ -16,13 +16,12 @@ from firn.core.script.counts_rows import with_counts
 from firn.core.script.handout import Row
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
-from firn.core.script.placing import MOST_OPENING, opening, place_line
+from firn.core.script.placing import MOST_OPENING, opening
 from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.stacked import RowItems, stacked
-from firn.core.script.unknown import with_near
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 
@@ -113,8 +112,8 @@ class _Rows:
             self.found = other.found.until(lengths)
         return same
 
-    def read(self, asked: _Asked, own: tuple[Item, ...]) -> bool:
-        """Read one more; `own`: its items before counts of the line above came to it. False where it is too much."""
+    def read(self, asked: _Asked) -> bool:
+        """Read one more; False where it is too much."""
         number, row = asked.row
         self.found.doubts.extend(asked.doubts)
         again = again_of(row)
@@ -127,24 +126,19 @@ class _Rows:
         elif not asked.items:
             self.found.problems.extend(p.moved(number) for p in asked.faults)
         else:
-            self._line(asked, joined=asked.items is not own)
+            self._line(asked)
         self.asked.append(asked)
         self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths()))
         return True
 
-    def _line(self, asked: _Asked, *, joined: bool) -> None:
-        (number, row), items, faults, theirs, ahead, filled, *_ = asked
-        counting, stated = self.settings.counting, self.settings.phrase is not None
-        if joined:
-            placed = place_line(items, counting, self.entry, self.settings.tradition, stated, ahead=ahead)
-            placed = replace(placed, after=danced_on(placed.after, placed.uses))
-            near = tuple(with_near(fault, theirs, self.settings.tradition) for fault in faults)
-            line = _on_line(number, LineRead(placed, near))
-        else:
-            tradition = self.settings.tradition
-            line = _read_on(
-                number, LineAsked(row, theirs, counting, self.entry, tradition, stated, ahead, self.before)
-            )
+    def _line(self, asked: _Asked) -> None:
+        (number, row), _, _, theirs, ahead, filled, *_ = asked
+        settings = self.settings
+        stated = settings.phrase is not None
+        line = _read_on(
+            number,
+            LineAsked(row, theirs, settings.counting, self.entry, settings.tradition, stated, ahead, self.before),
+        )
         if filled is not None:
             line = as_it_stands(line, filled)
         placed = line.placed
@@ -247,10 +241,10 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
     global _read
     rows = [(number, _bare(row)) for number, row in rows]
-    lines = stacked(rows, shelf, settings.tradition, before=before)
+    lines = with_counts(stacked(rows, shelf, settings.tradition, before=before), rows, shelf, settings.tradition)
     # What a figure is named in is read anew when that changes, and nothing else.
     shelves = [shelf.for_line(line.text) for line in lines]
-    read = with_counts(lines, rows, shelf, settings.tradition)
+    read = [line.own for line in lines]
     entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
     asked = [
         _Asked((number, line.text), one.items, one.faults, own, ahead, line.filled, line.doubts, line.span)
@@ -259,8 +253,8 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
-    for line, alone in zip(asked[same:], lines[same:], strict=True):
-        if not reading.read(line, alone.own.items):
+    for line in asked[same:]:
+        if not reading.read(line):
             break
     if long:
         _read = (reading, *_read[:1])

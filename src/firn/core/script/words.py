@@ -437,7 +437,7 @@ class _Line(MeantLine):
         if not self.text[bit.end :].strip(" .,;!)"):
             # "stamp clap, 4x".
             return not self._words and not self.items
-        if not self._words[self._since :] and not self._counts:
+        if not self._words[self._since :]:
             self._often_ahead = True
             return True
         return self._often_ahead and bool(self.text[bit.end :].strip(" .,;"))

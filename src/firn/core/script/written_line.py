@@ -52,6 +52,8 @@ _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 
 
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
+_LEAST_ON = 2
+"""Counts before a colon that are no name of what follows."""
 _THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
 
 
@@ -71,6 +73,20 @@ def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     if number is None or len(words) != 2 or not is_word(words[1]):
         return nodes
     return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
+
+
+def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with how many steps there are told from the counts that they are on: 1 2 3 4: 2 stamps, 2 claps."""
+    head, rest = headed(nodes)
+    counts = [node for node in head if isinstance(node, Counts)]
+    if len(counts) < len(head) or sum(len(node.atoms) for node in counts) < _LEAST_ON:
+        return nodes
+    made = list(rest)
+    for at, (node, after) in enumerate(pairwise(rest)):
+        number = number_alone(node)
+        if number is not None and isinstance(after, Bit) and is_word(after) and said_of_several(after.text):
+            made[at] = Bit("times", f"{number}x", node.column, node.end)
+    return nodes if made == list(rest) else [*nodes[: -len(rest)], *made]
 
 
 def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -97,7 +113,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._labelled(nodes)
+        nodes = _many_on_counts(self._labelled(nodes))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:
