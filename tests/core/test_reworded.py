@@ -4,11 +4,30 @@ one word, letters with full stops.
 What teachers mean by them is common practice, no source.
 """
 
+from firn.core.piece.build import piece_from
 from tests.core.read_case import ReadCase
+from tests.core.test_readings import doubted, piece
 from tests.support import cases
 
 
 class RewordedTest(ReadCase):
+    @cases(
+        ("tap", "stamp with the right foot without changing weight, clap", "1R stomp, 2- clap"),
+        ("tap", "stamp, don't change weight", "1R stomp"), ("tap", "stamp without a weight change", "1R stomp"),
+        ("folk stamping", "golpe sin cambiar el peso", "1R stomp"),
+    )  # fmt: skip
+    def test_weight_that_is_not_changed(self, tradition: str, body: str, sounds: str) -> None:
+        self.assert_read(tradition, body, sounds)
+
+    def test_a_name_by_its_counts_may_be_of_two(self) -> None:
+        offers = ["“kicking basic”", "“eight-count swing basic”"]
+        self.assertEqual(doubted(piece("swing", "8 count basic")), [offers])
+        words = "tradition: swing\nwords: 8 count basic = {}\npart A\n8 count basic"
+        for name, many in (("kicking basic", 8), ("eight-count swing basic", 10)):
+            with self.subTest(name):
+                one = piece_from(words.format(name))
+                self.assertEqual((len(one.parts[0].sounds), doubted(one)), (many, []))
+
     @cases(
         ("tap", "on the left: shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
         ("tap", "on the left, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
@@ -40,6 +59,13 @@ class RewordedTest(ReadCase):
         ("tap", "stamp one time, clap two times", "1R flat, 2- clap, 3- clap"),
         ("tap", "flap heel then clap twice", "&R brush, aR step, 1R heel, 2- clap, 3- clap"),
         ("tap", "alternating flaps x2", "&R brush, 1R step, &L brush, 2L step"),
+        ("tap", "flap on alternate feet, two times", "&R brush, 1R step, &L brush, 2L step"),
+        ("tap", "flaps alternating sides x2", "&R brush, 1R step, &L brush, 2L step"),
+        ("clogging", "one basic one basic",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
+        ("tap", "one stamp one clap two stamps", "1R flat, 2- clap, 3L flat, 4R flat"),
+        ("tap", "1 2 3 4: four stamps", "1R flat, 2L flat, 3R flat, 4L flat"),
+        ("clogging", "&1 &2 DS x2", "&R brush, aR spank, 1R step, &L brush, aL spank, 2L step"),
     )  # fmt: skip
     def test_how_many(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
@@ -54,6 +80,15 @@ class RewordedTest(ReadCase):
          "1R touch, eR touch, &R touch, aR touch, 2R touch, eR touch, &R touch, aR touch"),
         ("tap", "stamp on every beat for four", "1R flat, 2L flat, 3R flat, 4L flat"),
         ("folk stamping", "pausa de dos tiempos, golpe", "1- hold, 2- hold, 3R flat"),
+        ("tap", "slide right 2 counts, stamp", "1R slide, 2- hold, 3L flat"),
+        ("tap", "walks 2 counts then stamps 2 counts", "1R step, 2L step, 3R flat, 4L flat"),
+        ("tap", "drawbacks, alternating, 2 counts", "&R spank, aL heel, 1R step, &L spank, aR heel, 2L step"),
+        ("tap", "stamp and hold for 2 counts", "1R flat, 2- hold, 3- hold"),
+        ("tap", "step right, stay for 3", "1R step, 2- hold, 3- hold, 4- hold"),
+        ("clogging", "2 count basic, clap", "&R brush, aR spank, 1R step, &L step, 2R step, 3- clap"),
+        ("latin", "two 4 count vines",
+         "1R step, 2L step, 3R step, 4L touch, 5L step, 6R step, 7L step, 8R touch"),
+        ("latin", "8 count basic", "1R step, 2L step, 3R step, 4- hold, 5L step, 6R step, 7L step, 8- hold"),
     )  # fmt: skip
     def test_how_long(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)

@@ -26,8 +26,8 @@ _AGAIN = late(
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |reverse(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
-            |(?<=[a-z]\s)(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
-                |con\s++(?:la|el)|a\s++la|por\s++la|(?<=(?:peat|gain|same|more)\s))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
+            |(?<=[a-z]\s)(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
+                |con\s++(?:la|el)|a\s++la|por\s++la|(?<=(?:peat|gain|same|more|hing)\s))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
     )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|

@@ -33,6 +33,7 @@ _SIDES = frozenset(say.SIDES)
 _SNAPS = frozenset({"snap", "snaps"})
 _CLAPS = _SNAPS | {"clap", "claps", "palma", "palmas", "hold"}
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
+_OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
@@ -205,22 +206,30 @@ class AskedLine(SteppedLine):
         return nodes
 
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:
-        """Ask about one sound that is said of both feet: at once, or one after the other."""
-        for at in range(1, len(nodes) - 1):
-            if not (is_name(nodes[at], _BOTH) and is_name(nodes[at + 1], say.FEET)):
+        """Ask about a step of one foot that is said of both feet: at once, or one after the other."""
+        for at in range(1, len(nodes)):
+            if not (is_name(nodes[at], _BOTH) and is_said(nodes, at + 1, say.FEET)):
                 continue
             start = at
             while start and (is_name(nodes[start - 1], say.THE | say.WITH | say.ON) or is_pause(nodes[start - 1])):
                 start -= 1
-            step = nodes[start - 1] if start else None
             after = nodes[at + 2] if at + 2 < len(nodes) else None
-            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN)
-            if closes and isinstance(step, Bit) and is_word(step) and self._sounds_of(step.text) == 1:
-                column, end = nodes[at].column, nodes[at + 1].end
-                shown = Bit("name", self.text[column:end], column, end)
-                said = f'Say "both {step.text}" for both feet at once, or "{step.text} R, {step.text} L".'
-                self.problem("N109", shown, said)
-                return
+            often = isinstance(after, Bit) and (after.kind == "times" or is_name(after, _OFTEN))
+            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN) or often
+            row = list(takewhile(is_word, reversed(nodes[max(0, start - self.shelf.longest) : start])))[::-1]
+            rows = [row, row[:-1]] if row and is_name(row[-1], _PLACES) else [row]
+            ways = (one[n:] for one in rows for n in range(len(one)))
+            named = next((name for way in ways if self._sounds_of(name := " ".join(texts(way)))), "")
+            card = self._card(named)[0] if named and closes else None
+            if card is None or any(beat.role == "2" or beat.kind.limb != "foot" for beat in card.beats):
+                continue
+            column, end = nodes[at].column, nodes[at + 1].end
+            shown = Bit("name", self.text[column:end], column, end)
+            one = len(card.beats) == 1
+            at_once = f'"both {named}" for both feet at once, or ' if one else ""
+            told = "" if one else " for one after the other; for both at once, its sounds one by one"
+            self.problem("N109", shown, f'Say {at_once}"{named} R, {named} L"{told}.')
+            return
 
     def _several_ands(self, nodes: Sequence[Node]) -> None:
         """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between

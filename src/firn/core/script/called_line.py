@@ -391,9 +391,11 @@ class CalledLine(SmallWords):
             return "", 0
         names = list(islice(names_from(nodes, at), self.shelf.longest))
         for size in range(len(names), 0, -1):
-            text = " ".join((word, *(n.text for n in names[:size])))
-            if self._card(text)[0] is not None:
-                return text, size
+            rest = " ".join(n.text for n in names[:size])
+            # By its figure, too, as a piece says what it means.
+            for text in (f"{number} {rest}", f"{word} {rest}"):
+                if self._card(text)[0] is not None:
+                    return text, size
         return "", 0
 
     def _figure_of(self, head: Sequence[Node]) -> str:

@@ -190,10 +190,24 @@ def _several(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
 
 
 def _alternated(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """Without what only says that feet change, between how many and of what: four alternating flaps."""
+    """Without what only says that feet change, between how many and of what, four alternating flaps; and with that
+    alone where it is on these: flaps on alternate feet."""
     numbers = [(number_alone(count_of(node)) or 0) > 1 for node in nodes]
     gone = {at for at in range(1, len(nodes) - 1) if is_name(nodes[at], say.ALTERNATES) and numbers[at - 1]}
-    return [node for at, node in enumerate(nodes) if at not in gone or not is_word(nodes[at + 1])]
+    made = [node for at, node in enumerate(nodes) if at not in gone or not is_word(nodes[at + 1])]
+    for at in range(len(made) - 2, 1, -1):
+        led = is_name(made[at - 1], say.ON | say.WITH)
+        if led and is_name(made[at], say.ALTERNATES) and is_name(made[at + 1], say.FEET):
+            made[at - 1 : at + 2] = [made[at]]
+            break
+    for at in range(2, len(made)):
+        ends = at + 1 == len(made) or is_pause(made[at + 1])
+        said = ends and is_name(made[at], say.ALTERNATES) and is_pause(made[at - 1])
+        if said and is_word(made[at - 2]) and count_of(made[at - 2]) is None:
+            # "drawbacks, alternating, 4 counts".
+            del made[at - 1]
+            break
+    return made
 
 
 def _counted_and(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -222,19 +236,33 @@ def _counted_and(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made
 
 
+_LASTING = say.COUNTED, frozenset(word for word in say.COUNTED if word.endswith("s"))
+"""What is said of one count, and of several: an 8 count time step is no time step for as long."""
+
+
 def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With "for" before how many counts all of it takes, at a line's end: shuffles, eight counts."""
-    number = nodes[-2] if len(nodes) > 2 and is_name(nodes[-1], say.COUNTED) else None
-    many = number_alone(count_of(number)) if number is not None else None
-    before = nodes[-3] if many is not None else None
-    if number is None or many is None or before is None:
-        return nodes
-    counted = any(isinstance(node, Counts) and not is_small_a(node) for node in nodes[:-2])
-    body = nodes[: -3 if is_pause(before) else -2]
-    lasts = any(is_name(node, say.LASTS | say.FOR | say.COUNTED | say.ON) for node in body)
-    if counted or lasts or not body or not is_word(body[-1]) or len(body) > _MOST:
-        return nodes
-    return [*body, Bit("name", "for", number.column, number.column), *nodes[-2:]]
+    """With "for" before how many counts a step takes, or at a line's end all of it: walk 4 counts, stamp; shuffles,
+    eight counts."""
+    made: list[Node] = []
+    since = 0
+    for at, node in enumerate(nodes):
+        ends = is_pause(node) or is_name(node, say.THEN)
+        last = at == len(nodes) - 2
+        if (
+            at + 1 < len(nodes)
+            and (many := number_alone(count_of(node)))
+            and is_name(nodes[at + 1], _LASTING[many > 1])
+        ):
+            begins = 0 if last and is_pause(nodes[at - 1]) else since
+            body = nodes[begins : at - (begins < since)]
+            counted = any(isinstance(one, Counts) and not is_small_a(one) for one in body)
+            lasts = any(is_name(one, say.LASTS | say.FOR | say.COUNTED | say.ON) for one in body)
+            if body and is_word(body[-1]) and not counted and not lasts and len(body) <= _MOST:
+                del made[len(made) - (begins < since) :]
+                made.append(Bit("name", "for", node.column, node.column))
+        made.append(node)
+        since = at + 1 if ends else since
+    return made
 
 
 def _sets_of(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:

@@ -103,7 +103,7 @@ class Placer(CountedPlacer):
             self._listed(words[0], groups)
         elif needed == atoms:
             self._in_order(groups, words)
-        elif len(words) == 1 and words[0].times == len(groups) > 1 and not self._choices.before:
+        elif len(words) == 1 and words[0].times == len(groups) > 1 and needed != atoms * len(groups):
             # "&1 &2 DS x2".
             for group, word in zip(groups, replace(words[0], times=1).at_each(len(groups)), strict=True):
                 self._with_group(word, [group])

@@ -19,6 +19,11 @@ _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
 _ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
 _CONTRA = frozenset({"contratiempo"})
 _TIME = frozenset({"time", "vez"})
+_NEVER = frozenset({"don't", "dont", "never"})
+_ANY = frozenset({"any"})
+_MOVED = frozenset(
+    {"change", "changing", "transfer", "transferring", "shift", "shifting", "cambio", "cambiar", "pasar"}
+)
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
 
 
@@ -134,7 +139,30 @@ def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _weightless(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "without weight" alone where it is not changed: stamp without changing weight; stamp, no weight change."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        there = at + 1
+        small = say.THE | say.OF | _ANY
+        if is_name(nodes[at], say.WITHOUT | _NEVER):
+            while there < len(nodes) and (is_name(nodes[there], small | _MOVED) or is_small_a(nodes[there])):
+                there += 1
+        moved = any(is_name(node, _MOVED) for node in nodes[at + 1 : there + 2])
+        weight = nodes[there] if there < len(nodes) else None
+        if moved and isinstance(weight, Bit) and is_name(weight, say.WEIGHT):
+            first = nodes[at]
+            made += [Bit("name", "without", first.column, first.end), weight]
+            at = there + 1 + is_said(nodes, there + 1, _MOVED)
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
 _WAYS: tuple[Way, ...] = (
+    (say.WEIGHT, _weightless),
     (_CONTRA, _off_beat),
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),

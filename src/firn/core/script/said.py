@@ -95,6 +95,7 @@ LASTS = frozenset(
     {
         "hold",
         "wait",
+        "stay",
         "pause",
         "rest",
         "freeze",
@@ -226,6 +227,7 @@ MANNER_TIMES = (
 NOW = frozenset({"now", "ahora"})
 
 A_SIDE = frozenset({"side", "lado"})
+SIDES_SAID = frozenset({"sides", "lados"})
 
 UP = frozenset({"up", "arriba"})
 

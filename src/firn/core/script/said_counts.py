@@ -211,6 +211,16 @@ class SaidCounts(SaidLists):
         listed = is_pause(before)
         if self._held_on(before, after):
             return 1
+        long = nodes[at + 2] if at + 2 < len(nodes) else None
+        if (
+            is_name(after, say.LASTS)
+            and self._words
+            and long is not None
+            and (is_name(long, say.FOR) or count_of(long) is not None)
+        ):
+            # "stamp and hold for 2 counts".
+            self._since = len(self._words)
+            return 1
         if is_name(after, _PARTS) and count_of(nodes[at + 2] if at + 2 < len(nodes) else first) is not None:
             # "and ah two": both are divisions.
             return self._taken(division("&", first)) + 1

@@ -85,7 +85,11 @@ class SaidFeet(SaidCounts):
         if used == 2 and is_pause(following) and self._headed_by_foot(side, first, following, nodes[at + 3 : at + 4]):
             return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
-        goes_on = goes_on and not is_name(following, say.ON | say.FOR) and times_said(nodes, at + used)[0] is None
+        goes_on = (
+            goes_on
+            and not is_name(following, say.ON | say.FOR | say.WITHOUT)
+            and times_said(nodes, at + used)[0] is None
+        )
         # "1 stamp R and 2 stamp L", "stamp R and clap".
         linked = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
         if is_name(following, _LINKS) and linked is not None:

@@ -76,7 +76,7 @@ class SmallWords(SaidWhere):
             self._lists = self._lists or (len(near) == 2 and None not in near and near[1] == (near[0] or 0) + 1)
             return 2 if is_name(after, say.THE) else 1
         if word in say.ALTERNATES and self._changes_feet():
-            return 2 if is_name(after, say.FEET) else 1
+            return 2 if is_name(after, say.FEET | say.SIDES_SAID) else 1
         if word in say.ALTERNATES and is_word(after) and self._next_changes_feet(nodes, at + 1):
             # "alternating flaps".
             return 1

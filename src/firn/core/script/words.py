@@ -137,7 +137,10 @@ class _Line(MeantLine):
         text, size = self._figure_name(node, nodes, at)
         if size:
             card, plural = self._card(text)
-            self._word(Word(text, card, node.column, nodes[at + size - 1].end, several=plural))
+            end = nodes[at + size - 1].end
+            if card is not None:
+                card = self._one_of_several(text, card, node.column, end, nodes[at + size :])
+            self._word(Word(text, card, node.column, end, several=plural))
         return size
 
     def _one_many(self, nodes: Sequence[Node]) -> int | None:

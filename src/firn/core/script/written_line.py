@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from msgspec.structs import replace
 
@@ -11,7 +11,9 @@ from firn.core.script import said as say
 from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.asked_line import AskedLine
 from firn.core.script.called import as_called
+from firn.core.script.called_line import texts
 from firn.core.script.choices import Open, OpenCode
+from firn.core.script.collector import EIGHTS
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
@@ -21,6 +23,7 @@ from firn.core.script.items import BarAt
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import IN, as_listed, in_order
 from firn.core.script.parted import rejoined
+from firn.core.script.places import counts_of
 from firn.core.script.printed import as_printed, sheet_letters
 from firn.core.script.problems import other_length
 from firn.core.script.reworded import reworded
@@ -52,6 +55,7 @@ _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 
 
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
+_A_COUNT = frozenset({"count", "beat"})
 _LEAST_ON = 2
 """Counts before a colon that are no name of what follows."""
 _THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
@@ -113,7 +117,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = _many_on_counts(self._labelled(nodes))
+        nodes = self._so_long_figures(_many_on_counts(self._labelled(nodes)))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:
@@ -155,6 +159,42 @@ class WrittenLine(AskedLine):
             ),
             self._sounds_of,
         )
+
+    def _so_long_figures(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without how many counts a figure takes, said before its name, 8 count basic; of several of that name
+        it is the one that does. That none does is said."""
+        if not any(is_name(node, _A_COUNT) for node in nodes):
+            return nodes
+        made: list[Node] = []
+        done = 0
+        for at, node in enumerate(nodes[:-2]):
+            long = number_alone(count_of(node))
+            row = list(takewhile(is_word, nodes[at + 2 : at + 2 + self.shelf.longest]))
+            before = nodes[at - 1] if at else None
+            opens = not is_word(before) or is_name(before, say.THEN | say.AND) or count_of(before) is not None
+            if at < done or not long or not opens or not is_name(nodes[at + 1], _A_COUNT):
+                continue
+            names = [" ".join(texts(row[:size])) for size in range(len(row), 0, -1)]
+            known = next((name for name in names if self._sounds_of(name)), None)
+            by_number = next((word for word, n in say.NUMBERS.items() if n == long), str(long))
+            whole = " ".join((by_number, *texts(nodes[at + 1 : at + 2]), known or ""))
+            if known is None or self._sounds_of(whole):
+                continue
+            cards = [card for card in (self._card(known)[0],) if card is not None]
+            several = [*say.cards_said(self.shelf, known, self.tradition)]
+            counts = {card.name: counts_of(card, EIGHTS, self.tradition) for card in several or cards}
+            fits = [name for name, takes in counts.items() if takes == long]
+            end = at + 2 + len(known.split())
+            made += nodes[done:at]
+            if not fits:
+                shown = Bit("other", self.text[node.column : nodes[at + 1].end], node.column, nodes[at + 1].end)
+                self.problem("N103", shown, other_length(min(counts.values()), long))
+            if several and len(fits) == 1:
+                made.append(Bit("name", fits[0], row[0].column, nodes[end - 1].end))
+            else:
+                made += nodes[at + 2 : end]
+            done = end
+        return [*made, *nodes[done:]]
 
     def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
@@ -245,6 +285,10 @@ class WrittenLine(AskedLine):
         if len(parts) < 2 or nodes[0] is not parts[0][0]:
             return
         numbers = [say.NUMBERS[part[0].text.casefold()] for part in parts]
+        if (1, 1) in pairwise(numbers):
+            # "one basic left one basic right": nothing is on 1 again at once.
+            self._counted_out = True
+            return
         named = [self._longest(part[1:]) for part in parts]
         rising = numbers[0] == 1 and all(after > before for before, after in pairwise(numbers))
         if rising and all(named) and said_of_several(parts[0][named[0]].text):

@@ -26,5 +26,9 @@ LOCAL = frozenset({
 })  # fmt: skip
 """Names that other traditions have for steps of their own: what they mean in one says nothing in another."""
 
-ELSEWHERE: dict[str, frozenset[str]] = {"shuffle": frozenset({"latin", "swing", "solo jazz"})}
+_NOT_SWING = frozenset({"tap", "clogging", "flatfoot", "step dance", "folk stamping", "latin", "house"})
+ELSEWHERE: dict[str, frozenset[str]] = {
+    "shuffle": frozenset({"latin", "swing", "solo jazz"}),
+    "six count basic": _NOT_SWING, "six-count basic": _NOT_SWING, "eight count basic": _NOT_SWING,
+}  # fmt: skip
 """Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step."""
