@@ -251,6 +251,14 @@ class MusicXmlTest(unittest.TestCase):
         heard = {Fraction(n.getOffsetInHierarchy(read)).limit_denominator(64) for n in read.recurse().notes}
         self.assertEqual(sorted(heard), moments(one, places=True))
 
+    def test_nothing_is_written_shorter_than_notes_can_be(self) -> None:
+        """Found by texts made at random: eighths of which one was to be divided by 64."""
+        one = score("5/8", "straight", "step  a &a cowboy heels  6-7")
+        read = converter.parse(write_musicxml(one).data.decode(), format="musicxml")
+        heard = sorted({float(n.getOffsetInHierarchy(read)) for n in read.recurse().notes})
+        off = [abs(a - float(b)) for a, b in zip(heard, moments(one, places=True), strict=True)]
+        self.assertLessEqual(max(off), 1 / 128)
+
     def test_what_is_longer_than_a_score_is_said(self) -> None:
         """Found by texts made at random: a combo of 139,298 counts took a minute to write."""
         text = "part A\n1-8 hold\n1 step\ncombo\n" + "A x64, " * 40

@@ -51,8 +51,9 @@ def bar_notes(score: Score, bar: Bar, heard: Sequence[int]) -> Iterator[Note]:
 
 def _count(onsets: list[tuple[Fraction, int]], long: Fraction, quarter: Fraction) -> Iterator[Note]:
     """A count, or what of one lies in the bar, as notes and rests."""
-    parts = min(MOST_PARTS, finest([at / long for at, _ in onsets])) if onsets else 1
     length = long * quarter
+    # No note is shorter than the shortest that can be written.
+    parts = min(MOST_PARTS, int(length / min(TYPES)), finest([at / long for at, _ in onsets])) if onsets else 1
     # One sound in a place: what falls together is of one strike.
     slots = {min(parts - 1, round(at / long * parts)): i for at, i in reversed(onsets)}
     normal = _normal(parts, length)
