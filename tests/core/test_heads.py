@@ -56,6 +56,9 @@ class HeadingsTest(unittest.TestCase):
         ("Tempo 96\n3/4 time\nstep clap", ("Untitled", "tap", "3/4", 96)),
         ("tap\nstep\ntap", ("Untitled", "tap", "4/4", 120)),
         ("dance: Lindy Hop\nmeter: waltz time\ntempo: about 140\nstep", ("Untitled", "swing", "3/4", 140)),
+        ("Title: Lantern\nClogging\nDS RS\nDS RS", ("Lantern", "clogging", "4/4", 120)),
+        ("Title: Lantern\nTap\npart A\nstep", ("Lantern", "tap", "4/4", 120)),
+        ("waltz time\ntempo: ♩ = 96\nstep clap", ("Untitled", "tap", "3/4", 96)),
         ("tradition: Irish step dance\ntempo: crotchet = 112 bpm\nstep", ("Untitled", "step dance", "4/4", 112)),
     )
     def test_settings(self, text: str, expected: tuple[str, str, str, float]) -> None:
@@ -65,7 +68,8 @@ class HeadingsTest(unittest.TestCase):
         self.assertEqual(read.problems, ())
 
     @cases(
-        ("starting foot: left foot", "lead", "left"), ("feel: swung", "feel", "swing"),
+        ("starting foot: left foot", "lead", "left"), ("Starts on: left", "lead", "left"),
+        ("swing feel", "feel", "swing"), ("feel: swung", "feel", "swing"),
         ("words: scoot = chug", "words", (("scoot", "chug"),)),
         ("words: scoot means chug, heel toe apart", "words", (("scoot", "chug"), ("heel toe", "(apart)"))),
     )  # fmt: skip
@@ -75,6 +79,10 @@ class HeadingsTest(unittest.TestCase):
 
     def test_tap_alone_among_steps_is_one(self) -> None:
         self.assertEqual(read_script("tap\nstep\ntap").parts[0].text, "tap\nstep\ntap")
+
+    def test_what_is_only_told(self) -> None:
+        (problem,) = read_script("music: Copper Kettle\npart A\nstep").problems
+        self.assertEqual(problem.message, 'No heading is called "music". Put # before what is only told.')
 
     @cases(("First 8: step touch x4",), ("Counts 1-8: step touch x4",), ("Line 1: step touch",))
     def test_a_row_with_a_label_is_no_heading(self, line: str) -> None:

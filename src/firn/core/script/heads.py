@@ -42,6 +42,9 @@ _ORDINALS = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3}
 _LENGTHS = {"eight": 8, "8": 8, "ocho": 8, "six": 6, "6": 6, "seis": 6, "four": 4, "4": 4, "cuatro": 4}
 _HEADING = late(r"\s*[^\W\d_][^:#]{0,40}:")
 _TEMPO = late(r"\s*(?:(?:tempo|bpm)\s*=?\s*(\d{2,3})|[♩♪]?\s*=?\s*(\d{2,3})\s*bpm)\s*", re.IGNORECASE)
+_PART = late(r"parte?\b(?:\s|:|$)", re.IGNORECASE)
+_WALTZ = late(r"\s*(?:in\s+)?waltz\s+time\s*", re.IGNORECASE)
+_FEEL = late(r"\s*(swing|swung|straight)\s+feel\s*", re.IGNORECASE)
 _METER = late(r"\s*(\d{1,2}/(?:2|4|8))(?:\s+time)?\s*", re.IGNORECASE)
 
 
@@ -88,15 +91,21 @@ def heading_of(line: str) -> str:
         return f"tempo: {match[1] or match[2]}"
     if match := _METER.fullmatch(line):
         return f"meter: {match[1]}"
+    if _WALTZ.fullmatch(line):
+        return "meter: 3/4"
+    if match := _FEEL.fullmatch(line):
+        return f"feel: {match[1]}"
     return ""
 
 
 def tradition_of(lines: Sequence[str]) -> int | None:
-    """The number of a text's first line where that is the name of a tradition, and more comes after it; "tap" alone
-    is a step."""
+    """The number of a text's first line, but for headings, where that is the name of a tradition, and more comes
+    after it; "tap" alone is a step, unless a part's name comes right after it."""
     said = [(number, line.strip()) for number, line in enumerate(lines) if line.strip()]
-    if len(said) < 2 or fold(said[0][1]) not in TRADITIONS:
+    at = next((at for at, (_, line) in enumerate(said) if not (_HEADING.match(line) or heading_of(line))), len(said))
+    if at + 1 >= len(said) or fold(said[at][1]) not in TRADITIONS:
         return None
-    number, name = said[0]
-    named = name != "tap" and any(" " in line for _, line in said[1:])
+    number, name = said[at]
+    after = [line for _, line in said[at + 1 :]]
+    named = any(" " in line for line in after) if name != "tap" else _PART.match(after[0]) is not None
     return number if named else None

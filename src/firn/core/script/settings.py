@@ -147,7 +147,7 @@ def _phrase(settings: Settings, text: str) -> Settings | None:
 
 
 def _tempo(settings: Settings, text: str) -> Settings | None:
-    led = r"(?:about|around|ca\.?|~|[^\W\d]{1,12}\s*=)?\s*"
+    led = r"(?:about|around|ca\.?|~|(?:[^\W\d]{1,12}|[♩♪])\s*=)?\s*"
     match = re.fullmatch(led + r"(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?", text.casefold())
     if match is None or not SLOWEST <= float(match[1]) <= FASTEST:
         return None
@@ -208,7 +208,8 @@ _CALLED = {
     "style": "tradition", "dance": "tradition", "estilo": "tradition", "baile": "tradition",
     "time": "meter", "time signature": "meter", "compás": "meter", "compas": "meter",
     "bpm": "tempo", "speed": "tempo", "velocidad": "tempo", "first foot": "lead", "starting foot": "lead",
-    "starts": "lead", "foot": "lead", "pie": "lead",
+    "starts": "lead", "foot": "lead", "pie": "lead", "lead foot": "lead", "starts on": "lead", "starts with": "lead",
+    "begins on": "lead", "begins with": "lead",
 }  # fmt: skip
 """Headings as they are called elsewhere: common practice, no source."""
 
@@ -247,7 +248,7 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         key = _CALLED.get(key, key)
         if key not in _HEADINGS:
             near = nearest(key, _HEADINGS, most=2)
-            hint = f" Nearest: {', '.join(near)}." if near else ""
+            hint = f" Nearest: {', '.join(near)}." if near else " Put # before what is only told."
             message = f'No heading is called "{match[1]}".{hint}'
             problems.append(Problem("H201", number, match.start(1), match.end(1), message, near))
             continue
