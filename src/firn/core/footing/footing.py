@@ -127,6 +127,7 @@ class _Dance:
         self.original = list(range(len(steps)))
         self.layers: list[Layer] = [opening(lead, steps)]
         self.faults: list[Fault] = []
+        self._told: set[int] = set()
         self.same = 0
         if before is not None and before.lead == lead and before.layers[0] == self.layers[0]:
             self.same = begins_alike(before.steps, steps)
@@ -161,7 +162,8 @@ class _Dance:
             mends = (*mends, Mend("lead", 0, "lead"))
         offered = tuple(replace(m, index=self.original[m.index]) for m in mends)
         index = self.original[shown]
-        if index >= 0 and all(f.index != index for f in self.faults):
+        if index >= 0 and index not in self._told:
+            self._told.add(index)
             self.faults.append(Fault(index, code, foot, offered if self.wanted else ()))
         if ended and not mends:
             # Nothing brings it down: let it land after its end.
