@@ -6,7 +6,7 @@ from fractions import Fraction
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from firn.core.piece.build import part_from
+from firn.core.piece.build import part_from, piece_from
 from firn.core.piece.by_hand import left_out, moved
 from firn.core.piece.piece import Part
 from firn.core.reading.read import check_part
@@ -203,6 +203,16 @@ class AgainTest(unittest.TestCase):
     def test_edited_itself_it_is_written_out(self) -> None:
         text = left_out(part(f"{ONCE}   # front\nother side   # back"), 5).text
         self.assertEqual(text, "1 step  2 step  3 step  4 hold   # front\n5 step  6 hold  7 step  8 hold   # back")
+
+    @cases(
+        ("what keeps its foot", "tap", "two stomps on each foot", "RRLL"),
+        ("what changes it, in turn", "clogging", "two stamps on each foot", "RLRL"),
+        ("three of them come to the other", "tap", "three stamps on each foot", "RLRLRL"),
+        ("twice, and then the other side", "tap", "stomp x2, other side", "RRLL"),
+    )
+    def test_on_each_foot(self, _: str, tradition: str, body: str, expected: str) -> None:
+        one = piece_from(f"tradition: {tradition}\npart A\n{body}").parts[0]
+        self.assertEqual((feet(one), one.script.problems), (expected, ()))
 
     @given(
         st.lists(st.sampled_from(("step", "flap", "stamp", "touch", "shuffle", "hold")), min_size=1, max_size=5),

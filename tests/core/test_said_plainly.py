@@ -37,6 +37,10 @@ class SaidPlainlyTest(ReadCase):
          "&R brush, 1R spank, &L hop, 2R step, &L brush, 3L spank, &R hop, 4L step, &R brush, 5R spank, &L hop, "
          "6R step, &L step, 7R step"),
         ("folk stamping", "salto con los dos pies, palma", "1B jump, 2- clap"),
+        ("latin", "un dos tres, cinco seis siete", "1R step, 2L step, 3R step, 5L step, 6R step, 7L step"),
+        ("latin", "un, dos, tres", "1R step, 2L step, 3R step"),
+        ("tap", "we've got a flap and a stamp", "&R brush, 1R step, 2L flat"),
+        ("tap", "br sp st ba ch", "1R brush, 2R spank, 3R step, &L step, 4R step"),
         ("tap", "jump, both feet", "1B jump"),
         ("tap", "starting with the left: clap, stamp, stamp", "1- clap, 2L flat, 3R flat"),
         ("folk stamping", "con la izquierda: palma, golpe", "1- clap, 2L flat"),

@@ -167,8 +167,10 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
         steps = steps_of(uses)
         feet = foot(steps, settings.lead, mends=False).feet
         danced = [(place, u, side) for (place, u, _), side in zip(laid_out(uses), feet, strict=True)]
-        time = use.line, use.copy
-        own = next(((u, p, f) for p, u, f in danced if (uses[u].line, uses[u].copy) == time and f in ACROSS), None)
+        begins, line, copy = min(use.places), use.line, use.copy
+        # What was danced twice before it is danced again has the number of its second time, too.
+        later = ((u, p, f) for p, u, f in danced if p >= begins and f in ACROSS)
+        own = next((one for one in later if uses[one[0]].line == line and uses[one[0]].copy >= copy), None)
         if own is None:
             continue
         at, place, side = own

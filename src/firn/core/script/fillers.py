@@ -22,7 +22,9 @@ _BEFORE = (
     "acaba con", "al final", "primero", "segundo", "tercero", "finalmente", "haz", "hacemos", "añade", "solo",
     "sólo", "ready", "ready and", "ready go", "here we go", "and go",
     "go on", "keep going", "last one", "next one", "one more time", "one last time",
-    "everybody", "everyone", "the combination is", "the rhythm is", "the rhythm goes", "okay", "ok",
+    "everybody", "everyone", "we've got", "you've got", "we have", "you have", "there's", "there is", "let's do",
+    "let's", "we're doing", "we'll do", "tenemos", "hay", "the combination is",
+    "the rhythm is", "the rhythm goes", "okay", "ok",
     "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
     "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",
 )  # fmt: skip

@@ -11,7 +11,7 @@ from firn.core.script import said as say
 from firn.core.script.again import again_of
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS, MOST_TIMES
-from firn.core.script.items import FOOT_WRITTEN, BarAt, Repeat, Word, WordRun
+from firn.core.script.items import FOOT_WRITTEN, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import counts_of, lasts
 from firn.core.script.said import SIDES
 from firn.core.script.said_where import SaidWhere
@@ -205,7 +205,8 @@ class SmallWords(SaidWhere):
             self.open.append(Open(way, first.column, len(self.text), written, 0 if own else 2, since=0))
             return True
         if not alone:
-            self.items = [Repeat(tuple(self.items), again.times + 1, other=True)]
+            other = not (again.both and _turns_sides(self.items))
+            self.items = [Repeat(tuple(self.items), again.times + 1, other=other)]
         if again.both:
             # It leaves nothing open.
             return True
@@ -357,3 +358,13 @@ class SmallWords(SaidWhere):
             return False
         self._words[-1] = replace(before, text=called, card=card)
         return True
+
+
+def _turns_sides(items: Sequence[Item]) -> bool:
+    """Whether some steps are one, danced an even number of times, which changes sides each time: of two basics on
+    each foot every other one is on the other."""
+    run = items[0] if len(items) == 1 else None
+    word = run.words[0] if isinstance(run, WordRun) and len(run.words) == 1 else None
+    if word is None or word.card is None or word.side or word.joined:
+        return False
+    return word.times % 2 == 0 and word.card.weight_changes % 2 == 1

@@ -55,6 +55,7 @@ _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 
 
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
+_UN, _DOS = frozenset({"un"}), frozenset({"dos"})
 _A_COUNT = frozenset({"count", "beat"})
 _LEAST_ON = 2
 """Counts before a colon that are no name of what follows."""
@@ -77,6 +78,16 @@ def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     if number is None or len(words) != 2 or not is_word(words[1]):
         return nodes
     return [words[1], Bit("times", f"x{number}", words[0].column, words[1].end)]
+
+
+def _counted_from_one(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line in Spanish that counts from one on, with that in full: un, dos, tres."""
+    made = list(nodes)
+    for at, node in enumerate(nodes[:-1]):
+        after = at + 1 + is_pause(nodes[at + 1])
+        if isinstance(node, Bit) and is_name(node, _UN) and after < len(nodes) and is_name(nodes[after], _DOS):
+            made[at] = replace(node, text="uno")
+    return made
 
 
 def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -117,7 +128,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._so_long_figures(_many_on_counts(self._labelled(nodes)))
+        nodes = self._so_long_figures(_many_on_counts(_counted_from_one(self._labelled(nodes))))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:
