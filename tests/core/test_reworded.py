@@ -19,6 +19,10 @@ class RewordedTest(ReadCase):
     def test_weight_that_is_not_changed(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
 
+    def test_three_with_a_foot_may_change_feet(self) -> None:
+        offers = ["“R stamps x3”", "“R stomp, R stomp, R stamps”"]
+        self.assertEqual(doubted(piece("tap", "three stamps right")), [offers])
+
     def test_a_name_by_its_counts_may_be_of_two(self) -> None:
         offers = ["“kicking basic”", "“eight-count swing basic”"]
         self.assertEqual(doubted(piece("swing", "8 count basic")), [offers])
@@ -40,6 +44,11 @@ class RewordedTest(ReadCase):
         ("tap", "using the left foot, shuffle ball change", "&L brush, 1L spank, &L step, 2R step"),
         ("swing", "triple step to the left, triple step to the right",
          "1L step, aR step, 2L step, 3R step, aL step, 4R step"),
+        ("tap", "four stamps, left foot first", "1L flat, 2R flat, 3L flat, 4R flat"),
+        ("tap", "stamp stamp off the left foot", "1L flat, 2R flat"),
+        ("tap", "stamp stamp, from the left", "1L flat, 2R flat"),
+        ("folk stamping", "dos golpes, primero la izquierda", "1L flat, 2R flat"),
+        ("tap", "4 count paddle roll, stamp", "1R dig, eR spank, &R step, aR heel, 2L flat"),
         ("tap", "left foot starts flap flap", "&L brush, 1L step, &R brush, 2R step"),
     )  # fmt: skip
     def test_feet_behind_steps(self, tradition: str, body: str, sounds: str) -> None:
@@ -62,6 +71,9 @@ class RewordedTest(ReadCase):
         ("tap", "flap on alternate feet, two times", "&R brush, 1R step, &L brush, 2L step"),
         ("tap", "flaps alternating sides x2", "&R brush, 1R step, &L brush, 2L step"),
         ("clogging", "one basic one basic",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
+        ("tap", "stamps, 3", "1R flat, 2L flat, 3R flat"),
+        ("clogging", "basics to the right, two",
          "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
         ("tap", "one stamp one clap two stamps", "1R flat, 2- clap, 3L flat, 4R flat"),
         ("tap", "1 2 3 4: four stamps", "1R flat, 2L flat, 3R flat, 4L flat"),

@@ -352,7 +352,7 @@ class RunCollector:
     def _that_foot(self, word: Word, often: Bit) -> list[Word]:
         """Note that "stamp right three times" may be with that foot each time, the weight taken at last, or from foot
         to foot; gives the first where it is taken so, else none."""
-        said = self.text[word.column : often.column].casefold().split()
+        said = self.text[word.column : often.end].casefold().split()
         in_words = any(word_said in SIDES and len(word_said) > 1 for word_said in said)
         single = word.card is not None and len(word.card.beats) == 1 and word.card.beats[0].kind.name == "flat"
         many = self._times_of(often)
@@ -524,6 +524,11 @@ class RunCollector:
             return
         if not target.side:
             target = replace(target, side=side, end=end, each=each and target.several)
+            # "three stamps right".
+            often = Bit("times", f"x{word.times}", word.end, end)
+            if word.times > 1 and not word.joined and (that_foot := self._that_foot(replace(target, times=1), often)):
+                self._words[-1:] = that_foot
+                return
             self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
         else:
             self._words.append(replace(word, side=side, end=end))

@@ -36,6 +36,7 @@ _SETS = frozenset({"sets", "rounds", "reps", "repetitions", "lots", "series", "r
 _DO, _THAT = frozenset({"do", "dance", "haz"}), frozenset({"that", "it", "this", "them", "eso"})
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 _ONES = frozenset({"ones"})
+_GOES = say.TO | say.THE | _SIDES | _WHERE
 _LINKS = say.AND | say.THEN
 _BEFORE_COUNT = say.ON | say.FOR | say.AND | say.THEN
 _MOST_PACED, _MOST_NAMED = 16, 4
@@ -263,6 +264,19 @@ def _so_long(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         made.append(node)
         since = at + 1 if ends else since
     return made
+
+
+def so_many_last(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With how often for a number that ends a line behind several of one step, and a pause: waltz clogs, 4; buffalos
+    to the right, four."""
+    number = number_alone(count_of(nodes[-1])) if len(nodes) > 2 and is_pause(nodes[-2]) else None
+    body = nodes[:-2]
+    if not number or not all(is_word(node) for node in body) or any(count_of(node) for node in body):
+        return nodes
+    named = _several(body, 0, sounds)
+    if not named or not all(is_name(node, _GOES) for node in body[len(named) :]):
+        return nodes
+    return [*body, Bit("times", f"x{number}", nodes[-1].column, nodes[-1].end)]
 
 
 def _sets_of(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:

@@ -27,8 +27,13 @@ _SIDES = frozenset(say.SIDES)
 _LINKS = say.AND | say.THEN
 _AT = say.ON | say.TO | say.WITH
 """Said before a foot, or the side that it goes to."""
-_LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins"})
+_LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins", "primero"})
 """Said after the foot that begins."""
+_FROM = frozenset({"from", "off", "primero", "desde"})
+"""Said before it."""
+_ONE_FOOT = _SIDES - {"both"}
+_LONGEST = 4
+"""Words of a name that are looked through."""
 _FREE = frozenset({"free", "libre"})
 
 
@@ -74,6 +79,30 @@ def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
             made.append(nodes[at])
             at += 1
     return made
+
+
+def _led_at_end(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With "starting" before the foot that all before it begins with, said at the line's end: flap flap, left foot
+    first; flap flap off the left foot; cuatro golpes, primero la izquierda."""
+    leads = is_said(nodes, len(nodes) - 1, _LEADS)
+    at = len(nodes) - 1 - leads
+    at -= is_said(nodes, at, say.FEET)
+    foot = nodes[at] if at > 0 else None
+    if not isinstance(foot, Bit) or not is_name(foot, _ONE_FOOT):
+        return nodes
+    start = at - is_said(nodes, at - 1, say.THE)
+    if not leads and is_said(nodes, start - 1, _FROM):
+        start -= 1
+        if any(
+            len(name_at(nodes, begin, sounds)) > start - begin for begin in range(max(0, start - _LONGEST), start)
+        ):
+            # "push off left" is a step.
+            return nodes
+    elif not leads:
+        return nodes
+    if not any(is_word(node) for node in nodes[:start]):
+        return nodes
+    return [*nodes[:start], Bit("name", "starting", foot.column, foot.column), foot]
 
 
 def _begun_again(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
@@ -231,6 +260,7 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
     (_SIDES, _foot_led),
+    (_SIDES, _led_at_end),
     (say.STARTS, _begun_again),
     (_SIDES, _so_often_on),
     (_SIDES, _as_often),

@@ -19,6 +19,7 @@ from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, phrase_at
+from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import IN, as_listed, in_order
@@ -140,6 +141,7 @@ class WrittenLine(AskedLine):
         self._a_side_alone(nodes)
         stood = without_posture(as_listed(on_counts(self._named_counts(nodes))))
         led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
+        led = so_many_last(led, self._sounds_of)
         printed = feet_at_steps(reworded(self._clapped_with(led), self._sounds_of))
         self._on_both_feet(printed)
         self._clapped_to(printed)
@@ -195,6 +197,8 @@ class WrittenLine(AskedLine):
             several = [*say.cards_said(self.shelf, known, self.tradition)]
             counts = {card.name: counts_of(card, EIGHTS, self.tradition) for card in several or cards}
             fits = [name for name, takes in counts.items() if takes == long]
+            # Tap counts a figure's sounds: 4 count paddle and roll.
+            fits = fits or [card.name for card in cards if len(card.beats) == long]
             end = at + 2 + len(known.split())
             made += nodes[done:at]
             if not fits:
