@@ -32,6 +32,8 @@ _WHERE = frozenset(say.WHERE)
 _PARTS = frozenset(word for word, letter in say.DIVISIONS.items() if letter != "&")
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 
+_ONE, _NEXT = frozenset({"one", "un", "uno"}), 2
+"""Said before a figure that is called by a number, if that is not the next count."""
 _OPENING = 3
 """What speaks against the "and" that a line begins with being no &."""
 MOST_FEW = 4
@@ -157,6 +159,9 @@ class SaidCounts(SaidLists):
         if card is not None:
             self._word(Word(first.text, card, first.column, first.end))
             return 1
+        if number == 1 and self._one_so_called(nodes, at):
+            self._counted_out = True
+            return 1
         if is_name(after, say.TIMES) and (self._words or self._paced_steps()):
             self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
             return 2
@@ -197,8 +202,21 @@ class SaidCounts(SaidLists):
         the right; None for none."""
         before = nodes[at - 1] if at else None
         article = isinstance(before, Counts | Bit) and before.text.casefold() in say.ARTICLES
+        article = article or self._one_so_called(nodes, at - 1)
         goes = is_said(nodes, at + 1, say.TO) and is_said(nodes, at + 2 + is_said(nodes, at + 2, say.THE), _SIDES)
         return self.shelf.find(f"{first.text}s", self.tradition) if article or goes else None
+
+    def _one_so_called(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether "one" stands before a figure that is called by a number which is not the next count: one seven, two
+        threes."""
+        called = nodes[at + 1] if 0 <= at < len(nodes) - 1 else None
+        after = nodes[at + 2] if at + 2 < len(nodes) else None
+        one = nodes[at] if at >= 0 else None
+        if not (is_name(one, _ONE) or (one is not None and number_alone(one) == 1)) or not isinstance(called, Bit):
+            return False
+        number = say.NUMBERS.get(called.text.casefold(), 0) if is_word(called) else 0
+        ends = after is None or is_pause(after) or is_name(after, say.AND | say.THEN)
+        return number > _NEXT and ends and self.shelf.find(f"{called.text}s", self.tradition) is not None
 
     def _among_counts(self) -> bool:
         """Whether what is said comes after counts, and before their word."""

@@ -129,7 +129,8 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._so_long_figures(_many_on_counts(_counted_from_one(self._labelled(nodes))))
+        nodes = self._one_in_words(_counted_from_one(self._labelled(nodes)))
+        nodes = self._so_long_figures(_many_on_counts(nodes))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:
@@ -172,6 +173,14 @@ class WrittenLine(AskedLine):
             ),
             self._sounds_of,
         )
+
+    def _one_in_words(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with "one" for a 1 that is how many there are of a figure called by a number: 1 seven, 2 threes."""
+        made = list(nodes)
+        for at, node in enumerate(nodes):
+            if isinstance(node, Counts) and self._one_so_called(nodes, at):
+                made[at] = Bit("name", "one", node.column, node.end)
+        return made
 
     def _so_long_figures(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts a figure takes, said before its name, 8 count basic; of several of that name
