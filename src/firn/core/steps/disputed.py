@@ -29,6 +29,8 @@ LOCAL = frozenset({
 _NOT_SWING = frozenset({"tap", "clogging", "flatfoot", "step dance", "folk stamping", "latin", "house"})
 ELSEWHERE: dict[str, frozenset[str]] = {
     "shuffle": frozenset({"latin", "swing", "solo jazz"}),
+    "slap": frozenset({"latin", "swing", "solo jazz", "house", "folk stamping"}),
     "six count basic": _NOT_SWING, "six-count basic": _NOT_SWING, "eight count basic": _NOT_SWING,
 }  # fmt: skip
-"""Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step."""
+"""Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step, a slap of tap
+none of a hand."""
