@@ -6,7 +6,7 @@ What teachers mean by them is common practice, no source.
 
 from firn.core.piece.build import piece_from
 from tests.core.read_case import ReadCase
-from tests.core.test_readings import doubted, piece
+from tests.core.test_readings import doubted, piece, said
 from tests.support import cases
 
 
@@ -18,6 +18,25 @@ class RewordedTest(ReadCase):
     )  # fmt: skip
     def test_weight_that_is_not_changed(self, tradition: str, body: str, sounds: str) -> None:
         self.assert_read(tradition, body, sounds)
+
+    @cases(
+        ("tap", "flap (brush step)", "&R brush, 1R step"), ("tap", "stamp (stamp)", "1R flat, 2L flat"),
+        ("clogging", "basic (DS RS) x2",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
+        ("tap", "shuffle (brush, spank) step", "&R brush, aR spank, 1R step"),
+        ("tap", "cramp roll = step step heel heel, stamp", "1R step, 2L step, 3R heel, 4L heel, 5R flat"),
+    )  # fmt: skip
+    def test_a_figure_beside_its_sounds(self, tradition: str, body: str, sounds: str) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((said(one), one.problems), (sounds, ()))
+
+    @cases(
+        ("brush out and in, step", "1R brush, 2R brush, 3R step"),
+        ("kick front and side", "1R kick, 2R kick"), ("lift your knee, stamp", "1R lift, 2R flat"),
+        ("you're gonna go stamp clap", "1R flat, 2- clap"),
+    )  # fmt: skip
+    def test_what_goes_both_ways(self, body: str, sounds: str) -> None:
+        self.assert_read("tap", body, sounds)
 
     def test_three_with_a_foot_may_change_feet(self) -> None:
         offers = ["“R stamps x3”", "“R stomp, R stomp, R stamps”"]
@@ -73,6 +92,7 @@ class RewordedTest(ReadCase):
         ("clogging", "one basic one basic",
          "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
         ("tap", "stamps, 3", "1R flat, 2L flat, 3R flat"),
+        ("tap", "3 stamps then 2 claps then hold 2", "1R flat, 2L flat, 3R flat, 4- clap, 5- clap, 6- hold, 7- hold"),
         ("step dance", "one seven, a stamp",
          "1R step, &L step, 2R step, &L step, 3R step, &L step, 4R step, 5L flat"),
         ("step dance", "1 seven and a stamp",

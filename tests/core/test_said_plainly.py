@@ -147,6 +147,10 @@ class SaidPlainlyTest(ReadCase):
         message = 'In swing no step is called "shuffle": it is one of tap. Nearest: scuffle, shuffle step.'
         self.assert_asked("swing", "shuffle", message)
 
+    def test_a_slap_is_none_of_taps_where_a_hand_slaps(self) -> None:
+        message = 'In solo jazz no step is called "slap": it is one of tap. Nearest: snap, slip.'
+        self.assert_asked("solo jazz", "knee slap, slap", message)
+
     def test_an_eight_that_has_begun_is_told(self) -> None:
         self.assert_asked("tap", "1st 8: flap x9\n2nd 8: stamp", "Eight 2 has begun already: 1 is in it.")
         text = "first 8: stamp\nsecond 8: flap x9\nthird 8: stamp"

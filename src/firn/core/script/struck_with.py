@@ -15,6 +15,9 @@ _SIDES = frozenset(say.SIDES)
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
 _SLAP = frozenset({"slap", "slaps", "hit", "tap"})
 _BRUSH, _BACK = frozenset({"brush", "brushes"}), frozenset({"back", "backward", "backwards"})
+_SWUNG = frozenset({"brush", "kick", "flick", "point", "scuff"})
+"""What goes somewhere and takes no weight."""
+_WAYS_GONE = frozenset(say.WHERE) - {"together", "up", "down"}
 _FORTH = frozenset({"forward", "forwards", "front", "fwd"})
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _EITHER = frozenset({"both", "ambas"})
@@ -79,6 +82,20 @@ def _brushed_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         goes = is_said(nodes, front, _FORTH) and is_said(nodes, front + 1, say.AND)
         if goes and isinstance(back, Bit) and is_name(back, _BACK) and sounds("spank") == 1:
             made[front + 2] = replace(back, text="spank")
+    return made
+
+
+def _both_ways(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With what goes one way and another danced each way: brush out and in; kick front and side."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        swung = nodes[at - 3] if at > 2 else None
+        ends = at + 1 == len(nodes) or is_pause(nodes[at + 1]) or is_name(nodes[at + 1], say.THEN)
+        goes = is_name(node, _WAYS_GONE) and is_said(nodes, at - 1, say.AND) and is_said(nodes, at - 2, _WAYS_GONE)
+        if goes and ends and isinstance(swung, Bit) and is_name(swung, _SWUNG):
+            made[-1] = Bit("pause", ",", nodes[at - 1].column, nodes[at - 1].end)
+            made.append(replace(swung, column=node.column, end=node.column))
+        made.append(node)
     return made
 
 
@@ -247,6 +264,7 @@ WAYS: tuple[Way, ...] = (
     (_CLICK, _clicked),
     (_SLAP, _patted),
     (_BRUSH, _brushed_back),
+    (_SWUNG, _both_ways),
     (_HANDS | _HAND | _EITHER, _handed),
     (_ABOVE | _OVERHEAD, _clapped_at),
     (_BOTH, _on_both),

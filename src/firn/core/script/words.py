@@ -94,14 +94,15 @@ class _Line(MeantLine):
                     # "2x (DS RS)".
                     (number, said), self._many = self._many, None
                     times = Bit("times", f"x{number}", said.column, said.end)
-                if times is not None and self._words and self._called_after(node, often=True):
+                spelled = self._spelled_after(node)
+                if times is not None and self._words and (spelled or self._called_after(node, often=True)):
                     # "DS RS (basic) x4".
                     at += used
                     self._often(times)
                 elif times is not None:
                     at += used
                     self._repeat(node, times)
-                elif self._silent(node) or self._called_after(node):
+                elif spelled or self._silent(node) or self._called_after(node):
                     pass
                 else:
                     self.read(node.items, optional=True)
@@ -180,8 +181,8 @@ class _Line(MeantLine):
                 (False, False, False),
             )
             number = number_alone(node)
-            if number is not None and at and is_said(nodes, at + 1, say.TIMES):
-                # "2 DS, 1 RS, 2 times".
+            if number is not None and at and (is_said(nodes, at + 1, say.TIMES) or is_name(nodes[at - 1], say.LASTS)):
+                # "2 DS, 1 RS, 2 times"; "8 flaps, 4 stamps, hold 2".
                 continue
             alike = known and number is not None and number > 1 and (not numbers or number == numbers[0])
             if number is None or not (plural or alike or (number == 1 and known)):

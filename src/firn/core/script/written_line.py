@@ -11,7 +11,7 @@ from firn.core.script import said as say
 from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.asked_line import AskedLine
 from firn.core.script.called import as_called
-from firn.core.script.called_line import texts
+from firn.core.script.called_line import kinds_of, texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.collector import EIGHTS
 from firn.core.script.counted import WALKED_ON
@@ -58,7 +58,7 @@ _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
 _UN, _DOS = frozenset({"un"}), frozenset({"dos"})
 _A_COUNT = frozenset({"count", "beat"})
-_LEAST_ON = 2
+_LEAST_ON = _LEAST_SPELLED = 2
 """Counts before a colon that are no name of what follows."""
 _THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
 
@@ -129,7 +129,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._one_in_words(_counted_from_one(self._labelled(nodes)))
+        nodes = self._one_in_words(_counted_from_one(self._labelled(self._defined(nodes))))
         nodes = self._so_long_figures(_many_on_counts(nodes))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
@@ -294,6 +294,25 @@ class WrittenLine(AskedLine):
         own = [beat.kind.name for beat in card.beats]
         whole = len(own) > 1 and kinds == own * (len(kinds) // len(own)) != []
         return whole or (often and len(own) > 1 and kinds[-len(own) :] == own)
+
+    def _spelled_after(self, group: Group) -> bool:
+        """Whether what stands in brackets are the sounds of the figure right before it: flap (brush step)."""
+        word = self._words[-1] if self._words[self._since :] and not self.choices.before else None
+        if word is None or word.card is None or len(word.card.beats) < _LEAST_SPELLED or word.joined:
+            return False
+        return kinds_of(self._words_in(group.items)) == [beat.kind.name for beat in word.card.beats]
+
+    def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with a colon for the sign between a figure and its sounds: flap = brush step."""
+        at = next((at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text == "="), 0)
+        name, rest = nodes[:at], nodes[at + 1 :]
+        card = self._card(" ".join(texts(name)))[0] if at and rest and all(map(is_word, name)) else None
+        if card is None or len(card.beats) < _LEAST_SPELLED:
+            return nodes
+        sounds = [beat.kind.name for beat in card.beats]
+        if kinds_of(self._words_in(rest))[: len(sounds)] != sounds:
+            return nodes
+        return [*name, Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
         """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts

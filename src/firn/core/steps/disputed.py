@@ -32,5 +32,5 @@ ELSEWHERE: dict[str, frozenset[str]] = {
     "slap": frozenset({"latin", "swing", "solo jazz", "house", "folk stamping"}),
     "six count basic": _NOT_SWING, "six-count basic": _NOT_SWING, "eight count basic": _NOT_SWING,
 }  # fmt: skip
-"""Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step, a slap of tap
-none of a hand."""
+"""Names that some traditions have for steps which are none of these: a shuffle of tap is no triple step, a slap of
+tap none of a hand."""
