@@ -21,6 +21,7 @@ class RewordedTest(ReadCase):
 
     @cases(
         ("tap", "flap (brush step)", "&R brush, 1R step"), ("tap", "stamp (stamp)", "1R flat, 2L flat"),
+        ("swing", "(rock step) (rock step)", "1R step, 2L step, 3R step, 4L step"),
         ("clogging", "basic (DS RS) x2",
          "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
         ("tap", "shuffle (brush, spank) step", "&R brush, aR spank, 1R step"),
@@ -121,6 +122,8 @@ class RewordedTest(ReadCase):
         ("tap", "drawbacks, alternating, 2 counts", "&R spank, aL heel, 1R step, &L spank, aR heel, 2L step"),
         ("tap", "stamp and hold for 2 counts", "1R flat, 2- hold, 3- hold"),
         ("tap", "step right, stay for 3", "1R step, 2- hold, 3- hold, 4- hold"),
+        ("clogging", "two basics, 4 counts, then a clap, 1 count",
+         "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step, 5- clap"),
         ("clogging", "2 count basic, clap", "&R brush, aR spank, 1R step, &L step, 2R step, 3- clap"),
         ("latin", "two 4 count vines",
          "1R step, 2L step, 3R step, 4L touch, 5L step, 6R step, 7L step, 8R touch"),

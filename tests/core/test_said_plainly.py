@@ -260,6 +260,8 @@ class SaidPlainlyTest(ReadCase):
          'Say "both slide" for both feet at once, or "slide R, slide L".'),
         ("tap", "pull back on both feet",
          'Say "pull back R, pull back L" for one after the other; for both at once, its sounds one by one.'),
+        ("clogging", "clap on 2 and 4: DS DS DS RS",
+         'Say "hands: 2 4 clap" in a line of its own, beside these steps.'),
         ("clogging", "8 count triple", "These steps take 4 counts, not 8."),
         ("folk stamping", "in 7: stamp clap clap",
          '"in 7" is said of the whole piece: write it in its head, as in meter: 7/8.'),

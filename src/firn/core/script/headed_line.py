@@ -21,6 +21,7 @@ _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "u
 """Said before a colon of what comes: the last one, one more."""
 _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
+_SEVERAL = 2
 MOST_TITLE = 5
 """Words of a name before a colon."""
 
@@ -60,6 +61,8 @@ class HeadedLine(CalledLine):
         if len(head) == 1 and is_name(head[0], say.FEET):
             # "feet: stamp stamp" beside a line of the hands.
             return rest
+        if self._claps_beside(head, rest):
+            return rest
         again = len(head) > 1 and is_name(head[0], _REPEAT)
         often, used = times_said(head, int(again))
         used += again
@@ -75,6 +78,20 @@ class HeadedLine(CalledLine):
             # "double steps: four".
             return [*head, Bit("times", f"x{many}", rest[0].column, rest[0].end), *rest[1:]]
         return ()
+
+    def _claps_beside(self, head: Sequence[Node], rest: Sequence[Node]) -> bool:
+        """Ask about claps on several counts that stand over steps which have none: clap on 2 and 4: DS DS DS RS."""
+        on = next((at for at, node in enumerate(head) if is_name(node, say.ON)), 0)
+        card = self._card(" ".join(texts(head[:on])))[0] if on else None
+        hands = card is not None and all(beat.kind.limb == "hands" for beat in card.beats)
+        numbers = [number for node in head[on:] if (number := number_alone(count_of(node))) is not None]
+        counted = any(isinstance(node, Counts) for node in rest)
+        if card is None or not hands or len(numbers) < _SEVERAL or counted or not any(map(is_word, rest)):
+            return False
+        shown = Bit("name", self.text[head[0].column : head[-1].end], head[0].column, head[-1].end)
+        said = " ".join(map(str, numbers))
+        self.problem("N109", shown, f'Say "hands: {said} {card.name}" in a line of its own, beside these steps.')
+        return True
 
     def _named_over(self, head: Sequence[Node], nodes: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line without what it is called before its colon, where it is no more than that."""

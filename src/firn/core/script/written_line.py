@@ -72,6 +72,20 @@ def _length_said(node: Node) -> int | None:
     return long if counted else None
 
 
+def _in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with brackets about how many counts the steps before take, between pauses: two triples, 8 counts."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        number = made[-1] if made else None
+        parted = len(made) > _LEAST_ON and is_pause(made[-2])
+        ends = at + 1 == len(nodes) or is_pause(nodes[at + 1])
+        if parted and ends and number is not None and number_alone(count_of(number)) and is_name(node, say.COUNTED):
+            made[-2:] = [Group((number, node), number.column, node.end)]
+        else:
+            made.append(node)
+    return made if len(made) < len(nodes) else nodes
+
+
 def _many_after(nodes: Sequence[Node]) -> Sequence[Node]:
     """Steps with how many there are said after them: 2 basics."""
     words = [node for node in nodes if not is_pause(node)]
@@ -223,6 +237,8 @@ class WrittenLine(AskedLine):
     def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
         (4), (4) DS DS DS RS, basic (2), triple (4)."""
+        if (told := _in_brackets(nodes)) is not nodes and (less := self._without_length(told)) is not told:
+            return less
         found = [(at, long) for at, node in enumerate(nodes) if (long := _length_said(node)) is not None]
         if not found:
             return nodes
@@ -300,17 +316,15 @@ class WrittenLine(AskedLine):
         word = self._words[-1] if self._words[self._since :] and not self.choices.before else None
         if word is None or word.card is None or len(word.card.beats) < _LEAST_SPELLED or word.joined:
             return False
-        return kinds_of(self._words_in(group.items)) == [beat.kind.name for beat in word.card.beats]
+        words = self._words_in(group.items)
+        return len(words) > 1 and kinds_of(words) == [beat.kind.name for beat in word.card.beats]
 
     def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with a colon for the sign between a figure and its sounds: flap = brush step."""
+        """A line with a colon for the sign between a figure and what it is: flap = brush step."""
         at = next((at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text == "="), 0)
         name, rest = nodes[:at], nodes[at + 1 :]
         card = self._card(" ".join(texts(name)))[0] if at and rest and all(map(is_word, name)) else None
         if card is None or len(card.beats) < _LEAST_SPELLED:
-            return nodes
-        sounds = [beat.kind.name for beat in card.beats]
-        if kinds_of(self._words_in(rest))[: len(sounds)] != sounds:
             return nodes
         return [*name, Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
 
