@@ -316,8 +316,10 @@ class WrittenLine(AskedLine):
         word = self._words[-1] if self._words[self._since :] and not self.choices.before else None
         if word is None or word.card is None or len(word.card.beats) < _LEAST_SPELLED or word.joined:
             return False
-        words = self._words_in(group.items)
-        return len(words) > 1 and kinds_of(words) == [beat.kind.name for beat in word.card.beats]
+        if self._card(" ".join(texts(group.items)))[0] is not None:
+            # "(rock step) (rock step)".
+            return False
+        return kinds_of(self._words_in(group.items)) == [beat.kind.name for beat in word.card.beats]
 
     def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a colon for the sign between a figure and what it is: flap = brush step."""
