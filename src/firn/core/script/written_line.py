@@ -304,7 +304,9 @@ class WrittenLine(AskedLine):
         items = [one for one in group.items if not (is_name(one, _THAT_IS) or is_article(one))]
         names = [node.text for node in items if is_word(node)]
         card = self._card(" ".join(names))[0] if len(names) == len(items) else None
-        if card is None or self.choices.before:
+        last = self._last_word()
+        if card is None or self.choices.before or (last is not None and last.card is card):
+            # "(rock step) (rock step)".
             return False
         kinds = self.kinds
         own = [beat.kind.name for beat in card.beats]
