@@ -39,6 +39,9 @@ class RewordedTest(ReadCase):
     def test_what_goes_both_ways(self, body: str, sounds: str) -> None:
         self.assert_read("tap", body, sounds)
 
+    def test_knees_may_be_patted_or_lifted(self) -> None:
+        self.assertEqual(doubted(piece("folk stamping", "knees, clap")), [["“pat”", "“lift”"]])
+
     def test_three_with_a_foot_may_change_feet(self) -> None:
         offers = ["“R stamps x3”", "“R stomp, R stomp, R stamps”"]
         self.assertEqual(doubted(piece("tap", "three stamps right")), [offers])
@@ -93,6 +96,9 @@ class RewordedTest(ReadCase):
         ("clogging", "one basic one basic",
          "&R brush, aR spank, 1R step, &L step, 2R step, &L brush, aL spank, 3L step, &R step, 4L step"),
         ("tap", "stamps, 3", "1R flat, 2L flat, 3R flat"),
+        ("tap", "walk forward 2, back 2, stamp", "1R step, 2L step, 3R step, 4L step, 5R flat"),
+        ("tap", "two stamps forward and three back", "1R flat, 2L flat, 3R flat, 4L flat, 5R flat"),
+        ("latin", "2 step back, 3 step forward", "2R step, 3L step"),
         ("tap", "3 stamps then 2 claps then hold 2", "1R flat, 2L flat, 3R flat, 4- clap, 5- clap, 6- hold, 7- hold"),
         ("step dance", "one seven, a stamp",
          "1R step, &L step, 2R step, &L step, 3R step, &L step, 4R step, 5L flat"),

@@ -4,7 +4,8 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import takewhile
+from itertools import pairwise, takewhile
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
@@ -116,6 +117,52 @@ def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         if is_name(nodes[at], say.ON) and every and is_name(nodes[at + 3], say.FOR):
             return [*nodes[:at], *nodes[at + 3 :]]
     return nodes
+
+
+def _there_and_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With the step again where only how many and where to are said next: walk forward 4, back 4; four flaps forward
+    and four back."""
+    links = [at for at, node in enumerate(nodes) if is_pause(node) or is_name(node, _LINKS)]
+    bounds = [-1, *links, len(nodes)]
+    parts = [_gone(nodes[a + 1 : b], sounds) for a, b in pairwise(bounds)]
+    made: list[Node] = []
+    step: list[Bit] = []
+    for number, part in enumerate(parts):
+        follows = parts[number + 1] if number + 1 < len(parts) else None
+        leads = part is not None and follows is not None and bool(part.step) and not follows.step
+        several = leads and part is not None and said_of_several(part.step[-1].text)
+        leads = leads and part is not None and follows is not None and (several or part.many == follows.many)
+        begins, ends = bounds[number] + 1, bounds[number + 1]
+        if part is not None and (leads or (step and not part.step)):
+            step = part.step or step
+            end = part.where.end
+            to = Bit("name", "to", part.where.column, part.where.column)
+            made += [*step, to, part.where, Bit("times", f"x{part.many}", end, end)]
+        else:
+            step = []
+            made += nodes[begins:ends]
+        made += nodes[ends : ends + 1]
+    return made
+
+
+class _Gone(NamedTuple):
+    """How often a step is danced, and where to; the step itself, [] for none."""
+
+    step: list[Bit]
+    many: int
+    where: Bit
+
+
+def _gone(part: Sequence[Node], sounds: Sounds) -> _Gone | None:
+    """What a part of a line says of how many steps go where; None for another."""
+    where = [node for node in part if isinstance(node, Bit) and is_name(node, _WHERE)]
+    many = [number for node in part if (number := number_alone(count_of(node)) or 0) > 1]
+    rest = [node for node in part if not (is_name(node, _WHERE) or number_alone(count_of(node)))]
+    words = [node for node in rest if isinstance(node, Bit) and is_word(node)]
+    if len(where) != 1 or len(many) != 1 or len(words) < len(rest):
+        return None
+    named = not words or _several(words, 0, sounds) == words or name_at(words, 0, sounds) == words
+    return _Gone(words, many[0], where[0]) if named else None
 
 
 def _walked(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -322,6 +369,7 @@ WAYS: tuple[Way, ...] = (
     (_COUPLE, _couple),
     (say.THROUGH | _FROM, _ranged),
     (_EVERY, _on_every),
+    (_WHERE, _there_and_back),
     (frozenset(_WALKED) | _WALKING, _walked),
     (_PACES | say.COUNTED, _paced),
     (say.ALTERNATES, _alternated),
