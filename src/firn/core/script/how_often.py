@@ -141,7 +141,8 @@ def _there_and_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         else:
             step = []
             made += nodes[begins:ends]
-        made += nodes[ends : ends + 1]
+        linked = bool(step) and follows is not None and not follows.step and ends < len(nodes)
+        made += [Bit("pause", ",", nodes[ends].column, nodes[ends].end)] if linked else nodes[ends : ends + 1]
     return made
 
 
