@@ -338,6 +338,8 @@ class AskedLine(SteppedLine):
         """Ask about what tells to change a line: replace the stamp with a clap, take out the clap."""
         for at, node in enumerate(nodes):
             taken = is_name(node, _TAKES) and is_said(nodes, at + 1, _OUT)
+            if not taken and not is_name(node, _REPLACES):
+                continue
             start = at + 1 + taken
             start += is_said(nodes, start, say.THE)
             old = name_at(nodes, start, self._sounds_of)

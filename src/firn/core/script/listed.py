@@ -59,8 +59,20 @@ def _ordinal(number: Node, ending: Node) -> str:
     return names[which - 1] if 0 < which <= len(names) and said in _ENDINGS[min(which, 4) - 1] else ""
 
 
+_LISTING = say.STEPS | ORDER | say.AND | say.THEN | say.ON | IN | say.COUNTED | say.LASTS | say.AS_ONE | {"e"}
+"""What a line that only has steps on their counts does not hold."""
+
+
+def _plain(nodes: Sequence[Node]) -> bool:
+    """Whether a line holds counts and the steps on them, and nothing else."""
+    return all(isinstance(node, Counts) or (is_word(node) and node.text.casefold() not in _LISTING) for node in nodes)
+
+
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens as they would be written in full."""
+    if _plain(nodes):
+        # Most lines are: nothing is looked for that they have not.
+        return nodes
     if sum(is_pause(node) and ":" in node.text for node in nodes) > 1:
         nodes = _phrase_by_phrase(nodes)
     if sum(is_name(node, say.STEPS | ORDER) for node in nodes) > 1:
