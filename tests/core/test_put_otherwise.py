@@ -114,6 +114,7 @@ class MeantTest(unittest.TestCase):
         ("latin", "slow, quick, quick: rock step close", "slow step, quick step, quick step"),
         ("latin", "quick quick slow then side together side", "1 step 2 step 3 step 4 hold 5 step 6 step 7 step"),
         ("swing", "quick quick slow slow: rock step walk walk", "1 step 2 step 3 step 4 hold 5 step 6 hold"),
+        ("swing", "step slow, step slow, rock step quick quick", "1 step 2 hold 3 step 4 hold 5 step 6 step"),
         ("swing", "slow slow rock step", "slow step, slow step, rock step"),
         ("latin", "quick quick slow: stamp", "1 stamp 2 stamp 3 stamp 4 hold"),
         ("tap", "step brush hop x4!", "step brush hop x4"),

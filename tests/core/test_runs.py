@@ -190,7 +190,7 @@ class RunsTest(unittest.TestCase):
         ("1 step turn 1/4 right hop", "1: step turn 1/4, hop"),
         ("pat your knees step", "0: pat, step"),
         ("1 pat thighs 2 clap", "1: pat; 1: clap"),
-        ("knees up", "0: lift up"),
+        ("knees up", "0: lift"),
         ("1 step or touch hop or leap", "1: step or touch, hop or leap"),
         ("8 step | 1 hop step x2", "1: step; |; [1: hop, step] x2"),
         ("quick quick hold", "2: step, step; 0: hold"),

@@ -200,6 +200,9 @@ class RunCollector:
             return
         if not (several or (apart and len(paces) > 1)):
             return
+        if paces[0].column > figure.column and self._paced_sounds() == len(paces):
+            # "rock step quick quick".
+            return
         if paces[0].column > figure.column:
             said = f'"{paces[0].text}" says how long one step takes, and "{figure.text}" has several.'
             self.problem("N103", paces[0], said)
@@ -218,14 +221,17 @@ class RunCollector:
         self.items.append(WordRun(tuple(paces), tuple(Word(c.text, step, c.column, c.end) for c in paces)))
         self._counts = []
 
+    def _paced_sounds(self) -> int:
+        """How many sounds the words have that paces may be of."""
+        return sum(len(word.card.beats) * word.times for word in self._words if word.card is not None)
+
     def _paced_each(self, between: str) -> bool:
         """Whether slows and quicks are those of the sounds behind them, one for each: slow quick quick, forward side
         close. They may be steps before these, which is noted where a comma parts them, or some of these are of
         several sounds, and no colon says more. `between`: what stands between them."""
         paces, words = self._counts, self._words
-        each = [len(word.card.beats) * word.times if word.card is not None else 0 for word in words]
         stated = ":" in between
-        if sum(each) != len(paces) or len(paces) < _LEAST_PACED - stated:
+        if self._paced_sounds() != len(paces) or len(paces) < _LEAST_PACED - stated:
             return False
         if stated or (len(words) == len(paces) and not between.strip()):
             return True

@@ -33,6 +33,7 @@ _WHERE, _SIDES = frozenset(say.WHERE), frozenset(say.SIDES)
 _EVERY = frozenset({"every", "each", "cada"})
 _COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
+_SLOWS = {f"{word}s": word for word in say.PACES if len(word) > 1}
 _SETS = frozenset({"sets", "rounds", "reps", "repetitions", "lots", "series", "rondas"})
 _DO, _THAT = frozenset({"do", "dance", "haz"}), frozenset({"that", "it", "this", "them", "eso"})
 _OFTEN = frozenset(say.ONCE_OR_MORE)
@@ -43,6 +44,17 @@ _BEFORE_COUNT = say.ON | say.FOR | say.AND | say.THEN
 _MOST_PACED, _MOST_NAMED = 16, 4
 _MOST = 12
 """Tokens of steps that are said to be so long."""
+
+
+def _text(node: Node) -> str:
+    return node.text.casefold() if isinstance(node, Bit) and is_word(node) else ""
+
+
+def _unlinked(made: list[Node]) -> list[Node]:
+    """What was read so far, with a pause for the "and" that leads on from it."""
+    if made and is_name(made[-1], say.AND):
+        return [*made[:-1], Bit("pause", ",", made[-1].column, made[-1].end)]
+    return made
 
 
 def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -59,10 +71,20 @@ def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             one = next(say.singular(named.text.casefold()), named.text)
             # "two slow stamps, then four quick ones".
             one = next((bit.text for bit in before), one) if ones else one
+            made = _unlinked(made)
             made += [
                 replace(n, column=nodes[at].column) for _ in range(many) for n in (pace[0], replace(named, text=one))
             ]
             at += 3
+        elif many == 1 and is_word(nodes[at]) and made and pace and is_name(pace[0], _PACES):
+            # "two quick steps and one slow step".
+            made = _unlinked(made)
+            at += 1
+        elif 1 < many <= _MOST_PACED and pace and (one := _SLOWS.get(_text(pace[0]))):
+            # "two slows, four quicks".
+            made = _unlinked(made)
+            made += [Bit("name", one, nodes[at].column, pace[0].end)] * many
+            at += 2
         elif many and is_said(nodes, at + 1, say.COUNTED) and is_said(nodes, at + 2, say.LASTS):
             # "2 counts hold".
             made += [nodes[at + 2], Bit("name", "for", nodes[at].column, nodes[at].column), *nodes[at : at + 2]]
@@ -372,7 +394,7 @@ WAYS: tuple[Way, ...] = (
     (_EVERY, _on_every),
     (_WHERE, _there_and_back),
     (frozenset(_WALKED) | _WALKING, _walked),
-    (_PACES | say.COUNTED, _paced),
+    (_PACES | frozenset(_SLOWS) | say.COUNTED, _paced),
     (say.ALTERNATES, _alternated),
     (_SIDES, _so_many_footed),
 )

@@ -59,13 +59,21 @@ def _ordinal(number: Node, ending: Node) -> str:
     return names[which - 1] if 0 < which <= len(names) and said in _ENDINGS[min(which, 4) - 1] else ""
 
 
-_LISTING = say.STEPS | ORDER | say.AND | say.THEN | say.ON | IN | say.COUNTED | say.LASTS | say.AS_ONE | {"e"}
+_LISTING = frozenset({*ORDER, *say.AND, *say.THEN, *say.ON, *say.THE, *IN, *say.COUNTED, *say.AS_ONE, *_OFTEN})
 """What a line that only has steps on their counts does not hold."""
 
 
 def _plain(nodes: Sequence[Node]) -> bool:
-    """Whether a line holds counts and the steps on them, and nothing else."""
-    return all(isinstance(node, Counts) or (is_word(node) and node.text.casefold() not in _LISTING) for node in nodes)
+    """Whether a line holds counts, a number among them, and the steps on them, and nothing else."""
+    counted = False
+    for node in nodes:
+        if isinstance(node, Counts):
+            if node.text == "e":
+                return False
+            counted = counted or node.atoms[0].number is not None
+        elif not is_word(node) or node.text.casefold() in _LISTING:
+            return False
+    return counted
 
 
 def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -154,10 +154,13 @@ class MeantLine(WrittenLine):
 
     @staticmethod
     def _comes_back(after: Sequence[Node]) -> bool:
-        """Whether the next word but for feet and places is that the weight comes back."""
-        names = (node for node in after if is_word(node))
+        """Whether the next word but for feet and places is that the weight comes back; or, behind a foot, a step: rock
+        right, step left."""
+        names = [node for node in after if is_word(node)]
         small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE, *say.THEN, *say.AND})
-        return is_name(next((n for n in names if n.text.casefold() not in small), None), say.BACK_AGAIN)
+        following = next((n for n in names if n.text.casefold() not in small), None)
+        footed = bool(names) and is_name(names[0], frozenset(SIDES))
+        return is_name(following, say.BACK_AGAIN | say.STEPS if footed else say.BACK_AGAIN)
 
     def _agreed(self, text: str) -> bool:
         """Whether the piece says what a word means in it."""

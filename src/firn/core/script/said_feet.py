@@ -215,6 +215,15 @@ class SaidFeet(SaidCounts):
                 many = "1 count" if counts == 1 else f"{counts} counts"
                 self.problem("N103", said, f'"{said.text}" names {len(feet)} feet for {many}.')
             return
+        if self._feet_ahead is not None and not self._words:
+            # "L-R-L R-L-R".
+            self._feet_alone(said)
+            word = self._last_word()
+        stepped = word is not None and word.card is self.shelf.find("step", self.tradition) and bool(word.side)
+        if stepped and not since and self._uncounted and self._side is None and len(feet) > 1:
+            # "R L R, L R L".
+            self._words += self._steps(feet, said)
+            return
         if word is not None and of_no_foot(word) and self._side is None and not self._counts:
             # "hold L R L hold": a step with each.
             self._words += self._steps(feet, said)

@@ -227,8 +227,8 @@ class _Stack:
         if self._over is not None:
             at, _, row, feet = self._over
             wrong = unfitting(feet)
-            alone = not feet.in_groups and not any(line.own.items for n, line in enumerate(self.found) if n != at)
-            if alone and feet.named and len(feet.letters) > 1:
+            alone = not any(line.own.items or line.own.faults for n, line in enumerate(self.found) if n != at)
+            if alone and (feet.named or feet.in_groups) and len(feet.letters) > 1:
                 text = " " * feet.columns[0] + row[feet.columns[0] :]
                 self.found[at] = Stacked(text, row_items(text, self._shelf.for_line(text), self._tradition))
             elif wrong is not None:

@@ -394,28 +394,42 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
     if not paces or not paces[0] or not uncounted:
         return nodes
     bracketed = any(isinstance(n, Bit) and n.kind == "pace" for n in nodes)
-    ends = bracketed or paces[-1] + 1 == len(nodes) or is_pause(nodes[paces[-1] + 1])
-    if not ends or any(after == before + 1 for before, after in pairwise(paces)):
+    if not bracketed and paces[-1] + 1 < len(nodes) and not is_pause(nodes[paces[-1] + 1]):
         return nodes
     made: list[Node] = []
     words: list[Node] = []
-    for node in nodes:
-        if _is_pace(node):
-            # What parts a step from its pace says nothing: step, slow.
-            said = [word for word in words if not is_pause(word)]
-            while said and is_name(said[-1], _SIDES):
-                # The foot after its step: step R slow.
-                said.pop()
-            names = [word.text for word in said if isinstance(word, Bit)]
-            longest = (n for n in range(len(names)) if sounds(" ".join(names[n:])))
-            first = said[next(longest, len(said) - 1)] if said else node
-            at = next((n for n, word in enumerate(words) if word is first), len(words))
-            pace = replace(node, kind="name") if isinstance(node, Bit) else node
-            made += (*words[:at], pace, *(word for word in words[at:] if not is_pause(word)))
-            words = []
-        else:
-            words.append(node)
+    at = 0
+    while at < len(nodes):
+        said = list(takewhile(_is_pace, nodes[at:]))
+        if not said:
+            words.append(nodes[at])
+            at += 1
+            continue
+        begins = _paced_from(words, len(said), sounds)
+        if begins is None:
+            return nodes
+        # What parts a step from its pace says nothing: step, slow.
+        own = [word for word in words[begins:] if not is_pause(word)]
+        made += (*words[:begins], *(replace(n, kind="name") for n in said if isinstance(n, Bit)), *own)
+        words = []
+        at += len(said)
     return made + words
+
+
+def _paced_from(words: Sequence[Node], many: int, sounds: Callable[[str], int]) -> int | None:
+    """Where the step begins, at the end of some words, of which so many paces are said; None where several are not as
+    many as its sounds."""
+    said = [word for word in words if not is_pause(word)]
+    while said and is_name(said[-1], _SIDES):
+        # The foot after its step: step R slow.
+        said.pop()
+    names = [word.text for word in said if isinstance(word, Bit)]
+    longest = (n for n in range(len(names)) if (own := sounds(" ".join(names[n:]))) and many in (1, own))
+    at = next(longest, len(said) - 1 if many == 1 else None)
+    if at is None:
+        return None
+    first = said[at] if said else None
+    return next((n for n, word in enumerate(words) if word is first), len(words))
 
 
 def _is_pace(node: Node) -> bool:
