@@ -154,8 +154,8 @@ class MeantLine(WrittenLine):
 
     @staticmethod
     def _comes_back(after: Sequence[Node]) -> bool:
-        """Whether the next word but for feet and places is that the weight comes back; or, behind a foot, a step: rock
-        right, step left."""
+        """Whether the next word but for feet and places is that the weight comes back; or, behind a foot, a step:
+        rock right, step left."""
         names = [node for node in after if is_word(node)]
         small = frozenset({*SIDES, *say.WHERE, *say.TO, *say.THE, *say.THEN, *say.AND})
         following = next((n for n in names if n.text.casefold() not in small), None)
