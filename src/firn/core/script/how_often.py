@@ -80,10 +80,10 @@ def _paced(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             # "two quick steps and one slow step".
             made = _unlinked(made)
             at += 1
-        elif 1 < many <= _MOST_PACED and pace and (one := _SLOWS.get(_text(pace[0]))):
+        elif 1 < many <= _MOST_PACED and pace and (slow := _SLOWS.get(_text(pace[0]), "")):
             # "two slows, four quicks".
             made = _unlinked(made)
-            made += [Bit("name", one, nodes[at].column, pace[0].end)] * many
+            made += [Bit("name", slow, nodes[at].column, pace[0].end)] * many
             at += 2
         elif many and is_said(nodes, at + 1, say.COUNTED) and is_said(nodes, at + 2, say.LASTS):
             # "2 counts hold".
