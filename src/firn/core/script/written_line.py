@@ -21,6 +21,7 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
+from firn.core.script.joined_counts import joined_counts
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.listed import IN, as_listed, in_order
 from firn.core.script.parted import rejoined
@@ -143,7 +144,8 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._one_in_words(_counted_from_one(self._labelled(self._defined(nodes))))
+        nodes = self._counts_joined(self._labelled(self._defined(nodes)))
+        nodes = self._one_in_words(_counted_from_one(nodes))
         nodes = self._so_long_figures(_many_on_counts(nodes))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
@@ -187,6 +189,14 @@ class WrittenLine(AskedLine):
             ),
             self._sounds_of,
         )
+
+    def _counts_joined(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with counts that are said in one joined; a decimal is asked about: 1.5 clap."""
+        made, decimals = joined_counts(nodes)
+        for first, rest in decimals:
+            shown = Bit("other", self.text[first.column : rest.end], first.column, rest.end)
+            self.problem("N109", shown, f'Say "{first.text} &" for half a count later, or "{first.text}+1/4".')
+        return made
 
     def _one_in_words(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with "one" for a 1 that is how many there are of a figure called by a number: 1 seven, 2 threes."""

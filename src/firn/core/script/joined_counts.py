@@ -1,0 +1,74 @@
+"""Counts that are said in one: 1-&-2, a-8, and a one, uh-two.
+
+Common practice, no source.
+"""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from firn.core.script import said as say
+from firn.core.script.tokens import count_of, division, is_name, is_small_a
+from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
+
+_LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
+_LED = 2
+"""Tokens that counts are joined to."""
+
+
+def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts, Counts]]]:
+    """A line with what hyphens make of counts in one, "and a one" as these are, and "and a clap" as that clap; one e
+    for an "ee". And the decimals in it, 1.5, each as its two numbers: these are none."""
+    made: list[Node] = []
+    decimals: list[tuple[Counts, Counts]] = []
+    for said in nodes:
+        node = _in_hyphens(said)
+        opens = len(made) == _LED or (len(made) > _LED and is_pause(made[-_LED - 1]))
+        match made[-_LED:], node:
+            case [Counts() as led, Bit(text="-") as sign], Counts() if _tight(led, sign, node) and _divides(
+                led, node
+            ):
+                made[-_LED:] = [_as_one(led, node)]
+                continue
+            case [Counts() as led, Bit(text=".") as sign], Counts() if (
+                _tight(led, sign, node) and number_alone(led) and number_alone(node)
+            ):
+                decimals.append((led, node))
+                made.pop()
+                continue
+            case [Bit() as led, Counts() as article], _ if opens and is_name(led, say.AND) and is_small_a(article):
+                number = count_of(node)
+                if number is not None and number_alone(number):
+                    made[-_LED:] = [_as_one(_as_one(division("&", led), article), number)]
+                    continue
+                if is_word(node):
+                    made[-_LED:] = []
+        if isinstance(node, Counts) and node.text.casefold() == "ee":
+            node = replace(node, atoms=node.atoms[:1])
+        made.append(node)
+    return made, decimals
+
+
+def _tight(led: Counts, sign: Bit, node: Counts) -> bool:
+    """Whether a sign stands between counts without a space."""
+    return led.end == sign.column and sign.end == node.column
+
+
+def _divides(led: Counts, node: Counts) -> bool:
+    """Whether a hyphen between counts parts no range: one of them is a division."""
+    return led.atoms[-1].number is None or node.atoms[0].number is None
+
+
+def _in_hyphens(node: Node) -> Node:
+    """Counts in words that hyphens join: and-a-one, uh-two; any other token as it is."""
+    if not is_word(node) or "-" not in node.text:
+        return node
+    parts = node.text.casefold().split("-")
+    if not all(part in _LETTERS or part in say.NUMBERS for part in parts) or _LETTERS.keys().isdisjoint(parts):
+        return node
+    atoms = tuple(Atom(say.NUMBERS.get(part), _LETTERS.get(part, ""), "", None) for part in parts)
+    return Counts(atoms, node.text, node.column, node.end)
+
+
+def _as_one(led: Counts, node: Counts) -> Counts:
+    return replace(led, atoms=(*led.atoms, *node.atoms), text=f"{led.text}{node.text}", end=node.end)
