@@ -205,6 +205,19 @@ class AgainTest(unittest.TestCase):
         self.assertEqual(text, "1 step  2 step  3 step  4 hold   # front\n5 step  6 hold  7 step  8 hold   # back")
 
     @cases(
+        ("twice more", 3), ("2 more times", 3), ("one more time", 2), ("do it 3 times", 3), ("3 times in all", 3),
+        ("do that again", 2), ("same thing again", 2), ("una vez más", 2),
+    )  # fmt: skip
+    def test_how_often_it_is_danced_again(self, line: str, times: int) -> None:
+        one = part(f"step clap\n{line}")
+        self.assertEqual((len(one.sounds), one.problems), (2 * times, ()))
+
+    @cases(("repeat all",), ("repeat from the top",), ("all again",), ("repite todo",), ("dance both lines",))
+    def test_all_lines_again(self, line: str) -> None:
+        one = part(f"step clap\nstamp\n{line}")
+        self.assertEqual((feet(one), places(one), one.problems), ("R-LR-L", [*"012345"], ()))
+
+    @cases(
         ("what keeps its foot", "tap", "two stomps on each foot", "RRLL"),
         ("what changes it, in turn", "clogging", "two stamps on each foot", "RLRL"),
         ("three of them come to the other", "tap", "three stamps on each foot", "RLRLRL"),

@@ -16,8 +16,10 @@ from firn.core.script.said import NUMBERS, ONCE_OR_MORE, SIDES
 
 _AGAIN = late(
     # Spaces are never given back: a line of very many would be gone through as often.
-    r"""\s*+(?:(?:and|y)\s++)?(?P<said>
-        (?P<same>again|(?:the\s++)?same(?:\s++(?:again|thing))?|repeat(?:\s++(?:it|that|again))?|once\s++more|(?:todo\s++)?otra\s++vez
+    r"""\s*+(?:(?:and|y|then)\s++)?(?:(?:do|dance)\s++(?:it|that|this)\s++(?!again))?(?P<said>
+        (?P<same>again|(?P<all>(?:repeat|dance|do)\s++(?:it\s++)?(?:all(?:\s++of\s++it)?|everything|both\s++lines|(?:all\s++)?from\s++the\s++top
+                |the\s++whole\s++thing)|all\s++again|todo\s++otra\s++vez|repite\s++todo)
+            |one\s++(?:more|last)\s++time|una\s++vez\s++más|(?:the\s++)?same(?:\s++thing)?(?:\s++again)?|repeat(?:\s++(?:it|that|again))?|once\s++more|otra\s++vez
             |(?:do\s++)?(?:that|it)\s++again
             |(?:lo\s++)?mismo|igual|(?:se\s++)?repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
@@ -26,16 +28,19 @@ _AGAIN = late(
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |reverse(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
-            |(?<=[a-z]\s)(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
-                |con\s++(?:la|el)|a\s++la|por\s++la|(?<=(?:peat|gain|same|more|hing)\s))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
+            |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
+                |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
-        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))))?
+        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<more>twice|thrice|\w++)\s++more(?:\s++times)?
+            |(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))(?:\s++(?:in\s++(?:all|total)|altogether|en\s++total))?))?
     )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|
         [^,]*\b(?:instead\s++of|for\s++the|en\s++vez\s++de|por\s++el|por\s++la)\s).*))?""",
     re.IGNORECASE | re.VERBOSE | re.DOTALL,
 )
 
 
+_TIMES = ("times", "veces", "times in all", "times in total", "times altogether", "veces en total")
+"""With these ends what begins with a number and is no step."""
 _INSTEAD = late(
     r"""\s*+(?:
         (?:without|no|sin|minus|leave\s++out|leaving\s++out)\s++(?:(?:the|a|an|el|la|los|las)\s++)?(?P<without>.+)
@@ -92,7 +97,7 @@ class Again(Struct, frozen=True):
 
     `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different. `doubtful`:
     so often may mean in all: repeat x3. `side`: the side that is said, where that is which; `both`: both are.
-    `repeats`: it is "repeat" that is said, and no more, which may be of all lines.
+    `repeats`: it is "repeat" that is said, and no more, which may be of all lines; `whole`: all lines are.
     """
 
     times: int
@@ -105,6 +110,7 @@ class Again(Struct, frozen=True):
     side: str = ""
     both: bool = False
     repeats: bool = False
+    whole: bool = False
 
 
 @lru_cache(maxsize=4_000)
@@ -113,15 +119,16 @@ def again_of(line: str) -> Again | None:
     text = line.split("#")[0].rstrip()
     first = text.lstrip()[:1]
     # What begins with a count is steps, unless it is "3 times".
-    if not first or first in "&([" or (first.isdecimal() and not text.casefold().endswith(("times", "veces"))):
+    if not first or first in "&([" or (first.isdecimal() and not text.casefold().endswith(_TIMES)):
         return None
     match = _AGAIN.fullmatch(text)
     if match is None or not match["said"]:
         return None
-    times = int(match["times"][:6]) if match["times"] else _many(match["many"]) if match["many"] else 1
+    said = match["many"] or match["more"]
+    times = int(match["times"][:6]) if match["times"] else _many(said) if said else 1
     if times is None:
         return None
-    if not (match["same"] or match["other"]):
+    if not (match["same"] or match["other"] or match["more"]):
         # "x3" alone: the line before is danced so often in all.
         times -= 1
         if times < 1 or match["but"] or match["instead"]:
@@ -134,7 +141,8 @@ def again_of(line: str) -> Again | None:
         match.start(which) + len(change) - len(change.lstrip()) if change is not None else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
         SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
-        times == 1 and change is None and not match["both"] and _repeats(match["same"]),
+        times == 1 and change is None and not match["both"] and not match["all"] and _repeats(match["same"]),
+        bool(match["all"]),
     )  # fmt: skip
 
 

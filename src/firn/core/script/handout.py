@@ -10,7 +10,7 @@ from itertools import pairwise
 
 from firn.core.pattern import late
 from firn.core.script.again import again_of
-from firn.core.script.said import SIDES
+from firn.core.script.said import NUMBERS, SIDES
 
 Row = tuple[int, str]
 """A line of a text with its number."""
@@ -45,6 +45,7 @@ _BEGUN = late(r"\s*+(?:\d{1,2}+|[IVX]{1,4}+)?+[.):]?+\s*+")
 _ROMAN = ("I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII")
 _LEAST_LISTED = 2
 
+_STEP_NUMBER = late(r"\s*+(?:step|paso)\s++(\d{1,2}|[^\W\d_]{1,12}+)\s*+[:.)]?\s*+", re.IGNORECASE)
 _MANY = late(r"\s*+(\d{1,2})\s+([^\W\d_]{2,})[^\d]*")
 
 _FOOT = r"(?P<{}>left|right|l|r|izquierd[ao]|derech[ao])"
@@ -167,6 +168,21 @@ def without_list_numbers(rows: Sequence[Row], besides: Besides) -> Sequence[Row]
     begun = {number: len(row) for number, row in rows if _BEGUN.fullmatch(row)}
     ends = begun | {number: match.end() for number, match in found.items()}
     return [(number, _blanked(row, ends[number]) if number in ends else row) for number, row in rows]
+
+
+def without_step_numbers(rows: Sequence[Row]) -> Sequence[Row]:
+    """Rows without those that only number the steps in the rows below them: Step one, Step two, each over its own."""
+    said = [(number, row) for number, row in rows if row.strip()]
+    found = [(at, match[1].casefold()) for at, (_, row) in enumerate(said) if (match := _STEP_NUMBER.fullmatch(row))]
+    if len(found) < _LEAST_LISTED or found[0][0]:
+        return rows
+    order = [NUMBERS.get(name) or (int(name) if name.isdecimal() else 0) for _, name in found]
+    places = [*(at for at, _ in found), len(said)]
+    over = all(after > at + 1 for at, after in pairwise(places))
+    if not over or order != list(range(1, len(found) + 1)):
+        return rows
+    gone = {said[at][0] for at, _ in found}
+    return [(number, "" if number in gone else row) for number, row in rows]
 
 
 def _blanked(row: str, end: int) -> str:

@@ -117,6 +117,8 @@ class _Rows:
         number, row = asked.row
         self.found.doubts.extend(asked.doubts)
         again = again_of(row)
+        if again is not None and again.whole:
+            self.body = tuple(self.found.uses)
         self.sounds += _sounds(self.body) * again.times if again is not None else 0
         if self.sounds > MOST_SOUNDS:
             self.found.problems.append(Problem("N111", number, 0, max(1, len(row.rstrip())), TOO_MANY))

@@ -23,6 +23,7 @@ from firn.core.script.handout import (
     lengths,
     span_of_again,
     without_list_numbers,
+    without_step_numbers,
 )
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.problems import Problem
@@ -286,7 +287,7 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
             Stacked(row, row_items("" if again_of(row) is not None else row, shelf.for_line(row), tradition))
             for _, row in rows
         ]
-    rows = without_list_numbers(as_plain(rows), _is_feet)
+    rows = without_list_numbers(without_step_numbers(as_plain(rows)), _is_feet)
     stack = _Stack(shelf, tradition, how_many(rows, _is_feet), lengths(rows, _is_feet))
     for number, row in rows:
         stack.take(number, row)
