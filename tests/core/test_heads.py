@@ -20,6 +20,7 @@ class SectionsTest(unittest.TestCase):
         ("A - step touch\nB - stamp clap", [("A", "    step touch"), ("B", "    stamp clap")]),
         ("Monday\n\nVerse:\nstep touch\n[B]\nclap", [("A", "Monday"), ("Verse", "step touch"), ("B", "clap")]),
         ("Verse\nstep touch\nChorus:\nstamp clap", [("Verse", "step touch"), ("Chorus", "stamp clap")]),
+        ("A section:\nstep touch\nB section\nstamp clap", [("A", "step touch"), ("B", "stamp clap")]),
         ("Section 1\nstep touch\nSection 2\nstamp clap", [("Section 1", "step touch"), ("Section 2", "stamp clap")]),
         ("Estrofa:\npaso\nEstribillo:\npalma", [("Estrofa", "paso"), ("Estribillo", "palma")]),
     )

@@ -64,6 +64,8 @@ class RewordedTest(ReadCase):
         ("tap", "hop hop, stamp with the free foot", "1L hop, 2L hop, 3R flat"),
         ("tap", "two stamps with the right and a clap", "1R flat, 2R flat, 3- clap"),
         ("latin", "quick quick slow starting with the left", "1L step, 2R step, 3L step, 4- hold"),
+        ("latin", "step R cross L step R kick L", "1R step, 2L step, 3R step, 4L kick"),
+        ("latin", "step R together L step R touch L", "1R step, 2L step, 3R step, 4L touch"),
         ("latin", "L-R-L, R-L-R", "1L step, 2R step, 3L step, 4R step, 5L step, 6R step"),
         ("swing", "LRL RLR", "1L step, 2R step, 3L step, 4R step, 5L step, 6R step"),
         ("swing", "rock right, step left, clap", "1R step, 2L step, 3- clap"),

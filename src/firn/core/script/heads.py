@@ -22,6 +22,7 @@ _STEP_TOO = late(r"\s*(?:break|ending|tag|section|secci[oó]n)\s*", re.IGNORECAS
 _BRACKETED = late(rf"\s*\[\s*(?:(?i:part|parte)\s+)?(?P<name>{_LETTER}|{_SECTION})\s*\]\s*:?(?P<rest>)")
 _LETTERED = late(rf"\s*(?P<name>{_LETTER})(?:\s*[:)]|\.(?=\s)|\s+[-–—](?=\s))(?P<rest>.*)")
 _SECTIONED = late(rf"\s*(?P<name>{_SECTION})\s*(?::(?P<rest>.*))?")
+_OWN_SECTION = late(rf"\s*(?P<name>{_LETTER})\s+(?i:section|part|secci[oó]n|parte)\s*(?::(?P<rest>.*))?")
 PHRASE = late(
     r"\s*+(?:the\s+)?(?P<which>first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
     r"(?P<long>eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?"
@@ -66,7 +67,8 @@ def heads_elsewhere(lines: Sequence[str]) -> dict[int, "re.Match[str]"]:
     wanted = "A"
     plain = stepped = False
     for number, line in enumerate(lines):
-        match = _BRACKETED.fullmatch(line) or (None if _STEP_TOO.fullmatch(line) else _SECTIONED.fullmatch(line))
+        match = _BRACKETED.fullmatch(line) or _OWN_SECTION.fullmatch(line)
+        match = match or (None if _STEP_TOO.fullmatch(line) else _SECTIONED.fullmatch(line))
         lettered = None if match is not None else _LETTERED.fullmatch(line)
         either = match or lettered
         if either is None or (stepped and (either["rest"] or "").strip()):

@@ -32,6 +32,9 @@ _LEADS = frozenset({"lead", "leads", "leading", "first", "starts", "begins", "pr
 _FROM = frozenset({"from", "off", "primero", "desde"})
 """Said before it."""
 _ONE_FOOT = _SIDES - {"both"}
+_PLACES = frozenset(say.WHERE)
+_LEAST_BEHIND = 3
+"""Feet that each stand behind a step."""
 _LONGEST = 4
 """Words of a name that are looked through."""
 _FREE = frozenset({"free", "libre"})
@@ -78,6 +81,23 @@ def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         else:
             made.append(nodes[at])
             at += 1
+    return made
+
+
+def _foot_behind_each(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With each foot before its step where all that is said between two pauses are steps, or where they go, each with
+    its foot behind it: step R cross L step R kick L."""
+    made: list[Node] = []
+    for part in between_pauses(nodes):
+        end = len(part) - bool(part and is_pause(part[-1]))
+        words, feet = part[:end:2], part[1:end:2]
+        turns = end % 2 == 0 and len(feet) >= _LEAST_BEHIND and all(is_name(foot, _ONE_FOOT) for foot in feet)
+        each = turns and all(is_name(word, _PLACES) or (is_word(word) and sounds(word.text) == 1) for word in words)
+        if each and any(is_name(word, _PLACES) for word in words[1:]):
+            made += [node for pair in zip(feet, words, strict=True) for node in pair]
+            made += part[end:]
+        else:
+            made += part
     return made
 
 
@@ -261,6 +281,7 @@ WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
     (_SIDES, _foot_led),
     (_SIDES, _led_at_end),
+    (_SIDES, _foot_behind_each),
     (say.STARTS, _begun_again),
     (_SIDES, _so_often_on),
     (_SIDES, _as_often),
