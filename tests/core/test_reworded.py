@@ -66,6 +66,7 @@ class RewordedTest(ReadCase):
         ("latin", "quick quick slow starting with the left", "1L step, 2R step, 3L step, 4- hold"),
         ("latin", "step R cross L step R kick L", "1R step, 2L step, 3R step, 4L kick"),
         ("latin", "step R together L step R touch L", "1R step, 2L step, 3R step, 4L touch"),
+        ("latin", "step L, close R to L, hold", "1L step, 2R step, 3- hold"),
         ("latin", "L-R-L, R-L-R", "1L step, 2R step, 3L step, 4R step, 5L step, 6R step"),
         ("swing", "LRL RLR", "1L step, 2R step, 3L step, 4R step, 5L step, 6R step"),
         ("swing", "rock right, step left, clap", "1R step, 2L step, 3- clap"),

@@ -199,6 +199,11 @@ class RobustTest(unittest.TestCase):
         self.assertEqual([p.code for p in found], ["N101"])
         self.assertLess(len(found[0].message), 200)
 
+    def test_feet_that_leave_fewer_ways_where_the_line_is_read_otherwise(self) -> None:
+        """Found by texts made at random."""
+        body = "- - 3 7 mambo\nright left together  RLRL  Slow Gate  double pull back  tacón  jump"
+        self.assertTrue(piece(body).problems)
+
     def test_brackets_in_brackets_multiply_only_so_far(self) -> None:
         read = piece("((((1 step) x64) x64) x64) x64")
         self.assertIn("N111", codes(read))

@@ -176,7 +176,8 @@ class EndedRuns(LineState):
                 # "R L R flap" is rather one with each.
                 ways.insert(0 if len(first.text) == 1 else 1, each)
             feet = [word.side for word in words[start:end]]
-            number = self.choices.meant(first.column)
+            # Read otherwise before it, a line may leave fewer ways.
+            number = min(self.choices.meant(first.column), len(ways) - 1)
             way = ways[number]
             said = ", ".join(f"{FOOT_WRITTEN[foot]}{name}" for foot, name in zip(feet, way, strict=True))
             said += f", {named.text}" if way is before else ""

@@ -5,6 +5,7 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -93,7 +94,10 @@ def _foot_behind_each(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         words, feet = part[:end:2], part[1:end:2]
         turns = end % 2 == 0 and len(feet) >= _LEAST_BEHIND and all(is_name(foot, _ONE_FOOT) for foot in feet)
         each = turns and all(is_name(word, _PLACES) or (is_word(word) and sounds(word.text) == 1) for word in words)
-        if each and any(is_name(word, _PLACES) for word in words[1:]):
+        within = [is_name(word, _PLACES) for word in words]
+        sides = [say.SIDES[foot.text.casefold()] for foot in feet if isinstance(foot, Bit)] if turns else []
+        other = all(after != foot for foot, after in pairwise(sides))
+        if each and other and any(within) and not (within[0] or within[-1]):
             made += [node for pair in zip(feet, words, strict=True) for node in pair]
             made += part[end:]
         else:

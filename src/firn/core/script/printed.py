@@ -13,6 +13,8 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
+_CLOSING = frozenset({"close", "step", "touch", "tap", "drag", "slide"})
+"""What is done with one foot beside the other: close R to L."""
 _OUT = frozenset({"out", "over", "up", "back", "forward"})
 _BESIDE_IT = frozenset({"beside", "alongside"})
 _PIVOTS = frozenset({"pivot", "pivots", "pivote"})
@@ -218,7 +220,9 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
             if is_said(nodes, there + 1, _SIDE):
                 return there + 2 - at, "side"
             if len(_text(nodes, there)) == 1 and _stops(nodes, there + 1):
-                return there + 1 - at, "side"
+                # "close R to L" goes to the other foot.
+                beside = len(before) > 1 and is_name(before[-2], _CLOSING) and is_name(before[-1], _SIDES)
+                return there + 1 - at, "" if beside else "side"
         return 0, ""
     if is_said(nodes, at, _BESIDE):
         there = at + 1 + is_said(nodes, at + 1, say.TO)
