@@ -268,6 +268,8 @@ class SaidPlainlyTest(ReadCase):
          'Say "pull back R, pull back L" for one after the other; for both at once, its sounds one by one.'),
         ("clogging", "clap on 2 and 4: DS DS DS RS",
          'Say "hands: 2 4 clap" in a line of its own, beside these steps.'),
+        ("tap", "stamp clap, or clap stamp",
+         'Write one of the two ways, or "or" right behind each step that may be another.'),
         ("tap", "1.5 clap", 'Say "1 &" for half a count later, or "1+1/4".'),
         ("clogging", "8 count triple", "These steps take 4 counts, not 8."),
         ("folk stamping", "in 7: stamp clap clap",

@@ -72,6 +72,11 @@ def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Seque
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
 
 
+_BEGINS = frozenset({"start", "begin", "starts", "begins", "starting", "stand", "standing"})
+_STANDS = [["together"], ["apart"], ["parallel"]]
+"""How the feet stand, said of them alone."""
+
+
 def without_posture(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens without what says, between two pauses, how the body is held meanwhile, or which foot it ends
     on: knees soft; you end on your left foot."""
@@ -91,6 +96,10 @@ def _meanwhile(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
     if len(said) == 2 and ((said[0] in _BODY and said[1] in _HELD) or said == ["turn", "out"]):
         return range(at, end)
     small = say.ON | say.WITH | say.THE | say.FEET
+    stands = [name for name in said if name not in small | _BEGINS]
+    if len(said) > 1 and said[0] in _BEGINS and any(name in say.FEET for name in said) and stands in _STANDS:
+        # "Start with the feet together".
+        return range(at, end)
     feet = [name for name in said[1:] if name not in small]
     if len(said) > 1 and said[0] in _KEEP and all(name in _KEPT for name in said[1:]):
         return range(at, end)

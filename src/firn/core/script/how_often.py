@@ -361,6 +361,17 @@ def _sets_of(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return nodes
 
 
+def _times_group(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With how often behind the brackets that it stands before: 3 times (stamp clap)."""
+    for at in range(len(nodes) - 2):
+        number, group = number_alone(count_of(nodes[at])), nodes[at + 2]
+        opens = not at or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN)
+        if number and opens and is_name(nodes[at + 1], say.TIMES) and isinstance(group, Group):
+            often = Bit("times", f"x{number}", nodes[at].column, nodes[at + 1].end)
+            return [*nodes[:at], group, often, *nodes[at + 3 :]]
+    return nodes
+
+
 def _lasting(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With "for" before how many counts a step lasts that are said in brackets behind it: stamp (2 counts) clap."""
     made: list[Node] = []
@@ -387,6 +398,7 @@ def _do_that(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 WAYS: tuple[Way, ...] = (
     (_SETS, _sets_of),
+    (say.TIMES, _times_group),
     (_DO, _do_that),
     (say.COUNTED, _lasting),
     (_COUPLE, _couple),

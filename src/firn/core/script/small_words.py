@@ -169,7 +169,7 @@ class SmallWords(SaidWhere):
     def _other_side(self, first: Bit) -> bool:
         """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives
         whether that is all that follows."""
-        again = again_of(self.text[first.column :])
+        again = again_of(self.text[first.column :].rstrip(" .!"))
         if again is None or not again.other or again.change is not None:
             return False
         if not self._words and all(isinstance(item, BarAt) for item in self.items):

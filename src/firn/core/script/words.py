@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from functools import lru_cache
-from itertools import islice, pairwise
+from itertools import islice, pairwise, takewhile
 from typing import Any, NamedTuple, cast
 
 from msgspec.structs import replace
@@ -38,6 +38,10 @@ from firn.core.steps.shelf import APART, TOGETHER, Shelf
 
 _LEADS_ON = frozenset({"double", "single", "triple", "rock"})
 """What may end a name, and begins others."""
+
+
+_WORD = 16
+"""Letters in which the word before something stands."""
 
 
 class _Line(MeantLine):
@@ -396,7 +400,14 @@ class _Line(MeantLine):
         return (known is not None or where) and self._known(list(names), size)
 
     def _or(self, said: Bit, nodes: Sequence[Node], at: int) -> int:
-        """Take a word that may stand in place of the one before it; returns how many tokens it used."""
+        """Take a word that may stand in place of the one before it; returns how many tokens it used. Behind a pause
+        what may be danced in place of what is asked: stamp clap, or clap stamp."""
+        led = nodes[at - 2] if at > 1 else None
+        names = [node.text for node in takewhile(is_word, nodes[at:]) if isinstance(node, Bit)]
+        several = len(names) > 1 and self._card(" ".join(names))[0] is None
+        if is_pause(led) and several and len(self._words) > 1:
+            told = f'Write one of the two ways, or "{said.text}" right behind each step that may be another.'
+            self.problem("N118", said, told)
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
         before = len(self._words)
@@ -424,7 +435,7 @@ class _Line(MeantLine):
             self._often(bit)
         elif bit.kind in ("other", "fraction", "pause", "pace"):
             self.problem("N109", bit, f'"{bit.text}" means nothing here.')
-        elif bit.kind == "times" and bit.text[0].isdigit() and self._is_ahead(bit):
+        elif bit.kind == "times" and (bit.text[0].isdigit() or self._after_then(bit)) and self._is_ahead(bit):
             # "3x flap".
             self._many = self._times(bit), bit
         elif not self._words:
@@ -435,6 +446,11 @@ class _Line(MeantLine):
             self._often(bit)
         else:
             self._mark(bit)
+
+    def _after_then(self, bit: Bit) -> bool:
+        """Whether "then" stands right before how often, and a step behind it: then x2 flap."""
+        led = self.text[max(0, bit.column - _WORD) : bit.column].casefold().split()[-1:]
+        return bool(led) and led[0] in say.THEN and self.text[bit.end :].lstrip()[:1].isalpha()
 
     def _is_ahead(self, bit: Bit) -> bool:
         """Whether how often is said before its step, as in 2x step 2x touch: it is where the first is."""

@@ -110,7 +110,8 @@ def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line with how many steps there are told from the counts that they are on: 1 2 3 4: 2 stamps, 2 claps."""
     head, rest = headed(nodes)
     counts = [node for node in head if isinstance(node, Counts)]
-    if len(counts) < len(head) or sum(len(node.atoms) for node in counts) < _LEAST_ON:
+    ranged = any(atom.through is not None for node in counts for atom in node.atoms)
+    if len(counts) < len(head) or (sum(len(node.atoms) for node in counts) < _LEAST_ON and not ranged):
         return nodes
     made = list(rest)
     for at, (node, after) in enumerate(pairwise(rest)):
