@@ -270,6 +270,7 @@ class SaidPlainlyTest(ReadCase):
          'Say "hands: 2 4 clap" in a line of its own, beside these steps.'),
         ("tap", "stamp clap, or clap stamp",
          'Write one of the two ways, or "or" right behind each step that may be another.'),
+        ("tap", "shuffle over 2 counts", 'Say on which counts the sounds of "shuffle" are, such as 1 & shuffle.'),
         ("tap", "1.5 clap", 'Say "1 &" for half a count later, or "1+1/4".'),
         ("clogging", "8 count triple", "These steps take 4 counts, not 8."),
         ("folk stamping", "in 7: stamp clap clap",

@@ -147,7 +147,7 @@ class WrittenLine(AskedLine):
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         nodes = self._counts_joined(self._labelled(self._defined(nodes)))
         nodes = self._one_in_words(_counted_from_one(nodes))
-        nodes = self._so_long_figures(_many_on_counts(nodes))
+        nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
         if self.tradition in say.CLOGS:
