@@ -186,7 +186,9 @@ class CountsTest(ReadCase):
 class LettersTest(ReadCase):
     @cases(
         ("a heel", "DS H", "DS heel"), ("a slide", "DS Sl", "DS slide"), ("a scuff", "DS Sk", "DS scuff"),
-        ("a rock step in two letters", "DS R S", "DS RS"), ("and where it goes", "DS R(xib) S", "DS RS (xib)"),
+        ("a rock step in two letters", "DS R S", "DS RS"), ("at the beginning", "R S, R S, DS", "RS, RS, DS"),
+        ("the sounds of a brush-up", "DS BR UP, DS RS", "brush-up, DS RS"),
+        ("and where it goes", "DS R(xib) S", "DS RS (xib)"),
         ("places", "DS(xf) DS(os) DS(xb) DS(s)", "DS across DS side DS behind DS side"),
         ("a foot's letter, where there are others", "L DS R S", "L DS R step"),
     )  # fmt: skip

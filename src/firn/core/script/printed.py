@@ -62,7 +62,7 @@ def sheet_letters(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
     made = [_letter_in_full(node, sounds) for node in nodes]
     if any(is_word(node) and node.text == "L" for node in nodes):
         return made
-    for at in range(len(made) - 1, 1, -1):
+    for at in range(len(made) - 1, 0, -1):
         there = at - 2 if at > 2 and _is_place(made[at - 1]) else at - 1
         rock, step = made[there], made[at]
         if isinstance(rock, Bit) and is_word(rock) and rock.text == "R" and is_word(step) and step.text == "S":
