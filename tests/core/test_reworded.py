@@ -32,6 +32,19 @@ class RewordedTest(ReadCase):
         self.assertEqual((said(one), one.problems), (sounds, ()))
 
     @cases(
+        ("swing", "triple step, triple step, rock step, that's your basic", 8),
+        ("swing", "that is the basic: triple step triple step rock step", 8),
+        ("swing", "triple step triple step rock step (that's the basic)", 8),
+        ("clogging", "DS RS DS RS, that's two basics", 10), ("clogging", "this is a triple: DS DS DS RS", 11),
+        ("clogging", "Triple - DS DS DS RS", 11), ("tap", "cramp roll – step step heel heel", 4),
+        ("clogging", "basic - basic", 10), ("clogging", "triple - DS DS RS", 19),
+        ("tap", "that's a flap", 2), ("tap", "flap, this is a flap", 2), ("tap", "stamp, it's a flap", 3),
+    )  # fmt: skip
+    def test_what_its_sounds_are_is_not_danced_again(self, tradition: str, body: str, many: int) -> None:
+        one = piece(tradition, body)
+        self.assertEqual((len(one.parts[0].sounds), one.problems), (many, ()))
+
+    @cases(
         ("brush out and in, step", "1R brush, 2R brush, 3R step"),
         ("kick front and side", "1R kick, 2R kick"), ("lift your knee, stamp", "1R lift, 2R flat"),
         ("you're gonna go stamp clap", "1R flat, 2- clap"),

@@ -45,6 +45,7 @@ from firn.core.script.tokens import (
 )
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
+from firn.core.steps.card import Card
 
 _PICK_UP = late(
     r"\s*+(?:pick[- ]?up|upbeat|lead-?in|anacrusis|anacrusa)s?(?:\s+(?=[\d&ae ]{1,12}:)|\s*+:(?=\s*&))", re.IGNORECASE
@@ -60,8 +61,11 @@ _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats
 _UN, _DOS = frozenset({"un"}), frozenset({"dos"})
 _A_COUNT = frozenset({"count", "beat"})
 _LEAST_ON = _LEAST_SPELLED = 2
-"""Counts before a colon that are no name of what follows."""
-_THAT_IS = frozenset({"that's", "that", "is", "this", "it's", "called", "aka", "es", "se", "llama"})
+"""Counts before a colon that are no name of what follows; sounds of a figure that is said in them."""
+_LEAST_DASHED = 3
+_DEFINES = frozenset("=-–—")
+_THAT = frozenset({"that's", "that", "this", "it's", "called", "aka"})
+_THAT_IS = _THAT | {"is", "your", "our", "es", "se", "llama"} | say.THE
 
 
 def _length_said(node: Node) -> int | None:
@@ -145,7 +149,7 @@ class WrittenLine(AskedLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._counts_joined(self._labelled(self._defined(nodes)))
+        nodes = self._counts_joined(self._labelled(self._that_is(self._defined(nodes))))
         nodes = self._one_in_words(_counted_from_one(nodes))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
         self._repeated_by_signs(nodes)
@@ -312,17 +316,35 @@ class WrittenLine(AskedLine):
         """Whether what stands in brackets is the name of what is said before it: DS DS DS RS (triple). `often`: how
         often is said behind it, of what goes by that name."""
         # "(that's a triple)".
-        items = [one for one in group.items if not (is_name(one, _THAT_IS) or is_article(one))]
-        names = [node.text for node in items if is_word(node)]
-        card = self._card(" ".join(names))[0] if len(names) == len(items) else None
+        cards = self._cards_that(group.items)
         last = self._last_word()
-        if card is None or self.choices.before or (last is not None and last.card is card):
+        if not cards or self.choices.before or (last is not None and last.card in cards):
             # "(rock step) (rock step)".
             return False
         kinds = self.kinds
-        own = [beat.kind.name for beat in card.beats]
-        whole = len(own) > 1 and kinds == own * (len(kinds) // len(own)) != []
-        return whole or (often and len(own) > 1 and kinds[-len(own) :] == own)
+        owns = [own for card in cards if len(own := [beat.kind.name for beat in card.beats]) > 1]
+        return any(_so_often(kinds, own) or (often and kinds[-len(own) :] == own) for own in owns)
+
+    def _cards_that(self, nodes: Sequence[Node]) -> tuple[Card, ...]:
+        """The figures that may go by what is said of what is danced: that's a triple; () for none."""
+        names = [one for one in nodes if not (is_name(one, _THAT_IS) or is_article(one))]
+        # "That's two basics".
+        names = names[1:] if names[1:] and number_of(names[0]) else names
+        name = " ".join(texts(names)) if all(map(is_word, names)) else ""
+        card = self._card(name)[0] if name else None
+        return () if card is None else (card, *say.cards_said(self.shelf, name, self.tradition))
+
+    def _that_is(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without what it says that its sounds are, before them or behind: that's the basic: DS RS."""
+        pauses = [at for at, node in enumerate(nodes) if is_pause(node)]
+        for at in {*pauses[:1], *pauses[-1:]}:
+            for told, rest in ((nodes[:at], nodes[at + 1 :]), (nodes[at + 1 :], nodes[:at])):
+                if not told or not rest or not is_name(told[0], _THAT):
+                    continue
+                kinds = self._kinds_in(rest)
+                if any(_so_often(kinds, [beat.kind.name for beat in card.beats]) for card in self._cards_that(told)):
+                    return rest
+        return nodes
 
     def _spelled_after(self, group: Group) -> bool:
         """Whether what stands in brackets are the sounds of the figure right before it: flap (brush step)."""
@@ -335,12 +357,21 @@ class WrittenLine(AskedLine):
         return kinds_of(self._words_in(group.items)) == [beat.kind.name for beat in word.card.beats]
 
     def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with a colon for the sign between a figure and what it is: flap = brush step."""
-        at = next((at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text == "="), 0)
+        """A line with a colon for the sign between a figure and what it is: flap = brush step; for a dash before just
+        its sounds: triple - DS DS DS RS."""
+        signs = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DEFINES]
+        at = signs[0] if len(signs) == 1 else 0
         name, rest = nodes[:at], nodes[at + 1 :]
-        card = self._card(" ".join(texts(name)))[0] if at and rest and all(map(is_word, name)) else None
-        if card is None or len(card.beats) < _LEAST_SPELLED:
+        said = " ".join(texts(name))
+        card = self._card(said)[0] if at and rest and all(map(is_word, name)) else None
+        dashed = card is not None and texts(nodes[at : at + 1]) != ["="]
+        if card is None or len(card.beats) < (_LEAST_DASHED if dashed else _LEAST_SPELLED):
             return nodes
+        if dashed:
+            # The same again is danced.
+            again = len(rest) == 1 or said.casefold() in self.text[rest[0].column :].casefold()
+            if again or self._kinds_in(rest) != [beat.kind.name for beat in card.beats]:
+                return nodes
         return [*name, Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
@@ -401,6 +432,11 @@ class WrittenLine(AskedLine):
             self.open.append(Open(code, first.column, end, written, 0 if shared else 2, since=start))
         if shared:
             self._taken(Counts((Atom(None, "&", "", None),), "&", hyphen.column, hyphen.end))
+
+
+def _so_often(kinds: Sequence[str], own: Sequence[str]) -> bool:
+    """Whether the kinds of some sounds are those of a figure of several, once or more and nothing else."""
+    return len(own) > 1 and list(kinds) == list(own) * (len(kinds) // len(own)) != []
 
 
 def _is_letter_s(node: Node) -> bool:
