@@ -2,13 +2,12 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from itertools import islice, pairwise
+from itertools import islice
 from typing import Self
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.called import is_now
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import Word
 from firn.core.script.small_words import SmallWords
@@ -60,10 +59,9 @@ def has_no_plural(name: str) -> bool:
     return said_in_letters(name) or (" " in name and said_of_several(name))
 
 
-_GAP = 3
-"""Spaces between a name and what follows it in another column."""
-_LABELLED = 3
-"""Sounds of a figure that is no two steps by chance."""
+def kinds_in(card: Card) -> list[str]:
+    """The kinds of the sounds of a figure."""
+    return [beat.kind.name for beat in card.beats]
 
 
 def kinds_of(words: Sequence[Word]) -> list[str]:
@@ -73,7 +71,7 @@ def kinds_of(words: Sequence[Word]) -> list[str]:
 
 def spelled(kinds: Sequence[str], cards: Sequence[Card], times: int = 1) -> bool:
     """Whether the kinds of some sounds are just those of one of some figures, danced so often."""
-    return any(list(kinds) == [beat.kind.name for beat in card.beats] * times for card in cards)
+    return any(list(kinds) == kinds_in(card) * times for card in cards)
 
 
 def _is_times(node: Node) -> bool:
@@ -82,7 +80,7 @@ def _is_times(node: Node) -> bool:
 
 def _in_words(node: Node) -> Node:
     """A number as a word; a number that has none, and any other token, as it is."""
-    word = next((word for word, number in say.NUMBERS.items() if number == number_alone(node)), "")
+    word = say.number_word(number_alone(node))
     return Bit("name", word, node.column, node.end) if word else node
 
 
@@ -96,53 +94,6 @@ class CalledLine(SmallWords):
     @abstractmethod
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         """Read a line's tokens."""
-
-    def _called_now(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line without what it is called at its beginning: triple now, DS DS DS RS; in doubt where it has not just
-        its sounds, and where it is called so without a word more."""
-        pause = next((at for at, node in enumerate(nodes) if is_pause(node)), 0)
-        head, rest = nodes[:pause], nodes[pause + 1 :]
-        if not head or not rest or self.text[: nodes[0].column].strip() or not all(is_word(node) for node in head):
-            return nodes
-        now = is_now(head)
-        card, _ = self._card(" ".join(texts(head[:-1] if now else head)))
-        # More words than sounds are no name of it: a line of steps is read once.
-        many = sum(is_word(node) for node in rest)
-        if card is None or (not now and len(card.beats) < max(3, many)):
-            return nodes
-        own, words = [beat.kind.name for beat in card.beats], self._words_in(rest)
-        kinds = kinds_of(words)
-        # Another figure that happens to have the same sounds is not what is called.
-        spelled = bool(words) and (words[0].card is card or (len(own) > 1 and len(words) > 1))
-        if now and spelled and kinds[: len(own)] == own:
-            return rest
-        # The same again is no name of it.
-        named = len(words) > 1 and kinds == own
-        if not (len(own) > 1 and kinds if now else named):
-            return nodes
-        return self._titled(head[:-1] if now else head, nodes, rest)
-
-    def _labelled(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line without the name that it begins with, where a gap parts it from what is just that figure, as in a
-        handout's column of names: Basic    DS RS."""
-        gap = next((at for at, (a, b) in enumerate(pairwise(nodes), 1) if self._is_gap(a, b)), 0)
-        head, rest = nodes[:gap], nodes[gap:]
-        if not head or not all(is_word(node) for node in head) or self.text[: nodes[0].column].strip():
-            return nodes
-        name = " ".join(texts(head))
-        card, _ = self._card(name)
-        if card is None or len(card.beats) < _LABELLED:
-            return nodes
-        if name.casefold() in self.text[rest[0].column :].casefold():
-            # The same again is danced.
-            return nodes
-        kinds = self._kinds_in(rest)
-        cards = (card, *say.cards_said(self.shelf, name, self.tradition))
-        return rest if spelled(kinds, cards) else nodes
-
-    def _is_gap(self, before: Node, after: Node) -> bool:
-        between = self.text[before.end : after.column]
-        return not between.strip() and (len(between) >= _GAP or "\t" in between)
 
     def _steps_of_a_name(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a figure's name alone where it is called a step: basic step, two mambo steps, paso básico; that

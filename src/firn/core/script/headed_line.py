@@ -3,13 +3,14 @@
 from collections.abc import Sequence
 
 from firn.core.script import said as say
-from firn.core.script.called_line import TURNING, CalledLine, kinds_of, spelled, texts
+from firn.core.script.called_line import TURNING, kinds_in, kinds_of, spelled, texts
 from firn.core.script.collector import MOST_TIMES
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
 from firn.core.script.listed import ORDER
 from firn.core.script.said_feet import MOST_DANCED
+from firn.core.script.spelled_line import SpelledLine
 from firn.core.script.tokens import count_of, headed, is_name, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
@@ -29,7 +30,7 @@ MOST_TITLE = 5
 _IN = frozenset({"in", "en"})
 
 
-class HeadedLine(CalledLine):
+class HeadedLine(SpelledLine):
     """Takes what stands before a colon."""
 
     def _headed(self, nodes: Sequence[Node], *, opens: bool) -> Sequence[Node]:
@@ -133,7 +134,7 @@ class HeadedLine(CalledLine):
             return nodes
         words = self._words_in(rest)
         kinds = kinds_of(words)
-        own = [beat.kind.name for beat in card.beats]
+        own = kinds_in(card)
         begins = first is None and len(own) > 1 and kinds[: len(own)] == own
         # Another figure of the same sounds is no spelling of it: side close: rock step.
         out = len(own) == 1 or (bool(words) and (words[0].card is card or len(words) > 1))

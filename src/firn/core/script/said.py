@@ -333,6 +333,11 @@ def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, boo
 
 
 @lru_cache(maxsize=20_000)
+def number_word(number: int | None) -> str:
+    """A number as a word; "" for one that has none, or for no number."""
+    return next((word for word, n in NUMBERS.items() if n == number), "")
+
+
 def cards_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card, ...]:
     """The cards that a name may mean as it is said, where it is the name of several; else ()."""
     *before, last = fold(name).split() or [""]
