@@ -41,7 +41,6 @@ _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
 _REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
 _TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
 _BY = frozenset({"by", "por"})
-_OVER_THEM = frozenset({"over", "across"})
 _PLACES = frozenset(say.WHERE)
 """Where steps go: said alone, each is a step there."""
 _DASHES = ("-", "–", "—")
@@ -217,10 +216,9 @@ class AskedLine(SteppedLine):
             after = nodes[at + 2] if at + 2 < len(nodes) else None
             often = isinstance(after, Bit) and (after.kind == "times" or is_name(after, _OFTEN))
             closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN) or often
-            row = list(takewhile(is_word, reversed(nodes[max(0, start - self.shelf.longest) : start])))[::-1]
-            rows = [row, row[:-1]] if row and is_name(row[-1], _PLACES) else [row]
-            ways = (one[n:] for one in rows for n in range(len(one)))
-            named = next((name for way in ways if self._sounds_of(name := " ".join(texts(way)))), "")
+            named = self._named_at_end(nodes[:start])
+            if not named and start and is_name(nodes[start - 1], _PLACES):
+                named = self._named_at_end(nodes[: start - 1])
             card = self._card(named)[0] if named and closes else None
             if card is None or any(beat.role == "2" or beat.kind.limb != "foot" for beat in card.beats):
                 continue
@@ -231,30 +229,6 @@ class AskedLine(SteppedLine):
             told = "" if one else " for one after the other; for both at once, its sounds one by one"
             self.problem("N109", shown, f'Say {at_once}"{named} R, {named} L"{told}.')
             return
-
-    def _over_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with "for" before the counts that one sound goes over, slide over 2 counts; of a figure it is asked
-        on which its sounds are: shuffle over 2 counts."""
-        made: list[Node] = []
-        at = 0
-        while at < len(nodes):
-            node = nodes[at]
-            over = bool(made) and is_word(made[-1]) and is_name(node, _OVER_THEM) and isinstance(node, Bit)
-            number = count_of(nodes[at + 1]) if over and at + 2 < len(nodes) else None
-            if not isinstance(node, Bit) or not number_alone(number) or not is_name(nodes[at + 2], say.COUNTED):
-                made.append(node)
-                at += 1
-                continue
-            row = list(takewhile(is_word, reversed(made[-self.shelf.longest :])))[::-1]
-            named = next((name for n in range(len(row)) if self._sounds_of(name := " ".join(texts(row[n:])))), "")
-            if self._sounds_of(named) > 1:
-                shown = Bit("name", self.text[node.column : nodes[at + 2].end], node.column, nodes[at + 2].end)
-                self.problem("N109", shown, f'Say on which counts the sounds of "{named}" are, such as 1 & {named}.')
-                at += 3
-                continue
-            made.append(replace(node, text="for"))
-            at += 1
-        return made
 
     def _several_ands(self, nodes: Sequence[Node]) -> None:
         """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between

@@ -2,7 +2,7 @@
 
 from abc import abstractmethod
 from collections.abc import Sequence
-from itertools import islice
+from itertools import islice, takewhile
 from typing import Self
 
 from msgspec.structs import replace
@@ -388,6 +388,12 @@ class CalledLine(SmallWords):
     def kinds(self) -> list[str]:
         """The kinds of the sounds of the line up to here; of what is repeated none."""
         return kinds_of(self.danced)
+
+    def _named_at_end(self, nodes: Sequence[Node]) -> str:
+        """The longest name of a step that some tokens end with; "" for none."""
+        row = list(takewhile(is_word, reversed(nodes[-self.shelf.longest :])))[::-1]
+        names = (" ".join(texts(row[n:])) for n in range(len(row)))
+        return next((name for name in names if self._sounds_of(name)), "")
 
     def _sounds_of(self, name: str) -> int:
         """How many sounds a name has; 0 for what is none."""

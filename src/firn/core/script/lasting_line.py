@@ -1,7 +1,9 @@
-"""A line of steps that says how long it is: counts in brackets, before a figure's name, or over all of it."""
+"""A line of steps that says how long it is: counts in brackets, before a figure or behind it, or over all of it."""
 
 from collections.abc import Sequence
 from itertools import takewhile
+
+from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.asked_line import AskedLine
@@ -15,6 +17,7 @@ from firn.core.script.tokens import count_of, headed, is_name, said_of_several
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 
 _A_COUNT = frozenset({"count", "beat"})
+_OVER_THEM = frozenset({"over", "across"})
 _BEFORE_PAUSE = 2
 """Tokens of a length between pauses, with the pause before it."""
 
@@ -91,6 +94,29 @@ class LastingLine(AskedLine):
                 made += nodes[at + 2 : end]
             done = end
         return [*made, *nodes[done:]]
+
+    def _over_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with "for" before the counts that one sound goes over, slide over 2 counts; of a figure it is asked
+        on which its sounds are: shuffle over 2 counts."""
+        made: list[Node] = []
+        at = 0
+        while at < len(nodes):
+            node = nodes[at]
+            over = bool(made) and is_word(made[-1]) and is_name(node, _OVER_THEM) and isinstance(node, Bit)
+            number = count_of(nodes[at + 1]) if over and at + 2 < len(nodes) else None
+            if not isinstance(node, Bit) or not number_alone(number) or not is_name(nodes[at + 2], say.COUNTED):
+                made.append(node)
+                at += 1
+                continue
+            named = self._named_at_end(made)
+            if self._sounds_of(named) > 1:
+                shown = Bit("name", self.text[node.column : nodes[at + 2].end], node.column, nodes[at + 2].end)
+                self.problem("N109", shown, f'Say on which counts the sounds of "{named}" are, such as 1 & {named}.')
+                at += 3
+                continue
+            made.append(replace(node, text="for"))
+            at += 1
+        return made
 
     def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
