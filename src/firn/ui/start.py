@@ -10,7 +10,7 @@ from types import TracebackType
 from typing import TYPE_CHECKING
 
 from msgspec import Struct
-from PySide6.QtCore import QObject, QRect, QSize
+from PySide6.QtCore import QObject, QRect, QSize, Qt, QTimer
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
@@ -69,11 +69,23 @@ def build(
     cards = read_cards(settings.cards_folder)
     window = MainWindow(bridge, theme, player, settings, where, cards, open_duplex=open_duplex)
     window.resize(1280, 800)
-    # What is there now stays: the collector shall not go through it in the middle of a keystroke. Of what comes
-    # later, little is garbage in circles.
-    gc.freeze()
-    gc.set_threshold(5_000, 200, 50)
+    _collect_between_keys(window)
     return Running(window, theme, bridge, player)
+
+
+def _collect_between_keys(window: MainWindow) -> None:
+    """Leave it to a timer to look for garbage in circles, or it would be looked for in the midst of a keystroke."""
+    # What is there now stays; of what comes later, little is such garbage.
+    gc.freeze()
+    gc.set_threshold(_MANY_OBJECTS, 200, 50)
+    timer = QTimer(window, interval=_COLLECTED_MS, timerType=Qt.TimerType.VeryCoarseTimer)
+    timer.timeout.connect(lambda: gc.collect(0) if gc.get_count()[0] > _FEW_OBJECTS else None)
+    timer.start()
+
+
+_COLLECTED_MS = 1_000
+_FEW_OBJECTS, _MANY_OBJECTS = 1_000, 50_000
+"""Objects since garbage was last looked for: so few are left for later, so many are looked through at once."""
 
 
 def _own_folder() -> Path:

@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
-from operator import attrgetter, itemgetter
+from itertools import accumulate, islice, repeat
+from operator import attrgetter, is_, itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -158,7 +159,9 @@ def _sound(number: int, use: Use, step: Step, danced: _Danced, counting: Countin
 def _sided(script: PartScript, settings: Settings) -> PartScript:
     """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
     # Of nearly all it is the very same nothing, which is seen at once: fractions are slow to ask.
-    if not any(use.across is not AT_ONCE and use.across for use in script.uses):
+    if all(map(is_, map(attrgetter("across"), script.uses), repeat(AT_ONCE))) or not any(
+        use.across for use in script.uses
+    ):
         return script
     uses = list(script.uses)
     for use in script.uses:
@@ -182,11 +185,16 @@ def _sided(script: PartScript, settings: Settings) -> PartScript:
 
 
 class _Built(NamedTuple):
-    """A long part as it was last built: what is written at its end, or in its midst, leaves what is before it."""
+    """A long part as it was last built: what is written at its end, or in its midst, leaves what is before it.
+
+    `beats`: of each word, how many there are up to its end; `latest`: of each beat, the last of the words up to it.
+    """
 
     uses: tuple[Use, ...]
     laid: list[Laid]
     part: Part
+    beats: list[int]
+    latest: list[int]
 
 
 _LONG = 100
@@ -215,13 +223,24 @@ def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
         if most < min(len(one.uses), len(uses)) and one.uses[max(0, most)] is uses[max(0, most)]:
             alike.append((begins_alike(one.uses, uses), one))
     for words, one in sorted(alike, key=itemgetter(0), reverse=True):
-        beats = sum(map(len, map(attrgetter("places"), uses[:words])))
-        if not beats or max(map(itemgetter(1), one.laid[:beats])) >= words:
+        beats = one.beats[words - 1] if words else 0
+        if not beats or one.latest[beats - 1] >= words:
             continue
         later = [place for use in uses[words:] for place in use.places]
         if not later or one.laid[beats - 1][0] <= min(later):
             return one, words, beats
     return None, 0, 0
+
+
+def _totals(
+    uses: Sequence[Use], laid: Sequence[Laid], before: _Built | None, words: int, beats: int
+) -> tuple[list[int], list[int]]:
+    """What is kept of a part's words and beats, the first of them as they were."""
+    ends = before.beats[:words] if before is not None else []
+    latest = before.latest[:beats] if before is not None else []
+    more = accumulate((len(use.places) for use in uses[words:]), initial=ends[-1] if ends else 0)
+    later = accumulate((word for _, word, _ in laid[beats:]), max, initial=latest[-1] if latest else 0)
+    return [*ends, *islice(more, 1, None)], [*latest, *islice(later, 1, None)]
 
 
 @lru_cache(maxsize=128)
@@ -242,7 +261,7 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
     order = in_order(sounds, before.part.order if before is not None else None, len(known))
     part = Part(script.name, script, settings, sounds, steps, footing, order)
     if len(script.uses) >= _LONG:
-        _remember(_Built(script.uses, laid, part))
+        _remember(_Built(script.uses, laid, part, *_totals(script.uses, laid, before, words, beats)))
     return part
 
 

@@ -4,6 +4,7 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import pairwise
 
 from firn.core.pattern import late
@@ -11,7 +12,7 @@ from firn.core.script.beneath import CountsPut, Filled
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.handout import Row
 from firn.core.script.items import WordRun
-from firn.core.script.stacked import NOTHING, RowItems, Stacked, counts_alone, row_items
+from firn.core.script.stacked import NOTHING, RowItems, Stacked, row_items
 from firn.core.steps.shelf import Shelf
 
 _COUNTS = late(r"(?:and\b|[\s\d&aeiy,.|+-])*+")
@@ -22,16 +23,18 @@ _NOT_WALKED = "tap"
 """A tradition in which counts alone are no steps."""
 
 
-def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[Stacked]:
+def with_counts(lines: list[Stacked], rows: Sequence[Row], shelf: Shelf, tradition: str) -> list[Stacked]:
     """Lines, the counts of one that holds nothing else taken to the words of the next, if it has none; or of the one
     before, where each line of words has them beneath it. Where counts alone are steps, as lengths are, they must be
     as many as these words, or as their sounds."""
+    if not any(line.own.counts_alone or _are_counts(line.text) for line in lines):
+        return lines
     walked = tradition in WALKED_ON
     lines = [*lines[:1], *(_so_many(line, over, shelf, tradition) for over, line in pairwise(lines))]
     read = [line.own for line in lines]
     counts = [_as_counts(line, shelf) if walked else line.own for line in lines]
     filled = [number for number, one in enumerate(read) if one.items]
-    alone = {number for number in filled if counts_alone(counts[number])}
+    alone = {number for number in filled if counts[number].counts_alone}
     over = [(a, b) for a, b in pairwise(filled) if a in alone]
     beneath = [(a, b) for a, b in pairwise(filled) if b in alone]
     every = len(beneath) == len(alone) and all(_goes(counts[b], read[a], walked=walked) for a, b in beneath)
@@ -51,16 +54,21 @@ def with_counts(lines: Sequence[Stacked], rows: Sequence[Row], shelf: Shelf, tra
     return joined
 
 
+@lru_cache(maxsize=20_000)
+def _are_counts(text: str) -> bool:
+    return bool(text.strip()) and _COUNTS.fullmatch(text) is not None
+
+
 def _so_many(line: Stacked, over: Stacked, shelf: Shelf, tradition: str) -> Stacked:
     """A line that begins with how many steps there are, 4 stamps, if there are as many counts over it."""
     begins = _MANY.match(line.text)
-    if begins is None or not _COUNTS.fullmatch(over.text) or not over.text.strip():
+    if begins is None or not _are_counts(over.text):
         return line
     at = begins.end(1)
     text = f"{line.text[:at]}x{line.text[at:]}"
     own = row_items(text, shelf.for_line(text), tradition)
     counts = row_items(over.text, shelf, _NOT_WALKED)
-    if not (counts_alone(counts) and words_alone(own) and _fits(counts, own)):
+    if not (counts.counts_alone and own.words_alone and _fits(counts, own)):
         return line
     return line._replace(text=text, own=own, filled=Filled(text, ((at, 1),), line.filled))
 
@@ -79,9 +87,9 @@ def _with_row(words: Stacked, row: str, number: int, shelf: Shelf, tradition: st
 
 def _as_counts(line: Stacked, shelf: Shelf) -> RowItems:
     """A line that holds counts alone as these, where they would be steps."""
-    if _COUNTS.fullmatch(line.text):
+    if _are_counts(line.text):
         return row_items(line.text, shelf, _NOT_WALKED)
-    return line.own if counts_alone(line.own) else NOTHING
+    return line.own if line.own.counts_alone else NOTHING
 
 
 def _paced(line: RowItems) -> bool:
@@ -91,7 +99,7 @@ def _paced(line: RowItems) -> bool:
 
 def _goes(counts: RowItems, words: RowItems, *, walked: bool) -> bool:
     """Whether a line is counts alone, and another words without any, which must be as many where counts are steps."""
-    if not counts_alone(counts) or not words_alone(words) or counts.faults:
+    if not counts.counts_alone or not words.words_alone or counts.faults:
         return False
     return not (walked or _paced(counts)) or _fits(counts, words)
 
@@ -106,9 +114,3 @@ def _fits(counts: RowItems, words: RowItems) -> bool:
     steps = sum(word.times for word in run.words)
     each = len(run.words) == 1 and sounds == 1 < many
     return each or many in (sounds, steps) or len(said.counts) == steps
-
-
-def words_alone(line: RowItems) -> bool:
-    """Whether a line holds steps without counts, and nothing else."""
-    run = line.items[0] if len(line.items) == 1 else None
-    return isinstance(run, WordRun) and bool(run.words) and not run.counts

@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from itertools import pairwise
+from operator import itemgetter
 
 from firn.core.pattern import late
 from firn.core.script.again import again_of
@@ -67,13 +68,21 @@ _ON_AND = late(r"[\s|]*+[&e]\s", re.IGNORECASE)
 _ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
 
 
-def as_plain(rows: Sequence[Row]) -> list[Row]:
+def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without what only says of them what they hold: heads of columns, Counts: and Steps:, which number a step
     has, brackets about "repeat three times" or "8 counts", a dash between steps and their counts."""
+    if all(map(_says_itself, map(itemgetter(1), rows))):
+        return rows
     rows = without_headers(rows)
     heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
     headed = all(heads & names for names in _ROWS)
     return [(number, _plain(row, headed=headed)) for number, row in rows]
+
+
+@lru_cache(maxsize=20_000)
+def _says_itself(row: str) -> bool:
+    """Whether a row is as plain as it can be, and says nothing of others."""
+    return not _is_header(row) and _ROW.match(row) is None and _plain(row, headed=False) == row
 
 
 @lru_cache(maxsize=20_000)
@@ -172,6 +181,8 @@ def without_list_numbers(rows: Sequence[Row], besides: Besides) -> Sequence[Row]
 
 def without_step_numbers(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without those that only number the steps in the rows below them: Step one, Step two, each over its own."""
+    if not any(map(_numbers_step, map(itemgetter(1), rows))):
+        return rows
     said = [(number, row) for number, row in rows if row.strip()]
     found = [(at, match[1].casefold()) for at, (_, row) in enumerate(said) if (match := _STEP_NUMBER.fullmatch(row))]
     if len(found) < _LEAST_LISTED or found[0][0]:
@@ -183,6 +194,11 @@ def without_step_numbers(rows: Sequence[Row]) -> Sequence[Row]:
         return rows
     gone = {said[at][0] for at, _ in found}
     return [(number, "" if number in gone else row) for number, row in rows]
+
+
+@lru_cache(maxsize=20_000)
+def _numbers_step(row: str) -> bool:
+    return _STEP_NUMBER.fullmatch(row) is not None
 
 
 def _blanked(row: str, end: int) -> str:

@@ -4,8 +4,10 @@ Common practice, no source.
 """
 
 from collections.abc import Mapping, Sequence
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from firn.core.script.again import again_of
 from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed, led, may_be_of, unfitting
@@ -33,12 +35,39 @@ from firn.core.script.tree import parse_line
 from firn.core.steps.shelf import Shelf
 
 
-class RowItems(NamedTuple):
+class RowItems(Struct, frozen=True, dict=True):
     """A line's runs of counts and words, what is wrong with it, and the first number in it, None for none."""
 
     items: tuple[Item, ...]
     faults: tuple[Problem, ...]
     number: int | None
+
+    @cached_property
+    def counts_alone(self) -> bool:
+        """Whether it holds counts, or how long steps take, and nothing else."""
+        run = self._only
+        return run is not None and bool(run.counts) and all(pace_of(word.text) for word in run.words)
+
+    @cached_property
+    def words_alone(self) -> bool:
+        """Whether it holds steps without counts, and nothing else."""
+        run = self._only
+        return run is not None and bool(run.words) and not run.counts
+
+    @cached_property
+    def figure_alone(self) -> Word | None:
+        """The figure that it holds, and nothing else; None for any other line."""
+        run = self._only
+        if run is None or run.counts or len(run.words) != 1 or self.faults:
+            return None
+        word = run.words[0]
+        alone = word.card is not None and word.times == 1 and not (word.side or word.joined or word.turn)
+        return word if alone and word.card is not None and len(word.card.beats) >= _LEAST_NAMED else None
+
+    @property
+    def _only(self) -> WordRun | None:
+        run = self.items[0] if len(self.items) == 1 else None
+        return run if isinstance(run, WordRun) else None
 
 
 @lru_cache(maxsize=20_000)
@@ -80,6 +109,8 @@ class _Kind(NamedTuple):
     on_a: int
     length: int
     blank: bool
+    itself: bool
+    """Nothing of all this: it says nothing of others, nor they of it."""
 
 
 @lru_cache(maxsize=20_000)
@@ -88,8 +119,15 @@ def _kind(row: str) -> _Kind:
     over = bool(span) and again_of(danced) is not None
     again = again_of(row) is not None
     on_and, on_a = divided(row)
-    blank = not row.strip()
-    return _Kind(again, danced, span if over else 0, lead_of(row), feet_row(row), on_and, on_a, length_of(row), blank)
+    span = span if over else 0
+    lead, feet, length, blank = lead_of(row), feet_row(row), length_of(row), not row.strip()
+    itself = not (again or span or lead or feet or on_and or on_a or length or blank)
+    return _Kind(again, danced, span, lead, feet, on_and, on_a, length, blank, itself)
+
+
+@lru_cache(maxsize=20_000)
+def _as_written(row: str, shelf: Shelf, tradition: str) -> Stacked:
+    return Stacked(row, row_items(row, shelf, tradition))
 
 
 class _Stack:
@@ -112,6 +150,8 @@ class _Stack:
     def take(self, number: int, row: str) -> None:
         """Take one more."""
         kind = _kind(row)
+        if kind.itself and self._by_itself(number, row):
+            return
         if kind.again:
             # What a line says of the one before it holds no words of its own.
             self.found.append(Stacked(row, row_items("", self._shelf, self._tradition)))
@@ -123,7 +163,7 @@ class _Stack:
             self.end()
             self._lead = len(self.found), kind.lead, row
             self.found.append(Stacked("", NOTHING))
-        elif kind.feet is not None and self._above is not None and not counts_alone(self.found[self._above].own):
+        elif kind.feet is not None and self._above is not None and not self.found[self._above].own.counts_alone:
             self._feet(number, row, kind.feet, self._above)
         elif kind.feet is not None:
             # There are no steps above it: it may be the feet of those below.
@@ -132,6 +172,17 @@ class _Stack:
             self._put(row)
         else:
             self._steps(number, row, kind)
+
+    def _by_itself(self, number: int, row: str) -> bool:
+        """Take one that says nothing of others, if they say nothing of it: nearly all are so."""
+        if self._lead or self._over or self._title or number in self._many or number in self._long:
+            return False
+        here = _as_written(row, self._shelf.for_line(row), self._tradition)
+        if here.own.figure_alone is not None or here.own.counts_alone:
+            return False
+        self.found.append(here)
+        self._above, self._on_and = len(self.found) - 1, False
+        return True
 
     def _steps(self, number: int, row: str, kind: _Kind) -> None:
         many = self._many.get(number, 0)
@@ -154,9 +205,9 @@ class _Stack:
             return
         self._on_and = kind.on_and
         self._named_over(number, row)
-        if self._over is not None and not counts_alone(self.found[-1].own):
+        if self._over is not None and not self.found[-1].own.counts_alone:
             self._feet_over()
-        if self._above is None or not counts_alone(self.found[-1].own):
+        if self._above is None or not self.found[-1].own.counts_alone:
             self._above = len(self.found) - 1
         here = self.found[-1]
         if self._lead is not None and (begun := led(here.text, here.own.items, self._lead[1])) is not None:
@@ -168,12 +219,12 @@ class _Stack:
         """Take a figure alone in a row for the name of the next row that is just its sounds; in doubt where nothing
         says that it is a name."""
         here, title = self.found[-1].own, self._title
-        danced = _figure_alone(here) is None or row.rstrip().endswith(_ONCE)
+        danced = here.figure_alone is None or row.rstrip().endswith(_ONCE)
         self._title = None if danced else (len(self.found) - 1, number, row)
         if title is None:
             return
         at, above, named = title
-        name = _figure_alone(self.found[at].own)
+        name = self.found[at].own.figure_alone
         if name is None or self._title is not None or not _spells(here, name, self._shelf, self._tradition):
             return
         spot = len(named) - len(named.lstrip()), len(named.rstrip())
@@ -189,7 +240,7 @@ class _Stack:
         steps = self.found[above]
         with_them = footed(steps.text, steps.own.items, feet)
         wrong = None if with_them is not None else unfitting(feet, steps.own.items)
-        counted = with_them is not None and counts_alone(self.found[-1].own)
+        counted = with_them is not None and self.found[-1].own.counts_alone
         doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=with_them is not None)
         doubts = () if doubt is None else (doubt,)
         if with_them is not None:
@@ -216,7 +267,7 @@ class _Stack:
             self._unplaced()
             return
         # With a row of counts about them they are no steps.
-        counted = any(counts_alone(line.own) for line in self.found[max(0, at - 1) : -1])
+        counted = any(line.own.counts_alone for line in self.found[max(0, at - 1) : -1])
         doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=True)
         self.found[at] = Stacked("", NOTHING, doubts=() if doubt is None else (doubt,))
         self.found.pop()
@@ -256,16 +307,6 @@ _LEAST_NAMED = 3
 """Sounds of a figure that is no two steps by chance."""
 
 
-def _figure_alone(line: RowItems) -> Word | None:
-    """The figure that a line holds, and nothing else; None for any other line."""
-    run = line.items[0] if len(line.items) == 1 else None
-    if not isinstance(run, WordRun) or run.counts or len(run.words) != 1 or line.faults:
-        return None
-    word = run.words[0]
-    alone = word.card is not None and word.times == 1 and not (word.side or word.joined or word.turn)
-    return word if alone and word.card is not None and len(word.card.beats) >= _LEAST_NAMED else None
-
-
 def _spells(line: RowItems, name: Word, shelf: Shelf, tradition: str) -> bool:
     """Whether the steps of a line are just those of a figure, or of another of its name."""
     words = [
@@ -293,9 +334,3 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
         stack.take(number, row)
     stack.end()
     return stack.found
-
-
-def counts_alone(line: RowItems) -> bool:
-    """Whether a line holds counts, or how long steps take, and nothing else."""
-    run = line.items[0] if len(line.items) == 1 else None
-    return isinstance(run, WordRun) and bool(run.counts) and all(pace_of(word.text) for word in run.words)

@@ -4,6 +4,7 @@ import math
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
+from operator import attrgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -117,7 +118,7 @@ def headroom_of(scale: float, text: float) -> float:
     return max(0.0, (RAISED + ASCENT) * text - WORDS * scale)
 
 
-def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[StripRow]:
+def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> Sequence[StripRow]:
     """The drafts of another layout's first rows, as far as all that they show, and what comes next, is the same."""
     if before is None or replace(before.frame, sole=1.0) != frame or before.stretch.first != stretch.first:
         return []
@@ -129,13 +130,10 @@ def _kept(before: StripLayout | None, frame: Frame, stretch: Stretch) -> list[St
     hangs = _alike(old.hangs, stretch.hangs)
     hung = [of[hangs].place for of in (old.hangs, stretch.hangs) if hangs < len(of)]
     until = min([old.end, stretch.end, *hung])
-    kept = []
-    for row in before.rows.drafts[:-1]:
-        # The thread goes on to the first sound of the next row.
-        if row.end > until or row.sounds[1] + 1 > sounds or row.words_from[1] > words:
-            break
-        kept.append(row)
-    return kept
+    rows = before.rows.drafts[:-1]
+    # The thread goes on to the first sound of the next row.
+    kept = bisect_left(rows, True, key=lambda row: row.sounds[1] + 1 > sounds or row.words_from[1] > words)
+    return rows[: bisect_left(rows, True, hi=kept, key=lambda row: row.end > until)]
 
 
 def _alike(one: Sequence[object], two: Sequence[object]) -> int:
@@ -230,7 +228,7 @@ def _row_counts(stretch: Stretch, room: float, lead: float, least: int, *, fitte
 
 def _hand_lanes(stretch: Stretch) -> int:
     """One lane for the hands, or one for each where both have something of their own to do."""
-    hands = {s.hand for s in stretch.sounds if s.hand}
+    hands = set(map(attrgetter("hand"), stretch.sounds)) - {""}
     return 2 if {"left", "right"} <= hands else 1 if hands else 0
 
 
