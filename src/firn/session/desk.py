@@ -47,7 +47,7 @@ def read_in(piece: BookPiece, part: BookPart, text: str, shelf: Shelf, *, head: 
     return read_one(part.name, text, head, shelf_for(part.name, named, settings_of(head), shelf))
 
 
-NEAR, FAR = 2_000, 6_000
+NEAR, FAR = 1_200, 6_000
 """Letters after a change that fill any screen, and so many that what is past them is worth leaving for later."""
 
 
