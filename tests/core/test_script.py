@@ -258,12 +258,24 @@ class RobustTest(unittest.TestCase):
         ("names of several words", "flap heel " * 1_900),
         ("feet", "flap " * 200 + "\n" + "R L " * 4_000),
         ("rows of a list", "".join(f"{n}. stamp\n" for n in range(1, 99)) * 40),
+        ("what is put in another's place", "1 step 2 step\nagain but step" + " " * 19_000 + "x"),
     )
     def test_very_much_of_one_thing_ends(self, _: str, body: str) -> None:
         """A long line, and one far over what it may hold. That it ends soon is measured by ./run fuzz."""
         near = "\n".join(line[: MOST_LETTERS // 4] for line in body.split("\n"))
         self.assertNotIn("N119", codes(piece(near)))
         self.assertEqual("N119" in codes(piece(body)), any(len(r) > MOST_LETTERS for r in body.split("\n")))
+
+    @cases(
+        ("a tempo", " " * 19_000 + "x\npart A\n1 step"),
+        ("a claim", "meant: touches on " + "1" * 19_000 + "x\npart A\n1 step"),
+        ("a claim, far apart", "meant: touches" + " " * 19_000 + "x\npart A\n1 step"),
+        ("an entry", "part A\n1 step\n\ncombo\nA, " + "a" * 19_000 + "!"),
+        ("a formation", "formation: " + "fac" * 6_000 + "!\npart A\n1 step"),
+    )
+    def test_very_much_in_a_heading_ends(self, _: str, text: str) -> None:
+        """That it ends soon is measured by ./run fuzz."""
+        self.assertEqual([s.kind for s in piece_from(text).parts[-1].sounds], ["step"])
 
     @settings(max_examples=150)
     @given(st.text(alphabet=" \t\n123456789&ae()+=|!~#xRL-/:,?é\u202e\U0001f45estephofla", max_size=60))

@@ -63,6 +63,12 @@ class AbcTest(unittest.TestCase):
         self.assertEqual((tune.pickup, tune.counts, tune.bars), (Fraction(1, 3), 48, 16))
         self.assertAlmostEqual(float(sum(s.counts for s in tune.sections)) * 60 / tune.tempo, 24.166667, places=5)
 
+    @cases(("=" * 19_000,), ("[a" * 9_000,), ("[K:a" * 5_000,), ('"' * 19_001,))
+    def test_very_much_of_one_sign_ends(self, music: str) -> None:
+        """That it ends soon is measured by ./run fuzz."""
+        tune = read_abc(f"X:1\nM:2/4\nL:1/4\nK:C\nabcd|{music}|\n")
+        self.assertGreaterEqual(tune.counts, 2)
+
     def test_the_order_of_parts(self) -> None:
         """P:AABB without repeat signs: abc2midi plays each twice."""
         tune = read_abc((DATA / "abc_parts.abc").read_text("utf-8"))

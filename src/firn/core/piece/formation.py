@@ -41,11 +41,11 @@ _SHAPE = late(
 _CALLED = {"ring": "circle", "semicircle": "half circle", "half-circle": "half circle", "triangle": "wedge",
            "v": "wedge", "pair": "couple", "row": "line", "file": "column"}  # fmt: skip
 _FACED = late(
-    r"""(?P<in>fac\w*\s+(?:each\s+other|one\s+another|in(?:wards?)?|the\s+(?:cent(?:re|er)|middle|partners?))(?!\w))
-    |(?P<out>fac\w*\s+out(?:wards?)?(?!\w)|back\s+to\s+back)
-    |(?P<round>fac\w*\s+(?:the\s+line\s+of\s+dance|round)|(?:one\s+)?behind\s+(?:each\s+other|one\s+another|the\s+other))
-    |(?P<back>fac\w*\s+(?:the\s+)?back(?!\w))|(?P<front>fac\w*\s+(?:the\s+)?front(?!\w))
-    |fac\w*\s+(?:the\s+|to\s+the\s+)?(?P<side>left|right)(?!\w)""",
+    r"""(?P<in>\bfac\w*+\s++(?:each\s+other|one\s+another|in(?:wards?)?|the\s+(?:cent(?:re|er)|middle|partners?))(?!\w))
+    |(?P<out>\bfac\w*+\s++out(?:wards?)?(?!\w)|back\s+to\s+back)
+    |(?P<round>\bfac\w*+\s++(?:the\s+line\s+of\s+dance|round)|(?:one\s+)?behind\s+(?:each\s+other|one\s+another|the\s+other))
+    |(?P<back>\bfac\w*+\s++(?:the\s+)?back(?!\w))|(?P<front>\bfac\w*+\s++(?:the\s+)?front(?!\w))
+    |\bfac\w*+\s++(?:the\s+|to\s+the\s+)?(?P<side>left|right)(?!\w)""",
     re.IGNORECASE | re.VERBOSE,
 )
 

@@ -44,7 +44,7 @@ _TIMES = ("times", "veces", "times in all", "times in total", "times altogether"
 _INSTEAD = late(
     r"""\s*+(?:
         (?:without|no|sin|minus|leave\s++out|leaving\s++out)\s++(?:(?:the|a|an|el|la|los|las)\s++)?(?P<without>.+)
-        |(?:with\s++|con\s++)?(?:(?:the|a|an|un|una)\s++)?(?P<new>.+?)\s++
+        |(?:with\s++|con\s++)?(?:(?:the|a|an|un|una)\s++)?(?P<new>.+?)(?<!\s)\s++
             (?:instead\s++of|in\s++place\s++of|for(?=\s++the\s)|en\s++vez\s++de|en\s++lugar\s++de|por(?=\s++(?:el|la)\s))\s++
             (?:(?:the|a|an|el|la|los|las)\s++)?(?P<old>.+)
         |(?:(?:ends?|ending|finish|finishing)\s++(?:with|on)|termina(?:ndo)?\s++con

@@ -11,7 +11,7 @@ from firn.core.steps.shelf import Shelf
 
 ClaimKind = Literal["falls", "changes", "stays", "front", "ends", "sounds"]
 
-_FALLS = late(r"(?P<what>[^\d,]+?)\s+on\s+(?P<counts>odd|even|(?:\d+\s*)+)(?:\s*counts?)?", re.IGNORECASE)
+_FALLS = late(r"(?P<what>[^\d,]+?)(?<!\s)\s++on\s++(?P<counts>odd|even|(?:\d++\s*+)+)(?:\s*+counts?)?", re.IGNORECASE)
 _FRONT = late(r"(?:faces\s+)?(?:the\s+)?front(?:\s+again)?\s+after\s+(?P<many>\w+)(?:\s+times)?", re.IGNORECASE)
 _ENDS = late(r"ends\s+on\s+(?:the\s+)?(?P<foot>right|left)(?:\s+foot)?", re.IGNORECASE)
 _SOUNDS = late(r"(?P<many>\w+)\s+sounds?", re.IGNORECASE)

@@ -35,7 +35,7 @@ def tail_pattern() -> re.Pattern[str]:
     )
 
 
-ENTRY = late(r".*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
+ENTRY = late(r"\A.*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
 _ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
 
 

@@ -150,15 +150,16 @@ def _beats(texts: list[str], card: str) -> tuple[Beat, ...]:
 
 
 _A_COUNT = late(r"[0-9]+|[&ea+|=]", re.IGNORECASE)
-_ALIAS = late(r"\s*([^\[\]]+?)\s*(?:\[\s*([^\[\];]*?)\s*(?:;\s*([^\[\]]*?)\s*)?\])?\s*")
+_ALIAS = late(r"([^\[\]]+)(?:\[([^\[\];]*)(?:;([^\[\]]*))?\]\s*+)?")
 
 
 def _alias(text: str, card: str) -> Alias:
     """Another name as a card writes it: `golpe`, `golpe [es]`, `grab-off [en; some tap schools]`."""
     found = _ALIAS.fullmatch(text)
-    if found is None:
+    name, language, school = ("", "", "") if found is None else ((said or "").strip() for said in found.groups())
+    if not name:
         raise CardError(f'card "{card}": "{text}" is no name such as "golpe" or "golpe [es]"')
-    return Alias(found[1], found[2] or "", found[3] or "")
+    return Alias(name, language, school)
 
 
 KEYS = {

@@ -17,13 +17,13 @@ _TOKEN = re.compile(
     | (?P<skip> \s+ | "[^"]*"? | ![^!\s]*! | \+[a-z]+\+ | \{[^}]*\}? | [.~HLMOPSTuvkJR`\\$)] | \(+(?!\d)
               | y\d* | [<>]+ )
     | (?P<tie> -)
-    | (?P<field> \[[A-Za-z]:[^\]]*\] )
+    | (?P<field> \[[A-Za-z]:[^\]]{0,400}\] )
     | (?P<tuplet> \(\d(?::\d?)?(?::\d?)? )
     | (?P<ending> \[\d[\d,\-]* | (?<=\|)\d[\d,\-]* | (?<=:)\d[\d,\-]* )
     | (?P<bar> :*\|[\]|]?:* | \[\|:* | ::+ | \|\[ )
-    | (?P<chord> \[ [\s.~uvTHk-]* [\^_=]*[A-Ga-gzx][,']*(?P<inner>[\d/]*) [^\]|]* \] (?P<outer> [\d/]* ) )
+    | (?P<chord> \[ [\s.~uvTHk-]* [\^_=]{0,2}[A-Ga-gzx][,']*(?P<inner>[\d/]*) [^\]|]{0,400} \] (?P<outer> [\d/]* ) )
     | (?P<rests> Z(?P<many>\d*) )
-    | (?P<note> [\^_=]*[A-Ga-gzx][,']*(?P<long>[\d/]*) )
+    | (?P<note> [\^_=]{0,2}[A-Ga-gzx][,']*(?P<long>[\d/]*) )
     | (?P<other> . )
     """,
     re.VERBOSE,
