@@ -23,13 +23,13 @@ _AGAIN = late(
             |(?:do\s++)?(?:that|it)\s++again
             |(?:lo\s++)?mismo|igual|(?:se\s++)?repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
-            (?:(?:on|with)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
+            (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |reverse(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
-                |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|izquierd[ao]|derech[ao])
+                |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
         (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<more>twice|thrice|\w++)\s++more(?:\s++times)?
             |(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))(?:\s++(?:in\s++(?:all|total)|altogether|en\s++total))?))?

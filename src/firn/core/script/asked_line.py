@@ -40,6 +40,10 @@ _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _PACE = late("|".join(sorted(_PACES)), re.IGNORECASE)
 _REPLACES = frozenset({"replace", "replaces", "replacing", "reemplaza"})
 _TAKES, _OUT = frozenset({"take", "takes"}), frozenset({"out", "away"})
+_HALVES = frozenset({"odd", "even"})
+_WHICH = _HALVES | {"every", "each", "all", "cada"}
+_OTHER = frozenset({"other", "second", "single"})
+_COUNT = say.COUNTED | {"count", "beat", "tiempo"}
 _BY = frozenset({"by", "por"})
 _PLACES = frozenset(say.WHERE)
 """Where steps go: said alone, each is a step there."""
@@ -116,6 +120,28 @@ class AskedLine(SteppedLine):
                 # The first to be on a count tells: to look again behind each would not end.
                 return
             steps += part
+
+    def _on_every(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without "on every count" and "on the odd counts", of which it is asked which these are."""
+        if not any(is_name(node, _WHICH) for node in nodes):
+            return nodes
+        made: list[Node] = []
+        at = 0
+        while at < len(nodes):
+            which = at + 1 + is_said(nodes, at + 1, say.THE)
+            ends = which + 1 + is_said(nodes, which + 1, _OTHER)
+            asked = is_name(nodes[at], say.ON) and is_said(nodes, which, _WHICH) and is_said(nodes, ends, _COUNT)
+            if not asked or not made:
+                made.append(nodes[at])
+                at += 1
+                continue
+            column, end = nodes[at].column, nodes[ends].end
+            shown = Bit("name", self.text[column:end], column, end)
+            every = is_said(nodes, which, _WHICH - _HALVES) and ends == which + 1
+            such = "1-8" if every else "2 4 6 8" if is_said(nodes, which, frozenset({"even"})) else "1 3 5 7"
+            self.problem("N109", shown, f'Say which counts "{shown.text}" are, such as {such}.')
+            at = ends + 1
+        return made
 
     def _placed_at_end(self, nodes: Sequence[Node]) -> None:
         """Ask about what may be one more step at a line's end, or only say how the others are danced: flap heel, in

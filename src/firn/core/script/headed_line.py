@@ -39,6 +39,8 @@ class HeadedLine(SpelledLine):
         to them."""
         if not nodes or not opens:
             return nodes
+        if (later := self._later_head(nodes)) > 0:
+            return [*self._headed(nodes[:later], opens=True), *self._headed(nodes[later:], opens=True)]
         head, rest = headed(nodes)
         if not head or not rest:
             return nodes
@@ -51,6 +53,23 @@ class HeadedLine(SpelledLine):
         led = bool(self.text[: nodes[0].column].strip())
         known = not led or self._sounds_of(" ".join(texts(head))) > 0
         return self._named_over(head, nodes, rest) if known else nodes
+
+    def _later_head(self, nodes: Sequence[Node]) -> int:
+        """Where another head begins, behind the first one's steps, that says how often its own are danced, or what
+        these are called: twice: stamp clap; once: flap. 0 for none."""
+        colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
+        for colon in colons[1:]:
+            begins = next((at + 1 for at in range(colon - 1, 0, -1) if is_pause(nodes[at])), 0)
+            head, rest = nodes[begins:colon], nodes[colon + 1 :]
+            if begins - 1 <= colons[0] or not head or not rest:
+                continue
+            if times_said(head, 0)[1] == len(head):
+                return begins
+            card = self._card(" ".join(texts(head)))[0] if all(map(is_word, head)) else None
+            own = [] if card is None else kinds_in(card)
+            if len(own) > 1 and self._kinds_in(rest)[: len(own)] == own:
+                return begins
+        return 0
 
     def _said_of(self, head: Sequence[Node], rest: Sequence[Node]) -> Sequence[Node]:
         """A line whose head says how what follows goes, or what follows says how its head does; () for neither."""

@@ -16,6 +16,8 @@ from firn.core.script.problems import other_length
 from firn.core.script.tokens import count_of, headed, is_name, said_of_several
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 
+_LASTS = ("=", "-", "–", "—")
+"""Before how many counts: DS DS DS RS = 4 counts."""
 _A_COUNT = frozenset({"count", "beat"})
 _OVER_THEM = frozenset({"over", "across"})
 _BEFORE_PAUSE = 2
@@ -26,7 +28,7 @@ def _length_said(node: Node) -> int | None:
     """The number of counts that stands alone in brackets: (4), (4 counts); None for anything else."""
     if not isinstance(node, Group) or not node.items:
         return None
-    long = number_alone(node.items[0])
+    long = number_alone(count_of(node.items[0]))
     counted = len(node.items) == 1 or (len(node.items) == 2 and is_name(node.items[1], say.COUNTED))
     return long if counted else None
 
@@ -36,7 +38,8 @@ def _in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
     made: list[Node] = []
     for at, node in enumerate(nodes):
         number = made[-1] if made else None
-        parted = len(made) > _BEFORE_PAUSE and is_pause(made[-2])
+        sign = made[-2] if len(made) > _BEFORE_PAUSE else None
+        parted = is_pause(sign) or (isinstance(sign, Bit) and sign.text in _LASTS)
         ends = at + 1 == len(nodes) or is_pause(nodes[at + 1])
         if parted and ends and number is not None and number_alone(count_of(number)) and is_name(node, say.COUNTED):
             made[-2:] = [Group((number, node), number.column, node.end)]
@@ -143,6 +146,7 @@ class LastingLine(AskedLine):
                 group, long = nodes[found[0][0]], found[0][1]
                 shown = Bit("other", f"({long})", group.column, group.end)
                 self.problem("N103", shown, other_length(takes[0], long))
+                return [node for node in nodes if node is not group]
             return nodes
         if len(found) == 1 and len(parts[0]) < len(nodes) - 1:
             return [node for at, node in enumerate(nodes) if at != found[0][0]]

@@ -112,6 +112,10 @@ LASTS = frozenset(
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""
+LEADERS = frozenset({"leader", "leaders"})
+ALL_OF_IT = frozenset({"all", "everything", "todo"})
+OF_IT = frozenset({"of", "it", "that", "this", "lo"})
+"""Between "all" and how often: all of it twice."""
 BOTH = frozenset({"ambos", "los"})
 OPENS_OTHER = frozenset(
     {

@@ -48,6 +48,8 @@ class SmallWords(SaidWhere):
             return 1
         if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):
             return len(nodes) - at
+        if word in say.OPENS_OTHER and self._words and (used := self._each_side(nodes, at)):
+            return used
         if word in SIDES:
             return self._struck_by(SIDES[word], nodes, at, first) or self._side_said(SIDES[word], nodes, at, first)
         if word in say.THEN:
@@ -82,6 +84,9 @@ class SmallWords(SaidWhere):
             return 1
         if word in say.LEVELS:
             return self._loud(say.LEVELS[word], nodes, at)
+        if word in say.LEADERS and not at and is_name(after, say.STARTS | _SIDES):
+            # "leader starts left": it is the leader's steps that are written.
+            return 1
         if word in say.STARTS:
             return self._starts(nodes, at)
         if word in say.WITH and self._foot_next(nodes, at + 1):
@@ -103,6 +108,8 @@ class SmallWords(SaidWhere):
             # "twice (DS RS)".
             self._many = say.ONCE_OR_MORE[word], first
             return 1
+        if word in say.ALL_OF_IT and danced and (used := self._all_so_often(nodes, at)):
+            return used
         if word in say.ONCE_OR_MORE and (self._words or self._paced_steps()):
             self._often(Bit("times", f"x{say.ONCE_OR_MORE[word]}", first.column, first.end))
             return 1
@@ -145,6 +152,18 @@ class SmallWords(SaidWhere):
         if word in say.THE or word in say.ARTICLES:
             return 1 if is_word(after) else 0
         return 0
+
+    def _all_so_often(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "all of it twice" at a line's end; returns how many tokens that is, 0 for anything else."""
+        begins = at + 1
+        while begins < len(nodes) and is_name(nodes[begins], say.OF_IT):
+            begins += 1
+        times, used = times_said(nodes, begins)
+        if times is None or begins + used < len(nodes):
+            return 0
+        self.close()
+        self.items = [Repeat(tuple(self.items), self._times(times))]
+        return begins + used - at
 
     def _uncalled(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "on" stands before a count whose step comes after it."""
@@ -212,6 +231,18 @@ class SmallWords(SaidWhere):
             return True
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
+
+    def _each_side(self, nodes: Sequence[Node], at: int) -> int:
+        """Take "on each foot" of the line's first steps, where a pause ends it: stamp on each foot, then a clap;
+        returns how many tokens that is, 0 for anything else."""
+        ends = next((n for n in range(at + 1, len(nodes)) if is_pause(nodes[n])), 0)
+        again = again_of(self.text[nodes[at].column : nodes[ends].column].rstrip()) if ends else None
+        first = not self._since and not any(not isinstance(item, BarAt) for item in self.items)
+        if again is None or not again.both or again.change is not None or not first or self._counts:
+            return 0
+        self.close()
+        self.items = [Repeat(tuple(self.items), again.times + 1, other=not _turns_sides(self.items))]
+        return ends - at
 
     def _own_clause(self, both: bool) -> Word | None:
         """The first word behind a "then", where "on both sides" is rather of what is said there: flap, then a basic

@@ -6,7 +6,8 @@ from itertools import pairwise
 from firn.core.script import said as say
 from firn.core.script.called import is_now
 from firn.core.script.called_line import CalledLine, kinds_in, kinds_of, spelled, texts
-from firn.core.script.tokens import is_article, is_name, number_of
+from firn.core.script.choices import Open, OpenCode
+from firn.core.script.tokens import is_article, is_name, is_said, number_of
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 
@@ -17,8 +18,11 @@ _LEAST_SPELLED = 2
 _LABELLED = 3
 """Sounds of a figure that is no two steps by chance."""
 _DEFINES = frozenset("=-–—")
-_THAT = frozenset({"that's", "that", "this", "it's", "called", "aka"})
-_THAT_IS = _THAT | {"is", "your", "our", "es", "se", "llama"} | say.THE
+_IS = frozenset({"is", "means", "aka", "equals"})
+_A_LENGTH = 3
+"""Words of "that's four counts"."""
+_THAT = frozenset({"that's", "that", "this", "it's", "which", "called", "aka"})
+_THAT_IS = _THAT | {"is", "makes", "means", "your", "our", "es", "se", "llama"} | say.THE
 
 
 class SpelledLine(CalledLine):
@@ -72,36 +76,73 @@ class SpelledLine(CalledLine):
         return not between.strip() and (len(between) >= _GAP or "\t" in between)
 
     def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with a colon for the sign between a figure and what it is: flap = brush step; for a dash before just
-        its sounds: triple - DS DS DS RS."""
-        signs = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DEFINES]
+        """A line with a colon for the sign between a figure and what it is: flap = brush step, a flap is a brush and a
+        step; for a dash before just its sounds: triple - DS DS DS RS. Without the figure where it stands behind these:
+        brush step = flap; in doubt behind a dash or a pause alone."""
+        # "which is a triple" is told otherwise.
+        signs = [at for at, node in enumerate(nodes) if _is_sign(node) and not is_said(nodes, at - 1, _THAT)]
         at = signs[0] if len(signs) == 1 else 0
         name, rest = nodes[:at], nodes[at + 1 :]
-        said = " ".join(texts(name))
-        card = self._card(said)[0] if at and rest and all(map(is_word, name)) else None
-        dashed = card is not None and texts(nodes[at : at + 1]) != ["="]
+        dashed = texts(nodes[at : at + 1])[:1] != ["="] and not is_name(nodes[at] if at else None, _IS)
+        card = self._figure_alone(name) if rest else None
         if card is None or len(card.beats) < (_LABELLED if dashed else _LEAST_SPELLED):
-            return nodes
+            return self._named_behind(nodes, at, sure=bool(at) and not dashed)
         if dashed:
             # The same again is danced.
-            again = len(rest) == 1 or said.casefold() in self.text[rest[0].column :].casefold()
+            again = len(rest) == 1 or _said_again(" ".join(texts(name)), self.text[rest[0].column :])
             if again or self._kinds_in(rest) != kinds_in(card):
                 return nodes
-        return [*name, Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
+        return [*_without_article(name), Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
+
+    def _figure_alone(self, nodes: Sequence[Node]) -> Card | None:
+        """The figure that some tokens name, and nothing else."""
+        names = _without_article(nodes)
+        return self._card(" ".join(texts(names)))[0] if names and all(map(is_word, names)) else None
+
+    def _named_behind(self, nodes: Sequence[Node], at: int, *, sure: bool) -> Sequence[Node]:
+        """A line without the name that it ends with, where all before that are just its sounds: DS DS DS RS - triple.
+        `at`: where a sign stands before the name, 0 for none; `sure`: it says so, and leaves nothing open."""
+        pause = next((n for n in range(len(nodes) - 1, 0, -1) if is_pause(nodes[n])), 0)
+        rest, name = (nodes[:at], nodes[at + 1 :]) if at else (nodes[:pause], nodes[pause + 1 :])
+        card = self._figure_alone(name) if rest else None
+        # More words than sounds are none of it: a line of steps is read once.
+        if card is None or len(card.beats) < max(_LEAST_SPELLED if sure else _LABELLED, sum(map(is_word, rest))):
+            return nodes
+        said = " ".join(texts(_without_article(name)))
+        cards = (card, *say.cards_said(self.shelf, said, self.tradition))
+        if _said_again(said, self.text[: rest[-1].end]) or self._kinds_in(rest) not in [kinds_in(one) for one in cards]:
+            return nodes
+        if sure:
+            return rest
+        title = (nodes[0].column in self.choices.otherwise) != bool(at)
+        danced = self.text[rest[0].column : rest[-1].end]
+        code: OpenCode = "title" if title else "titled"
+        written = danced if title else f"{danced}, {said}"
+        self.open.append(Open(code, nodes[0].column, nodes[-1].end, written, 2 if title != bool(at) else 0))
+        return rest if title else [*rest, Bit("pause", ",", rest[-1].end, name[0].column), *name]
 
     def _that_is(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what it says that its sounds are, before them or behind: that's the basic: DS RS."""
         pauses = [at for at, node in enumerate(nodes) if is_pause(node)]
-        for at in {*pauses[:1], *pauses[-1:]}:
+        for at in dict.fromkeys((*pauses[:1], *pauses[-1:])):
             for told, rest in ((nodes[:at], nodes[at + 1 :]), (nodes[at + 1 :], nodes[:at])):
                 if not told or not rest or not is_name(told[0], _THAT):
                     continue
+                if len(told) == _A_LENGTH and number_of(told[1]) and is_name(told[2], say.COUNTED):
+                    # "that's four counts".
+                    return [*rest, Group((*told[1:],), told[1].column, told[2].end)]
                 kinds = self._kinds_in(rest)
                 many = next((number_alone(number) for node in told if (number := number_of(node))), None)
-                for own in map(kinds_in, self._cards_that(told)):
+                owns = [*map(kinds_in, self._cards_that(told))]
+                for own in owns:
                     # Three are not what "that's two basics" is said of.
                     if _so_often(kinds, own) and many in (None, len(kinds) // len(own)):
                         return rest
+                if kinds and any(len(own) > 1 for own in owns):
+                    shown = Bit("other", self.text[told[0].column : told[-1].end], told[0].column, told[-1].end)
+                    told_so = f'"{shown.text}" has other sounds than these: write it behind a #, or leave it out.'
+                    self.problem("N109", shown, told_so)
+                    return rest
         return nodes
 
     def _cards_that(self, nodes: Sequence[Node]) -> tuple[Card, ...]:
@@ -135,6 +176,20 @@ class SpelledLine(CalledLine):
             # "(rock step) (rock step)".
             return False
         return kinds_of(self._words_in(group.items)) == kinds_in(word.card)
+
+
+def _is_sign(node: Node) -> bool:
+    """Whether a token says that what stands before it is what stands behind."""
+    return isinstance(node, Bit) and (node.text in _DEFINES or is_name(node, _IS))
+
+
+def _without_article(nodes: Sequence[Node]) -> Sequence[Node]:
+    return nodes[1:] if nodes and is_article(nodes[0]) else nodes
+
+
+def _said_again(name: str, text: str) -> bool:
+    """Whether a name is among what is danced: the same again is no name of it."""
+    return name.casefold() in text.casefold()
 
 
 def _so_often(kinds: Sequence[str], own: Sequence[str]) -> bool:

@@ -106,7 +106,7 @@ class WrittenLine(LastingLine):
             if begins is not None:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._counts_joined(self._labelled(self._that_is(self._defined(nodes))))
+        nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(nodes))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
         self._repeated_by_signs(nodes)
