@@ -76,9 +76,9 @@ class SpelledLine(CalledLine):
         return not between.strip() and (len(between) >= _GAP or "\t" in between)
 
     def _defined(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line with a colon for the sign between a figure and what it is: flap = brush step, a flap is a brush and a
-        step; for a dash before just its sounds: triple - DS DS DS RS. Without the figure where it stands behind these:
-        brush step = flap; in doubt behind a dash or a pause alone."""
+        """A line with a colon for the sign between a figure and what it is: flap = brush step, a flap is a brush and
+        a step; for a dash before just its sounds: triple - DS DS DS RS. Without the figure where it stands behind
+        these: brush step = flap; in doubt behind a dash or a pause alone."""
         # "which is a triple" is told otherwise.
         signs = [at for at, node in enumerate(nodes) if _is_sign(node) and not is_said(nodes, at - 1, _THAT)]
         at = signs[0] if len(signs) == 1 else 0
@@ -110,7 +110,8 @@ class SpelledLine(CalledLine):
             return nodes
         said = " ".join(texts(_without_article(name)))
         cards = (card, *say.cards_said(self.shelf, said, self.tradition))
-        if _said_again(said, self.text[: rest[-1].end]) or self._kinds_in(rest) not in [kinds_in(one) for one in cards]:
+        again = _said_again(said, self.text[: rest[-1].end])
+        if again or self._kinds_in(rest) not in [kinds_in(one) for one in cards]:
             return nodes
         if sure:
             return rest

@@ -266,7 +266,8 @@ class _Line(MeantLine):
         if not self.choices.before and first.text.casefold() in say.SO_MANY and self._so_many(nodes, at, first):
             return 1
         longest = min(len(names), self.shelf.longest_from(first.text))
-        for size in range(self.choices.size(first.column, longest), 0, -1):
+        # Where a part of a line is read by itself, some words of a name may be in the other.
+        for size in range(min(self.choices.size(first.column, longest), longest), 0, -1):
             text = " ".join(n.text for n in names[:size])
             card, plural = self._card(text)
             if size == 1 and self._hands_go(first, nodes[at + 1 : at + 2]):
