@@ -254,7 +254,7 @@ class RunsTest(unittest.TestCase):
         ("1 hop on the left foot", [(2, 22)]),
         ("left right step", [(0, 4), (5, 15)]),
         ("1 l. step", [(2, 9)]),
-        ("six flaps twice", [(0, 15)]),
+        ("six flaps", [(0, 9)]),
         ("1 stamp three times", [(2, 19)]),
         ("1 stamp 3 times", [(2, 15)]),
         ("side together", [(0, 4), (5, 13)]),

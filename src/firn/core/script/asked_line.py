@@ -19,7 +19,16 @@ from firn.core.script.dictated import taken_back
 from firn.core.script.items import WordRun
 from firn.core.script.places import counts_of
 from firn.core.script.stepped_line import SteppedLine
-from firn.core.script.tokens import between_pauses, count_of, is_article, is_name, is_said, name_at
+from firn.core.script.tokens import (
+    between_pauses,
+    count_of,
+    is_article,
+    is_name,
+    is_said,
+    is_small_a,
+    name_at,
+    number_of,
+)
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
@@ -131,6 +140,8 @@ class AskedLine(SteppedLine):
             which = at + 1 + is_said(nodes, at + 1, say.THE)
             ends = which + 1 + is_said(nodes, which + 1, _OTHER)
             asked = is_name(nodes[at], say.ON) and is_said(nodes, which, _WHICH) and is_said(nodes, ends, _COUNT)
+            # "on every beat for four" says which.
+            asked = asked and not is_said(nodes, ends + 1, say.FOR)
             if not asked or not made:
                 made.append(nodes[at])
                 at += 1
@@ -263,6 +274,9 @@ class AskedLine(SteppedLine):
         for part in between_pauses(nodes):
             whole = part[:-1] if part and is_pause(part[-1]) else part
             steps = whole[1:] if whole and number_alone(count_of(whole[0])) is not None else whole
+            if sum(map(is_article, whole)) and not any(isinstance(n, Counts) and not is_article(n) for n in whole):
+                # "a slide and hop and toe".
+                steps = [node for node in whole if not is_article(node)]
             links = [at for at, node in enumerate(steps) if is_name(node, say.AND) or _is_and_sign(node)]
             names = (_PLACES, say.AND, _PLACES)
             places = len(steps) == 3 and all(is_name(node, some) for node, some in zip(steps, names, strict=True))
@@ -274,6 +288,24 @@ class AskedLine(SteppedLine):
                 way = "say the counts, or part them by commas"
                 self.problem("N109", shown, f'"{shown.text}" may be & or "then": {way}.')
                 return
+
+    def _articles_between(self, nodes: Sequence[Node]) -> None:
+        """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel."""
+        counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
+        if not counts or not 0 < counts[0] < len(nodes) - 1 or not all(is_small_a(nodes[at]) for at in counts):
+            return
+        at = counts[0]
+        before, after = nodes[at - 1], nodes[at + 1]
+        links = say.AND | say.THEN | say.ON | say.WITH | say.TO | say.LASTS | say.FOR
+        if not is_word(before) or is_name(before, links) or not is_word(after) or is_name(after, say.THE | links):
+            return
+        if any(number_of(node) is not None for node in nodes) or not self._sounds_of(
+            " ".join(texts(name_at(nodes, at + 1, self._sounds_of)))
+        ):
+            return
+        shown = Bit("name", "a", nodes[at].column, nodes[at].end)
+        told = '"a" may be a count, or only a word: part the steps by commas, or say the counts.'
+        self.problem("N109", shown, told)
 
     def _chained(self, steps: Sequence[Node], links: Sequence[int]) -> bool:
         """Whether each of some single sounds is linked to the next, or two links leave a count empty."""

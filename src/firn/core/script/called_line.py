@@ -18,6 +18,7 @@ from firn.core.script.tokens import (
     is_article,
     is_name,
     is_said,
+    is_small_a,
     names_from,
     number_of,
     said_in_letters,
@@ -47,6 +48,12 @@ _LAST, _ONE = (
 _REMINDERS = ("don't forget", "dont forget", "remember", "watch", "mind", "put", "keep", "recuerda", "no olvides")
 """Said of what comes in the steps that follow."""
 _ONE_OF = frozenset({"one", "uno", "una"})
+_PLACES = frozenset(say.WHERE)
+
+
+def _links(node: Node) -> bool:
+    """Whether a token stands between two steps, or behind the last."""
+    return is_pause(node) or is_name(node, say.THEN | say.AND) or (isinstance(node, Bit) and node.kind == "mark")
 
 
 def texts(nodes: Sequence[Node]) -> list[str]:
@@ -219,35 +226,44 @@ class CalledLine(SmallWords):
             return nodes
         parts = [part for part in between_pauses(nodes) if part]
         led = [part[0] for part in parts if is_name(part[0], _ONE_OF) and len(part) > 1 and is_word(part[1])]
-        if len(led) < 2 or len(led) < len(parts):
+        if len(led) < 2 or any(is_said(part, 1, say.MORE) for part in parts) or len(led) < len(parts):
             return nodes
         gone = {one.column for one in led}
         return [node for node in nodes if node.column not in gone]
 
-    def _lone_one_of(self, nodes: Sequence[Node]) -> int | None:
+    def _lone_ones_of(self, nodes: Sequence[Node]) -> frozenset[int]:
         """The column of the "one" that a line begins with, where no number of it is plainly a count: one triple and
-        two stamps; or of one before all of what is said between two pauses: stamp, one clap, stamp; None for none."""
+        two stamps; or of those before all of what is said between two links: stamp, one clap, stamp."""
         if not nodes or not is_name(nodes[0], _ONE_OF):
-            at = self._one_between(nodes)
-            return None if at is None else nodes[at].column
+            return self._ones_between(nodes)
         named = self._longest(list(islice(names_from(nodes, 1), self.shelf.longest)))
         others = (at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None)
-        lone = all(is_said(nodes, at + 1, say.TIMES) or self._several_named(nodes, at + 1) for at in others)
-        return nodes[0].column if lone else None
+        lone = all(self._says_many(nodes, at) for at in others)
+        return frozenset({nodes[0].column} if lone else ())
 
-    def _one_between(self, nodes: Sequence[Node]) -> int | None:
-        """Where the only number of a line is a one, behind a pause, with one step up to the next; None for none."""
-        numbers = [at for at, node in enumerate(nodes) if isinstance(node, Counts) or number_of(node) is not None]
-        at = numbers[0] if len(numbers) == 1 else 0
-        if (
-            not at
-            or not is_name(nodes[at], _ONE_OF)
-            or not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN))
-        ):
-            return None
-        end = at + 1 + self._longest(list(islice(names_from(nodes, at + 1), self.shelf.longest)))
-        closed = end >= len(nodes) or is_pause(nodes[end]) or is_name(nodes[end], say.THEN)
-        return at if end > at + 1 and closed else None
+    def _ones_between(self, nodes: Sequence[Node]) -> frozenset[int]:
+        """The columns of each one behind a pause, with one step up to the next, in a line whose other numbers say how
+        many; none for none."""
+        numbers = [
+            at
+            for at, node in enumerate(nodes)
+            if (isinstance(node, Counts) and not is_small_a(node)) or number_of(node) is not None
+        ]
+        ones = [at for at in numbers if at and is_name(nodes[at], _ONE_OF) and _links(nodes[at - 1])]
+        others = (at for at in numbers if at not in ones)
+        if not ones or not all(self._says_many(nodes, at) for at in others):
+            return frozenset()
+        sizes = [self._longest(list(islice(names_from(nodes, at + 1), self.shelf.longest))) for at in ones]
+        # "one together".
+        ends = [at + 1 + (size or is_said(nodes, at + 1, _PLACES)) for at, size in zip(ones, sizes, strict=True)]
+        closed = all(
+            end > at + 1 and all(map(_links, nodes[end : end + 1])) for at, end in zip(ones, ends, strict=True)
+        )
+        return frozenset(nodes[at].column for at in ones) if closed else frozenset()
+
+    def _says_many(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a number stands before "times", or a name that is said of several."""
+        return is_said(nodes, at + 1, say.TIMES | say.MORE) or self._several_named(nodes, at + 1)
 
     def _several_named(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a name comes next that is said of several."""

@@ -117,7 +117,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "spelled": "figure", "titled": "title", "so_often": "numbers",
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced", "paced": "pace_steps",
-    "both_sides": "other_alone", "same_word": "step_there",
+    "both_sides": "other_alone", "other_alone": "both_sides", "same_word": "step_there",
     "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
     "that_foot": "feet_change", "feet_change": "that_foot", "paired": "unpaired",
@@ -130,8 +130,8 @@ NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 
 ASKED: frozenset[OpenCode] = frozenset(
     {
-        "both_sides", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot", "feet_change",
-        "count", "many", "paired",
+        "both_sides", "other_alone", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot",
+        "feet_change", "count", "many", "paired",
     }
 )  # fmt: skip
 """Those whose other way is offered however unlikely it is."""

@@ -60,7 +60,8 @@ class RunCollector(EndedRuns):
             # "quick, quick, slow, hold": steps, and then a hold.
             self.close()
         waiting = None
-        if self._side is not None and of_no_foot(word) and not self.choices.before:
+        of_hands = word.card is not None and word.card.of_hands and self._foot_said()
+        if self._side is not None and (of_no_foot(word) or of_hands) and not self.choices.before:
             if self._stands_over(self._side[1]):
                 # "starting left: clap, stamp": the first step has it.
                 waiting, self._side = self._side, None
@@ -168,7 +169,9 @@ class RunCollector(EndedRuns):
         if not self.choices.before and _deep(self.items) >= MOST_DEEP:
             self.problem("N111", bit, "This is repeated in itself too often: say it in lines of their own.")
             return
-        if self.choices.before or covered < 2 or often < 2 or self._restated(often):
+        # "three touches, twice": all of them.
+        several = covered == 1 and self._words and self._words[-1].times > 1 and not self._counts
+        if self.choices.before or (covered < 2 and not several) or often < 2 or self._restated(often):
             self._mark(bit)
             if covered < 2 and not self.choices.before:
                 self._bound_at(bit.end)
@@ -190,13 +193,13 @@ class RunCollector(EndedRuns):
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
         said = self.text[column:said_from].strip(" ,;.…/-–—")
         own = self._last_alone()
-        if not parted and (bit.column in self.choices.otherwise) != own:
+        if not parted and not several and (bit.column in self.choices.otherwise) != own:
             apart = f"{self.text[column:start].strip()}  ( {self.text[start:said_from].strip()} ) {bit.text}"
             cost = 0 if own else 2 if in_brackets else 4 if counts else 7
             self.open.append(Open("alone", bit.column, end, apart, cost, since=column))
             self._mark(bit)
             return
-        if not parted:
+        if not parted and not several:
             cost = 2 if own else 0
             self.open.append(Open("all", bit.column, end, f"( {said} ) {bit.text}", cost, since=column))
         if inside:

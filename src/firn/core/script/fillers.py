@@ -52,6 +52,9 @@ def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
 
 _OPENING, _CLOSING = _phrases(_BEFORE), _phrases(_AFTER)
 _LINKS = say.AND | say.THEN
+_LEAD = (
+    frozenset(say.SIDES) | say.FEET | say.THE | say.ON | say.WITH | say.STARTS | say.FROM | {"lead", "leads", "first"}
+)
 
 
 def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
@@ -72,9 +75,11 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         size = _opened(names, at, sounds) if opens else 0
         if size and at + size + 1 < len(nodes) and is_small_a(nodes[at + size]) and names[at + size + 1]:
             size += 1
-        if size and made and _said(made[-1]) in say.AND and (len(made) < 2 or is_pause(made[-2])):
-            # ", and finally": it links, and is no &.
-            made.pop()
+        if size and made and _said(made[-1]) in say.AND:
+            # "and finally": it links, and is no &.
+            link = made.pop()
+            if made and not is_pause(made[-1]):
+                made.append(Bit("pause", ",", link.column, link.end))
         size = size or _closed(nodes, names, at, sounds)
         if size:
             at += size
@@ -89,11 +94,20 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
 def without_opening(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """A line's tokens without what leads to its first step, alone: so, we start with a flap."""
     names = [_said(node) for node in nodes[:_MOST_OPENING]]
-    at = 0
+    at = _foot_said(nodes, names)
+    led = nodes[:at]
     while at < len(names) and names[at] in _FIRST - _IN_TURN and (size := _opened(names, at, sounds)):
         at += size
         at += at + 1 < len(nodes) and is_pause(nodes[at]) and ":" not in _pause(nodes[at])
-    return nodes[at:] if at < len(nodes) else nodes
+    return [*led, *nodes[at:]] if len(led) < at < len(nodes) else nodes
+
+
+def _foot_said(nodes: Sequence[Node], names: Sequence[str]) -> int:
+    """How many tokens a line begins with that only say which foot does: right foot lead, …; 0 for none."""
+    pause = next((at for at, node in enumerate(nodes[: len(names)]) if is_pause(node)), 0)
+    head = names[:pause]
+    foot = any(name in say.SIDES for name in head) and all(name in _LEAD for name in head)
+    return pause + 1 if foot else 0
 
 
 def _pause(node: Node) -> str:

@@ -103,7 +103,7 @@ class HeadedLine(SpelledLine):
         """Ask about claps on several counts that stand over steps which have none: clap on 2 and 4: DS DS DS RS."""
         on = next((at for at, node in enumerate(head) if is_name(node, say.ON)), 0)
         card = self._card(" ".join(texts(head[:on])))[0] if on else None
-        hands = card is not None and all(beat.kind.limb == "hands" for beat in card.beats)
+        hands = card is not None and card.of_hands
         numbers = [number for node in head[on:] if (number := number_alone(count_of(node))) is not None]
         counted = any(isinstance(node, Counts) for node in rest)
         if card is None or not hands or len(numbers) < _SEVERAL or counted or not any(map(is_word, rest)):

@@ -193,6 +193,7 @@ def _walked(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     figure that is called a walk: camel walk 8."""
     made: list[Node] = []
     lone = sum(isinstance(node, Counts) and not is_small_a(node) for node in nodes) < 2
+    lone = lone and not any(_is_counted(nodes, at) for at in range(1, len(nodes)))
     at = 0
     while at < len(nodes):
         node = nodes[at]
@@ -229,6 +230,14 @@ def _walked(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             made.append(node)
             at += 1
     return made
+
+
+def _is_counted(nodes: Sequence[Node], at: int) -> bool:
+    """Whether a number in words is the count of the step before it, which is no walk: step six."""
+    before, after = nodes[at - 1], nodes[at + 1] if at + 1 < len(nodes) else None
+    step = is_word(before) and before.text.casefold() not in _WALKED and not is_name(before, _WHERE | _LINKS)
+    number = number_alone(count_of(nodes[at])) if is_word(nodes[at]) else None
+    return step and number is not None and not is_name(before, _STEPS) and (after is None or is_pause(after))
 
 
 def _so_many_footed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:

@@ -8,10 +8,12 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, division, is_name, is_small_a
+from firn.core.script.tokens import count_of, division, is_article, is_name, is_small_a
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
+_DASHES = ("-", "–", "—")
+_IS = frozenset({"is", "es"})
 _LED = 2
 """Tokens that counts are joined to."""
 
@@ -47,6 +49,21 @@ def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts,
             node = replace(node, atoms=node.atoms[:1])
         made.append(node)
     return made, decimals
+
+
+def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line that says of counts which step is on each, as 1 - hop 2 - step or 1 is a hop, without what says so."""
+    made: list[Node] = []
+    dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
+    led = bool(dashes) and all(0 < at < len(nodes) - 1 for at in dashes)
+    each = led and all(isinstance(nodes[at - 1], Counts) and is_word(nodes[at + 1]) for at in dashes)
+    dashed = each and len(dashes) == sum(isinstance(node, Counts) for node in nodes) > 1
+    for at, node in enumerate(nodes):
+        said = at > 0 and isinstance(nodes[at - 1], Counts) and is_name(node, _IS) and at + 1 < len(nodes)
+        article = at > 1 and is_name(nodes[at - 1], _IS) and isinstance(nodes[at - 2], Counts) and is_article(node)
+        if not (said or article or (dashed and at in dashes)):
+            made.append(node)
+    return made if len(made) < len(nodes) else nodes
 
 
 def _tight(led: Counts, sign: Bit, node: Counts) -> bool:

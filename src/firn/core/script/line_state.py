@@ -64,8 +64,8 @@ class LineState:
         self._counted_out = False
         # Whether an "and" after a pause is the & before its count; None where none was met.
         self._leads: bool | None = None
-        # Where the line begins with a "one" that is its only number; None if it does not.
-        self._lone_one: int | None = None
+        # On which columns a "one" is how many of its step there are.
+        self._lone_ones: frozenset[int] = frozenset()
 
     def problem(self, code: str, at: Bit | Counts | Group, message: str, nearest: tuple[str, ...] = ()) -> None:
         self.problems.append(Problem(code, 0, at.column, at.end, message, nearest))
@@ -73,11 +73,30 @@ class LineState:
     def _stands_over(self, foot: Bit) -> bool:
         """Whether a foot is said of all that comes: starting left, clap; left foot: clap."""
         before = self.text[max(0, foot.column - _NEAR) : foot.column].casefold().split()
+        led_to = before[:1] == self.text[: foot.column].casefold().split()[:1] and bool(say.ON & set(before[:1]))
         while before and before[-1] in say.THE | say.WITH | say.ON:
             before.pop()
-        said, colon, _ = self.text[foot.end : foot.end + _NEAR].casefold().partition(":")
+        after = self.text[foot.end : foot.end + _NEAR].casefold()
+        said, colon, _ = after.partition(":")
         headed = bool(colon) and all(word in say.FEET | say.A_SIDE | _LEADING for word in said.split())
-        return headed or (bool(before) and before[-1] in say.STARTS)
+        # "left foot lead, clap".
+        said, comma, _ = after.partition(",")
+        leads = said.split() if comma else []
+        led = bool(leads) and leads[-1] in _LEADING and all(word in say.FEET | _LEADING for word in leads)
+        # "on the right foot, hold".
+        led = led or (led_to and not before and bool(comma) and all(word in say.FEET for word in leads))
+        return headed or led or (bool(before) and before[-1] in say.STARTS | say.FROM)
+
+    def _foot_said(self) -> bool:
+        """Whether the side that waits is said to be a foot's: left foot, starting left."""
+        if self._side is None:
+            return False
+        at = self._side[1]
+        before = self.text[max(0, at.column - _NEAR) : at.column].split()[-1:]
+        after = self.text[at.end : at.end + _NEAR].split(":")[0].split()[:1]
+        return any(word.casefold() in say.FEET for word in after) or any(
+            word.casefold() in say.STARTS for word in before
+        )
 
     def _steps(self, feet: Sequence[str], said: Bit) -> list[Word]:
         """A step with each of some feet that were said alone."""

@@ -75,10 +75,12 @@ def _foot_led(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
             made += [foot, Bit("pause", ":", pause.column, pause.column)]
             at = end
             continue
-        follows = end + 1 < len(nodes) and not (is_name(nodes[end + 1], _LINKS | _AT) or is_pause(nodes[end + 1]))
+        # "right foot lead, first a flap".
+        begins = end + 1 + (leads and is_said(nodes, end + 1, say.THEN))
+        follows = begins < len(nodes) and not (is_name(nodes[begins], _LINKS | _AT) or is_pause(nodes[begins]))
         if is_pause(pause) and follows and (leads or (start > at and (":" in pause.text or not at))):
             made += [foot, replace(pause, text=":")] if isinstance(pause, Bit) else []
-            at = end + 1
+            at = begins
         else:
             made.append(nodes[at])
             at += 1

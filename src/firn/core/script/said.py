@@ -112,6 +112,10 @@ LASTS = frozenset(
 """Said before a number: for so long, or on that count."""
 AGAIN = frozenset({"again", "repeat", "repite"})
 """At a line's end: all of it once more."""
+MORE, TIME = frozenset({"more", "last"}), frozenset({"time"})
+"""All of it once more: one more time."""
+FROM = frozenset({"from", "desde"})
+"""Before the foot that begins, as on is."""
 LEADERS = frozenset({"leader", "leaders"})
 ALL_OF_IT = frozenset({"all", "everything", "todo"})
 OF_IT = frozenset({"of", "it", "that", "this", "lo"})

@@ -166,13 +166,18 @@ class SaidCounts(SaidLists):
             self._often(Bit("times", f"x{number}", first.column, after.end if after is not None else first.end))
             return 2
         names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
+        if first.column in self._lone_ones and is_name(after, _WHERE):
+            # "…, one together".
+            self._since = len(self._words)
+            return 1
         for size in range(len(names), 0, -1):
             card, plural = card_said(self.shelf, " ".join(n.text for n in names[:size]), self.tradition)
             if card is not None:
                 # "three sevens": a name that is said of several anyway.
                 several = number > 1 and may_be_several(names[size - 1].text)
-                alone = first.column == self._lone_one and self._one_alone(first, names[size - 1])
-                if not self._numbered and (plural or several or alone or (self._counted_out and number == 1)):
+                alone = first.column in self._lone_ones and self._one_alone(first, names[size - 1])
+                out = number == 1 and (self._counted_out or self._how_many)
+                if not self._numbered and (plural or several or alone or out):
                     self._counted_out = True
                     self._many = number, first
                     return 1

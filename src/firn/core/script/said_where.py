@@ -22,6 +22,8 @@ _CROSSED = frozenset({"behind", "front", "across", "back", "forward"})
 """Where a step that crosses goes."""
 _JUMPED = frozenset({"out", "in", "together", "across"})
 """Where both feet jump, one place after the other."""
+_STEPPED_TO = frozenset({"side", "together", "back", "forward", "across"})
+"""Where one steps: a clap that goes there may be a clap, and a step."""
 _CANNOT = 9
 """What it costs to begin to a side with the other foot: more than any doubt, less than what cannot be danced."""
 _ASKED = 2
@@ -214,14 +216,27 @@ class SaidWhere(SaidParts):
         step = moves and (another or (where == "together" and target is not None and not _jumps(target)))
         there = target is None or (not plainly and (step or bool(target.where) or left))
         walks = moves and target is not None and _walks(target)
-        if target is not None and where in _CROSSED and target.where == "across" and not left and not plainly:
+        # "hold side": a hold goes nowhere; "clap side" is asked about.
+        footless = (
+            target is not None
+            and target.card is not None
+            and not plainly
+            and where in _STEPPED_TO
+            and not any(beat.kind.limb == "foot" for beat in target.card.beats)
+        )
+        holds = footless and target is not None and target.card is not None and target.card.name == "hold"
+        # "cross cross": one more.
+        again = target is not None and not plainly and target.text.casefold() == first.text.casefold()
+        there = there or holds or again
+        crossed = target is not None and where in _CROSSED and target.where == "across"
+        if target is not None and crossed and not (left or plainly or again):
             there = self._crossed(target, first) if target.text.casefold() in _WHERE else there
         elif (
             target is not None
             and not there
             and not plainly
             and self._uncounted
-            and (walks or self._goes_on(first) or (is_name(first, say.CROSS) and not target.where))
+            and (walks or footless or self._goes_on(first) or (is_name(first, say.CROSS) and not target.where))
         ):
             there = self._direction(target, first)
         if there and target is None and where in _JUMPED and self._jumped_on(where, first):

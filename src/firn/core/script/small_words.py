@@ -63,7 +63,7 @@ class SmallWords(SaidWhere):
             return 1
         if self._words[self._since :] and (word in say.IT or (word in say.AGAIN and self._once_more(nodes, at))):
             return 1
-        if word in say.ON and self._words[self._since :]:
+        if word in say.ON and self._words[self._since :] and not self._on_first(nodes, at):
             there = at + (2 if is_name(after, say.THE) else 1)
             place = nodes[there] if there < len(nodes) else None
             if isinstance(place, Bit) and is_name(place, _WHERE):
@@ -84,6 +84,9 @@ class SmallWords(SaidWhere):
             return 1
         if word in say.LEVELS:
             return self._loud(say.LEVELS[word], nodes, at)
+        if word in say.FROM | say.ON and not at and self._foot_next(nodes, 1) and self._foot_parted(nodes):
+            # "from the left foot, flap".
+            return self._starts(nodes, at)
         if word in say.LEADERS and not at and is_name(after, say.STARTS | _SIDES):
             # "leader starts left": it is the leader's steps that are written.
             return 1
@@ -95,15 +98,17 @@ class SmallWords(SaidWhere):
             return 2
         if word in say.ANOTHER and is_word(after) and not is_name(after, say.FEET):
             return 1
-        if word == "again" and after is None and at > 0 and is_word(nodes[at - 1]) and self._said_before():
+        # A full stop ends it.
+        ends = after is None or (is_pause(after) and at + 2 == len(nodes))
+        if word == "again" and ends and at > 0 and is_word(nodes[at - 1]) and self._said_before():
             # "touch, clap, touch again"; "touch again", as a line of its own.
             return 1
         danced = bool(self._words) or any(not isinstance(item, BarAt) for item in self.items)
-        if word in say.AGAIN and danced and after is None:
+        if word in say.AGAIN and danced and ends:
             # "…, repeat": all of the line.
             self.close()
             self.items = [Repeat(tuple(self.items), 2)]
-            return 1
+            return len(nodes) - at
         if word in say.ONCE_OR_MORE and not self._words[self._since :] and isinstance(after, Group):
             # "twice (DS RS)".
             self._many = say.ONCE_OR_MORE[word], first
@@ -115,6 +120,20 @@ class SmallWords(SaidWhere):
             return 1
         if say.pace_of(first.text):
             return self._paced(say.pace_of(first.text), first)
+        more = nodes[at + 1 : at + 3]
+        closes = all(map(is_pause, nodes[at + 3 :]))
+        if (
+            word == "one"
+            and danced
+            and closes
+            and len(more) > 1
+            and is_name(more[0], say.MORE)
+            and is_name(more[1], say.TIME)
+        ):
+            # "stamp, one more time".
+            self.close()
+            self.items = [Repeat(tuple(self.items), 2)]
+            return len(nodes) - at
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
@@ -159,7 +178,8 @@ class SmallWords(SaidWhere):
         while begins < len(nodes) and is_name(nodes[begins], say.OF_IT):
             begins += 1
         times, used = times_said(nodes, begins)
-        if times is None or begins + used < len(nodes):
+        rest = nodes[begins + used :]
+        if times is None or not all(map(is_pause, rest)):
             return 0
         self.close()
         self.items = [Repeat(tuple(self.items), self._times(times))]
@@ -171,7 +191,27 @@ class SmallWords(SaidWhere):
         count = count_of(nodes[there]) if there < len(nodes) else None
         before = nodes[at - 1] if at else None
         begins = before is None or is_pause(before) or is_name(before, say.THEN | say.AND)
+        begins = begins or self._on_first(nodes, at)
         return count is not None and begins and there + 1 < len(nodes)
+
+    @staticmethod
+    def _foot_parted(nodes: Sequence[Node]) -> bool:
+        """Whether a line begins with a foot alone, up to a pause."""
+        pause = next((n for n, node in enumerate(nodes) if is_pause(node)), 0)
+        return bool(pause) and all(is_name(node, say.THE | say.FEET | _SIDES) for node in nodes[1:pause])
+
+    @staticmethod
+    def _on_first(nodes: Sequence[Node], at: int) -> bool:
+        """Whether a line says first on which count each of its steps is: on 4 heel on 5 step."""
+        first, there = 1 + is_said(nodes, 1, say.THE), at + 1 + is_said(nodes, at + 1, say.THE)
+        counts = [count_of(nodes[n]) for n in (first, there) if n + 1 < len(nodes)]
+        return (
+            at > 1
+            and is_name(nodes[0], say.ON)
+            and len(counts) == 1 + 1
+            and None not in counts
+            and is_word(nodes[there + 1])
+        )
 
     def _once_more(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether "again" only says that a step is danced once more: stamp, stamp again, clap."""

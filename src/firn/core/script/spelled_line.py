@@ -139,7 +139,8 @@ class SpelledLine(CalledLine):
                     # Three are not what "that's two basics" is said of.
                     if _so_often(kinds, own) and many in (None, len(kinds) // len(own)):
                         return rest
-                if kinds and any(len(own) > 1 for own in owns):
+                # "stamp, it's a flap" is danced on.
+                if any(1 < len(own) <= len(kinds) for own in owns):
                     shown = Bit("other", self.text[told[0].column : told[-1].end], told[0].column, told[-1].end)
                     told_so = f'"{shown.text}" has other sounds than these: write it behind a #, or leave it out.'
                     self.problem("N109", shown, told_so)

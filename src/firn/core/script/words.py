@@ -18,6 +18,7 @@ from firn.core.script.said import SIDES, card_said
 from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import DROPS, tied
 from firn.core.script.tokens import (
+    count_of,
     is_name,
     is_said,
     is_small_a,
@@ -40,6 +41,8 @@ _LEADS_ON = frozenset({"double", "single", "triple", "rock"})
 """What may end a name, and begins others."""
 
 
+_ONE = frozenset({"one", "uno", "una"})
+_PLACES = frozenset(say.WHERE)
 _WORD = 16
 """Letters in which the word before something stands."""
 
@@ -67,7 +70,8 @@ class _Line(MeantLine):
         )
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
-            self._lone_one = None if self.open else self._lone_one_of(nodes)
+        if not self.choices.before and not self.open:
+            self._lone_ones = self._lone_ones_of(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
         # "3 flaps and a stamp" has one: the a is none.
@@ -159,7 +163,7 @@ class _Line(MeantLine):
         if not at or not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.AND | say.THEN)):
             return None
         number = number_alone(nodes[at])
-        named = any(isinstance(node, Bit) and node.kind == "name" and self._is_step(node) for node in nodes[:at])
+        named = any(is_name(node, _PLACES) or (is_word(node) and self._is_step(node)) for node in nodes[:at])
         names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
         texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
         said = ((text, many) for text in texts for card, many in (self._card(text),) if card is not None)
@@ -175,7 +179,7 @@ class _Line(MeantLine):
         several_of = alone = named = False
         agree = alike_alone = True
         for at, node in enumerate(nodes):
-            if not isinstance(node, Counts):
+            if not isinstance(node, Counts) and not (at and is_name(node, _ONE)):
                 continue
             names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
@@ -184,7 +188,7 @@ class _Line(MeantLine):
                 ((several or has_no_plural(text), True, not several and " " in text) for text, several in said),
                 (False, False, False),
             )
-            number = number_alone(node)
+            number = number_alone(count_of(node))
             if number is not None and at and (is_said(nodes, at + 1, say.TIMES) or is_name(nodes[at - 1], say.LASTS)):
                 # "2 DS, 1 RS, 2 times"; "8 flaps, 4 stamps, hold 2".
                 continue

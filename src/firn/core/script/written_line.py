@@ -18,7 +18,7 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
-from firn.core.script.joined_counts import joined_counts
+from firn.core.script.joined_counts import joined_counts, without_links
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
@@ -47,7 +47,10 @@ _PICK_UP = late(
 
 
 _SIDES = frozenset(say.SIDES)
-_OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
+_OFTEN = (
+    frozenset(say.ONCE_OR_MORE) | say.TIMES | say.AGAIN | {"time", "vez", "reverse", "side", "sides", "lado", "lados"}
+)
+"""At a line's end a mark behind these is said of all of it."""
 
 
 _PHRASES = late(r"\b(?:first|second|third|next|last)\s+\w+(?:\s+(?:counts?|beats?))?\s*:", re.IGNORECASE)
@@ -136,6 +139,7 @@ class WrittenLine(LastingLine):
         self._placed_at_end(said)
         self._turned_figures(said)
         self._several_ands(said)
+        self._articles_between(said)
         said = self._called_on_count(self._number_last(self._times_first(self._manner_at_end(self._reminded(said)))))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
@@ -154,7 +158,7 @@ class WrittenLine(LastingLine):
 
     def _counts_joined(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with counts that are said in one joined; a decimal is asked about: 1.5 clap."""
-        made, decimals = joined_counts(nodes)
+        made, decimals = joined_counts(without_links(nodes))
         for first, rest in decimals:
             shown = Bit("other", self.text[first.column : rest.end], first.column, rest.end)
             self.problem("N109", shown, f'Say "{first.text} &" for half a count later, or "{first.text}+1/4".')

@@ -103,6 +103,11 @@ class Card(Struct, frozen=True, eq=False, omit_defaults=True):
         return sum((b.kind.name in moving and b.weight != "stays") or b.weight == "takes" for b in self.beats)
 
     @property
+    def of_hands(self) -> bool:
+        """Whether only the hands make it."""
+        return all(beat.kind.limb == "hands" for beat in self.beats)
+
+    @property
     def sounds(self) -> int:
         """How many of its beats are heard."""
         return sum(not b.kind.silent for b in self.beats)
