@@ -26,7 +26,7 @@ _AGAIN = late(
             (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
-            |reverse(?:\s++(?:it|that|sides|feet))?
+            |(?:reverse|mirror|switch)(?:\s++(?:it|that|sides|feet))?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
                 |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])

@@ -53,6 +53,7 @@ _HALVES = frozenset({"odd", "even"})
 _WHICH = _HALVES | {"every", "each", "all", "cada"}
 _OTHER = frozenset({"other", "second", "single"})
 _COUNT = say.COUNTED | {"count", "beat", "tiempo"}
+_DO = frozenset({"do"})
 _BY = frozenset({"by", "por"})
 _PLACES = frozenset(say.WHERE)
 """Where steps go: said alone, each is a step there."""
@@ -291,7 +292,7 @@ class AskedLine(SteppedLine):
 
     def _articles_between(self, nodes: Sequence[Node]) -> None:
         """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel."""
-        counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
+        counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts) and not self._says_many(nodes, at)]
         if not counts or not 0 < counts[0] < len(nodes) - 1 or not all(is_small_a(nodes[at]) for at in counts):
             return
         at = counts[0]
@@ -299,13 +300,36 @@ class AskedLine(SteppedLine):
         links = say.AND | say.THEN | say.ON | say.WITH | say.TO | say.LASTS | say.FOR
         if not is_word(before) or is_name(before, links) or not is_word(after) or is_name(after, say.THE | links):
             return
-        if any(number_of(node) is not None for node in nodes) or not self._sounds_of(
-            " ".join(texts(name_at(nodes, at + 1, self._sounds_of)))
-        ):
+        counted = ((n, number_alone(number_of(node))) for n, node in enumerate(nodes) if is_word(node))
+        numbers = [n for n, number in counted if number not in (None, 1)]
+        named = " ".join(texts(name_at(nodes, at + 1, self._sounds_of)))
+        if not all(self._says_many(nodes, n) for n in numbers) or not self._sounds_of(named):
             return
         shown = Bit("name", "a", nodes[at].column, nodes[at].end)
         told = '"a" may be a count, or only a word: part the steps by commas, or say the counts.'
         self.problem("N109", shown, told)
+
+    def _then_side(self, nodes: Sequence[Node]) -> None:
+        """Ask about a foot alone that ends a line, behind a pause or a then: three steps, then left; do the left
+        side."""
+        end = len(nodes)
+        while end and not is_word(nodes[end - 1]):
+            end -= 1
+        at = end - 1 - (end > 1 and is_name(nodes[end - 1], say.A_SIDE))
+        sides = [n for n, node in enumerate(nodes) if is_name(node, _SIDES)]
+        start = at
+        while start > 0 and is_name(nodes[start - 1], say.THE | _DO):
+            start -= 1
+        led = start > 0 and (is_pause(nodes[start - 1]) or is_name(nodes[start - 1], say.THEN))
+        if not led or sides != [at] or any(isinstance(node, Counts) for node in nodes):
+            return
+        shown = Bit(
+            "name", self.text[nodes[start].column : nodes[end - 1].end], nodes[start].column, nodes[end - 1].end
+        )
+        foot = texts(nodes[at : at + 1])[0]
+        self.problem(
+            "N109", shown, f'"{shown.text}" may be a step, or all of it: say "step {foot}", or "other side".'
+        )
 
     def _chained(self, steps: Sequence[Node], links: Sequence[int]) -> bool:
         """Whether each of some single sounds is linked to the next, or two links leave a count empty."""

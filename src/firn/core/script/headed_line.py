@@ -23,6 +23,8 @@ _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "u
 _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
 _SEVERAL = 2
+_NUMBERED = 2
+"""Words of "step one" before a colon."""
 MOST_TITLE = 5
 """Words of a name before a colon."""
 
@@ -33,14 +35,15 @@ _IN = frozenset({"in", "en"})
 class HeadedLine(SpelledLine):
     """Takes what stands before a colon."""
 
-    def _headed(self, nodes: Sequence[Node], *, opens: bool) -> Sequence[Node]:
+    def _headed(self, nodes: Sequence[Node], *, opens: bool, later: bool = False) -> Sequence[Node]:
         """A line without what stands before its first colon: how often it is danced, which is said after it; or the
         name of what follows, where that has just its sounds. `opens`: they are the line's first, but for what leads
-        to them."""
+        to them; `later`: they are a head of their own, behind others."""
         if not nodes or not opens:
             return nodes
-        if (later := self._later_head(nodes)) > 0:
-            return [*self._headed(nodes[:later], opens=True), *self._headed(nodes[later:], opens=True)]
+        if begins := self._later_head(nodes):
+            behind = self._headed(nodes[begins:], opens=True, later=True)
+            return [*self._headed(nodes[:begins], opens=True, later=later), *behind]
         head, rest = headed(nodes)
         if not head or not rest:
             return nodes
@@ -50,7 +53,7 @@ class HeadedLine(SpelledLine):
         if said := self._said_of(head, rest):
             return said
         # "last count is silent: 1 stamp": behind what leads on an unknown name is none.
-        led = bool(self.text[: nodes[0].column].strip())
+        led = not later and bool(self.text[: nodes[0].column].strip())
         known = not led or self._sounds_of(" ".join(texts(head))) > 0
         return self._named_over(head, nodes, rest) if known else nodes
 
@@ -58,10 +61,15 @@ class HeadedLine(SpelledLine):
         """Where another head begins, behind the first one's steps, that says how often its own are danced, or what
         these are called: twice: stamp clap; once: flap. 0 for none."""
         colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
-        for colon in colons[1:]:
+        for colon in colons:
             begins = next((at + 1 for at in range(colon - 1, 0, -1) if is_pause(nodes[at])), 0)
             head, rest = nodes[begins:colon], nodes[colon + 1 :]
-            if begins - 1 <= colons[0] or not head or not rest:
+            if not begins or not head or not rest:
+                continue
+            if len(head) == _NUMBERED and is_name(head[0], say.STEPS) and count_of(head[1]) is not None:
+                # "starting left, step one: touch".
+                return begins
+            if begins - 1 <= colons[0]:
                 continue
             if times_said(head, 0)[1] == len(head):
                 return begins

@@ -28,6 +28,8 @@ _WALKED = {
     "caminamos": "caminas",
 }  # fmt: skip
 _WALKING = frozenset({"walking", "caminando"})
+_DOUBLES, _AGAIN, _REPEATED = frozenset({"double"}), frozenset({"repeat"}), frozenset({"repeated"})
+_IT, _ONCE = frozenset({"it", "that", "this"}), frozenset({"once"})
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
 _WHERE, _SIDES = frozenset(say.WHERE), frozenset(say.SIDES)
 _EVERY = frozenset({"every", "each", "cada"})
@@ -206,7 +208,9 @@ def _walked(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         number = nodes[at + 1 + where] if at + 1 + where < len(nodes) else None
         many = number_alone(count_of(number)) or 0 if number is not None else 0
         end = at + 2 + where
-        steps = is_said(nodes, end, _STEPS)
+        # "3 walk 4 step" are two counts.
+        counted = at > 0 and isinstance(nodes[at - 1], Counts)
+        steps = is_said(nodes, end, _SEVERAL if counted else _STEPS)
         # "walk 4 back".
         after = int(lone and not steps and not where and is_said(nodes, end, _WHERE))
         end += after
@@ -237,7 +241,7 @@ def _is_counted(nodes: Sequence[Node], at: int) -> bool:
     before, after = nodes[at - 1], nodes[at + 1] if at + 1 < len(nodes) else None
     step = is_word(before) and before.text.casefold() not in _WALKED and not is_name(before, _WHERE | _LINKS)
     number = number_alone(count_of(nodes[at])) if is_word(nodes[at]) else None
-    return step and number is not None and not is_name(before, _STEPS) and (after is None or is_pause(after))
+    return step and number is not None and not is_name(before, _STEPS) and not isinstance(after, Counts)
 
 
 def _so_many_footed(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -358,6 +362,20 @@ def so_many_last(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return [*body, Bit("times", f"x{number}", nodes[-1].column, nodes[-1].end)]
 
 
+def _doubled(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With how often at a line's end for what says it of all before: double that, repeat it, repeated."""
+    last = nodes[-1] if nodes else None
+    if len(nodes) > 2 and is_name(nodes[-2], _DOUBLES) and is_name(last, _IT):
+        first = nodes[-2]
+        return [*nodes[:-2], Bit("times", "x2", first.column, nodes[-1].end)]
+    if len(nodes) > 2 and is_name(nodes[-2], _AGAIN) and is_name(last, _IT | _ONCE):
+        first = nodes[-2]
+        return [*nodes[:-2], Bit("name", "repeat", first.column, nodes[-1].end)]
+    if len(nodes) > 1 and isinstance(last, Bit) and is_name(last, _REPEATED):
+        return [*nodes[:-1], replace(last, text="repeat")]
+    return nodes
+
+
 def _sets_of(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With brackets around what is danced in so many sets: 4 sets of flap heel."""
     for at in range(len(nodes) - 3):
@@ -407,6 +425,7 @@ def _do_that(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 WAYS: tuple[Way, ...] = (
     (_SETS, _sets_of),
+    (_DOUBLES | _AGAIN | _REPEATED, _doubled),
     (say.TIMES, _times_group),
     (_DO, _do_that),
     (say.COUNTED, _lasting),

@@ -100,7 +100,8 @@ class SmallWords(SaidWhere):
             return 1
         # A full stop ends it.
         ends = after is None or (is_pause(after) and at + 2 == len(nodes))
-        if word == "again" and ends and at > 0 and is_word(nodes[at - 1]) and self._said_before():
+        led = is_name(nodes[at - 1], say.THEN | say.AND) if at else False
+        if word == "again" and ends and at > 0 and is_word(nodes[at - 1]) and not led and self._said_before():
             # "touch, clap, touch again"; "touch again", as a line of its own.
             return 1
         danced = bool(self._words) or any(not isinstance(item, BarAt) for item in self.items)

@@ -77,11 +77,14 @@ class _Line(MeantLine):
         # "3 flaps and a stamp" has one: the a is none.
         # "then hold 4" has one that is no step's, and so has "stamp 3 times".
         said_else = say.LASTS | say.FOR
+        # "4 brushes a hop".
+        several = any(number_alone(nodes[at]) and self._says_many(nodes, at) for at in counts)
         steps = [
             at
             for at in counts
             if not (
                 _is_listed_article(nodes, at)
+                or (several and is_small_a(nodes[at]))
                 or is_said(nodes, at - 1, said_else)
                 or is_said(nodes, at + 1, say.TIMES)
             )

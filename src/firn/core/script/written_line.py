@@ -140,6 +140,7 @@ class WrittenLine(LastingLine):
         self._turned_figures(said)
         self._several_ands(said)
         self._articles_between(said)
+        self._then_side(said)
         said = self._called_on_count(self._number_last(self._times_first(self._manner_at_end(self._reminded(said)))))
         told = without_asides(
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
