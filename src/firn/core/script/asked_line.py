@@ -53,7 +53,8 @@ _HALVES = frozenset({"odd", "even"})
 _WHICH = _HALVES | {"every", "each", "all", "cada"}
 _OTHER = frozenset({"other", "second", "single"})
 _COUNT = say.COUNTED | {"count", "beat", "tiempo"}
-_DO = frozenset({"do"})
+_DO, _NOW = frozenset({"do"}), frozenset({"now", "ahora"})
+_SEVERAL = 2
 _BY = frozenset({"by", "por"})
 _PLACES = frozenset(say.WHERE)
 """Where steps go: said alone, each is a step there."""
@@ -272,7 +273,9 @@ class AskedLine(SteppedLine):
         """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between
         them that leave the count between empty, and about one behind the only number: toe and heel and toe; step &
         step & step; stamp 1 & clap."""
-        for part in between_pauses(nodes):
+        led = [at for at in range(len(nodes) - 1) if is_name(nodes[at], say.AND) and is_name(nodes[at + 1], say.THEN)]
+        cuts = [0, *led, len(nodes)]
+        for part in (p for a, b in pairwise(cuts) for p in between_pauses(nodes[a + 2 * (a in led) : b])):
             whole = part[:-1] if part and is_pause(part[-1]) else part
             steps = whole[1:] if whole and number_alone(count_of(whole[0])) is not None else whole
             if sum(map(is_article, whole)) and not any(isinstance(n, Counts) and not is_article(n) for n in whole):
@@ -302,6 +305,9 @@ class AskedLine(SteppedLine):
             return
         counted = ((n, number_alone(number_of(node))) for n, node in enumerate(nodes) if is_word(node))
         numbers = [n for n, number in counted if number not in (None, 1)]
+        if not self._named_at_end(nodes[:at]):
+            # "stamp, it's a flap".
+            return
         named = " ".join(texts(name_at(nodes, at + 1, self._sounds_of)))
         if not all(self._says_many(nodes, n) for n in numbers) or not self._sounds_of(named):
             return
@@ -320,8 +326,13 @@ class AskedLine(SteppedLine):
         start = at
         while start > 0 and is_name(nodes[start - 1], say.THE | _DO):
             start -= 1
-        led = start > 0 and (is_pause(nodes[start - 1]) or is_name(nodes[start - 1], say.THEN))
+        before = nodes[start - 1] if start > 0 else None
+        led = (is_pause(before) and ":" not in before.text) or is_name(before, say.THEN)
         if not led or sides != [at] or any(isinstance(node, Counts) for node in nodes):
+            return
+        words = self._words_in(nodes[: start - 1]) if len(nodes) < MOST_SHOWN else ()
+        if len(words) < _SEVERAL or is_name(nodes[start - 1], _NOW):
+            # "stamp, then left" is one stamp more; "now left" is asked about otherwise.
             return
         shown = Bit(
             "name", self.text[nodes[start].column : nodes[end - 1].end], nodes[start].column, nodes[end - 1].end

@@ -23,6 +23,7 @@ _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "u
 _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
 _SEVERAL = 2
+_MOST_HEADS = 8
 _NUMBERED = 2
 """Words of "step one" before a colon."""
 MOST_TITLE = 5
@@ -61,7 +62,7 @@ class HeadedLine(SpelledLine):
         """Where another head begins, behind the first one's steps, that says how often its own are danced, or what
         these are called: twice: stamp clap; once: flap. 0 for none."""
         colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
-        for colon in colons:
+        for colon in colons if len(colons) <= _MOST_HEADS else ():
             begins = next((at + 1 for at in range(colon - 1, 0, -1) if is_pause(nodes[at])), 0)
             head, rest = nodes[begins:colon], nodes[colon + 1 :]
             if not begins or not head or not rest:

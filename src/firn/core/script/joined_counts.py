@@ -8,12 +8,12 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, division, is_article, is_name, is_small_a
+from firn.core.script.tokens import count_of, division, is_article, is_name, is_small_a, number_of
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
-_IS = frozenset({"is", "es"})
+_IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
 _LED = 2
 """Tokens that counts are joined to."""
 
@@ -58,12 +58,30 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
     led = bool(dashes) and all(0 < at < len(nodes) - 1 for at in dashes)
     each = led and all(isinstance(nodes[at - 1], Counts) and is_word(nodes[at + 1]) for at in dashes)
     dashed = each and len(dashes) == sum(isinstance(node, Counts) for node in nodes) > 1
+    pauses = {at for at in range(1, len(nodes)) if is_pause(nodes[at]) and isinstance(nodes[at - 1], Counts)}
+    # "1, toe 2, hop", "on the 1, toe, on the 2, hop".
+    led = bool(nodes) and (isinstance(nodes[0], Counts) or is_name(nodes[0], say.ON))
+    parted = (
+        led
+        and len(pauses) == sum(isinstance(node, Counts) for node in nodes) > 1
+        and all(at + 1 < len(nodes) and is_word(nodes[at + 1]) and number_of(nodes[at + 1]) is None for at in pauses)
+    )
     for at, node in enumerate(nodes):
+        if (
+            isinstance(node, Bit)
+            and is_name(node, _AT)
+            and at + 1 < len(nodes)
+            and count_of(nodes[at + 1]) is not None
+        ):
+            made.append(replace(node, text="on"))
+            continue
+        if parted and at in pauses and isinstance(node, Bit) and node.text == ",":
+            continue
         said = at > 0 and isinstance(nodes[at - 1], Counts) and is_name(node, _IS) and at + 1 < len(nodes)
         article = at > 1 and is_name(nodes[at - 1], _IS) and isinstance(nodes[at - 2], Counts) and is_article(node)
         if not (said or article or (dashed and at in dashes)):
             made.append(node)
-    return made if len(made) < len(nodes) else nodes
+    return made if made != list(nodes) else nodes
 
 
 def _tight(led: Counts, sign: Bit, node: Counts) -> bool:

@@ -121,16 +121,8 @@ class SmallWords(SaidWhere):
             return 1
         if say.pace_of(first.text):
             return self._paced(say.pace_of(first.text), first)
-        more = nodes[at + 1 : at + 3]
-        closes = all(map(is_pause, nodes[at + 3 :]))
-        if (
-            word == "one"
-            and danced
-            and closes
-            and len(more) > 1
-            and is_name(more[0], say.MORE)
-            and is_name(more[1], say.TIME)
-        ):
+        once_more = word == "one" and is_name(after, say.MORE) and is_said(nodes, at + 2, say.TIME)
+        if once_more and danced and all(map(is_pause, nodes[at + 3 :])):
             # "stamp, one more time".
             self.close()
             self.items = [Repeat(tuple(self.items), 2)]
