@@ -322,13 +322,16 @@ class AskedLine(SteppedLine):
         while end and not is_word(nodes[end - 1]):
             end -= 1
         at = end - 1 - (end > 1 and is_name(nodes[end - 1], say.A_SIDE))
-        sides = [n for n, node in enumerate(nodes) if is_name(node, _SIDES)]
+        # What the foot is that all begins with is said up to the first pause.
+        pause = next((n for n, node in enumerate(nodes) if is_pause(node)), 0)
+        sides = [n for n, node in enumerate(nodes) if n > pause and is_name(node, _SIDES)]
         start = at
         while start > 0 and is_name(nodes[start - 1], say.THE | _DO):
             start -= 1
         before = nodes[start - 1] if start > 0 else None
         led = (is_pause(before) and ":" not in before.text) or is_name(before, say.THEN)
-        if not led or sides != [at] or any(isinstance(node, Counts) for node in nodes):
+        counted = any(isinstance(node, Counts) and not is_small_a(node) for node in nodes)
+        if not led or sides != [at] or counted:
             return
         words = self._words_in(nodes[: start - 1]) if len(nodes) < MOST_SHOWN else ()
         if len(words) < _SEVERAL or is_name(nodes[start - 1], _NOW):

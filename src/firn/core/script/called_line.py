@@ -24,7 +24,7 @@ from firn.core.script.tokens import (
     said_in_letters,
     said_of_several,
 )  # fmt: skip
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.steps.card import Card
 
@@ -53,6 +53,8 @@ _PLACES = frozenset(say.WHERE)
 
 def _links(node: Node) -> bool:
     """Whether a token stands between two steps, or behind the last."""
+    if isinstance(node, Group):
+        return True
     return is_pause(node) or is_name(node, say.THEN | say.AND) or (isinstance(node, Bit) and node.kind == "mark")
 
 

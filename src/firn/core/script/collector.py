@@ -107,7 +107,9 @@ class RunCollector(EndedRuns):
             self._words += that_foot
             return
         else:
-            target = replace(target, times=self._times(bit), end=bit.end)
+            # "three heels x2"; a number said of it again is the same one.
+            before = 1 if self.choices.before or self._times(bit) == target.times else target.times
+            target = replace(target, times=min(MOST_TIMES, before * self._times(bit)), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
 
     def _that_foot(self, word: Word, often: Bit) -> list[Word]:

@@ -8,7 +8,8 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, division, is_article, is_name, is_small_a, number_of
+from firn.core.script.said_lists import on_follows
+from firn.core.script.tokens import count_of, division, is_article, is_name, is_said, is_small_a, number_of
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
@@ -77,11 +78,20 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         if parted and at in pauses and isinstance(node, Bit) and node.text == ",":
             continue
+        if is_small_a(node) and (on_follows(nodes, at + 1) or _on_before(nodes, at)):
+            continue
         said = at > 0 and isinstance(nodes[at - 1], Counts) and is_name(node, _IS) and at + 1 < len(nodes)
         article = at > 1 and is_name(nodes[at - 1], _IS) and isinstance(nodes[at - 2], Counts) and is_article(node)
         if not (said or article or (dashed and at in dashes)):
             made.append(node)
     return made if made != list(nodes) else nodes
+
+
+def _on_before(nodes: Sequence[Node], at: int) -> bool:
+    """Whether "on" and a count stand right before a token, and a word behind it: on 4 a kick."""
+    on = at - 2 - is_said(nodes, at - 2, say.THE)
+    led = at > 1 and count_of(nodes[at - 1]) is not None and is_said(nodes, on, say.ON)
+    return led and at + 1 < len(nodes) and is_word(nodes[at + 1])
 
 
 def _tight(led: Counts, sign: Bit, node: Counts) -> bool:

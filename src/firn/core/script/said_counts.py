@@ -403,15 +403,9 @@ class SaidCounts(SaidLists):
         # Where the line begins with one, so are the others: a flap a shuffle a ball change.
         led = isinstance(nodes[0], Counts) and nodes[0].text.casefold() in say.ARTICLES
         opens = (at == 1 or listed or led) and self._no_figures
-        # "a flap on 1 a stamp on 2": their counts come after them; "on 1 a flap": before.
-        counted_after = on_follows(nodes, at) or self._on_before(nodes, at - 1)
+        # "a flap on 1": its count comes after it.
+        counted_after = (at == 1 or listed or is_said(nodes, at - 2, say.AND)) and on_follows(nodes, at)
         return (after_word or opens or counted_after or is_said(nodes, at - 2, say.THEN)) and not counted
-
-    @staticmethod
-    def _on_before(nodes: Sequence[Node], at: int) -> bool:
-        """Whether "on" and a count stand right before a token: on 4 a kick."""
-        on = at - 2 - is_said(nodes, at - 2, say.THE)
-        return at > 1 and count_of(nodes[at - 1]) is not None and is_said(nodes, on, say.ON)
 
     def _one_of(self, name: str) -> str:
         """A name that is said of several, of one."""
