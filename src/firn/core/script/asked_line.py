@@ -334,7 +334,8 @@ class AskedLine(SteppedLine):
         if not led or sides != [at] or counted:
             return
         words = self._words_in(nodes[: start - 1]) if len(nodes) < MOST_SHOWN else ()
-        if len(words) < _SEVERAL or is_name(nodes[start - 1], _NOW):
+        whole = is_name(nodes[end - 1], say.A_SIDE) and is_name(nodes[start], say.THE | _DO)
+        if (len(words) < _SEVERAL and not whole) or is_name(nodes[start - 1], _NOW):
             # "stamp, then left" is one stamp more; "now left" is asked about otherwise.
             return
         shown = Bit(

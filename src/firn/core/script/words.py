@@ -66,7 +66,8 @@ class _Line(MeantLine):
         self._many_at = None if many is None else nodes[many].column
         # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
         self._no_figures = all(
-            not isinstance(n, Counts) or at == many or _said_after(nodes, at) for at, n in enumerate(nodes)
+            not isinstance(n, Counts) or at == many or _said_after(nodes, at) or self._says_many(nodes, at)
+            for at, n in enumerate(nodes)
         )
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
