@@ -1,5 +1,5 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, which, two, says, feet, order, own, along, tapping, beats, clips,
+actions, beside, building, spoken, otherwise, which, two, says, feet, order, own, along, tapping, beats, clips,
 sharing, sung, words, keystrokes)."""
 
 import sys
@@ -17,6 +17,7 @@ from benchmarks import (
     keystrokes,
     kinds,
     order,
+    otherwise,
     own,
     rows,
     says,
@@ -44,6 +45,7 @@ ALL = {
     "beside": beside.keys,
     "building": building.building,
     "spoken": spoken.spoken,
+    "otherwise": otherwise.otherwise,
     "which": which.which,
     "two": which.two,
     "says": says.says,

@@ -1,7 +1,7 @@
 """A line of steps as it is called: what it is called at its beginning, how many, what comes last of several."""
 
 from abc import abstractmethod
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from itertools import islice, takewhile
 from typing import Self
 
@@ -239,9 +239,10 @@ class CalledLine(SmallWords):
         if not nodes or not is_name(nodes[0], _ONE_OF):
             return self._ones_between(nodes)
         named = self._longest(list(islice(names_from(nodes, 1), self.shelf.longest)))
-        others = (at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None)
-        lone = all(self._says_many(nodes, at) for at in others)
-        return frozenset({nodes[0].column} if lone else ())
+        more = [at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None]
+        ones = [at for at in more if is_name(nodes[at], _ONE_OF) and _links(nodes[at - 1])]
+        lone = all(self._says_many(nodes, at) for at in more if at not in ones)
+        return frozenset(nodes[at].column for at in (0, *ones) if lone)
 
     def _ones_between(self, nodes: Sequence[Node]) -> frozenset[int]:
         """The columns of each one behind a pause, with one step up to the next, in a line whose other numbers say how
@@ -323,28 +324,38 @@ class CalledLine(SmallWords):
         card, several = self._card(after[0].text)
         return several or (card is not None and has_no_plural(after[0].text))
 
-    def _going_up(self, nodes: Sequence[Node], numbers: Sequence[int], *, agree: bool) -> bool:
+    def _going_up(self, nodes: Sequence[Node], spots: Mapping[int, int], *, agree: bool) -> bool:
         """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps
-        4 steps; whether they are how many. `agree`: 1 stands before one alone, and all others before several."""
-        first = nodes[0]
-        if len(numbers) < 2 or not isinstance(first, Counts) or numbers != sorted(set(numbers)):
+        4 steps; whether they are how many. `spots`: they, by where they stand; `agree`: 1 stands before one alone,
+        and all others before several."""
+        numbers = list(spots.values())
+        if len(numbers) < 2 or numbers != sorted(set(numbers)) or (numbers[0] < 2 and not agree):
             return False
-        if numbers[0] < 2 and not agree:
-            return False
+        first = nodes[next(iter(spots))]
+        # "stamp, 3 claps, 4 digs": what is said before has no count.
+        led = any(is_word(node) and self._sounds_of(node.text) for node in nodes[: next(iter(spots))])
         spans: list[tuple[int, int, str]] = []
-        for at in (at for at, node in enumerate(nodes) if isinstance(node, Counts)):
+        for at in spots:
             bits = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             size = max(1, self._longest(bits))
             name = " ".join(bit.text for bit in bits[:size])
             spans.append((nodes[at].column, bits[size - 1].end, self._one_of(name)))
         names = [name for _, _, name in spans]
         # The same on some counts, as in 2 claps 4 claps, is on these.
-        likely = len(set(names)) > 1 and numbers[0] > 1
+        likely = (len(set(names)) > 1 or led) and numbers[0] > 1
         many = (first.column in self.choices.otherwise) != likely
         written, done = "", first.column
         for number, (start, end, name) in zip(numbers, spans, strict=True):
             before = self.text[done:start].strip()
-            written += f"{before} " if "," in before else f", {before} " if before else ",  " if written else ""
+            written += (
+                f"{before} "
+                if "," in before or before[:1] in (".", ";")
+                else f", {before} "
+                if before
+                else ",  "
+                if written
+                else ""
+            )
             written += f"{name} x{number}" if many else f"{number} {name}"
             done = end
         code: OpenCode = "so_often" if many else "numbers"

@@ -69,9 +69,10 @@ class _Line(MeantLine):
             not isinstance(n, Counts) or at == many or _said_after(nodes, at) or self._says_many(nodes, at)
             for at, n in enumerate(nodes)
         )
+        asked = len(self.open)
         if self._uncounted and not self.choices.before:
             self._counting_up(nodes)
-        if not self.choices.before and not self.open:
+        if not self.choices.before and len(self.open) == asked:
             self._lone_ones = self._lone_ones_of(nodes)
         self._how_many = self._numbers_say_how_many(nodes)
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts)]
@@ -179,11 +180,12 @@ class _Line(MeantLine):
         before: 2 flaps 1 stamp."""
         if self.choices.before or not any(isinstance(node, Counts) for node in nodes):
             return False
-        numbers: list[int] = []
+        spots: dict[int, int] = {}
         several_of = alone = named = False
         agree = alike_alone = True
         for at, node in enumerate(nodes):
-            if not isinstance(node, Counts) and not (at and is_name(node, _ONE)):
+            if (not isinstance(node, Counts) and not (at and is_name(node, _ONE))) or is_small_a(node):
+                # "3 touches, then a brush and 4 kicks".
                 continue
             names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
             texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
@@ -196,13 +198,16 @@ class _Line(MeantLine):
             if number is not None and at and (is_said(nodes, at + 1, say.TIMES) or is_name(nodes[at - 1], say.LASTS)):
                 # "2 DS, 1 RS, 2 times"; "8 flaps, 4 stamps, hold 2".
                 continue
-            alike = known and number is not None and number > 1 and (not numbers or number == numbers[0])
+            alike = (
+                known and number is not None and number > 1 and (not spots or number == next(iter(spots.values())))
+            )
             if number is None or not (plural or alike or (number == 1 and known)):
                 return False
             alike_alone = alike_alone and alike and not plural
             several_of, alone = several_of or (plural and number > 1), alone or not plural
             agree, named = agree and plural == (number > 1), named or (plural and by_name)
-            numbers.append(number)
+            spots[at] = number
+        numbers = list(spots.values())
         if alike_alone or (alone and not several_of and max(numbers) > 1):
             # "4 stamp, 4 clap": nothing is on one count with another.
             return len(numbers) > 1 and alike_alone
@@ -210,7 +215,7 @@ class _Line(MeantLine):
         # Where less says that they are how many, 7 before 1 may be counts, and a line from 1 on.
         if (alone or named) and (max(numbers) > MOST_FEW or (named and numbers[0] == 1)):
             return False
-        return falls or self._going_up(nodes, numbers, agree=agree)
+        return falls or self._going_up(nodes, spots, agree=agree)
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take counts; returns how many more tokens they used."""
