@@ -26,8 +26,8 @@ _LINKS = (", ", " then ", ", then ", ", and then ", "; ", " - ", ". ")
 _LAST_LINKS = (", then ", " and then ", " and finally ", ", and finally ")
 _OPENINGS = (
     "", "", "", "ok, ", "so ", "now ", "start with ", "first ", "we do ", "let's do ", "here's the step: ",
-    "it goes ", "then ", "next ", "after that ", "from the top: ", "step one: ", "nice and slow, ", "we start with ", "try ", "do ",
-    "this time ", "for example ", "like this: ", "we have ", "there's ", "count it: ",
+    "it goes ", "then ", "next ", "after that ", "from the top: ", "step one: ", "nice and slow, ", "we start with ",
+    "try ", "do ", "this time ", "for example ", "like this: ", "we have ", "there's ", "count it: ",
 )  # fmt: skip
 _LEADS = (
     "", "", "", "{} foot: ", "starting {}, ", "on the {} foot, ", "with the {} foot: ", "start on the {}: ",
