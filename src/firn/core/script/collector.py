@@ -96,7 +96,8 @@ class RunCollector(EndedRuns):
         word = replace(word, as_one=as_one)
         self._words.append(replace(head, as_one=head.as_one or as_one, joined=(*head.joined, word)))
 
-    def _mark(self, bit: Bit) -> None:
+    def _mark(self, bit: Bit, *, more: bool = False) -> None:
+        """Take a mark, or how often, for the last word; `more`: it is of all of that, which may be said already."""
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
         if bit.kind == "mark":
@@ -107,9 +108,10 @@ class RunCollector(EndedRuns):
             self._words += that_foot
             return
         else:
-            # "three heels x2"; a number said of it again is the same one.
-            before = 1 if self.choices.before or self._times(bit) == target.times else target.times
-            target = replace(target, times=min(MOST_TIMES, before * self._times(bit)), end=bit.end)
+            # "three heels x2"; the same number said again of it is that one.
+            times = self._times(bit)
+            before = 1 if self.choices.before or (times == target.times and not more) else target.times
+            target = replace(target, times=min(MOST_TIMES, before * times), end=bit.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
 
     def _that_foot(self, word: Word, often: Bit) -> list[Word]:
@@ -174,7 +176,7 @@ class RunCollector(EndedRuns):
         # "three touches, twice": all of them.
         several = covered == 1 and self._words and self._words[-1].times > 1 and not self._counts
         if self.choices.before or (covered < 2 and not several) or often < 2 or self._restated(often):
-            self._mark(bit)
+            self._mark(bit, more=parted or in_brackets)
             if covered < 2 and not self.choices.before:
                 self._bound_at(bit.end)
                 self._parted_from = self._bound if parted or in_brackets else self._parted_from
@@ -194,12 +196,12 @@ class RunCollector(EndedRuns):
         counts = [c for i in self.items[items:] if isinstance(i, WordRun) for c in i.counts]
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
         said = self.text[column:said_from].strip(" ,;.…/-–—")
-        own = self._last_alone()
+        own = not in_brackets and self._last_alone()
         if not parted and not several and (bit.column in self.choices.otherwise) != own:
             apart = f"{self.text[column:start].strip()}  ( {self.text[start:said_from].strip()} ) {bit.text}"
             cost = 0 if own else 2 if in_brackets else 4 if counts else 7
             self.open.append(Open("alone", bit.column, end, apart, cost, since=column))
-            self._mark(bit)
+            self._mark(bit, more=True)
             return
         if not parted and not several:
             cost = 2 if own else 0

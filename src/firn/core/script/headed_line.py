@@ -70,6 +70,10 @@ class HeadedLine(SpelledLine):
             if len(head) == _NUMBERED and is_name(head[0], say.STEPS) and count_of(head[1]) is not None:
                 # "starting left, step one: touch".
                 return begins
+            who = colon <= colons[min(1, len(colons) - 1)] and all(map(_says_who, nodes[:begins]))
+            if who and not all(map(_says_who, head)):
+                # "left foot lead, here's the step: touch".
+                return begins
             if begins - 1 <= colons[0]:
                 continue
             if times_said(head, 0)[1] == len(head):
@@ -294,6 +298,11 @@ class HeadedLine(SpelledLine):
         walked = bool(head) and len(rest) > 1 and counted and self.tradition in WALKED_ON
         known = walked and (self._sounds_of(" ".join(texts(head))) or not self._is_title(head, rest))
         return rest if walked and not known else nodes
+
+
+def _says_who(node: Node) -> bool:
+    """Whether a token only says which foot begins, or is a pause."""
+    return is_pause(node) or is_name(node, _SIDES | say.STARTS | say.FEET | say.ON | say.WITH | say.THE | say.FROM)
 
 
 def _says_foot(node: Node) -> bool:

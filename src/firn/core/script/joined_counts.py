@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.said_lists import on_follows
+from firn.core.script.said_lists import counted_after
 from firn.core.script.tokens import count_of, division, is_article, is_name, is_said, is_small_a, number_of
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
@@ -78,7 +78,7 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         if parted and at in pauses and isinstance(node, Bit) and node.text == ",":
             continue
-        if is_small_a(node) and (on_follows(nodes, at + 1) or _on_before(nodes, at)):
+        if is_small_a(node) and (counted_after(nodes, at + 1) or _on_before(nodes, at)):
             continue
         said = at > 0 and isinstance(nodes[at - 1], Counts) and is_name(node, _IS) and at + 1 < len(nodes)
         article = at > 1 and is_name(nodes[at - 1], _IS) and isinstance(nodes[at - 2], Counts) and is_article(node)
