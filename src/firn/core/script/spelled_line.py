@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from itertools import pairwise
 
+from msgspec.structs import replace
+
 from firn.core.script import said as say
 from firn.core.script.called import is_now
 from firn.core.script.called_line import CalledLine, kinds_in, kinds_of, spelled, texts
@@ -92,7 +94,10 @@ class SpelledLine(CalledLine):
             again = len(rest) == 1 or _said_again(" ".join(texts(name)), self.text[rest[0].column :])
             if again or self._kinds_in(rest) != kinds_in(card):
                 return nodes
-        return [*_without_article(name), Bit("pause", ":", nodes[at].column, nodes[at].end), *rest]
+        colon = Bit("pause", ":", nodes[at].column, nodes[at].end)
+        first, *others = _without_article(name)
+        # From where the line begins, as nothing leads to it.
+        return [replace(first, column=name[0].column), *others, colon, *rest]
 
     def _figure_alone(self, nodes: Sequence[Node]) -> Card | None:
         """The figure that some tokens name, and nothing else."""
