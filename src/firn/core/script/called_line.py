@@ -1,7 +1,7 @@
 """A line of steps as it is called: what it is called at its beginning, how many, what comes last of several."""
 
 from abc import abstractmethod
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from itertools import islice, takewhile
 from typing import Self
 
@@ -17,14 +17,11 @@ from firn.core.script.tokens import (
     headed,
     is_article,
     is_name,
-    is_said,
-    is_small_a,
     names_from,
-    number_of,
     said_in_letters,
     said_of_several,
 )  # fmt: skip
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.steps.card import Card
 
@@ -47,15 +44,6 @@ _LAST, _ONE = (
 )
 _REMINDERS = ("don't forget", "dont forget", "remember", "watch", "mind", "put", "keep", "recuerda", "no olvides")
 """Said of what comes in the steps that follow."""
-_ONE_OF = frozenset({"one", "uno", "una"})
-_PLACES = frozenset(say.WHERE)
-
-
-def _links(node: Node) -> bool:
-    """Whether a token stands between two steps, or behind the last."""
-    if isinstance(node, Group):
-        return True
-    return is_pause(node) or is_name(node, say.THEN | say.AND) or (isinstance(node, Bit) and node.kind == "mark")
 
 
 def texts(nodes: Sequence[Node]) -> list[str]:
@@ -222,57 +210,6 @@ class CalledLine(SmallWords):
                 self.problem("N109", node, f'Say how far "{said}" turns, as in 1/4 left; or "{figure}, {node.text}".')
                 return
 
-    def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line without "one" where that is said of each of its steps: one stamp, one clap."""
-        if not nodes or not is_name(nodes[0], _ONE_OF):
-            return nodes
-        parts = [part for part in between_pauses(nodes) if part]
-        led = [part[0] for part in parts if is_name(part[0], _ONE_OF) and len(part) > 1 and is_word(part[1])]
-        if len(led) < 2 or any(is_said(part, 1, say.MORE) for part in parts) or len(led) < len(parts):
-            return nodes
-        gone = {one.column for one in led}
-        return [node for node in nodes if node.column not in gone]
-
-    def _lone_ones_of(self, nodes: Sequence[Node]) -> frozenset[int]:
-        """The column of the "one" that a line begins with, where no number of it is plainly a count: one triple and
-        two stamps; or of those before all of what is said between two links: stamp, one clap, stamp."""
-        if not nodes or not is_name(nodes[0], _ONE_OF):
-            return self._ones_between(nodes)
-        named = self._longest(list(islice(names_from(nodes, 1), self.shelf.longest)))
-        more = [at for at in range(1 + named, len(nodes)) if number_of(nodes[at]) is not None]
-        ones = [at for at in more if is_name(nodes[at], _ONE_OF) and _links(nodes[at - 1])]
-        lone = all(self._says_many(nodes, at) for at in more if at not in ones)
-        return frozenset(nodes[at].column for at in (0, *ones) if lone)
-
-    def _ones_between(self, nodes: Sequence[Node]) -> frozenset[int]:
-        """The columns of each one behind a pause, with one step up to the next, in a line whose other numbers say how
-        many; none for none."""
-        numbers = [
-            at
-            for at, node in enumerate(nodes)
-            if (isinstance(node, Counts) and not is_small_a(node)) or number_of(node) is not None
-        ]
-        ones = [at for at in numbers if at and is_name(nodes[at], _ONE_OF) and _links(nodes[at - 1])]
-        others = (at for at in numbers if at not in ones)
-        if not ones or not all(self._says_many(nodes, at) for at in others):
-            return frozenset()
-        sizes = [self._longest(list(islice(names_from(nodes, at + 1), self.shelf.longest))) for at in ones]
-        # "one together".
-        ends = [at + 1 + (size or is_said(nodes, at + 1, _PLACES)) for at, size in zip(ones, sizes, strict=True)]
-        closed = all(
-            end > at + 1 and all(map(_links, nodes[end : end + 1])) for at, end in zip(ones, ends, strict=True)
-        )
-        return frozenset(nodes[at].column for at in ones) if closed else frozenset()
-
-    def _says_many(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether a number stands before "times", or a name that is said of several."""
-        return is_said(nodes, at + 1, say.TIMES | say.MORE) or self._several_named(nodes, at + 1)
-
-    def _several_named(self, nodes: Sequence[Node], at: int) -> bool:
-        """Whether a name comes next that is said of several."""
-        names = [name.text for name in islice(names_from(nodes, at), self.shelf.longest)]
-        return any(self._card(" ".join(names[:size]))[1] for size in range(1, len(names) + 1))
-
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
         the right, 1 with the left."""
@@ -323,44 +260,6 @@ class CalledLine(SmallWords):
             return False
         card, several = self._card(after[0].text)
         return several or (card is not None and has_no_plural(after[0].text))
-
-    def _going_up(self, nodes: Sequence[Node], spots: Mapping[int, int], *, agree: bool) -> bool:
-        """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps
-        4 steps; whether they are how many. `spots`: they, by where they stand; `agree`: 1 stands before one alone,
-        and all others before several."""
-        numbers = list(spots.values())
-        if len(numbers) < 2 or numbers != sorted(set(numbers)) or (numbers[0] < 2 and not agree):
-            return False
-        first = nodes[next(iter(spots))]
-        # "stamp, 3 claps, 4 digs": what is said before has no count.
-        led = any(is_word(node) and self._sounds_of(node.text) for node in nodes[: next(iter(spots))])
-        spans: list[tuple[int, int, str]] = []
-        for at in spots:
-            bits = list(islice(names_from(nodes, at + 1), self.shelf.longest))
-            size = max(1, self._longest(bits))
-            name = " ".join(bit.text for bit in bits[:size])
-            spans.append((nodes[at].column, bits[size - 1].end, self._one_of(name)))
-        names = [name for _, _, name in spans]
-        # The same on some counts, as in 2 claps 4 claps, is on these.
-        likely = (len(set(names)) > 1 or led) and numbers[0] > 1
-        many = (first.column in self.choices.otherwise) != likely
-        written, done = "", first.column
-        for number, (start, end, name) in zip(numbers, spans, strict=True):
-            before = self.text[done:start].strip()
-            written += (
-                f"{before} "
-                if "," in before or before[:1] in (".", ";")
-                else f", {before} "
-                if before
-                else ",  "
-                if written
-                else ""
-            )
-            written += f"{name} x{number}" if many else f"{number} {name}"
-            done = end
-        code: OpenCode = "so_often" if many else "numbers"
-        self.open.append(Open(code, first.column, done, written, 2 if many != likely else 0))
-        return many
 
     def _figure_name(self, node: Counts, nodes: Sequence[Node], at: int) -> tuple[str, int]:
         """The name that begins with a figure, and how many tokens after it are in it; "" and 0 for none."""

@@ -7,8 +7,9 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.called import is_now
-from firn.core.script.called_line import CalledLine, kinds_in, kinds_of, spelled, texts
+from firn.core.script.called_line import kinds_in, kinds_of, spelled, texts
 from firn.core.script.choices import Open, OpenCode
+from firn.core.script.numbered_line import NumberedLine
 from firn.core.script.tokens import is_article, is_name, is_said, number_of
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
@@ -27,7 +28,7 @@ _THAT = frozenset({"that's", "that", "this", "it's", "which", "called", "aka"})
 _THAT_IS = _THAT | {"is", "makes", "means", "your", "our", "es", "se", "llama"} | say.THE
 
 
-class SpelledLine(CalledLine):
+class SpelledLine(NumberedLine):
     """Takes a figure's name for no step more where its sounds are said, too."""
 
     def _called_now(self, nodes: Sequence[Node]) -> Sequence[Node]:

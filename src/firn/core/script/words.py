@@ -2,30 +2,25 @@
 
 from collections.abc import Sequence
 from functools import lru_cache
-from itertools import islice, pairwise, takewhile
+from itertools import islice, takewhile
 from typing import Any, NamedTuple, cast
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.called_line import has_no_plural
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
-from firn.core.script.collector import MOST_TIMES
 from firn.core.script.items import Bar, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
-from firn.core.script.said_counts import MOST_FEW
 from firn.core.script.ties import DROPS, tied
 from firn.core.script.tokens import (
-    count_of,
     is_name,
     is_said,
     is_small_a,
     may_be_several,
     names_from,
     reach,
-    said_of_several,
     times_said,
     wide_gaps,
 )
@@ -41,8 +36,6 @@ _LEADS_ON = frozenset({"double", "single", "triple", "rock"})
 """What may end a name, and begins others."""
 
 
-_ONE = frozenset({"one", "uno", "una"})
-_PLACES = frozenset(say.WHERE)
 _WORD = 16
 """Letters in which the word before something stands."""
 
@@ -156,66 +149,6 @@ class _Line(MeantLine):
                 card = self._one_of_several(text, card, node.column, end, nodes[at + size :])
             self._word(Word(text, card, node.column, end, several=plural))
         return size
-
-    def _one_many(self, nodes: Sequence[Node]) -> int | None:
-        """Where the only number of a line stands after a step and a pause, and before several: a stamp, then 3 claps;
-        it is rather how many than a count. None where it does not."""
-        counts = ((at, node) for at, node in enumerate(nodes) if isinstance(node, Counts))
-        numbers = [at for at, node in counts if node.text.casefold() not in say.ARTICLES]
-        if len(numbers) != 1:
-            return None
-        (at,) = numbers
-        if not at or not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.AND | say.THEN)):
-            return None
-        number = number_alone(nodes[at])
-        named = any(is_name(node, _PLACES) or (is_word(node) and self._is_step(node)) for node in nodes[:at])
-        names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
-        texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
-        said = ((text, many) for text in texts for card, many in (self._card(text),) if card is not None)
-        several = next((many or said_of_several(text) for text, many in said), False)
-        return at if named and several and 1 < (number or 0) <= MOST_TIMES else None
-
-    def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
-        """Whether all numbers of a line stand before plurals, or are 1 before one, and one is no higher than the one
-        before: 2 flaps 1 stamp."""
-        if self.choices.before or not any(isinstance(node, Counts) for node in nodes):
-            return False
-        spots: dict[int, int] = {}
-        several_of = alone = named = False
-        agree = alike_alone = True
-        for at, node in enumerate(nodes):
-            if (not isinstance(node, Counts) and not (at and is_name(node, _ONE))) or is_small_a(node):
-                # "3 touches, then a brush and 4 kicks".
-                continue
-            names = list(islice(names_from(nodes, at + 1), self.shelf.longest))
-            texts = (" ".join(n.text for n in names[:size]) for size in range(len(names), 0, -1))
-            said = ((text, several) for text in texts for card, several in (self._card(text),) if card is not None)
-            plural, known, by_name = next(
-                ((several or has_no_plural(text), True, not several and " " in text) for text, several in said),
-                (False, False, False),
-            )
-            number = number_alone(count_of(node))
-            if number is not None and at and (is_said(nodes, at + 1, say.TIMES) or is_name(nodes[at - 1], say.LASTS)):
-                # "2 DS, 1 RS, 2 times"; "8 flaps, 4 stamps, hold 2".
-                continue
-            alike = (
-                known and number is not None and number > 1 and (not spots or number == next(iter(spots.values())))
-            )
-            if number is None or not (plural or alike or (number == 1 and known)):
-                return False
-            alike_alone = alike_alone and alike and not plural
-            several_of, alone = several_of or (plural and number > 1), alone or not plural
-            agree, named = agree and plural == (number > 1), named or (plural and by_name)
-            spots[at] = number
-        numbers = list(spots.values())
-        if alike_alone or (alone and not several_of and max(numbers) > 1):
-            # "4 stamp, 4 clap": nothing is on one count with another.
-            return len(numbers) > 1 and alike_alone
-        falls = (several_of or not alone) and any(after <= before for before, after in pairwise(numbers))
-        # Where less says that they are how many, 7 before 1 may be counts, and a line from 1 on.
-        if (alone or named) and (max(numbers) > MOST_FEW or (named and numbers[0] == 1)):
-            return False
-        return falls or self._going_up(nodes, spots, agree=agree)
 
     def _counted(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take counts; returns how many more tokens they used."""
