@@ -15,6 +15,7 @@ from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, nu
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
 _IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
+_SAID = _IS | _AT
 _LED = 2
 """Tokens that counts are joined to."""
 
@@ -54,6 +55,8 @@ def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts,
 
 def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line that says of counts which step is on each, as 1 - hop 2 - step or 1 is a hop, without what says so."""
+    if not any(map(_may_link, nodes)):
+        return nodes
     made: list[Node] = []
     dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
     led = bool(dashes) and all(0 < at < len(nodes) - 1 for at in dashes)
@@ -85,6 +88,13 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
         if not (said or article or (dashed and at in dashes)):
             made.append(node)
     return made if made != list(nodes) else nodes
+
+
+def _may_link(node: Node) -> bool:
+    """Whether a token may say of a count which step is on it."""
+    if not isinstance(node, Bit):
+        return is_small_a(node)
+    return node.kind == "pause" or node.text in _DASHES or is_name(node, _SAID)
 
 
 def _on_before(nodes: Sequence[Node], at: int) -> bool:

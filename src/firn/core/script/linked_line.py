@@ -58,6 +58,8 @@ class LinkedLine(SteppedLine):
 
     def _articles_between(self, nodes: Sequence[Node]) -> None:
         """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel."""
+        if not any(map(is_small_a, nodes)):
+            return
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts) and not self._says_many(nodes, at)]
         if not counts or not 0 < counts[0] < len(nodes) - 1 or not all(is_small_a(nodes[at]) for at in counts):
             return

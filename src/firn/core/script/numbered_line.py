@@ -20,6 +20,7 @@ from firn.core.script.tokens import (
 )
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
+_TIMES = say.TIMES | say.MORE
 _ONE_OF = frozenset({"one", "uno", "una"})
 _PLACES = frozenset(say.WHERE)
 
@@ -71,12 +72,15 @@ class NumberedLine(CalledLine):
 
     def _says_many(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a number stands before "times", or a name that is said of several."""
-        return is_said(nodes, at + 1, say.TIMES | say.MORE) or self._several_named(nodes, at + 1)
+        return is_said(nodes, at + 1, _TIMES) or self._several_named(nodes, at + 1)
 
     def _several_named(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a name comes next that is said of several."""
         names = [name.text for name in islice(names_from(nodes, at), self.shelf.longest)]
-        return any(self._card(" ".join(names[:size]))[1] for size in range(1, len(names) + 1))
+        # Most are said of one, which is soon seen.
+        return any(name[-1:] in ("s", "S") for name in names) and any(
+            self._card(" ".join(names[:size]))[1] for size in range(1, len(names) + 1)
+        )
 
     def _going_up(self, nodes: Sequence[Node], spots: Mapping[int, int], *, agree: bool) -> bool:
         """Note that numbers that go up, each before several, may be how many or the counts that they are on: 2 flaps
