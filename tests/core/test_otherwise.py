@@ -17,6 +17,9 @@ class OtherwiseTest(ReadCase):
         ("tap", "stamp clap, all of it twice", "( stamp, clap ) x2"),
         ("clogging", "next four touches, double that", "( touch, touch, touch, touch ) x2"),
         ("tap", "toe, stamp, repeat!", "( toe, stamp ) x2"),
+        ("tap", "toe, stamp, repeat it!", "( toe, stamp ) x2"),
+        ("tap", "here's the step: toe, stamp, all twice!", "( toe, stamp ) x2"),
+        ("tap", "tres palmas, luego un golpe, repetir", "( clap, clap, clap, stamp ) x2"),
         ("tap", "toe, stamp. Repeat.", "( toe, stamp ) x2"),
         ("swing", "touch, kick, then again", "( touch, kick ) x2"),
         ("tap", "one step, one more time", "step, step"),
@@ -48,6 +51,7 @@ class OtherwiseTest(ReadCase):
         ("latin", "seven steps, and one together", "step, step, step, step, step, step, step, step"),
         ("solo jazz", "a side, 2 steps", "step, step, step"),
         ("tap", "stamp and finally clap", "stamp, clap"),
+        ("tap", "un golpe y por último una palma", "stamp, clap"),
         ("latin", "cross cross cross cross", "step, step, step, step"),
         ("solo jazz", "hold hold side", "hold, hold, step"),
         ("clogging", "triple: DS DS DS RS; basic: DS RS", "DS, DS, DS, RS, DS, RS"),
@@ -76,6 +80,7 @@ class OtherwiseTest(ReadCase):
         ("swing", "starting left, step one: touch", "1L touch"),
         ("tap", "left foot lead, here's the step: touch kick", "1L touch, 2L kick"),
         ("swing", "leader starts left: rock step", "1L step, 2R step"),
+        ("latin", "con la izquierda, palma, paso", "1- clap, 2L step"),
         ("tap", "stamp on each foot, then a clap", "1R flat, 2L flat, 3- clap"),
     )
     def test_feet(self, tradition: str, body: str, sounds: str) -> None:

@@ -73,7 +73,9 @@ class LineState:
     def _stands_over(self, foot: Bit) -> bool:
         """Whether a foot is said of all that comes: starting left, clap; left foot: clap."""
         before = self.text[max(0, foot.column - _NEAR) : foot.column].casefold().split()
-        led_to = before[:1] == self.text[: foot.column].casefold().split()[:1] and bool(say.ON & set(before[:1]))
+        led_to = before[:1] == self.text[: foot.column].casefold().split()[:1] and bool(
+            (say.ON | say.WITH) & set(before[:1])
+        )
         while before and before[-1] in say.THE | say.WITH | say.ON:
             before.pop()
         after = self.text[foot.end : foot.end + _NEAR].casefold()

@@ -91,7 +91,7 @@ class LinkedLine(SteppedLine):
         pause = next((n for n, node in enumerate(nodes) if is_pause(node)), 0)
         sides = [n for n, node in enumerate(nodes) if n > pause and is_name(node, _SIDES)]
         start = at
-        while start > 0 and is_name(nodes[start - 1], say.THE | _DO):
+        while start > 0 and (is_name(nodes[start - 1], say.THE | _DO) or is_small_a(nodes[start - 1])):
             start -= 1
         before = nodes[start - 1] if start > 0 else None
         led = (is_pause(before) and ":" not in before.text) or is_name(before, say.THEN)

@@ -110,7 +110,7 @@ LASTS = frozenset(
     }
 )
 """Said before a number: for so long, or on that count."""
-AGAIN = frozenset({"again", "repeat", "repite"})
+AGAIN = frozenset({"again", "repeat", "repite", "repetir"})
 """At a line's end: all of it once more."""
 MORE, TIME = frozenset({"more", "last"}), frozenset({"time"})
 """All of it once more: one more time."""

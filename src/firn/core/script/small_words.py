@@ -20,6 +20,7 @@ from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_w
 
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
+_ENDS = ("pause", "mark")
 _SOON_OVER = 4
 """So many counts a step may be held, that is said for so long."""
 _SAME_AGAIN = late(
@@ -84,7 +85,7 @@ class SmallWords(SaidWhere):
             return 1
         if word in say.LEVELS:
             return self._loud(say.LEVELS[word], nodes, at)
-        if word in say.FROM | say.ON and not at and self._foot_next(nodes, 1) and self._foot_parted(nodes):
+        if word in say.FROM | say.ON | say.WITH and not at and self._foot_next(nodes, 1) and self._foot_parted(nodes):
             # "from the left foot, flap".
             return self._starts(nodes, at)
         if word in say.LEADERS and not at and is_name(after, say.STARTS | _SIDES):
@@ -99,7 +100,7 @@ class SmallWords(SaidWhere):
         if word in say.ANOTHER and is_word(after) and not is_name(after, say.FEET):
             return 1
         # A full stop ends it.
-        ends = after is None or (is_pause(after) and at + 2 == len(nodes))
+        ends = after is None or (isinstance(after, Bit) and after.kind in _ENDS and at + 2 == len(nodes))
         led = is_name(nodes[at - 1], say.THEN | say.AND) if at else False
         if word == "again" and ends and at > 0 and is_word(nodes[at - 1]) and not led and self._said_before():
             # "touch, clap, touch again"; "touch again", as a line of its own.
