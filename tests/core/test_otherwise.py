@@ -34,6 +34,8 @@ class OtherwiseTest(ReadCase):
         ("latin", "1 is a back, then 4 is a step", "1 back  4 step"),
         ("clogging", "1, toe 2, hop 6, kick", "1 toe  2 hop  6 kick"),
         ("tap", "toe at 2, stamp at 5", "2 toe  5 stamp"),
+        ("tap", "toe @ 2\nstamp @ 5", "2 toe\n5 stamp"),
+        ("step dance", "5 6 7 8\nswivel, stamp, touch, heel click", "5 swivel\n6 stamp\n7 touch\n8 heel click"),
         ("house", "on 4 stomp on 5 step", "4 stomp  5 step"),
         ("swing", "on 1 a kick, on 6 stomp", "1 kick  6 stomp"),
         ("swing", "a tap on 1  a stomp on 5", "1 tap  5 stomp"),
@@ -55,6 +57,8 @@ class OtherwiseTest(ReadCase):
         ("latin", "cross cross cross cross", "step, step, step, step"),
         ("solo jazz", "hold hold side", "hold, hold, step"),
         ("clogging", "triple: DS DS DS RS; basic: DS RS", "DS, DS, DS, RS, DS, RS"),
+        ("tap", "#1 stamp\n#2 clap, toe", "stamp\nclap\ntoe"),
+        ("tap", "The step:\nstamp, toe\nclap", "stamp\ntoe\nclap"),
     )
     def test_how_many(self, tradition: str, body: str, plain: str) -> None:
         self.assert_same(tradition, body, plain)

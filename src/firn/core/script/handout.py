@@ -41,6 +41,11 @@ _DASHED = late(r"\s*+[^\W\d_][^\d|]*?\s([-–—=])\s+[\d&][\d\s&aei,+–-]*+(?:
 _LENGTH_FIRST = late(r"\s*+(\()\d{1,3}\s(?:counts?|cts?|beats?|tiempos?)(\))\s", re.IGNORECASE)
 _IN_BRACKETS = late(r"\s*+[(\[]([^()\[\]]*+)[)\]]\s*+")
 
+_SIGNED = late(r"\s*+#\s?(\d{1,2})[.:)]?+\s++(?=\S)")
+_TITLED = late(
+    r"(?:(?:the|our|your|this|new|basic|whole|el|la)\s++)*+(?:steps?|moves?|pasos?|combination|sequence|routine)\s*+:",
+    re.IGNORECASE,
+)
 _LISTED = late(r"\s*(\d{1,2}|[IVX]{1,4})[.)]\s+(?=\D)")
 _BEGUN = late(r"\s*+(?:\d{1,2}+|[IVX]{1,4}+)?+[.):]?+\s*+")
 _ROMAN = ("I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII")
@@ -73,16 +78,30 @@ def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
     has, brackets about "repeat three times" or "8 counts", a dash between steps and their counts."""
     if all(map(_says_itself, map(itemgetter(1), rows))):
         return rows
-    rows = without_headers(rows)
+    rows = _without_signs(without_headers(rows))
     heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
     headed = all(heads & names for names in _ROWS)
     return [(number, _plain(row, headed=headed)) for number, row in rows]
 
 
+def _without_signs(rows: list[Row]) -> list[Row]:
+    """Rows without the numbers that they have in a list behind a sign, #1 and #2 and so on, which else begins a
+    note."""
+    found = {number: match for number, row in rows if (match := _SIGNED.match(row))}
+    if len(found) < _LEAST_LISTED or [int(one[1]) for one in found.values()] != list(range(1, len(found) + 1)):
+        return rows
+    return [(number, _blanked(row, found[number].end()) if number in found else row) for number, row in rows]
+
+
 @lru_cache(maxsize=20_000)
 def _says_itself(row: str) -> bool:
     """Whether a row is as plain as it can be, and says nothing of others."""
-    return not _is_header(row) and _ROW.match(row) is None and _plain(row, headed=False) == row
+    return (
+        not _is_header(row)
+        and _SIGNED.match(row) is None
+        and _ROW.match(row) is None
+        and _plain(row, headed=False) == row
+    )
 
 
 @lru_cache(maxsize=20_000)
@@ -137,6 +156,9 @@ def without_headers(rows: Sequence[Row]) -> list[Row]:
 def _is_header(row: str) -> bool:
     text = row.split("#")[0].strip()
     if set(text) <= _RULED and any(rule in text for rule in _RULES):
+        return True
+    if _TITLED.fullmatch(text):
+        # "The step:" over its own.
         return True
     first = _COLUMN.search(text[:1])
     if first is None and not text.startswith("|"):

@@ -73,11 +73,11 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
     for at, node in enumerate(nodes):
         if (
             isinstance(node, Bit)
-            and is_name(node, _AT)
+            and (is_name(node, _AT) or node.text == "@")
             and at + 1 < len(nodes)
             and count_of(nodes[at + 1]) is not None
         ):
-            made.append(replace(node, text="on"))
+            made.append(replace(node, kind="name", text="on"))
             continue
         if parted and at in pauses and isinstance(node, Bit) and node.text == ",":
             continue
@@ -94,7 +94,7 @@ def _may_link(node: Node) -> bool:
     """Whether a token may say of a count which step is on it."""
     if not isinstance(node, Bit):
         return is_small_a(node)
-    return node.kind == "pause" or node.text in _DASHES or is_name(node, _SAID)
+    return node.kind in ("pause", "other") or node.text in _DASHES or is_name(node, _SAID)
 
 
 def _on_before(nodes: Sequence[Node], at: int) -> bool:

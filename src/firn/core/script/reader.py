@@ -127,7 +127,9 @@ def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine |
         return None
     danced = parse_line(following)[0]
     words = sum(is_word(node) for node in danced)
-    if not any(_is_number(node) for node in danced) and (numbers[0] == 1 or words == len(numbers)):
+    # "heel click, dig, …": as many steps as counts.
+    parts = sum(map(is_pause, danced[:-1])) + 1
+    if not any(_is_number(node) for node in danced) and (numbers[0] == 1 or len(numbers) in (words, parts)):
         return None
     text = " ".join(map(str, numbers))
     return None if parse_count_in(text) is None else LayerLine("count in", False, 0, text)
