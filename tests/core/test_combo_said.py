@@ -33,6 +33,9 @@ class SaidTest(unittest.TestCase):
         ("do A twice followed by B", "A x2, B"), ("the A, part B, the Break", "A, B, Break"),
         ("A. B. Break.", "A, B, Break"), ("A -> B x2", "A, B x2"), ("A una vez, B dos veces", "A, B x2"),
         ("three As, two Breaks, one B", "A x3, Break x2, B"),
+        ("A and end with part B", "A, B"), ("A, end with two Bs, Break", "A, B x2, Break"), ("A, end with B B", "A, B, B"),
+        ("A - 2x B", "A, B x2"), ("A twice 3 times B", "A x2, B x3"), ("A once 2x B", "A, B x2"),
+        ("2 As, 3 Breaks", "A x2, Break x3"),
         ("A + B", "A, B"), ("A/B/A", "A, B, A"), ("A - B - A", "A, B, A"), ("A; B", "A, B"), ("A → B", "A, B"),
         ("left A, R A", "A left, A right"),
         ("left: A, on the right: A", "A left, A right"),
@@ -68,6 +71,8 @@ class SaidTest(unittest.TestCase):
         ("A and B twice",),
         ("A, B, twice",),
         ("AB x2",),
+        ("A 2x B",),
+        ("A two times B",),
     )
     def test_what_may_mean_several_things_is_said(self, text: str) -> None:
         self.assertTrue(read_combo([text], NAMES)[1])

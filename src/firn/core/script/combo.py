@@ -40,9 +40,11 @@ from firn.core.script.combo_said import (
 )
 from firn.core.script.layers import CUES, HANDS
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
+from firn.core.script.said import ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
+_DASHES = ("-", "–", "—")
 _ACROSS: dict[ItemSide, ItemSide] = {"left": "right", "right": "left", "other": "as written", "as written": "other"}
 
 LEAD, FOLLOW = 1, 2
@@ -81,6 +83,8 @@ class _Reader:
         self._sections: dict[str, tuple[str, list[ComboItem]]] = {}
         # Where the items of a section begin that was just danced again.
         self._danced_again: int | None = None
+        # Where the parts begin that the line said last to end with.
+        self._closes_at = -1
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
@@ -109,7 +113,7 @@ class _Reader:
         at = section.end() if section else at
         listed = None if at or self._part(text, 0) else LISTED.match(text)
         at = listed.end() if listed and self._part(text, listed.end()) else at
-        begun, self._danced_again = len(self.items), None
+        begun, self._danced_again, self._closes_at = len(self.items), None, -1
         while at < len(text):
             space = SPACE.match(text, at)
             if space:
@@ -139,7 +143,8 @@ class _Reader:
             elif link is not None and (opens or not tail):
                 at, fresh = link.end(), True
             else:
-                at, fresh = self._one(number, text, at, fresh), False
+                at = self._one(number, text, at, fresh)
+                fresh = at == self._closes_at
         if self._notes and len(self.items) > begun:
             self.items[begun] = replace(self.items[begun], notes=tuple(self._notes))
             self._notes = []
@@ -428,6 +433,9 @@ class _Reader:
         if len(near) < self._reach and (not stops or stops[-1] != len(near)):
             stops.append(len(near))
         for stop in reversed(stops):
+            if near[:stop].endswith(_DASHES):
+                # "A - 2x B": the dash parts them.
+                continue
             said = fold(near[:stop])
             name = self._names.get(said) or self._sections.get(said, ("",))[0]
             name = name or (self._names.get(said.removesuffix("s"), "") if several else "")
@@ -451,6 +459,8 @@ class _Reader:
             self._both_sides(number, tail, item)
             return tail.end()
         if tail["times"]:
+            if (before := self._of_next(number, tail, item)) > 0:
+                return before
             self._of_one(number, tail, item)
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
@@ -469,15 +479,31 @@ class _Reader:
         elif tail["last"]:
             item = replace(item, last_ends=ending_said(said))
         elif closing := self._closing(tail):
-            # "A, end with Break".
-            name, start, end = closing
-            last = ComboItem(name, line=number, column=start, end=end, until=(number, end))
-            self._add(number, tail.start(), end, [item, last])
-            return end
+            # "A, end with Break": read on from there.
+            self.items.append(item)
+            self._closes_at = closing
+            return closing
         else:
             item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
         return tail.end()
+
+    def _of_next(self, number: int, tail: re.Match[str], item: ComboItem) -> int:
+        """Take how often for the part that comes right behind it, where the one before has its own: A twice 3 times
+        B; gives where that ends. Where it may be of either, as in A 2x B, that is asked; 0 then, and for others."""
+        text = tail.string
+        behind = tail.end() + len(text[tail.end() :]) - len(text[tail.end() :].lstrip())
+        named = self._part(text, behind) if behind < len(text) else None
+        leads = often_pattern().match(text, tail.start())
+        if named is None or leads is None or tail[0].casefold() in ONCE_OR_MORE:
+            return 0
+        if item.end < item.until[1] or item.times > 1:
+            self.items.append(item)
+            return self._often(number, text, tail.start())
+        often = how_often(tail[0])
+        said = f'Say "{item.part} x{often}, {named[0]}", or "{item.part}, {named[0]} x{often}".'
+        self.problems.append(Problem("C402", number, tail.start(), tail.end(), said))
+        return 0
 
     def _of_one(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
         """Ask whether how often is said of one part or of all before it: A and B twice; A, B, twice."""
@@ -491,19 +517,21 @@ class _Reader:
             said = f'Say "({self.items[-1].part}, {item.part}) x{often}" for both, or "{item.part} x{often}" for one.'
             self.problems.append(Problem("C402", number, tail.start(), tail.end(), said))
 
-    def _closing(self, tail: re.Match[str]) -> tuple[str, int, int] | None:
-        """The part that an "end with" names, and from where to where; None for an ending in steps."""
+    def _closing(self, tail: re.Match[str]) -> int:
+        """Where the parts begin that an "end with" names, how often they are danced included; 0 for an ending in
+        steps."""
         if "with" not in fold(tail[0]).split():
-            return None
+            return 0
         text = tail.string[: tail.end()].rstrip()
         start = len(text) - len(ending_said(tail[0]))
-        named = self._part(text, start)
-        if named is None:
-            return None
-        name, end = named
-        # "end with Break twice".
-        rest = text[end:].strip()
-        return (name, start, end) if not rest or tail_pattern().fullmatch(rest) else None
+        at = start
+        while (link := LINK.match(text, at)) is not None:
+            at = link.end() + len(text[link.end() :]) - len(text[link.end() :].lstrip())
+        # "end with two As", "end with 2x A".
+        often = often_pattern().match(text, at)
+        after = often and SPACE.match(text, often.end())
+        several = often is not None and after is not None and self._part(text, after.end(), several=True) is not None
+        return at if several or self._part(text, at) else 0
 
     def _turn(self, number: int, tail: re.Match[str]) -> Fraction:
         match = TURN.fullmatch(" ".join(tail[0].split()))

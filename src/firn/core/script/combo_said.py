@@ -43,7 +43,7 @@ _ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORE
 def often_pattern() -> re.Pattern[str]:
     """How often, before a part."""
     return re.compile(
-        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS)(?=\s)"
+        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS|\d{1,2})(?=\s)"
         r"|(?:once|twice|thrice)(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
         re.IGNORECASE,
     )
