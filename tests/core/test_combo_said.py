@@ -36,7 +36,7 @@ class SaidTest(unittest.TestCase):
         ("A and end with part B", "A, B"), ("A, end with two Bs, Break", "A, B x2, Break"),
         ("A, end with B B", "A, B, B"),
         ("A - 2x B", "A, B x2"), ("A twice 3 times B", "A x2, B x3"), ("A once 2x B", "A, B x2"),
-        ("2 As, 3 Breaks", "A x2, Break x3"),
+        ("2 As, 3 Breaks", "A x2, Break x3"), ("A (2x), 2x B", "A x2, B x2"), ("(A B), 2x B", "A, B, B x2"),
         ("A + B", "A, B"), ("A/B/A", "A, B, A"), ("A - B - A", "A, B, A"), ("A; B", "A, B"), ("A → B", "A, B"),
         ("left A, R A", "A left, A right"),
         ("left: A, on the right: A", "A left, A right"),

@@ -273,9 +273,10 @@ class _Reader:
             return at + 1
         _, _, start = self._open.pop()
         after = after_group_pattern().match(text, at + 1)
-        if after is None:
-            return at + 1
         body = self.items[start:]
+        # "A (2x), 2x B", "(A B), 2x B": that is said of what follows.
+        if after is None or not body or ("," in after[0] and self._part_after(text, after.end())):
+            return at + 1
         times = self._times(number, after.start("said"), after.end(), str(how_often(after["said"])))
         if len(self.items) + len(body) * (times - 1) > MOST_ITEMS:
             message = f"This is more than {MOST_ITEMS} parts in a row."
