@@ -100,7 +100,8 @@ def without_opening(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     led = nodes[:at]
     while at < len(names) and names[at] in _FIRST - _IN_TURN and (size := _opened(names, at, sounds)):
         at += size
-        at += at + 1 < len(nodes) and is_pause(nodes[at]) and (bool(led) or ":" not in _pause(nodes[at]))
+        asked = at + 1 < len(nodes) and _pause(nodes[at]) == "?"
+        at += asked or (at + 1 < len(nodes) and is_pause(nodes[at]) and (bool(led) or ":" not in _pause(nodes[at])))
     return [*led, *nodes[at:]] if len(led) < at < len(nodes) else nodes
 
 

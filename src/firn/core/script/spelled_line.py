@@ -11,7 +11,7 @@ from firn.core.script.called_line import kinds_in, kinds_of, spelled, texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.numbered_line import NumberedLine
 from firn.core.script.tokens import is_article, is_name, is_said, number_of
-from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 
 _GAP = 3
@@ -22,6 +22,7 @@ _LABELLED = 3
 """Sounds of a figure that is no two steps by chance."""
 _DEFINES = frozenset("=-–—")
 _IS = frozenset({"is", "means", "aka", "equals"})
+_I_E = ("i", ".", "e", ".")
 _A_LENGTH = 3
 """Words of "that's four counts"."""
 _THAT = frozenset({"that's", "that", "this", "it's", "which", "called", "aka"})
@@ -82,6 +83,10 @@ class SpelledLine(NumberedLine):
         """A line with a colon for the sign between a figure and what it is: flap = brush step, a flap is a brush and
         a step; for a dash before just its sounds: triple - DS DS DS RS. Without the figure where it stands behind
         these: brush step = flap; in doubt behind a dash or a pause alone."""
+        full = _that_is_in_full(nodes)
+        if full is not nodes:
+            made = self._defined(full)
+            return nodes if made is full else made
         # "which is a triple" is told otherwise.
         signs = [at for at, node in enumerate(nodes) if _is_sign(node) and not is_said(nodes, at - 1, _THAT)]
         at = signs[0] if len(signs) == 1 else 0
@@ -184,6 +189,18 @@ class SpelledLine(NumberedLine):
             # "(rock step) (rock step)".
             return False
         return kinds_of(self._words_in(group.items)) == kinds_in(word.card)
+
+
+def _that_is_in_full(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with "means" for an "i.e.", and for the pause before it."""
+    for at in range(1, len(nodes) - len(_I_E)):
+        if (
+            tuple(one.text.casefold() if isinstance(one, Bit | Counts) else "" for one in nodes[at : at + len(_I_E)])
+            == _I_E
+        ):
+            said = Bit("name", "means", nodes[at].column, nodes[at + len(_I_E) - 1].end)
+            return [*nodes[: at - is_pause(nodes[at - 1])], said, *nodes[at + len(_I_E) :]]
+    return nodes
 
 
 def _is_sign(node: Node) -> bool:
