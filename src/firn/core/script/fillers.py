@@ -54,9 +54,7 @@ def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
 
 _OPENING, _CLOSING = _phrases(_BEFORE), _phrases(_AFTER)
 _LINKS = say.AND | say.THEN
-_LEAD = (
-    frozenset(say.SIDES) | say.FEET | say.THE | say.ON | say.WITH | say.STARTS | say.FROM | {"lead", "leads", "first"}
-)
+_LEAD = say.WHO_BEGINS | {"lead", "leads", "first"}
 
 
 def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:

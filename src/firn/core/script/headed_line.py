@@ -302,7 +302,7 @@ class HeadedLine(SpelledLine):
 
 def _says_who(node: Node) -> bool:
     """Whether a token only says which foot begins, or is a pause."""
-    return is_pause(node) or is_name(node, _SIDES | say.STARTS | say.FEET | say.ON | say.WITH | say.THE | say.FROM)
+    return is_pause(node) or is_name(node, say.WHO_BEGINS)
 
 
 def _says_foot(node: Node) -> bool:

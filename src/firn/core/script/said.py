@@ -116,6 +116,8 @@ MORE, TIME = frozenset({"more", "last"}), frozenset({"time"})
 """All of it once more: one more time."""
 FROM = frozenset({"from", "desde"})
 """Before the foot that begins, as on is."""
+WHO_BEGINS = frozenset(SIDES) | FEET | THE | ON | WITH | STARTS | FROM
+"""What a foot that begins is said with: on the left foot, starting right."""
 LEADERS = frozenset({"leader", "leaders"})
 ALL_OF_IT = frozenset({"all", "everything", "todo"})
 OF_IT = frozenset({"of", "it", "that", "this", "lo"})

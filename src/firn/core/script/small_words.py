@@ -108,8 +108,7 @@ class SmallWords(SaidWhere):
         danced = bool(self._words) or any(not isinstance(item, BarAt) for item in self.items)
         if word in say.AGAIN and danced and ends:
             # "…, repeat": all of the line.
-            self.close()
-            self.items = [Repeat(tuple(self.items), 2)]
+            self._all_again(2)
             return len(nodes) - at
         if word in say.ONCE_OR_MORE and not self._words[self._since :] and isinstance(after, Group):
             # "twice (DS RS)".
@@ -125,8 +124,7 @@ class SmallWords(SaidWhere):
         once_more = word == "one" and is_name(after, say.MORE) and is_said(nodes, at + 2, say.TIME)
         if once_more and danced and all(map(is_pause, nodes[at + 3 :])):
             # "stamp, one more time".
-            self.close()
-            self.items = [Repeat(tuple(self.items), 2)]
+            self._all_again(2)
             return len(nodes) - at
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
@@ -166,6 +164,11 @@ class SmallWords(SaidWhere):
             return 1 if is_word(after) else 0
         return 0
 
+    def _all_again(self, times: int) -> None:
+        """Dance all of the line up to here so often."""
+        self.close()
+        self.items = [Repeat(tuple(self.items), times)]
+
     def _all_so_often(self, nodes: Sequence[Node], at: int) -> int:
         """Take "all of it twice" at a line's end; returns how many tokens that is, 0 for anything else."""
         begins = at + 1
@@ -175,8 +178,7 @@ class SmallWords(SaidWhere):
         rest = nodes[begins + used :]
         if times is None or not all(map(is_pause, rest)):
             return 0
-        self.close()
-        self.items = [Repeat(tuple(self.items), self._times(times))]
+        self._all_again(self._times(times))
         return begins + used - at
 
     def _uncalled(self, nodes: Sequence[Node], at: int) -> bool:
