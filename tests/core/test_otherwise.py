@@ -1,6 +1,7 @@
 """The same steps said otherwise, as lines put together at random found them silently read as others. Common practice,
 no source."""
 
+from firn.core.piece.build import piece_from
 from tests.core.read_case import ReadCase
 from tests.core.test_readings import doubted, piece, said
 from tests.support import cases
@@ -113,6 +114,11 @@ class OtherwiseTest(ReadCase):
     def test_in_doubt(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)
         self.assertEqual((one.problems, len(doubted(one))), ((), 1))
+
+    def test_a_list_behind_signs_opens_a_text_too(self) -> None:
+        (part,) = piece_from("#1 stamp\n#2 clap, toe").parts
+        self.assertEqual([sound.kind for sound in part.sounds], ["flat", "clap", "toe"])
+        self.assertFalse(piece_from("# stamp\n# clap").parts)
 
     def assert_same(self, tradition: str, body: str, plain: str) -> None:
         one, other = piece(tradition, body), piece(tradition, plain)

@@ -78,13 +78,13 @@ def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
     has, brackets about "repeat three times" or "8 counts", a dash between steps and their counts."""
     if all(map(_says_itself, map(itemgetter(1), rows))):
         return rows
-    rows = _without_signs(without_headers(rows))
+    rows = without_signs(without_headers(rows))
     heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
     headed = all(heads & names for names in _ROWS)
     return [(number, _plain(row, headed=headed)) for number, row in rows]
 
 
-def _without_signs(rows: list[Row]) -> list[Row]:
+def without_signs(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without the numbers that they have in a list behind a sign, #1 and #2 and so on, which else begins a
     note."""
     found = {number: match for number, row in rows if (match := _SIGNED.match(row))}

@@ -9,6 +9,7 @@ from firn.core.pattern import late
 from firn.core.script.combo import read_combo
 from firn.core.script.combo_item import ComboItem
 from firn.core.script.figures import shelf_for
+from firn.core.script.handout import without_signs
 from firn.core.script.heads import heading_of, heads_elsewhere, is_row, tradition_of
 from firn.core.script.layers import COUNTED, layer_of, meant_by
 from firn.core.script.problems import Problem
@@ -79,7 +80,7 @@ def cut(text: str) -> Blocks:
     drills: list[list[str]] = []
     here = head
     lines = lines_of(text)
-    bares = [line.split("#")[0].rstrip() for line in lines]
+    bares = [row.split("#")[0].rstrip() for _, row in without_signs([*enumerate(lines)])]
     own = any(_PART.fullmatch(bare) for bare in bares)
     elsewhere = {} if own else heads_elsewhere(bares)
     tradition = tradition_of(bares)
