@@ -5,6 +5,20 @@ from collections.abc import Callable
 from firn.errors import Cancelled
 
 
+class _Way:
+    wait: Callable[[], None] = staticmethod(lambda: None)
+
+
+def give_way() -> None:
+    """Called in the inner loops of long work, every few ms: who is in more of a hurry goes first."""
+    _Way.wait()
+
+
+def give_way_by(wait: Callable[[], None]) -> None:
+    """Have long work call `wait`, which returns when nobody is in a hurry."""
+    _Way.wait = staticmethod(wait)
+
+
 class Task:
     """Handed to long work, which calls `step` now and then.
 
@@ -20,6 +34,7 @@ class Task:
 
     def step(self, done: float) -> None:
         """Report the share done; raises Cancelled if the user has stopped the work."""
+        give_way()
         if self._cancelled():
             raise Cancelled()
         self._report(min(1.0, max(0.0, done)))

@@ -12,6 +12,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from firn.core.task import Task
 from firn.errors import Cancelled, FirnError
+from firn.ui.hurry import keys_go_first
 
 SHOW_AFTER_MS = 300
 SWITCH_S = 0.0001
@@ -70,6 +71,7 @@ class JobRunner(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         sys.setswitchinterval(SWITCH_S)
+        keys_go_first()
         # NumPy's matrix products, imported by the first job that needs them, would else keep every core: no sooner
         # done, and the window's thread has none.
         os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")

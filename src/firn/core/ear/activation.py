@@ -13,6 +13,8 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from firn.core.task import give_way
+
 Floats = npt.NDArray[np.float32]
 
 HOP_S = 0.002
@@ -59,7 +61,7 @@ def activation(sound: Floats, rate_hz: int) -> Heard:
     weights = _weights()
     seen = features(sound, rate_hz)
     # Around a recording it is as it is most of the time: it may begin on a sound, but its edges are none.
-    usual = np.median(seen, axis=0)
+    usual = _usual(seen, 50)
     around = np.tile(usual, (REACH, 1))
     padded = np.concatenate([around, seen, around])
     inner = np.concatenate(
@@ -75,6 +77,7 @@ def _inner(seen: Floats, weights: dict[str, Floats]) -> Floats:
     h = _conv(seen, weights["w0"], weights["b0"])
     np.maximum(h, 0, out=h)
     for number in range(1, (len(weights) - 2) // 2):
+        give_way()
         more = _conv(h, weights[f"w{number}"], weights[f"b{number}"], 2 ** (number - 1))
         h += np.maximum(more, 0, out=more)
     return h
@@ -86,9 +89,18 @@ def features(sound: Floats, rate_hz: int) -> Floats:
     whole = power.sum(axis=1)
     # A minute may hold a single sound: then the 99th percentile is the room.
     loud = max(float(np.percentile(whole, 99)), float(whole.max()) / 100, 1e-12)
-    quiet = np.maximum(np.percentile(power, 20, axis=0) * 2, loud * LEAST_QUIET)
+    quiet = np.maximum(_usual(power, 20) * 2, loud * LEAST_QUIET)
     levels = [(np.log10(power / loud + 1e-6) + 3) / 2, np.log10(1 + power / quiet) / 2]
     return np.concatenate(levels, axis=1, dtype=np.float32)
+
+
+def _usual(rows: Floats, percent: float) -> Floats:
+    """A percentile of each column, shape (columns,)."""
+    found = np.empty(rows.shape[1], dtype=np.float32)
+    for number, column in enumerate(np.ascontiguousarray(rows.T)):
+        give_way()
+        found[number] = np.percentile(column, percent)
+    return found
 
 
 def levels(sound: Floats, rate_hz: int) -> Floats:
@@ -153,6 +165,7 @@ def _power(sound: Floats, rate: int) -> Floats:
     bands = _bands(size // 2 + 1, rate, size)
     rows = []
     for frames in _frames(sound, HOP_S * rate, length):
+        give_way()
         spectrum = fft.rfft(frames * window, size, axis=1)
         rows.append((spectrum.real**2 + spectrum.imag**2) @ bands)
     return np.concatenate(rows) * np.float32(4 / length**2)

@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec import Struct
 
-from firn.core.task import UNWATCHED, Task
+from firn.core.task import UNWATCHED, Task, give_way
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -189,6 +189,7 @@ def _grow(
     gaps = _gaps(target) * scale
     pairs: list[tuple[int, int]] = []
     for turn, (reach, bend) in enumerate(turns):
+        give_way()
         reaches = np.minimum(reach, 0.62 * gaps)
         if turn < len(turns) - 1:
             pairs = _mutual(target_order(expected), take, reaches)
@@ -286,6 +287,7 @@ def _rejoined(fit: _Fit, take: FloatArray) -> _Fit:
     taken = set(heard.values())
     found = []
     for i, at in enumerate(fit.expected.tolist()):
+        give_way()
         if i not in heard:
             first, last = np.searchsorted(take, (at - MOVED_S, at + MOVED_S)).tolist()
             found += [(abs(float(take[j]) - at), i, j) for j in range(first, last) if j not in taken]

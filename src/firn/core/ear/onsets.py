@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from firn.core.ear.activation import HOP_S, Heard, activation
 from firn.core.ear.weighing import PLAIN, weighed
-from firn.core.task import UNWATCHED, Task
+from firn.core.task import UNWATCHED, Task, give_way
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -53,6 +53,9 @@ GROUND_S, OVER_GROUND = 0.006, 1.25
 
 GAP_S = 0.008
 """So long a quiet ends the way back from the peak: what is before it is not this sound."""
+
+FILTERED = 100_000
+"""Samples that are filtered at a time."""
 
 QUIET_BACK_S, RINGING_BACK_S = 0.030, 0.014
 """How far back a sound is followed out of quiet, and where the sound before still rings."""
@@ -217,6 +220,7 @@ def places_in(sound: npt.NDArray[np.float32], rate: int) -> Places:
     times: list[float] = []
     levels: list[float] = []
     for frame, near in zip(*_peaks(heard.logits), strict=True):
+        give_way()
         placed = _attack(loud, rate, float(near), least)
         if placed is not None and (not times or placed[0] - times[-1] >= APART_S / 2):
             frames.append(int(frame))
@@ -264,7 +268,15 @@ def envelope(sound: npt.ArrayLike, rate: int) -> FloatArray:
     from scipy.signal import butter, sosfilt
 
     sos = butter(2, LOW_END_HZ, "high", fs=rate, output="sos")
-    return np.asarray(np.abs(sosfilt(sos, sound)), dtype=np.float64)
+    samples = np.asarray(sound)
+    state = np.zeros((len(sos), 2))
+    loud = np.empty(len(samples))
+    for first in range(0, len(samples), FILTERED):
+        # The filter keeps Python to itself.
+        give_way()
+        piece, state = sosfilt(sos, samples[first : first + FILTERED], zi=state)
+        np.abs(piece, out=loud[first : first + FILTERED])
+    return loud
 
 
 def _loudness(loud: FloatArray, rate: int) -> Loudness:

@@ -3,6 +3,8 @@
 import numpy as np
 import numpy.typing as npt
 
+from firn.core.task import give_way
+
 TOP, UNDER = 0.999, 0.989
 """Samples from this share of the peak on are at the top; those of as narrow a band right under it are few there."""
 
@@ -29,6 +31,7 @@ def cut_off(sound: npt.NDArray[np.floating]) -> float:
         return 0.0
     at_top = under = 0
     for start in range(0, len(sound), BLOCK):
+        give_way()
         loud = np.abs(sound[start : start + BLOCK])
         loud = loud[loud >= UNDER * peak]
         at_top += int((loud >= TOP * peak).sum())

@@ -13,7 +13,7 @@ import numpy.typing as npt
 from firn.core.ear.onsets import Onsets, find_onsets, joined
 from firn.core.sound.spoken import kept_words, spoken
 from firn.core.sound.voices import RATE, voice
-from firn.core.task import UNWATCHED, Task
+from firn.core.task import UNWATCHED, Task, give_way
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -124,6 +124,7 @@ def resampled(sound: FloatArray, rate: int, wanted: int) -> FloatArray:
 
     if rate == wanted:
         return sound
+    give_way()
     step = int(np.gcd(rate, wanted))
     return np.asarray(resample_poly(sound, wanted // step, rate // step), dtype=np.float64)
 

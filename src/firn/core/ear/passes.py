@@ -19,6 +19,7 @@ from msgspec.structs import replace
 
 from firn.core.ear.align import along
 from firn.core.ear.targets import Target
+from firn.core.task import give_way
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -222,6 +223,7 @@ def _tried(heard: Heard, one: Candidate, low: float, high: float) -> dict[int, _
     before = heard.before[np.maximum(starts - lead, 0)]
     best: dict[int, _Tried] = {}
     for scale in np.geomspace(low, high, max(2, round(np.log(high / low) / np.log(_STEP)))):
+        give_way()
         votes = np.zeros(bins)
         for index, step in enumerate((times * scale / _BIN_S).round().astype(np.intp).tolist()):
             if step < bins:
@@ -266,6 +268,7 @@ def _rows(heard: Heard, of: Sequence[Candidate], low: float, high: float) -> lis
         for size, tried in _tried(heard, one, low, high).items():
             broken = _BROKEN if size < len(one.times_s) else 0.0
             for at in _peaks(tried.gain, _LEAST_GAIN * size):
+                give_way()
                 scale, start = float(tried.scale[at]), at * _BIN_S
                 worth, within = float(tried.worth[at]), int(tried.heard[at])
                 begin = start - one.first_s * scale
@@ -284,6 +287,7 @@ def _chosen(heard: Heard, of: Sequence[Candidate], rows: Sequence[_Row]) -> list
     # The most that the first so many rows come to, and the row with which it ends.
     most, last = [0.0], [-1]
     for index, (found, gain) in enumerate(rows):
+        give_way()
         until = bisect_left(ends, found.begin_s + JOIN_S, hi=index)
         total, before = most[until] - _BEGUN, last[until]
         counted_in = _LED * _led_alone(heard, of[found.of], found) - _BEGUN

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from firn.core.ear.judged import Judged
 from firn.core.piece.piece import Part
+from firn.core.task import give_way
 
 LEAST, LEAST_PLACES = 4, 3
 """Fewer counts with an & between two sounds say nothing, nor those of fewer places in the part: that is a slip."""
@@ -40,6 +41,7 @@ def swing_of(part: Part, judged: Sequence[Judged]) -> Swing | None:
     ratios = []
     places = set()
     for (time, place), at in heard.items():
+        give_way()
         if place.denominator != 2:
             continue
         half = Fraction(1, 2)

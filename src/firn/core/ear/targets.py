@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from firn.core.meter.count_in import CountIn
 from firn.core.meter.counting import Counting
 from firn.core.piece.sound import Sound
+from firn.core.task import give_way
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 
@@ -37,6 +38,7 @@ def targets_in(section: Section) -> list[Target]:
     origin = section.seconds_at(heard[0][0])
     moments: list[Target] = []
     for position, index in heard:
+        give_way()
         at = float(section.seconds_at(position) - origin)
         sound = section.sounds[index]
         number, inside = divmod(index, many)

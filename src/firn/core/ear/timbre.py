@@ -12,6 +12,7 @@ from firn.core.ear.activation import HOP_S, levels
 from firn.core.ear.judged import Judged
 from firn.core.piece.piece import Part
 from firn.core.steps.kinds import KINDS
+from firn.core.task import give_way
 
 FloatArray = npt.NDArray[np.float64]
 
@@ -79,6 +80,7 @@ def described(sound: npt.ArrayLike, rate_hz: int, times_s: Sequence[float]) -> C
     power = 10.0 ** levels(np.ascontiguousarray(sound, dtype=np.float32), rate_hz).astype(np.float64)
     seen, plain, most = [], [], []
     for time in times_s:
+        give_way()
         at = round(time / HOP_S)
         ground = power[max(0, at - round(BEFORE_S / HOP_S)) : max(1, at - 1)].mean(axis=0)
         means = []

@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QMimeData, Qt, Signal
 from PySide6.QtGui import QColor, QFocusEvent, QKeyEvent, QKeySequence, QMouseEvent, QTextCharFormat, QTextCursor
 from PySide6.QtWidgets import QPlainTextEdit, QTextEdit, QWidget
 
+from firn.ui.hurry import at_a_key
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.offers import Offers
 
@@ -143,6 +144,7 @@ class ScriptEditor(QPlainTextEdit):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        at_a_key()
         if event.key() == Qt.Key.Key_Space and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             event.ignore()
             return

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from firn.session.stretch import Stretch, described, grown
 from firn.session.view import PLAIN, View, seen
+from firn.ui.hurry import at_a_key
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import plain_tip
 from firn.ui.widgets.strip.fitting import Fitting, Room
@@ -322,6 +323,7 @@ class Strip(QWidget):
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
+        at_a_key()
         if self._stretch is None:
             super().keyPressEvent(event)
             return
