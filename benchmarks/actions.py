@@ -10,6 +10,8 @@ from benchmarks.report import figure, heading
 from firn.ui.dialogs.prompts import Prompts
 
 if TYPE_CHECKING:
+    from collections.abc import Iterator
+
     from PySide6.QtPrintSupport import QPrinter
     from PySide6.QtWidgets import QDialog, QMenu, QWidget
 
@@ -97,6 +99,15 @@ def longest_ms(window: "MainWindow", run: object) -> float:
     return longest
 
 
+def longest_step_ms(steps: "Iterator[None]") -> float:
+    """The longest of some steps, in ms of the processor."""
+    longest, done = 0.0, object()
+    at = time.thread_time()
+    while next(steps, done) is not done:
+        longest, at = max(longest, (time.thread_time() - at) * 1000), time.thread_time()
+    return longest
+
+
 def opened(folder: Path, sounds: int) -> "MainWindow":
     """A window on a part of so many sounds."""
     from firn.core.book.book import Book, BookPart, BookPiece
@@ -134,6 +145,7 @@ def actions() -> None:
             strip = window.write_page.strip
             real = len(window.desk.stretch.sounds) if window.desk.stretch else 0
             heading(f"Actions, {real} sounds in a part, longest time at a stretch in the window's thread")
+            took["made ahead, the longest step"] = longest_step_ms(window.rooms.ahead())
             for page, called in (
                 (READ, "Read"),
                 (LISTEN, "Listen"),

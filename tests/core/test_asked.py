@@ -27,7 +27,7 @@ def times(question: Question, clip: int) -> list[float]:
 
 
 def asked(kind: str, seeds: range, hard: int = 0) -> list[Question]:
-    found = [model.KINDS[kind](PART, TEMPO, hard, np.random.default_rng(s)) for s in seeds]  # type: ignore[index]
+    found = [model.KINDS[kind](model.material(PART), TEMPO, hard, np.random.default_rng(s)) for s in seeds]  # type: ignore[index]
     return [q for q in found if q is not None]
 
 
@@ -85,7 +85,7 @@ class RightTest(unittest.TestCase):
         for q in asked("where_is_one", range(20)):
             self.fail(f"{q.kind} of a part that begins before its 1")
         one = part("1 stamp  & 2 shuffle  & 3 ball change  4 stamp")
-        found = [model.where_is_one(one, TEMPO, 0, np.random.default_rng(s)) for s in range(20)]
+        found = [model.where_is_one(model.material(one), TEMPO, 0, np.random.default_rng(s)) for s in range(20)]
         for q in [q for q in found if q is not None]:
             turned, whole = times(q, 1), times(q, 0)
             k = FIRST_ONES.index(q.answers[q.right].removeprefix("the "))

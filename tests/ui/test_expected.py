@@ -1,6 +1,7 @@
 """What people expect of any desktop program: Edit, Find, Settings, About, tips with keys, files dropped anywhere."""
 
 import unittest
+from unittest import mock
 
 from PySide6.QtCore import QMimeData, QPointF, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication
@@ -10,6 +11,7 @@ from firn.session.find import find
 from firn.session.session import Session
 from firn.session.settings import load_settings
 from firn.ui.pages.entries import LISTEN, STEPS, WRITE
+from firn.ui.work import editing
 from tests.support import cases
 from tests.ui.window import CTRL, Qt, WindowCase
 
@@ -37,6 +39,18 @@ class EditMenuTest(WindowCase):
         self.menu("cut")
         self.assertEqual((self.desk.text, QGuiApplication.clipboard().text()), ("1 step  2 hold", "2 stamp"))
         self.assertEqual(self.window.actions_by_id["undo"].text(), "Undo cut")
+
+    def test_on_a_strip_where_nothing_is_stood_on(self) -> None:
+        self.type("1 step  2 stamp")
+        strip = self.window.write_page.strip
+        strip.setFocus()
+        for name in ("cut", "copy_text", "paste"):
+            strip.stand_on(None)
+            with mock.patch.object(editing.QApplication, "sendEvent", wraps=QApplication.sendEvent) as sent:
+                self.menu(name)
+            # The key and its release: what the strip leaves to the window does not come back to it.
+            self.assertEqual(sent.call_count, 2, name)
+        self.assertEqual(self.desk.text, "1 step  2 stamp")
 
     def test_find_goes_there(self) -> None:
         self.type("1 step")

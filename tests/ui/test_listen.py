@@ -1,7 +1,9 @@
 """Listen, by its keys: a take comes in, the ear is asked first, then the verdict is shown."""
 
+import threading
 import unittest
 from pathlib import Path
+from unittest import mock
 
 import numpy as np
 import soundfile
@@ -13,6 +15,7 @@ from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart, SetPartText
 from firn.core.ear.asked.question import question_text
 from firn.core.ear.student import Faults, dance
+from firn.session import asking
 from firn.session.demo import make_demo
 from firn.session.session import Session
 from firn.ui.pages.entries import LISTEN, WRITE
@@ -240,7 +243,7 @@ class EarAloneTest(ListenCase):
     def test_a_round_of_ten(self) -> None:
         self.key(Qt.Key.Key_A, SHIFT)
         view = self.page.question
-        self.assertTrue(view.isVisible())
+        self.assertTrue(comes(view.isVisible))
         self.assertTrue(comes(lambda: self.running.player.playing))
         for number in range(1, 11):
             self.assertIn(f"{number} of 10", view.heading.text())
@@ -256,6 +259,7 @@ class EarAloneTest(ListenCase):
     def test_a_wrong_answer_says_why_and_enough_ends_it(self) -> None:
         self.key(Qt.Key.Key_A, SHIFT)
         view = self.page.question
+        self.assertTrue(comes(view.isVisible))
         asked = view.question
         self.click(view.buttons[(asked.right + 1) % len(asked.answers)])
         self.assertIn(asked.why, view.told.text())
@@ -269,6 +273,21 @@ class EarAloneTest(ListenCase):
         self.dictate("1-4 hold")
         self.settle()
         self.key(Qt.Key.Key_A, SHIFT)
+        self.assertFalse(self.window.jobs.working)
+        self.assertFalse(self.page.question.isVisible())
+
+    def test_not_where_something_was_written_meanwhile(self) -> None:
+        written, round_of = threading.Event(), asking.ear_round
+
+        def late(*given: object) -> object:
+            written.wait(10)
+            return round_of(*given)
+
+        with mock.patch.object(asking, "ear_round", late):
+            self.key(Qt.Key.Key_A, SHIFT)
+            self.desk.write("1 step  2 stamp")
+            written.set()
+            self.assertTrue(comes(lambda: not self.window.jobs.working))
         self.assertFalse(self.page.question.isVisible())
 
 

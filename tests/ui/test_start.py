@@ -6,14 +6,40 @@ import socket
 import subprocess
 import sys
 import unittest
+from unittest import mock
 
 from PySide6.QtCore import QPoint, QRect, QSize
+from PySide6.QtWidgets import QApplication
 
+from firn.core.pattern import compile_one
+from firn.ui import start
 from firn.ui.display import display_fault
-from firn.ui.start import FRAME, fit
+from firn.ui.start import FRAME, fit, make_ahead
 from tests.servers import screen
-from tests.support import PATIENCE_S, FolderCase, cases
+from tests.support import PATIENCE_S, FolderCase, cases, comes
 from tests.ui.window import WindowCase
+
+
+class AheadTest(WindowCase):
+    def test_what_is_not_yet_needed_is_made_while_nothing_is_done(self) -> None:
+        self.assertFalse(self.window.rooms.made("read"))
+        timer = make_ahead(self.window)
+        timer.setInterval(0)
+        with mock.patch.object(start, "_AHEAD_MS", 0), mock.patch.object(start, "quiet_s", lambda: 5.0):
+            self.assertTrue(comes(lambda: not timer.isActive()))
+        for name in ("read", "drill", "listen", "log", "steps", "_handlers"):
+            self.assertTrue(self.window.rooms.made(name), name)
+        self.assertFalse(compile_one())
+        self.assertEqual(self.window.pages.currentIndex(), 0)
+
+    def test_not_while_she_types(self) -> None:
+        timer = make_ahead(self.window)
+        timer.setInterval(0)
+        with mock.patch.object(start, "quiet_s", lambda: 0.5):
+            for _ in range(20):
+                QApplication.processEvents()
+        self.assertFalse(self.window.rooms.made("read"))
+        timer.stop()
 
 
 class DisplayTest(FolderCase):

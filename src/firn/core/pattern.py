@@ -18,6 +18,20 @@ class _Late:
         return value
 
 
+_unused: list[_Late] = []
+"""Patterns of which it is not known that they were used."""
+
+
 def late(pattern: str, flags: int = 0) -> re.Pattern[str]:
     """A pattern, compiled when it is first used."""
-    return cast("re.Pattern[str]", _Late(pattern, flags))
+    made = _Late(pattern, flags)
+    _unused.append(made)
+    return cast("re.Pattern[str]", made)
+
+
+def compile_one() -> bool:
+    """Compile another pattern before it is used; whether there was one."""
+    if not _unused:
+        return False
+    _unused.pop().match  # noqa: B018
+    return True

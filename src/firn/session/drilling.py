@@ -302,7 +302,21 @@ def offered(book: Book, piece: BookPiece, part_id: str, shelf: Shelf, tempo: flo
     read, _, _ = whole_combo(piece, shelf)
     part = read_in(piece, kept, kept.text, shelf)
     ids = {p.name: p.id for p in piece.parts}
-    return offers(Asked(read, part, ids, tempo, clean_tempos(book, part_id), _home_of(book, piece, part_id, tempo)))
+    asked = Asked(read, part, ids, tempo, clean_tempos(book, part_id), _home_of(book, piece, part_id, tempo))
+    global _last
+    if _last is None or not _the_same(_last[0], asked):
+        _last = asked, offers(asked)
+    return list(_last[1])
+
+
+_last: tuple[Asked, list[Offer]] | None = None
+"""What was last asked, and the offers: a page that is turned to and written on shows them several times."""
+
+
+def _the_same(one: Asked, other: Asked) -> bool:
+    """Whether two ask for the same, of the very same part."""
+    alike = one.piece is other.piece and one.part is other.part
+    return alike and replace(one, piece=other.piece, part=other.part) == other
 
 
 def _home_of(book: Book, piece: BookPiece, part_id: str, tempo: float) -> str:

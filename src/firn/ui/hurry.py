@@ -54,6 +54,11 @@ def _wait() -> None:
         _breath.at_s = time.monotonic()
 
 
+def quiet_s() -> float:
+    """For how long no key has come, about."""
+    return time.monotonic() - _Key.until_s
+
+
 def keys_go_first() -> None:
     """Have long work give way to keys."""
     give_way_by(_wait)

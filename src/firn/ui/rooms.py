@@ -3,13 +3,14 @@
 Firn starts with the page that is shown; what the others need is not even imported before.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from fractions import Fraction
 from functools import cached_property
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QWidget
 
+from firn.core.pattern import compile_one
 from firn.ui.actions import ACTIONS
 from firn.ui.pages.entries import DRILL, LISTEN, LOG, PAGES, READ, STEPS, PageView
 from firn.ui.theme.theme import Theme
@@ -240,6 +241,16 @@ class Rooms:
             **self.students.handlers(),
             **self.classes.handlers(),
         }
+
+    def ahead(self) -> Iterator[None]:
+        """Make what is not yet needed, a little with each step."""
+        for place in range(1, len(PAGES)):
+            self.page(place)
+            yield
+        self._handlers.keys()
+        yield
+        while compile_one():
+            yield
 
     def handlers(self) -> Handlers:
         """Handlers of what is done here; the rooms are made at the first of them."""

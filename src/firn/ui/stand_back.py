@@ -1,5 +1,6 @@
 """The stand-back view: the word now and its count, large enough to be read from across the room."""
 
+from bisect import bisect_right
 from collections.abc import Callable
 from fractions import Fraction
 
@@ -15,6 +16,7 @@ from firn.session.stretch import Stretch, across
 from firn.session.view import View, seen
 from firn.ui.desk import Desk
 from firn.ui.theme.theme import Theme
+from firn.ui.widgets.strip.geometry import StripLayout
 from firn.ui.widgets.strip.layout import lay_out
 from firn.ui.widgets.strip.paint import Overlay, StripPainter
 
@@ -108,6 +110,10 @@ class StandBack(QWidget):
         self._playing = False
         self._swapped = False
         self._picture: Callable[[QPainter, QRectF], None] | None = None
+        # What was last shown of which stretch, and how it was laid out: while something plays it is painted again
+        # and again.
+        self._shown: tuple[Stretch, tuple[bool, View], Stretch] | None = None
+        self._laid: tuple[Stretch, tuple[View, QFont, int, float], StripLayout] | None = None
         self.run: RunShown | None = None
         self.clock: ClockShown | None = None
         self.said = ""
@@ -173,9 +179,11 @@ class StandBack(QWidget):
         swapped = self._swapped if self._playing or run is not None else self._desk.transport.side == "other side"
         if stretch is None:
             return None
-        if swapped:
-            stretch = across(stretch)
-        return seen(stretch, self._view)
+        how, known = (swapped, self._view), self._shown
+        if known is None or known[0] is not stretch or known[1] != how:
+            shown = seen(across(stretch) if swapped else stretch, self._view)
+            known = self._shown = stretch, how, shown
+        return known[2]
 
     @property
     def _view(self) -> View:
@@ -204,11 +212,10 @@ class StandBack(QWidget):
             gone = [cue for place, cue in cues if place <= at]
             ahead = [cue for place, cue in cues if place > at]
             return *(gone[-1] if gone else ("", "", "")), *(ahead or [cues[0][1]])[0]
-        words = [(stretch.sounds[i].position, i, text or "hold") for i, text in stretch.words]
-        now = max((w for w in words if w[0] <= at), default=words[0])
-        following = [w for w in words if w[0] > at]
-        after = min(following) if following else words[0]
-        return (*self._said(stretch, now[1], now[2], at), *self._said(stretch, after[1], after[2], None))
+        following = bisect_right(stretch.words, at, key=lambda word: stretch.sounds[word[0]].position)
+        now = stretch.words[max(0, following - 1)]
+        after = stretch.words[following % len(stretch.words)]
+        return (*self._said(stretch, *now, at), *self._said(stretch, *after, None))
 
     def _cues(self, stretch: Stretch) -> list[tuple[Fraction, tuple[str, str, str]]]:
         """What a stage is about where that is no steps: where each cue is, its words and count; no foot."""
@@ -223,7 +230,7 @@ class StandBack(QWidget):
         own = [s for s in stretch.sounds[index : index + 16] if s.use == use]
         counts = " ".join(s.say for s in own[:4])
         due = [s for s in own if at is not None and s.position <= at]
-        return text, counts, (due or own)[-1 if due else 0].foot
+        return text or "hold", counts, (due or own)[-1 if due else 0].foot
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -373,19 +380,26 @@ class StandBack(QWidget):
         stretch = self._stretch()
         if stretch is None or not stretch.sounds:
             return
-        metrics = QFontMetricsF(self._theme.font(17, QFont.Weight.Medium))
-        layout = lay_out(stretch, width - 40.0, metrics.horizontalAdvance, view=self._view)
-        room = self.height() * STRIP
-        if layout.row_height > room:
-            layout = lay_out(
-                stretch, width - 40.0, metrics.horizontalAdvance, scale=room / layout.row_height, view=self._view
-            )
+        layout = self._layout(stretch, width, self.height() * STRIP)
         at = self._position
         row = layout.row_of(at) if at is not None else 0
         painter.save()
         painter.translate(20, top - layout.top_of(row))
         StripPainter(self._theme, layout, stretch, Overlay(played=at)).paint(painter, [row])
         painter.restore()
+
+    def _layout(self, stretch: Stretch, width: int, room: float) -> StripLayout:
+        """A stretch as wide as the view, no row higher than there is room."""
+        font = self._theme.font(17, QFont.Weight.Medium)
+        how, known = (self._view, font, width, room), self._laid
+        if known is None or known[0] is not stretch or known[1] != how:
+            measure = QFontMetricsF(font).horizontalAdvance
+            layout = lay_out(stretch, width - 40.0, measure, view=self._view)
+            if layout.row_height > room:
+                scale = room / layout.row_height
+                layout = lay_out(stretch, width - 40.0, measure, scale=scale, view=self._view)
+            known = self._laid = stretch, how, layout
+        return known[2]
 
     def _keys(self, painter: QPainter, side: float, height: int) -> None:
         verb = "stop" if self._playing else "dance"

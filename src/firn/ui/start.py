@@ -5,6 +5,7 @@ import sys
 import traceback
 from collections.abc import Callable, Sequence
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -23,6 +24,7 @@ from firn.session.settings import documents_folder, load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.display import display_fault
+from firn.ui.hurry import quiet_s
 from firn.ui.main_window import MainWindow
 from firn.ui.pages.entries import WRITE
 from firn.ui.player import Player
@@ -82,6 +84,26 @@ def _collect_between_keys(window: MainWindow) -> None:
     timer.timeout.connect(lambda: gc.collect(0) if gc.get_count()[0] > _FEW_OBJECTS else None)
     timer.start()
 
+
+def make_ahead(window: MainWindow) -> QTimer:
+    """While nothing is done, make the other pages and what they need: else the first use of each would wait."""
+    steps = window.rooms.ahead()
+    timer = QTimer(window, interval=_SHOWN_MS)
+
+    def step() -> None:
+        timer.setInterval(_AHEAD_MS)
+        if quiet_s() > _QUIET_S and not window.jobs.working and next(steps, steps) is steps:
+            timer.stop()
+            # All that is heard needs it.
+            window.jobs.run("ahead", "Making ready", lambda task: import_module("numpy"), lambda made: None)
+
+    timer.timeout.connect(step)
+    timer.start()
+    return timer
+
+
+_SHOWN_MS, _AHEAD_MS, _QUIET_S = 1_500, 60, 1.0
+"""When what is not yet needed is begun, how often more of it is made, and for how long no key must have come."""
 
 _COLLECTED_MS = 1_000
 _FEW_OBJECTS, _MANY_OBJECTS = 1_000, 50_000
@@ -173,6 +195,7 @@ def start(words: Sequence[str]) -> int:
     fit(window, window.screen().availableGeometry())
     window.show()
     window.show_page(WRITE)
+    make_ahead(window)
     if session.scratch is not None:
         # What is typed into a demo without thinking shall be keys, not letters in its first part.
         window.write_page.strip.setFocus()

@@ -1,5 +1,7 @@
 """Building a combo: counts filled with steps, one part at several levels."""
 
+from functools import partial
+
 from firn.core.book.book import BookPart
 from firn.core.book.edits import AddPart, SetPiece
 from firn.core.combos.fill import Filled, fill
@@ -15,6 +17,9 @@ from firn.ui.work.context import Context, Handlers
 
 USUAL = 16
 """Counts that are filled where nothing else is asked."""
+
+SOON = 20
+"""Sounds of a part of which several levels are soon made."""
 
 
 class Building:
@@ -76,7 +81,8 @@ class Building:
             return
         from firn.ui.dialogs.levels import LevelsDialog
 
-        dialog = LevelsDialog(part, desk.asked, desk.aside, self._theme, context.window)
+        aside = partial(desk.aside, at_once=SOON)
+        dialog = LevelsDialog(part, desk.asked, aside, self._theme, context.window)
         if not context.prompts.run(dialog):
             return
         level = dialog.level

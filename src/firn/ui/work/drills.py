@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import date
+from functools import partial
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QMenu
@@ -11,10 +12,9 @@ from firn.core.book.practice_edits import AddDrill, AddDrills, ChangeClass, Chan
 from firn.core.drills.class_plan import ClassPlan
 from firn.core.drills.offers import Offer
 from firn.core.drills.stage import COMBO, Drill
-from firn.errors import FirnError
 from firn.session.drilling import first_drill, free_drill_name, ladder_of, ladder_stage, plan
 from firn.session.fresh import new_id
-from firn.session.planning import drill_of, practice
+from firn.session.planning import Day, drill_of, practice
 from firn.ui.pages.drill.page import DrillPage
 from firn.ui.pages.entries import DRILL
 from firn.ui.stand_back import StandBack
@@ -26,6 +26,9 @@ from firn.ui.work.drill_run import DrillRun
 
 MOST_LIKE = 20
 """Drills of other pieces that are offered as patterns, the newest."""
+
+LETTERS_A_SOUND = 5
+"""About how many letters write a sound."""
 
 
 class Drills:
@@ -132,14 +135,15 @@ class Drills:
         if not context.prompts.run(dialog):
             return
         book = context.bridge.book
-        try:
-            days = practice(
-                piece, book.own_log, context.desk.shelf, student=book.student,
-                minutes=dialog.minutes, days=dialog.days, today=date.today(),
-            )  # fmt: skip
-        except FirnError as fault:
-            context.say(str(fault))
-            return
+        made = partial(
+            practice, piece, book.own_log, context.desk.shelf, student=book.student,
+            minutes=dialog.minutes, days=dialog.days, today=date.today(),
+        )  # fmt: skip
+        sounds = sum(len(p.text) for p in piece.parts) // LETTERS_A_SOUND
+        context.beside("Planning a practice", sounds, lambda task: made(), partial(self._planned, piece))
+
+    def _planned(self, piece: BookPiece, days: Sequence[Day]) -> None:
+        context, book = self._context, self._context.bridge.book
         danced = [day for day in days if not day.rests]
         plans = (drill_of(piece, day, f"{day.on:%a} {day.on.day} {day.on:%b}", new_id()) for day in danced)
         made = tuple(replace(one, student=book.who) for one in plans)

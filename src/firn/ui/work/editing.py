@@ -18,6 +18,7 @@ class Editing:
 
     def __init__(self, context: Context, point: Callable[[int, int, int], None]) -> None:
         self._context, self._point = context, point
+        self._sent = False
 
     def handlers(self) -> Handlers:
         return {"find": self.find, **{name: partial(self._do, name) for name in KEYS}}
@@ -25,11 +26,16 @@ class Editing:
     def _do(self, name: str) -> None:
         """Send the key to what has the keyboard: text and strip know theirs."""
         there = QApplication.focusWidget()
-        if there is None:
+        # A key that it has no use for goes on to the window, and from there comes back here.
+        if there is None or self._sent:
             return
         control = Qt.KeyboardModifier.ControlModifier
-        for kind in (QKeyEvent.Type.KeyPress, QKeyEvent.Type.KeyRelease):
-            QApplication.sendEvent(there, QKeyEvent(kind, KEYS[name], control))
+        self._sent = True
+        try:
+            for kind in (QKeyEvent.Type.KeyPress, QKeyEvent.Type.KeyRelease):
+                QApplication.sendEvent(there, QKeyEvent(kind, KEYS[name], control))
+        finally:
+            self._sent = False
 
     def find(self) -> None:
         """Ask what to find, and go there."""

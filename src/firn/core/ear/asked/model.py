@@ -5,11 +5,13 @@ from fractions import Fraction
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.asked.kinds import Given, QuestionKind
 from firn.core.ear.asked.level import level
 from firn.core.ear.asked.question import Clip, Question, nth
+from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.piece.piece import Part
 from firn.core.piece.sound import Sound
 from firn.core.steps.kinds import kind_said
@@ -26,32 +28,41 @@ SWUNG = (Fraction(2, 3), Fraction(2, 3), Fraction(5, 8), Fraction(3, 5), Fractio
 MANY = (4, 5, 6, 7, 9)
 """Sounds in a stretch that are counted or searched."""
 
-Asked = Callable[[Part, float, int, np.random.Generator], Question | None]
+
+class Material(Struct, frozen=True):
+    """A part that is asked about, what is heard of it, in order, and of that the first at each place."""
+
+    part: Part
+    heard: tuple[Sound, ...]
+    single: tuple[Sound, ...]
 
 
-def how_many(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+Asked = Callable[[Material, float, int, np.random.Generator], Question | None]
+
+
+def how_many(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """How many sounds in a stretch of the model."""
-    stretch = _stretch(part, MANY[hard] - int(rng.integers(2)), rng)
+    stretch = _stretch(of, MANY[hard] - int(rng.integers(2)), rng)
     if len(stretch) < 2:
         return None
-    counting = part.settings.counting
+    counting = of.part.settings.counting
     ends = [counting.name(s.place) for s in (stretch[0], stretch[-1])]
     many = len({s.position for s in stretch})
     low = max(1, many - int(rng.integers(5)))
     return Question(
         "how_many", {"from": ends[0], "to": ends[1], "times": ""}, tuple(str(low + i) for i in range(5)), many - low,
-        clips=(_clip(stretch, tempo),), why=f"{many}: {', '.join(_words(part, stretch))}.",
+        clips=(_clip(stretch, tempo),), why=f"{many}: {', '.join(_words(of.part, stretch))}.",
     )  # fmt: skip
 
 
-def what_missing(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def what_missing(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """The part as written, then perhaps without one sound."""
-    stretch = _stretch(part, MANY[hard], rng)
+    stretch = _stretch(of, MANY[hard], rng)
     if len(stretch) < 3:
         return None
     gone = stretch[int(rng.integers(1, len(stretch)))] if rng.random() < 0.75 else None
     left = [s for s in stretch if s is not gone]
-    names = _words(part, stretch)
+    names = _words(of.part, stretch)
     right = names[stretch.index(gone)] if gone is not None else NOTHING
     if gone is not None and right in [names[stretch.index(s)] for s in left]:
         return None
@@ -69,13 +80,13 @@ def what_missing(part: Part, tempo: float, hard: int, rng: np.random.Generator) 
 NOTHING = "nothing was missing"
 
 
-def which_late(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def which_late(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """One sound late, by less the harder it is; never so late that it would be the next."""
-    stretch = _stretch(part, MANY[hard], rng)
+    stretch = _stretch(of, MANY[hard], rng)
     gaps = [b.position - a.position for a, b in pairwise(stretch[1:])]
     late = Fraction(LATE_MS[hard] * tempo / 60_000).limit_denominator(960)
     room = [i for i, gap in enumerate(gaps, 1) if gap > late * Fraction(3, 2)]
-    names = _words(part, stretch)
+    names = _words(of.part, stretch)
     room = [i for i in room if names.count(names[i]) == 1]
     if not room:
         return None
@@ -93,9 +104,9 @@ def which_late(part: Part, tempo: float, hard: int, rng: np.random.Generator) ->
     )  # fmt: skip
 
 
-def even_or_swung(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def even_or_swung(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """The part with its &s even, or swung."""
-    stretch = _stretch(part, 8, rng)
+    stretch = _stretch(of, 8, rng)
     if not any(s.place % 1 == Fraction(1, 2) for s in stretch):
         return None
     swung = bool(rng.random() < 0.5)
@@ -117,9 +128,9 @@ def even_or_swung(part: Part, tempo: float, hard: int, rng: np.random.Generator)
     )
 
 
-def which_foot(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def which_foot(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """The foot of one sound of the model, whose feet are heard on their own sides."""
-    stretch = _stretch(part, MANY[min(hard, 3)], rng)
+    stretch = _stretch(of, MANY[min(hard, 3)], rng)
     alone = [
         i
         for i, s in enumerate(stretch)
@@ -131,20 +142,20 @@ def which_foot(part: Part, tempo: float, hard: int, rng: np.random.Generator) ->
     feet, foot = ("left", "right"), stretch[chosen].foot
     return Question(
         "which_foot", {"nth": nth(chosen + 1)}, feet, feet.index(foot), clips=(_clip(stretch, tempo),),
-        why=f"The {_words(part, stretch)[chosen]} is on the {foot}.",
+        why=f"The {_words(of.part, stretch)[chosen]} is on the {foot}.",
     )  # fmt: skip
 
 
-def same_or_changed(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def same_or_changed(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """A stretch twice, the second time perhaps with one thing changed."""
-    stretch = _stretch(part, MANY[hard], rng)
+    stretch = _stretch(of, MANY[hard], rng)
     if len(stretch) < 3:
         return None
     changed = bool(rng.random() < 0.5)
     again, why = list(stretch), "Both times were the same."
     if changed:
         inner = int(rng.integers(1, len(stretch) - 1))
-        name = _words(part, stretch)[inner]
+        name = _words(of.part, stretch)[inner]
         after = stretch[inner + 1].position - stretch[inner].position
         if rng.random() < 0.5 or after <= 0:
             del again[inner]
@@ -158,10 +169,10 @@ def same_or_changed(part: Part, tempo: float, hard: int, rng: np.random.Generato
     )  # fmt: skip
 
 
-def where_is_one(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def where_is_one(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """The part begun somewhere: which sound is on its 1. Asked only where no turn of it sounds like another."""
-    heard = _heard(part)
-    counts = Fraction(part.counts)
+    heard = of.heard
+    counts = Fraction(of.part.counts)
     if len(heard) < 4 or len(heard) > 12 or heard[0].position != 0:
         return None
     places = [s.position for s in heard]
@@ -184,10 +195,10 @@ def where_is_one(part: Part, tempo: float, hard: int, rng: np.random.Generator) 
     )  # fmt: skip
 
 
-def hold_or_none(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def hold_or_none(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """A hold kept, or left out."""
-    holds = [s for s in part.sounds if s.kind == "hold" and s.length > 0]
-    heard = _heard(part)
+    holds = [s for s in of.part.sounds if s.kind == "hold" and s.length > 0]
+    heard = of.heard
     inner = [h for h in holds if any(s.position > h.position for s in heard)]
     if not inner or len(heard) < 3:
         return None
@@ -196,14 +207,14 @@ def hold_or_none(part: Part, tempo: float, hard: int, rng: np.random.Generator) 
     near = [s for s in heard if abs(s.position - hold.position) <= 6]
     if not kept:
         near = [replace(s, position=s.position - hold.length) if s.position > hold.position else s for s in near]
-    name = part.settings.counting.name(hold.place)
+    name = of.part.settings.counting.name(hold.place)
     why = f"The hold on {name} was kept." if kept else f"It went on through the hold on {name}."
     return Question("hold_or_none", {}, ("a hold", "it goes on"), int(not kept), clips=(_clip(near, tempo),), why=why)
 
 
-def which_faster(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def which_faster(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """A stretch twice, at two tempos."""
-    stretch = _stretch(part, 6, rng)
+    stretch = _stretch(of, 6, rng)
     if len(stretch) < 3:
         return None
     second = bool(rng.random() < 0.5)
@@ -214,11 +225,11 @@ def which_faster(part: Part, tempo: float, hard: int, rng: np.random.Generator) 
     )  # fmt: skip
 
 
-def which_figure(part: Part, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
+def which_figure(of: Material, tempo: float, hard: int, rng: np.random.Generator) -> Question | None:
     """Two figures of the part with as many sounds, told apart by what strikes."""
     figures: dict[str, list[Sound]] = {}
-    for sound in _heard(part):
-        use = part.uses[sound.use]
+    for sound in of.heard:
+        use = of.part.uses[sound.use]
         if len(use.places) > 1:
             figures.setdefault(use.card.name, []).append(sound)
     once = {name: [s for s in sounds if s.use == sounds[0].use] for name, sounds in figures.items()}
@@ -263,6 +274,7 @@ def round_of(
 ) -> list[Question]:
     """Questions about a part without a take, as hard as the answers so far ask for; no kind twice before all that
     the part gives room for were asked. Fewer than three sounds give none."""
+    of = material(part)
     asked: list[Question] = []
     failed: set[QuestionKind] = set()
     while len(asked) < many and len(failed) < len(KINDS):
@@ -270,7 +282,7 @@ def round_of(
         rng.shuffle(kinds)
         for kind in kinds[: many - len(asked)]:
             for _ in range(4):
-                question = KINDS[kind](part, tempo, level(answers, kind), rng)
+                question = KINDS[kind](of, tempo, level(answers, kind), rng)
                 if question is not None:
                     asked.append(question)
                     break
@@ -279,18 +291,24 @@ def round_of(
     return asked
 
 
-def _heard(part: Part) -> list[Sound]:
-    return sorted((s for s in part.sounds if s.heard and not s.optional), key=lambda s: s.position)
+def material(part: Part) -> Material:
+    """What there is of a part to ask about."""
+    wanted = [s for s in part.sounds if s.heard and not s.optional]
+    places = [s.position for s in wanted]
+    in_order = sorted(zip(ticks(places, ticks_in_a_count(places)), range(len(wanted)), strict=True))
+    heard, single, last = [], [], None
+    for tick, index in in_order:
+        heard.append(wanted[index])
+        if tick != last:
+            single.append(wanted[index])
+        last = tick
+    return Material(part, tuple(heard), tuple(single))
 
 
-def _stretch(part: Part, many: int, rng: np.random.Generator) -> list[Sound]:
+def _stretch(of: Material, many: int, rng: np.random.Generator) -> list[Sound]:
     """Some neighbouring sounds of a part; no two at one place, or they could not be counted."""
-    single: list[Sound] = []
-    for sound in _heard(part):
-        if not single or sound.position > single[-1].position:
-            single.append(sound)
-    first = int(rng.integers(max(1, len(single) - many + 1)))
-    return single[first : first + many]
+    first = int(rng.integers(max(1, len(of.single) - many + 1)))
+    return list(of.single[first : first + many])
 
 
 def _clip(sounds: Sequence[Sound], tempo: float, *, like: Sequence[Sound] | None = None) -> Clip:

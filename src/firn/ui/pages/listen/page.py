@@ -439,15 +439,24 @@ class ListenPage(Page, PageView):
         part = self.part
         if part is None or not self.panel.file_button.isEnabled():
             return
-        from firn.session.asking import ear_round
-
         self._heard, self._wanted = None, ""
-        book = self._desk.bridge.book
-        self.question.ask(ear_round(part, self._desk.transport.tempo, book.own_ear), is_round=True)
-        self._arrange()
-        if self.question.question is not None:
-            self._hear_question(self.question.question)
-            (self.question.buttons or [self.question.hear])[0].setFocus()
+        tempo, answers = self._desk.transport.tempo, self._desk.bridge.book.own_ear
+
+        def ask(questions: "Sequence[Question]") -> None:
+            if self.part is not part or self._heard is not None:
+                return
+            self.question.ask(questions, is_round=True)
+            self._arrange()
+            if self.question.question is not None:
+                self._hear_question(self.question.question)
+                (self.question.buttons or [self.question.hear])[0].setFocus()
+
+        def work(task: Task) -> "Sequence[Question]":
+            from firn.session.asking import ear_round
+
+            return ear_round(part, tempo, answers)
+
+        self._jobs.run("ask", "Making up questions", work, ask)
 
     def _show_verdict(self) -> None:
         one = self._heard

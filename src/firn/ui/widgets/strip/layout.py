@@ -158,8 +158,10 @@ class _Shared(NamedTuple):
     closest: float | None
 
 
+_LONG = 300
 _last: tuple[Stretch, int, Sequence[_Shared]] | None = None
-"""The stretch that was last laid out whole, its counts a row, and its rows: it is laid out in more than one size."""
+"""The long stretch that was last laid out whole, its counts a row, and its rows: it is laid out in more than one
+size."""
 
 
 def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterator[StripRow]:
@@ -172,7 +174,8 @@ def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterato
         shared = known[2]
     else:
         shared = list(_shared(stretch, frame.row_counts))
-        _last = stretch, frame.row_counts, shared
+        if len(stretch.sounds) > _LONG:
+            _last = stretch, frame.row_counts, shared
     for number, row in enumerate(shared, start=len(kept)):
         top, origin = number * frame.row_height + frame.above, MARGIN * frame.scale
         origin += float(frame.lead - row.first) * frame.px
