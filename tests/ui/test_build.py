@@ -119,6 +119,16 @@ class BuildTest(WindowCase):
         self.key(Qt.Key.Key_Z, CTRL, on=self.passes)
         self.assertEqual(self.book.pieces, before.pieces)
 
+    def test_what_is_typed_just_before_is_kept(self) -> None:
+        self.written("A, B")
+        self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
+        QTest.keyClicks(self.editor, ", A")
+        self.assertEqual(self.desk.piece.combo, "A, B")
+        self.answers.fill = lambda dialog: dialog.counts.setText("8")
+        self.key(Qt.Key.Key_J, CTRL | ALT)
+        self.settle()
+        self.assertEqual(self.editor.toPlainText().replace("Fill", "").replace(" ", "").strip(","), "A,B,A")
+
     @cases(("figures", {"counts": "many"}, "written in figures"), ("steps", {"steps": "wibble"}, "is no step"))
     def test_what_cannot_be_filled(self, _: str, fields: dict, said: str) -> None:
         def fill(dialog) -> None:

@@ -2,14 +2,14 @@
 
 from functools import partial
 
-from firn.core.book.book import BookPart
+from firn.core.book.book import BookPart, BookPiece
 from firn.core.book.edits import AddPart, SetPiece
 from firn.core.combos.fill import Filled, fill
 from firn.core.piece.piece import Part
 from firn.core.task import Task
 from firn.errors import FirnError
 from firn.session.building import with_filled
-from firn.session.desk import COMBO, free_name
+from firn.session.desk import COMBO, free_name, whole_combo
 from firn.session.fresh import new_id
 from firn.session.levels import Level, with_class
 from firn.ui.theme.theme import Theme
@@ -37,10 +37,10 @@ class Building:
         from firn.ui.dialogs.fill import FillDialog
 
         context, desk = self._context, self._context.desk
+        desk.commit()
         piece = desk.piece
         if piece is None:
             return
-        desk.commit()
         # Each time another, unless a number is asked for.
         self._seed += 1
         student = context.bridge.book.student
@@ -50,24 +50,21 @@ class Building:
             return
         settings, shelf, item = desk.settings, desk.shelf, context.stood_on_item()
 
-        def work(task: Task) -> "Filled | str":
-            try:
-                return fill(settings, dialog.wish, shelf)
-            except FirnError as fault:
-                return str(fault)
+        def work(task: Task) -> tuple[BookPiece, Filled]:
+            made = fill(settings, dialog.wish, shelf)
+            changed = with_filled(piece, made, item, shelf)
+            # The window shows it next, and it is kept for that.
+            whole_combo(changed, shelf)
+            return changed, made
 
-        def done(made: "Filled | str") -> None:
-            if isinstance(made, str):
-                context.say(made)
-                return
-            try:
-                changed = with_filled(piece, made, item, shelf)
-            except FirnError as fault:
-                context.say(str(fault))
+        def done(made: tuple[BookPiece, Filled]) -> None:
+            changed, filled = made
+            if desk.piece is not piece:
+                context.say("The counts are not filled: something was written meanwhile.")
                 return
             context.do(SetPiece(changed, "Fill counts with steps"))
             desk.go_to(piece.id, COMBO)
-            context.say(f"Filled: {'; '.join(made.why)}.")
+            context.say(f"Filled: {'; '.join(filled.why)}.")
 
         context.jobs.run("fill", "Filling the counts", work, done)
 

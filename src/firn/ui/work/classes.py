@@ -136,10 +136,11 @@ class Classes:
         """Ask for a name and minutes, and plan a class of the piece."""
         from firn.ui.dialogs.class_plan import ClassDialog
 
-        context, piece = self._context, self._context.desk.piece
+        context = self._context
+        context.desk.commit()
+        piece = context.desk.piece
         if piece is None:
             return
-        context.desk.commit()
         dialog = ClassDialog(day_name(date.today()), context.window)
         if not context.prompts.run(dialog):
             return

@@ -128,7 +128,9 @@ class Drills:
         """Ask for minutes and days, and plan a drill for each day of practice."""
         from firn.ui.dialogs.practice import PracticeDialog
 
-        context, piece = self._context, self._context.desk.piece
+        context = self._context
+        context.desk.commit()
+        piece = context.desk.piece
         if piece is None:
             return
         dialog = PracticeDialog(context.window)
@@ -180,11 +182,12 @@ class Drills:
         from firn.session.drill_text import known_of
         from firn.ui.dialogs.drill_text import DrillTextDialog
 
-        context, piece = self._context, self._context.desk.piece
+        context = self._context
+        context.desk.commit()
+        piece = context.desk.piece
         if piece is None or self.page.class_plan is not None:
             context.say("Turn to a drill first: a class has no text.")
             return
-        context.desk.commit()
         drills = context.bridge.book.drills_of(piece.id)
         drill = self.page.drill or Drill(new_id(), piece.id, free_drill_name(drills, "Practice"))
         dialog = DrillTextDialog(drill, known_of(piece, context.desk.shelf), context.window)

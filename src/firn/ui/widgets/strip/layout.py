@@ -2,6 +2,7 @@
 
 import math
 from bisect import bisect_left
+from collections import deque
 from collections.abc import Callable, Iterator, Sequence
 from fractions import Fraction
 from operator import attrgetter
@@ -159,23 +160,22 @@ class _Shared(NamedTuple):
 
 
 _LONG = 300
-_last: tuple[Stretch, int, Sequence[_Shared]] | None = None
-"""The long stretch that was last laid out whole, its counts a row, and its rows: it is laid out in more than one
+_last: deque[tuple[Stretch, int, Sequence[_Shared]]] = deque(maxlen=6)
+"""Long stretches that were last laid out whole, their counts a row, and their rows: each is laid out in more than one
 size."""
 
 
 def _drafts(frame: Frame, stretch: Stretch, kept: Sequence[StripRow]) -> Iterator[StripRow]:
     """The rows after those that are kept: where each stands, and what stands in it."""
-    global _last
-    known = _last
+    known = next((of for of in _last if of[0] is stretch and of[1] == frame.row_counts), None)
     if kept:
         shared: Sequence[_Shared] = list(_shared(stretch, frame.row_counts, kept))
-    elif known is not None and known[0] is stretch and known[1] == frame.row_counts:
+    elif known is not None:
         shared = known[2]
     else:
         shared = list(_shared(stretch, frame.row_counts))
         if len(stretch.sounds) > _LONG:
-            _last = stretch, frame.row_counts, shared
+            _last.append((stretch, frame.row_counts, shared))
     for number, row in enumerate(shared, start=len(kept)):
         top, origin = number * frame.row_height + frame.above, MARGIN * frame.scale
         origin += float(frame.lead - row.first) * frame.px
