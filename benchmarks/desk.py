@@ -121,11 +121,21 @@ def typing() -> None:
     heading("Typing, 5,000 sounds in one part, at its start: all that follows moves on")
     _typing(1, whole, "33 ms", "", at=0)
     heading("Typing, 5,000 sounds in one part, in its midst")
-    _typing(1, whole, "33 ms", "", at=whole.index("\n", len(whole) // 2) + 1)
+    midst = whole.index("\n", len(whole) // 2) + 1
+    _typing(1, whole, "33 ms", "", at=midst)
+    heading("Typing, 5,000 sounds in one part, at its start, the keys a tenth of a second apart")
+    _typing(1, whole, "33 ms", "", at=0, apart_s=APART_S)
+    heading("Typing, 5,000 sounds in one part, in its midst, the keys a tenth of a second apart")
+    _typing(1, whole, "33 ms", "", at=midst, apart_s=APART_S)
 
 
-def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = None) -> None:
-    """Keystrokes at a letter of a part's text, at its end where none is given."""
+APART_S = 0.1
+"""From key to key of one who types quickly: what is done beside the window is begun between them."""
+
+
+def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = None, apart_s: float = 0.0) -> None:
+    """Keystrokes at a letter of a part's text, at its end where none is given; one after another without rest, or so
+    far apart."""
     from PySide6.QtCore import QEventLoop
     from PySide6.QtGui import QPaintEvent
     from PySide6.QtTest import QTest
@@ -193,6 +203,9 @@ def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = No
             app.processEvents()
             # What is worth a look has been worked out and is shown by now.
             fresh.append((time.perf_counter() - began) * 1000)
+            until = began + apart_s
+            while (left_ms := int((until - time.perf_counter()) * 1000)) > 0:
+                app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, left_ms)
         while not window.desk.whole:
             # As the window's own loop does, which sleeps until something comes, and leaves the job its time.
             app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)

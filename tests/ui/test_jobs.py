@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.core.task import Task, give_way
+from firn.errors import Cancelled
 from firn.ui import hurry
 from tests.support import comes
 from tests.ui.window import WindowCase
@@ -44,6 +45,21 @@ class KeysFirstTest(WindowCase):
         self.assertGreater(hurry._Key.until_s - time.monotonic(), hurry.DRAWN_S)
         QApplication.processEvents()
         self.assertLessEqual(hurry._Key.until_s - time.monotonic(), hurry.DRAWN_S)
+
+    def test_work_ends_where_it_gives_way_once_something_newer_is_asked_for(self) -> None:
+        ended, came = threading.Event(), []
+
+        def old(task: Task) -> None:
+            try:
+                while True:
+                    give_way()
+            except Cancelled:
+                ended.set()
+                raise
+
+        self.window.jobs.run("test", "Testing", old, came.append)
+        self.window.jobs.run("test", "Testing", lambda task: "new", came.append)
+        self.assertTrue(comes(lambda: came == ["new"] and ended.is_set()))
 
     def test_the_windows_own_thread_never_waits(self) -> None:
         hurry._Key.until_s = time.monotonic() + 3600

@@ -10,7 +10,8 @@ class _Way:
 
 
 def give_way() -> None:
-    """Called in the inner loops of long work, every few ms: who is in more of a hurry goes first."""
+    """Called in the inner loops of long work, every few ms: who is in more of a hurry goes first. Raises Cancelled
+    where the work is no longer wanted."""
     _Way.wait()
 
 

@@ -17,6 +17,7 @@ from firn.core.same import begins_alike
 from firn.core.script.layers import Cue, PulseWay, words_across
 from firn.core.script.turns import turn_text
 from firn.core.steps.card import Card
+from firn.core.task import give_way
 
 
 class Beside(Struct, frozen=True):
@@ -147,6 +148,7 @@ def _named(part: Part, first: int, base: int, *, swapped: bool = False) -> tuple
     means: dict[Card, bool] = {}
     uses, tradition = part.uses, part.settings.tradition
     for index, number in part.order.firsts[first:]:
+        give_way()
         use = uses[number]
         if use.layer:
             continue

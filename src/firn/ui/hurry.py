@@ -6,10 +6,12 @@ thread needs to wake, the window's thread comes too late again and again.
 
 import threading
 import time
+from collections.abc import Callable
 
 from PySide6.QtCore import QTimer
 
 from firn.core.task import give_way_by
+from firn.errors import Cancelled
 
 MOST_S = 0.15
 """How long a key may keep long work waiting."""
@@ -25,11 +27,14 @@ class _Key:
     until_s = 0.0
 
 
-class _Breath(threading.local):
-    at_s = 0.0
+class _Here(threading.local):
+    """Of a thread: when it last let go of Python, and whether what it works on is no longer wanted."""
+
+    breath_s = 0.0
+    stopped: Callable[[], bool] = staticmethod(lambda: False)
 
 
-_breath = _Breath()
+_here = _Here()
 
 
 def at_a_key() -> None:
@@ -48,10 +53,17 @@ def _wait() -> None:
     now = time.monotonic()
     while now < _Key.until_s:
         time.sleep(min(_Key.until_s - now, 0.005))
-        now = _breath.at_s = time.monotonic()
-    if now - _breath.at_s > EVERY_S:
+        now = _here.breath_s = time.monotonic()
+    if now - _here.breath_s > EVERY_S:
         time.sleep(BREATH_S)
-        _breath.at_s = time.monotonic()
+        _here.breath_s = time.monotonic()
+    if _here.stopped():
+        raise Cancelled()
+
+
+def stops_here(stopped: Callable[[], bool]) -> None:
+    """What is worked on in this thread from now on ends once it is no longer wanted."""
+    _here.stopped = stopped
 
 
 def quiet_s() -> float:

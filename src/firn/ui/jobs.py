@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from firn.core.task import Task
 from firn.errors import Cancelled, FirnError
-from firn.ui.hurry import keys_go_first
+from firn.ui.hurry import keys_go_first, stops_here
 
 SHOW_AFTER_MS = 300
 SWITCH_S = 0.0001
@@ -34,6 +34,7 @@ class _Job(QRunnable):
         self.setAutoDelete(False)
 
     def run(self) -> None:
+        stops_here(self.stop.is_set)
         task = Task(lambda share: self._wire.step.emit(self, share), self.stop.is_set)
         try:
             result = self._work(task)

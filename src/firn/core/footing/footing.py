@@ -12,6 +12,7 @@ from firn.core.footing.solver import Layer, Path, again, forward, in_the_air, op
 from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
+from firn.core.task import give_way
 
 
 class Fault(Struct, frozen=True):
@@ -137,6 +138,7 @@ class _Dance:
         at = len(self.layers) - 1
         while True:
             while at < len(self.steps):
+                give_way()
                 following = forward(self.layers[at], self.steps[at], self.lead)
                 if not following:
                     break

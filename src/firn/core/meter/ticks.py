@@ -6,6 +6,8 @@ from math import gcd, lcm
 
 from msgspec import Struct
 
+from firn.core.task import give_way
+
 
 class Ticks(Struct, frozen=True):
     """Places as whole numbers, and how many make a count."""
@@ -16,6 +18,7 @@ class Ticks(Struct, frozen=True):
 
 def ticks_in_a_count(places: Iterable[Fraction]) -> int:
     """The fewest equal parts of a count on which all places fall; 1 for none."""
+    give_way()
     return lcm(*{p.denominator for p in places})
 
 
@@ -31,4 +34,5 @@ def in_ticks(places: Sequence[Fraction], known: Ticks | None = None, same: int =
 
 def ticks(places: Sequence[Fraction], in_a_count: int) -> list[int]:
     """Places as numbers of those parts, exact; `in_a_count` must be a multiple of what `ticks_in_a_count` gives."""
+    give_way()
     return [p.numerator * (in_a_count // p.denominator) for p in places]

@@ -25,6 +25,7 @@ from firn.core.script.sung import SUNG
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
+from firn.core.task import give_way
 
 _NO_TURN = Fraction(0)
 
@@ -109,6 +110,7 @@ def _sounds(
     if len(_KEPT) > _MOST_KEPT:
         _KEPT.clear()
     for (_, u, b), step, side, weight in zip(beats, steps[rest], feet, weights, strict=True):
+        give_way()
         use = script.uses[u]
         danced = _Danced(b, side, weight, before, step.first, leads.get(u, ""))
         key = id(use), id(counting), settings.handed, danced
@@ -259,6 +261,7 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
     known = before.part.sounds[:beats] if before is not None and _alike(before.part, settings, footing, beats) else ()
     sounds = _sounds(script, settings, laid, steps, footing, known)
     order = in_order(sounds, before.part.order if before is not None else None, len(known))
+    give_way()
     part = Part(script.name, script, settings, sounds, steps, footing, order)
     if len(script.uses) >= _LONG:
         _remember(_Built(script.uses, laid, part, *_totals(script.uses, laid, before, words, beats)))

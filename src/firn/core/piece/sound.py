@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from firn.core.meter.ticks import Ticks, in_ticks
 from firn.core.steps.sides import ACROSS
+from firn.core.task import give_way
 
 Reason = Literal["", "written", "lead", "card", "free", "carries", "choice"]
 """Why a sound is on its foot: the teacher wrote it, it is the lead, the card ties it to the word's other sounds,
@@ -88,6 +89,7 @@ def in_order(sounds: Sequence[Sound], before: Order | None = None, same: int = 0
     all of their words."""
     rest = [*enumerate(sounds[same:], same)]
     places = in_ticks([s.place for _, s in rest], before.places if before else None, same)
+    give_way()
     before = before or Order(places, (), (), (), ())
     firsts = before.firsts[: bisect_left(before.firsts, (same,))]
     new: dict[int, int] = {}

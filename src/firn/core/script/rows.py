@@ -24,6 +24,7 @@ from firn.core.script.settings import Settings
 from firn.core.script.stacked import RowItems, stacked
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
+from firn.core.task import give_way
 
 TOO_MANY = f"With this line the part has more than {MOST_SOUNDS:,} sounds: it is read up to here."
 
@@ -114,6 +115,7 @@ class _Rows:
 
     def read(self, asked: _Asked) -> bool:
         """Read one more; False where it is too much."""
+        give_way()
         number, row = asked.row
         self.found.doubts.extend(asked.doubts)
         again = again_of(row)
