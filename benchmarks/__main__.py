@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, otherwise, which, two, says, feet, order, own, along, tapping, beats, clips,
-sharing, sung, words, keystrokes)."""
+actions, beside, building, spoken, otherwise, combos, which, two, says, feet, order, own, along, tapping, beats,
+clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -13,6 +13,7 @@ from benchmarks import (
     beside,
     building,
     clips,
+    combos,
     desk,
     ear,
     feet,
@@ -48,6 +49,7 @@ ALL = {
     "building": building.building,
     "spoken": spoken.spoken,
     "otherwise": otherwise.otherwise,
+    "combos": combos.combos,
     "which": which.which,
     "two": which.two,
     "says": says.says,

@@ -55,6 +55,17 @@ class SaidTest(unittest.TestCase):
         ("AABA", "A, A, B, A"), ("2A, B", "A x2, B"), ("A twice and B twice", "A x2, B x2"),
         ("A x4 | begins with 5 step", "A x4 begins: 5 step"),
         ("A | begin with B", "A | B"),
+        ("we do A twice", "A x2"), ("it goes: A, B", "A, B"), ("the order is two As. the B", "A x2, B"),
+        ("ok, A", "A"), ("now left A", "A left"), ("routine: a B and a Break", "B, Break"),
+        ("a b, a Break", "A, B, Break"), ("a B", "B"), ("A, last B", "A, B"), ("A, ending with two Bs", "A, B x2"),
+        ("A, B, all twice", "A, B, A, B"), ("A B - all of it three times.", "A, B, A, B, A, B"),
+        ("A, B, twice through", "A, B, A, B"), ("A, B, the whole thing x2", "A, B, A, B"),
+        ("A B, then do it all twice", "A, B, A, B"), ("A. B. Repeat.", "A, B, A, B"),
+        ("A, B, and again from the top!", "A, B, A, B"), ("twice: A, B", "A, B, A, B"),
+        ("order: 3x: A B", "A, B, A, B, A, B"),
+        ("2x (A, B), Break", "A, B, A, B, Break"), ("three times (we do A)", "A, A, A"),
+        ("Break, twice (A B)", "Break, A, B, A, B"),
+        ("A twice twice B", "A x2, B x2"), ("A x2 one B", "A x2, B"), ("A three Bs", "A, B x3"),
         # What is an ending of the time stays one.
         ("A x2, ends: & touch", "A x2 ends: & touch"),
     )  # fmt: skip
@@ -74,6 +85,11 @@ class SaidTest(unittest.TestCase):
         ("AB x2",),
         ("A 2x B",),
         ("A two times B",),
+        ("A 2x (B Break)",),
+        ("2x (A B) x3",),
+        ("twice:",),
+        ("A, B all twice, Break",),
+        ("A two B",),
     )
     def test_what_may_mean_several_things_is_said(self, text: str) -> None:
         self.assertTrue(read_combo([text], NAMES)[1])
@@ -83,7 +99,19 @@ class SaidTest(unittest.TestCase):
         self.assertEqual(([p.name for p in piece.parts], piece.problems), (["A", "B"], ()))
         self.assertEqual([(item.part, item.times) for item in piece.combo], [("A", 1), ("B", 1), ("A", 2)])
 
-    @cases(("L",), ("Left A",), ("A+B",), ("Wait 8",), ("First",), ("Two As",))
+    @cases(
+        ("Turn-over",),
+        ("Now",),
+        ("Order",),
+        ("We do",),
+        ("Twice",),
+        ("L",),
+        ("Left A",),
+        ("A+B",),
+        ("Wait 8",),
+        ("First",),
+        ("Two As",),
+    )
     def test_a_part_that_is_called_so_is_that_part(self, name: str) -> None:
         items, problems = read_combo([f"A, {name}, A"], ("A", name))
         self.assertEqual(([item.part for item in items], problems), (["A", name, "A"], []))

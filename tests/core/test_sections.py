@@ -4,8 +4,9 @@ import unittest
 
 from firn.core.piece.build import piece_from
 from firn.core.reading.ledger import ledger
-from firn.core.script.combo import MOST_ITEMS, read_combo
+from firn.core.script.combo import read_combo
 from firn.core.script.combo_edits import ComboEditError, edited, once_more
+from firn.core.script.combo_parts import MOST_ITEMS
 from tests.support import cases
 
 NAMES = ["A", "B", "Break"]

@@ -7,16 +7,15 @@ from fractions import Fraction
 from msgspec.structs import replace
 
 from firn.core.script.combo_item import MOST_TIMES, ORDINALS, Across, ComboItem, ItemSide, Role
+from firn.core.script.combo_often import OftenSaid
+from firn.core.script.combo_parts import MOST_ITEMS, SPACES
 from firn.core.script.combo_said import (
-    AGAIN,
-    BETWEEN,
     COPIED,
     ENTRY,
     FIGURES,
     GROUP_NEXT,
     LETTERS,
     LINK,
-    LINKED,
     LISTED,
     MOST_EVERY,
     NOTE,
@@ -25,9 +24,7 @@ from firn.core.script.combo_said import (
     SECTION,
     SIDE_FIRST,
     SPACE,
-    STOP,
     TURN,
-    after_group_pattern,
     ending_said,
     group_pattern,
     how_often,
@@ -40,11 +37,9 @@ from firn.core.script.combo_said import (
 )
 from firn.core.script.layers import CUES, HANDS
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
-from firn.core.script.said import ONCE_OR_MORE
 from firn.core.script.turns import parse_amount
 from firn.core.steps.names import fold, nearest
 
-_DASHES = ("-", "–", "—")
 _ACROSS: dict[ItemSide, ItemSide] = {"left": "right", "right": "left", "other": "as written", "as written": "other"}
 
 LEAD, FOLLOW = 1, 2
@@ -53,21 +48,13 @@ LEAD, FOLLOW = 1, 2
 MOST_ROWS = 24
 """Each row is danced through for itself: no floor holds more of them."""
 
-MOST_ITEMS = 1_000
 MOST_HINTS = 50
 """So many slips get the nearest names: more are no slips."""
-SPACES = 40
 
 
-class _Reader:
+class _Reader(OftenSaid):
     def __init__(self, names: Sequence[str]) -> None:
-        self._names = {fold(n): n for n in names}
-        # How far a name may reach: spaces in it may be more than one.
-        self._reach = max((len(n) for n in self._names), default=0) + SPACES
-        self.items: list[ComboItem] = []
-        self.problems: list[Problem] = []
-        # Where each open bracket stands, and how many items came before it.
-        self._open: list[tuple[int, int, int]] = []
+        super().__init__(names)
         # What is said of the floor, and waits for the part that it is for.
         self._notes: list[tuple[str, str]] = []
         # Lines of hands or arms, each with where it stands, that wait for the part that they begin with.
@@ -79,10 +66,6 @@ class _Reader:
         self._lead: list[ComboItem] = []
         # Whether rows danced the line before: who dances the next has to be said.
         self._rows_before = False
-        # The sections said so far, by their folded names: what each is called, and its items.
-        self._sections: dict[str, tuple[str, list[ComboItem]]] = {}
-        # Where the items of a section begin that was just danced again.
-        self._danced_again: int | None = None
         # Where the parts begin that the line said last to end with.
         self._closes_at = -1
 
@@ -114,6 +97,7 @@ class _Reader:
         listed = None if at or self._part(text, 0) else LISTED.match(text)
         at = listed.end() if listed and self._part(text, listed.end()) else at
         begun, self._danced_again, self._closes_at = len(self.items), None, -1
+        at, times = self._opened(number, text, at)
         while at < len(text):
             space = SPACE.match(text, at)
             if space:
@@ -123,13 +107,20 @@ class _Reader:
             # "A A A Break": after a part another, where nothing else is said of the first.
             tail = tail_pattern().match(text, at)
             letter = tail is not None and len(tail[0].strip("()")) == 1
-            named = (fresh or not tail or letter) and self._part(text, at)
+            # "Turn-over" may be a part.
+            named = (fresh or not tail or letter or tail["turn"]) and self._part(text, at)
             if named and self._is_article(text, at):
                 # "four As and a Break".
                 at += 2
                 continue
+            if not named and fresh and (led := self._led_bracket(number, text, at)):
+                at = self._headed(text, led)
+                continue
             if not named and fresh and (led := self._before(number, text, at)):
                 at, fresh = led, False
+                continue
+            if not named and not fresh and (led := self._several(number, text, at)):
+                at = led
                 continue
             if not named and (between := self._between(number, text, at, begun, fresh=fresh)):
                 at, fresh = between, True
@@ -139,12 +130,13 @@ class _Reader:
             # "begin with A" opens a line; "begins with 5 step" is said of the part before it.
             opens = link is not None and len(self.items) == begun and self._part_after(text, link.end())
             if not named and text[at] in "()" and not (tail and letter):
-                at, fresh = self._bracket(number, text, at), True
+                at, fresh = self._headed(text, self._bracket(number, text, at)), True
             elif link is not None and (opens or not tail):
                 at, fresh = link.end(), True
             else:
                 at = self._one(number, text, at, fresh)
                 fresh = at == self._closes_at
+        self._all_led(number, text, times, begun)
         if self._notes and len(self.items) > begun:
             self.items[begun] = replace(self.items[begun], notes=tuple(self._notes))
             self._notes = []
@@ -168,9 +160,9 @@ class _Reader:
             self._name(number, section, begun)
 
     def _is_article(self, text: str, at: int) -> bool:
-        """Whether an "a" is no part: small before a part that is not, behind another."""
+        """Whether an "a" is no part: small before a part that is not."""
         after = self._part(text, at + 2) if text[at : at + 2] == "a " else None
-        return after is not None and text[at + 2].isupper() and len(self.items) > 0
+        return after is not None and text[at + 2].isupper()
 
     def _goes_over(self, number: int, over: re.Match[str]) -> None:
         """Keep a line of hands or arms for the part that it begins with."""
@@ -259,39 +251,9 @@ class _Reader:
             last = self.items[-1]
             self.items[-1] = replace(last, notes=(*last.notes, *(("at the end", said) for _, said in self._notes)))
         self.problems += [waits for _, waits in self._over]
-        for line, column, _ in self._open:
+        for line, column, *_ in self._open:
             self.problems.append(Problem("N110", line, column, column + 1, "This bracket has no partner."))
         self.problems.sort(key=lambda p: (p.line, p.column))
-
-    def _bracket(self, number: int, text: str, at: int) -> int:
-        """Parts in brackets are danced as often as is said behind them."""
-        if text[at] == "(":
-            self._open.append((number, at, len(self.items)))
-            return at + 1
-        if not self._open:
-            self.problems.append(Problem("N110", number, at, at + 1, "This bracket has no partner."))
-            return at + 1
-        _, _, start = self._open.pop()
-        after = after_group_pattern().match(text, at + 1)
-        body = self.items[start:]
-        # "A (2x), 2x B", "(A B), 2x B": that is said of what follows.
-        if after is None or not body or ("," in after[0] and self._part_after(text, after.end())):
-            return at + 1
-        times = self._times(number, after.start("said"), after.end(), str(how_often(after["said"])))
-        if len(self.items) + len(body) * (times - 1) > MOST_ITEMS:
-            message = f"This is more than {MOST_ITEMS} parts in a row."
-            self.problems.append(Problem("N111", number, at + 1, after.end(), message))
-            times = 1
-        self.items += body * (times - 1)
-        return after.end()
-
-    def _times(self, number: int, start: int, end: int, digits: str) -> int:
-        times = int(digits[:6])
-        if 1 <= times <= MOST_TIMES:
-            return times
-        message = f"x{digits} cannot be danced: between x1 and x{MOST_TIMES}."
-        self.problems.append(Problem("N111", number, start, end, message))
-        return 1
 
     def _one(self, number: int, text: str, at: int, fresh: bool) -> int:
         named = self._part(text, at) if fresh else None
@@ -339,31 +301,6 @@ class _Reader:
             self.items.append(ComboItem(name, line=number, column=column, end=here, until=(number, here)))
         return letters.end()
 
-    def _section_again(self, number: int, text: str, at: int, end: int) -> int:
-        """Dance a section once more; gives where its name ends."""
-        _, body = self._sections[fold(text[at:end])]
-        self._danced_again = len(self.items)
-        self._add(number, at, end, [replace(i, line=number, column=at, end=end, until=(number, end)) for i in body])
-        return end
-
-    def _section_tail(self, number: int, tail: re.Match[str], begun: int) -> None:
-        """How often a section is danced: nothing else can be said of one."""
-        body = self.items[begun:]
-        if tail["times"]:
-            times = self._times(number, tail.start(), tail.end(), str(how_often(tail[0])))
-            self._add(number, tail.start(), tail.end(), body * (times - 1))
-            return
-        message = f'"{tail[0].strip()}" can be said of a part, not of a section.'
-        self.problems.append(Problem("C402", number, tail.start(), tail.end(), message))
-
-    def _add(self, number: int, start: int, end: int, more: Sequence[ComboItem]) -> None:
-        """Add items, where there are not too many."""
-        if len(self.items) + len(more) > MOST_ITEMS:
-            message = f"This is more than {MOST_ITEMS} parts in a row."
-            self.problems.append(Problem("N111", number, start, end, message))
-            return
-        self.items += more
-
     def _before(self, number: int, text: str, at: int) -> int:
         """Take what is said of a part before it, and the part: 3x A, three times A, two As, left A; gives where it
         ends, 0 where this is none."""
@@ -394,55 +331,7 @@ class _Reader:
         if once is not None and any(item.part == self.items[-1].part for item in self.items[:-1]):
             # "A, B, then A again".
             return once.end()
-        again = AGAIN.match(text, at)
-        if again is None or len(self.items) == begun or self._open or (once is not None):
-            return 0
-        self._add(number, at, again.end(), self.items[begun:])
-        return again.end()
-
-    def _part_after(self, text: str, at: int) -> tuple[str, int] | None:
-        """The part that stands after a space."""
-        space = SPACE.match(text, at)
-        return self._part(text, space.end()) if space else None
-
-    def _often(self, number: int, text: str, at: int) -> int:
-        """Take "3x A", "three times A" and "two As"; gives where it ends, 0 where this is none."""
-        match = often_pattern().match(text, at)
-        space = match and SPACE.match(text, match.end())
-        named = space and self._part(text, space.end(), several=match is not None and bool(match["so"]))
-        if not match or not named:
-            return 0
-        name, end = named
-        times = self._times(number, match.start(), match.end(), str(how_often(match[0])))
-        if fold(name) in self._sections and space:
-            begun = len(self.items)
-            self._section_again(number, text, space.end(), end)
-            self._add(number, match.start(), end, self.items[begun:] * (times - 1))
-            return end
-        self._danced_again = None
-        self.items.append(ComboItem(name, times, line=number, column=at, end=end, until=(number, end)))
-        return end
-
-    def _part(self, text: str, at: int, *, several: bool = False) -> tuple[str, int] | None:
-        """The longest part name that stands at `at`, ended by a space, a comma, a bracket or the line; or script in
-        square brackets. `several`: it may be said of several, as in two As."""
-        between = BETWEEN.match(text, at)
-        if between is not None:
-            return f"[{' '.join(between[1].split())}]", between.end()
-        near = text[at : at + self._reach].split(",")[0]
-        stops = [m.start() for m in STOP.finditer(near) if m.start()]
-        if len(near) < self._reach and (not stops or stops[-1] != len(near)):
-            stops.append(len(near))
-        for stop in reversed(stops):
-            if near[:stop].endswith(_DASHES):
-                # "A - 2x B": the dash parts them.
-                continue
-            said = fold(near[:stop])
-            name = self._names.get(said) or self._sections.get(said, ("",))[0]
-            name = name or (self._names.get(said.removesuffix("s"), "") if several else "")
-            if name:
-                return name, at + stop
-        return None
+        return self._all_often(number, text, at, begun) if once is None else 0
 
     def _both_sides(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
         """A part on one side and then on the other."""
@@ -488,35 +377,6 @@ class _Reader:
             item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
         return tail.end()
-
-    def _of_next(self, number: int, tail: re.Match[str], item: ComboItem) -> int:
-        """Take how often for the part that comes right behind it, where the one before has its own: A twice 3 times
-        B; gives where that ends. Where it may be of either, as in A 2x B, that is asked; 0 then, and for others."""
-        text = tail.string
-        behind = tail.end() + len(text[tail.end() :]) - len(text[tail.end() :].lstrip())
-        named = self._part(text, behind) if behind < len(text) else None
-        leads = often_pattern().match(text, tail.start())
-        if named is None or leads is None or tail[0].casefold() in ONCE_OR_MORE:
-            return 0
-        if item.end < item.until[1] or item.times > 1:
-            self.items.append(item)
-            return self._often(number, text, tail.start())
-        often = how_often(tail[0])
-        said = f'Say "{item.part} x{often}, {named[0]}", or "{item.part}, {named[0]} x{often}".'
-        self.problems.append(Problem("C402", number, tail.start(), tail.end(), said))
-        return 0
-
-    def _of_one(self, number: int, tail: re.Match[str], item: ComboItem) -> None:
-        """Ask whether how often is said of one part or of all before it: A and B twice; A, B, twice."""
-        before = tail.string[: tail.start()].rstrip()
-        # "A twice and B twice" says it of each.
-        several = len(self.items) > 0 and self.items[-1].line == number and self.items[-1].times == 1
-        linked = LINKED.search(tail.string[: item.column]) is not None
-        linked = linked or (several and self.items[-1].end == item.column)
-        if several and (linked or before.endswith(",")):
-            often = how_often(tail[0])
-            said = f'Say "({self.items[-1].part}, {item.part}) x{often}" for both, or "{item.part} x{often}" for one.'
-            self.problems.append(Problem("C402", number, tail.start(), tail.end(), said))
 
     def _closing(self, tail: re.Match[str]) -> int:
         """Where the parts begin that an "end with" names, how often they are danced included; 0 for an ending in

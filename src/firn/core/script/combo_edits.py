@@ -5,8 +5,8 @@ from itertools import groupby
 
 from msgspec.structs import replace
 
-from firn.core.script.combo import MOST_ITEMS
 from firn.core.script.combo_item import MOST_TIMES, ComboItem, ordinal
+from firn.core.script.combo_parts import MOST_ITEMS
 from firn.core.script.piece_text import combo_of
 from firn.core.script.turns import turn_text
 from firn.errors import FirnError

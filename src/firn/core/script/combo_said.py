@@ -107,11 +107,19 @@ BETWEEN = late(r"\[([^\[\]]*+)\]")
 SPACE = late(r"(?:[\s,;+/>→&]|[-–—](?=\s)|[-=](?=>)|\.(?=\s|$))+")
 """What stands between parts: commas and spaces, or A + B, A/B, A - B, A -> B; A. B."""
 LINK = late(
-    r"(?:and|then|first(?!\s+time)|next|finally|lastly|after\s+that|y|luego|despu[ée]s|entonces|primero"
+    r"(?:and|then|first(?!\s+time)|next|finally|last(?!\s+time)|lastly|after\s+that|y|luego|despu[ée]s|entonces|primero"
     r"|followed\s+by|do|dance|the|part|seguido\s+de|hacemos|bailamos|la|parte"
-    r"|(?:starts?|begins?|starting|beginning|finish|finishes|finishing)\s+with)(?=[\s,])",
+    r"|(?:starts?|begins?|starting|beginning|finish|finishes|finishing|ending)\s+with)(?=[\s,])",
     re.IGNORECASE,
 )
+HEAD = late(
+    r"\s*+(?:(?:(?:so|now|ok|okay|bueno|pues|ahora)(?:\s*+[,:])?|right\s*+,)\s++)?+"
+    r"(?:(?:(?:we|you|they|everybody|everyone)(?:\s++will|'ll)?\s++(?:do|dance|go|start\s++with|begin\s++with)"
+    r"|it\s++goes|let'?s\s++(?:do|dance|go)|(?:the\s++)?(?:order|combo|routine|sequence)\s*+(?:is|goes|:)"
+    r"|el\s++orden\s++es|va\s++as[ií])(?:\s*+:)?(?=\s))?+",
+    re.IGNORECASE,
+)
+"""What a combo is opened with: we do, it goes, the order is; so and now before it."""
 LETTERS, FIGURES = late(r"[A-Z]{2,16}(?!\w)"), late(r"\d{1,2}(?=[^\W\d])")
 """Parts of one letter in one, and a number right before a part."""
 LINKED = late(r"\b(?:and|y)\s+(?:the\s+|part\s+)?$", re.IGNORECASE)
@@ -124,8 +132,39 @@ GROUP_NEXT = late(
     r"[,;]\s*(?=(?:(?:group|row)\s+\w{1,8}|(?:the\s+)?(?:lead|follow)(?:s|ers?)?|all)\s*:)", re.IGNORECASE
 )
 """Where another group's parts begin in the same line."""
-AGAIN = late(r"(?:repeat(?:\s+(?:all|that|it))?|(?:all\s+)?again|repite|todo\s+otra\s+vez)\s*+$", re.IGNORECASE)
+AGAIN = late(
+    r"(?:(?:and|then|y)\s++)*+(?:repeat(?:\s++(?:all|that|it|everything))?|(?:all\s++)?again|repite|todo\s++otra\s++vez)"
+    r"(?:\s++from\s++the\s++(?:top|beginning|start))?[\s.!]*+$",
+    re.IGNORECASE,
+)
 """All of a line once more."""
+
+
+@cache
+def all_often_pattern() -> re.Pattern[str]:
+    """How often all of a line is danced, behind it: all twice, twice through, the whole thing x2."""
+    times = r"(?:[x×]\s?\d{1,6}|\d{1,6}\s?[x×]|(?:NUMBERS|\d{1,6})\s++times|twice|thrice)(?!\w)"
+    return re.compile(
+        r"""(?:(?:and|then)\s++)*+(?:(?:(?:do|dance)\s++)?+(?:it\s++|that\s++)?+
+        (?:all(?:\s++of\s++(?:it|that|this))?|the\s++whole(?:\s++(?:thing|lot|line|combo))?|everything|todo)\s*+,?\s*+
+        (?P<all>TIMES)|(?P<through>TIMES)\s++through)[\s.!]*+$""".replace("TIMES", times).replace(
+            "NUMBERS", "|".join(NUMBERS)
+        ),
+        re.IGNORECASE | re.VERBOSE,
+    )
+
+
+@cache
+def led_often_pattern() -> re.Pattern[str]:
+    """How often, before a bracket, or before a colon for all of the line: 2x (, twice:."""
+    return re.compile(
+        r"(?P<said>\d{1,6}\s?[x×]|[x×]\s?\d{1,6}|(?:NUMBERS|\d{1,6})\s+times|twice|thrice)\s*+(?P<on>[(:])".replace(
+            "NUMBERS", "|".join(NUMBERS)
+        ),
+        re.IGNORECASE,
+    )
+
+
 ONCE_AGAIN = late(r"again(?=\s*(?:,|$))", re.IGNORECASE)
 TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
 STOP = late(r"[\s()+/>→&;]|\.(?=\s|$)")
