@@ -139,6 +139,9 @@ class HeadedLine(SpelledLine):
             # "Step: shuffle hop step", "my first step: shuffle hop step".
             return self._titled(head, nodes, rest, likely=True)
         first = count_of(head[0])
+        if len(head) > 1 and is_name(head[-1], _SIDES) and self._behind_a_side(head[0]):
+            # "R: flap L: flap": each is said of what comes.
+            return nodes
         if len(head) > 1 and is_name(head[-1], _SIDES) and self._card(" ".join(texts(head[:-1])))[0] is not None:
             # "triple left: DS DS DS RS": all of it from there.
             head, rest = head[:-1], [head[-1], *rest]
@@ -180,6 +183,11 @@ class HeadedLine(SpelledLine):
             return nodes
         # Not just its sounds: it is danced, or what follows is called so.
         return self._titled(head, nodes, rest)
+
+    def _behind_a_side(self, node: Node) -> bool:
+        """Whether a side and a colon stand right before a token."""
+        before, colon, after = self.text[: node.column].rpartition(":")
+        return bool(colon) and not after.strip() and (before.split() or [""])[-1].casefold() in _SIDES
 
     def _turns_over(self, head: Sequence[Node]) -> bool:
         """Ask on which step a turn is that stands before a colon: turn left: DS DS DS RS; whether there is one."""

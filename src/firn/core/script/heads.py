@@ -23,13 +23,15 @@ _BRACKETED = late(rf"\s*\[\s*(?:(?i:part|parte)\s+)?(?P<name>{_LETTER}|{_SECTION
 _LETTERED = late(rf"\s*(?P<name>{_LETTER})(?:\s*[:)]|\.(?=\s)|\s+[-–—](?=\s))(?P<rest>.*)")
 _SECTIONED = late(rf"\s*(?P<name>{_SECTION})\s*(?::(?P<rest>.*))?")
 _OWN_SECTION = late(rf"\s*(?P<name>{_LETTER})\s+(?i:section|part|secci[oó]n|parte)\s*(?::(?P<rest>.*))?")
-PHRASE = late(
-    r"\s*+(?:the\s+)?(?P<which>first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
+_WHICH = (
+    r"\s*+(?P<the>the\s+)?(?P<which>first|second|third|fourth|last|next|[1-9](?:st|nd|rd|th)|primer|segundo|tercer|último)\s+"
     r"(?P<long>eight|8|six|6|four|4|phrase|half|ocho|seis|cuatro|frase)s?"
-    r"(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:",
-    re.IGNORECASE,
+    r"(?:(?<!last\sfour)\s+(?:counts?|beats?|tiempos?))?\s*:"
 )
+PHRASE = late(_WHICH, re.IGNORECASE)
 """A phrase that stands over what is danced in it."""
+PHRASES_INSIDE = late(r"(?:\A|[,;.|]|\b(?:then|and|luego|y)\b)" + _WHICH, re.IGNORECASE)
+"""Phrases that follow on each other in a line, each over what is danced in it."""
 LABEL = late(
     r"\s*+(?:(?i:line|section|phrase|eight|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
@@ -49,10 +51,12 @@ _FEEL = late(r"\s*(swing|swung|straight)\s+feel\s*", re.IGNORECASE)
 _METER = late(r"\s*(\d{1,2}/(?:2|4|8))(?:\s+time)?\s*", re.IGNORECASE)
 
 
-def phrase_at(over: "re.Match[str]") -> tuple[int, int] | None:
-    """Which eight, six or four a line's head names, from 1, and of how many counts; None for what says neither."""
+def phrase_at(over: "re.Match[str]", before: int = 0) -> tuple[int, int] | None:
+    """Which eight, six or four a head names, from 1, and of how many counts; None for what says neither. `before`:
+    the one that the next is said after, 0 where that is not known."""
     which, long = over["which"].casefold(), _LENGTHS.get(over["long"].casefold())
     number = _ORDINALS.get(which) or (int(which[0]) if which[0].isdecimal() else 0)
+    number = before + 1 if before and which == "next" else number
     return (number, long) if number and long is not None else None
 
 

@@ -3,6 +3,9 @@
 from collections.abc import Mapping, Sequence
 from itertools import islice, pairwise
 
+from msgspec.structs import replace
+
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.called_line import CalledLine, has_no_plural
 from firn.core.script.choices import Open, OpenCode
@@ -27,6 +30,32 @@ _PLACES = frozenset(say.WHERE)
 
 class NumberedLine(CalledLine):
     """Tells numbers that say how many from counts."""
+
+    def _begun_again(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line whose counts begin again at 1 in the midst of a phrase, which may be in the next one, or go on from
+        those before: 1 stamp 2 clap, 1 stamp 2 clap. Which of them is noted."""
+        begins = _restarts(nodes)
+        if not begins or any(
+            isinstance(node, Counts) and self._says_many(nodes, at) for at, node in enumerate(nodes)
+        ):
+            return nodes
+        start, end = nodes[min(begins)].column, nodes[-1].end
+        counting_on = start in self.choices.otherwise
+        made: list[Node] = []
+        written, at, by = "", start, 0
+        for number, node in enumerate(nodes):
+            by += begins.get(number, 0)
+            later = _later(node, by) if isinstance(node, Counts) and by else node
+            made.append(later)
+            if later is not node or number in begins:
+                mark = "| " if number in begins and not counting_on else ""
+                own = later.text if isinstance(later, Counts) and counting_on else self.text[node.column : node.end]
+                written += f"{self.text[at : node.column]}{mark}{own}"
+                at = node.end
+        written += self.text[at:end]
+        code: OpenCode = "counting_on" if counting_on else "next_phrase"
+        self.open.append(Open(code, start, end, written, 3 if counting_on else 0))
+        return made if counting_on else nodes
 
     def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "one" where that is said of each of its steps: one stamp, one clap."""
@@ -179,6 +208,42 @@ class NumberedLine(CalledLine):
         if (alone or named) and (max(numbers) > MOST_FEW or (named and numbers[0] == 1)):
             return False
         return falls or self._going_up(nodes, spots, agree=agree)
+
+
+_NUMBER = late(r"\d+")
+_LEAST_COUNTED, _PHRASE_OVER = 2, 7
+"""Counts before others that begin at 1: so few are none, and after so many these are of the next phrase."""
+
+
+def _restarts(nodes: Sequence[Node]) -> dict[int, int]:
+    """Where counts begin again at 1, each with the last one before it; none where they go otherwise than up."""
+    begins: dict[int, int] = {}
+    last = 0
+    for at, node in enumerate(nodes):
+        if not isinstance(node, Counts):
+            if not isinstance(node, Bit) or node.kind in ("bar", "phrase", "times") or "|" in node.text:
+                return {}
+            continue
+        for number in (n for atom in node.atoms for n in (atom.number, atom.through) if n is not None):
+            if number == 1 and last:
+                if not _LEAST_COUNTED <= last < _PHRASE_OVER:
+                    return {}
+                begins[at] = last
+            elif number <= last or (not last and number != 1):
+                return {}
+            last = number
+    return begins
+
+
+def _later(counts: Counts, by: int) -> Counts:
+    """Counts that are so many later."""
+    atoms = tuple(
+        atom
+        if atom.number is None
+        else replace(atom, number=atom.number + by, through=atom.through + by if atom.through is not None else None)
+        for atom in counts.atoms
+    )
+    return replace(counts, atoms=atoms, text=_NUMBER.sub(lambda said: str(int(said[0]) + by), counts.text))
 
 
 def _links(node: Node) -> bool:

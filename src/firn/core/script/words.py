@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
-from firn.core.script.items import Bar, Item, Repeat, Word
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
@@ -125,6 +125,11 @@ class _Line(MeantLine):
             elif node.kind == "name":
                 at -= 1
                 at += self._name(nodes, at, optional)
+            elif node.kind == "phrase":
+                self.close()
+                number, long = (int(said) for said in node.text.split())
+                self.items.append(BarAt(number, node.column, node.end, long))
+                self._bound_at(node.end)
             elif node.kind == "feet":
                 self._feet(feet_of(node.text), node)
             elif node.kind == "hyphen":

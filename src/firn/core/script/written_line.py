@@ -15,7 +15,7 @@ from firn.core.script.counted import WALKED_ON
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
-from firn.core.script.heads import LABEL, PHRASE, phrase_at
+from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
 from firn.core.script.joined_counts import joined_counts, without_links
@@ -102,6 +102,7 @@ class WrittenLine(LastingLine):
         """A line with its counts and paces before their steps, however they are said."""
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = len(_PHRASES.findall(self.text)) > 1
+        nodes = self._phrases_inside(nodes)
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
@@ -150,12 +151,31 @@ class WrittenLine(LastingLine):
         written = self._counted_on(self._after_counts(written))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
-        return rejoined(
-            paces_before(
-                counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON), self._sounds_of
-            ),
-            self._sounds_of,
+        return self._begun_again(
+            rejoined(
+                paces_before(
+                    counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON), self._sounds_of
+                ),
+                self._sounds_of,
+            )
         )
+
+    def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""
+        heads = [head for head in PHRASES_INSIDE.finditer(self.text) if phrase_at(head, 1) is not None]
+        if not heads or heads[-1].start() == 0:
+            return nodes
+        made, before = list(nodes), 1
+        for head in heads:
+            begins, end = head.start("the" if head["the"] else "which"), head.end()
+            found = phrase_at(head, before)
+            if found is None or not any(node.column >= begins for node in made):
+                continue
+            before = found[0]
+            at = next(n for n, node in enumerate(made) if node.column >= begins)
+            sign = Bit("phrase", f"{found[0]} {found[1]}", begins, end)
+            made[at:] = [sign, *(node for node in made[at:] if node.column >= end)]
+        return made
 
     def _counts_joined(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with counts that are said in one joined; a decimal is asked about: 1.5 clap."""
