@@ -226,7 +226,8 @@ def _restarts(nodes: Sequence[Node]) -> dict[int, int]:
             continue
         for number in (n for atom in node.atoms for n in (atom.number, atom.through) if n is not None):
             if number == 1 and last:
-                if not _LEAST_COUNTED <= last < _PHRASE_OVER:
+                # "1 2 3 4 1 step" counts in.
+                if not _LEAST_COUNTED <= last < _PHRASE_OVER or isinstance(nodes[at - 1], Counts):
                     return {}
                 begins[at] = last
             elif number <= last or (not last and number != 1):
