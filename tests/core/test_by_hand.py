@@ -104,6 +104,20 @@ class TypedTest(unittest.TestCase):
         across = moved(part("1 step  2 step   # up\n3 step   # down"), 0, F(5, 2))
         self.assertEqual(across.text, "2 L step   # up\n3 step  & step   # down")
 
+    @cases(
+        ("left out", "1 step & step 2 step 3 step", lambda p: left_out(p, 1), "1 step 2 step 3 step"),
+        ("moved over another", "1 step  2 touch  3 step  4 step", lambda p: moved(p, 0, F(3, 2)),
+         "2 L touch  & step  3 step  4 step"),
+        ("put in", "1 step   &   step  2 step , 3 step  # slow", lambda p: put_in(p, F(3, 2), "clap"),
+         "1 step   &   step  2 step  & clap , 3 step  # slow"),
+        ("put in among others", "1 step,  2 step;  3 step # a", lambda p: put_in(p, F(5, 2), "step"),
+         "1 step,  2 step;  3 step  & step # a"),
+    )  # fmt: skip
+    def test_the_feet_after_a_change_follow_and_the_rest_of_the_text_stays(
+        self, _: str, body: str, make, text: str
+    ) -> None:
+        self.assertEqual(make(part(body)).text, text)
+
     def test_feet_before_a_change_stay(self) -> None:
         one = part("1 step  2 step  3 step  4 step")
         self.assertEqual(feet(again(one, put_in(one, F(5, 2), "step").text)), "RLRLR")
