@@ -25,6 +25,9 @@ class OtherwiseTest(ReadCase):
         ("swing", "touch, kick, then again", "( touch, kick ) x2"),
         ("tap", "one step, one more time", "step, step"),
         ("tap", "twice: stamp clap; once: flap", "( stamp, clap ) x2, flap"),
+        ("tap", "stamp clap\nchange feet and repeat", "stamp clap\nother side"),
+        ("tap", "stamp clap\nswap legs", "stamp clap\nother side"),
+        ("tap", "stamp clap\nalternate sides", "stamp clap\nother side"),
     )
     def test_how_often(self, tradition: str, body: str, plain: str) -> None:
         self.assert_same(tradition, body, plain)

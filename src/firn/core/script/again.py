@@ -26,7 +26,8 @@ _AGAIN = late(
             (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
-            |(?:reverse|mirror|switch)(?:\s++(?:it|that|sides|feet))?
+            |(?:reverse|mirror|switch|(?:change|swap|alternate)(?=\s++(?:sides|feet|legs)))(?:\s++(?:it|that|sides|feet|legs))?
+                (?:\s++and\s++(?:repeat|do\s++(?:it|that)\s++again)(?:\s++it)?)?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
                 |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
@@ -125,7 +126,7 @@ def again_of(line: str) -> Again | None:
     if match is None or not match["said"]:
         return None
     said = match["many"] or match["more"]
-    times = int(match["times"][:6]) if match["times"] else _many(said) if said else 1
+    times = int(match["times"][:6]) if match["times"] else _many(said.strip("xX×")) if said else 1
     if times is None:
         return None
     if not (match["same"] or match["other"] or match["more"]):
