@@ -7,7 +7,17 @@ import numpy as np
 
 from firn.core.ear import onsets
 from firn.core.ear.activation import HOP_S, Heard
-from firn.core.ear.onsets import APART_S, ATTACK, LIKELY, NONE, Onsets, find_onsets, joined
+from firn.core.ear.onsets import (
+    APART_S,
+    AROUND_S,
+    ATTACK,
+    LIKELY,
+    NONE,
+    SILENCE_DB,
+    Onsets,
+    find_onsets,
+    joined,
+)
 from firn.core.task import Task
 from tests.support import cases
 
@@ -237,6 +247,52 @@ class LevelsTest(unittest.TestCase):
     @cases(("long enough", 160, 1), ("too short", 159, 0))
     def test_a_fiftieth_of_a_second_at_least(self, _: str, length: int, many: int) -> None:
         self.assertEqual(self.found(self.burst(0.5, at=60, length=length)), many)
+
+
+class LoudnessTest(unittest.TestCase):
+    """How loud a recording is, a hundredth of a second each: worked out by hand."""
+
+    def test_the_peak_of_each_hundredth_at_its_middle(self) -> None:
+        loud = np.zeros(35)
+        loud[[3, 12, 30]] = 1.0, 0.1, 0.5
+        found = onsets._loudness(loud, 1_000)
+        np.testing.assert_allclose(found.times_s, [0.005, 0.015, 0.025, 0.035])
+        np.testing.assert_allclose(found.levels_db, [0.0, -20.0, SILENCE_DB, 20 * np.log10(0.5)])
+
+    @cases(("beside a peak", 0.015 + AROUND_S / 2, -20.0), ("far from all", 5.0, SILENCE_DB))
+    def test_about_a_time(self, _: str, at_s: float, level_db: float) -> None:
+        found = onsets.Loudness(np.array([0.015]), np.array([-20.0]))
+        self.assertEqual(found.about(at_s), level_db)
+
+    def test_what_is_under_silence_is_silent(self) -> None:
+        self.assertEqual(onsets.Loudness(np.array([0.0]), np.array([SILENCE_DB - 30])).about(0.0), SILENCE_DB)
+
+    def test_later_and_between(self) -> None:
+        found = onsets.Loudness(np.array([0.0, 1.0, 2.0]), np.array([-1.0, -2.0, -3.0])).later(0.5).between(1.5, 2.5)
+        self.assertEqual((found.times_s.tolist(), found.levels_db.tolist()), ([1.5], [-2.0]))
+
+
+class EveryOnsetTest(unittest.TestCase):
+    def test_silence_and_what_is_too_short_hold_none(self) -> None:
+        rng = np.random.default_rng(1)
+        noise = rng.normal(0, 1, RATE) * 10 ** ((SILENCE_DB - 20) / 20)
+        for sound in (np.zeros(RATE), noise, np.ones(RATE // 50 - 1)):
+            self.assertIs(onsets.every_onset(sound, RATE), NONE)
+
+    def test_two_that_are_placed_close_together_are_one(self) -> None:
+        """Of what two peaks are placed on within half of what two sounds are apart, the first is kept."""
+        heard = Heard(
+            np.zeros((80, 2), np.float32), np.zeros(2, np.float32),
+            hill(80, (20, 3.0), (20 + APART_S / HOP_S + 2, 3.0)), np.zeros((80, 1), np.float32),
+        )  # fmt: skip
+        for apart, many in ((0.4 * APART_S, 1), (0.6 * APART_S, 2)):
+            placed = iter([(0.04, -20.0), (0.04 + apart, -20.0)])
+            with (
+                patch.object(onsets, "activation", lambda *_: heard),
+                patch.object(onsets, "_attack", lambda *_, placed=placed: next(placed)),
+            ):
+                found = onsets.places_in(np.ones(RATE, dtype=np.float32), RATE)
+            self.assertEqual(len(found.times_s), many, apart)
 
 
 if __name__ == "__main__":
