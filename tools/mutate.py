@@ -32,6 +32,12 @@ STRUCK = Path(__file__).with_name("struck.json")
 WANTED = 80
 """Of a hundred faults so many are to be found."""
 
+SAID = (
+    "otherwise", "said_plainly", "said_at", "said_in_order", "put_otherwise", "in_a_row", "reworded", "mended", "where",
+    "asked", "another", "begun_again",
+)  # fmt: skip
+"""Tests of lines as they are said."""
+
 ROOMS = {
     "moves": ("firn.core.footing.moves", ("moves", "footing", "claims", "by_hand")),
     "places": (
@@ -45,7 +51,7 @@ ROOMS = {
     "counted": ("firn.core.script.counted", ("placing", "readings", "script", "kept", "written")),
     "unfold": ("firn.core.piece.unfold", ("unfold", "groups", "joins", "claims", "fitting.ComesTest", "findings")),
     "counting": ("firn.core.meter.counting", ("counting", "meter", "own_meter", "layers")),
-    "words": ("firn.core.script.words", ("runs", "words", "readings", "again", "written")),
+    "words": ("firn.core.script.words", ("runs", "words", "readings", "again", "written", *SAID)),
     "said_lists": ("firn.core.script.said_lists", ("runs", "readings", "written")),
     "said_counts": ("firn.core.script.said_counts", ("runs", "readings", "written")),
     "figures": ("firn.core.script.figures", ("figures",)),
