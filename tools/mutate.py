@@ -33,8 +33,8 @@ WANTED = 80
 """Of a hundred faults so many are to be found."""
 
 SAID = (
-    "otherwise", "said_plainly", "said_at", "said_in_order", "put_otherwise", "in_a_row", "reworded", "mended", "where",
-    "asked", "another", "begun_again",
+    "otherwise", "said_plainly", "said_at", "said_in_order", "put_otherwise", "in_a_row", "reworded", "mended",
+    "where", "asked", "another", "begun_again",
 )  # fmt: skip
 """Tests of lines as they are said."""
 
