@@ -119,7 +119,7 @@ ROOMS = {
     "match": ("firn.core.ear.match", ("match",)),
     "sides": ("firn.core.ear.sides", ("sides",)),
     "swing": ("firn.core.ear.swing", ("sides",)),
-    "onsets": ("firn.core.ear.onsets", ("attack", "ear.OnsetsTest", "ear.RecordedHitsTest")),
+    "onsets": ("firn.core.ear.onsets", ("attack", "faint", "match", "own", "ear.OnsetsTest", "ear.RecordedHitsTest")),
 }
 """Each room's module, and the quick tests that know it, the nearest first."""
 

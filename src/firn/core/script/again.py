@@ -26,7 +26,7 @@ _AGAIN = late(
             (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
-            |(?:reverse|mirror|switch|(?:change|swap|alternate)(?=\s++(?:sides|feet|legs)))(?:\s++(?:it|that|sides|feet|legs))?
+            |(?:reverse|mirror|switch|(?:change|swap)(?=\s++(?:sides|feet|legs)))(?:\s++(?:it|that|sides|feet|legs))?
                 (?:\s++and\s++(?:repeat|do\s++(?:it|that)\s++again)(?:\s++it)?)?
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)

@@ -127,7 +127,7 @@ OPENS_OTHER = frozenset(
     {
         "other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra", "both", "each",
         "ambos", "en", "por", "los", "reverse", "mirror", "switch",
-        "change", "swap", "alternate", "lo", "mismo", "igual", "todo",
+        "change", "swap", "lo", "mismo", "igual", "todo",
     }
 )  # fmt: skip
 """With these begins what says that all of it is danced on the other side."""
