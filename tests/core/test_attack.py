@@ -12,6 +12,7 @@ from firn.core.ear.onsets import (
     AROUND_S,
     ATTACK,
     LIKELY,
+    LIKELY_FAINT,
     NONE,
     SILENCE_DB,
     Onsets,
@@ -270,6 +271,27 @@ class LoudnessTest(unittest.TestCase):
     def test_later_and_between(self) -> None:
         found = onsets.Loudness(np.array([0.0, 1.0, 2.0]), np.array([-1.0, -2.0, -3.0])).later(0.5).between(1.5, 2.5)
         self.assertEqual((found.times_s.tolist(), found.levels_db.tolist()), ([1.5], [-2.0]))
+
+
+class OnsetsTest(unittest.TestCase):
+    def test_what_is_faint_beside_them(self) -> None:
+        faint = Onsets(np.array([1.0, 2.0]), np.array([-40.0, -41.0]), np.array([LIKELY_FAINT - 0.01, LIKELY_FAINT]))
+        some = Onsets(np.array([0.5]), np.array([-20.0]), faint=faint)
+        self.assertEqual(some.likely_faint.tolist(), [2.0])
+        left = some.but_faint(lambda faint: faint.times_s > 1.5)
+        self.assertEqual((left.times_s.tolist(), left.faint and left.faint.times_s.tolist()), ([0.5], [1.0]))
+        alone = Onsets(np.array([0.5]), np.array([-20.0]))
+        self.assertEqual(alone.likely_faint.tolist(), [])
+        self.assertIs(alone.but_faint(lambda faint: faint.times_s > 0), alone)
+
+    def test_how_sure_is_a_probability(self) -> None:
+        rng = np.random.default_rng(2)
+        sound = rng.normal(0, 1e-3, RATE)
+        for at in (2_000, 5_000):
+            sound[at : at + 400] += 0.5 * np.cos(np.arange(400) * 1.5) * np.exp(-np.arange(400) / 60)
+        for found in (find_onsets(sound, RATE), onsets.every_onset(sound, RATE)):
+            self.assertEqual(len(found.times_s), 2)
+            self.assertTrue(all(0.5 < one <= 1.0 for one in found.surely), found.surely)
 
 
 class EveryOnsetTest(unittest.TestCase):
