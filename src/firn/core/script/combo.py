@@ -13,27 +13,27 @@ from firn.core.script.combo_said import (
     COPIED,
     ENTRY,
     FIGURES,
+    GROUP,
     GROUP_NEXT,
     LETTERS,
     LINK,
     LISTED,
     MOST_EVERY,
     NOTE,
+    OFTEN,
     ONCE_AGAIN,
     OVER,
+    ROWS,
     SECTION,
     SIDE_FIRST,
     SPACE,
+    TAIL,
     TURN,
+    WAIT,
     ending_said,
-    group_pattern,
     how_often,
     number_said,
-    often_pattern,
-    rows_pattern,
     side_said,
-    tail_pattern,
-    wait_pattern,
 )
 from firn.core.script.layers import CUES, HANDS
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
@@ -71,7 +71,7 @@ class _Reader(OftenSaid):
 
     def line(self, number: int, text: str) -> None:
         text = text.split("#")[0]
-        starts = [0, *(m.end() for m in GROUP_NEXT.finditer(text))] if group_pattern().match(text) else [0]
+        starts = [0, *(m.end() for m in GROUP_NEXT.finditer(text))] if GROUP.match(text) else [0]
         for start, end in zip(starts, [*starts[1:], len(text)], strict=True):
             # "group 1: A, group 2: B", each where it stands.
             self._line(number, " " * start + text[start:end].rstrip(" ,;" if end < len(text) else ""))
@@ -85,8 +85,8 @@ class _Reader(OftenSaid):
         if over is not None and over["layer"].casefold() in (*HANDS, *CUES):
             self._goes_over(number, over)
             return
-        rows = rows_pattern().match(text)
-        self._rows_before = self._rows_before and not rows and not group_pattern().match(text)
+        rows = ROWS.match(text)
+        self._rows_before = self._rows_before and not rows and not GROUP.match(text)
         at, fresh = rows.end() if rows else self._group(text), True
         copied = COPIED.fullmatch(text, at) if not rows and at and self._role == "follow" else None
         if copied is not None and fold(text[at:].strip()) not in self._names:
@@ -105,7 +105,7 @@ class _Reader(OftenSaid):
                 at = space.end()
                 continue
             # "A A A Break": after a part another, where nothing else is said of the first.
-            tail = tail_pattern().match(text, at)
+            tail = TAIL.match(text, at)
             letter = tail is not None and len(tail[0].strip("()")) == 1
             # "Turn-over" may be a part.
             named = (fresh or not tail or letter or tail["turn"]) and self._part(text, at)
@@ -190,7 +190,7 @@ class _Reader(OftenSaid):
 
     def _group(self, text: str) -> int:
         """Take "group 2, after 8:" at the head of a line; gives where its items begin."""
-        match = group_pattern().match(text)
+        match = GROUP.match(text)
         if match is None:
             return 0
         said, who = match["group"], (match["who"] or "").casefold()
@@ -264,7 +264,7 @@ class _Reader(OftenSaid):
             self._danced_again = None
             self.items.append(ComboItem(name, line=number, column=at, end=end, until=(number, end)))
             return end
-        tail = tail_pattern().match(text, at)
+        tail = TAIL.match(text, at)
         if tail and self.items and self._danced_again is not None:
             self._section_tail(number, tail, self._danced_again)
             return tail.end()
@@ -316,7 +316,7 @@ class _Reader(OftenSaid):
 
     def _between(self, number: int, text: str, at: int, begun: int, *, fresh: bool) -> int:
         """Take what is danced between parts and is none: wait 8, repeat; gives where it ends, 0 where it is not."""
-        wait = wait_pattern().match(text, at)
+        wait = WAIT.match(text, at)
         if wait is not None:
             long = number_said(wait["long"] or wait["so"])
             if not 1 <= long <= MOST_TIMES:
@@ -389,7 +389,7 @@ class _Reader(OftenSaid):
         while (link := LINK.match(text, at)) is not None:
             at = link.end() + len(text[link.end() :]) - len(text[link.end() :].lstrip())
         # "end with two As", "end with 2x A".
-        often = often_pattern().match(text, at)
+        often = OFTEN.match(text, at)
         after = often and SPACE.match(text, often.end())
         several = often is not None and after is not None and self._part(text, after.end(), several=True) is not None
         return at if several or self._part(text, at) else 0

@@ -6,15 +6,15 @@ from collections.abc import Sequence
 from firn.core.script.combo_item import ComboItem
 from firn.core.script.combo_parts import PartsSaid
 from firn.core.script.combo_said import (
+    AFTER_GROUP,
     AGAIN,
+    ALL_OFTEN,
     HEAD,
+    LED_OFTEN,
     LINKED,
+    OFTEN,
     SPACE,
-    after_group_pattern,
-    all_often_pattern,
     how_often,
-    led_often_pattern,
-    often_pattern,
 )
 from firn.core.script.problems import Problem
 from firn.core.script.said import ONCE_OR_MORE
@@ -38,7 +38,7 @@ class OftenSaid(PartsSaid):
             self.problems.append(Problem("N110", number, at, at + 1, "This bracket has no partner."))
             return at + 1
         _, _, start, led = self._open.pop()
-        after = after_group_pattern().match(text, at + 1)
+        after = AFTER_GROUP.match(text, at + 1)
         body = self.items[start:]
         if led > 1:
             self._add(number, at, at + 1, body * (led - 1))
@@ -60,7 +60,7 @@ class OftenSaid(PartsSaid):
         times = 1
         while at < len(text) and not self._part(text, at):
             until = self._headed(text, at)
-            match = led_often_pattern().match(text, until)
+            match = LED_OFTEN.match(text, until)
             if match is not None and match["on"] == ":":
                 times = self._times(number, until, match.end("said"), str(how_often(match["said"])))
                 until = match.end()
@@ -84,7 +84,7 @@ class OftenSaid(PartsSaid):
     def _led_bracket(self, number: int, text: str, at: int) -> int:
         """Take how often parts in brackets are danced where it stands before them, and the bracket: 2x (A, B); gives
         where it ends, 0 where this is none."""
-        match = led_often_pattern().match(text, at)
+        match = LED_OFTEN.match(text, at)
         if match is None or match["on"] != "(":
             return 0
         times = self._times(number, at, match.end("said"), str(how_often(match["said"])))
@@ -96,7 +96,7 @@ class OftenSaid(PartsSaid):
         where it is not said."""
         if len(self.items) == begun or self._open:
             return 0
-        match = all_often_pattern().match(text, at)
+        match = ALL_OFTEN.match(text, at)
         if match is not None:
             said = next(word for word in match.groups() if word)
             times = self._times(number, at, match.end(), str(how_often(said)))
@@ -110,7 +110,7 @@ class OftenSaid(PartsSaid):
 
     def _often(self, number: int, text: str, at: int) -> int:
         """Take "3x A", "three times A" and "two As"; gives where it ends, 0 where this is none."""
-        match = often_pattern().match(text, at)
+        match = OFTEN.match(text, at)
         space = match and SPACE.match(text, match.end())
         named = space and self._part(text, space.end(), several=match is not None and bool(match["so"]))
         if not match or not named:
@@ -129,7 +129,7 @@ class OftenSaid(PartsSaid):
     def _several(self, number: int, text: str, at: int) -> int:
         """Take how many of a part, right behind another: B three Cs, B x3 one C; gives where it ends, 0 where it may
         be said of the one before."""
-        match = often_pattern().match(text, at)
+        match = OFTEN.match(text, at)
         if match is None or not match["so"] or not self.items:
             return 0
         space = SPACE.match(text, match.end())
@@ -144,8 +144,8 @@ class OftenSaid(PartsSaid):
         text = tail.string
         behind = tail.end() + len(text[tail.end() :]) - len(text[tail.end() :].lstrip())
         named = self._part(text, behind) if behind < len(text) else None
-        leads = often_pattern().match(text, tail.start())
-        bracket = led_often_pattern().match(text, tail.start())
+        leads = OFTEN.match(text, tail.start())
+        bracket = LED_OFTEN.match(text, tail.start())
         either = leads is not None and tail[0].casefold() not in ONCE_OR_MORE
         if either and bracket is not None and bracket["on"] == "(":
             said = f'Say "{item.part} x{how_often(tail[0])}, (" or "{item.part}, {tail[0].strip()} (".'

@@ -1,21 +1,18 @@
 """What is said in a combo, as it is written and as it is called: how often, on which side, how it ends, by whom."""
 
 import re
-from functools import cache
 from typing import Literal
 
 from firn.core.pattern import late
 from firn.core.script.combo_item import ORDINALS
 from firn.core.script.said import NUMBERS, ONCE_OR_MORE
 
+_NUMBERS = "|".join(NUMBERS)
 _ON = r"(?:(?:on|from|with|starting|beginning)\s+){0,3}(?:the\s+)?"
 
 
-@cache
-def tail_pattern() -> re.Pattern[str]:
-    """What is said of a part after it. Made when a combo is first read, as the others are."""
-    return re.compile(
-        r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|una|NUMBERS)\s+(?:times|veces|vez)(?!\w))
+TAIL = late(
+    r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|una|NUMBERS)\s+(?:times|veces|vez)(?!\w))
         |(?P<both>(?:on\s+)?both\s+sides|(?:ON)?right(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?left(?:\s+side)?
         |(?:ON)?left(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?right(?:\s+side)?
         |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
@@ -27,59 +24,45 @@ def tail_pattern() -> re.Pattern[str]:
         |(?P<last>(?:the\s+)?last\s+time\s*ENDSINNER)
         |(?P<time>(?:the\s+)?(?:(?P<which>\d{1,3})(?:st|nd|rd|th)|(?P<said>ORDINALS))\s+time\s*ENDSINNER)
         |(?P<ends>ends?\s*(?::|with\b:?)INNER)""".replace("INNER", r"(?:[^,()]|\([^()]*\))*")
-        .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
-        .replace("ORDINALS", "|".join(ORDINALS))
-        .replace("NUMBERS", "|".join(NUMBERS))
-        .replace("(?:ON)?", rf"(?:{_ON})?"),
-        re.IGNORECASE | re.VERBOSE,
-    )
-
+    .replace("ENDS", r"(?:ends?\s*(?::|with\b:?)|:|with\b:?)")
+    .replace("ORDINALS", "|".join(ORDINALS))
+    .replace("NUMBERS", _NUMBERS)
+    .replace("(?:ON)?", rf"(?:{_ON})?"),
+    re.IGNORECASE | re.VERBOSE,
+)
+"""What is said of a part after it."""
 
 ENTRY = late(r"\A.*?(?:begins?|enters?)\s*(?::|with\b:?)\s*", re.IGNORECASE)
 _ENDING = late(r"(?:ends?\s*(?::|with\b:?)|time\s*(?::|with\b:?))\s*", re.IGNORECASE)
+OFTEN = late(
+    r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS|\d{1,2})(?=\s)"
+    r"|(?:once|twice|thrice)(?=\s)".replace("NUMBERS", _NUMBERS),
+    re.IGNORECASE,
+)
+"""How often, before a part."""
 
+AFTER_GROUP = late(
+    r"[\s,]*(?P<said>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+(?:times|veces)(?!\w))".replace(
+        "NUMBERS", _NUMBERS
+    ),
+    re.IGNORECASE,
+)
+"""How often, behind parts in brackets."""
 
-@cache
-def often_pattern() -> re.Pattern[str]:
-    """How often, before a part."""
-    return re.compile(
-        r"(?P<digits>\d{1,6})\s?[x×](?=\s)|(?P<many>\d{1,6}|NUMBERS)\s+times(?=\s)|(?P<so>NUMBERS|\d{1,2})(?=\s)"
-        r"|(?:once|twice|thrice)(?=\s)".replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE,
-    )
-
-
-@cache
-def after_group_pattern() -> re.Pattern[str]:
-    """How often, behind parts in brackets."""
-    return re.compile(
-        r"[\s,]*(?P<said>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|thrice)(?!\w)|(?:\d{1,6}|NUMBERS)\s+(?:times|veces)(?!\w))".replace(
-            "NUMBERS", "|".join(NUMBERS)
-        ),
-        re.IGNORECASE,
-    )
-
-
-@cache
-def group_pattern() -> re.Pattern[str]:
-    """Who dances a line."""
-    return re.compile(
-        r"""\s*+(?:(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)|(?:the\s+)?(?P<who>lead|follow)(?:s|ers?)?)
+GROUP = late(
+    r"""\s*+(?:(?:(?:group|row)\s+(?P<group>\d{1,2}|NUMBERS)|(?:the\s+)?(?P<who>lead|follow)(?:s|ers?)?)
         (?:\s*,?\s*(?:(?:enters\s+)?after\s+(?P<after>\d{1,4})(?:\s+counts?)?|(?P<together>together)))?
-        |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE | re.VERBOSE,
-    )
+        |all(?:\s+groups)?(?:\s+together)?)\s*:""".replace("NUMBERS", _NUMBERS),
+    re.IGNORECASE | re.VERBOSE,
+)
+"""Who dances a line."""
 
-
-@cache
-def rows_pattern() -> re.Pattern[str]:
-    """Rows that dance a line: all of it, each so many counts after the one before; or each a part of its own."""
-    return re.compile(
-        r"""\s*+(?:(?P<many>\d{1,4}|NUMBERS)\s+(?:rows|groups)\s*,?\s*(?P<apart>\d{1,4}|NUMBERS)(?:\s+counts?)?\s+apart
-        |(?:mixed\s+)?(?:rows|groups)(?P<turn>\s*,?\s+in\s+turn)?)\s*:""".replace("NUMBERS", "|".join(NUMBERS)),
-        re.IGNORECASE | re.VERBOSE,
-    )
-
+ROWS = late(
+    r"""\s*+(?:(?P<many>\d{1,4}|NUMBERS)\s+(?:rows|groups)\s*,?\s*(?P<apart>\d{1,4}|NUMBERS)(?:\s+counts?)?\s+apart
+        |(?:mixed\s+)?(?:rows|groups)(?P<turn>\s*,?\s+in\s+turn)?)\s*:""".replace("NUMBERS", _NUMBERS),
+    re.IGNORECASE | re.VERBOSE,
+)
+"""Rows that dance a line: all of it, each so many counts after the one before; or each a part of its own."""
 
 COPIED = late(
     r"\s*+(?:(?P<mirrored>(?:as\s+)?(?:mirrored|in\s+a\s+mirror)|(?:the\s+)?other\s+feet)"
@@ -139,31 +122,24 @@ AGAIN = late(
 )
 """All of a line once more."""
 
-
-@cache
-def all_often_pattern() -> re.Pattern[str]:
-    """How often all of a line is danced, behind it: all twice, twice through, the whole thing x2."""
-    times = r"(?:[x×]\s?\d{1,6}|\d{1,6}\s?[x×]|(?:NUMBERS|\d{1,6})\s++times|twice|thrice)(?!\w)"
-    return re.compile(
-        r"""(?:(?:and|then)\s++)*+(?:(?:(?:do|dance)\s++)?+(?:it\s++|that\s++)?+
+_OFTEN_SAID = r"(?:[x×]\s?\d{1,6}|\d{1,6}\s?[x×]|(?:NUMBERS|\d{1,6})\s++times|twice|thrice)(?!\w)"
+ALL_OFTEN = late(
+    r"""(?:(?:and|then)\s++)*+(?:(?:(?:do|dance)\s++)?+(?:it\s++|that\s++)?+
         (?:all(?:\s++of\s++(?:it|that|this))?|the\s++whole(?:\s++(?:thing|lot|line|combo))?|everything|todo)\s*+,?\s*+
-        (?P<all>TIMES)|(?P<through>TIMES)\s++through)[\s.!]*+$""".replace("TIMES", times).replace(
-            "NUMBERS", "|".join(NUMBERS)
-        ),
-        re.IGNORECASE | re.VERBOSE,
-    )
+        (?P<all>TIMES)|(?P<through>TIMES)\s++through)[\s.!]*+$""".replace("TIMES", _OFTEN_SAID).replace(
+        "NUMBERS", _NUMBERS
+    ),
+    re.IGNORECASE | re.VERBOSE,
+)
+"""How often all of a line is danced, behind it: all twice, twice through, the whole thing x2."""
 
-
-@cache
-def led_often_pattern() -> re.Pattern[str]:
-    """How often, before a bracket, or before a colon for all of the line: 2x (, twice:."""
-    return re.compile(
-        r"(?P<said>\d{1,6}\s?[x×]|[x×]\s?\d{1,6}|(?:NUMBERS|\d{1,6})\s+times|twice|thrice)\s*+(?P<on>[(:])".replace(
-            "NUMBERS", "|".join(NUMBERS)
-        ),
-        re.IGNORECASE,
-    )
-
+LED_OFTEN = late(
+    r"(?P<said>\d{1,6}\s?[x×]|[x×]\s?\d{1,6}|(?:NUMBERS|\d{1,6})\s+times|twice|thrice)\s*+(?P<on>[(:])".replace(
+        "NUMBERS", _NUMBERS
+    ),
+    re.IGNORECASE,
+)
+"""How often, before a bracket, or before a colon for all of the line: 2x (, twice:."""
 
 ONCE_AGAIN = late(r"again(?=\s*(?:,|$))", re.IGNORECASE)
 TURN = late(r"turns?\s+(?P<amount>.*?)\s*(?:to\s+the\s+)?(?P<sense>right|left)\s*", re.IGNORECASE)
@@ -187,17 +163,15 @@ def ending_said(said: str) -> str:
     return said[match.end() :].strip() if match else ""
 
 
-@cache
-def wait_pattern() -> re.Pattern[str]:
-    """How long nothing is danced between two parts: wait 8, hold for four counts, 8 counts rest."""
-    return re.compile(
+WAIT = late(
         r"""(?:WAIT\s+(?:for\s+)?(?P<long>\d{1,3}|NUMBERS)(?:\s+COUNTS)?|(?P<so>\d{1,3}|NUMBERS)\s+COUNTS\s+(?:of\s+)?WAIT)(?!\w)"""
         .replace("WAIT", "(?:wait|hold|rest|pause|silence|espera|pausa)")
         .replace("COUNTS", "(?:counts?|beats?|tiempos?)")
         # "hold once" is no hold for eleven.
         .replace("NUMBERS", "|".join(word for word in NUMBERS if word not in ONCE_OR_MORE)),
         re.IGNORECASE,
-    )  # fmt: skip
+)  # fmt: skip
+"""How long nothing is danced between two parts: wait 8, hold for four counts, 8 counts rest."""
 
 
 def side_said(said: str) -> Literal["", "right", "left"]:
