@@ -23,6 +23,10 @@ BREATH_S, EVERY_S = 0.0001, 0.002
 """How long work that goes on lets go of Python, for another thread to wake, and how often."""
 
 
+_WINDOWS = threading.main_thread().ident
+"""The window's thread, which waits for nobody."""
+
+
 class _Key:
     until_s = 0.0
 
@@ -48,7 +52,7 @@ def _done() -> None:
 
 
 def _wait() -> None:
-    if threading.current_thread() is threading.main_thread():
+    if threading.get_ident() == _WINDOWS:
         return
     now = time.monotonic()
     while now < _Key.until_s:
