@@ -14,6 +14,7 @@ class BegunAgainTest(ReadCase):
         ("tap", "1 step 2 step 3 step  1 step 2 step 3 step", "| 1 step 2 step 3 step", "4 step 5 step 6 step"),
         ("tap", "1&2 flap step, 1&2 flap step", "| 1&2 flap step", "3&4 flap step"),
         ("latin", "1 a 2, 1 a 2", "| 1 a 2", "3 a 4"),
+        ("tap", "1 stamp 2 clap and then 1 stamp 2 clap", "| and then 1 stamp 2 clap", "and then 3 stamp 4 clap"),
         ("latin", "1 2 3, 1 2 3", "| 1 2 3", "4 5 6"),
         ("tap", "1-2 stamp 3 clap, 1-2 stamp 3 clap", "| 1-2 stamp 3 clap", "4-5 stamp 6 clap"),
         ("tap", "1 stamp 2 clap &1 flap 2 stomp", "| &1 flap 2 stomp", "&3 flap 4 stomp"),
@@ -23,7 +24,7 @@ class BegunAgainTest(ReadCase):
     def test_the_next_phrase_or_counting_on(self, tradition: str, body: str, onward: str, on: str) -> None:
         one = piece(tradition, body)
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], [[f"“{onward}”", f"“{on}”"]]))
-        again = body.index("1", 1) if "&1" not in body else body.index("&1")
+        again = body.index(next(led for led in ("and", "&1", "1") if led in body[2:]), 2)
         places = []
         for written in (onward, on):
             taken = piece(tradition, body[:again].rstrip() + "  " + written)
@@ -37,6 +38,10 @@ class BegunAgainTest(ReadCase):
         ("tap", "7 step 8 step 1 step 2 step"),
         ("latin", "2 step 3 step 4&1 cha cha cha"),
         ("tap", "1 stamp 2 clap | 1 stamp 2 clap"),
+        # Counts behind their steps, and in words: the counts between are told to be empty.
+        ("tap", "stamp on 1, clap on 2, stamp on 1, clap on 2"),
+        ("tap", "step (1) clap (2) step (1) clap (2)"),
+        ("tap", "one stamp two clap one stamp two clap"),
     )
     def test_what_goes_on_through_1_is_no_doubt(self, tradition: str, body: str) -> None:
         one = piece(tradition, body)

@@ -1,5 +1,6 @@
 """A line of steps with numbers that may be how many of a step there are, or the counts that it is on."""
 
+import re
 from collections.abc import Mapping, Sequence
 from itertools import islice, pairwise
 
@@ -32,29 +33,37 @@ class NumberedLine(CalledLine):
     """Tells numbers that say how many from counts."""
 
     def _begun_again(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line whose counts begin again at 1 in the midst of a phrase, which may be in the next one, or go on from
-        those before: 1 stamp 2 clap, 1 stamp 2 clap. Which of them is noted."""
+        """A line whose counts, each before its step, begin again at 1 in the midst of a phrase, which may be in the
+        next one, or go on from those before: 1 stamp 2 clap, 1 stamp 2 clap. Which of them is noted."""
         begins = _restarts(nodes)
-        if not begins or any(
-            isinstance(node, Counts) and self._says_many(nodes, at) for at, node in enumerate(nodes)
-        ):
+        if not begins or any(self._says_many(nodes, at) for at, one in enumerate(nodes) if isinstance(one, Counts)):
             return nodes
-        start, end = nodes[min(begins)].column, nodes[-1].end
-        counting_on = start in self.choices.otherwise
+        links = [_LINKED.search(self.text[: nodes[at].column]) for at in begins]
+        starts = [link.start("links") for link in links if link is not None]
         made: list[Node] = []
-        written, at, by = "", start, 0
-        for number, node in enumerate(nodes):
-            by += begins.get(number, 0)
-            later = _later(node, by) if isinstance(node, Counts) and by else node
-            made.append(later)
-            if later is not node or number in begins:
-                mark = "| " if number in begins and not counting_on else ""
-                own = later.text if isinstance(later, Counts) and counting_on else self.text[node.column : node.end]
-                written += f"{self.text[at : node.column]}{mark}{own}"
-                at = node.end
-        written += self.text[at:end]
+        later: list[Counts] = []
+        by = 0
+        for at, node in enumerate(nodes):
+            by += begins.get(at, 0)
+            if isinstance(node, Counts) and by:
+                node = _later(node, by)
+                later.append(node)
+            made.append(node)
+        led = nodes[0].column == min(node.column for node in nodes) and isinstance(nodes[0], Counts)
+        written_out = all(_NUMBER.search(counts.text) or counts.atoms[0].letter for counts in later)
+        if not led or len(starts) < len(begins) or not written_out:
+            # Of counts behind their steps, and in words, nothing is written that says either.
+            return nodes
+        start, end = starts[0], max(node.end for node in nodes)
+        counting_on = start in self.choices.otherwise
+        signs = [(at, at, "| ") for at in starts]
+        numbers = [(counts.column, counts.end, counts.text) for counts in later]
+        written, done = "", start
+        for first, last, text in numbers if counting_on else signs:
+            written += self.text[done:first] + text
+            done = last
         code: OpenCode = "counting_on" if counting_on else "next_phrase"
-        self.open.append(Open(code, start, end, written, 3 if counting_on else 0))
+        self.open.append(Open(code, start, end, written + self.text[done:end], 3 if counting_on else 0))
         return made if counting_on else nodes
 
     def _one_of_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
@@ -211,6 +220,8 @@ class NumberedLine(CalledLine):
 
 
 _NUMBER = late(r"\d+")
+_LINKED = late(r"(?<=[^|(\s])\s++(?P<links>(?:(?:and|then|y|luego)\s++)*+)\Z", re.IGNORECASE)
+"""What leads to counts that begin again; nothing behind a | or in brackets."""
 _LEAST_COUNTED, _PHRASE_OVER = 2, 7
 """Counts before others that begin at 1: so few are none, and after so many these are of the next phrase."""
 
