@@ -192,5 +192,4 @@ def actions_at(sounds: int, most: str) -> None:
 
 
 if __name__ == "__main__":
-    sys.dont_write_bytecode = False
     actions_at(int(sys.argv[1]), sys.argv[2])

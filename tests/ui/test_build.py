@@ -1,11 +1,15 @@
 """The combo on Write: its passes walked and changed on the thread, the ledger of each, and the text that follows."""
 
+import threading
+from unittest import mock
+
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from firn.session.desk import COMBO
 from firn.ui.pages.entries import WRITE
+from firn.ui.work import building
 from tests.support import cases, wait
 from tests.ui.window import ALT, CTRL, NONE, SHIFT, WindowCase
 
@@ -128,6 +132,23 @@ class BuildTest(WindowCase):
         self.key(Qt.Key.Key_J, CTRL | ALT)
         self.settle()
         self.assertEqual(self.editor.toPlainText().replace("Fill", "").replace(" ", "").strip(","), "A,B,A")
+
+    def test_what_is_typed_while_counts_are_filled_is_kept(self) -> None:
+        self.written("A, B")
+        typed, fill = threading.Event(), building.fill
+
+        def late(*given: object) -> object:
+            typed.wait(10)
+            return fill(*given)
+
+        with mock.patch.object(building, "fill", late):
+            self.key(Qt.Key.Key_J, CTRL | ALT)
+            self.editor.moveCursor(self.editor.textCursor().MoveOperation.End)
+            QTest.keyClicks(self.editor, ", A")
+            typed.set()
+            self.settle()
+        self.assertEqual((self.editor.toPlainText(), self.desk.piece.combo), ("A, B, A", "A, B, A"))
+        self.assertIn("not filled", self.window.banner.text)
 
     @cases(("figures", {"counts": "many"}, "written in figures"), ("steps", {"steps": "wibble"}, "is no step"))
     def test_what_cannot_be_filled(self, _: str, fields: dict, said: str) -> None:

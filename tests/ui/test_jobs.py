@@ -1,8 +1,8 @@
 """Long work beside the window: keys go first."""
 
 import threading
-import time
 import unittest
+from unittest import mock
 
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -10,42 +10,61 @@ from PySide6.QtWidgets import QApplication
 from firn.core.task import Task, give_way
 from firn.errors import Cancelled
 from firn.ui import hurry
-from tests.support import comes
+from tests.support import cases, comes
 from tests.ui.window import WindowCase
 
 
 class KeysFirstTest(WindowCase):
-    def beside(self, work) -> list[float]:
-        """When `work` was done, by the clock."""
-        ended: list[float] = []
+    """By a clock that the test moves on."""
 
-        def timed(task: Task) -> float:
-            work(task)
-            return time.monotonic()
+    def setUp(self) -> None:
+        super().setUp()
+        self.at_s = 100.0
+        self.asked = threading.Semaphore(0)
 
-        self.window.jobs.run("test", "Testing", timed, ended.append)
-        return ended
+        def now() -> float:
+            if threading.current_thread() is not threading.main_thread():
+                self.asked.release()
+            return self.at_s
 
-    def test_work_waits_at_its_next_step_until_a_key_is_done_and_drawn(self) -> None:
-        for work in (lambda task: task.step(0.5), lambda task: give_way()):
-            QTest.keyClick(self.editor, "x")
-            until = hurry._Key.until_s
-            ended = self.beside(work)
-            self.assertTrue(comes(lambda ended=ended: ended))
-            self.assertGreaterEqual(ended[0], min(until, hurry._Key.until_s))
-            self.assertGreater(hurry._Key.until_s, 0)
+        clock = mock.patch.object(hurry, "_now", now)
+        clock.start()
+        self.addCleanup(clock.stop)
+        self.addCleanup(setattr, hurry._Key, "until_s", 0.0)
 
-    def test_a_key_of_the_strip_goes_first_too(self) -> None:
-        hurry._Key.until_s = 0.0
-        QTest.keyClick(self.window.write_page.strip, "x")
-        self.assertGreater(hurry._Key.until_s, time.monotonic() - 10)
+    @cases(("at a step", lambda task: task.step(0.5)), ("in an inner loop", lambda task: give_way()))
+    def test_work_waits_until_a_key_is_done_and_drawn(self, _: str, work) -> None:
+        for key in (self.editor, self.window.write_page.strip):
+            self.at_s += 10
+            QTest.keyClick(key, "x")
+            QApplication.processEvents()
+            ended: list[str] = []
+            while self.asked.acquire(blocking=False):
+                pass
+            self.window.jobs.run("test", "Testing", lambda task: work(task) or "done", ended.append)
+            # It asks what time it is, and again, and goes on waiting.
+            for _ in range(4):
+                self.assertTrue(self.asked.acquire(timeout=10))
+            QApplication.processEvents()
+            self.assertEqual(ended, [])
+            self.at_s += hurry.DRAWN_S
+            self.assertTrue(comes(lambda ended=ended: ended == ["done"]))
 
-    def test_a_key_that_is_done_keeps_work_waiting_no_longer_than_it_is_drawn(self) -> None:
+    def test_a_key_that_is_never_done_keeps_it_waiting_so_long_and_no_longer(self) -> None:
         hurry.at_a_key()
-        self.assertGreater(hurry._Key.until_s - time.monotonic(), hurry.DRAWN_S)
+        self.assertEqual(hurry._Key.until_s, self.at_s + hurry.MOST_S)
         QApplication.processEvents()
-        self.assertLessEqual(hurry._Key.until_s - time.monotonic(), hurry.DRAWN_S)
+        self.assertEqual(hurry._Key.until_s, self.at_s + hurry.DRAWN_S)
+        self.at_s += 3.0
+        self.assertAlmostEqual(hurry.quiet_s(), 3.0 - hurry.DRAWN_S)
 
+    def test_the_windows_own_thread_never_waits(self) -> None:
+        hurry.at_a_key()
+        give_way()
+        self.assertGreater(hurry._Key.until_s, self.at_s)
+
+
+class EndedTest(WindowCase):
     def test_work_ends_where_it_gives_way_once_something_newer_is_asked_for(self) -> None:
         ended, came = threading.Event(), []
 
@@ -60,18 +79,6 @@ class KeysFirstTest(WindowCase):
         self.window.jobs.run("test", "Testing", old, came.append)
         self.window.jobs.run("test", "Testing", lambda task: "new", came.append)
         self.assertTrue(comes(lambda: came == ["new"] and ended.is_set()))
-
-    def test_the_windows_own_thread_never_waits(self) -> None:
-        hurry._Key.until_s = time.monotonic() + 3600
-        try:
-            give_way()
-            beside = threading.Thread(target=give_way, daemon=True)
-            beside.start()
-            self.assertTrue(beside.is_alive())
-        finally:
-            hurry._Key.until_s = 0.0
-        beside.join(10)
-        self.assertFalse(beside.is_alive())
 
 
 if __name__ == "__main__":

@@ -23,8 +23,9 @@ BREATH_S, EVERY_S = 0.0001, 0.002
 """How long work that goes on lets go of Python, for another thread to wake, and how often."""
 
 
+_now = time.monotonic
 _WINDOWS = threading.main_thread().ident
-"""The window's thread, which waits for nobody."""
+"""The clock, in seconds; and the window's thread, which waits for nobody."""
 
 
 class _Key:
@@ -43,24 +44,24 @@ _here = _Here()
 
 def at_a_key() -> None:
     """A key has come to the window's thread: what is long waits until it is done and drawn, 150 ms at most."""
-    _Key.until_s = time.monotonic() + MOST_S
+    _Key.until_s = _now() + MOST_S
     QTimer.singleShot(0, _done)
 
 
 def _done() -> None:
-    _Key.until_s = min(_Key.until_s, time.monotonic() + DRAWN_S)
+    _Key.until_s = min(_Key.until_s, _now() + DRAWN_S)
 
 
 def _wait() -> None:
     if threading.get_ident() == _WINDOWS:
         return
-    now = time.monotonic()
+    now = _now()
     while now < _Key.until_s:
         time.sleep(min(_Key.until_s - now, 0.005))
-        now = _here.breath_s = time.monotonic()
+        now = _here.breath_s = _now()
     if now - _here.breath_s > EVERY_S:
         time.sleep(BREATH_S)
-        _here.breath_s = time.monotonic()
+        _here.breath_s = _now()
     if _here.stopped():
         raise Cancelled()
 
@@ -72,7 +73,7 @@ def stops_here(stopped: Callable[[], bool]) -> None:
 
 def quiet_s() -> float:
     """For how long no key has come, about."""
-    return time.monotonic() - _Key.until_s
+    return _now() - _Key.until_s
 
 
 def keys_go_first() -> None:

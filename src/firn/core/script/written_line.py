@@ -169,10 +169,10 @@ class WrittenLine(LastingLine):
         for head in heads:
             begins, end = head.start("the" if head["the"] else "which"), head.end()
             found = phrase_at(head, before)
-            if found is None or not any(node.column >= begins for node in made):
+            at = next((n for n, node in enumerate(made) if node.column >= begins), None)
+            if found is None or at is None:
                 continue
             before = found[0]
-            at = next(n for n, node in enumerate(made) if node.column >= begins)
             sign = Bit("phrase", f"{found[0]} {found[1]}", begins, end)
             made[at:] = [sign, *(node for node in made[at:] if node.column >= end)]
         return made

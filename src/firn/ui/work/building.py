@@ -59,6 +59,7 @@ class Building:
 
         def done(made: tuple[BookPiece, Filled]) -> None:
             changed, filled = made
+            desk.commit()
             if desk.piece is not piece:
                 context.say("The counts are not filled: something was written meanwhile.")
                 return

@@ -46,6 +46,8 @@ class Context(Struct):
         before = self.bridge.book
 
         def end(made: Any) -> None:
+            # What is being typed is a change, too.
+            self.desk.commit()
             if self.bridge.book is before:
                 done(made)
             else:

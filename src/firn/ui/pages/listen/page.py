@@ -443,7 +443,7 @@ class ListenPage(Page, PageView):
         tempo, answers = self._desk.transport.tempo, self._desk.bridge.book.own_ear
 
         def ask(questions: "Sequence[Question]") -> None:
-            if self.part is not part or self._heard is not None:
+            if self.part is not part or self._heard is not None or not self.isVisible():
                 return
             self.question.ask(questions, is_round=True)
             self._arrange()

@@ -160,6 +160,7 @@ class _Shared(NamedTuple):
 
 
 _LONG = 300
+"""Sounds of a stretch that is worth keeping."""
 _last: deque[tuple[Stretch, int, Sequence[_Shared]]] = deque(maxlen=6)
 """Long stretches that were last laid out whole, their counts a row, and their rows: each is laid out in more than one
 size."""
