@@ -22,6 +22,11 @@ class Choices(Struct, frozen=True):
     before: bool = False
     cards: tuple[tuple[int, int], ...] = ()
 
+    @property
+    def columns(self) -> frozenset[int]:
+        """The columns on which anything is chosen."""
+        return self.otherwise.union((at for at, _ in self.sizes), (at for at, _ in self.cards))
+
     def size(self, column: int, most: int) -> int:
         """Of how many words a name that begins on a column is at most."""
         return next((size for at, size in self.sizes if at == column), most)

@@ -16,11 +16,11 @@ MOST_WORDS = 6
 """Words of a figure that are looked for."""
 
 
-def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int], longest: Callable[[str], int]) -> Sequence[Node]:
     """A line with each figure whose words stand each after a count of its own as one name after all of these.
 
-    `sounds`: how many sounds the step has that goes by a name, 0 where there is none. What is a step in each of its
-    words, as 1 heel 2 toe, stays so.
+    `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `longest`: of how many words a
+    name is at most that begins with a word. What is a step in each of its words, as 1 heel 2 toe, stays so.
     """
     made: list[Node] = []
     at = 0
@@ -36,7 +36,7 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[No
             made += about
             at += len(about) + 1
             continue
-        sizes = range(len(words), 1, -1) if words else ()
+        sizes = range(min(len(words), longest(words[0].text)), 1, -1) if words else ()
         size = next((n for n in sizes if _is_figure(words[:n], sounds)), 0)
         if size:
             name = " ".join(word.text for word in words[:size])

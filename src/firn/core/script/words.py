@@ -1,6 +1,7 @@
 """From tokens to runs: counts, and the words that they belong to, each word looked up."""
 
 from collections.abc import Sequence
+from copy import copy
 from functools import lru_cache
 from itertools import islice, takewhile
 from typing import Any, NamedTuple, cast
@@ -482,37 +483,64 @@ class Runs(NamedTuple):
     open: list[Open]
 
 
-class _Plainly(NamedTuple):
-    """A line with its counts before their steps, and what is wrong with how it is said.
-
-    `choosy`: whether that goes by what is tried of it.
-    """
-
-    nodes: tuple[Node, ...]
-    problems: tuple[Problem, ...]
-    choosy: bool
-
-
 class _Watched:
-    """Choices of which it is noted whether they were asked for."""
+    """The plain choices, of which it is noted what was asked: on which columns; `all`, whether anything else was."""
 
-    before = untied = False
+    before = False
 
     def __init__(self) -> None:
-        self.asked = False
+        self.columns: set[int] = set()
+        self.all = False
+
+    @property
+    def otherwise(self) -> "_Watched":
+        return self
+
+    def __contains__(self, column: int) -> bool:
+        self.columns.add(column)
+        return False
+
+    def size(self, column: int, most: int) -> int:
+        self.columns.add(column)
+        return PLAIN.size(column, most)
+
+    def meant(self, column: int) -> int:
+        self.columns.add(column)
+        return PLAIN.meant(column)
 
     def __getattr__(self, name: str) -> Any:
-        self.asked = True
+        self.all = True
         return getattr(PLAIN, name)
+
+    def alike(self, choices: Choices) -> bool:
+        """Whether all that was asked is the same by some choices."""
+        return choices == PLAIN or not (self.all or choices.before or self.columns & choices.columns)
+
+
+class _CountsFirst(NamedTuple):
+    """A line as it is once its counts stand before their steps, and which choices that goes by."""
+
+    line: _Line
+    nodes: tuple[Node, ...]
+    watched: _Watched
+
+    def by(self, choices: Choices) -> _Line:
+        """A line of its own that goes on from there."""
+        line = copy(self.line)
+        for name, value in vars(line).items():
+            if isinstance(value, list):
+                setattr(line, name, value.copy())
+        line.choices = choices
+        return line
 
 
 @lru_cache(maxsize=4_000)
-def _plainly(text: str, shelf: Shelf, tradition: str) -> _Plainly:
-    """What of a line is the same whatever is tried: to put its counts before its steps takes longest of all."""
+def _counts_first(text: str, shelf: Shelf, tradition: str) -> _CountsFirst:
+    """A line by the plain choices: to put its counts before its steps takes longest of all."""
     watched = _Watched()
     line = _Line(shelf, tradition, cast(Choices, watched), text)
     nodes = line.counts_first(parse_line(text)[0])
-    return _Plainly(tuple(nodes), tuple(line.problems), watched.asked or bool(line.open or line.items))
+    return _CountsFirst(line, tuple(nodes), watched)
 
 
 def runs_of(
@@ -523,13 +551,13 @@ def runs_of(
     text: str = "",
 ) -> Runs:
     """The runs of one line, whose tokens are given with it."""
-    line = _Line(shelf, tradition, choices, text)
-    plainly = None if choices.before or not text else _plainly(text, shelf, tradition)
-    if plainly is None or plainly.choosy:
-        line.read(nodes)
+    plain = None if choices.before or not text else _counts_first(text, shelf, tradition)
+    if plain is not None and plain.watched.alike(choices):
+        line = plain.by(choices)
+        line.read_on(list(plain.nodes))
     else:
-        line.problems += plainly.problems
-        line.read_on(list(plainly.nodes))
+        line = _Line(shelf, tradition, choices, text)
+        line.read(nodes)
     line.close()
     line.end()
     items = line.items if choices.untied else tied(line.items, choices.otherwise)

@@ -151,13 +151,9 @@ class WrittenLine(LastingLine):
         written = self._counted_on(self._after_counts(written))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
+        led = counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON)
         return self._begun_again(
-            rejoined(
-                paces_before(
-                    counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON), self._sounds_of
-                ),
-                self._sounds_of,
-            )
+            rejoined(paces_before(led, self._sounds_of), self._sounds_of, self.shelf.longest_from)
         )
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
