@@ -23,13 +23,10 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int], longest: Calla
     name is at most that begins with a word. What is a step in each of its words, as 1 heel 2 toe, stays so.
     """
     made: list[Node] = []
+    counted = [_counted_word(nodes, at) for at in range(len(nodes))]
     at = 0
     while at < len(nodes):
-        counts: list[Node] = []
-        words: list[Bit] = []
-        while len(words) < MOST_WORDS and (word := _counted_word(nodes, at + 2 * len(words))) is not None:
-            counts.append(nodes[at + 2 * len(words)])
-            words.append(word)
+        words = [word for word in takewhile(bool, counted[at : at + 2 * MOST_WORDS : 2]) if word is not None]
         apart = at == 0 or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN)
         about = _about_counts(nodes, at, sounds) if apart else []
         if about:
@@ -40,7 +37,7 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int], longest: Calla
         size = next((n for n in sizes if _is_figure(words[:n], sounds)), 0)
         if size:
             name = " ".join(word.text for word in words[:size])
-            made += (*counts[:size], Bit("name", name, words[0].column, words[size - 1].end))
+            made += (*nodes[at : at + 2 * size : 2], Bit("name", name, words[0].column, words[size - 1].end))
             at += 2 * size
         else:
             made.append(nodes[at])

@@ -46,7 +46,14 @@ class _Line(MeantLine):
 
     def read(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         """Read some tokens, as they are said."""
-        self.read_on(nodes if self.choices.before else self.counts_first(nodes), optional=optional)
+        if self.choices.before:
+            self.read_on(nodes, optional=optional)
+        else:
+            self.read_numbered(self.counts_first(nodes), optional=optional)
+
+    def read_numbered(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
+        """Read tokens whose counts stand before their steps, but may begin again."""
+        self.read_on(self._begun_again(nodes), optional=optional)
 
     def read_on(self, nodes: Sequence[Node], *, optional: bool = False) -> None:
         """Read tokens whose counts stand before their steps."""
@@ -554,7 +561,7 @@ def runs_of(
     plain = None if choices.before or not text else _counts_first(text, shelf, tradition)
     if plain is not None and plain.watched.alike(choices):
         line = plain.by(choices)
-        line.read_on(list(plain.nodes))
+        line.read_numbered(plain.nodes)
     else:
         line = _Line(shelf, tradition, choices, text)
         line.read(nodes)

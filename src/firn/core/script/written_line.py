@@ -152,9 +152,7 @@ class WrittenLine(LastingLine):
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         led = counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON)
-        return self._begun_again(
-            rejoined(paces_before(led, self._sounds_of), self._sounds_of, self.shelf.longest_from)
-        )
+        return rejoined(paces_before(led, self._sounds_of), self._sounds_of, self.shelf.longest_from)
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""

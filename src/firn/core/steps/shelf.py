@@ -103,10 +103,11 @@ class Shelf(Struct, frozen=True, eq=False):
     def longest_from(self, first: str) -> int:
         """Of how many words a name is at most that begins with a word, whatever accents and hyphens are in it."""
         word = _first(first)
+        most = _longest_from(self.plain).get(word, 1)
+        if not self.words and not self.figures:
+            return most
         more = [*(said for said, _ in self.words), *(f.name for f in self.figures)]
-        return max(
-            _longest_from(self.plain).get(word, 1), *(len(fold(n).split()) for n in more if _first(n) == word), 1
-        )
+        return max(most, *(len(fold(n).split()) for n in more if _first(n) == word), 1)
 
     def in_words(self, word: str) -> str:
         """The name of several words that one stands for, which they are written together in: ballchange; "" for
@@ -193,6 +194,7 @@ def _longest(names: Iterable[str]) -> int:
     return max((len(n.split()) for n in names), default=1) + 2
 
 
+@lru_cache(maxsize=20_000)
 def _first(name: str) -> str:
     """A name's first word, as names are told apart by it."""
     return bare(fold(name)).partition(" ")[0]
