@@ -32,7 +32,7 @@ from benchmarks import (
     which,
     words,
 )
-from benchmarks.report import machine
+from benchmarks.report import Stolen, machine
 
 ALL = {
     "onsets": ear.onsets,
@@ -82,7 +82,9 @@ def main() -> int:
     # As on a user's machine, where `./run` compiles modules when it fetches what they need.
     compileall.compile_dir(Path(__file__).parents[1] / "src", quiet=1)
     for name in wanted:
+        stolen = Stolen()
         ALL[name]()
+        stolen.say()
     return 0
 
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from benchmarks.report import figure, heading
+from benchmarks.report import figure, heading, pace_ms
 
 if TYPE_CHECKING:
     from firn.ui.main_window import MainWindow
@@ -187,6 +187,7 @@ def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = No
         )
         took = []
         fresh: list[float] = []
+        paces: list[float] = []
         unpainted = 0
         app.processEvents()
         if not editor.hasFocus():
@@ -203,6 +204,7 @@ def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = No
             app.processEvents()
             # What is worth a look has been worked out and is shown by now.
             fresh.append((time.perf_counter() - began) * 1000)
+            paces.append(pace_ms())
             until = began + apart_s
             while (left_ms := int((until - time.perf_counter()) * 1000)) > 0:
                 app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, left_ms)
@@ -214,6 +216,9 @@ def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = No
         figure("keystroke to repainted strip, median", f"{np.median(took):.1f} ms")
         figure("95 of 100 under", f"{np.percentile(took, 95):.1f} ms", most)
         figure("worst", f"{max(took):.1f} ms", worst)
+        by_pace = np.array(took) / np.array(paces)
+        figure("  times a fixed loop of Python after it, median", f"{np.median(by_pace):.1f}")
+        figure("  that loop, median, 95 of 100 under", f"{np.median(paces):.2f}, {np.percentile(paces, 95):.2f} ms")
         figure(
             # Of a long part what is worth a look follows once the typing rests.
             f"keystroke to {'fresh findings and ' if text == LONG else ''}all painted, nine of ten under",
