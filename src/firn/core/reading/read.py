@@ -1,6 +1,6 @@
 """All checks of a part, and of a piece."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
@@ -25,8 +25,32 @@ from firn.core.reading.joins import endings, joins
 from firn.core.reading.style import Asked, style_of
 from firn.core.reading.travel import travel
 from firn.core.reading.walls import combo_turns, part_turns
+from firn.core.task import give_way
 
 _ORDER = {"bad": 0, "look": 1, "ok": 2}
+
+
+_CHECKS: tuple[Callable[[Part], Iterable[Finding]], ...] = (
+    feet.faults,
+    doubts.findings,
+    awkward.findings,
+    counts.gaps,
+    counts.length,
+    counts.claim,
+    claims.findings,
+    counts.lines,
+    counts.shifted,
+    layers.findings,
+    feet.shifts,
+    feet.stances,
+    feet.ending,
+    part_turns,
+    travel,
+    syncopation.findings,
+    both_ways.findings,
+    density.findings,
+)
+"""What every part is checked for, in the order in which it is told."""
 
 
 def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
@@ -35,28 +59,12 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
     Against the shipped style of its tradition where nothing else is asked.
     """
     asked = Asked(style_of(part.settings.tradition)) if asked is None else asked
-    found = [
-        *feet.faults(part),
-        *doubts.findings(part),
-        *awkward.findings(part),
-        *counts.gaps(part),
-        *counts.length(part),
-        *counts.claim(part),
-        *claims.findings(part),
-        *counts.lines(part),
-        *counts.shifted(part),
-        *layers.findings(part),
-        *feet.shifts(part),
-        *feet.stances(part),
-        *feet.ending(part),
-        *part_turns(part),
-        *travel(part),
-        *syncopation.findings(part),
-        *both_ways.findings(part),
-        *density.findings(part),
-        *tempo.findings(part, asked),
-        *style.findings(part, asked.style),
-    ]
+    found: list[Finding] = []
+    for check in _CHECKS:
+        give_way()
+        found += check(part)
+    found += tempo.findings(part, asked)
+    found += style.findings(part, asked.style)
     off = asked.style.off
     wanted = [f for f in found if f.code not in off]
     return sorted(_meant(wanted, part.layers.meant, part.name), key=lambda f: _ORDER[f.level])
