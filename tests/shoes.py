@@ -424,6 +424,17 @@ def talking(seed: int) -> Take:
     return talk(60, rng) * 0.4 + rng.standard_normal(60 * RATE) * 3e-4, np.zeros(0), RATE
 
 
+def swaying(seed: int) -> Take:
+    """As `plain`, on a ground of its own: a cheap input's direct current, and wind, a tram or a hand on the
+    microphone, which lies under what is heard (2 to 12 Hz) and is up to twice as loud as the feet."""
+    rng = np.random.default_rng(97_000 + seed)
+    audio, truth, rate = plain(seed)
+    sway = sosfilt(butter(2, (2, 12), "bandpass", fs=rate, output="sos"), rng.standard_normal(len(audio)))
+    sway = sway / np.abs(sway).max() * rng.uniform(0.5, 2) + rng.uniform(-0.5, 0.5)
+    whole = audio / np.abs(audio).max() + sway
+    return whole / np.abs(whole).max() * 0.9, truth, rate
+
+
 def _worn(seed: int, base: int, kind: str) -> Take:
     rng = np.random.default_rng(base + seed)
     times = rhythm(rng, 50)

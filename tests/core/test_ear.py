@@ -215,6 +215,7 @@ class AlignTest(unittest.TestCase):
     @cases(("nothing heard", [0.0, 1.0], []), ("one target", [0.0], [0.1, 0.2]), ("one sound", [0.0, 1.0], [0.5]))
     def test_nothing_to_lay(self, _: str, target: list, take: list) -> None:
         self.assertIsNone(align(target, take))
+        self.assertIsNone(along(target, take, 1.0, 0.0, closely=True))
 
 
 def heard(one: Part, faults: Faults, *, passes: int = 1, tempo: float = 120, seed: int = 7) -> Verdict:

@@ -42,6 +42,16 @@ class FaintTest(unittest.TestCase):
         assert found is not None
         self.assertIn("nothing stands out of the room", found.told)
 
+    def test_what_sounds_and_is_no_foot(self) -> None:
+        """A voice of a few vowels, or a siren: loud enough, and nothing is heard that a foot does."""
+        at = np.arange(12 * RATE) / RATE
+        swell = np.clip(np.sin(2 * np.pi * 0.4 * at), 0, None) ** 2
+        sound = 0.4 * swell * np.sin(2 * np.pi * 300 * at) + np.random.default_rng(4).normal(0, 1e-4, len(at))
+        found = find_onsets(sound, RATE)
+        self.assertEqual(len(found), 0)
+        with self.assertRaisesRegex(NothingHeard, "is not plainly feet"):
+            verdict_of(found, sound, RATE, lambda heard, task: judge(part(LINE), 120, heard, task=task))
+
     def test_a_take_in_socks_says_so(self) -> None:
         sound, _ = socks(-4)
         onsets = find_onsets(sound, RATE)

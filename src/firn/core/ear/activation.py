@@ -13,6 +13,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from firn.core.ear.filtered import high_passed
 from firn.core.task import give_way
 
 Floats = npt.NDArray[np.float32]
@@ -24,6 +25,10 @@ WINDOW_S = 0.010
 LOWEST_HZ, HIGHEST_HZ = 120.0, 16_000.0
 REACH = 130
 """Frames to either side that the network sees, and one more."""
+
+SWAY_HZ = 30.0
+"""Below this nothing is heard that a foot does: a direct current, wind, and the pressure that a room holds after each
+strike. Left in, it would reach the lowest bands, whose frames are shorter than one of its swings."""
 
 BLOCK = 2048
 """Frames that are worked on at a time: they stay in the processor's cache."""
@@ -158,6 +163,8 @@ def _frames(sound: Floats, hop: float, length: int) -> Iterator[Floats]:
 def _power(sound: Floats, rate: int) -> Floats:
     """Power in each band at each hop, shape (frames, bands)."""
     from scipy import fft  # float32 throughout, and twice as fast as NumPy's
+
+    sound = np.concatenate([piece.astype(np.float32) for piece in high_passed(sound, rate, SWAY_HZ)])
 
     length = round(WINDOW_S * rate)
     size = 1 << (length - 1).bit_length()

@@ -253,6 +253,8 @@ def along(
     `closely`: the line is known nearly.
     """
     target, take = _times("targets", targets), _times("onsets", onsets)
+    if len(target) < 2 or len(take) < 2:
+        return None
     fit = _grow(target, take, offset_s + scale * target, turns=_FEW_TURNS if closely else _TURNS)
     return None if fit is None else _laid(fit, target, take, [])
 

@@ -13,6 +13,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from firn.core.ear.activation import HOP_S, Heard, activation
+from firn.core.ear.filtered import high_passed
 from firn.core.ear.weighing import PLAIN, weighed
 from firn.core.task import UNWATCHED, Task, give_way
 
@@ -53,9 +54,6 @@ GROUND_S, OVER_GROUND = 0.006, 1.25
 
 GAP_S = 0.008
 """So long a quiet ends the way back from the peak: what is before it is not this sound."""
-
-FILTERED = 100_000
-"""Samples that are filtered at a time."""
 
 QUIET_BACK_S, RINGING_BACK_S = 0.030, 0.014
 """How far back a sound is followed out of quiet, and where the sound before still rings."""
@@ -265,17 +263,12 @@ def _peaks(logits: npt.NDArray[np.float32]) -> tuple[npt.NDArray[np.int_], Float
 
 def envelope(sound: npt.ArrayLike, rate: int) -> FloatArray:
     """A waveform, shape (n,), without its low end, rectified."""
-    from scipy.signal import butter, sosfilt
-
-    sos = butter(2, LOW_END_HZ, "high", fs=rate, output="sos")
     samples = np.asarray(sound)
-    state = np.zeros((len(sos), 2))
     loud = np.empty(len(samples))
-    for first in range(0, len(samples), FILTERED):
-        # The filter keeps Python to itself.
-        give_way()
-        piece, state = sosfilt(sos, samples[first : first + FILTERED], zi=state)
-        np.abs(piece, out=loud[first : first + FILTERED])
+    done = 0
+    for piece in high_passed(samples, rate, LOW_END_HZ):
+        np.abs(piece, out=loud[done : done + len(piece)])
+        done += len(piece)
     return loud
 
 
