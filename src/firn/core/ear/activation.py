@@ -26,7 +26,7 @@ LOWEST_HZ, HIGHEST_HZ = 120.0, 16_000.0
 REACH = 130
 """Frames to either side that the network sees, and one more."""
 
-SWAY_HZ = 30.0
+SWAY_HZ = 20.0
 """Below this nothing is heard that a foot does: a direct current, wind, and the pressure that a room holds after each
 strike. Left in, it would reach the lowest bands, whose frames are shorter than one of its swings."""
 

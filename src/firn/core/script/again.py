@@ -32,7 +32,7 @@ _AGAIN = late(
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
                 |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
                 (?:\s++(?:side|foot))?))?
-        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<more>twice|thrice|\w++)\s++more(?:\s++times)?
+        (?:\s*+,?\s*+(?:[x×]\s?(?P<times>\d+)|(?P<more>twice|thrice|\w++)\s++(?:more(?:\s++times)?|(?:times|veces)\s++(?:more|más))
             |(?P<many>twice|thrice|(?:\w++)\s++(?:times|veces))(?:\s++(?:in\s++(?:all|total)|altogether|en\s++total))?))?
     )\s*+(?:,?\s*+\b(?P<but>but|pero)\b(?P<change>.*)|,?\s*+(?P<instead>(?:(?:without|no|sin|minus|leave\s++out|leaving\s++out)\s|
         [^,]*\b(?:instead\s++of|for\s++the|en\s++vez\s++de|por\s++el|por\s++la)\s).*))?""",
@@ -98,7 +98,8 @@ class Again(Struct, frozen=True):
 
     `column`, `end`: where that is said; `change` begins at `at`, and is None where nothing is different. `doubtful`:
     so often may mean in all: repeat x3. `side`: the side that is said, where that is which; `both`: both are.
-    `repeats`: it is "repeat" that is said, and no more, which may be of all lines; `whole`: all lines are.
+    `repeats`: it is "repeat" that is said, and no more, which may be of all lines; `whole`: all lines are; `more`: it
+    is said that there are more, and not only how many.
     """
 
     times: int
@@ -112,6 +113,7 @@ class Again(Struct, frozen=True):
     both: bool = False
     repeats: bool = False
     whole: bool = False
+    more: bool = False
 
 
 @lru_cache(maxsize=4_000)
@@ -143,7 +145,7 @@ def again_of(line: str) -> Again | None:
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
         SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
         times == 1 and change is None and not match["both"] and not match["all"] and _repeats(match["same"]),
-        bool(match["all"]),
+        bool(match["all"]), bool(match["more"] or match["same"]),
     )  # fmt: skip
 
 

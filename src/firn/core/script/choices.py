@@ -89,7 +89,7 @@ OpenCode = Literal[
     "paced", "instead", "both_sides", "other_alone", "bare",
     "same_word", "step_there", "each_one", "last_ones", "steps_on", "each_on", "up_to",
     "so_many", "as_figure", "before_it", "that_foot", "feet_change", "paired", "unpaired",
-    "next_phrase", "counting_on",
+    "next_phrase", "counting_on", "times_more", "times_in_all",
 ]  # fmt: skip
 """How counts that leave something open were taken.
 
@@ -115,7 +115,7 @@ on it. Single, double or triple right before one sound: so many of it, or the fi
 a figure: its own, or a step on each before it; in words before one sound: it is on each, or after them. A step with a
 foot that is said, several times: with that foot each time, or from foot to foot. Pairs of heels and toes that open a
 line: of both feet in turn, or each as it is by itself. Counts that begin again at 1 before the phrase is over: in the
-next one, or they go on from those before.
+next one, or they go on from those before. How often a line is repeated: so many times more, or in all.
 """
 
 OTHER: dict[OpenCode, OpenCode] = {
@@ -128,7 +128,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
     "that_foot": "feet_change", "feet_change": "that_foot", "paired": "unpaired",
-    "next_phrase": "counting_on", "counting_on": "next_phrase",
+    "next_phrase": "counting_on", "counting_on": "next_phrase", "times_more": "times_in_all",
 }  # fmt: skip
 """Those that may be in doubt, with the other way to take them."""
 
@@ -139,7 +139,7 @@ NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 ASKED: frozenset[OpenCode] = frozenset(
     {
         "both_sides", "other_alone", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot",
-        "feet_change", "count", "many", "paired", "next_phrase", "counting_on",
+        "feet_change", "count", "many", "paired", "next_phrase", "counting_on", "times_more",
     }
 )  # fmt: skip
 """Those whose other way is offered however unlikely it is."""

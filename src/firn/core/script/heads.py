@@ -33,7 +33,7 @@ PHRASE = late(_WHICH, re.IGNORECASE)
 PHRASES_INSIDE = late(r"(?:\A|[,;.|]|\b(?:then|and|luego|y)\b)" + _WHICH, re.IGNORECASE)
 """Phrases that follow on each other in a line, each over what is danced in it."""
 LABEL = late(
-    r"\s*+(?:(?i:line|section|phrase|eight|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
+    r"\s*+(?:(?i:line|section|part|phrase|eight|verse|chorus|exercise|combination|round|row|sequence|stage|set|l[ií]nea"
     r"|frase|secci[óo]n|ejercicio|estrofa|serie|figure|figura)\s+(?:\d{1,2}|[A-Za-z])|(?![LRSQDI])[A-Z]\d?)\s*:(?!\d)"
 )
 """What only says which line it is: Line 1: DS DS, A: stamp clap; L, R, S, Q, D and I say something else."""

@@ -120,6 +120,19 @@ def _more(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return [node for at, node in enumerate(nodes) if at not in gone]
 
 
+def _more_times(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With how many more times in one, where that is said in figures behind a pause at the end: stamp clap, 2 more
+    times, x2 more."""
+    at = next((at for at in range(len(nodes) - 1, 0, -1) if is_pause(nodes[at - 1])), 0)
+    rest = nodes[at + 1 :]
+    if not at or not any(is_name(one, _MORE) for one in rest) or not all(is_name(o, _MORE | say.TIMES) for o in rest):
+        return nodes
+    often = nodes[at]
+    times = isinstance(often, Bit) and often.kind == "times"
+    many = often.text.strip("xX× ") if isinstance(often, Bit) and times else number_alone(often)
+    return [*nodes[:at], Bit("name", f"{many} {say.MORE_TIMES}", often.column, nodes[-1].end)] if many else nodes
+
+
 def _headed(nodes: Sequence[Node], at: int) -> bool:
     """Whether what stands at a token is a head: a colon comes next of all pauses."""
     pause = next((node for node in nodes[at:] if is_pause(node)), None)
@@ -167,6 +180,7 @@ _WAYS: tuple[Way, ...] = (
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
+    (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     *how_often.WAYS,
     *named_feet.WAYS,

@@ -114,6 +114,7 @@ AGAIN = frozenset({"again", "repeat", "repite", "repetir"})
 """At a line's end: all of it once more."""
 MORE, TIME = frozenset({"more", "last"}), frozenset({"time"})
 """All of it once more: one more time."""
+MORE_TIMES = "more times"
 FROM = frozenset({"from", "desde"})
 """Before the foot that begins, as on is."""
 WHO_BEGINS = frozenset(SIDES) | FEET | THE | ON | WITH | STARTS | FROM

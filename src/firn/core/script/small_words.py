@@ -21,6 +21,8 @@ from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_w
 _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
 _ENDS = ("pause", "mark")
+_NUMBERS = frozenset(say.NUMBERS)
+_OFTEN = frozenset(say.ONCE_OR_MORE)
 _SOON_OVER = 4
 """So many counts a step may be held, that is said for so long."""
 _SAME_AGAIN = late(
@@ -110,6 +112,8 @@ class SmallWords(SaidWhere):
             # "…, repeat": all of the line.
             self._all_again(2)
             return len(nodes) - at
+        if danced and self._again_so_often(nodes, first):
+            return len(nodes) - at
         if word in say.ONCE_OR_MORE and not self._words[self._since :] and isinstance(after, Group):
             # "twice (DS RS)".
             self._many = say.ONCE_OR_MORE[word], first
@@ -121,17 +125,12 @@ class SmallWords(SaidWhere):
             return 1
         if say.pace_of(first.text):
             return self._paced(say.pace_of(first.text), first)
-        once_more = word == "one" and is_name(after, say.MORE) and is_said(nodes, at + 2, say.TIME)
-        if once_more and danced and all(map(is_pause, nodes[at + 3 :])):
-            # "stamp, one more time".
-            self._all_again(2)
-            return len(nodes) - at
         if word in say.NUMBERS:
             return self._number(say.NUMBERS[word], nodes, at, first)
         if word in say.AND or (word in say.DIVISIONS and self._among_counts()):
             return self._and(nodes, at, first)
-        if word in say.COUNTED and isinstance(after, Counts):
-            # "counts 1 and 2": two counts, and so on from there.
+        if word in say.COUNTED and (isinstance(after, Counts) or is_name(after, _NUMBERS)):
+            # "counts 1 and 2": two counts, and so on from there; "beat one".
             self._lists = self._lists or word.endswith("s")
             return 1
         if word in say.BARS and after is not None and not isinstance(after, Group):
@@ -168,6 +167,26 @@ class SmallWords(SaidWhere):
         """Dance all of the line up to here so often."""
         self.close()
         self.items = [Repeat(tuple(self.items), times)]
+
+    def _again_so_often(self, nodes: Sequence[Node], first: Node) -> bool:
+        """Take "repeat twice" or "two more times" at a line's end: all of the line so often again, or in all, where
+        it may be either, which is noted; gives whether that is all that follows."""
+        figures = isinstance(first, Bit) and first.text.endswith(say.MORE_TIMES)
+        if not isinstance(first, Bit) or not (figures or is_name(first, say.AGAIN | _NUMBERS | _OFTEN)):
+            return False
+        again = again_of(first.text if figures else self.text[first.column :].rstrip(" .!"))
+        if again is None or again.other or again.change is not None or again.whole:
+            return False
+        if self.text[nodes[-1].end :].strip(" .!") or not again.more:
+            # "stamp clap, three times" is said of it in all, or of its last step.
+            return False
+        in_all = again.doubtful and first.column in self.choices.otherwise
+        if again.doubtful:
+            written, end = f"again x{again.times - in_all}", first.column + again.end
+            code: OpenCode = "times_in_all" if in_all else "times_more"
+            self.open.append(Open(code, first.column, end, written, 2 * in_all))
+        self._all_again(again.times + (not in_all))
+        return True
 
     def _all_so_often(self, nodes: Sequence[Node], at: int) -> int:
         """Take "all of it twice" at a line's end; returns how many tokens that is, 0 for anything else."""

@@ -8,8 +8,8 @@ from collections.abc import Sequence
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import Sounds, Way, is_article, is_name, is_said, name_at
-from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
+from firn.core.script.tokens import Sounds, Way, count_of, is_article, is_name, is_said, name_at, numbered
+from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
 _CLICK, _HEELS = frozenset({"click", "clicks"}), frozenset({"heels"})
@@ -24,6 +24,8 @@ _EITHER = frozenset({"both", "ambas"})
 _HANDS = frozenset({"hands", "manos"})
 _HAND, _PATS = frozenset({"hand", "mano"}), frozenset({"pat", "pats"})
 _CLAPS = frozenset({"clap", "claps", "palma", "palmas", "snap", "snaps"})
+_MOST_STEPS = 32
+_CLAPPING = {"clapping": "clap", "snapping": "snap"}
 _ABOVE = frozenset({"over", "above", "under", "behind", "front", "sobre", "encima", "detrás", "detras", "bajo"})
 _BEYOND = say.BODY | {"back", "head", "heads", "espalda", "cabeza"}
 """What a clap is behind or over."""
@@ -219,6 +221,44 @@ def _same_time(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _claps_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With each step on a count of its own, and a clap with those that are said: 4 steps with claps on 2 and 4, step
+    step step step while clapping on 2 and 4."""
+    at = next((at for at, node in enumerate(nodes) if is_name(node, say.WITH | _WHILE)), 0)
+    hand = at + 1 + (at + 1 < len(nodes) and is_article(nodes[at + 1]))
+    if not at or not is_said(nodes, hand, _CLAPS | frozenset(_CLAPPING)) or not is_said(nodes, hand + 1, say.ON):
+        return nodes
+    clap = nodes[hand]
+    said = [
+        count_of(node) for node in nodes[hand + 2 :] if not is_name(node, say.AND | say.THE) and not is_pause(node)
+    ]
+    on = {number_alone(count) for count in said}
+    steps = _steps_one_by_one(nodes[:at], sounds)
+    if not isinstance(clap, Bit) or not on or not on <= set(range(1, len(steps) + 1)):
+        return nodes
+    clap = replace(clap, text=_CLAPPING.get(clap.text.casefold(), clap.text.removesuffix("s")))
+    made: list[Node] = []
+    for number, step in enumerate(steps, 1):
+        made += (numbered(number, step), step)
+        made += (Bit("join", "+", clap.column, clap.column), clap) if number in on else ()
+    return made
+
+
+def _steps_one_by_one(said: Sequence[Node], sounds: Sounds) -> list[Bit]:
+    """Steps of one sound each that are said one after another, or how many of one: step step step step, 4 steps."""
+    many = number_alone(count_of(said[0])) if len(said) > 1 else None
+    named = [node for node in said[many is not None :] if isinstance(node, Bit) and is_word(node)]
+    single = len(named) == len(said) - (many is not None) and all(sounds(one.text) == 1 for one in named)
+    if not single:
+        return []
+    if many is None:
+        return named if len(named) > 1 else []
+    one = named[0].text.removesuffix("s")
+    return (
+        [replace(named[0], text=one)] * many if len(named) == 1 and many <= _MOST_STEPS and sounds(one) == 1 else []
+    )
+
+
 def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With a + between a single sound and a clap that is said to be with it: stamp with a clap, clap while you stamp.
     A clap "over the stamps" stays what is not known."""
@@ -229,11 +269,14 @@ def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         step = at + 1
         step += is_said(nodes, step, _ARTICLES | _ONE_DOES) or (step < len(nodes) and is_article(nodes[step]))
         after = nodes[step] if step < len(nodes) else None
+        if isinstance(after, Bit) and is_name(after, frozenset(_CLAPPING)) and not is_said(nodes, step + 1, say.ON):
+            after = replace(after, text=_CLAPPING[after.text.casefold()])
         hands = [is_name(one, _CLAPS) for one in (before, after)]
         single = all(isinstance(one, Bit) and is_word(one) and sounds(one.text) == 1 for one in (before, after))
         if isinstance(node, Bit) and is_name(node, say.WITH | _WHILE) and single and hands[0] != hands[1]:
             made.append(Bit("join", "+", node.column, node.end))
-            at = step
+            made += [after] if after is not None and after is not nodes[step] else []
+            at = step + (after is not nodes[step])
         elif (
             isinstance(node, Bit) and is_name(node, _OVER) and is_said(nodes, at + 1, say.THE) and hands[0] and single
         ):
@@ -272,5 +315,6 @@ WAYS: tuple[Way, ...] = (
     (_LIFTS, _lifted),
     (_DOUBLE, _doubled),
     (_TIMELY, _same_time),
+    (say.WITH | _WHILE, _claps_on),
     (say.WITH | _WHILE | _OVER, _at_once),
 )

@@ -80,7 +80,9 @@ _ATOM = late(r"(\d+)(?:(\+\d+/\d+)|[-–](\d+))?|([&ae])", re.IGNORECASE)
 
 _TOKEN = late(
     r"""
-      (?P<skipped> \#.* | [\s\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+ )
+      (?P<skipped> \#.* | [\s\u200b\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]+
+        | (?<!\S)_+(?=[^\W_]) | (?<=[^\W_])_+(?=[\s,;:.!)]|$) )
+    | (?P<sign> (?<![^\W_])[wW]/(?:[oO](?![^\W_]))? | \U0001F44F[\U0001F3FB-\U0001F3FF\ufe0f]* )
     | (?P<fraction> \d+/\d+(?= [LlRr](?!\w) | (?!\w) ) )
     | (?P<times> [xX×][ ]?\d+(?!\w) | \d+[ ]?[xX×](?!\w) | \d+[xX×](?=[A-Z]{2}) )
     | (?P<counts> (?:\d+\+\d+/\d+|\d+[-–]\d+|\d+|&|[aeAE])+(?![^\W\d_]) | \d+(?=[^\W\d_]) )
@@ -92,6 +94,10 @@ _TOKEN = late(
     re.VERBOSE,
 )
 """Every character is some token, so that reading goes on after a fault."""
+
+
+_SIGNS = {"w/": "with", "w/o": "without", "\U0001f44f": "clap"}
+"""What is written for a word: stamp w/ clap; hands that clap, as messages have them."""
 
 
 def atoms_of_text(text: str) -> tuple[Atom, ...]:
@@ -129,6 +135,8 @@ def parse_line(text: str) -> tuple[tuple[Node, ...], tuple[Problem, ...]]:
             continue
         if kind == "counts":
             nodes.append(Counts(atoms_of_text(said), said, column, end))
+        elif kind == "sign":
+            nodes.append(Bit("name", _SIGNS[said[:3].casefold() if "/" in said else said[0]], column, end))
         elif kind == "open" and len(waiting) >= MOST_DEEP:
             if not too_deep:
                 said = f"Brackets in brackets, more than {MOST_DEEP} deep: these mean nothing."

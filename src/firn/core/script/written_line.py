@@ -60,6 +60,12 @@ _LEAST_ON = 2
 """Counts before a colon that are no name of what follows."""
 
 
+def _first_number(nodes: Sequence[Node]) -> int:
+    """The first number that is counted in some tokens; 0 for none."""
+    numbers = (atom.number for node in nodes if isinstance(node, Counts) for atom in node.atoms)
+    return next((number for number in numbers if number is not None), 0)
+
+
 def _counted_from_one(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line in Spanish that counts from one on, with that in full: un, dos, tres."""
     made = list(nodes)
@@ -107,7 +113,7 @@ class WrittenLine(LastingLine):
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]
             begins = phrase_at(over) if "long" in over.groupdict() else None
-            if begins is not None:
+            if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
@@ -156,7 +162,8 @@ class WrittenLine(LastingLine):
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""
-        heads = [head for head in PHRASES_INSIDE.finditer(self.text) if phrase_at(head, 1) is not None]
+        every = PHRASES_INSIDE.finditer(self.text)
+        heads = [head for head in every if phrase_at(head, 1) is not None or head["long"].casefold() == "half"]
         if not heads or heads[-1].start() == 0:
             return nodes
         made, before = list(nodes), 1
@@ -164,11 +171,14 @@ class WrittenLine(LastingLine):
             begins, end = head.start("the" if head["the"] else "which"), head.end()
             found = phrase_at(head, before)
             at = next((n for n, node in enumerate(made) if node.column >= begins), None)
-            if found is None or at is None:
+            if at is None:
                 continue
-            before = found[0]
-            sign = Bit("phrase", f"{found[0]} {found[1]}", begins, end)
-            made[at:] = [sign, *(node for node in made[at:] if node.column >= end)]
+            rest = [node for node in made[at:] if node.column >= end]
+            before = before if found is None else found[0]
+            # "second half: 5 stamp", "second four: 5 stamp": the count says where it is.
+            if found is not None and _first_number(rest) <= found[1]:
+                rest = [Bit("phrase", f"{found[0]} {found[1]}", begins, end), *rest]
+            made[at:] = rest
         return made
 
     def _counts_joined(self, nodes: Sequence[Node]) -> Sequence[Node]:
