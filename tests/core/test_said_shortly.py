@@ -20,6 +20,8 @@ class ShortlyTest(ReadCase):
         ("stamp while clapping", "1 stamp + clap"),
         ("4 steps with claps on 2 and 4", "1 step 2 step + clap 3 step 4 step + clap"),
         ("step step step step while clapping on 2 and 4", "1 step 2 step + clap 3 step 4 step + clap"),
+        ("5 stamps on 1 2 3 & 4", "1 2 3 & 4 stamp"),
+        ("5 stamps: 1, 2, 3 and 4", "1 2 3 & 4 stamp"),
         ("four walks with a clap on 4", "1 step 2 step 3 step 4 step + clap"),
     )
     def test_as_it_is_said_in_full(self, short: str, full: str) -> None:

@@ -18,7 +18,7 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
-from firn.core.script.joined_counts import joined_counts, without_links
+from firn.core.script.joined_counts import joined_counts, so_many_on, without_links
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
@@ -117,7 +117,7 @@ class WrittenLine(LastingLine):
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
-        nodes = self._one_in_words(_counted_from_one(nodes))
+        nodes = self._one_in_words(_counted_from_one(so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
