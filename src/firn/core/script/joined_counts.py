@@ -69,14 +69,14 @@ def so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
     on 1 2 3 & 4, 5 stamps: 1 2 3 & 4."""
     many = number_alone(nodes[0]) if nodes else None
     words = list(takewhile(is_word, nodes[1:]))
-    named = [word for word in words if not is_name(word, say.ON)]
+    named = [word for word in words if isinstance(word, Bit) and not is_name(word, say.ON)]
     if not many or many < _FEW or not named or not said_of_several(named[-1].text) or len(words) > len(named) + 1:
         return nodes
     rest = nodes[1 + len(words) :]
     linked = [node for node in rest if not is_pause(node)]
     counts = [count for node in linked if (count := count_of(node)) is not None]
     colon = rest[0] if rest else None
-    headed = isinstance(colon, Bit) and is_pause(colon) and ":" in colon.text
+    headed = is_pause(colon) and ":" in colon.text
     led = is_name(words[-1], say.ON) or (headed and len(words) == len(named))
     if not led or len(counts) < len(linked) or sum(len(count.atoms) for count in counts) != many:
         return nodes
