@@ -56,6 +56,7 @@ class ShortlyTest(ReadCase):
     @cases(
         ("flap flap while clapping", 'No step is called "while". Nearest: whisk.'),
         ("stamp clap x2 more", 'No step is called "more".'),
+        ("stamp, clap twice more", 'No step is called "more".'),
     )
     def test_asked_about(self, said: str, message: str) -> None:
         self.assert_asked("tap", said, message)

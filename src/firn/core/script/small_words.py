@@ -22,6 +22,7 @@ _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
 _ENDS = ("pause", "mark")
 _NUMBERS = frozenset(say.NUMBERS)
+_OF_TIMES = late(r"\b(?:times?|ve[zc])", re.IGNORECASE)
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 _SOON_OVER = 4
 """So many counts a step may be held, that is said for so long."""
@@ -112,7 +113,7 @@ class SmallWords(SaidWhere):
             # "…, repeat": all of the line.
             self._all_again(2)
             return len(nodes) - at
-        if danced and self._again_so_often(nodes, first):
+        if danced and at and is_pause(nodes[at - 1]) and self._again_so_often(nodes, first):
             return len(nodes) - at
         if word in say.ONCE_OR_MORE and not self._words[self._since :] and isinstance(after, Group):
             # "twice (DS RS)".
@@ -174,7 +175,11 @@ class SmallWords(SaidWhere):
         figures = isinstance(first, Bit) and first.text.endswith(say.MORE_TIMES)
         if not isinstance(first, Bit) or not (figures or is_name(first, say.AGAIN | _NUMBERS | _OFTEN)):
             return False
-        again = again_of(first.text if figures else self.text[first.column :].rstrip(" .!"))
+        said = first.text if figures else self.text[first.column :].rstrip(" .!")
+        if is_name(first, _NUMBERS) and not _OF_TIMES.search(said):
+            # "stamp clap, two more" may be of the claps.
+            return False
+        again = again_of(said)
         if again is None or again.other or again.change is not None or again.whole:
             return False
         if self.text[nodes[-1].end :].strip(" .!") or not again.more:

@@ -273,7 +273,11 @@ def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             after = replace(after, text=_CLAPPING[after.text.casefold()])
         hands = [is_name(one, _CLAPS) for one in (before, after)]
         single = all(isinstance(one, Bit) and is_word(one) and sounds(one.text) == 1 for one in (before, after))
-        if isinstance(node, Bit) and is_name(node, say.WITH | _WHILE) and single and hands[0] != hands[1]:
+        # "walk walk with claps on the & of 2" is no clap with the last of them.
+        there = step + 2 + is_said(nodes, step + 2, say.THE) if is_said(nodes, step + 1, say.ON) else 0
+        between = 0 < there < len(nodes) and len(made) > 1 and number_alone(count_of(nodes[there])) is None
+        with_it = is_name(node, say.WITH | _WHILE) and single and hands[0] != hands[1] and not between
+        if isinstance(node, Bit) and with_it:
             made.append(Bit("join", "+", node.column, node.end))
             made += [after] if after is not None and after is not nodes[step] else []
             at = step + (after is not nodes[step])
