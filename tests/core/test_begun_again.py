@@ -47,6 +47,11 @@ class BegunAgainTest(ReadCase):
         one = piece(tradition, body)
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
 
+    def test_a_figure_of_thousands_of_digits(self) -> None:
+        """Found by made-up texts: no number is that long, and Python makes none of it."""
+        one = piece("tap", f"1 stamp 2 clap, 1 stamp {'9' * 5_000} clap")
+        self.assertTrue(one.problems)
+
     def test_a_bar_of_three_is_over_after_three(self) -> None:
         one = piece_from("meter: 3/4\npart A\n1 step 2 step 3 step, 1 step 2 step 3 step")
         self.assertEqual((one.problems, doubted(one)), ((), []))

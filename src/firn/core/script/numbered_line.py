@@ -22,7 +22,7 @@ from firn.core.script.tokens import (
     number_of,
     said_of_several,
 )
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import MOST_DIGITS, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _TIMES = say.TIMES | say.MORE
 _ONE_OF = frozenset({"one", "uno", "una"})
@@ -255,7 +255,8 @@ def _later(counts: Counts, by: int) -> Counts:
         else replace(atom, number=atom.number + by, through=atom.through + by if atom.through is not None else None)
         for atom in counts.atoms
     )
-    return replace(counts, atoms=atoms, text=_NUMBER.sub(lambda said: str(int(said[0]) + by), counts.text))
+    later = _NUMBER.sub(lambda said: str(int(said[0][:MOST_DIGITS]) + by), counts.text)
+    return replace(counts, atoms=atoms, text=later)
 
 
 def _links(node: Node) -> bool:
