@@ -117,6 +117,10 @@ _danced: _LastDance | None = None
 """The last long one."""
 
 
+_AT_ONCE = 32
+"""Sounds that are footed before the way is given again."""
+
+
 class _Dance:
     """The strict pass, mended silently at each fault, so that one fault gives one complaint.
 
@@ -138,7 +142,8 @@ class _Dance:
         at = len(self.layers) - 1
         while True:
             while at < len(self.steps):
-                give_way()
+                if at % _AT_ONCE == 0:
+                    give_way()
                 following = forward(self.layers[at], self.steps[at], self.lead)
                 if not following:
                     break

@@ -25,7 +25,7 @@ from firn.core.script.sung import SUNG
 from firn.core.steps.card import Beat
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
-from firn.core.task import give_way
+from firn.core.task import give_way, giving_way
 
 _NO_TURN = Fraction(0)
 
@@ -109,8 +109,7 @@ def _sounds(
     leads = _leads(beats, steps[rest], feet)
     if len(_KEPT) > _MOST_KEPT:
         _KEPT.clear()
-    for (_, u, b), step, side, weight in zip(beats, steps[rest], feet, weights, strict=True):
-        give_way()
+    for (_, u, b), step, side, weight in giving_way(zip(beats, steps[rest], feet, weights, strict=True)):
         use = script.uses[u]
         danced = _Danced(b, side, weight, before, step.first, leads.get(u, ""))
         key = id(use), id(counting), settings.handed, danced

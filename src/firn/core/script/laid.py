@@ -7,7 +7,7 @@ from functools import lru_cache
 from firn.core.footing.state import Step
 from firn.core.meter.ticks import ticks, ticks_in_a_count
 from firn.core.script.places import Use
-from firn.core.task import give_way
+from firn.core.task import giving_way
 
 _SIDES = {"left": "L", "right": "R", "both": "both", "": ""}
 
@@ -41,8 +41,7 @@ def steps_laid(uses: Sequence[Use], laid: Sequence[Laid], known: tuple[Step, ...
     places = [place for place, _, _ in laid]
     in_a_count = ticks_in_a_count(places if before is None else [*places, before])
     last = None if before is None else ticks([before], in_a_count)[0]
-    for at, (_, u, b) in zip(ticks(places, in_a_count), laid, strict=True):
-        give_way()
+    for at, (_, u, b) in giving_way(zip(ticks(places, in_a_count), laid, strict=True)):
         use = uses[u]
         beat = use.card.beats[b]
         on_foot = beat.kind.limb == "foot"
