@@ -45,7 +45,7 @@ class ShortlyTest(ReadCase):
         one = piece("tap", f"stamp clap, {said}")
         more, in_all = f"again x{times}", f"again x{times - 1}"
         self.assertEqual([p.message for p in one.problems], [])
-        self.assertEqual(doubted(one), [[f"“{more}”", f"“{in_all}”"]])
+        self.assertEqual(doubted(one), [[f"“{times} times more”", f"“{times} times in all”"]])
         self.assertEqual(sounding(one), sounding(piece("tap", f"( stamp clap ) x{times + 1}")))
         for written, often in ((more, times + 1), (in_all, times)):
             taken = piece("tap", f"stamp clap, {written}")

@@ -133,6 +133,10 @@ OTHER: dict[OpenCode, OpenCode] = {
 """Those that may be in doubt, with the other way to take them."""
 
 
+OFTEN: dict[OpenCode, str] = {"times_more": "times more", "times_in_all": "times in all"}
+"""Those that are told by how often something is danced."""
+
+
 NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 """Those whose way is what a word means in the whole piece."""
 

@@ -11,7 +11,19 @@ from msgspec.structs import replace
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
 from firn.core.pattern import late
-from firn.core.script.choices import ANYWHERE, ASKED, BEFORE, NAMED, OTHER, PLAIN, Against, Choices, Named, Open
+from firn.core.script.choices import (
+    ANYWHERE,
+    ASKED,
+    BEFORE,
+    NAMED,
+    OFTEN,
+    OTHER,
+    PLAIN,
+    Against,
+    Choices,
+    Named,
+    Open,
+)
 from firn.core.script.counts import Entry
 from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
@@ -430,12 +442,19 @@ def _left_open(ways: Sequence[Open], text: str) -> Doubt:
         meant = [(o, APART if o.code == "spelled" else o.written) for o in ways]
         offers = tuple(Offer(o.code, (o.written,), words=((spelled, name),)) for o, name in meant)
     else:
-        # A comma in place of "and" is said as what it means.
-        offers = tuple(Offer(o.code, (o.written.rstrip(",") or "then",), (column, o.end, o.written)) for o in ways)
+        offers = tuple(Offer(o.code, (_way_said(o),), (column, o.end, o.written)) for o in ways)
     # What is written alike is one, however it was come to.
     told = {(offer.written, offer.words): offer for offer in reversed(offers)}
     once = tuple(offer for offer in offers if told[offer.written, offer.words] is offer)
     return Doubt(0, column, ways[0].end, once)
+
+
+def _way_said(way: Open) -> str:
+    """One way, as it is offered."""
+    if way.code in OFTEN:
+        return f"{way.number} {OFTEN[way.code]}"
+    # A comma in place of "and" is said as what it means.
+    return way.written.rstrip(",") or "then"
 
 
 def _otherwise(one: Open, choices: Choices, believed: _Way) -> bool:

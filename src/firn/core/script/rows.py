@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from firn.core.pattern import late
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
 from firn.core.script.beneath import Filled, as_it_stands
+from firn.core.script.choices import OFTEN
 from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.counts_rows import with_counts
 from firn.core.script.handout import Row
@@ -171,8 +172,10 @@ class _Rows:
         if again.doubtful:
             spot = again.column, again.end
             offers = (
-                Offer("times_more", (f"{again.times} times more",), (*spot, f"again x{again.times}")),
-                Offer("times_in_all", (f"{again.times} times in all",), (*spot, f"again x{again.times - 1}")),
+                Offer("times_more", (f"{again.times} {OFTEN['times_more']}",), (*spot, f"again x{again.times}")),
+                Offer(
+                    "times_in_all", (f"{again.times} {OFTEN['times_in_all']}",), (*spot, f"again x{again.times - 1}")
+                ),
             )
             self.found.doubts.append(Doubt(number, *spot, offers))
         if again.repeats and len(every := self._lines(again)) > 1:

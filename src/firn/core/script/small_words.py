@@ -189,7 +189,7 @@ class SmallWords(SaidWhere):
         if again.doubtful:
             written, end = f"again x{again.times - in_all}", first.column + again.end
             code: OpenCode = "times_in_all" if in_all else "times_more"
-            self.open.append(Open(code, first.column, end, written, 2 * in_all))
+            self.open.append(Open(code, first.column, end, written, 2 * in_all, number=again.times))
         self._all_again(again.times + (not in_all))
         return True
 
