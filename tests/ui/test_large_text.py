@@ -26,6 +26,22 @@ class LargeTextTest(WindowCase):
         assert isinstance(frame, PageFrame)
         return frame
 
+    def test_the_lamp_colours_anew_and_text_lays_out_anew(self) -> None:
+        self.dictate(HEEL)
+        wait(60)
+        strip = self.window.write_page.strip
+        laid, light = strip.strip_layout, strip.grab().toImage()
+        self.running.theme.set_look(dark=True, percent=100)
+        wait(60)
+        self.assertIs(strip.strip_layout, laid)
+        self.assertNotEqual(strip.grab().toImage(), light)
+        self.running.theme.set_look(dark=False, percent=140)
+        wait(60)
+        self.assertIsNot(strip.strip_layout, laid)
+        self.running.theme.set_look(dark=False, percent=100)
+        wait(60)
+        self.assertEqual(strip.grab().toImage(), light)
+
     def test_no_text_is_cut_off(self) -> None:
         self.dictate(HEEL)
         self.simulated("Clean")

@@ -34,11 +34,17 @@ class Fitting:
         self._layouts: dict[float, StripLayout] = {}
         # The least height, in px, in which a whole row is seen.
         self.row_least = 0
+        self._percent = theme.percent
 
-    def forget(self) -> None:
-        """The look has changed: nothing is as wide as it was."""
+    def restyled(self) -> bool:
+        """Take up a look that has changed; whether text is of another size in it, so that nothing is as wide as it
+        was."""
+        if self._percent == self._theme.percent:
+            return False
+        self._percent = self._theme.percent
         self._widths.clear()
         self._layouts.clear()
+        return True
 
     def fit(self, stretch: Stretch, view: View, room: Room) -> StripLayout:
         """A stretch laid out as a view shows it, in its room."""

@@ -200,10 +200,10 @@ class Strip(QWidget):
         return self._fitting.row_least
 
     def _restyle(self) -> None:
-        self._fitting.forget()
-        self._stale = True
-        if self.isVisible():
-            self._relay()
+        if self._fitting.restyled():
+            self._stale = True
+            if self.isVisible():
+                self._relay()
         self.update()
 
     def showEvent(self, event: QShowEvent) -> None:
