@@ -7,7 +7,7 @@ from typing import TypeVar
 from firn.errors import Cancelled
 
 T = TypeVar("T")
-_AT_ONCE = 32
+AT_ONCE = 32
 """So many of what takes some 30 µs each are done before the way is given again: to ask takes a µs."""
 
 
@@ -24,7 +24,7 @@ def give_way() -> None:
 def giving_way(items: Iterable[T]) -> Iterator[T]:
     """The same items, of which each is soon done: the way is given every so many."""
     rest = iter(items)
-    while some := tuple(islice(rest, _AT_ONCE)):
+    while some := tuple(islice(rest, AT_ONCE)):
         give_way()
         yield from some
 

@@ -165,7 +165,6 @@ def _power(sound: Floats, rate: int) -> Floats:
     from scipy import fft  # float32 throughout, and twice as fast as NumPy's
 
     sound = np.concatenate([piece.astype(np.float32) for piece in high_passed(sound, rate, SWAY_HZ)])
-
     length = round(WINDOW_S * rate)
     size = 1 << (length - 1).bit_length()
     window = np.hanning(length).astype(np.float32)

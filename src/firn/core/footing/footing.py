@@ -12,7 +12,7 @@ from firn.core.footing.solver import Layer, Path, again, forward, in_the_air, op
 from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
-from firn.core.task import give_way
+from firn.core.task import AT_ONCE, give_way
 
 
 class Fault(Struct, frozen=True):
@@ -117,10 +117,6 @@ _danced: _LastDance | None = None
 """The last long one."""
 
 
-_AT_ONCE = 32
-"""Sounds that are footed before the way is given again."""
-
-
 class _Dance:
     """The strict pass, mended silently at each fault, so that one fault gives one complaint.
 
@@ -142,7 +138,7 @@ class _Dance:
         at = len(self.layers) - 1
         while True:
             while at < len(self.steps):
-                if at % _AT_ONCE == 0:
+                if at % AT_ONCE == 0:
                     give_way()
                 following = forward(self.layers[at], self.steps[at], self.lead)
                 if not following:

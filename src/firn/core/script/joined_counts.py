@@ -4,7 +4,6 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import takewhile
 
 from msgspec.structs import replace
 
@@ -18,7 +17,6 @@ from firn.core.script.tokens import (
     is_said,
     is_small_a,
     number_of,
-    said_of_several,
 )
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
@@ -26,7 +24,6 @@ _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
 _IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
 _SAID = _IS | _AT
-_FEW = 2
 _LED = 2
 """Tokens that counts are joined to."""
 
@@ -62,27 +59,6 @@ def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts,
             node = replace(node, atoms=node.atoms[:1])
         made.append(node)
     return made, decimals
-
-
-def so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line that is of so many of one step on as many counts, with how many for what else would be a count: 5 stamps
-    on 1 2 3 & 4, 5 stamps: 1 2 3 & 4."""
-    many = number_alone(nodes[0]) if nodes else None
-    words = list(takewhile(is_word, nodes[1:]))
-    named = [word for word in words if isinstance(word, Bit) and not is_name(word, say.ON)]
-    if not many or many < _FEW or not named or not said_of_several(named[-1].text) or len(words) > len(named) + 1:
-        return nodes
-    rest = nodes[1 + len(words) :]
-    linked = [node for node in rest if not is_pause(node)]
-    counts = [count for node in linked if (count := count_of(node)) is not None]
-    colon = rest[0] if rest else None
-    headed = is_pause(colon) and ":" in colon.text
-    led = is_name(words[-1], say.ON) or (headed and len(words) == len(named))
-    if not led or len(counts) < len(linked) or sum(len(count.atoms) for count in counts) != many:
-        return nodes
-    first = nodes[0]
-    on = Bit("name", "on", named[-1].end, named[-1].end)
-    return [Bit("times", f"{many}x", first.column, first.end), *named, on, *counts]
 
 
 def without_links(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import pairwise, takewhile
 
 from msgspec.structs import replace
 
@@ -18,7 +18,7 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
-from firn.core.script.joined_counts import joined_counts, so_many_on, without_links
+from firn.core.script.joined_counts import joined_counts, without_links
 from firn.core.script.joined_names import in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
@@ -28,6 +28,7 @@ from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.tokens import (
+    count_of,
     counts_before,
     counts_within,
     headed,
@@ -91,6 +92,33 @@ def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
     return nodes if made == list(rest) else [*nodes[: -len(rest)], *made]
 
 
+def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line that is of so many of one step on as many counts, with how many for what else would be a count: 5 stamps
+    on 1 2 3 & 4, 5 stamps: 1 2 3 & 4."""
+    many = number_alone(nodes[0]) if nodes else None
+    words = list(takewhile(is_word, nodes[1:]))
+    named = [word for word in words if isinstance(word, Bit) and not is_name(word, say.ON)]
+    if (
+        not many
+        or many < _LEAST_ON
+        or not named
+        or not said_of_several(named[-1].text)
+        or len(words) > len(named) + 1
+    ):
+        return nodes
+    rest = nodes[1 + len(words) :]
+    linked = [node for node in rest if not is_pause(node)]
+    counts = [count for node in linked if (count := count_of(node)) is not None]
+    colon = rest[0] if rest else None
+    headed = is_pause(colon) and ":" in colon.text
+    led = is_name(words[-1], say.ON) or (headed and len(words) == len(named))
+    if not led or len(counts) < len(linked) or sum(len(count.atoms) for count in counts) != many:
+        return nodes
+    first = nodes[0]
+    on = Bit("name", "on", named[-1].end, named[-1].end)
+    return [Bit("times", f"{many}x", first.column, first.end), *named, on, *counts]
+
+
 def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line without the marks that end it and are said of no step: step clap x4!, stamp (4)!, flap right left!"""
     end = len(nodes)
@@ -117,7 +145,7 @@ class WrittenLine(LastingLine):
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
-        nodes = self._one_in_words(_counted_from_one(so_many_on(nodes)))
+        nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
         self._repeated_by_signs(nodes)
         nodes = lettered(in_order(self._not_changed(_unmarked(nodes))), self._sounds_of)
