@@ -41,7 +41,7 @@ Aside = RunBeside
 REST_MS = 500
 """Typing is committed after this much rest."""
 
-PAUSE_MS = 40
+PAUSE_MS = 25
 """After this much rest, what is out of sight of the key follows, beside the window."""
 
 

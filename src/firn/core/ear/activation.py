@@ -150,9 +150,27 @@ def _bands(bins: int, rate: int, size: int) -> Floats:
     return np.array(bands, dtype=np.float32).T
 
 
-def _frames(sound: Floats, hop: float, length: int) -> Iterator[Floats]:
-    # Mirrored at its ends: a room that is cut off would sound like a click.
-    padded = np.pad(sound, (length // 2, length), mode="reflect")
+def _swayless(sound: Floats, rate: int, length: int) -> Floats:
+    """A sound without what lies under all that is heard, mirrored at its ends over half a length and a length: a room
+    that is cut off would sound like a click."""
+    before, many = length // 2, len(sound)
+    # Of a long take there is one copy at a time.
+    padded = np.empty(before + many + length, dtype=np.float32)
+    done = before
+    for piece in high_passed(sound, rate, SWAY_HZ):
+        padded[done : done + len(piece)] = piece
+        done += len(piece)
+    if many <= length:
+        return np.pad(padded[before:done], (before, length), mode="reflect")
+    padded[:before] = padded[2 * before : before : -1]
+    padded[done:] = padded[done - 2 : done - 2 - length : -1]
+    return padded
+
+
+def _frames(sound: Floats, rate: int, length: int) -> Iterator[Floats]:
+    """So much of a sound at each hop, shape (up to BLOCK, length)."""
+    hop = HOP_S * rate
+    padded = _swayless(sound, rate, length)
     views = np.lib.stride_tricks.sliding_window_view(padded, length)
     many = int(len(sound) / hop) + 1
     starts = np.minimum((np.arange(many) * hop).round().astype(int), len(views) - 1)
@@ -164,13 +182,12 @@ def _power(sound: Floats, rate: int) -> Floats:
     """Power in each band at each hop, shape (frames, bands)."""
     from scipy import fft  # float32 throughout, and twice as fast as NumPy's
 
-    sound = np.concatenate([piece.astype(np.float32) for piece in high_passed(sound, rate, SWAY_HZ)])
     length = round(WINDOW_S * rate)
     size = 1 << (length - 1).bit_length()
     window = np.hanning(length).astype(np.float32)
     bands = _bands(size // 2 + 1, rate, size)
     rows = []
-    for frames in _frames(sound, HOP_S * rate, length):
+    for frames in _frames(sound, rate, length):
         give_way()
         spectrum = fft.rfft(frames * window, size, axis=1)
         rows.append((spectrum.real**2 + spectrum.imag**2) @ bands)

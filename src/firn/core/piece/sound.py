@@ -93,15 +93,16 @@ def in_order(sounds: Sequence[Sound], before: Order | None = None, same: int = 0
     before = before or Order(places, (), (), (), ())
     firsts = before.firsts[: bisect_left(before.firsts, (same,))]
     new: dict[int, int] = {}
+    long, quiet, layered = ([*_until(same, kept)] for kept in (before.long, before.quiet, before.layered))
     for index, sound in rest:
         new.setdefault(sound.use, index)
-    return Order(
-        places,
-        (*firsts, *((index, use) for use, index in new.items())),
-        (*_until(same, before.long), *(i for i, s in rest if s.length.numerator > s.length.denominator)),
-        (*_until(same, before.quiet), *(i for i, s in rest if s.silent or s.voiced)),
-        (*_until(same, before.layered), *(i for i, s in rest if s.layer)),
-    )
+        if sound.length.numerator > sound.length.denominator:
+            long.append(index)
+        if sound.silent or sound.voiced:
+            quiet.append(index)
+        if sound.layer:
+            layered.append(index)
+    return Order(places, (*firsts, *((i, use) for use, i in new.items())), tuple(long), tuple(quiet), tuple(layered))
 
 
 def _until(index: int, of: tuple[int, ...]) -> tuple[int, ...]:
