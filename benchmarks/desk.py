@@ -144,7 +144,6 @@ def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = No
     from firn.core.book.book import Book, BookPart, BookPiece
     from firn.core.book.edits import AddPiece
     from firn.devices.outputs import ClockOutput
-    from firn.session.desk import COMBO
     from firn.session.session import Session
     from firn.ui.pages.entries import WRITE
     from firn.ui.start import build

@@ -1,5 +1,6 @@
 """Long work beside the window: keys go first."""
 
+import importlib.util
 import threading
 import unittest
 from unittest import mock
@@ -32,7 +33,11 @@ class KeysFirstTest(WindowCase):
         self.addCleanup(clock.stop)
         self.addCleanup(setattr, hurry._Key, "until_s", 0.0)
 
-    @cases(("at a step", lambda task: task.step(0.5)), ("in an inner loop", lambda task: give_way()))
+    @cases(
+        ("at a step", lambda task: task.step(0.5)),
+        ("in an inner loop", lambda task: give_way()),
+        ("before a module is imported", lambda task: importlib.util.find_spec("none_so_named")),
+    )
     def test_work_waits_until_a_key_is_done_and_drawn(self, _: str, work) -> None:
         for key in (self.editor, self.window.write_page.strip):
             self.at_s += 10
@@ -79,6 +84,21 @@ class EndedTest(WindowCase):
         self.window.jobs.run("test", "Testing", old, came.append)
         self.window.jobs.run("test", "Testing", lambda task: "new", came.append)
         self.assertTrue(comes(lambda: came == ["new"] and ended.is_set()))
+
+    def test_what_it_imports_is_never_broken_off(self) -> None:
+        imported: list[object] = []
+
+        def old() -> None:
+            hurry.stops_here(lambda: True)
+            imported.append(importlib.util.find_spec("none_so_named"))
+            with self.assertRaises(Cancelled):
+                give_way()
+            imported.append("ended")
+
+        job = threading.Thread(target=old)
+        job.start()
+        job.join()
+        self.assertEqual(imported, [None, "ended"])
 
 
 if __name__ == "__main__":

@@ -4,9 +4,12 @@ Python runs one thread at a time, and beside many short calls of NumPy, each of 
 thread needs to wake, the window's thread comes too late again and again.
 """
 
+import sys
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from importlib.abc import MetaPathFinder
+from types import ModuleType
 
 from PySide6.QtCore import QTimer
 
@@ -52,9 +55,7 @@ def _done() -> None:
     _Key.until_s = min(_Key.until_s, _now() + DRAWN_S)
 
 
-def _wait() -> None:
-    if threading.get_ident() == _WINDOWS:
-        return
+def _let_go() -> None:
     now = _now()
     while now < _Key.until_s:
         time.sleep(min(_Key.until_s - now, 0.005))
@@ -62,8 +63,23 @@ def _wait() -> None:
     if now - _here.breath_s > EVERY_S:
         time.sleep(BREATH_S)
         _here.breath_s = _now()
+
+
+def _wait() -> None:
+    if threading.get_ident() == _WINDOWS:
+        return
+    _let_go()
     if _here.stopped():
         raise Cancelled()
+
+
+class _BetweenImports(MetaPathFinder):
+    """Finds no module, but lets keys go before the next one: the first job that needs them imports hundreds."""
+
+    def find_spec(self, name: str, path: Sequence[str] | None, target: ModuleType | None = None) -> None:
+        """Wait where a key is handled; never cancelled, since a library that is half imported cannot be again."""
+        if threading.get_ident() != _WINDOWS:
+            _let_go()
 
 
 def stops_here(stopped: Callable[[], bool]) -> None:
@@ -79,3 +95,5 @@ def quiet_s() -> float:
 def keys_go_first() -> None:
     """Have long work give way to keys."""
     give_way_by(_wait)
+    if not any(isinstance(finder, _BetweenImports) for finder in sys.meta_path):
+        sys.meta_path.insert(0, _BetweenImports())
