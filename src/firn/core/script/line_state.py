@@ -57,6 +57,8 @@ class LineState:
         self._how_many = False
         # Where a number stands that is rather how many than a count.
         self._many_at: int | None = None
+        # Where one stands that may be so, too.
+        self._asked_at: int | None = None
         # Whether its numbers in words, which count up, are its counts.
         self._numbered = False
         # Whether it has no counts in figures; whether a number in words has said how many.

@@ -57,20 +57,22 @@ class LinkedLine(SteppedLine):
                 return
 
     def _articles_between(self, nodes: Sequence[Node]) -> None:
-        """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel."""
+        """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel; clap on
+        a rock step."""
         if not any(map(is_small_a, nodes)):
             return
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts) and not self._says_many(nodes, at)]
         if not counts or not 0 < counts[0] < len(nodes) - 1 or not all(is_small_a(nodes[at]) for at in counts):
             return
         at = counts[0]
-        before, after = nodes[at - 1], nodes[at + 1]
+        led = at - is_name(nodes[at - 1], say.ON)
+        before, after = nodes[led - 1] if led else None, nodes[at + 1]
         links = say.AND | say.THEN | say.ON | say.WITH | say.TO | say.LASTS | say.FOR
         if not is_word(before) or is_name(before, links) or not is_word(after) or is_name(after, say.THE | links):
             return
         counted = ((n, number_alone(number_of(node))) for n, node in enumerate(nodes) if is_word(node))
         numbers = [n for n, number in counted if number not in (None, 1)]
-        if not self._named_at_end(nodes[:at]):
+        if not self._named_at_end(nodes[:led]):
             # "stamp, it's a flap".
             return
         named = " ".join(texts(name_at(nodes, at + 1, self._sounds_of)))

@@ -159,10 +159,14 @@ class NumberedLine(CalledLine):
         return many
 
     def _one_many(self, nodes: Sequence[Node]) -> int | None:
-        """Where the only number of a line stands after a step and a pause, and before several: a stamp, then 3 claps;
-        it is rather how many than a count. None where it does not."""
+        """Where a number stands that is rather how many than a count: before several, the only one of a line and
+        after a step and a pause, as in a stamp, then 3 claps, or the first of all. None for none."""
         counts = ((at, node) for at, node in enumerate(nodes) if isinstance(node, Counts))
         numbers = [at for at, node in counts if node.text.casefold() not in say.ARTICLES]
+        end = self._opening(nodes) if len(numbers) > 1 else 0
+        if end and any(map(_links, nodes[end : end + 1])):
+            # "4 walks, then stamp on 5".
+            return 0
         if len(numbers) != 1:
             return None
         (at,) = numbers
@@ -175,6 +179,30 @@ class NumberedLine(CalledLine):
         said = ((text, many) for text in texts for card, many in (self._card(text),) if card is not None)
         several = next((many or said_of_several(text) for text, many in said), False)
         return at if named and several and 1 < (number or 0) <= MOST_TIMES else None
+
+    def _opening(self, nodes: Sequence[Node]) -> int:
+        """How many tokens a number and its several take with which a line begins that has no other numbers but higher
+        ones, which are counts; 0 for none."""
+        number = number_alone(nodes[0]) if nodes else None
+        if number is None or not 1 < number <= MOST_TIMES or not self._several_named(nodes, 1):
+            return 0
+        names = list(islice(names_from(nodes, 1), self.shelf.longest))
+        size = self._longest(names)
+        later = [(at, node) for at, node in enumerate(nodes[1:], 1) if isinstance(node, Counts)]
+        higher = all(atom.number is None or atom.number > number for _, one in later for atom in one.atoms)
+        if not higher or any(self._says_many(nodes, at) for at, _ in later):
+            return 0
+        return 1 + size if self._card(" ".join(name.text for name in names[:size]))[1] else 0
+
+    def _opened(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line that begins with so many of something and goes on with counts, with a pause behind them where they
+        are how many: 4 walks 5 stamp. That they may be so is asked."""
+        end = self._opening(nodes)
+        if not end or end >= len(nodes) or not isinstance(nodes[end], Counts):
+            return nodes
+        self._asked_at, column = nodes[0].column, nodes[end - 1].end
+        many = self._asked_at in self.choices.otherwise
+        return [*nodes[:end], Bit("pause", ",", column, column), *nodes[end:]] if many else nodes
 
     def _numbers_say_how_many(self, nodes: Sequence[Node]) -> bool:
         """Whether all numbers of a line stand before plurals, or are 1 before one, and one is no higher than the one

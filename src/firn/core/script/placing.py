@@ -109,6 +109,8 @@ class Placer(CountedPlacer):
                 self._with_group(word, [group])
         elif len(words) == 1 and needed == 1 < atoms:
             self._listed(words[0], groups)
+        elif len(words) == 1 and self._over_and_over(words[0], groups, needed):
+            self._in_order(groups, [words[0], *[replace(words[0], side="")] * (atoms // needed - 1)])
         elif len(groups) == len(words):
             for group, word in zip(groups, words, strict=True):
                 self._with_group(word, [group])
@@ -119,10 +121,6 @@ class Placer(CountedPlacer):
             if not self._fit_in(words[1:]):
                 for word in words[1:]:
                     self._follow(word)
-        elif (
-            len(words) == 1 and len(groups) and atoms % max(1, needed) == 0 and self._over_and_over(words[0], groups)
-        ):
-            self._in_order(groups, [words[0], *[replace(words[0], side="")] * (atoms // needed - 1)])
         elif len(words) == 1:
             self._listed(words[0], groups)
         elif needed and atoms % needed == 0 and all(map(_plain, groups)) and all(map(_once, words)):
@@ -215,11 +213,17 @@ class Placer(CountedPlacer):
         return each
 
     @staticmethod
-    def _over_and_over(word: Word, groups: Sequence[Counts]) -> bool:
-        """Whether counts, each with its &, are those of one figure's sounds, danced several times."""
-        single = all(len(group.atoms) == 1 for group in groups)
-        evenly = single and all((group.atoms[0].letter == "&") == bool(n % 2) for n, group in enumerate(groups))
-        return evenly and word.card is not None and len(word.card.beats) > 1 and word.times == 1 and not word.joined
+    def _over_and_over(word: Word, groups: Sequence[Counts], needed: int) -> bool:
+        """Whether counts with what is between them are those of one figure's sounds, danced several times: & 1 & 2
+        flaps."""
+        if word.card is None or len(word.card.beats) < 2 or word.times > 1 or word.joined:
+            return False
+        atoms = [atom for group in groups for atom in group.atoms]
+        letters = [atom.letter for atom in atoms]
+        plain = not any(atom.extra or atom.pace or atom.through is not None for atom in atoms)
+        rounds = needed > 1 and len(atoms) % needed == 0 and letters == letters[:needed] * (len(atoms) // needed)
+        numbers = [atom.number for atom in atoms if atom.number is not None]
+        return plain and rounds and any(letters) and all(b == a + 1 for a, b in pairwise(numbers))
 
     def _begin_early(self, following: int) -> None:
         """Take the first number of a part as a pick-up where the words after it, one a count, run past its phrase."""

@@ -24,11 +24,11 @@ from firn.core.script.choices import (
     Named,
     Open,
 )
-from firn.core.script.counts import Entry
+from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.items import Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use
-from firn.core.script.placing import place_line
+from firn.core.script.placing import opening, place_line
 from firn.core.script.problems import Problem
 from firn.core.script.said import WHERE
 from firn.core.script.ties import DROPS, paired
@@ -169,9 +169,8 @@ class _Reader:
     def _try(self, choices: Choices) -> _Way:
         asked = self._asked
         items, problems, named, said = line_runs(asked.text, asked.shelf, asked.tradition, choices)
-        placed = place_line(
-            items, asked.counting, asked.entry, asked.tradition, asked.stated_phrase, choices, asked.ahead
-        )
+        entry = self._entry(items) if choices != PLAIN else asked.entry
+        placed = place_line(items, asked.counting, entry, asked.tradition, asked.stated_phrase, choices, asked.ahead)
         laid = laid_out(placed.uses)
         trial = tried(asked.entry.feet, steps_laid(placed.uses, laid))
         kinds = (placed.uses[u].card.beats[b].kind.name for _, u, b in laid)
@@ -187,6 +186,15 @@ class _Reader:
         if said:
             cost += self._unfilled(placed)
         return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
+
+    def _entry(self, items: Sequence[Item]) -> Entry:
+        """The state before the line with some items: where it opens the part with its own first number, that may be
+        another than by the plain choices."""
+        entry = self._asked.entry
+        if entry.started or entry.at is not None or not any(atoms_of(items)):
+            return entry
+        own = opening([items], self._asked.counting, self._asked.tradition)
+        return replace(entry, first=own.first, early=own.early)
 
     def _pairs(self, pairs: Sequence[Word], feet: Mapping[int, str], choices: Choices) -> Iterator[Open]:
         """Note that of pairs of heels and toes that open a line both feet may take turns, or not.

@@ -416,7 +416,8 @@ class SaidCounts(SaidLists):
     def _counted_or_many(self, first: Bit, last: Bit) -> None:
         """A number before a plural: the count that it is on, or how many."""
         likely = bool(self._counts) and self._counts[0].column == self._many_at
-        only = self._how_many or likely or self._only_count
+        asked = bool(self._counts) and self._counts[0].column == self._asked_at
+        only = self._how_many or likely or asked or self._only_count
         alone = only and len(self._counts) == 1 and not self._words
         number = self._counts[0].atoms[0].number if alone and len(self._counts[0].atoms) == 1 else None
         least = 1 if self._how_many else 2
@@ -434,7 +435,7 @@ class SaidCounts(SaidLists):
         if behind and group.column < last.column:
             # "shuffle 8, step" is no shuffle step on 8.
             return
-        if number > MOST_FEW and lone and not behind:
+        if lone and not behind and (asked or number > MOST_FEW):
             # "5 sevens" goes on from what was before it.
             return
         if not behind and ":" in self.text[group.end : first.column]:

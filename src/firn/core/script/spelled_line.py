@@ -121,7 +121,8 @@ class SpelledLine(NumberedLine):
             return nodes
         said = " ".join(texts(_without_article(name)))
         cards = (card, *say.cards_said(self.shelf, said, self.tradition))
-        again = _said_again(said, self.text[: rest[-1].end])
+        # "mambo forward, mambo back" is danced twice.
+        again = _said_again(said, self.text[: rest[-1].end]) or self._figure_alone(rest) is card
         if again or self._kinds_in(rest) not in [kinds_in(one) for one in cards]:
             return nodes
         if sure:

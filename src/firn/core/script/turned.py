@@ -62,4 +62,50 @@ def _turn_at(nodes: Sequence[Node], at: int) -> tuple[int, Bit | None, Bit | Non
     return there + 1 - at, far, side
 
 
-WAYS: tuple[Way, ...] = ((_SIDES, _turned),)
+def _turned_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a turn behind the step that it is danced on: turn 1/2 left on a triple."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        turn, end = _turn_before(nodes, at)
+        name = name_at(nodes, end, sounds) if turn else []
+        if name:
+            made += [*name, *turn]
+            at = end + len(name)
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made
+
+
+def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
+    """The turn that is said from a token on, with how far and which way where they are said, and where the step
+    begins that it is danced on; [], 0 for none."""
+    if at and not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.AND | say.THEN)):
+        return [], 0
+    turn: list[Node] = []
+    end = at
+    while end < len(nodes) and not is_name(nodes[end], _DANCED_ON):
+        node = nodes[end]
+        far = isinstance(node, Bit) and (node.kind == "fraction" or is_name(node, frozenset(_AMOUNTS)))
+        if far or is_name(node, say.TURN | _SIDES):
+            turn.append(node)
+        elif not is_name(node, say.TO | say.THE):
+            return [], 0
+        end += 1
+    turns = sum(is_name(node, say.TURN) for node in turn)
+    article = end + 1 < len(nodes) and (is_article(nodes[end + 1]) or is_name(nodes[end + 1], say.THE))
+    if turns != 1 or not article or len(turn) > _MOST_SAID:
+        return [], 0
+    far = [node for node in turn if not is_name(node, say.TURN | _SIDES)]
+    side = [node for node in turn if is_name(node, _SIDES)]
+    # With how far and which way it goes without the word.
+    said = [*far, *side] if far and side else turn
+    return said, end + 2
+
+
+_DANCED_ON = frozenset({"on", "with", "in", "during", "through", "en", "con"})
+_MOST_SAID = 3
+"""Words of a turn: that it is one, how far, and which way."""
+
+WAYS: tuple[Way, ...] = ((say.TURN, _turned_on), (_SIDES, _turned))

@@ -65,6 +65,8 @@ class _Line(MeantLine):
         )
         many = None if self.choices.before else self._one_many(nodes)
         self._many_at = None if many is None else nodes[many].column
+        if not self.choices.before:
+            nodes = self._opened(nodes)
         # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
         self._no_figures = all(
             not isinstance(n, Counts) or at == many or _said_after(nodes, at) or self._says_many(nodes, at)
@@ -283,6 +285,10 @@ class _Line(MeantLine):
         sound = nodes[at + 1] if at + 1 < len(nodes) else None
         if not isinstance(sound, Bit) or not is_word(sound):
             return False
+        turns = is_name(sound, say.TURN) and self._amount_next(nodes, at + 2)
+        if turns or sound.column < first.column:
+            # "triple turn 1/2 left", "turn on the triple": it is the step that turns.
+            return False
         self._so_called(nodes, at, first)
         card, plural = self._card(sound.text)
         single = card is not None and card.primitive and len(card.beats) == 1 and not plural and self._many is None
@@ -327,13 +333,20 @@ class _Line(MeantLine):
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
             "places": places,
-            "in a row": places and bool(after or before),
+            # "heel step heel step".
+            "in a row": (places and bool(after or before)) or (card.primitive and self._twice(nodes, names)),
             # "heel walk double step", "point and hop back".
             "shared": goes_on and (last in _LEADS_ON or any(is_name(name, say.AND) for name in names)),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
         self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
+
+    def _twice(self, nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
+        """Whether a name of a line without counts is said once more right after it, or before."""
+        words = [bit.text for bit in names_from(nodes, 0, pauses=True)] if self._uncounted else []
+        at, said = sum(bit.column < names[0].column for bit in nodes if is_word(bit)), [bit.text for bit in names]
+        return any(words[max(0, n) : n + len(said)] == said for n in (at - len(said), at + len(said)))
 
     def _makes(self, one: str, other: str) -> bool:
         """Whether two words are a name together."""
