@@ -1,5 +1,5 @@
-"""Numbers before several where a line begins, counts that go round and round a figure, turns said before their step.
-Common practice, no source."""
+"""Numbers before several where a line begins, counts that go round and round a figure, turns said before their step,
+feet behind brackets. Common practice, no source."""
 
 from tests.core.read_case import ReadCase
 from tests.core.test_readings import doubted, piece, sounding
@@ -22,6 +22,11 @@ class SoManyFirstTest(ReadCase):
         ("clogging", "turn 1/2 left with a triple", "triple 1/2 left"),
         ("clogging", "triple turn 1/2 left", "triple 1/2 left"),
         ("clogging", "basic, then turn 1/4 right on a triple", "basic, triple 1/4 right"),
+        ("clogging", "(DS RS) left, (DS RS) right", "L DS RS, R DS RS"),
+        ("clogging", "(DS DS RS) x2 on the left", "(L DS DS RS) x2"),
+        ("clogging", "L (DS RS) R (DS RS)", "L DS RS, R DS RS"),
+        ("latin", "chasse on 4 and 1", "4&1 chasse"),
+        ("latin", "cha cha cha on 4 & 1", "4&1 chasse"),
         ("latin", "mambo forward, mambo back", "1 step 2 step 3 step 4 hold 5 step 6 step 7 step 8 hold"),
     )
     def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:

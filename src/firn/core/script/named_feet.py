@@ -283,8 +283,38 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
     return at, foot
 
 
+def _behind_brackets(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a foot that is named behind steps in brackets before the first of them: (DS RS) left, (DS RS) right."""
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        group, used = nodes[at], 1
+        steps = group.items if isinstance(group, Group) and is_word(group.items[0]) else ()
+        often = at + 1 < len(nodes) and isinstance(times := nodes[at + 1], Bit) and times.kind == "times"
+        foot_at = at + 1 + often
+        foot_at += is_said(nodes, foot_at, _AT)
+        foot_at += is_said(nodes, foot_at, say.THE)
+        foot = nodes[foot_at] if foot_at < len(nodes) else None
+        end = foot_at + 1 + is_said(nodes, foot_at + 1, say.FEET | say.A_SIDE)
+        closes = end >= len(nodes) or isinstance(nodes[end], Group) or is_pause(nodes[end])
+        closes = closes or is_name(nodes[end], _LINKS)
+        # "L (DS RS) R (DS RS)".
+        footed = is_said(nodes, at - 1, _SIDES) or any(is_name(step, _SIDES) for step in steps)
+        several = sum(map(is_word, steps)) > 1 and not footed
+        if several and closes and isinstance(group, Group) and isinstance(foot, Bit) and is_name(foot, _ONE_FOOT):
+            start = steps[0].column
+            group = replace(group, items=(replace(foot, column=start, end=start), *steps))
+            made += [group, *nodes[at + 1 : at + 1 + often]]
+            used = end - at
+        else:
+            made.append(group)
+        at += used
+    return made
+
+
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
+    (_SIDES, _behind_brackets),
     (_SIDES, _foot_led),
     (_SIDES, _led_at_end),
     (_SIDES, _foot_behind_each),

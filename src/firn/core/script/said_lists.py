@@ -194,13 +194,20 @@ class SaidLists(RunCollector):
         """Whether an & between two numbers that are no neighbours links them, which is noted."""
         after = count_of(nodes[at]) if at < len(nodes) else None
         first, last = _last_of(before), _first_of(after)
-        if after is None or first is None or last is None or last == first + 1:
+        if after is None or first is None or last is None or last == first + 1 or self._sounds_between(first, last):
             return False
         links = said.column not in self.choices.otherwise
         written = f"{before.text} {after.text}" if links else f"{before.text}& {after.text}"
         code: OpenCode = "linked" if links else "between"
         self.open.append(Open(code, said.column, after.end, written, 0 if links else 1, since=before.column))
         return links
+
+    def _sounds_between(self, first: int, last: int) -> bool:
+        """Whether the step that was said sounds on the & between two counts of its own: cha cha cha on 4 and 1."""
+        words = self._words[self._since :]
+        card = words[0].card if len(words) == 1 and words[0].times == 1 else None
+        usual = "" if card is None else card.usual_for(self.tradition).replace(" ", "")
+        return last in (first + 1, 1) and len(usual) == len("4&1") and usual[1] == "&"
 
     def _links(self, before: Counts, said: Bit, after: Node | None, *, listed: bool = True) -> bool:
         """Whether an "and" between two counts only links them: that is noted where it may be the & between them.
@@ -211,11 +218,7 @@ class SaidLists(RunCollector):
         first, last = _last_of(before), _first_of(count)
         if count is None or first is None or last is None or (last == first + 1 and not listed):
             return False
-        words = self._words[self._since :]
-        card = words[0].card if len(words) == 1 and words[0].times == 1 else None
-        between = None if card is None else card.usual_for(self.tradition).replace(" ", "")
-        if last in (first + 1, 1) and between is not None and len(between) == 3 and between[1] == "&":
-            # "cha cha cha on 4 and 1", which has a sound on the & between them.
+        if self._sounds_between(first, last):
             return False
         links = said.column not in self.choices.otherwise
         written = f"{before.text} {count.text}" if links else f"{before.text} & {count.text}"

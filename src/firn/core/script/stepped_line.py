@@ -127,6 +127,8 @@ class SteppedLine(HeadedLine):
         if (before and not before.endswith(":")) or self.text[nodes[-1].end :].strip(" .!"):
             # What else the line holds, as before brackets, is danced on them.
             return nodes
+        if any(count_of(node) is None and not is_pause(node) and not is_name(node, say.AND) for node in nodes):
+            return nodes
         nodes = self._linked_counts(nodes)
         counts = [count_of(node) for node in nodes if not is_pause(node)]
         numbers = [atom.number for count in counts if count is not None for atom in count.atoms]

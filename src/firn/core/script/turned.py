@@ -97,11 +97,10 @@ def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
     article = end + 1 < len(nodes) and (is_article(nodes[end + 1]) or is_name(nodes[end + 1], say.THE))
     if turns != 1 or not article or len(turn) > _MOST_SAID:
         return [], 0
-    far = [node for node in turn if not is_name(node, say.TURN | _SIDES)]
+    amount = [node for node in turn if not is_name(node, say.TURN | _SIDES)]
     side = [node for node in turn if is_name(node, _SIDES)]
     # With how far and which way it goes without the word.
-    said = [*far, *side] if far and side else turn
-    return said, end + 2
+    return [*amount, *side] if amount and side else turn, end + 2
 
 
 _DANCED_ON = frozenset({"on", "with", "in", "during", "through", "en", "con"})
