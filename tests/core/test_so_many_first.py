@@ -22,9 +22,16 @@ class SoManyFirstTest(ReadCase):
         ("clogging", "turn 1/2 left with a triple", "triple 1/2 left"),
         ("clogging", "triple turn 1/2 left", "triple 1/2 left"),
         ("clogging", "basic, then turn 1/4 right on a triple", "basic, triple 1/4 right"),
+        ("clogging", "DS DS DS RS / L R L RL", "L DS, R DS, L DS, R RS"),
+        ("clogging", "DS DS RS / L R LR / DS RS", "L DS, R DS, L RS, DS, RS"),
+        ("clogging", "DS DS DS RS, L R L RL", "L DS, R DS, L DS, R RS"),
+        ("tap", "flap flap ball change / R L RL", "R flap, L flap, R ball change"),
+        ("tap", "flap flap stamp | right left right", "R flap, L flap, R stamp"),
         ("clogging", "(DS RS) left, (DS RS) right", "L DS RS, R DS RS"),
         ("clogging", "(DS DS RS) x2 on the left", "(L DS DS RS) x2"),
         ("clogging", "L (DS RS) R (DS RS)", "L DS RS, R DS RS"),
+        ("tap", "1-6 flaps, hold 7-8", "&1 flap &2 flap &3 flap &4 flap &5 flap &6 flap 7-8 hold"),
+        ("tap", "1-4 shuffles, hold 5-6, stamp 7", "shuffle x4, 5-6 hold 7 stamp"),
         ("latin", "chasse on 4 and 1", "4&1 chasse"),
         ("latin", "cha cha cha on 4 & 1", "4&1 chasse"),
         ("latin", "mambo forward, mambo back", "1 step 2 step 3 step 4 hold 5 step 6 step 7 step 8 hold"),
@@ -39,6 +46,17 @@ class SoManyFirstTest(ReadCase):
         ("4 walks 5 stamp 6 stamp", "“4 walk”", "“walks x4”"),
         ("2 steps 3 & 4 shuffle ball change", "“2 step”", "“steps x2”"),
         ("heel step heel step", "heel, then step", "heel step, the step"),
+        ("scuff heel step", "heel, then step", "heel step, the step"),
+        (
+            "flap, ball change, 2 stamps each foot",
+            "“flap, ball change\n2 stamps\neach foot”",
+            "“flap, ball change, 2 stamps\neach foot”",
+        ),
+        (
+            "flap, ball change, stamp on each foot",
+            "“flap, ball change, stamp\non each foot”",
+            "“flap, ball change\nstamp\non each foot”",
+        ),
     )
     def test_in_doubt(self, said: str, believed: str, other: str) -> None:
         one = piece("tap", said)

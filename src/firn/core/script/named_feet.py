@@ -312,8 +312,61 @@ def _behind_brackets(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _feet_after_all(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With each foot before its step where as many feet as steps stand behind a stroke, a bar, or a comma: DS DS RS /
+    L R LR. Of two feet, as RS has, the first is that of the step."""
+    strokes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _STROKES]
+    pauses = [at for at, node in enumerate(nodes) if is_pause(node)]
+    merged = any(len(_letters(node)) > 1 for node in nodes)
+    signs = strokes or (pauses if merged and len(pauses) == 1 else [])
+    parts = [list(nodes[a + 1 : b]) for a, b in pairwise([-1, *signs, len(nodes)])]
+    made, footed = list(parts[0]), False
+    for sign, before, part in zip(signs, parts, parts[1:], strict=False):
+        feet = [_first_foot(node) for node in part]
+        steps = _as_many(before, len(feet), sounds) if len(feet) >= _FEWEST and "" not in feet else []
+        if steps:
+            footed = True
+            made = made[: len(made) - len(before)]
+            for step, foot in zip(steps, feet, strict=True):
+                made += [Bit("name", foot, step[0].column, step[0].column), *step]
+        else:
+            made += [nodes[sign], *part]
+    return made if footed else nodes
+
+
+def _letters(node: Node) -> str:
+    """Feet that are written in one: RL; "" for none."""
+    said = node.text if isinstance(node, Bit) else ""
+    return said if said.isupper() and set(said) <= {"L", "R"} and len(said) <= len("RL") else ""
+
+
+def _first_foot(node: Node) -> str:
+    """The foot that a token says, the first where it says two; "" for none."""
+    return _letters(node)[:1] or (node.text if isinstance(node, Bit) and is_name(node, _ONE_FOOT) else "")
+
+
+def _as_many(nodes: Sequence[Node], many: int, sounds: Sounds) -> list[list[Bit]]:
+    """Some tokens as so many names of steps, long ones rather; none where they are not."""
+    words = [node for node in nodes if isinstance(node, Bit) and is_word(node)]
+    if len(words) < len(nodes) or not many <= len(words) <= _MOST_STEPS:
+        return []
+    # From the end back: the fewest words that are left over for each number of names.
+    ways: list[dict[int, list[list[Bit]]]] = [{} for _ in words] + [{0: []}]
+    for at in range(len(words) - 1, -1, -1):
+        for size in range(1, min(_LONGEST, len(words) - at) + 1):
+            if sounds(" ".join(bit.text for bit in words[at : at + size])):
+                for number, rest in ways[at + size].items():
+                    ways[at][number + 1] = [words[at : at + size], *rest]
+    return ways[0].get(many, [])
+
+
+_STROKES = ("/", "|")
+_FEWEST, _MOST_STEPS = 2, 32
+"""Feet behind all steps, and words of these, that are looked through."""
+
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
+    (_SIDES | {"rl", "lr"}, _feet_after_all),
     (_SIDES, _behind_brackets),
     (_SIDES, _foot_led),
     (_SIDES, _led_at_end),

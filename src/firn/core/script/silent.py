@@ -83,19 +83,20 @@ def _in_brackets(node: Node) -> bool:
 
 def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens with every hold behind the counts that go on after it: 1 step 2 step hold 3; 1 2 3 hold 4,
-    where steps are on the counts before it."""
+    where steps are on the counts before it; 1-6 flaps, hold 7-8."""
     made: list[Node] = []
     number, at = 0, 0
     while at < len(nodes):
         node = nodes[at]
         at += 1
-        number = number_alone(node) or number
+        number = _from_to(node)[1] or number
         if number and is_name(node, say.LASTS):
             end, held = _goes_on(nodes, at, number)
             begins, ends = _bare(made)
             bare = made[begins:ends]
             # "hold 1, step 2": like every step before its count.
-            alone = len(held) == 1 and not bare and (at == 1 or is_pause(nodes[at - 2]))
+            parted = at == 1 or is_pause(nodes[at - 2])
+            alone = len(held) == 1 and not bare and parted and not (held and _leads(nodes[0], held[0]))
             if held and len(bare) != 1 and not alone:
                 made[begins:ends] = [n for c in bare for n in (c, Bit("name", "step", c.end, c.end))]
                 if made and is_name(made[-1], say.AND):
@@ -104,10 +105,24 @@ def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
                 made.append(Bit("pause", ",", held[0].column, held[0].column))
                 for count in held:
                     made += (count, node)
-                number, at = number_alone(held[-1]) or number, end
+                number, at = _from_to(held[-1])[1] or number, end
                 continue
         made.append(node)
     return made
+
+
+def _leads(first: Node, held: Node) -> bool:
+    """Whether a range leads a line, and a hold has one behind it: 1-6 flaps, hold 7-8."""
+    return all(0 < a < b for a, b in map(_from_to, (first, held)))
+
+
+def _from_to(node: Node) -> tuple[int, int]:
+    """The first and the last count of a range, or one count twice; 0 for any other token."""
+    number = number_alone(node)
+    atom = node.atoms[0] if isinstance(node, Counts) and len(node.atoms) == 1 else None
+    if number is None and atom is not None and atom.number is not None and atom.through is not None:
+        return (atom.number, atom.through) if not atom.extra else (0, 0)
+    return number or 0, number or 0
 
 
 def _goes_on(nodes: Sequence[Node], at: int, number: int) -> tuple[int, list[Node]]:
@@ -117,9 +132,9 @@ def _goes_on(nodes: Sequence[Node], at: int, number: int) -> tuple[int, list[Nod
     ends: list[int] = []
     while is_said(nodes, at, say.ON | say.THE):
         at += 1
-    while at < len(nodes) and number_alone(nodes[at]) == number % say.LAST_COUNT + 1:
+    while at < len(nodes) and _from_to(nodes[at])[0] == number % say.LAST_COUNT + 1:
         found.append(nodes[at])
-        number = number_alone(nodes[at]) or number
+        number = _from_to(nodes[at])[1]
         at += 1
         ends.append(at)
         if is_said(nodes, at, say.AND) and at + 1 < len(nodes) and number_alone(nodes[at + 1]) == number + 1:

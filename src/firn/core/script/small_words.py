@@ -273,15 +273,17 @@ class SmallWords(SaidWhere):
                 said = line[word.column :].removeprefix(FOOT_WRITTEN[word.side])
                 written = f"{line[: word.column]}{FOOT_WRITTEN[side]}{said}"
         if clause is not None:
-            own = first.column not in self.choices.otherwise
+            rather = self._apart(clause)
+            own = (first.column in self.choices.otherwise) != rather
             items = self.items if not own else self.items[-1:]
             self.items = [*(self.items[:-1] if own else ()), Repeat(tuple(items), again.times + 1, other=True)]
-            led = max(0, clause.column - _CALLED_FOR)
-            before = line[:led] + _LED_ON.sub("", line[led : clause.column])
-            lines = [before, line[clause.column :]] if own else [line]
+            start = self._starts_at(clause)
+            led = max(0, start - _CALLED_FOR)
+            before = line[:led] + _LED_ON.sub("", line[led:start])
+            lines = [before, line[start:]] if own else [line]
             written = "\n".join([*lines, self.text[first.column :].strip()])
             way: OpenCode = "alone" if own else "all"
-            self.open.append(Open(way, first.column, len(self.text), written, 0 if own else 2, since=0))
+            self.open.append(Open(way, first.column, len(self.text), written, 0 if own == rather else 2, since=0))
             return True
         if not alone:
             other = not (again.both and _turns_sides(self.items))
@@ -305,17 +307,31 @@ class SmallWords(SaidWhere):
         return ends - at
 
     def _own_clause(self, both: bool) -> Word | None:
-        """The first word behind a "then", where "on both sides" is rather of what is said there: flap, then a basic
-        on each foot. It is parted from what comes before; None where it is of all."""
-        words = self._words[self._since :]
-        if not both or not self._since or not words or self._counts:
+        """The first word behind a "then" or a comma, where "on both sides" may be of what is said there alone: flap,
+        then a basic on each foot; 2 triples, 1 chain each foot. It is parted from what comes before; None where it is
+        of all."""
+        words, earlier = self._words[self._since :], self._words[: self._since]
+        led = bool(earlier) or any(isinstance(item, WordRun) and not item.counts for item in self.items)
+        if not both or not led or not words or self._counts:
             return None
-        led = self.text[: words[0].column].casefold().split()[-3:]
-        if not any(word in say.THEN for word in led):
+        if not self._apart(words[0]) and not self.text[: words[0].column].rstrip().endswith(","):
             return None
-        self.items.append(WordRun((), tuple(self._words[: self._since])))
+        if earlier:
+            self.items.append(WordRun((), tuple(earlier)))
         self._words = words
         return words[0]
+
+    def _apart(self, word: Word) -> bool:
+        """Whether a word has a "then" before it, or how many there are of it alone."""
+        led = self.text[: word.column].casefold().split()[-3:]
+        return any(one in say.THEN for one in led) or self._starts_at(word) < word.column
+
+    def _starts_at(self, word: Word) -> int:
+        """The column of a word, or of the number right before it."""
+        before = self.text[: word.column].rstrip()
+        number = before.split()[-1:]
+        said = number and (number[0].isdecimal() or number[0].casefold() in say.NUMBERS)
+        return len(before) - len(number[0]) if said else word.column
 
     def _changes_feet(self) -> bool:
         """Whether the word before ends on the other foot than it begins with."""
