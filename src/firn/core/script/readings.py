@@ -44,7 +44,7 @@ _PARTED = 6
 _TIED = 7
 _AGAINST: dict[Against, int] = {
     "apart": 10, "first after": 8, "last after": 4, "first before": 4, "last before": 1, "places": 6,
-    "in a row": 4, "shared": 4,
+    "in a row": 4, "shared": 4, "dropped": 7,
 }  # fmt: skip
 _OTHERS, _EVERYBODYS = 7, 3
 _OF_COUNTS = ("N102", "N103", "N104")

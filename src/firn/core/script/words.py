@@ -333,19 +333,16 @@ class _Line(MeantLine):
             "first before": before == first and (led or len(names) == 2),
             "last before": before == last and (led or card.primitive),
             "places": places,
-            # "heel step heel step", "shuffle heel step".
-            "in a row": (places and bool(after or before))
-            or (card.primitive and (self._twice(nodes, names) or self._drop_and_step(first, last))),
+            # "toe tap toe tap".
+            "in a row": (places and bool(after or before)) or (card.primitive and self._twice(nodes, names)),
+            # "shuffle heel step": a heel or a toe that drops, and then a step.
+            "dropped": self._uncounted and first in DROPS and last == "step",
             # "heel walk double step", "point and hop back".
             "shared": goes_on and (last in _LEADS_ON or any(is_name(name, say.AND) for name in names)),
         }
         against = frozenset(what for what, holds in told.items() if holds)
         text = " ".join(n.text for n in names)
         self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
-
-    def _drop_and_step(self, first: str, last: str) -> bool:
-        """Whether a line without counts may mean a heel or a toe that drops, and then a step."""
-        return self._uncounted and first in DROPS and last == "step"
 
     def _twice(self, nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
         """Whether a name of a line without counts is said once more right after it, or before."""
