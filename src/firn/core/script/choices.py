@@ -62,7 +62,9 @@ PLAIN = Choices()
 BEFORE = Choices(untied=True, before=True)
 
 
-Against = Literal["apart", "first after", "last after", "first before", "last before", "places", "in a row", "shared", "dropped"]
+Against = Literal[
+    "apart", "first after", "last after", "first before", "last before", "places", "in a row", "shared", "dropped"
+]
 """What speaks against a name of several words: something parts them (a comma, a wide gap), or its first or last word
 stands again, alone, right after it or right before it; or each of its words is a place to step to, and nothing is
 counted, and more is said right beside them; or a heel or a toe may drop before a step, where nothing is counted."""
