@@ -30,6 +30,8 @@ class SoManyFirstTest(ReadCase):
         ("clogging", "(DS RS) left, (DS RS) right", "L DS RS, R DS RS"),
         ("clogging", "(DS DS RS) x2 on the left", "(L DS DS RS) x2"),
         ("clogging", "L (DS RS) R (DS RS)", "L DS RS, R DS RS"),
+        ("tap", "8 flaps (1-8)", "flap x8"),
+        ("tap", "4 stamps 5-8", "5 stamp 6 stamp 7 stamp 8 stamp"),
         ("tap", "1-6 flaps, hold 7-8", "&1 flap &2 flap &3 flap &4 flap &5 flap &6 flap 7-8 hold"),
         ("tap", "1-4 shuffles, hold 5-6, stamp 7", "shuffle x4, 5-6 hold 7 stamp"),
         ("latin", "chasse on 4 and 1", "4&1 chasse"),

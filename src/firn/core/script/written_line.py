@@ -38,7 +38,7 @@ from firn.core.script.tokens import (
     paces_before,
     said_of_several,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 from firn.core.script.written import as_written
 
 _PICK_UP = late(
@@ -94,7 +94,7 @@ def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line that is of so many of one step on as many counts, with how many for what else would be a count: 5 stamps
-    on 1 2 3 & 4, 5 stamps: 1 2 3 & 4."""
+    on 1 2 3 & 4, 5 stamps: 1 2 3 & 4, 8 flaps (1-8)."""
     many = number_alone(nodes[0]) if nodes else None
     words = list(takewhile(is_word, nodes[1:]))
     named = [word for word in words if isinstance(word, Bit) and not is_name(word, say.ON)]
@@ -107,16 +107,25 @@ def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
     ):
         return nodes
     rest = nodes[1 + len(words) :]
-    linked = [node for node in rest if not is_pause(node)]
+    bracketed = rest[0] if len(rest) == 1 else None
+    inside = bracketed.items if isinstance(bracketed, Group) else ()
+    linked = [node for node in inside or rest if not is_pause(node)]
     counts = [count for node in linked if (count := count_of(node)) is not None]
     colon = rest[0] if rest else None
     headed = is_pause(colon) and ":" in colon.text
-    led = is_name(words[-1], say.ON) or (headed and len(words) == len(named))
-    if not led or len(counts) < len(linked) or sum(len(count.atoms) for count in counts) != many:
+    ranged = len(rest) == 1 and len(counts) == 1 and _long(counts[0].atoms[0]) > 1
+    led = is_name(words[-1], say.ON) or ((headed or inside or ranged) and len(words) == len(named))
+    if not led or len(counts) < len(linked) or sum(map(_long, (a for count in counts for a in count.atoms))) != many:
         return nodes
     first = nodes[0]
     on = Bit("name", "on", named[-1].end, named[-1].end)
     return [Bit("times", f"{many}x", first.column, first.end), *named, on, *counts]
+
+
+def _long(atom: Atom) -> int:
+    """How many counts one is, or a range of them."""
+    ranged = atom.number is not None and atom.through is not None
+    return atom.through - atom.number + 1 if ranged and atom.through is not None and atom.number is not None else 1
 
 
 def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
