@@ -56,6 +56,7 @@ ROOMS = {
     "said_counts": ("firn.core.script.said_counts", ("runs", "readings", "written")),
     "figures": ("firn.core.script.figures", ("figures",)),
     "small_words": ("firn.core.script.small_words", ("runs", "readings", "written")),
+    "said_again": ("firn.core.script.said_again", ("readings", "said_plainly", "so_many_first")),
     "meant": ("firn.core.script.meant", ("readings", "written", "runs")),
     "said_feet": ("firn.core.script.said_feet", ("written", "readings", "runs")),
     "written": ("firn.core.script.written", ("written", "readings", "called")),
