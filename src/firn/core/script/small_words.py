@@ -19,7 +19,6 @@ _WHERE = frozenset(say.WHERE)
 _SIDES = frozenset(SIDES)
 _ENDS = ("pause", "mark")
 _NUMBERS = frozenset(say.NUMBERS)
-_OFTEN = frozenset(say.ONCE_OR_MORE)
 _SOON_OVER = 4
 """So many counts a step may be held, that is said for so long."""
 MOST_BARS = 999
