@@ -53,6 +53,14 @@ class WordsTest(unittest.TestCase):
         self.assertEqual([o.card.name for o in words_of(same, "tap", shipped())], ["flap"])
         self.assertNotEqual([o.card.name for o in words_of(other, "tap", shipped())], ["flap"])
 
+    @cases(
+        ("flatfoot", "heel", "both", "bounce"), ("flatfoot", "heel", "left", "heel"),
+        ("tap", "heel", "both", "heels together"), ("tap", "land", "both", "land"), ("tap", "toe", "right", "toe"),
+    )  # fmt: skip
+    def test_both_feet_at_once(self, tradition: str, kind: str, foot: str, name: str) -> None:
+        (one,) = words_of([Struck(Fraction(0), (kind,), foot)], tradition, shipped())
+        self.assertEqual(one.card.name, name)
+
     def test_what_costs_nearly_as_much_is_a_rival_and_no_more(self) -> None:
         """A card's own rhythm, the same twice as slow, one that it does not have; a sound by itself."""
         rock = Card("rock", (), (), danced_beats("step A", "step B"), {"": ("1 2",)})

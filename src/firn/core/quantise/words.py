@@ -194,6 +194,8 @@ def _arc(one: _Known, beats: Sequence[int], here: Sequence[Struck], *, mistold: 
     kinds = _kinds(here, [one.kinds[beat] for beat in beats], most=int(mistold and len(beats) > 1))
     if kinds is None or not _feet(here, [one.card.beats[beat].role for beat in beats]):
         return None
+    # Both heels at once are a bounce rather than one foot's heel.
+    kinds += STANDS_IN * (here[0].foot == "both" and one.card.beats[beats[0]].role != "2")
     rhythm, places = _rhythm([s.place for s in here], one, beats)
     quiet = INAUDIBLE * (len(one.beats) - len(one.audible)) if beats != one.beats else 0.0
     return None if places is None else _Arc(one.cost + kinds + rhythm + quiet, len(beats), places, one.card)
@@ -223,10 +225,9 @@ def _feet(here: Sequence[Struck], roles: Sequence[str]) -> bool:
     for sound, role in zip(here, roles, strict=True):
         if not sound.foot:
             continue
-        if role == "2":
-            if sound.foot != "both":
-                return False
-        elif role in ("A", "B") and (sound.foot == "both" or seen.setdefault(role, sound.foot) != sound.foot):
+        if (role == "2") != (sound.foot == "both") and (role == "2" or len(roles) > 1):
+            return False
+        if role in ("A", "B") and sound.foot != "both" and seen.setdefault(role, sound.foot) != sound.foot:
             return False
     return len(set(seen.values())) == len(seen)
 
