@@ -29,6 +29,7 @@ class SoManyFirstTest(ReadCase):
         ("tap", "flap flap stamp | right left right", "R flap, L flap, R stamp"),
         ("clogging", "(DS RS) left, (DS RS) right", "L DS RS, R DS RS"),
         ("clogging", "(DS DS RS) x2 on the left", "(L DS DS RS) x2"),
+        ("clogging", "left foot: (DS DS RS) x 4", "(L DS DS RS) x4"),
         ("clogging", "L (DS RS) R (DS RS)", "L DS RS, R DS RS"),
         ("tap", "8 flaps (1-8)", "flap x8"),
         ("tap", "4 stamps 5-8", "5 stamp 6 stamp 7 stamp 8 stamp"),

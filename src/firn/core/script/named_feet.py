@@ -283,33 +283,51 @@ def _foot_before(nodes: Sequence[Node], end: int) -> tuple[int, Bit] | None:
     return at, foot
 
 
-def _behind_brackets(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With a foot that is named behind steps in brackets before the first of them: (DS RS) left, (DS RS) right."""
+def _about_brackets(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a foot that is named behind steps in brackets, or over them, before the first of them: (DS RS) left, (DS
+    RS) right; left foot: (DS RS) x4."""
     made: list[Node] = []
     at = 0
     while at < len(nodes):
         group, used = nodes[at], 1
         steps = group.items if isinstance(group, Group) and is_word(group.items[0]) else ()
-        often = at + 1 < len(nodes) and isinstance(times := nodes[at + 1], Bit) and times.kind == "times"
-        foot_at = at + 1 + often
-        foot_at += is_said(nodes, foot_at, _AT)
-        foot_at += is_said(nodes, foot_at, say.THE)
-        foot = nodes[foot_at] if foot_at < len(nodes) else None
-        end = foot_at + 1 + is_said(nodes, foot_at + 1, say.FEET | say.A_SIDE)
-        closes = end >= len(nodes) or isinstance(nodes[end], Group) or is_pause(nodes[end])
-        closes = closes or is_name(nodes[end], _LINKS)
         # "L (DS RS) R (DS RS)".
         footed = is_said(nodes, at - 1, _SIDES) or any(is_name(step, _SIDES) for step in steps)
-        several = sum(map(is_word, steps)) > 1 and not footed
-        if several and closes and isinstance(group, Group) and isinstance(foot, Bit) and is_name(foot, _ONE_FOOT):
+        foot: Node | None = None
+        often = 0
+        if isinstance(group, Group) and sum(map(is_word, steps)) > 1 and not footed:
+            often = int(at + 1 < len(nodes) and isinstance(times := nodes[at + 1], Bit) and times.kind == "times")
+            foot, end = _foot_behind(nodes, at + 1 + often)
+            used = end - at if foot is not None else 1 + often
+            over = _foot_over(made) if foot is None else 0
+            foot, made = (made[-over], made[:-over]) if over else (foot, made)
+        if isinstance(group, Group) and isinstance(foot, Bit):
             start = steps[0].column
             group = replace(group, items=(replace(foot, column=start, end=start), *steps))
-            made += [group, *nodes[at + 1 : at + 1 + often]]
-            used = end - at
-        else:
-            made.append(group)
+        made += [group, *nodes[at + 1 : at + 1 + often]]
         at += used
     return made
+
+
+def _foot_behind(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
+    """The foot that is named from a token on and ends what is said there, and where that ends; None, 0 for none."""
+    at += is_said(nodes, at, _AT)
+    at += is_said(nodes, at, say.THE)
+    foot = nodes[at] if at < len(nodes) else None
+    end = at + 1 + is_said(nodes, at + 1, say.FEET | say.A_SIDE)
+    closes = end >= len(nodes) or isinstance(nodes[end], Group) or is_pause(nodes[end])
+    closes = closes or is_name(nodes[end], _LINKS)
+    return (foot, end) if closes and isinstance(foot, Bit) and is_name(foot, _ONE_FOOT) else (None, 0)
+
+
+def _foot_over(made: Sequence[Node]) -> int:
+    """How many tokens a foot with a colon takes that ends what was said so far; 0 for none."""
+    colon = made[-1] if made else None
+    if not (is_pause(colon) and ":" in colon.text):
+        return 0
+    size = 2 + is_said(made, len(made) - 2, say.FEET | say.A_SIDE)
+    begins = size == len(made) or (size < len(made) and is_pause(made[-size - 1]))
+    return size if begins and is_name(made[-size], _ONE_FOOT) else 0
 
 
 def _feet_after_all(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
@@ -367,7 +385,7 @@ _FEWEST, _MOST_STEPS = 2, 32
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
     (_SIDES | {"rl", "lr"}, _feet_after_all),
-    (_SIDES, _behind_brackets),
+    (_SIDES, _about_brackets),
     (_SIDES, _foot_led),
     (_SIDES, _led_at_end),
     (_SIDES, _foot_behind_each),
