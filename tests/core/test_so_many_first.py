@@ -81,5 +81,9 @@ class SoManyFirstTest(ReadCase):
         one = piece("clogging", said)
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([told], []))
 
+    @cases(("flap ( ) x4 left",), ("( ) left",), ("1 flap ( )",), ("L: ( ) x2",))
+    def test_empty_brackets(self, said: str) -> None:
+        self.assertIn("left", {s.foot for s in piece("tap", f"{said}, L stamp").parts[0].sounds})
+
     def test_on_the_a_of_a_count(self) -> None:
         self.assertEqual(sounding(piece("tap", "clap on a, step on 2")), sounding(piece("tap", "a clap 2 step")))

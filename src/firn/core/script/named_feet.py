@@ -290,7 +290,7 @@ def _about_brackets(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     at = 0
     while at < len(nodes):
         group, used = nodes[at], 1
-        steps = group.items if isinstance(group, Group) and is_word(group.items[0]) else ()
+        steps = group.items if isinstance(group, Group) and all(map(is_word, group.items[:1])) else ()
         # "L (DS RS) R (DS RS)".
         footed = is_said(nodes, at - 1, _SIDES) or any(is_name(step, _SIDES) for step in steps)
         foot: Node | None = None
