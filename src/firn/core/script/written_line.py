@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from functools import lru_cache
 from itertools import pairwise, takewhile
 
 from msgspec.structs import replace
@@ -138,13 +139,26 @@ def _unmarked(nodes: Sequence[Node]) -> Sequence[Node]:
     return nodes if end == len(nodes) or (of_step and not feet) else nodes[:end]
 
 
+@lru_cache(maxsize=64)
+def _phrases(text: str) -> int:
+    """How many phrases a line names; asked for each of its brackets."""
+    return len(_PHRASES.findall(text))
+
+
+@lru_cache(maxsize=64)
+def _heads_inside(text: str) -> list[re.Match[str]]:
+    """Where phrases begin that a line names behind others."""
+    every = PHRASES_INSIDE.finditer(text)
+    return [head for head in every if phrase_at(head, 1) is not None or head["long"].casefold() == "half"]
+
+
 class WrittenLine(LastingLine):
     """Takes what is written of steps."""
 
     def counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
-        several = len(_PHRASES.findall(self.text)) > 1
+        several = _phrases(self.text) > 1
         nodes = self._phrases_inside(nodes)
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
@@ -199,8 +213,7 @@ class WrittenLine(LastingLine):
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""
-        every = PHRASES_INSIDE.finditer(self.text)
-        heads = [head for head in every if phrase_at(head, 1) is not None or head["long"].casefold() == "half"]
+        heads = _heads_inside(self.text)
         if not heads or heads[-1].start() == 0:
             return nodes
         made, before = list(nodes), 1
