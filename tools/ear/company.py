@@ -26,10 +26,9 @@ def click(many: int, rng: np.random.Generator) -> np.ndarray:
     return audio
 
 
-def room(audio: np.ndarray, rng: np.random.Generator, *, least_s: float = 0.12) -> np.ndarray:
-    """A sound in a room: first echoes, some between two bare walls, and noise that dies away, bright or dull, over
-    `least_s` to 1.2 s."""
-    length = round(rng.uniform(least_s, 1.2) * RATE)
+def room(audio: np.ndarray, rng: np.random.Generator) -> np.ndarray:
+    """A sound in a room: first echoes, some between two bare walls, and noise that dies away, bright or dull."""
+    length = round(rng.uniform(0.12, 1.2) * RATE)
     tail = rng.standard_normal(length) * 10 ** (-3 * np.arange(length) / length)
     if rng.random() < 0.5:
         tail = sosfilt(butter(1, rng.uniform(1_500, 9_000), fs=RATE, output="sos"), tail)

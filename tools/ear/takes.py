@@ -14,9 +14,6 @@ RATES = (8_000, 16_000, 22_050, 32_000, 44_100, 44_100, 48_000, 48_000, 96_000)
 CLOSEST_S = 1 / 22, 1 / 14
 """The least gap between sounds is drawn for each: one and the same, a network takes for a rhythm."""
 
-HALL_S = 0.5
-"""So long does a hall ring at least."""
-
 FLAM_S = 0.018, 0.045
 """How far the second of two feet may land behind the first."""
 
@@ -82,38 +79,6 @@ def alike(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarra
     if rng.random() < 0.85:
         audio += noise(many, rng) * LOUDEST * 10 ** (-rng.uniform(30, 85) / 20)
     if rng.random() < 0.2:
-        audio = phone(audio, rng)
-    rate = int(rng.choice(ALIKE_RATES))
-    audio = audio if rate == RATE else resample_poly(audio, rate, RATE)
-    return np.clip(audio, -1, 1).astype(np.float32), places / RATE, rate
-
-
-AGAIN_TUNED, AGAIN_TILTED = 0.02, 0.25
-"""How far a foot's next strike of a kind is from the one before: in pitch, and in how bright it is."""
-
-
-def few(seed: int, soundfont: Path, voices: Sequence[Path]) -> tuple[np.ndarray, np.ndarray, int]:
-    """A take of feet that only do one thing, or two, never quite alike, most often in a hall; as `take`."""
-    rng = np.random.default_rng(seed)
-    many = round(SECONDS * RATE)
-    times, _ = _times(rng)
-    own = [strike(rng, soundfont) for _ in range(int(rng.integers(1, 3)))]
-    audio, softest_db = np.zeros(many), rng.uniform(1, 12)
-    places = np.round(times * RATE).astype(int)
-    places = places[places < many]
-    for place in places:
-        sound, begins = own[int(rng.integers(len(own)))]
-        tuned = np.exp(rng.normal(0, AGAIN_TUNED))
-        sound = np.interp(np.arange(0, len(sound) - 1, tuned), np.arange(len(sound)), sound)
-        begins = round(begins / tuned)
-        sound = sound + rng.normal(0, AGAIN_TILTED) * np.append(np.diff(sound), 0)
-        first = max(0, place - begins)
-        sound = sound[begins - (place - first) :][: many - first]
-        audio[first : first + len(sound)] += sound * LOUDEST * 10 ** (-rng.uniform(0, softest_db) / 20)
-    audio = room(audio, rng, least_s=HALL_S if rng.random() < 0.7 else 0.12)
-    if rng.random() < 0.92:
-        audio += noise(many, rng) * np.sqrt(np.mean(audio**2)) * 10 ** (-rng.uniform(10, 50) / 20)
-    if rng.random() < 0.15:
         audio = phone(audio, rng)
     rate = int(rng.choice(ALIKE_RATES))
     audio = audio if rate == RATE else resample_poly(audio, rate, RATE)

@@ -12,7 +12,7 @@ import optax
 
 from firn.core.ear.onsets import places_in
 from firn.core.ear.weighing import FAR_S, HEADS, TIMES_S, seen_of
-from tools.ear.takes import alike, few, take
+from tools.ear.takes import alike, take
 
 SIZE, LAYERS = 64, 2
 TOGETHER = 160
@@ -26,8 +26,6 @@ NEAR_S = 0.01
 
 ALIKE_EVERY = 5
 """Of so many takes one is of one and the same sound."""
-FEW_EVERY = 6
-"""Of so many others one is of feet that only do one thing, or two."""
 
 VALUES = 345
 """What is known of a place."""
@@ -45,8 +43,7 @@ class Places(NamedTuple):
 
 def places(seed: int, soundfont: Path, voices: Sequence[Path]) -> Places:
     """Those of a take that the first network has not met."""
-    others = few if seed % FEW_EVERY == 0 else take
-    audio, truth, rate = (alike if seed % ALIKE_EVERY == 0 else others)(seed, soundfont, voices)
+    audio, truth, rate = (alike if seed % ALIKE_EVERY == 0 else take)(seed, soundfont, voices)
     found = places_in(audio, rate)
     if not len(found.times_s):
         return Places(np.zeros(0), np.zeros((0, VALUES), np.float32), np.zeros(0, np.float32))
