@@ -55,8 +55,8 @@ class CountedPlacer(WordPlacer):
             return
         many = int(length // span) if length % span == 0 else 1
         # What follows may belong to the range, too; what is said so often fills it.
-        asked = not word.several or self._followed or self._choices.before
-        if many > 1 and word.times != many and asked and (len(usual) > 1 or self._followed):
+        figure = len(usual) > 1 and (not word.several or self._choices.before)
+        if many > 1 and word.times != many and (figure or self._followed):
             once = group.column in self._choices.otherwise
             said = f"{self.counting.number(place)} {replace(word, times=1).said}"
             if not once:

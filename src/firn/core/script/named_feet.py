@@ -368,7 +368,7 @@ def _as_many(nodes: Sequence[Node], many: int, sounds: Sounds) -> list[list[Bit]
     words = [node for node in nodes if isinstance(node, Bit) and is_word(node)]
     if len(words) < len(nodes) or not many <= len(words) <= _MOST_STEPS:
         return []
-    # From the end back: the fewest words that are left over for each number of names.
+    # From the end back: for each number of names one way to part what is left, the longest name first.
     ways: list[dict[int, list[list[Bit]]]] = [{} for _ in words] + [{0: []}]
     for at in range(len(words) - 1, -1, -1):
         for size in range(1, min(_LONGEST, len(words) - at) + 1):

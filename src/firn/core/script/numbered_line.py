@@ -158,13 +158,13 @@ class NumberedLine(CalledLine):
         self.open.append(Open(code, first.column, done, written, 2 if many != likely else 0))
         return many
 
-    def _one_many(self, nodes: Sequence[Node]) -> int | None:
+    def _one_many(self, nodes: Sequence[Node], opening: int) -> int | None:
         """Where a number stands that is rather how many than a count: before several, the only one of a line and
-        after a step and a pause, as in a stamp, then 3 claps, or the first of all. None for none."""
+        after a step and a pause, as in a stamp, then 3 claps, or the first of all, which takes so many tokens with
+        them. None for none."""
         counts = ((at, node) for at, node in enumerate(nodes) if isinstance(node, Counts))
         numbers = [at for at, node in counts if node.text.casefold() not in say.ARTICLES]
-        end = self._opening(nodes) if len(numbers) > 1 else 0
-        if end and any(map(_links, nodes[end : end + 1])):
+        if opening and len(numbers) > 1 and any(map(_links, nodes[opening : opening + 1])):
             # "4 walks, then stamp on 5".
             return 0
         if len(numbers) != 1:
@@ -194,10 +194,9 @@ class NumberedLine(CalledLine):
             return 0
         return 1 + size if self._card(" ".join(name.text for name in names[:size]))[1] else 0
 
-    def _opened(self, nodes: Sequence[Node]) -> Sequence[Node]:
-        """A line that begins with so many of something and goes on with counts, with a pause behind them where they
-        are how many: 4 walks 5 stamp. That they may be so is asked."""
-        end = self._opening(nodes)
+    def _opened(self, nodes: Sequence[Node], end: int) -> Sequence[Node]:
+        """A line that begins with so many of something, up to a token, and goes on with counts, with a pause behind
+        them where they are how many: 4 walks 5 stamp. That they may be so is asked."""
         if not end or end >= len(nodes) or not isinstance(nodes[end], Counts):
             return nodes
         self._asked_at, column = nodes[0].column, nodes[end - 1].end

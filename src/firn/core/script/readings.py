@@ -169,7 +169,7 @@ class _Reader:
     def _try(self, choices: Choices) -> _Way:
         asked = self._asked
         items, problems, named, said = line_runs(asked.text, asked.shelf, asked.tradition, choices)
-        entry = self._entry(items) if choices != PLAIN else asked.entry
+        entry = asked.entry if choices == PLAIN or choices.before else self._entry(items)
         placed = place_line(items, asked.counting, entry, asked.tradition, asked.stated_phrase, choices, asked.ahead)
         laid = laid_out(placed.uses)
         trial = tried(asked.entry.feet, steps_laid(placed.uses, laid))

@@ -16,6 +16,7 @@ _SIDES = frozenset(say.SIDES)
 _TURNING = frozenset({"turning", "girando"})
 _MAKING = frozenset({"with", "making", "doing", "taking", "con", "haciendo", "dando"})
 _AMOUNTS = {**{word: word for word in WORDS}, "cuarto": "quarter", "medio": "half", "media": "half", "entera": "full"}
+_FAR = frozenset(_AMOUNTS)
 _OF = frozenset({"of", "de"})
 
 
@@ -46,7 +47,7 @@ def _turn_at(nodes: Sequence[Node], at: int) -> tuple[int, Bit | None, Bit | Non
     end += is_said(nodes, end, _TURNING)
     end += end < len(nodes) and is_article(nodes[end])
     said = nodes[end] if end < len(nodes) else None
-    if not isinstance(said, Bit) or not (said.kind == "fraction" or is_name(said, frozenset(_AMOUNTS))):
+    if not isinstance(said, Bit) or not (said.kind == "fraction" or is_name(said, _FAR)):
         return 0, None, None
     led, end = end > at, end + 1
     end += is_said(nodes, end, _OF)
@@ -87,7 +88,7 @@ def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
     end = at
     while end < len(nodes) and not is_name(nodes[end], _DANCED_ON):
         node = nodes[end]
-        far = isinstance(node, Bit) and (node.kind == "fraction" or is_name(node, frozenset(_AMOUNTS)))
+        far = isinstance(node, Bit) and (node.kind == "fraction" or is_name(node, _FAR))
         if far or is_name(node, say.TURN | _SIDES):
             turn.append(node)
         elif not is_name(node, say.TO | say.THE):

@@ -63,10 +63,10 @@ class _Line(MeantLine):
         self._uncounted = not any(
             isinstance(node, Counts) and not _leads_to(nodes, at) for at, node in enumerate(nodes)
         )
-        many = None if self.choices.before else self._one_many(nodes)
+        opening = 0 if self.choices.before else self._opening(nodes)
+        many = None if self.choices.before else self._one_many(nodes, opening)
         self._many_at = None if many is None else nodes[many].column
-        if not self.choices.before:
-            nodes = self._opened(nodes)
+        nodes = self._opened(nodes, opening)
         # Those said after their steps, as in a stamp, then clap on 2, make no "a" before one a count.
         self._no_figures = all(
             not isinstance(n, Counts) or at == many or _said_after(nodes, at) or self._says_many(nodes, at)
@@ -334,7 +334,8 @@ class _Line(MeantLine):
             "last before": before == last and (led or card.primitive),
             "places": places,
             # "toe tap toe tap".
-            "in a row": (places and bool(after or before)) or (card.primitive and self._twice(nodes, names)),
+            "in a row": (places and bool(after or before))
+            or (card.primitive and self._once_more_after(nodes, names, after_at)),
             # "shuffle heel step": a heel or a toe that drops, and then a step.
             "dropped": self._uncounted and first in DROPS and last == "step",
             # "heel walk double step", "point and hop back".
@@ -344,11 +345,10 @@ class _Line(MeantLine):
         text = " ".join(n.text for n in names)
         self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
 
-    def _twice(self, nodes: Sequence[Node], names: Sequence[Bit]) -> bool:
-        """Whether a name of a line without counts is said once more right after it, or before."""
-        words = [bit.text for bit in names_from(nodes, 0, pauses=True)] if self._uncounted else []
-        at, said = sum(bit.column < names[0].column for bit in nodes if is_word(bit)), [bit.text for bit in names]
-        return any(words[max(0, n) : n + len(said)] == said for n in (at - len(said), at + len(said)))
+    def _once_more_after(self, nodes: Sequence[Node], names: Sequence[Bit], after_at: int) -> bool:
+        """Whether a name of a line without counts is said once more right after it."""
+        following = islice(names_from(nodes, after_at, pauses=True), len(names)) if self._uncounted else ()
+        return [bit.text for bit in following] == [bit.text for bit in names]
 
     def _makes(self, one: str, other: str) -> bool:
         """Whether two words are a name together."""
