@@ -148,7 +148,7 @@ class CountedPlacer(WordPlacer):
         assert word.card is not None
         usual, anchor = usual_places(word.card, self.counting, self.tradition)
         # Nothing else is counted, or it may be a pick-up.
-        last = self._ahead is None and not self._counted_on
+        last = self._ahead is None and not (self._counted_on or self._counted_later)
         unsure = self.at is None and (last or 2 * self._said(place) >= self.counting.phrase)
         many = len(usual) != 2 or word.times > 1 or word.joined
         if many or anchor in usual or self._followed or unsure or self._choices.before:

@@ -47,6 +47,8 @@ class WordPlacer(CountReader):
         self._between_words = False
         # Whether words without counts follow the one that has some, and whether other counts do.
         self._followed = self._counted_on = False
+        # Whether other counts follow in the line, if only a division.
+        self._counted_later = False
         # Whether the words are in brackets that something follows, if only themselves.
         self._again_led = False
         # The counts of the run.

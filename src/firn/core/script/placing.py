@@ -50,7 +50,7 @@ class Placer(CountedPlacer):
                     kept = len(body) == 1 and body[0].word.keeps_foot and not self._choices.before
                     self._again(body, item.times, other=item.other, kept=kept)
             else:
-                self._ahead = following
+                self._ahead, self._counted_later = following, any(atoms_of(items[index + 1 :]))
                 self._run(item)
 
     def _begin_bar(self, bar: BarAt) -> None:

@@ -37,6 +37,8 @@ _LEADS_ON = frozenset({"double", "single", "triple", "rock"})
 """What may end a name, and begins others."""
 
 
+_WHERE = frozenset(say.WHERE)
+
 _WORD = 16
 """Letters in which the word before something stands."""
 
@@ -326,6 +328,8 @@ class _Line(MeantLine):
         # A word beside it that would make another name with its last, or its first.
         goes_on, led = self._makes(last, after), self._makes(before, first)
         places = self._uncounted and len(names) > 2 and all(n.text.casefold() in say.WHERE for n in names)
+        bare = self._uncounted or _counts_nothing(nodes, at)
+        again = bare and self._once_more_after(nodes, names, after_at)
         told: dict[Against, bool] = {
             "apart": any(n.column in self._wide for n in names[1:]) or any(is_pause(n) for n in nodes[at:after_at]),
             "first after": after == first and goes_on,
@@ -334,10 +338,9 @@ class _Line(MeantLine):
             "last before": before == last and (led or card.primitive),
             "places": places,
             # "toe tap toe tap".
-            "in a row": (places and bool(after or before))
-            or (card.primitive and self._once_more_after(nodes, names, after_at)),
+            "in a row": (places and bool(after or before)) or (len(card.beats) == 1 and again),
             # "shuffle heel step": a heel or a toe that drops, and then a step.
-            "dropped": self._uncounted and first in DROPS and last == "step",
+            "dropped": bare and first in DROPS and last == "step",
             # "heel walk double step", "point and hop back".
             "shared": goes_on and (last in _LEADS_ON or any(is_name(name, say.AND) for name in names)),
         }
@@ -346,8 +349,8 @@ class _Line(MeantLine):
         self.named.append(Named(text, card, names[0].column, names[-1].end, sizes, against))
 
     def _once_more_after(self, nodes: Sequence[Node], names: Sequence[Bit], after_at: int) -> bool:
-        """Whether a name of a line without counts is said once more right after it."""
-        following = islice(names_from(nodes, after_at, pauses=True), len(names)) if self._uncounted else ()
+        """Whether a name is said once more right after it."""
+        following = islice(names_from(nodes, after_at, pauses=True), len(names))
         return [bit.text for bit in following] == [bit.text for bit in names]
 
     def _makes(self, one: str, other: str) -> bool:
@@ -355,17 +358,23 @@ class _Line(MeantLine):
         return bool(one and other) and self._card(f"{one} {other}")[0] is not None
 
     def _lone_after(self, nodes: Sequence[Node], at: int) -> str:
-        """The word right after a name, where no name of several words begins with it."""
+        """The word right after a name, over where that goes, where no name of several words begins with it."""
+        at += at < len(nodes) and self._is_where(nodes[at])
         names = list(islice(names_from(nodes, at), self.shelf.longest))
         sizes = range(2, len(names) + 1)
         longer = any(self.shelf.find(" ".join(n.text for n in names[:s]), self.tradition) for s in sizes)
         return names[0].text.casefold() if names and not longer else ""
 
     def _lone_before(self, nodes: Sequence[Node], at: int) -> str:
-        """The word right before a name, where it is one of its own."""
+        """The word right before a name, over where that went, where it is one of its own."""
+        at -= bool(at) and self._is_where(nodes[at - 1])
         node = nodes[at - 1] if at else None
         own = is_word(node) and self._words and self._words[-1].text == node.text
         return node.text.casefold() if own and isinstance(node, Bit) else ""
+
+    def _is_where(self, node: Node) -> bool:
+        """Whether a token stands in brackets and says where the step before it goes: touch (f) heel."""
+        return is_name(node, _WHERE) and self.text[node.column - 1 : node.column] == "("
 
     def _begins(self, names: Sequence[Bit], size: int) -> bool:
         """Whether the first of some words are a name, and the next one begins another."""
@@ -444,7 +453,11 @@ class _Line(MeantLine):
         if any(self._card(text)[0] is not None for text in longer):
             return False
         word = self._words[-1] if self._words[self._since :] else None
-        return word is not None and word.card is not None and word.card.beats[-1].kind.name == "pat"
+        kind = word.card.beats[-1].kind.name if word is not None and word.card is not None else ""
+        if word is not None and kind == "clap":
+            told = f'Say "pat" for a hand on it, or "{word.text}, {names[0].text}" for two.'
+            self.problem("N109", names[0], told)
+        return kind in ("pat", "clap")
 
     def _amount_next(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether how far to turn and which way are said next."""
@@ -493,6 +506,13 @@ def _said_after(nodes: Sequence[Node], at: int) -> bool:
         return True
     before = at - 1 - is_said(nodes, at - 1, say.THE)
     return is_said(nodes, before, say.ON)
+
+
+def _counts_nothing(nodes: Sequence[Node], at: int) -> bool:
+    """Whether nothing is counted between the pauses about a token."""
+    before = takewhile(lambda node: not is_pause(node), reversed(nodes[:at]))
+    after = takewhile(lambda node: not is_pause(node), nodes[at:])
+    return not any(isinstance(node, Counts) for part in (before, after) for node in part)
 
 
 class Runs(NamedTuple):
