@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, otherwise, combos, which, two, says, feet, order, own, along, tapping, beats,
-clips, sharing, sung, words, keystrokes)."""
+actions, beside, building, spoken, otherwise, footed, combos, which, two, says, feet, order, own, along, tapping,
+beats, clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -17,6 +17,7 @@ from benchmarks import (
     desk,
     ear,
     feet,
+    footed,
     keystrokes,
     kinds,
     order,
@@ -49,6 +50,7 @@ ALL = {
     "building": building.building,
     "spoken": spoken.spoken,
     "otherwise": otherwise.otherwise,
+    "footed": footed.footed,
     "combos": combos.combos,
     "which": which.which,
     "two": which.two,

@@ -127,7 +127,7 @@ OTHER: dict[OpenCode, OpenCode] = {
     "numbers": "so_often", "sounds": "apiece", "in_turn": "onward",
     "pace_steps": "paced", "paced": "pace_steps",
     "both_sides": "other_alone", "other_alone": "both_sides", "same_word": "step_there",
-    "so_many": "as_figure",
+    "step_there": "same_word", "so_many": "as_figure",
     "each_one": "last_ones", "last_ones": "each_one", "steps_on": "each_on", "each_on": "steps_on",
     "that_foot": "feet_change", "feet_change": "that_foot", "paired": "unpaired",
     "next_phrase": "counting_on", "counting_on": "next_phrase", "times_more": "times_in_all",

@@ -29,6 +29,8 @@ _FOOT_OFTEN = late(
     re.IGNORECASE,
 )
 """A foot and how often right after it."""
+_OFTEN_NEXT = late(r"\s*+(?:[x×]\s?\d|\d{1,3}\s?[x×]|once|twice|thrice|\w+\s+(?:times?|veces|vez)\b)", re.IGNORECASE)
+"""How often something is danced, said next."""
 
 SMALL = frozenset({*SIDES, *say.AND, *say.THEN, *say.ON, *say.ONCE_OR_MORE, *say.WHERE})
 """Words that end an unknown name."""
@@ -118,7 +120,8 @@ class RunCollector(EndedRuns):
         """Note that "stamp right three times" may be with that foot each time, the weight taken at last, or from foot
         to foot; gives the first where it is taken so, else none."""
         said = self.text[word.column : often.end].casefold().split()
-        in_words = any(word_said in SIDES and len(word_said) > 1 for word_said in said)
+        linked = any(link in say.ON | say.WITH for link in said)
+        in_words = any(word_said in SIDES and (linked or len(word_said) > 1) for word_said in said)
         single = word.card is not None and len(word.card.beats) == 1 and word.card.beats[0].kind.name == "flat"
         many = self._times_of(often)
         if self.choices.before or not (in_words and single and word.side in ("right", "left")):
@@ -129,7 +132,7 @@ class RunCollector(EndedRuns):
             return []
         # "stamp right x3, stamp left x3".
         both = len({found[1].casefold()[0] for found in _FOOT_OFTEN.finditer(self.text[:_LONGEST])}) > 1
-        likely = both or any(link in say.ON | say.WITH for link in said)
+        likely = both or linked
         that = (often.column in self.choices.otherwise) != likely
         foot = FOOT_WRITTEN[word.side]
         one = f"{foot}{word.text}"
@@ -298,4 +301,6 @@ class RunCollector(EndedRuns):
                 return
             self._words[-1] = replace(word, joined=(*word.joined[:-1], target)) if word.joined else target
         else:
-            self._words.append(replace(word, side=side, end=end))
+            # "heel right twice left twice": how often is said anew.
+            anew = not self.choices.before and _OFTEN_NEXT.match(self.text[end : end + _LONGEST])
+            self._words.append(replace(word, side=side, times=1 if anew else word.times, end=end))

@@ -4,9 +4,10 @@ Common practice, no source.
 """
 
 from collections.abc import Callable, Sequence
+from itertools import takewhile
 
 from firn.core.script import said as say
-from firn.core.script.tokens import headed, is_small_a
+from firn.core.script.tokens import headed, is_small_a, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _BEFORE = (
@@ -35,7 +36,10 @@ _BEFORE = (
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""
 
-_AFTER = ("to finish", "to end", "to start", "at the end", "first", "after", "al final", "para terminar", "primero")
+_AFTER = (
+    "to finish", "to end", "to start", "at the end", "first", "after", "al final", "para terminar", "primero",
+    "una vez",
+)  # fmt: skip
 """Said after the last step before a pause, or at a line's end."""
 
 _LAST = ("to finish", "to end", "at the end", "last", "al final", "para terminar")
@@ -54,6 +58,8 @@ def _phrases(said: Sequence[str]) -> dict[tuple[str, ...], int]:
 
 _OPENING, _CLOSING = _phrases(_BEFORE), _phrases(_AFTER)
 _LINKS = say.AND | say.THEN
+_ON_COUNT = say.ON | say.THE | say.COUNTED
+"""Said before the count that a line begins on."""
 _LEAD = say.WHO_BEGINS | {"lead", "leads", "first"}
 
 
@@ -62,7 +68,7 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one is no filler.
     """
-    nodes = _last_at_end(nodes)
+    nodes = _begun_on(_last_at_end(nodes))
     names = [_said(node) for node in nodes]
     led = _led_in(nodes, names) or _and_before(nodes, names, sounds)
     if led:
@@ -124,6 +130,21 @@ def _last_at_end(nodes: Sequence[Node]) -> Sequence[Node]:
         return nodes
     last = nodes[-1].end
     return [*rest, Bit("pause", ",", last, last), *head[: len(head) - ends]]
+
+
+def _begun_on(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with the only count that it has at its head, where its end says that it begins there: flap flap,
+    starting on 8."""
+    number = number_alone(nodes[-1]) if nodes else None
+    led = list(takewhile(lambda name: name in _ON_COUNT, (_said(node) for node in reversed(nodes[:-1]))))
+    at = len(nodes) - 2 - len(led)
+    if number is None or not led or at < 1 or _said(nodes[at]) not in say.STARTS:
+        return nodes
+    before = nodes[: at - is_pause(nodes[at - 1])]
+    if any(isinstance(node, Counts) and not is_small_a(node) for node in before):
+        return nodes
+    begins = before[0].column
+    return [numbered(number, Bit("name", "", begins, begins)), *before]
 
 
 def _led_in(nodes: Sequence[Node], names: Sequence[str]) -> int:

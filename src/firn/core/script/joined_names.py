@@ -9,12 +9,17 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tokens import Sounds, is_said
-from firn.core.script.tree import Bit, Node, is_pause, is_word
+from firn.core.script.tokens import Sounds, is_name, is_said
+from firn.core.script.tree import Bit, Node, is_pause, is_word, number_alone
 
 _FOOTED = late(r"(\w+)[-/]([LR])")
 _PLACED = late(r"([A-Z]{2,3})(xif|xib|ots|XIF|XIB|OTS|[LR])")
 _D, _S = frozenset({"d"}), frozenset({"s", "t"})
+_S_ALONE, _MARKS = frozenset({"s"}), ("'", "’")
+_BY_NUMBER = {3: "threes", 7: "sevens"}
+_SIDES = frozenset(say.SIDES)
+_MOST_BEFORE = 3
+"""Words of a name before its last."""
 _SHORT_NAME = 8
 _LETTERS = 2
 """Letters of a name that is said in them."""
@@ -30,17 +35,19 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
     for node in nodes:
         joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
         foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
-        if foot is not None and isinstance(node, Bit) and sounds(foot[1]) and not sounds(node.text):
-            made += _footed(node, foot[1], foot[2])
+        whole = foot is not None and (_begins(made, foot[1], sounds) < len(made) or sounds(foot[1]))
+        if foot is not None and whole and isinstance(node, Bit) and not sounds(node.text):
+            _add_footed(made, node, foot[1], foot[2], sounds)
             continue
         short = isinstance(node, Bit) and is_word(node) and len(node.text) < _SHORT_NAME
         where = _PLACED.fullmatch(node.text) if short and isinstance(node, Bit) else None
         if where is not None and isinstance(node, Bit) and sounds(where[1]) and not sounds(node.text):
             # "DSxib", "DSL".
             cut = node.column + len(where[1])
-            made += _footed(node, where[1], where[2]) if len(where[2]) == 1 else [
-                replace(node, text=where[1], end=cut), Bit("name", where[2], cut, node.end)
-            ]  # fmt: skip
+            if len(where[2]) == 1:
+                _add_footed(made, node, where[1], where[2], sounds)
+            else:
+                made += [replace(node, text=where[1], end=cut), Bit("name", where[2], cut, node.end)]
             continue
         led = made[-1] if made else None
         name, _, going = node.text.rpartition("-") if isinstance(node, Bit) and is_word(node) else ("", "", "")
@@ -64,9 +71,46 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
     return made
 
 
-def _footed(node: Bit, name: str, foot: str) -> list[Node]:
-    """A step with its foot before it, which is written behind it in one: DSL, DS-L."""
-    return [Bit("name", foot, node.column, node.column), replace(node, text=name)]
+def _begins(made: Sequence[Node], last: str, sounds: Sounds) -> int:
+    """Where the longest name of several words begins that some tokens and a last word make; behind them for none."""
+    begins = len(made)
+    for back in range(1, min(_MOST_BEFORE, len(made)) + 1):
+        words = [one.text for one in made[-back:] if isinstance(one, Bit) and is_word(one)]
+        if len(words) == back and sounds(" ".join((*words, last))):
+            begins = len(made) - back
+    return begins
+
+
+def _add_footed(made: list[Node], node: Bit, name: str, foot: str, sounds: Sounds) -> None:
+    """Add a step with its foot before it, which is written behind it in one: DSL, DS-L; before all of its name where
+    that has more words, as in toe tip-L."""
+    begins = _begins(made, name, sounds)
+    at = made[begins].column if begins < len(made) else node.column
+    letter = Bit("name", foot, at, at)
+    step = replace(node, text=name)
+    if begins and is_name(made[begins - 1], _SIDES):
+        # "stamp L stamp-R": each behind its step.
+        made += [step, replace(letter, column=node.end, end=node.end)]
+    else:
+        made[begins:] = [letter, *made[begins:], step]
+
+
+def called_by_number(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With the steps that are called by how many counts they have in words, where those are figures: 7s, 3s."""
+    if not any(is_name(node, _S_ALONE) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    for node in nodes:
+        # "7s", "7's".
+        mark = bool(made) and isinstance(made[-1], Bit) and made[-1].text in _MARKS and made[-1].end == node.column
+        number = made[-1 - mark] if len(made) > mark else None
+        tight = number is not None and number.end == (made[-1].column if mark else node.column)
+        name = _BY_NUMBER.get(number_alone(number) or 0, "") if tight else ""
+        if number is not None and name and is_name(node, _S_ALONE) and sounds(name):
+            made[-1 - mark :] = [Bit("name", name, number.column, node.end)]
+        else:
+            made.append(node)
+    return made
 
 
 def lettered(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:

@@ -7,6 +7,7 @@ from itertools import takewhile
 
 from msgspec.structs import replace
 
+from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Word, of_no_foot
@@ -82,7 +83,7 @@ class SaidFeet(SaidCounts):
             # "right foot:", "R:" is said of what comes.
             self._side = side, first
             return used + 1
-        if used == 2 and is_pause(following) and self._headed_by_foot(side, first, following, nodes[at + 3 : at + 4]):
+        if is_pause(following) and self._headed_by_foot(side, nodes, at, used):
             return used + 1
         goes_on = isinstance(following, Group) or is_word(following)
         goes_on = (
@@ -95,6 +96,10 @@ class SaidFeet(SaidCounts):
         if is_name(following, _LINKS) and linked is not None:
             counted = count_of(linked) is not None or is_name(linked, say.ARTICLES)
             goes_on = goes_on and not counted and not self._names_no_foot(linked)
+            # "stomp, left then flap", "stomp, left and then flap".
+            then = at + used + is_said(nodes, at + used, say.AND)
+            if at and is_pause(nodes[at - 1]) and is_said(nodes, then, say.THEN):
+                goes_on = goes_on and is_said(nodes, then + 1, _SIDES)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
         if waiting is not None and of_no_foot(waiting) and not self._counts:
             # "clap right": a step after it.
@@ -111,11 +116,14 @@ class SaidFeet(SaidCounts):
         if open_to_both and waiting is not None and not waiting.side and self._names_no_foot(following):
             # "stamp right hold": a hold has none.
             open_to_both, follow = False, True
+        said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
+        if waiting is not None and not waiting.side and is_said(nodes, said_with, say.WITH | say.ON):
+            # "heel with the right foot and then stomp".
+            open_to_both, follow = False, True
         after = waiting is not None and (not goes_on or follow)
         if waiting is not None and open_to_both and (follow or self._said_between(waiting, first, nodes, at)):
             after = self._foot_after(waiting, side, first, follows=follow)
         if after and waiting is not None:
-            said_with = at - 2 if is_said(nodes, at - 1, say.THE) else at - 1
             each = is_said(nodes, said_with, say.WITH)
             self._side_after(side, waiting, nodes[at + used - 1].end, each=each)
             if dotted:
@@ -137,22 +145,40 @@ class SaidFeet(SaidCounts):
             self._lone_side(*self._side)
         return used
 
-    def _headed_by_foot(self, side: str, first: Bit, pause: Node, after: Sequence[Node]) -> bool:
-        """Note that "right foot, stamp" may be a stamp with that foot, or a step before it; whether it is that
-        stamp's."""
+    def _headed_by_foot(self, side: str, nodes: Sequence[Node], at: int, used: int) -> bool:
+        """Note that "right foot, stamp", "with the right, stamp" and "right, stamp" may be a stamp with that foot, or
+        a step before it; whether it is that stamp's. `used`: how many tokens the foot took."""
+        first, pause = nodes[at], nodes[at + used]
+        step = nodes[at + used + 1] if at + used + 1 < len(nodes) else None
         waits = bool(self._words[self._since :]) or self._side is not None or self._join is not None
-        step = after[0] if after else None
         if waits or not self._uncounted or not isinstance(step, Bit) or not is_word(step):
             return False
         if is_name(step, _SIDES) or self._card(step.text)[0] is None or self._names_no_foot(step):
             return False
-        number = self.choices.meant(first.column)
-        written = f"{FOOT_WRITTEN[side]}step," if number else FOOT_WRITTEN[side].strip()
-        self.open.append(Open("feet", first.column, pause.end, written, 2 * number, many=2))
-        if number:
+        led = at - is_said(nodes, at - 1, say.THE)
+        sure = used > 1 or is_said(nodes, led - 1, say.WITH)
+        if not sure and (self.choices.before or not self._alone_before_step(nodes, at)):
             return False
+        steps = (self.choices.meant(first.column) == 0) != sure
+        number = int(steps == sure)
+        written = f"{FOOT_WRITTEN[side]}step," if steps else FOOT_WRITTEN[side].strip()
+        self.open.append(Open("feet", first.column, pause.end, written, 2 * number, many=2))
+        if steps:
+            return False
+        assert isinstance(first, Bit)
         self._side = side, first
         return True
+
+    def _alone_before_step(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a foot stands between pauses, before a step that has no other, where a line begins or behind a step
+        with its own: right, flap; step left, then right, stomp."""
+        opens = not at or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN)
+        last = self._last_word()
+        step = last is not None and last.card is not None and last.card.name == "step" and bool(last.side)
+        own = last is None or (step and last.text.casefold() not in SIDES)
+        after = takewhile(lambda node: not is_pause(node), nodes[at + 2 :])
+        lone = len(nodes) > at + 1 and is_pause(nodes[at + 1]) and "," in self.text[nodes[at].end : nodes[at + 1].end]
+        return opens and own and lone and not any(is_name(node, _SIDES) for node in after)
 
     @staticmethod
     def _side_headed(nodes: Sequence[Node], at: int) -> bool:
@@ -269,8 +295,8 @@ class SaidFeet(SaidCounts):
         stamp."""
         said = ("name", "times", "mark")
         words = list(takewhile(lambda node: isinstance(node, Bit) and node.kind in said, reversed(nodes[:at])))
-        # "then right toe left toe" begins with the foot.
-        while words and is_name(words[-1], say.THEN):
+        # "then right toe left toe", "your right toe your left toe" begin with the foot.
+        while words and is_name(words[-1], say.THEN | say.THE):
             words.pop()
         plain = self._uncounted and not word.joined and not (len(first.text) == 1 and word.side)
         return plain and not (words and is_name(words[-1], _SIDES))
@@ -359,6 +385,8 @@ class SaidFeet(SaidCounts):
         again = self._same_again(side, said)
         if again is not None:
             self._word(again)
+        elif self._behind_its_step(side, said):
+            pass
         elif (before := self._walked_again(side)) is not None:
             # "walk R, L": each letter is one more.
             self._word(replace(before, column=said.column, end=said.end, side=side, times=1, turn=Fraction(0)))
@@ -385,10 +413,12 @@ class SaidFeet(SaidCounts):
         return before if before.side in ("left", "right") and before.side != side and side != "both" else None
 
     def _same_again(self, side: str, said: Bit) -> Word | None:
-        """The word before once more with the other foot: stamp right, left. That it may be a step there is noted;
-        None where it is a step."""
+        """The word before once more with the other foot, or with the same where that took no weight: stamp right,
+        left; shuffle R, R. That it may be a step there is noted; None where it is a step."""
         before = self._last_word()
-        if before is None or before.card is None or side == "both" or before.side in ("", "both", side):
+        if before is None or before.card is None or side == "both" or before.side in ("", "both"):
+            return None
+        if before.side == side and before.card.weight_changes:
             return None
         if (
             before.joined
@@ -403,6 +433,34 @@ class SaidFeet(SaidCounts):
         if step:
             return None
         return replace(before, column=said.column, end=said.end, side=side, times=1, where="", turn=Fraction(0))
+
+    def _behind_its_step(self, side: str, said: Bit) -> bool:
+        """Note that one foot alone behind a pause may be that of the step before it, or a step of its own: stomp,
+        left foot; whether it is taken as that step's."""
+        before = self._words[-1] if self._words and self._uncounted and not self.choices.before else None
+        behind = _LONE_FOOT.match(self.text, said.end)
+        if before is None or before.card is None or behind is None or side == "both" or before.side or before.joined:
+            return False
+        led = self.text[before.end : said.column].split()
+        if before.times > 1 or led[:1] != [","] or len(led) > 1 + len(_LED_BY) or not _LED_BY.issuperset(led[1:]):
+            return False
+        if (
+            of_no_foot(before)
+            or before.text.casefold() in SIDES
+            or len(said.text) < 2
+            or _LONE_AGAIN.match(self.text, behind.end())
+        ):
+            return False
+        # "Stomp, left foot" says of what; "stomp, left" may be where the next one goes.
+        likely = behind["foot"] is None
+        step = (said.column in self.choices.otherwise) != likely
+        foot, end = FOOT_WRITTEN[side], behind.end("foot") if behind["foot"] else said.end
+        written = f"{before.text}, {foot}step" if step else f"{foot}{before.text}"
+        code: OpenCode = "step_there" if step else "same_word"
+        self.open.append(Open(code, said.column, end, written, 0 if step == likely else 3, since=before.column))
+        if not step:
+            self._side_after(side, before, said.end)
+        return not step
 
     def _sides_follow(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether feet are said after their words here: what is said up to the next count or pause ends with one, or
@@ -426,6 +484,19 @@ class SaidFeet(SaidCounts):
         # "flap R, flap L, flap R ball change": as before the pause.
         ended = start > 1 and is_pause(nodes[start - 1]) and is_name(nodes[start - 2], _SIDES)
         return ended and start < at and not is_name(nodes[start], _SIDES)
+
+
+_LONE_FOOT = late(
+    r"\s*+(?P<foot>(?:foot|pie)\b)?\s*+(?:[,;.!:]|$|\b(?:and\s+then|then|luego)\b)",
+    re.IGNORECASE,
+)
+"""What stands behind a foot that stands alone."""
+_LONE_AGAIN = late(
+    r"\s*+(?:and\s+|then\s+|the\s+)*(?:right|left|r|l|derech[ao]|izquierd[ao])\b\s*+(?:foot|pie)?\s*+(?:[,;.!]|$)",
+    re.IGNORECASE,
+)
+"""One more behind that."""
+_LED_BY = frozenset({"the", "your"})
 
 
 def _goes_on(text: str, said: Bit) -> bool:

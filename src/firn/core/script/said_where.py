@@ -358,8 +358,12 @@ def _with(word: Word, where: str, *, there: bool) -> str:
 
 
 def _walks(word: Word) -> bool:
-    """Whether a place to go to, said after a word, may be one more step."""
-    return word.card is not None and word.card.beats[0].kind.name in _WALKED
+    """Whether a place to go to, said after a word, may be one more step; "kick step back" is no other than that step
+    back."""
+    if word.card is None:
+        return False
+    kinds = [beat.kind.name for beat in word.card.beats]
+    return kinds[0] in _WALKED or (len(kinds) == 2 and kinds[-1] == "step" and word.text.casefold().endswith(" step"))
 
 
 def _goes_somewhere(card: Card, text: str) -> bool:

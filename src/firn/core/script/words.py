@@ -62,9 +62,7 @@ class _Line(MeantLine):
         at = 0
         # Once for all: each name is looked at beside them.
         self._wide = wide_gaps(nodes)
-        self._uncounted = not any(
-            isinstance(node, Counts) and not _leads_to(nodes, at) for at, node in enumerate(nodes)
-        )
+        self._uncounted = all(self._counts_no_step(nodes, at) for at in range(len(nodes)))
         opening = 0 if self.choices.before else self._opening(nodes)
         many = None if self.choices.before else self._one_many(nodes, opening)
         self._many_at = None if many is None else nodes[many].column
@@ -155,6 +153,13 @@ class _Line(MeantLine):
                 self._bound_at(node.end)
             else:
                 self._sign(node)
+
+    def _counts_no_step(self, nodes: Sequence[Node], at: int) -> bool:
+        """Whether a token is no count, or an "a" that is none: a la derecha; a touch, then a kick."""
+        if not isinstance(nodes[at], Counts) or _leads_to(nodes, at):
+            return True
+        article = is_small_a(nodes[at]) and not at and len(nodes) > 1 and is_word(nodes[1])
+        return not self.choices.before and (article or _is_listed_article(nodes, at))
 
     def _begins_with_figure(self, node: Counts, nodes: Sequence[Node], at: int) -> int:
         """Take a name that begins with a figure, as in 6 count basic; returns how many more tokens that used."""

@@ -43,6 +43,7 @@ _IN_BRACKETS = {
 _LEAST_OWN, _MOST_OWN = 3, 16
 """So many feet in words may be those of a figure's own sounds: with two it may be danced twice."""
 _SPANISH_FEET = {"D": "der", "I": "izq"}
+_SMALL = frozenset({"d", "i"})
 
 
 def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf) -> Sequence[Node]:
@@ -158,7 +159,9 @@ def _joining_feet(made: list[Node], node: Node) -> None:
     """Add a token; of letters of feet one after another one is made: flap R L R."""
     before = made[-1] if made else None
     letter = is_word(node) and node.text in ("R", "L")
-    if not isinstance(node, Bit) or not isinstance(before, Bit) or not letter:
+    # "stamp (L) R kick": what stands in brackets is said of what is before it.
+    said = isinstance(before, Bit) and before.kind == "feet" and before.end - before.column == len(before.text) + 2
+    if not isinstance(node, Bit) or not isinstance(before, Bit) or not letter or said:
         made.append(node)
     elif before.kind == "feet" or (before.kind == "name" and before.text in ("R", "L")):
         made[-1] = Bit("feet", f"{before.text} {node.text}", before.column, node.end)
@@ -190,10 +193,14 @@ def names_same(feet: Sequence[str], card: Card) -> bool:
 
 
 def _names_feet_in_spanish(nodes: Sequence[Node], shelf: Shelf) -> bool:
-    """Whether the letters D and I name feet: both stand in the line, or one beside a name in Spanish."""
+    """Whether the letters D and I name feet: both stand in the line, or one, or small ones, beside a name in
+    Spanish."""
     said = [node.text for node in _names(nodes)]
     letters = {letter for text in said if not text.strip("DI-/") for letter in text} & {"D", "I"}
-    return letters == {"D", "I"} or (bool(letters) and any(fold(text) in say.spanish_names(shelf) for text in said))
+    if letters == {"D", "I"}:
+        return True
+    small = any(text in _SMALL for text in said)
+    return (bool(letters) or small) and any(fold(text) in say.spanish_names(shelf) for text in said)
 
 
 def _names(nodes: Sequence[Node]) -> Iterator[Bit]:
@@ -214,8 +221,8 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
         return
     elif isinstance(node, Counts) or node.kind != "name":
         yield node
-    elif way.spanish and node.text in _SPANISH_FEET:
-        yield replace(node, text=_SPANISH_FEET[node.text])
+    elif way.spanish and node.text.upper() in _SPANISH_FEET:
+        yield replace(node, text=_SPANISH_FEET[node.text.upper()])
     elif _FEET.fullmatch(node.text) and (way.spanish or node.text[0] in "RL") and not way.sounds(node.text):
         yield replace(node, kind="feet")
     elif _PACES.fullmatch(node.text):

@@ -20,7 +20,7 @@ from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
 from firn.core.script.joined_counts import joined_counts, without_links
-from firn.core.script.joined_names import in_words, lettered
+from firn.core.script.joined_names import called_by_number, in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
 from firn.core.script.parted import rejoined
@@ -29,9 +29,11 @@ from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
 from firn.core.script.silent import but_silent, held_after, holds_said
 from firn.core.script.tokens import (
+    between_pauses,
     count_of,
     counts_before,
     counts_within,
+    division,
     headed,
     is_name,
     number_of,
@@ -94,8 +96,22 @@ def _many_on_counts(nodes: Sequence[Node]) -> Sequence[Node]:
 
 
 def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line that is of so many of one step on as many counts, with how many for what else would be a count: 5 stamps
-    on 1 2 3 & 4, 5 stamps: 1 2 3 & 4, 8 flaps (1-8)."""
+    """A line with how many for what else would be a count where it is of so many of one step on as many counts, or
+    what stands between pauses is: 5 stamps on 1 2 3 & 4, 5 stamps: 1 2 3 & 4, 8 flaps (1-8)."""
+    whole = _so_many_of(nodes)
+    if whole is not nodes or not any(is_name(node, say.ON) for node in nodes):
+        return whole
+    made: list[Node] = []
+    for part in between_pauses(nodes):
+        led = next((n for n, node in enumerate(part) if not is_name(node, say.THEN | say.AND)), 0)
+        end = len(part) - (bool(part) and is_pause(part[-1]))
+        said = any(is_name(node, say.ON) for node in part)
+        made += (*part[:led], *(_so_many_of(part[led:end]) if said else part[led:end]), *part[end:])
+    return made if len(made) != len(nodes) or any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
+
+
+def _so_many_of(nodes: Sequence[Node]) -> Sequence[Node]:
+    """So many of one step on as many counts, with how many for what else would be a count."""
     many = number_alone(nodes[0]) if nodes else None
     words = list(takewhile(is_word, nodes[1:]))
     named = [word for word in words if isinstance(word, Bit) and not is_name(word, say.ON)]
@@ -110,7 +126,7 @@ def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
     rest = nodes[1 + len(words) :]
     bracketed = rest[0] if len(rest) == 1 else None
     inside = bracketed.items if isinstance(bracketed, Group) else ()
-    linked = [node for node in inside or rest if not is_pause(node)]
+    linked = _with_halves([node for node in inside or rest if not is_pause(node)], many)
     counts = [count for node in linked if (count := count_of(node)) is not None]
     colon = rest[0] if rest else None
     headed = is_pause(colon) and ":" in colon.text
@@ -121,6 +137,18 @@ def _so_many_on(nodes: Sequence[Node]) -> Sequence[Node]:
     first = nodes[0]
     on = Bit("name", "on", named[-1].end, named[-1].end)
     return [Bit("times", f"{many}x", first.column, first.end), *named, on, *counts]
+
+
+def _with_halves(nodes: Sequence[Node], many: int) -> list[Node]:
+    """Counts with an & for each "and" between them where there are so many with these, else without: 3 stamps on 1
+    and 2, 2 stamps on 1 and 2."""
+    counts = [count for node in nodes if (count := count_of(node)) is not None and not is_name(node, say.AND)]
+    halves = len(nodes) - len(counts) if all(is_name(n, say.AND) for n in nodes if count_of(n) is None) else 0
+    if not halves:
+        return list(nodes)
+    if sum(map(_long, (atom for count in counts for atom in count.atoms))) == many:
+        return [node for node in nodes if not is_name(node, say.AND)]
+    return [division("&", node) if isinstance(node, Bit) and is_name(node, say.AND) else node for node in nodes]
 
 
 def _long(atom: Atom) -> int:
@@ -159,7 +187,7 @@ class WrittenLine(LastingLine):
         """A line with its counts and paces before their steps, however they are said."""
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = _phrases(self.text) > 1
-        nodes = self._phrases_inside(nodes)
+        nodes = self._phrases_inside(called_by_number(nodes, self._sounds_of))
         if over is not None and nodes and nodes[0].column < over.end() and not several:
             # "first eight:" stands over what follows.
             nodes = [node for node in nodes if node.column >= over.end()]

@@ -1,0 +1,66 @@
+"""A foot and how often said anew, names that stand in a row, counts that a line begins on. Common practice, no
+source."""
+
+from tests.core.read_case import ReadCase
+from tests.core.test_readings import doubted, piece, sounding
+from tests.support import cases
+
+
+class FeetAgainTest(ReadCase):
+    @cases(
+        ("tap", "heel R twice L twice", "R heel R heel L heel L heel"),
+        ("tap", "heel right three times left once", "R heel R heel R heel L heel"),
+        ("tap", "brush R, R", "R brush R brush"),
+        ("tap", "flap flap ball change, starting on 8", "8 flap flap ball change"),
+        ("tap", "step touch step touch, starting on count 5", "5 step 6 touch 7 step 8 touch"),
+        ("folk stamping", "golpe golpe, empezando en el 8", "8 golpe golpe"),
+        ("folk stamping", "golpe una vez, palma dos veces", "golpe, palma, palma"),
+        ("folk stamping", "1 golpe d 2 golpe i", "1 R golpe 2 L golpe"),
+        ("step dance", "7s R, 3s twice", "R sevens, threes, threes"),
+        ("step dance", "7's, two 3's", "sevens, threes, threes"),
+        ("step dance", "rally hop back", "treble hop back"),
+        ("tap", "3 stamps on 1 2 3, then clap on 4", "1 stamp 2 stamp 3 stamp 4 clap"),
+        ("tap", "4 stamps on 1-4, 4 claps on 5-8", "1-4 stamp  5-8 clap"),
+        ("tap", "2 stamps on 1 and 2, clap on 3", "1 stamp 2 stamp 3 clap"),
+        ("tap", "3 stamps on 1 and 2, clap on 3", "1 stamp & stamp 2 stamp 3 clap"),
+        ("latin", "1-4 basic forward, 5-8 basic back", "1-4 mambo forward  5-8 mambo back"),
+        ("latin", "basic forward and back", "mambo on one"),
+        ("folk stamping", "heel-R stamp-R toe tip-L", "R heel R stamp L toe tip"),
+        ("house", "kick on right  step-R  stamp L  stamp-R", "R kick R step L stamp R stamp"),
+        ("tap", "shuffle ball change-R", "R shuffle ball change"),
+        ("clogging", "brush (L)  L DS", "L brush, L DS"),
+        ("house", "stamp (L)  R: kick", "L stamp, R kick"),
+        ("folk stamping", "your right stomp your right step", "R stomp R step"),
+        ("folk stamping", "heel with the right foot and then stomp", "R heel, stomp"),
+        ("tap", "stamp on right flap left", "R stamp L flap"),
+    )
+    def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:
+        one, other = piece(tradition, said), piece(tradition, written)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual([p.message for p in other.problems], [])
+        self.assertEqual(sounding(one), sounding(other))
+
+    @cases(
+        ("tap", "touch heel touch heel", "touch heel, then touch heel", "touch, then heel, then touch, then heel"),
+        ("clogging", "DS Tch(f) H Tch(b) H", "heel, then touch back", "heel touch back, the step"),
+        ("house", "heel step heel step, clap 4", "heel step, the step", "heel, then step"),
+        ("tap", "shuffle R, R, L", "“R step”", "“R shuffle”"),
+        ("tap", "shuffle on 1, hop on &", "“&a shuffle  1 hold”", "“&1 shuffle”"),
+        ("step dance", "1 batter & hop a back", "“&a batter  1 hold”", "“&1 batter”"),
+        ("solo jazz", "kick step back", "“kick-step-back”", "“kick step, back”"),
+        ("tap", "stamp on R 3 times", "“R stomp, R stomp, R stamp”", "“R stamp x3”"),
+        ("tap", "stomp, left foot", "“L stomp”", "“stomp, L step”"),
+        ("tap", "stamp, left, clap", "“stamp, L step”", "“L stamp”"),
+        ("tap", "stamp, left and then clap", "“stamp, L step”", "“L stamp”"),
+        ("house", "a touch on the left / kick, left foot", "“L kick”", "“kick, L step”"),
+        ("latin", "basic forward, basic back", "“mambo break”", "“mambo on one”"),
+    )
+    def test_what_could_be_otherwise_is_asked(self, tradition: str, said: str, read: str, other: str) -> None:
+        one = piece(tradition, said)
+        self.assertEqual([p.message for p in one.problems], [])
+        offers = next(offers for offers in doubted(one) if offers[0] == read)
+        self.assertIn(other, offers)
+
+    @cases(("folk stamping", "clap thigh"), ("folk stamping", "clap your thighs"), ("folk stamping", "palma muslo"))
+    def test_a_clap_on_the_body_is_asked_about(self, tradition: str, said: str) -> None:
+        self.assertIn('Say "pat" for a hand on it', piece(tradition, said).problems[0].message)
