@@ -319,12 +319,38 @@ class CountedPlacer(WordPlacer):
     def _took_turns(self, before: Listed, word: Word, groups: Sequence[Counts], places: Sequence[Fraction]) -> None:
         """Note that "2 4 clap 1 3 step" may take turns or go on, through 1."""
         onward = groups[0].column in self._choices.otherwise
-        names = [w.card.name if w.several and w.card is not None else w.text for w in (before.word, word)]
-        both = [(p, names[0]) for p in before.places] + [(p, names[1]) for p in places]
-        said = "  ".join(f"{self.counting.number(p)} {text}" for p, text in sorted(both))
+        own, other = (w.card.name if w.several and w.card is not None else w.text for w in (before.word, word))
+        both = [*((p, own) for p in before.places), *before.within, *((p, other) for p in places)]
+        said = "  ".join(f"{count_text([p], self.counting, exact=True)} {text}" for p, text in sorted(both))
         column = groups[0].column
         start, end = min(before.column, before.word.column), max(word.end, groups[-1].end)
         self.open.append(Open("onward" if onward else "in_turn", column, end, said, 4 if onward else 0, since=start))
+
+    def _falls_within(self, groups: Sequence[Counts]) -> bool:
+        """Whether one count lies between the first and the last of the list right before it, and is none of them: tap
+        on 1 and 7, step on 2."""
+        before, atom = self._list, groups[0].atoms[0]
+        if before is None or self._choices.before or len(groups) > 1 or len(groups[0].atoms) > 1 or self.at is None:
+            return False
+        if atom.number is None or atom.extra or atom.pace or atom.through is not None or self.at > before.places[-1]:
+            return False
+        share = self.counting.division(atom.letter, among=frozenset({atom.letter})) if atom.letter else None
+        said = [self._said(place) + place % 1 for place in before.places]
+        return said[0] < atom.number + (share or 0) < said[-1] and atom.number + (share or 0) not in said
+
+    def _within(self, word: Word, groups: list[Counts]) -> None:
+        """A word on a count between those of the list before it, or on the next such, which is noted."""
+        before, last, taken = self._list, self.at, len(self.uses)
+        onward = groups[0].column in self._choices.otherwise
+        if before is None or last is None:
+            return
+        if not onward:
+            self.at = before.places[0]
+        self._with_group(word, groups)
+        places = tuple(place for use in self.uses[taken:] for place in use.places)
+        self._took_turns(before, word, groups, places)
+        self.at = max(last, self.at or last)
+        self._list = None if onward else before._replace(within=(*before.within, *((p, word.text) for p in places)))
 
     def _between(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
         """Whether counts and some others that are danced already take turns, and none is in both."""

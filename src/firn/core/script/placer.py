@@ -16,12 +16,14 @@ from firn.core.steps.shelf import shipped
 
 
 class Listed(NamedTuple):
-    """A word with a list of counts, where that stands, its places, and the last place that was taken before it."""
+    """A word with a list of counts, where that stands, its places, the last place that was taken before it, and what
+    is danced between these places."""
 
     word: Word
     column: int
     places: tuple[Fraction, ...]
     start: Fraction | None
+    within: tuple[tuple[Fraction, str], ...] = ()
 
 
 class WordPlacer(CountReader):

@@ -101,6 +101,8 @@ class Placer(CountedPlacer):
             self._listed(replace(words[0], several=True), groups)
         elif len(words) == 1 and self._list is not None and self._fills_up(groups, self._list.places):
             self._listed(words[0], groups)
+        elif len(words) == 1 and self._falls_within(groups):
+            self._within(words[0], groups)
         elif needed == atoms:
             self._in_order(groups, words)
         elif len(words) == 1 and words[0].times == len(groups) > 1 and needed != atoms * len(groups):

@@ -155,6 +155,8 @@ class SaidFeet(SaidCounts):
             return False
         if is_name(step, _SIDES) or self._card(step.text)[0] is None or self._names_no_foot(step):
             return False
+        if self._behind_all(nodes, at, pause):
+            return False
         led = at - is_said(nodes, at - 1, say.THE)
         sure = used > 1 or is_said(nodes, led - 1, say.WITH)
         if not sure and (self.choices.before or not self._alone_before_step(nodes, at)):
@@ -168,6 +170,18 @@ class SaidFeet(SaidCounts):
         assert isinstance(first, Bit)
         self._side = side, first
         return True
+
+    def _behind_all(self, nodes: Sequence[Node], at: int, pause: Node) -> bool:
+        """Whether a foot behind a comma is that of the step before it, as more parts it from the next, or as the line
+        ends with a foot so: kick, left foot; kick, left foot."""
+        last = self._last_word()
+        before = nodes[at - 1] if at else None
+        if last is None or last.side or of_no_foot(last) or not is_pause(before) or before.text != ",":
+            return False
+        more = isinstance(pause, Bit) and pause.text != ","
+        end = len(nodes) - is_pause(nodes[-1])
+        end -= is_said(nodes, end - 1, say.FEET)
+        return more or (is_said(nodes, end - 1, _SIDES) and end > 1 and is_pause(nodes[end - 2]))
 
     def _alone_before_step(self, nodes: Sequence[Node], at: int) -> bool:
         """Whether a foot stands between pauses, before a step that has no other, where a line begins or behind a step
@@ -487,7 +501,7 @@ class SaidFeet(SaidCounts):
 
 
 _LONE_FOOT = late(
-    r"\s*+(?P<foot>(?:foot|pie)\b)?\s*+(?:[,;.!:]|$|\b(?:and\s+then|then|luego)\b)",
+    r"\s*+(?P<foot>(?:foot|pie)\b)?\s*+(?:[,;.!:/|]|$|\b(?:and\s+then|then|luego)\b)",
     re.IGNORECASE,
 )
 """What stands behind a foot that stands alone."""

@@ -107,7 +107,8 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
 
 
 def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line with every division that is said with the count it is in as one count: the and of 2."""
+    """A line with every division that is said with the count it is in as one count: the and of 2. An "and" between
+    such and another count is none: on 2 and the and of 5, on the and of 4 and 8."""
     made: list[Node] = []
     at = 0
     while at < len(nodes):
@@ -121,9 +122,22 @@ def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
             continue
         start = made.pop().column if made and is_name(made[-1], say.THE) else nodes[at].column
         text = f"{letter.letter} of {number.number}"
+        if len(made) > 1 and (is_name(made[-1], say.AND) or _is_half(made[-1])) and count_of(made[-2]) is not None:
+            made[-1] = Bit("pause", ",", made[-1].column, made[-1].end)
         made.append(Counts((replace(number, letter=letter.letter),), text, start, nodes[there].end))
         at = there + 1
+        links = at < len(nodes) and (is_name(nodes[at], say.AND) or _is_half(nodes[at]))
+        after = count_of(nodes[at + 1]) if links and at + 1 < len(nodes) else None
+        over = is_said(nodes, at + 2, say.OF)
+        if links and after is not None and after.atoms[0].number is not None and not over:
+            made.append(Bit("pause", ",", nodes[at].column, nodes[at].end))
+            at += 1
     return nodes if len(made) == len(nodes) else made
+
+
+def _is_half(node: Node) -> bool:
+    """Whether a token is an & by itself."""
+    return isinstance(node, Counts) and node.text == "&"
 
 
 def _alone(counts: Counts | None) -> Atom | None:
