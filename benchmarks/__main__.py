@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, otherwise, footed, combos, which, two, says, feet, order, own, along, tapping,
-beats, clips, sharing, sung, words, keystrokes)."""
+actions, beside, building, spoken, otherwise, footed, counts, combos, which, two, says, feet, order, own, along,
+tapping, beats, clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -20,6 +20,7 @@ from benchmarks import (
     footed,
     keystrokes,
     kinds,
+    on_counts,
     order,
     otherwise,
     own,
@@ -51,6 +52,7 @@ ALL = {
     "spoken": spoken.spoken,
     "otherwise": otherwise.otherwise,
     "footed": footed.footed,
+    "counts": on_counts.on_counts,
     "combos": combos.combos,
     "which": which.which,
     "two": which.two,

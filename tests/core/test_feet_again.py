@@ -61,6 +61,47 @@ class FeetAgainTest(ReadCase):
         offers = next(offers for offers in doubted(one) if offers[0] == read)
         self.assertIn(other, offers)
 
+    @cases(
+        ("latin", "step on 2 and the & of 5, kick on the & of 8", "2 step  5+1/2 step  8+1/2 kick"),
+        ("tap", "on one, the and of four and eight clap", "1 clap  4+1/2 clap  8 clap"),
+        ("house", "a kick on 1 and a stamp on the & of 4", "1 kick  4+1/2 stamp"),
+        ("tap", "2 - touch  4 - stomp  the & of 8 - clap", "2 touch  4 stomp  8+1/2 clap"),
+        ("tap", "one - dig  the and of four - clap", "1 dig  4+1/2 clap"),
+        ("tap", "on 4 there's a stamp / on the & of 5 there's a clap", "4 stamp  5+1/2 clap"),
+        ("tap", "clap: 4 / dig: 6 / stamp: the & of 7", "4 clap 6 dig  7+1/2 stamp"),
+        ("house", "stamp: two and eight", "2 stamp 8 stamp"),
+        ("tap", "flaps: 4. stamps: 2.", "flap x4, stamp x2"),
+        ("tap", "one = clap, then three = stamp", "1 clap 3 stamp"),
+        ("house", "stamp (2), kick (the & of 4), clap (8)", "2 stamp  4+1/2 kick  8 clap"),
+        ("tap", "heel drop (five), clap (the and of eight)", "5 heel drop  8+1/2 clap"),
+        ("latin", "step (three and the and of six), kick (the and of seven)", "3 step  6+1/2 step  7+1/2 kick"),
+        ("tap", "clap on 1 and 6; dig on the & of 2 and the & of 4", "1 clap  2+1/2 dig  4+1/2 dig  6 clap"),
+        ("tap", "spank right on 1, and clap right on 4", "1 R spank 4 clap"),
+        ("step dance", "point on 2, 4 and 6. step on 3", "2 point 3 step 4 point 6 point"),
+    )
+    def test_halves_of_other_counts(self, tradition: str, said: str, written: str) -> None:
+        one, other = piece(tradition, said), piece(tradition, written)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual([p.message for p in other.problems], [])
+        self.assertEqual(sounding(one), sounding(other))
+
+    @cases(
+        ("2 and 3: step", "“2 & 3”", "“2 3”"),
+        ("on 2 and 3 step", "“2 3”", "“2 & 3”"),
+        ("1, 2 and 3: step", "“2 3”", "“2 & 3”"),
+        ("dig (1 and 2)", "“1 2”", "“1 & 2”"),
+        ("shuffle step (1 and 2)", "“1 & 2”", "“1 2”"),
+        ("clap on 1 and 7; dig on 2", "“1 clap  2 dig  7 clap”", "“1 clap  7 clap  2 dig”"),
+        (
+            "clap on 1 and 7; dig on the & of 2",
+            "“1 clap  2+1/2 dig  7 clap”",
+            "“1 clap  7 clap  2+1/2 dig”",
+        ),
+    )
+    def test_what_an_and_between_counts_may_be(self, said: str, read: str, other: str) -> None:
+        one = piece("tap", said)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], [[read, other]]))
+
     @cases(("folk stamping", "clap thigh"), ("folk stamping", "clap your thighs"), ("folk stamping", "palma muslo"))
     def test_a_clap_on_the_body_is_asked_about(self, tradition: str, said: str) -> None:
         self.assertIn('Say "pat" for a hand on it', piece(tradition, said).problems[0].message)

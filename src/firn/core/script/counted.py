@@ -293,28 +293,33 @@ class CountedPlacer(WordPlacer):
             return
         start = self.at
         early = 0 if before is None else self._early_by(groups, before)
-        if before is not None and self._between(groups, before.places) and early <= 0:
+        turns = before is not None and self._between(groups, before.every)
+        if before is not None and turns and early <= 0:
             # From the first of these on, which it follows.
-            self.at = before.places[0]
+            self.at = before.every[0]
             self._with_groups(word, groups)
         elif before is not None and early > 0 and groups[0].column not in self._choices.otherwise:
             # From so far before the first of these as its number is.
-            first = before.places[0] - early - 1
+            first = before.every[0] - early - 1
             self.at = first if before.start is None else max(before.start, first)
             self._with_groups(word, groups)
         else:
+            turns = False
             self._with_groups(word, groups)
         places = tuple(p for use in self.uses[taken:] for p in use.places)
         if before is not None and early > 0:
             self._took_turns(before, word, groups, places)
         self.at = max(p for p in (self.at, start) if p is not None)
-        self._list = Listed(word, groups[0].column, places, start) if len(groups) > 1 and places else None
+        if before is not None and turns:
+            self._list = before.with_within(word, places)
+        else:
+            self._list = Listed(word, groups[0].column, places, start) if len(groups) > 1 and places else None
 
     def _early_by(self, groups: Sequence[Counts], before: Listed) -> int:
         """How much lower the first of some counts is than those of the list before, where the two take turns."""
-        if not self._between(groups, before.places):
+        if not self._between(groups, before.every):
             return 0
-        return self._said(before.places[0]) - (groups[0].atoms[0].number or 0)
+        return self._said(before.every[0]) - (groups[0].atoms[0].number or 0)
 
     def _took_turns(self, before: Listed, word: Word, groups: Sequence[Counts], places: Sequence[Fraction]) -> None:
         """Note that "2 4 clap 1 3 step" may take turns or go on, through 1."""
@@ -329,14 +334,20 @@ class CountedPlacer(WordPlacer):
     def _falls_within(self, groups: Sequence[Counts]) -> bool:
         """Whether one count lies between the first and the last of the list right before it, and is none of them: tap
         on 1 and 7, step on 2."""
-        before, atom = self._list, groups[0].atoms[0]
-        if before is None or self._choices.before or len(groups) > 1 or len(groups[0].atoms) > 1 or self.at is None:
+        before, own = self._list, self._said_on(groups[0])
+        if before is None or self._choices.before or len(groups) > 1 or own is None or self.at is None:
             return False
-        if atom.number is None or atom.extra or atom.pace or atom.through is not None or self.at > before.places[-1]:
-            return False
+        said = [self._said(place) + place % 1 for place in before.every]
+        return self.at <= before.every[-1] and said[0] < own < said[-1] and own not in said
+
+    def _said_on(self, group: Counts) -> Fraction | None:
+        """The number of one count, and how far after it one is that is said with it: 5/2 for the & of 2. None for
+        several, or for any other."""
+        atom = group.atoms[0]
+        if len(group.atoms) > 1 or atom.number is None or atom.extra or atom.pace or atom.through is not None:
+            return None
         share = self.counting.division(atom.letter, among=frozenset({atom.letter})) if atom.letter else None
-        said = [self._said(place) + place % 1 for place in before.places]
-        return said[0] < atom.number + (share or 0) < said[-1] and atom.number + (share or 0) not in said
+        return atom.number + (share or Fraction(0))
 
     def _within(self, word: Word, groups: list[Counts]) -> None:
         """A word on a count between those of the list before it, or on the next such, which is noted."""
@@ -345,21 +356,21 @@ class CountedPlacer(WordPlacer):
         if before is None or last is None:
             return
         if not onward:
-            self.at = before.places[0]
+            self.at = before.every[0]
         self._with_group(word, groups)
         places = tuple(place for use in self.uses[taken:] for place in use.places)
         self._took_turns(before, word, groups, places)
         self.at = max(last, self.at or last)
-        self._list = None if onward else before._replace(within=(*before.within, *((p, word.text) for p in places)))
+        self._list = None if onward else before.with_within(word, places)
 
     def _between(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
         """Whether counts and some others that are danced already take turns, and none is in both."""
-        numbers = [group.atoms[0].number or 0 for group in groups if len(group.atoms) == 1]
-        said = [self._said(place) for place in taken]
+        own = [number for group in groups if (number := self._said_on(group)) is not None]
+        said = [self._said(place) + place % 1 for place in taken]
         single = len(groups) == 1 and self._fills_up(groups, taken)
-        if (len(numbers) < max(2, len(groups)) and not single) or set(numbers) & set(said):
+        if (len(own) < max(2, len(groups)) and not single) or set(own) & set(said):
             return False
-        return said[0] < numbers[0] < said[-1] or numbers[0] < said[0] < numbers[-1]
+        return said[0] < own[0] < said[-1] or own[0] < said[0] < own[-1]
 
     def _fills_up(self, groups: Sequence[Counts], taken: Sequence[Fraction]) -> bool:
         """Whether one number is all that a list leaves out up to its last: stamp on 1, 2 and 4, clap on 3."""

@@ -3,7 +3,7 @@
 Common practice, no source.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from msgspec.structs import replace
 
@@ -17,6 +17,7 @@ from firn.core.script.tokens import (
     is_said,
     is_small_a,
     number_of,
+    said_of_several,
 )
 from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
 
@@ -24,6 +25,11 @@ _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
 _IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
 _SAID = _IS | _AT
+_THERE, _THERE_BEFORE = frozenset({"there's", "there’s", "hay"}), frozenset({"there"})
+_OF = " of "
+"""In a count that is said with the one it divides."""
+_LONGEST = 3
+"""Words of a name of one sound."""
 _LED = 2
 """Tokens that counts are joined to."""
 
@@ -61,6 +67,60 @@ def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts,
     return made, decimals
 
 
+def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line with "on" for the colon between single sounds and counts that nothing else is danced on, and without
+    what only leads from a count to its step: stamp: 2 and 8, clap: 4; on 2 there's a step. `sounds`: how many sounds
+    the step has that goes by a name, 0 where there is none."""
+    if not any(is_pause(node) or is_name(node, _THERE) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    counting = False
+    for at, node in enumerate(nodes):
+        led = made[-1] if made else None
+        there = is_name(node, _THERE) and led is not None and count_of(led) is not None and _led_by_on(made)
+        if there or (is_name(node, _IS) and is_name(led, _THERE_BEFORE)):
+            if not there:
+                made.pop()
+            continue
+        if is_pause(node) and node.text == ":" and _ends_with_one(made, sounds) and _counts_alone(nodes, at + 1):
+            made.append(Bit("name", "on", node.column, node.end))
+            counting = True
+            continue
+        count = count_of(node) if counting and not is_name(node, say.AND) else None
+        counting = counting and (count is not None or is_name(node, say.THE | say.AND) or is_pause(node))
+        made.append(node if count is None else count)
+    return made if len(made) < len(nodes) or any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
+
+
+def _led_by_on(made: Sequence[Node]) -> bool:
+    """Whether "on" stands before the count that some tokens end with."""
+    before = len(made) - 2 - is_said(made, len(made) - 2, say.THE)
+    return is_said(made, before, say.ON)
+
+
+def _counts_alone(nodes: Sequence[Node], at: int) -> bool:
+    """Whether counts follow from a token on, and nothing else up to a pause or the line's end."""
+    counted = False
+    for n in range(at, len(nodes)):
+        node = nodes[n]
+        if count_of(node) is not None and not is_name(node, say.AND):
+            counted = True
+        elif not (is_name(node, say.THE | say.AND | say.OF) or (is_pause(node) and node.text == ",")):
+            ends = is_pause(node) or is_name(node, say.THEN) or (isinstance(node, Bit) and node.text == "/")
+            return counted and (ends or is_pause(nodes[n - 1]))
+    return counted
+
+
+def _ends_with_one(made: Sequence[Node], sounds: Callable[[str], int]) -> bool:
+    """Whether some tokens end with the name of one sound."""
+    words = [node.text for node in made[-_LONGEST:] if is_word(node)]
+    whole = all(is_word(node) for node in made[-len(words) :]) if words else False
+    sizes = range(len(words), 0, -1)
+    longest = next((n for n in sizes if sounds(" ".join(words[-n:]))), 0) if whole else 0
+    # "flaps: 4" is how many.
+    return longest > 0 and sounds(" ".join(words[-longest:])) == 1 and not said_of_several(words[-1])
+
+
 def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line that says of counts which step is on each, as 1 - hop 2 - step or 1 is a hop, without what says so."""
     if not any(map(_may_link, nodes)):
@@ -68,8 +128,11 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
     made: list[Node] = []
     dashes = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.text in _DASHES]
     led = bool(dashes) and all(0 < at < len(nodes) - 1 for at in dashes)
-    each = led and all(isinstance(nodes[at - 1], Counts) and is_word(nodes[at + 1]) for at in dashes)
-    dashed = each and len(dashes) == sum(isinstance(node, Counts) for node in nodes) > 1
+    # "1 - hop, the & of 2 - step", "one - hop, the and of two - step".
+    divided = any(isinstance(node, Counts) and _OF in node.text for node in nodes)
+    said_counts = [at for at, node in enumerate(nodes) if (divided or isinstance(node, Counts)) and count_of(node)]
+    each = led and all(at - 1 in said_counts and is_word(nodes[at + 1]) for at in dashes)
+    dashed = each and len(dashes) == len(said_counts) > 1
     pauses = {at for at in range(1, len(nodes)) if is_pause(nodes[at]) and isinstance(nodes[at - 1], Counts)}
     # "1, toe 2, hop", "on the 1, toe, on the 2, hop".
     led = bool(nodes) and (isinstance(nodes[0], Counts) or is_name(nodes[0], say.ON))
@@ -94,7 +157,8 @@ def without_links(nodes: Sequence[Node]) -> Sequence[Node]:
         said = at > 0 and isinstance(nodes[at - 1], Counts) and is_name(node, _IS) and at + 1 < len(nodes)
         article = at > 1 and is_name(nodes[at - 1], _IS) and isinstance(nodes[at - 2], Counts) and is_article(node)
         if not (said or article or (dashed and at in dashes)):
-            made.append(node)
+            count = count_of(node) if dashed and at in said_counts else None
+            made.append(node if count is None else count)
     return made if made != list(nodes) else nodes
 
 

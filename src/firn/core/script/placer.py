@@ -25,6 +25,15 @@ class Listed(NamedTuple):
     start: Fraction | None
     within: tuple[tuple[Fraction, str], ...] = ()
 
+    @property
+    def every(self) -> tuple[Fraction, ...]:
+        """All these places, in order."""
+        return tuple(sorted((*self.places, *(place for place, _ in self.within))))
+
+    def with_within(self, word: Word, places: Sequence[Fraction]) -> "Listed":
+        """The same with one more word that takes turns with it."""
+        return self._replace(within=(*self.within, *((place, word.text) for place in places)))
+
 
 class WordPlacer(CountReader):
     """Places words; makes no sound of its own and never raises for any text."""

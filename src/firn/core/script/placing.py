@@ -99,7 +99,7 @@ class Placer(CountedPlacer):
             self._listed(replace(words[0], times=1, several=True), groups)
         elif len(words) == 1 and needed == atoms and self._one_each(words[0], groups):
             self._listed(replace(words[0], several=True), groups)
-        elif len(words) == 1 and self._list is not None and self._fills_up(groups, self._list.places):
+        elif len(words) == 1 and self._list is not None and self._fills_up(groups, self._list.every):
             self._listed(words[0], groups)
         elif len(words) == 1 and self._falls_within(groups):
             self._within(words[0], groups)

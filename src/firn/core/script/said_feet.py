@@ -13,6 +13,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.items import FOOT_WRITTEN, Word, of_no_foot
 from firn.core.script.said import SIDES
 from firn.core.script.said_counts import SaidCounts
+from firn.core.script.said_lists import counted_after
 from firn.core.script.tokens import count_of, is_name, is_said, times_said
 from firn.core.script.tree import Bit, Group, Node, is_pause, is_word
 from firn.core.script.written import names_same
@@ -101,6 +102,10 @@ class SaidFeet(SaidCounts):
             if at and is_pause(nodes[at - 1]) and is_said(nodes, then, say.THEN):
                 goes_on = goes_on and is_said(nodes, then + 1, _SIDES)
         waiting = self._words[-1] if self._words[self._since :] and self._side is None and not self._join else None
+        exactly = first.text.casefold() == "right" and is_name(following, say.ON) and not self.choices.before
+        if waiting is not None and of_no_foot(waiting) and exactly and counted_after(nodes, at + used - 1):
+            # "clap right on 2": exactly there.
+            return used
         if waiting is not None and of_no_foot(waiting) and not self._counts:
             # "clap right": a step after it.
             waiting = None

@@ -1,7 +1,7 @@
 """Counts that are said after their steps: stomp on 8, clap on 2 and 4, dig, spank, step on 1 & 2."""
 
 from collections.abc import Sequence
-from itertools import takewhile
+from itertools import pairwise, takewhile
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
@@ -216,14 +216,42 @@ class SaidLists(RunCollector):
         """
         count = None if after is None else count_of(after)
         first, last = _last_of(before), _first_of(count)
-        if count is None or first is None or last is None or (last == first + 1 and not listed):
+        if count is None or first is None or last is None:
             return False
+        near = last == first + 1 and not listed
+        # "6 and 7: hop"; of "2, 4 and 5: stamp" the first are no neighbours either.
+        halved = near and self._two_over(count)
+        if near and not halved and not self._gapped():
+            return False
+        # "shuffle step (1 and 2)": three sounds, and three counts with the &.
+        halved = halved or (
+            last == first + 1 and self.text[before.column - 1 : before.column] == "(" and self._of_three()
+        )
         if self._sounds_between(first, last):
             return False
-        links = said.column not in self.choices.otherwise
+        links = (said.column not in self.choices.otherwise) != halved
         written = f"{before.text} {count.text}" if links else f"{before.text} & {count.text}"
-        code: OpenCode = "linked" if links else "between"
+        code: OpenCode = "linked" if links != halved else "between"
         # After their step counts that are no neighbours are two.
-        cost = 0 if links else 1 if last == first + 1 or not listed else _UNLIKELY
+        cost = 0 if links != halved else 2 if halved else 1 if last == first + 1 or not listed else _UNLIKELY
         self.open.append(Open(code, said.column, count.end, written, cost, since=before.column))
         return links
+
+    def _of_three(self) -> bool:
+        """Whether the word that was said last has three sounds."""
+        word = self._words[-1] if self._words else None
+        return word is not None and word.card is not None and len(word.card.beats) == 3 and word.times == 1
+
+    def _two_over(self, last: Counts) -> bool:
+        """Whether two counts alone stand over what follows, the last of them this one, or are said with "on": 6 and
+        7: hop, on 6 and 7 hop."""
+        led = self.text[: self._counts[0].column].casefold().split()[-1:]
+        over = self.text[last.end :].lstrip().startswith(":") or (bool(led) and led[0] in say.ON)
+        return len(self._counts) == 1 and over
+
+    def _gapped(self) -> bool:
+        """Whether some of the counts said up to here are no neighbours, or commas part them: 5, 6 and 7."""
+        numbers = [one.atoms[-1].number for one in self._counts]
+        if len(numbers) > 1 and "," in self.text[self._counts[0].end : self._counts[-1].column]:
+            return True
+        return any(a is not None and b is not None and b > a + 1 for a, b in pairwise(numbers))

@@ -1,7 +1,7 @@
 """What is asked of a line's tokens: which words follow, where gaps are wide, what is said before what."""
 
 from collections.abc import Callable, Iterator, Sequence
-from itertools import groupby, islice, pairwise, takewhile
+from itertools import groupby, islice, pairwise, takewhile, zip_longest
 from typing import TypeGuard
 
 from msgspec.structs import replace
@@ -117,7 +117,11 @@ def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
         said = letter is not None and letter.number is None and is_said(nodes, at + 1, say.OF)
         number = _alone(count_of(nodes[there])) if said and there < len(nodes) else None
         if letter is None or number is None or number.number is None:
-            made.append(nodes[at])
+            node = nodes[at]
+            # "point (the & of 4)".
+            within = counts_within(node.items) if isinstance(node, Group) else ()
+            changed = isinstance(node, Group) and within is not node.items
+            made.append(replace(node, items=tuple(within)) if changed else node)
             at += 1
             continue
         start = made.pop().column if made and is_name(made[-1], say.THE) else nodes[at].column
@@ -132,7 +136,23 @@ def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
         if links and after is not None and after.atoms[0].number is not None and not over:
             made.append(Bit("pause", ",", nodes[at].column, nodes[at].end))
             at += 1
-    return nodes if len(made) == len(nodes) else made
+    changed = any(a is not b for a, b in zip_longest(made, nodes))
+    inside = [one for node in made if (one := number_alone(_inside(node))) is not None]
+    if changed or (len(inside) > 1 and all(after > one for one, after in pairwise(inside))):
+        # "heel (five), clap (the and of six)", "heel (two), clap (four)".
+        return [_counted_inside(node) for node in made]
+    return nodes
+
+
+def _inside(node: Node) -> Counts | None:
+    """The count that stands alone in brackets, in figures or in words."""
+    return count_of(node.items[0]) if isinstance(node, Group) and len(node.items) == 1 else None
+
+
+def _counted_inside(node: Node) -> Node:
+    """A number in words that stands alone in brackets as a count; any other token as it is."""
+    count = _inside(node)
+    return node if count is None or not isinstance(node, Group) else replace(node, items=(count,))
 
 
 def _is_half(node: Node) -> bool:

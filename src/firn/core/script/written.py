@@ -13,7 +13,7 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tokens import division, numbered, times_said
+from firn.core.script.tokens import count_of, division, is_name, numbered, times_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
@@ -60,11 +60,12 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     for node in _own_feet(_quoted(nodes), way):
         if (
             made
-            and isinstance(made[-1], Counts)
+            and (said := count_of(made[-1])) is not None
             and isinstance(node, Bit)
             and (node.kind, node.text) == ("join", "=")
         ):
-            # 1 = step.
+            # 1 = step, one = step.
+            made[-1] = said
             continue
         counts = _own_counts(made, node, way)
         if counts is not None:
@@ -257,8 +258,8 @@ def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
         )
     elif counts and len(counts) == len(items) and way.before:
         yield from counts
-    elif len(counts) > 1 and all(name.kind == "pause" for name in names) and names:
-        # clap (2, 4).
+    elif _is_list(items):
+        # clap (2, 4), step (four and the and of seven).
         yield Bit("name", "on", group.column, group.column + 1)
         yield from items
     elif names and all(item.kind == "name" and _where(item.text) for item in names) and not counts:
@@ -268,6 +269,13 @@ def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
         yield from (replace(item, kind="name" if way.before else "pace") for item in names)
     else:
         yield replace(group, items=tuple(items))
+
+
+def _is_list(items: Sequence[Node]) -> bool:
+    """Whether some tokens are counts with pauses or an "and" between them, and nothing else."""
+    links = [item for item in items if is_pause(item) or is_name(item, say.AND)]
+    counted = [item for item in items if not any(item is link for link in links) and count_of(item) is not None]
+    return bool(links) and len(counted) > 1 and len(counted) + len(links) == len(items)
 
 
 def _where(text: str) -> str:

@@ -19,7 +19,7 @@ from firn.core.script.footed import feet_at_steps
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
-from firn.core.script.joined_counts import joined_counts, without_links
+from firn.core.script.joined_counts import joined_counts, on_their_counts, without_links
 from firn.core.script.joined_names import called_by_number, in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
@@ -261,7 +261,8 @@ class WrittenLine(LastingLine):
 
     def _counts_joined(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with counts that are said in one joined; a decimal is asked about: 1.5 clap."""
-        made, decimals = joined_counts(without_links(nodes))
+        counted = on_their_counts(counts_within(nodes), self._sounds_of)
+        made, decimals = joined_counts(without_links(counted))
         for first, rest in decimals:
             shown = Bit("other", self.text[first.column : rest.end], first.column, rest.end)
             self.problem("N109", shown, f'Say "{first.text} &" for half a count later, or "{first.text}+1/4".')
