@@ -73,6 +73,8 @@ def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     the step has that goes by a name, 0 where there is none."""
     if not any(is_pause(node) or is_name(node, _THERE) for node in nodes):
         return nodes
+    colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
+    listed = all(_ends_with_one(nodes[:at], sounds) and _counts_alone(nodes, at + 1) for at in colons)
     made: list[Node] = []
     counting = False
     for at, node in enumerate(nodes):
@@ -82,7 +84,7 @@ def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
             if not there:
                 made.pop()
             continue
-        if is_pause(node) and node.text == ":" and _ends_with_one(made, sounds) and _counts_alone(nodes, at + 1):
+        if listed and at in colons:
             made.append(Bit("name", "on", node.column, node.end))
             counting = True
             continue
