@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import Sounds, Way, is_article, is_name, is_said, is_small_a, name_at
-from firn.core.script.tree import Bit, Node, is_pause, is_word
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word
 from firn.core.script.turns import WORDS
 
 _SIDES = frozenset(say.SIDES)
@@ -26,6 +26,12 @@ def _turned(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     at = 0
     while at < len(nodes):
         used, amount, side = _turn_at(nodes, at)
+        ahead = _turned_ahead(nodes, at, used, sounds) if used else []
+        if ahead and amount is not None and side is not None:
+            # "turning 1/2 left, step".
+            made += [*ahead, amount, side]
+            at += used + 1 + len(ahead)
+            continue
         # So often a step may turn as often, or once in all: that is not taken.
         behind = bool(made) and is_word(made[-1])
         name = [] if behind or not used else name_at(nodes, at + used, sounds)
@@ -38,6 +44,18 @@ def _turned(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         made += [*name, amount, side]
         at += used + len(name)
     return made
+
+
+def _turned_ahead(nodes: Sequence[Node], at: int, used: int, sounds: Sounds) -> list[Bit]:
+    """The step behind a comma that is danced turning, where nothing can be that is said before: a line's first, or
+    behind a then or more than a comma; [] for none."""
+    before = nodes[at - 1] if at else None
+    led = is_pause(before) and (before.text != "," or is_name(nodes[0], _TURNING))
+    opens = before is None or is_name(before, say.THEN) or led
+    pause = nodes[at + used] if at + used < len(nodes) else None
+    if not is_name(nodes[at], _TURNING) or not opens or not is_pause(pause) or pause.text != ",":
+        return []
+    return name_at(nodes, at + used + 1, sounds)
 
 
 def _turn_at(nodes: Sequence[Node], at: int) -> tuple[int, Bit | None, Bit | None]:
@@ -108,4 +126,19 @@ _DANCED_ON = frozenset({"on", "with", "in", "during", "through", "en", "con"})
 _MOST_SAID = 3
 """Words of a turn: that it is one, how far, and which way."""
 
-WAYS: tuple[Way, ...] = ((say.TURN, _turned_on), (_SIDES, _turned))
+
+def _turned_too(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With a comma for an "and" between a step and the turn of which is said how far it goes: step and turn 1/4 left;
+    where nothing is counted the "and" is no count of it."""
+    if any(isinstance(node, Counts) and not is_article(node) for node in nodes):
+        return nodes
+    made = list(nodes)
+    for at in range(1, len(nodes) - 2):
+        far = nodes[at + 2]
+        amount = isinstance(far, Bit) and (far.kind == "fraction" or is_name(far, _FAR))
+        if is_name(nodes[at], say.AND) and is_said(nodes, at + 1, say.TURN) and amount and is_word(nodes[at - 1]):
+            made[at] = Bit("pause", ",", nodes[at].column, nodes[at].end)
+    return made
+
+
+WAYS: tuple[Way, ...] = ((say.TURN, _turned_on), (say.TURN, _turned_too), (_SIDES, _turned))

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from copy import copy
+from fractions import Fraction
 from functools import lru_cache
 from itertools import islice, takewhile
 from typing import Any, NamedTuple, cast
@@ -10,7 +11,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import PLAIN, Against, Choices, Named, Open, OpenCode
-from firn.core.script.items import Bar, BarAt, Item, Repeat, Word
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, of_no_foot
 from firn.core.script.meant import MeantLine
 from firn.core.script.problems import Problem
 from firn.core.script.said import SIDES, card_said
@@ -27,7 +28,7 @@ from firn.core.script.tokens import (
 )
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone, parse_line
 from firn.core.script.turns import WORDS as TURN_WORDS
-from firn.core.script.turns import parse_amount
+from firn.core.script.turns import parse_amount, turn_text
 from firn.core.script.unknown import unknown
 from firn.core.script.written import feet_of
 from firn.core.steps.card import Card
@@ -488,11 +489,33 @@ class _Line(MeantLine):
             self.problem("N113", bit, message)
             return 1 if sense else 0
         assert isinstance(after, Bit)
+        turn = amount if sense == "right" else -amount
+        if self._turns_before(bit, after, turn):
+            return 1
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
-        target = replace(target, turn=amount if sense == "right" else -amount, end=after.end)
+        target = replace(target, turn=turn, end=after.end)
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
+
+    def _turns_before(self, bit: Bit, after: Bit, turn: Fraction) -> bool:
+        """Note that a turn behind a pause may be a count of its own, or how the step before it is danced: triple,
+        turn 1/4 left; whether it is taken as that step's."""
+        turning, before = self._words[-1], self._words[-2] if len(self._words) > 1 else None
+        alone = turning.card is not None and turning.card.name == "turn" and not turning.joined and not turning.side
+        if before is None or before.card is None or not alone or not self._uncounted or self.choices.before:
+            return False
+        link = self.text[before.end : turning.column].strip().casefold()
+        if of_no_foot(before) or before.turn or before.joined or link not in (",", *say.AND):
+            return False
+        column, with_it = turning.column, turning.column in self.choices.otherwise
+        way = replace(before, turn=turn, end=after.end)
+        written = way.said if with_it else f"{before.said}, {turning.text} {turn_text(turn)}"
+        code: OpenCode = "same_word" if with_it else "step_there"
+        self.open.append(Open(code, column, after.end, written, 3 if with_it else 0, since=before.column))
+        if with_it:
+            self._words[-2:] = [way]
+        return with_it
 
 
 def _is_listed_article(nodes: Sequence[Node], at: int) -> bool:
