@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, otherwise, footed, counts, combos, which, two, says, feet, order, own, along,
-tapping, beats, clips, sharing, sung, words, keystrokes)."""
+actions, beside, building, spoken, otherwise, footed, counts, turned, often, combos, which, two, says, feet, order,
+own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -17,10 +17,8 @@ from benchmarks import (
     desk,
     ear,
     feet,
-    footed,
     keystrokes,
     kinds,
-    on_counts,
     order,
     otherwise,
     own,
@@ -34,7 +32,11 @@ from benchmarks import (
     which,
     words,
 )
+from benchmarks.footed import FOOTED
+from benchmarks.on_counts import ON_COUNTS
 from benchmarks.report import Stolen, machine
+from benchmarks.so_often import SO_OFTEN
+from benchmarks.turned import TURNED
 
 ALL = {
     "onsets": ear.onsets,
@@ -51,8 +53,10 @@ ALL = {
     "building": building.building,
     "spoken": spoken.spoken,
     "otherwise": otherwise.otherwise,
-    "footed": footed.footed,
-    "counts": on_counts.on_counts,
+    "footed": FOOTED.say,
+    "counts": ON_COUNTS.say,
+    "turned": TURNED.say,
+    "often": SO_OFTEN.say,
     "combos": combos.combos,
     "which": which.which,
     "two": which.two,

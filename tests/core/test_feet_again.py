@@ -1,5 +1,5 @@
-"""A foot and how often said anew, names that stand in a row, counts that a line begins on. Common practice, no
-source."""
+"""A foot and how often said anew, names that stand in a row, counts before and after their steps, steps danced
+turning. Common practice, no source."""
 
 from tests.core.read_case import ReadCase
 from tests.core.test_readings import doubted, piece, sounding
@@ -8,6 +8,10 @@ from tests.support import cases
 
 class FeetAgainTest(ReadCase):
     @cases(
+        ("tap", "two stamps, right first, brush 2x on the right", "R stamp L stamp R brush R brush"),
+        ("folk stamping", "three golpes, left first, three steps, right first", "L golpe x3, R step x3"),
+        ("tap", "four heel drops (left), then two stamps, starting with the left foot", "L heel drop x4, L stamp x2"),
+        ("folk stamping", "L: heel x4, then starting left, four steps", "L heel x4, L step x4"),
         ("tap", "heel R twice L twice", "R heel R heel L heel L heel"),
         ("tap", "heel right three times left once", "R heel R heel R heel L heel"),
         ("tap", "brush R, R", "R brush R brush"),
@@ -49,6 +53,12 @@ class FeetAgainTest(ReadCase):
         ("step dance", "1 batter & hop a back", "“&a batter  1 hold”", "“&1 batter”"),
         ("solo jazz", "kick step back", "“kick-step-back”", "“kick step, back”"),
         ("tap", "stamp on R 3 times", "“R stomp, R stomp, R stamp”", "“R stamp x3”"),
+        (
+            "solo jazz",
+            "stomp left x2. step left, 2 times",
+            "“stomp left x2.  ( step left, ) x2”",
+            "“( stomp left x2. step left ) x2”",
+        ),
         ("tap", "stomp, left foot", "“L stomp”", "“stomp, L step”"),
         ("tap", "stamp, left, clap", "“stamp, L step”", "“L stamp”"),
         ("tap", "stamp, left and then clap", "“stamp, L step”", "“L stamp”"),
@@ -100,6 +110,28 @@ class FeetAgainTest(ReadCase):
     )
     def test_what_an_and_between_counts_may_be(self, said: str, read: str, other: str) -> None:
         one = piece("tap", said)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], [[read, other]]))
+
+    @cases(
+        ("latin", "turning 1/4 left, mambo break", "mambo break 1/4 left"),
+        ("clogging", "basic, then turning half right, step", "basic, step 1/2 right"),
+        ("clogging", "turning 1/4 right, basic, turning 1/2 left, step", "basic 1/4 right, step 1/2 left"),
+        ("house", "stomp. step while turning quarter right", "stomp, step 1/4 right"),
+        ("swing", "do a quarter turn right on the triple step", "triple step 1/4 right"),
+        ("latin", "make the chasse turn 1/4 right, then mambo break", "chasse 1/4 right, mambo break"),
+    )
+    def test_steps_danced_turning(self, tradition: str, said: str, written: str) -> None:
+        one, other = piece(tradition, said), piece(tradition, written)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        turns = [[sound.turn for sound in read.parts[0].sounds] for read in (one, other)]
+        self.assertEqual((sounding(one), turns[0]), (sounding(other), turns[1]))
+
+    @cases(
+        ("triple, turn 1/2 left, basic", "“triple, turn 1/2 left”", "“triple 1/2 left”"),
+        ("DS and turn quarter left", "“DS, turn 1/4 left”", "“DS 1/4 left”"),
+    )
+    def test_a_turn_of_its_own_or_of_the_step_before(self, said: str, read: str, other: str) -> None:
+        one = piece("clogging", said)
         self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], [[read, other]]))
 
     @cases(("folk stamping", "clap thigh"), ("folk stamping", "clap your thighs"), ("folk stamping", "palma muslo"))

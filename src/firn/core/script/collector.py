@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Sequence
+from itertools import pairwise
 
 from msgspec.structs import replace
 
@@ -200,6 +201,8 @@ class RunCollector(EndedRuns):
         start = self._counts[0].column if self._counts and len(self._words) == 1 else self._words[-1].column
         said = self.text[column:said_from].strip(" ,;.…/-–—")
         own = not in_brackets and self._last_alone()
+        # "two stomps, basic left, 2 times".
+        parted = parted and not (own and bool(self._words[-1].side))
         if not parted and not several and (bit.column in self.choices.otherwise) != own:
             apart = f"{self.text[column:start].strip()}  ( {self.text[start:said_from].strip()} ) {bit.text}"
             cost = 0 if own else 2 if in_brackets else 4 if counts else 7
@@ -225,8 +228,9 @@ class RunCollector(EndedRuns):
         """Whether how often is rather said of the last word alone: step right and tap left twice."""
         whole, bound, _ = self._bound
         covered = self._words[bound if whole == len(self.items) else 0 : -1]
-        if any(word.times > 1 for word in covered) and not self._counts:
-            # "walk four steps stamp three times".
+        several = any(word.times > 1 for word in covered) or any(a.column == b.column for a, b in pairwise(covered))
+        if several and not self._counts:
+            # "walk four steps stamp three times", "kick three times with the left, step left, 2 times".
             return self._words[-1].times == 1
         counts = self._counts[0] if len(self._counts) == 1 else None
         linked = counts is not None and self.text[counts.column : counts.end].casefold() in say.AND

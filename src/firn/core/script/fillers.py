@@ -29,6 +29,7 @@ _BEFORE = (
     "the step is",
     "the pattern goes", "the pattern is", "the combo goes", "the combo is", "the routine goes", "the combination is",
     "the rhythm is", "the rhythm goes", "okay", "ok", "try", "try a", "this time", "for example", "after that",
+    "make the", "make your", "make a", "make",
     "here's the step", "here is the step", "here's the pattern", "from the top", "like this", "like so", "count it",
     "nice and slow", "nice and easy", "all right", "alright",
     "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",

@@ -15,6 +15,8 @@ from firn.core.script.turns import WORDS
 _SIDES = frozenset(say.SIDES)
 _TURNING = frozenset({"turning", "girando"})
 _MAKING = frozenset({"with", "making", "doing", "taking", "con", "haciendo", "dando"})
+_WHILE = frozenset({"while", "mientras"})
+_DO = frozenset({"do", "make", "take", "haz"})
 _AMOUNTS = {**{word: word for word in WORDS}, "cuarto": "quarter", "medio": "half", "media": "half", "entera": "full"}
 _FAR = frozenset(_AMOUNTS)
 _OF = frozenset({"of", "de"})
@@ -61,7 +63,7 @@ def _turned_ahead(nodes: Sequence[Node], at: int, used: int, sounds: Sounds) -> 
 def _turn_at(nodes: Sequence[Node], at: int) -> tuple[int, Bit | None, Bit | None]:
     """How many tokens from one on say a turn in more words than it needs, how far, and which way; 0, None, None for
     none."""
-    end = at + is_said(nodes, at, _MAKING)
+    end = at + is_said(nodes, at, _MAKING | _WHILE)
     end += is_said(nodes, end, _TURNING)
     end += end < len(nodes) and is_article(nodes[end])
     said = nodes[end] if end < len(nodes) else None
@@ -109,7 +111,7 @@ def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
         far = isinstance(node, Bit) and (node.kind == "fraction" or is_name(node, _FAR))
         if far or is_name(node, say.TURN | _SIDES):
             turn.append(node)
-        elif not is_name(node, say.TO | say.THE):
+        elif not (is_name(node, say.TO | say.THE | _DO) or is_article(node)):
             return [], 0
         end += 1
     turns = sum(is_name(node, say.TURN) for node in turn)
