@@ -2,7 +2,7 @@
 turning. Common practice, no source."""
 
 from tests.core.read_case import ReadCase
-from tests.core.test_readings import doubted, piece, sounding
+from tests.core.test_readings import doubted, piece
 from tests.support import cases
 
 
@@ -12,6 +12,13 @@ class FeetAgainTest(ReadCase):
         ("folk stamping", "three golpes, left first, three steps, right first", "L golpe x3, R step x3"),
         ("tap", "four heel drops (left), then two stamps, starting with the left foot", "L heel drop x4, L stamp x2"),
         ("folk stamping", "L: heel x4, then starting left, four steps", "L heel x4, L step x4"),
+        ("house", "L kick crossing behind, R kick sideways", "L kick behind, R kick side"),
+        ("solo jazz", "touch going in front, kick going to the side", "touch front, kick side"),
+        ("tap", "brush right backwards", "R brush back"),
+        ("folk stamping", "dos tacones con el pie izquierdo", "L tacón, L tacón"),
+        ("folk stamping", "golpe al cinco, luego palma al siete", "5 golpe 7 palma"),
+        ("folk stamping", "golpe del pie izquierdo, palma", "L golpe, palma"),
+        ("tap", "stomp (3) and stamp (4)", "3 stomp 4 stamp"),
         ("tap", "heel R twice L twice", "R heel R heel L heel L heel"),
         ("tap", "heel right three times left once", "R heel R heel R heel L heel"),
         ("tap", "brush R, R", "R brush R brush"),
@@ -39,10 +46,7 @@ class FeetAgainTest(ReadCase):
         ("tap", "stamp on right flap left", "R stamp L flap"),
     )
     def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:
-        one, other = piece(tradition, said), piece(tradition, written)
-        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
-        self.assertEqual([p.message for p in other.problems], [])
-        self.assertEqual(sounding(one), sounding(other))
+        self.assert_as_written(tradition, said, written)
 
     @cases(
         ("tap", "touch heel touch heel", "touch heel, then touch heel", "touch, then heel, then touch, then heel"),
@@ -59,6 +63,8 @@ class FeetAgainTest(ReadCase):
             "“stomp left x2.  ( step left, ) x2”",
             "“( stomp left x2. step left ) x2”",
         ),
+        ("tap", "step right and step left", "“&”", "“then”"),
+        ("folk stamping", "golpe (D) y planta (I)", "“&”", "“then”"),
         ("tap", "stomp, left foot", "“L stomp”", "“stomp, L step”"),
         ("tap", "stamp, left, clap", "“stamp, L step”", "“L stamp”"),
         ("tap", "stamp, left and then clap", "“stamp, L step”", "“L stamp”"),
@@ -90,10 +96,7 @@ class FeetAgainTest(ReadCase):
         ("step dance", "point on 2, 4 and 6. step on 3", "2 point 3 step 4 point 6 point"),
     )
     def test_halves_of_other_counts(self, tradition: str, said: str, written: str) -> None:
-        one, other = piece(tradition, said), piece(tradition, written)
-        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
-        self.assertEqual([p.message for p in other.problems], [])
-        self.assertEqual(sounding(one), sounding(other))
+        self.assert_as_written(tradition, said, written)
 
     @cases(
         ("2 and 3: step", "“2 & 3”", "“2 3”"),
@@ -121,10 +124,11 @@ class FeetAgainTest(ReadCase):
         ("latin", "make the chasse turn 1/4 right, then mambo break", "chasse 1/4 right, mambo break"),
     )
     def test_steps_danced_turning(self, tradition: str, said: str, written: str) -> None:
-        one, other = piece(tradition, said), piece(tradition, written)
-        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
-        turns = [[sound.turn for sound in read.parts[0].sounds] for read in (one, other)]
-        self.assertEqual((sounding(one), turns[0]), (sounding(other), turns[1]))
+        turns = [
+            [sound.turn for sound in read.parts[0].sounds]
+            for read in self.assert_as_written(tradition, said, written)
+        ]
+        self.assertEqual(turns[0], turns[1])
 
     @cases(
         ("triple, turn 1/2 left, basic", "“triple, turn 1/2 left”", "“triple 1/2 left”"),

@@ -40,10 +40,7 @@ class SoManyFirstTest(ReadCase):
         ("latin", "mambo forward, mambo back", "1 step 2 step 3 step 4 hold 5 step 6 step 7 step 8 hold"),
     )
     def test_as_it_is_written_out(self, tradition: str, said: str, written: str) -> None:
-        one, other = piece(tradition, said), piece(tradition, written)
-        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
-        self.assertEqual([p.message for p in other.problems], [])
-        self.assertEqual(sounding(one), sounding(other))
+        self.assert_as_written(tradition, said, written)
 
     @cases(
         ("4 walks 5 stamp 6 stamp", "“4 walk”", "“walks x4”"),

@@ -4,6 +4,7 @@ Common practice, no source.
 """
 
 from collections.abc import Callable, Sequence
+from itertools import takewhile
 
 from msgspec.structs import replace
 
@@ -19,12 +20,13 @@ from firn.core.script.tokens import (
     number_of,
     said_of_several,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
 _IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
 _SAID = _IS | _AT
+_AT_THE = frozenset({"al"})
 _THERE, _THERE_BEFORE = frozenset({"there's", "there’s", "hay"}), frozenset({"there"})
 _OF = " of "
 """In a count that is said with the one it divides."""
@@ -71,7 +73,7 @@ def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     """A line with "on" for the colon between single sounds and counts that nothing else is danced on, and without
     what only leads from a count to its step: stamp: 2 and 8, clap: 4; on 2 there's a step. `sounds`: how many sounds
     the step has that goes by a name, 0 where there is none."""
-    if not any(is_pause(node) or is_name(node, _THERE) for node in nodes):
+    if not any(is_pause(node) or is_name(node, _THERE | _AT_THE | say.AND) for node in nodes):
         return nodes
     colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
     listed = all(_ends_with_one(nodes[:at], sounds) and _counts_alone(nodes, at + 1) for at in colons)
@@ -83,6 +85,16 @@ def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
         if there or (is_name(node, _IS) and is_name(led, _THERE_BEFORE)):
             if not there:
                 made.pop()
+            continue
+        inside = led.items if isinstance(led, Group) and at + 1 < len(nodes) and is_word(nodes[at + 1]) else ()
+        if is_name(node, say.AND) and inside and all(isinstance(one, Counts) for one in inside):
+            # "heel (3) and stamp (4)".
+            made.append(Bit("pause", ",", node.column, node.end))
+            continue
+        if is_name(node, _AT_THE) and at + 1 < len(nodes) and count_of(nodes[at + 1]) is not None and made:
+            # "golpe al cinco".
+            made.append(Bit("name", "en", node.column, node.end))
+            counting = True
             continue
         if listed and at in colons:
             made.append(Bit("name", "on", node.column, node.end))
@@ -115,10 +127,9 @@ def _counts_alone(nodes: Sequence[Node], at: int) -> bool:
 
 def _ends_with_one(made: Sequence[Node], sounds: Callable[[str], int]) -> bool:
     """Whether some tokens end with the name of one sound."""
-    words = [node.text for node in made[-_LONGEST:] if is_word(node)]
-    whole = all(is_word(node) for node in made[-len(words) :]) if words else False
-    sizes = range(len(words), 0, -1)
-    longest = next((n for n in sizes if sounds(" ".join(words[-n:]))), 0) if whole else 0
+    row = takewhile(lambda node: is_word(node) and count_of(node) is None, reversed(made[-_LONGEST:]))
+    words = [node.text for node in row if isinstance(node, Bit)][::-1]
+    longest = next((n for n in range(len(words), 0, -1) if sounds(" ".join(words[-n:]))), 0)
     # "flaps: 4" is how many.
     return longest > 0 and sounds(" ".join(words[-longest:])) == 1 and not said_of_several(words[-1])
 

@@ -11,6 +11,8 @@ from firn.core.script.tree import Bit, Group, Node, is_pause
 
 _ONE_FOOT = frozenset(say.SIDES) - {"both"}
 _FIRST = frozenset({"first", "primero"})
+_OF = frozenset({"del"})
+_PLACES = frozenset(say.WHERE)
 _LINKS = say.AND | say.THEN
 
 
@@ -33,6 +35,18 @@ def led_each(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         made += [*nodes[after:pause], Bit("name", "starting", column, column), foot]
         after = end
     return [*made, *nodes[after:]]
+
+
+def with_own(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """A line with "con" for the "del" before the foot of a step: golpe del pie derecho."""
+    made = list(nodes)
+    for at in range(1, len(nodes) - 1):
+        of, there = nodes[at], at + 1 + is_said(nodes, at + 1, say.FEET)
+        # "detrás del izquierdo" is where a step goes.
+        own = not is_name(nodes[at - 1], _PLACES)
+        if own and isinstance(of, Bit) and is_name(of, _OF) and is_said(nodes, there, _ONE_FOOT):
+            made[at] = Bit("name", "con", of.column, of.end)
+    return made
 
 
 def _led_ahead(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -10,7 +10,7 @@ from itertools import pairwise
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.led_each import led_each
+from firn.core.script.led_each import led_each, with_own
 from firn.core.script.tokens import (
     Sounds,
     Way,
@@ -385,6 +385,7 @@ _FEWEST, _MOST_STEPS = 2, 32
 
 WAYS: tuple[Way, ...] = (
     (_FREE, _free_foot),
+    (_SIDES, with_own),
     (_SIDES, led_each),
     (_SIDES | {"rl", "lr"}, _feet_after_all),
     (_SIDES, _about_brackets),

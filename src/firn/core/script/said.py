@@ -85,8 +85,11 @@ WEIGHT = frozenset({"weight", "peso"})
 WEIGHED = (("stomp", "stamp"), ("touch", "step"), ("dig", "heel step"))
 """Steps as they are called without weight and with it."""
 GOING = frozenset(
-    {"going", "move", "moves", "moving", "travels", "travelling", "traveling", "travel", "yendo", "avanzando"}
-)
+    {
+        "going", "move", "moves", "moving", "travels", "travelling", "traveling", "travel", "crossing", "yendo",
+        "avanzando",
+    }
+)  # fmt: skip
 """Said before the way that steps go."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
@@ -169,6 +172,7 @@ WHERE = {
     "afuera": "out", "dentro": "in", "adentro": "in", "arriba": "up", "abajo": "down",
     "junta": "together", "cierra": "together", "close": "together", "closes": "together",
     "cruza": "across", "cruce": "across",
+    "sideways": "side", "sidewards": "side",
     "lateral": "side", "frente": "front", "fwd": "forward", "fw": "forward", "bwd": "back", "bkwd": "back",
     "bk": "back", "sd": "side", "xif": "across", "xib": "behind", "tog": "together",
     "ots": "side", "lugar": "in place", "spot": "in place", "sitio": "in place", "apart": "out",
@@ -341,7 +345,10 @@ def card_said(shelf: Shelf, name: str, tradition: str) -> tuple[Card | None, boo
         name = " ".join((*before, form))
         if name in spanish_names(shelf):
             return shelf.find(name, tradition), False
-    return _accented(shelf).get(bare(fold(name))), False
+    # "tacones" is the plural of tacón.
+    several = (_accented(shelf).get(bare(" ".join((*before, form)))) for form in singular(last))
+    accented = next((card for card in several if card is not None), None)
+    return (accented, True) if accented is not None else (_accented(shelf).get(bare(fold(name))), False)
 
 
 @lru_cache(maxsize=20_000)

@@ -1,5 +1,6 @@
 """Counts as they are said between steps: numbers in words, and, for, how many, how long."""
 
+import re
 from collections.abc import Sequence
 from itertools import islice, takewhile
 
@@ -28,6 +29,7 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 from firn.core.steps.card import Card
 
 _SIDES = frozenset(SIDES)
+_FOOT = _SIDES | {"d", "i"}
 _WHERE = frozenset(say.WHERE)
 _PARTS = frozenset(word for word, letter in say.DIVISIONS.items() if letter != "&")
 _OFTEN = frozenset(say.ONCE_OR_MORE)
@@ -371,13 +373,19 @@ class SaidCounts(SaidLists):
         figure = last is not None and last.card is not None and (len(last.card.beats) > 1 or last.times > 1)
         several = len(self._words) - self._since > 1 and not figure
         ends = last is not None and _ends_list(self.text, said)
-        if self._counts or not self._uncounted or not (figure or several or ends or (listed and last is not None)):
+        # "step right and step left": each with its foot they may be a list.
+        beside = "" if last is None else self.text[last.column : said.column]
+        behind = re.split(r"[,;.]", self.text[said.end :])[0]
+        once = (_OFTEN | say.TIMES).isdisjoint(behind.casefold().split())
+        footed = last is not None and bool(last.side) and once and _names_foot(beside) and _names_foot(behind)
+        led = footed or figure or several or ends
+        if self._counts or not self._uncounted or not (led or (listed and last is not None)):
             return None
         if not is_word(after) or after.text.casefold() in say.NUMBERS:
             return None
         links = said.column not in self.choices.otherwise
         code: OpenCode = "linked" if links else "between"
-        rather = several and not ends
+        rather = (several or (footed and not figure)) and not ends
         self.open.append(Open(code, said.column, said.end, "," if links else "&", int(links == rather)))
         return links
 
@@ -463,6 +471,11 @@ class SaidCounts(SaidLists):
 def _closed(text: str, start: int, end: int) -> int:
     """Where something of a line ends, with the bracket that closes one that is opened in it: hold (4), flaps (4)."""
     return end + ("(" in text[start:end] and text[end : end + 1] == ")")
+
+
+def _names_foot(said: str) -> bool:
+    """Whether a foot is named in some words."""
+    return not _FOOT.isdisjoint(word.strip("().") for word in said.casefold().split())
 
 
 def _ends_list(text: str, said: Bit) -> bool:

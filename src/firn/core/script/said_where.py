@@ -31,6 +31,7 @@ _ASKED = 2
 _STEPPED = frozenset({"step", "touch", "hold"})
 _SET_DOWN = frozenset({"step", "heel_step", "touch", "toe_tip", "dig", "flat", "stomp", "click"})
 """Kinds of single sounds that may be made in some place."""
+_IN = frozenset({"in"})
 _PLACES = frozenset({"across", "behind", "front", "side", "back", "forward"})
 """Where a foot is set down or swung to, away from the other."""
 _TO_A_SIDE = frozenset({"side"})
@@ -100,6 +101,8 @@ class SaidWhere(SaidParts):
         there = at + 1
         while is_said(nodes, there, say.TO | say.THE):
             there += 1
+        # "going in front".
+        there += is_said(nodes, there, _IN) and is_said(nodes, there + 1, say.AFTER_IN)
         last = nodes[there] if there < len(nodes) else None
         way = last.text.casefold() if isinstance(last, Bit) else ""
         side = SIDES.get(way, "")
@@ -189,6 +192,8 @@ class SaidWhere(SaidParts):
             self.problem("N109", last, f'"{lifted.text} {last.text}" makes no sound: {way}.')
         target = replace(lifted, where=where, end=last.end)
         card, named = lifted.card, self._card(f"{lifted.text} {last.text}")[0]
+        # "brush backwards", too.
+        named = named or self._card(f"{lifted.text} {where}")[0]
         if where in _PLACES and card is not None and named is not None and len(named.beats) == len(card.beats) == 1:
             # "brush right back": as "brush back" is.
             target = replace(target, card=named)
