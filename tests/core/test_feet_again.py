@@ -87,6 +87,7 @@ class FeetAgainTest(ReadCase):
         ("tap", "clap: 4 / dig: 6 / stamp: the & of 7", "4 clap 6 dig  7+1/2 stamp"),
         ("house", "stamp: two and eight", "2 stamp 8 stamp"),
         ("tap", "flaps: 4. stamps: 2.", "flap x4, stamp x2"),
+        ("step dance", "one-four steps. five-eight stamps", "1-4 step  5-8 stamp"),
         ("tap", "one = clap, then three = stamp", "1 clap 3 stamp"),
         ("house", "stamp (2), kick (the & of 4), clap (8)", "2 stamp  4+1/2 kick  8 clap"),
         ("tap", "heel drop (five), clap (the and of eight)", "5 heel drop  8+1/2 clap"),
@@ -100,6 +101,8 @@ class FeetAgainTest(ReadCase):
 
     @cases(
         ("2 and 3: step", "“2 & 3”", "“2 3”"),
+        ("steps on four, five, six and seven", "“6 7”", "“6 & 7”"),
+        ("step on one and two", "“1 2”", "“1 & 2”"),
         ("on 2 and 3 step", "“2 3”", "“2 & 3”"),
         ("1, 2 and 3: step", "“2 3”", "“2 & 3”"),
         ("dig (1 and 2)", "“1 2”", "“1 & 2”"),

@@ -145,7 +145,7 @@ NAMED: frozenset[OpenCode] = frozenset({"means", "bare"})
 ASKED: frozenset[OpenCode] = frozenset(
     {
         "both_sides", "other_alone", "bare", "stepped", "steps_on", "step_there", "between", "feet", "that_foot",
-        "feet_change", "count", "many", "paired", "next_phrase", "counting_on", "times_more",
+        "feet_change", "count", "many", "paired", "next_phrase", "counting_on", "times_more", "before_it",
     }
 )  # fmt: skip
 """Those whose other way is offered however unlikely it is."""

@@ -106,7 +106,10 @@ def _counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
         return ()
     made: list[Node] = []
     for at, node in enumerate(nodes):
-        link = at - 1 in links and isinstance(node, Bit)
+        # "four, five, six and seven", "on one and two" are lists, as in figures.
+        before = at - 2
+        listed = (before - 1 in said and before > 0 and is_pause(nodes[before])) or is_said(nodes, before, say.ON)
+        link = at - 1 in links and not listed
         made.append(division("&", node) if link and isinstance(node, Bit) else said.get(at, node))
     return made
 

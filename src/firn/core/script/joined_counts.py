@@ -204,6 +204,10 @@ def _in_hyphens(node: Node) -> Node:
     if not is_word(node) or "-" not in node.text:
         return node
     parts = node.text.casefold().split("-")
+    numbers = [say.NUMBERS.get(part, 0) for part in parts]
+    if len(parts) == 2 and 0 < numbers[0] < numbers[1]:
+        # "one-four" is 1-4.
+        return Counts((Atom(numbers[0], "", "", numbers[1]),), node.text, node.column, node.end)
     if not all(part in _LETTERS or part in say.NUMBERS for part in parts) or _LETTERS.keys().isdisjoint(parts):
         return node
     atoms = tuple(Atom(say.NUMBERS.get(part), _LETTERS.get(part, ""), "", None) for part in parts)

@@ -223,10 +223,9 @@ class SaidLists(RunCollector):
         halved = near and self._two_over(count)
         if near and not halved and not self._gapped():
             return False
-        # "shuffle step (1 and 2)": three sounds, and three counts with the &.
-        halved = halved or (
-            last == first + 1 and self.text[before.column - 1 : before.column] == "(" and self._of_three()
-        )
+        # "triple step on 3 and 4": three sounds, and three counts with the &.
+        inside = self.text[before.column - 1 : before.column] == "("
+        halved = halved or (last == first + 1 and self._of_three(whole=inside))
         if self._sounds_between(first, last):
             return False
         links = (said.column not in self.choices.otherwise) != halved
@@ -237,10 +236,13 @@ class SaidLists(RunCollector):
         self.open.append(Open(code, said.column, count.end, written, cost, since=before.column))
         return links
 
-    def _of_three(self) -> bool:
-        """Whether the word that was said last has three sounds."""
+    def _of_three(self, *, whole: bool) -> bool:
+        """Whether the word that was said last has three sounds, and begins on a number where it is not `whole` in
+        brackets: DS, which leads up to one, is danced on each."""
         word = self._words[-1] if self._words else None
-        return word is not None and word.card is not None and len(word.card.beats) == 3 and word.times == 1
+        if word is None or word.card is None or len(word.card.beats) != 3 or word.times > 1:
+            return False
+        return whole or word.card.usual_for(self.tradition).lstrip()[:1].isdecimal()
 
     def _two_over(self, last: Counts) -> bool:
         """Whether two counts alone stand over what follows, the last of them this one, or are said with "on": 6 and
