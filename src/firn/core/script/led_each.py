@@ -64,7 +64,8 @@ def _led_ahead(nodes: Sequence[Node]) -> Sequence[Node]:
         there += is_said(nodes, there, say.THE)
         end = there + 1 + is_said(nodes, there + 1, say.FEET)
         foot, pause = (nodes[n] if n < len(nodes) else None for n in (there, end))
-        ahead = led and is_name(nodes[at], say.STARTS) and is_pause(pause) and end + 1 < len(nodes)
+        follows = end + 1 < len(nodes) and not is_name(nodes[end + 1], _LINKS)
+        ahead = led and is_name(nodes[at], say.STARTS) and is_pause(pause) and follows
         if ahead and isinstance(foot, Bit) and is_name(foot, _ONE_FOOT) and pause is not None:
             made += [foot, Bit("pause", ":", pause.column, pause.end)]
             at = end + 1

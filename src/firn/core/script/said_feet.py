@@ -463,8 +463,10 @@ class SaidFeet(SaidCounts):
         led = self.text[before.end : said.column].split()
         if before.times > 1 or led[:1] != [","] or len(led) > 1 + len(_LED_BY) or not _LED_BY.issuperset(led[1:]):
             return False
+        sided = any(beat.role in ("A", "B") for beat in before.card.beats if beat.kind.limb == "foot")
         if (
             of_no_foot(before)
+            or not sided
             or before.text.casefold() in SIDES
             or len(said.text) < 2
             or _LONE_AGAIN.match(self.text, behind.end())
