@@ -454,7 +454,7 @@ class _Line(MeantLine):
 
     def _patted(self, names: Sequence[Bit]) -> bool:
         """Whether the word right before is what a hand does on the body, and no step of several words begins: pat
-        your knees."""
+        your knees. A clap on it is asked about."""
         longer = (" ".join(n.text for n in names[:size]) for size in range(2, len(names) + 1))
         if any(self._card(text)[0] is not None for text in longer):
             return False
@@ -490,7 +490,7 @@ class _Line(MeantLine):
             return 1 if sense else 0
         assert isinstance(after, Bit)
         turn = amount if sense == "right" else -amount
-        if self._turns_before(bit, after, turn):
+        if self._turns_before(after, turn):
             return 1
         head = self._words.pop()
         target = head.joined[-1] if head.joined else head
@@ -498,7 +498,7 @@ class _Line(MeantLine):
         self._words.append(replace(head, joined=(*head.joined[:-1], target)) if head.joined else target)
         return 1
 
-    def _turns_before(self, bit: Bit, after: Bit, turn: Fraction) -> bool:
+    def _turns_before(self, after: Bit, turn: Fraction) -> bool:
         """Note that a turn behind a pause may be a count of its own, or how the step before it is danced: triple,
         turn 1/4 left; whether it is taken as that step's."""
         turning, before = self._words[-1], self._words[-2] if len(self._words) > 1 else None
