@@ -232,7 +232,7 @@ class WrittenLine(LastingLine):
             named_again(without_fillers(said_once(said), self._sounds_of), self._sounds_of), self._sounds_of
         )
         opens = bool(stood) and not self.text[: stood[0].column].strip()
-        written = self._headed(as_written(counts_within(told), self._sounds_of, self.shelf), opens=opens)
+        written = self._headed(as_written(told, self._sounds_of, self.shelf), opens=opens)
         written = self._counted_on(self._after_counts(written))
         if self.tradition in say.CLOGS and not any(is_name(node, say.QUICK) for node in written):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
