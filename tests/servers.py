@@ -10,7 +10,7 @@ import unittest
 from collections.abc import Callable
 from pathlib import Path
 
-from tests.support import PATIENCE_S
+from tests.support import PATIENCE_S, time_passes
 
 PULSE = """
 load-module module-native-protocol-unix auth-anonymous=1 socket={socket}
@@ -25,6 +25,7 @@ def until(ready: Callable[[], bool]) -> bool:
     """Wait in all patience until something holds; whether it does."""
     end = time.monotonic() + PATIENCE_S
     while time.monotonic() < end and not ready():
+        time_passes()
         time.sleep(0.01)
     return ready()
 

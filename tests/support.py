@@ -3,6 +3,7 @@
 import functools
 import json
 import tempfile
+import threading
 import time
 import unittest
 import unittest.mock
@@ -86,16 +87,77 @@ class FolderCase(unittest.TestCase):
         self.folder = Path(made.name)
 
 
-def hurry(case: unittest.TestCase, times: float = 5) -> None:
+class Pace:
+    """The clock of devices that stand in for real ones: so many times as fast as the day's while a test waits for
+    something, and never past what its window and the devices have seen. A machine that is held up, or a window that
+    is `held` by what it has to work out, changes nothing of what is heard when."""
+
+    MOST_S = 0.05
+    """So much at most passes at once."""
+
+    def __init__(self, times: float, held: Callable[[], bool]) -> None:
+        self._times, self._held = times, held
+        self._now, self._seen = 0.0, time.perf_counter()
+        self._passes = threading.Condition()
+        # Until when each device's thread waits; long ago where it is at work.
+        self._waits: dict[threading.Thread, float] = {}
+
+    def now(self) -> float:
+        return self._now
+
+    def waited(self, stop: threading.Event, seconds: float) -> bool:
+        thread = threading.current_thread()
+        with self._passes:
+            self._waits[thread] = end = self._now + seconds
+            self._passes.notify_all()
+            while self._now < end and not stop.is_set():
+                self._passes.wait(0.005)
+            self._waits[thread] = -1.0
+            if stop.is_set():
+                del self._waits[thread]
+        return stop.is_set()
+
+    def go_on(self) -> None:
+        """Let what has passed since this was last called be heard by the devices, if nothing holds it up."""
+        seen, self._seen = self._seen, time.perf_counter()
+        if not self._held():
+            self.skip(min((self._seen - seen) * self._times, self.MOST_S))
+
+    def skip(self, seconds: float) -> None:
+        """Let so much pass at once."""
+        with self._passes:
+            self._now += seconds
+            self._passes.notify_all()
+            self._passes.wait_for(self._all_wait, timeout=1)
+
+    def _all_wait(self) -> bool:
+        return all(end > self._now or not thread.is_alive() for thread, end in self._waits.items())
+
+
+_pace: Pace | None = None
+
+
+def hurry(case: unittest.TestCase, times: float = 5, held: Callable[[], bool] = lambda: False) -> Pace:
     """Let the clocks of devices that stand in for real ones go so much faster, until the test is over."""
-    first = time.perf_counter()
-    for name, stand_in in (
-        ("now", lambda: first + (time.perf_counter() - first) * times),
-        ("waited", lambda stop, seconds: stop.wait(seconds / times)),
-    ):
-        patched = unittest.mock.patch.object(clock, name, stand_in)
+    global _pace
+    _pace = pace = Pace(times, held)
+    for name in ("now", "waited"):
+        patched = unittest.mock.patch.object(clock, name, getattr(pace, name))
         patched.start()
         case.addCleanup(patched.stop)
+    case.addCleanup(_at_its_own)
+    return pace
+
+
+def _at_its_own() -> None:
+    global _pace
+    _pace = None
+
+
+def time_passes() -> None:
+    """What waits for something calls this again and again: see `Pace`."""
+    if _pace is not None:
+        _pace.go_on()
 
 
 def wait(ms: int) -> None:
@@ -119,6 +181,7 @@ def _let_go_on(seconds: float, until: Callable[[], object]) -> bool:
         QApplication.processEvents()
         if until():
             return True
+        time_passes()
         time.sleep(0.002)
     return bool(until())
 

@@ -1,7 +1,6 @@
 """Drill: what fits a part made into a drill, its stages changed by keys, and danced from across the room."""
 
 import threading
-import time
 import unittest.mock
 from datetime import date, timedelta
 from fractions import Fraction
@@ -279,7 +278,7 @@ class RunTest(DrillCase):
 
     def setUp(self) -> None:
         super().setUp()
-        hurry(self, 3)
+        self.pace = hurry(self, 3)
         self.desk.change("1 step  2 step  3 step  4 touch", "Write")
         part = self.desk.part_id
         up = Stage("ladder", (part,), None, 200, 240, 40, "as written", 1, rest=4)
@@ -421,7 +420,7 @@ class RunTest(DrillCase):
         self.click(self.page.run_button)
         self.danced(0, 0)
         self.assertTrue(comes(lambda: self.run_.at == (1, 0) and self.running.player.playing))
-        time.sleep(3)
+        self.pace.skip(9)
         self.assertTrue(comes(lambda: not self.running.player.playing))
         self.assertGreaterEqual(self.run_.moved_to, 4)
         self.assertIn("All danced.", self.away.run.state)
