@@ -1,6 +1,6 @@
-"""Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, searching, starting,
-actions, beside, building, spoken, otherwise, footed, counts, turned, often, combos, which, two, says, feet, order,
-own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
+"""Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, said, searching,
+starting, actions, beside, building, spoken, otherwise, footed, counts, turned, often, combos, which, two, says, feet,
+order, own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -29,6 +29,7 @@ from benchmarks import (
     sung,
     sure,
     tapping,
+    typed,
     which,
     words,
 )
@@ -45,7 +46,8 @@ ALL = {
     "alignment": ear.alignment,
     "core": desk.core,
     "checking": desk.checking,
-    "typing": desk.typing,
+    "typing": typed.typing,
+    "said": typed.typing_said,
     "searching": desk.searching,
     "starting": desk.starting,
     "actions": actions.actions,

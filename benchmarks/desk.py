@@ -1,4 +1,4 @@
-"""What a user feels: starting, typing, footing, rendering, memory."""
+"""What a user feels: starting, footing, rendering, memory."""
 
 import os
 import subprocess
@@ -6,14 +6,10 @@ import sys
 import tempfile
 import time
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 import numpy as np
 
-from benchmarks.report import figure, heading, pace_ms
-
-if TYPE_CHECKING:
-    from firn.ui.main_window import MainWindow
+from benchmarks.report import figure, heading
 
 LINE = "1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  8 step"
 LIVE = """
@@ -103,162 +99,6 @@ def starting() -> None:
         figure("  before it, ./run itself", f"{_run_alone():.2f} s")
         memory = _started(MEMORY, folder, "--demo")[2]
         figure("memory with the demo open", f"{memory / 1024:.0f} MB", "under 250 MB")
-
-
-LONG = "\n".join(["1 paradiddle  2 step  &3 flap  4 step  &5 flap  6 stomp  7 stamp  & step  &a8 shuffle step"] * 8)
-"""A part of 64 counts."""
-
-
-def typing() -> None:
-    """A keystroke at the end of a part of 64 counts to its repainted strip, also in a piece of 5,000 sounds."""
-    heading("Typing, 64 counts, 116 sounds")
-    _typing(1, LONG, "16.7 ms", "50 ms")
-    heading("Typing, the same in a piece of 43 parts, 5,000 sounds")
-    _typing(43, LONG, "33 ms", "")
-    whole = "\n".join([LONG] * 43)
-    heading("Typing, 5,000 sounds in one part, at its end")
-    _typing(1, whole, "33 ms", "")
-    heading("Typing, 5,000 sounds in one part, at its start: all that follows moves on")
-    _typing(1, whole, "33 ms", "", at=0)
-    heading("Typing, 5,000 sounds in one part, in its midst")
-    midst = whole.index("\n", len(whole) // 2) + 1
-    _typing(1, whole, "33 ms", "", at=midst)
-    heading("Typing, 5,000 sounds in one part, at its start, the keys a tenth of a second apart")
-    _typing(1, whole, "33 ms", "", at=0, apart_s=APART_S)
-    heading("Typing, 5,000 sounds in one part, in its midst, the keys a tenth of a second apart")
-    _typing(1, whole, "33 ms", "", at=midst, apart_s=APART_S)
-
-
-APART_S = 0.1
-"""From key to key of one who types quickly: what is done beside the window is begun between them."""
-
-
-def _typing(parts: int, text: str, most: str, worst: str, *, at: int | None = None, apart_s: float = 0.0) -> None:
-    """Keystrokes at a letter of a part's text, at its end where none is given; one after another without rest, or so
-    far apart."""
-    from PySide6.QtCore import QEventLoop
-    from PySide6.QtGui import QPaintEvent
-    from PySide6.QtTest import QTest
-    from PySide6.QtWidgets import QApplication
-
-    from firn.core.book.book import Book, BookPart, BookPiece
-    from firn.core.book.edits import AddPiece
-    from firn.devices.outputs import ClockOutput
-    from firn.session.session import Session
-    from firn.ui.pages.entries import WRITE
-    from firn.ui.start import build
-    from firn.ui.widgets.strip.strip import Strip
-
-    painted: list[float] = []
-    paint = Strip.paintEvent
-
-    def timed(strip: Strip, event: QPaintEvent) -> None:
-        paint(strip, event)
-        painted.append(time.perf_counter())
-
-    # Before the first window: what is called back is looked up once.
-    Strip.paintEvent = timed  # type: ignore[method-assign]
-    app = QApplication.instance() or QApplication(["firn"])
-    with tempfile.TemporaryDirectory() as folder:
-        own = tuple(BookPart(f"p{n}", f"Part {n}", text) for n in range(parts))
-        combo = ", ".join(p.name for p in own)
-        piece = BookPiece("p", "piece: Bench\nphrase: 8 counts\n", own, combo)
-        book = AddPiece(piece).apply(Book())
-        session = Session.new(Path(folder) / "a.firn", book)
-        running = build(session, output=ClockOutput(), settings_at=Path(folder) / "s.json")
-        window = running.window
-        window.show()
-        window.show_page(WRITE)
-        window.activateWindow()
-        app.processEvents()
-        editor = window.write_page.editor
-        editor.setFocus()
-        cursor = editor.textCursor()
-        # At the end, where what is typed makes sense and shows.
-        cursor.setPosition(len(text) if at is None else at)
-        editor.setTextCursor(cursor)
-        # The row that is typed in stands in sight, as it does for whoever types.
-        part = window.desk.part
-        assert part is not None
-        line = editor.caret[0]
-        window.write_page.strip.walked.emit(
-            next(i for i, s in enumerate(part.sounds) if part.uses[s.use].line >= line)
-        )
-        took = []
-        fresh: list[float] = []
-        paces: list[float] = []
-        unpainted = 0
-        app.processEvents()
-        if not editor.hasFocus():
-            raise RuntimeError("the editor has no focus: the strip would not follow it")
-        for letter in "  1 step  2 stamp  3 stomp  & step  4 flap  5 step  6 stamp  7 stomp  8 step " * 2:
-            painted.clear()
-            began = time.perf_counter()
-            QTest.keyClick(editor, letter)
-            # Where nothing that shows has changed, nothing is painted: the strip is right once the key is handled.
-            handled = time.perf_counter()
-            app.processEvents()
-            took.append(((painted or [handled])[0] - began) * 1000)
-            unpainted += not painted
-            app.processEvents()
-            # What is worth a look has been worked out and is shown by now.
-            fresh.append((time.perf_counter() - began) * 1000)
-            paces.append(pace_ms())
-            until = began + apart_s
-            while (left_ms := int((until - time.perf_counter()) * 1000)) > 0:
-                app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents, left_ms)
-        while not window.desk.whole:
-            # As the window's own loop does, which sleeps until something comes, and leaves the job its time.
-            app.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
-        rest = (time.perf_counter() - began) * 1000
-        figure("keystrokes, and after how many nothing changed", f"{len(took)}, {unpainted}")
-        figure("keystroke to repainted strip, median", f"{np.median(took):.1f} ms")
-        figure("95 of 100 under", f"{np.percentile(took, 95):.1f} ms", most)
-        figure("worst", f"{max(took):.1f} ms", worst)
-        by_pace = np.array(took) / np.array(paces)
-        figure("  times a fixed loop of Python after it, median", f"{np.median(by_pace):.1f}")
-        figure("  that loop, median, 95 of 100 under", f"{np.median(paces):.2f}, {np.percentile(paces, 95):.2f} ms")
-        figure(
-            # Of a long part what is worth a look follows once the typing rests.
-            f"keystroke to {'fresh findings and ' if text == LONG else ''}all painted, nine of ten under",
-            f"{np.percentile(fresh, 90):.1f} ms",
-            "60 ms",
-        )
-        if text != LONG:
-            figure("the last keystroke to all of the part read", f"{rest:.0f} ms", "250 ms")
-        if text != LONG and at is None:
-            _scrolling(window, painted)
-        window.close()
-
-
-def _scrolling(window: "MainWindow", painted: list[float]) -> None:
-    """The strip of the part scrolled from its top to its foot and back, a third of a row at a time, once all that is
-    worked out beside is there."""
-    from PySide6.QtCore import QEventLoop
-    from PySide6.QtWidgets import QApplication, QScrollArea
-
-    strip = window.write_page.strip
-    view = strip.parent().parent()  # type: ignore[union-attr]
-    assert isinstance(view, QScrollArea) and strip.strip_layout is not None and window.desk.stretch is not None
-    while window.jobs.working:
-        QApplication.processEvents(QEventLoop.ProcessEventsFlag.WaitForMoreEvents)
-    bar = view.verticalScrollBar()
-    step = int(strip.strip_layout.row_height / 3)
-    frames = []
-    for place in [*range(0, bar.maximum(), step), *range(bar.maximum(), 0, -step)][:400]:
-        painted.clear()
-        began = time.perf_counter()
-        bar.setValue(place)
-        QApplication.processEvents()
-        if painted:
-            frames.append((painted[-1] - began) * 1000)
-    if len(frames) < 200:
-        raise RuntimeError("the strip is not in sight: nothing is painted where it is scrolled")
-    figure(
-        f"scrolling {len(window.desk.stretch.sounds)} sounds, 95th percentile of {len(frames)}",
-        f"{np.percentile(frames, 95):.1f} ms",
-        "16.7 ms",
-    )
 
 
 def core() -> None:

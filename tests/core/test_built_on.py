@@ -4,7 +4,7 @@ import random
 import unittest
 
 from firn.core.footing import footing
-from firn.core.piece import build
+from firn.core.piece import build, built, sided
 from firn.core.piece.piece import Part
 from firn.core.reading import syncopation
 from firn.core.script import reader, rows
@@ -29,6 +29,8 @@ TYPED = (
     "!",
     " 1 stepp",
     "\nother side",
+    "\nother side x3",
+    "\n1 R step 2 R step 3 step",
     "\n8\n",
     "\nsame but 1 stamp",
     "\n1 heel toe heel toe",
@@ -36,19 +38,23 @@ TYPED = (
 )
 
 
-def anew(text: str, settings: Settings) -> Part:
-    """A part with nothing that was read or built before it."""
-    build._built, footing._danced, footing._tried, rows._read = (), None, None, ()
-    reader._read_part.cache_clear()
-    build.build_part.cache_clear()
-    footing.foot.cache_clear()
-    return build.build_part(read_part("A", text, settings), settings)
+KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_tried"), (rows, "_read"),
+        (stretch, "_shown"), (syncopation, "_hung"))  # fmt: skip
+"""What is kept of what was read and built before."""
 
 
-def shown_anew(part: Part) -> stretch.Stretch:
-    stretch._shown = syncopation._hung = None
-    syncopation._part_hangs.cache_clear()
-    return stretch.part_stretch(part)
+def anew(text: str, settings: Settings) -> tuple[Part, stretch.Stretch]:
+    """A part with nothing that was read or built before it, and how it shows; what was kept stays."""
+    kept = [getattr(module, name) for module, name in KEPT]
+    built._built, sided._last, footing._danced, rows._read = (), (), {}, ()
+    footing._tried = stretch._shown = syncopation._hung = None
+    for known in (reader._read_part, build.build_part, footing.foot, syncopation._part_hangs):
+        known.cache_clear()
+    part = build.build_part(read_part("A", text, settings), settings)
+    shown = stretch.part_stretch(part)
+    for (module, name), value in zip(KEPT, kept, strict=True):
+        setattr(module, name, value)
+    return part, shown
 
 
 class BuiltOnTest(unittest.TestCase):
@@ -58,39 +64,35 @@ class BuiltOnTest(unittest.TestCase):
     def test_as_anew(self, _: str, settings: Settings) -> None:
         rng = random.Random(11)
         text = "\n".join(rng.choice(LINES[:3]) for _ in range(20))
-        taken = read = 0
+        taken = read = faults = 0
         for number in range(40):
             at = rng.choice((len(text), rng.randrange(len(text) * 3 // 4, len(text)), rng.randrange(len(text))))
             if rng.random() < 0.7:
                 # Words of hands come between those of the steps: nothing is taken over from there on.
-                text = text[:at] + rng.choice(TYPED if number > 45 else TYPED[:-1]) + text[at:]
+                text = text[:at] + rng.choice(TYPED if number > 30 else TYPED[:-1]) + text[at:]
             else:
                 text = text[:at] + text[at + rng.randrange(1, 12) :]
             script = read_part("A", text, settings)
-            taken += build._taken_over(script.uses)[2] > 0
+            taken += built.taken_over(script.uses)[2] > 0
             read += len(rows._read) > 1 and rows._read[0].left[:1] == rows._read[1].left[:1]
             one = build.build_part(script, settings)
             shown = stretch.part_stretch(one)
-            kept = build._built, rows._read, stretch._shown
-            danced, hung = (footing._danced, footing._tried), syncopation._hung
-            other = anew(text, settings)
-            self.assertEqual(shown, shown_anew(other))
-            build._built, rows._read, stretch._shown = kept
-            (footing._danced, footing._tried), syncopation._hung = danced, hung
+            other, other_shown = anew(text, settings)
+            self.assertEqual(shown, other_shown)
             self.assertEqual((one.sounds, one.steps, one.order), (other.sounds, other.steps, other.order))
             self.assertEqual((one.problems, one.script.unknown), (other.problems, other.script.unknown))
             self.assertEqual(one.script.doubts, other.script.doubts)
             self.assertEqual(one.footing, other.footing)
+            faults += len(one.footing.faults)
         self.assertGreater(taken, 10)
         self.assertGreater(read, 10)
+        self.assertGreater(faults, 10)
 
     def test_another_meter_or_hand_is_another_part(self) -> None:
         text = "\n".join(LINES[:3] * 10)
         for settings in (Settings(phrase=8), Settings(phrase=8, feel="swing"), Settings(phrase=8, handed="left")):
             one = build.build_part(read_part("A", text, settings), settings)
-            kept = build._built, footing._danced, footing._tried
-            self.assertEqual(one.sounds, anew(text, settings).sounds)
-            build._built, footing._danced, footing._tried = kept
+            self.assertEqual(one.sounds, anew(text, settings)[0].sounds)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ from typing import NamedTuple
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.footing.mends import Mend, changed, search
+from firn.core.footing.mends import REACH, Mend, changed, search
 from firn.core.footing.solver import Layer, Path, again, forward, in_the_air, opening, trace
 from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weight_name
 from firn.core.same import begins_alike
@@ -104,35 +104,73 @@ def _other_start(steps: Sequence[Step], lead: Foot, fault: int) -> bool:
     return len(layers) > until and not (ends and in_the_air(layers[-1]))
 
 
-class _LastDance(NamedTuple):
-    """How a part was danced that had no fault: what is written at its end changes little of it."""
+class _Mended(NamedTuple):
+    """What was mended silently: of how many of the sounds it was judged, from which it may have changed what is
+    danced, and how many faults had been told by then."""
 
-    steps: tuple[Step, ...]
+    seen: int
+    at: int
+    told: int
+
+
+class _LastDance(NamedTuple):
+    """How a part was danced: what is written at its end changes little of it.
+
+    `steps`: as they were asked for; `danced`, `original`: as they were mended, and which of them each is.
+    """
+
+    steps: Sequence[Step]
     lead: Foot
+    danced: list[Step]
+    original: list[int]
     layers: list[Layer]
+    faults: list[Fault]
+    mended: list[_Mended]
     path: Path
 
+    def kept(self, same: int) -> tuple[int, int]:
+        """Of a part of which so many sounds are the same: how many mends stand, and how many of its sounds as they
+        were danced."""
+        mends = next((n for n, m in enumerate(self.mended) if m.seen >= same), len(self.mended))
+        later = (m.at for m in self.mended[mends:])
+        # So many sounds that were put in stand before it.
+        places = range(min(same, len(self.danced)), len(self.danced))
+        beyond = next((at for at in places if self.original[at] >= same), len(self.danced))
+        return mends, min((beyond, *later))
 
-_danced: _LastDance | None = None
-"""The last long one."""
+
+_danced: dict[bool, _LastDance] = {}
+"""The last long one, with and without its mends."""
 
 
 class _Dance:
     """The strict pass, mended silently at each fault, so that one fault gives one complaint.
 
-    `before`: another dance, of which as much is taken over as begins alike.
+    `before`: another dance, of which as much is taken over as begins alike. `asked`: the steps, `steps`: as they are
+    danced, `original`: which of the others each is, -1 for one that was put in.
     """
 
-    def __init__(self, steps: list[Step], lead: Foot, wanted: bool, before: _LastDance | None = None) -> None:
-        self.steps, self.lead, self.wanted = steps, lead, wanted
+    def __init__(self, steps: Sequence[Step], lead: Foot, wanted: bool, before: _LastDance | None = None) -> None:
+        self.asked, self.steps, self.lead, self.wanted = steps, list(steps), lead, wanted
         self.original = list(range(len(steps)))
         self.layers: list[Layer] = [opening(lead, steps)]
         self.faults: list[Fault] = []
         self._told: set[int] = set()
+        self.mended: list[_Mended] = []
         self.same = 0
         if before is not None and before.lead == lead and before.layers[0] == self.layers[0]:
-            self.same = begins_alike(before.steps, steps)
-            self.layers = before.layers[: self.same + 1]
+            self._go_on_from(before, begins_alike(before.steps, steps))
+
+    def _go_on_from(self, before: _LastDance, same: int) -> None:
+        mends, self.same = before.kept(same)
+        self.mended = before.mended[:mends]
+        self.faults = before.faults[: self.mended[-1].told if self.mended else 0]
+        self._told = {fault.index for fault in self.faults}
+        self.layers = before.layers[: self.same + 1]
+        original = before.original[: self.same]
+        done = max(original, default=-1) + 1
+        self.steps[:done] = before.danced[: self.same]
+        self.original[:done] = original
 
     def dance(self) -> None:
         at = len(self.layers) - 1
@@ -168,6 +206,10 @@ class _Dance:
         if index >= 0 and index not in self._told:
             self._told.add(index)
             self.faults.append(Fault(index, code, foot, offered if self.wanted else ()))
+        # The sound after those that were searched, too: whether the part ends there matters.
+        near = self.original[at : at + REACH + 2]
+        seen = max(near) if len(near) == REACH + 2 else len(self.steps)
+        self.mended.append(_Mended(seen, best.index, len(self.faults)))
         if ended and not mends:
             # Nothing brings it down: let it land after its end.
             self.steps.append(Step("land", "W"))
@@ -209,6 +251,32 @@ def _goes_on(steps: Sequence[Step], at: int, danced: Sequence[str], foot: str) -
             yield number, ACROSS[danced[number]]
 
 
+def _dance(steps: Sequence[Step], lead: Foot, *, mends: bool) -> tuple[_Dance, Path]:
+    """Dance some steps, built on the last long ones as far as they begin alike."""
+    long = len(steps) > _LONG
+    before = _danced.get(mends) if long else None
+    dance = _Dance(steps, lead, mends, before)
+    dance.dance()
+    path = trace(dance.layers, before.path if before is not None else None, dance.same)
+    if long:
+        _danced[mends] = _LastDance(
+            steps, lead, dance.steps, dance.original, dance.layers, dance.faults, dance.mended, path
+        )
+    return dance, path
+
+
+def _own(dance: _Dance, names: Sequence[str]) -> tuple[str, ...]:
+    """The feet of the sounds that were asked for, of those that were danced."""
+    own = [name for name, number in zip(names, dance.original, strict=True) if number >= 0]
+    return _shown(own, dance.asked, dance.faults)
+
+
+def feet_of(steps: Sequence[Step], lead: str) -> tuple[str, ...]:
+    """The feet alone of a part, as `foot` gives them."""
+    dance, path = _dance(steps, "L" if lead == "left" else "R", mends=False)
+    return _own(dance, path.names) if dance.faults else path.names
+
+
 @lru_cache(maxsize=512)
 def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     """Foot a part from its lead foot ("left" or "right").
@@ -216,20 +284,14 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     Strict first; at each fault a complaint with up to three mends, the best of them taken silently.
     Without `mends` they are not kept.
     """
-    global _danced
     leading: Foot = "L" if lead == "left" else "R"
-    before = _danced if len(steps) > _LONG else None
-    dance = _Dance(list(steps), leading, mends, before)
-    dance.dance()
-    path = trace(dance.layers, before.path if before is not None else None, dance.same)
-    if len(steps) > _LONG and not dance.faults:
-        _danced = _LastDance(steps, leading, dance.layers, path)
+    dance, path = _dance(steps, leading, mends=mends)
     feet, weights, states = path.names, path.weights, path.states
     own = (foot for foot, number in zip(path.feet, dance.original, strict=True) if number >= 0)
     first = next(filter(None, own), leading)
     if dance.faults:
         kept = [i for i, number in enumerate(dance.original) if number >= 0]
-        feet = _shown([path.names[i] for i in kept], steps, dance.faults)
+        feet = _own(dance, path.names)
         weights, states = tuple(path.weights[i] for i in kept), tuple(path.states[i] for i in kept)
     return Footing(
         feet=feet,

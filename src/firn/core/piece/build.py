@@ -3,8 +3,6 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
-from itertools import accumulate, islice, repeat
-from operator import attrgetter, is_, itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -12,13 +10,14 @@ from msgspec.structs import replace
 from firn.core.footing.footing import Footing, foot
 from firn.core.footing.state import Step
 from firn.core.meter.counting import Counting
+from firn.core.piece.built import laying, remember
 from firn.core.piece.piece import Part, Piece
+from firn.core.piece.sided import sided
 from firn.core.piece.sound import Reason, Sound, in_order
-from firn.core.same import begins_alike
 from firn.core.script.combo_item import ComboItem
-from firn.core.script.laid import Laid, laid_out, steps_laid, steps_of
+from firn.core.script.laid import Laid
 from firn.core.script.piece_text import Script, read_script
-from firn.core.script.places import AT_ONCE, Use
+from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings, counted_as
 from firn.core.script.sung import SUNG
@@ -157,113 +156,25 @@ def _sound(number: int, use: Use, step: Step, danced: _Danced, counting: Countin
     )
 
 
-def _sided(script: PartScript, settings: Settings) -> PartScript:
-    """A part whose lines for the other side begin on the other foot, written where the weight would not bring it."""
-    # Of nearly all it is the very same nothing, which is seen at once: fractions are slow to ask.
-    if all(map(is_, map(attrgetter("across"), script.uses), repeat(AT_ONCE))) or not any(
-        use.across for use in script.uses
-    ):
-        return script
-    uses = list(script.uses)
-    for use in script.uses:
-        if not use.across:
-            continue
-        steps = steps_of(uses)
-        feet = foot(steps, settings.lead, mends=False).feet
-        danced = [(place, u, side) for (place, u, _), side in zip(laid_out(uses), feet, strict=True)]
-        begins, line, copy = min(use.places), use.line, use.copy
-        # What was danced twice before it is danced again has the number of its second time, too.
-        later = ((u, p, f) for p, u, f in danced if p >= begins and f in ACROSS)
-        own = next((one for one in later if uses[one[0]].line == line and uses[one[0]].copy >= copy), None)
-        if own is None:
-            continue
-        at, place, side = own
-        before = next((f for p, _, f in danced if p == place - use.across and f in ACROSS), "")
-        wanted = ACROSS.get(before, "") if use.mirrored else before
-        if wanted and side != wanted and not uses[at].side:
-            uses[at] = replace(uses[at], side=wanted)
-    return replace(script, uses=tuple(replace(u, across=AT_ONCE) for u in uses))
-
-
-class _Built(NamedTuple):
-    """A long part as it was last built: what is written at its end, or in its midst, leaves what is before it.
-
-    `beats`: of each word, how many there are up to its end; `latest`: of each beat, the last of the words up to it.
-    """
-
-    uses: tuple[Use, ...]
-    laid: list[Laid]
-    part: Part
-    beats: list[int]
-    latest: list[int]
-
-
-_LONG = 100
-"""Of so many words a part is long."""
-
-_built: tuple[_Built, ...] = ()
-"""The last long ones, the newest first; replaced whole, since jobs build too."""
-
-
-def _remember(one: _Built) -> None:
-    global _built
-    _built = (one, *_built[:3])
-
-
-def _taken_over(uses: tuple[Use, ...]) -> tuple[_Built | None, int, int]:
-    """What was built that begins as these words do, how many they are, and how many beats; None, 0, 0 for nothing.
-
-    Only words all of whose beats come before those of the others are taken. A line is read once: the same words are
-    the same values.
-    """
-    known = _built if len(uses) >= _LONG else ()
-    alike: list[tuple[int, _Built]] = []
-    for one in known:
-        # Only what goes on alike for longer than those before it is looked through.
-        most = max(map(itemgetter(0), alike), default=-1)
-        if most < min(len(one.uses), len(uses)) and one.uses[max(0, most)] is uses[max(0, most)]:
-            alike.append((begins_alike(one.uses, uses), one))
-    for words, one in sorted(alike, key=itemgetter(0), reverse=True):
-        beats = one.beats[words - 1] if words else 0
-        if not beats or one.latest[beats - 1] >= words:
-            continue
-        later = [place for use in uses[words:] for place in use.places]
-        if not later or one.laid[beats - 1][0] <= min(later):
-            return one, words, beats
-    return None, 0, 0
-
-
-def _totals(
-    uses: Sequence[Use], laid: Sequence[Laid], before: _Built | None, words: int, beats: int
-) -> tuple[list[int], list[int]]:
-    """What is kept of a part's words and beats, the first of them as they were."""
-    ends = before.beats[:words] if before is not None else []
-    latest = before.latest[:beats] if before is not None else []
-    more = accumulate((len(use.places) for use in uses[words:]), initial=ends[-1] if ends else 0)
-    later = accumulate((word for _, word, _ in laid[beats:]), max, initial=latest[-1] if latest else 0)
-    return [*ends, *islice(more, 1, None)], [*latest, *islice(later, 1, None)]
-
-
 @lru_cache(maxsize=128)
 def build_part(script: PartScript, settings: Settings, *, mends: bool = True) -> Part:
     """A part from its script: every sound in its place, on its foot."""
     settings = counted_as(settings, script.layers.meter, script.layers.phrase)
-    script = _sided(script, settings)
-    before, words, beats = _taken_over(script.uses)
-    laid = [*(before.laid[:beats] if before is not None else ()), *laid_out(script.uses, words)]
-    steps = steps_laid(script.uses, laid, before.part.steps[:beats] if before is not None else ())
+    uses = sided(script.uses, settings.lead)
+    script = script if uses is script.uses else replace(script, uses=uses)
+    one = laying(uses)
+    steps, before = one.steps, one.before.part if one.before is not None else None
     footing = foot(steps, settings.lead, mends=mends and not script.layers.seated)
     if script.layers.seated:
         # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.
         seat = tuple("seat" for _ in footing.weights)
         footing = replace(footing, weights=seat, faults=(), free="either", again="either")
-    known = before.part.sounds[:beats] if before is not None and _alike(before.part, settings, footing, beats) else ()
-    sounds = _sounds(script, settings, laid, steps, footing, known)
-    order = in_order(sounds, before.part.order if before is not None else None, len(known))
+    known = before.sounds[: one.beats] if before is not None and _alike(before, settings, footing, one.beats) else ()
+    sounds = _sounds(script, settings, one.laid, steps, footing, known)
+    order = in_order(sounds, before.order if before is not None else None, len(known))
     give_way()
     part = Part(script.name, script, settings, sounds, steps, footing, order)
-    if len(script.uses) >= _LONG:
-        _remember(_Built(script.uses, laid, part, *_totals(script.uses, laid, before, words, beats)))
+    remember(part, one)
     return part
 
 
