@@ -28,10 +28,10 @@ APART_S = 0.1
 
 SOUNDS = 5_000
 TRADITIONS = ("tap", "clogging", "folk stamping", "latin")
-LATELY = 3
+LATELY = 8
 """So many sets of lines, the latest, give lines that are typed; the others the parts that they are typed in."""
 LINES = 8
-LEAST, MOST = 24, 70
+LEAST, MOST = 18, 70
 """How long, in letters, the lines are that are typed."""
 
 

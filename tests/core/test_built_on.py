@@ -7,7 +7,7 @@ from firn.core.footing import footing
 from firn.core.piece import build, built, sided
 from firn.core.piece.piece import Part
 from firn.core.reading import syncopation
-from firn.core.script import reader, rows
+from firn.core.script import reader, rows, stacked
 from firn.core.script.reader import read_part
 from firn.core.script.settings import Settings
 from firn.session import stretch
@@ -38,7 +38,7 @@ TYPED = (
 )
 
 
-KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_tried"), (rows, "_read"),
+KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_tried"), (rows, "_read"), (stacked, "_last"),
         (stretch, "_shown"), (syncopation, "_hung"))  # fmt: skip
 """What is kept of what was read and built before."""
 
@@ -46,7 +46,7 @@ KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_t
 def anew(text: str, settings: Settings) -> tuple[Part, stretch.Stretch]:
     """A part with nothing that was read or built before it, and how it shows; what was kept stays."""
     kept = [getattr(module, name) for module, name in KEPT]
-    built._built, sided._last, footing._danced, rows._read = (), (), {}, ()
+    built._built, sided._last, footing._danced, rows._read, stacked._last = (), (), {}, (), ()
     footing._tried = stretch._shown = syncopation._hung = None
     for known in (reader._read_part, build.build_part, footing.foot, syncopation._part_hangs):
         known.cache_clear()

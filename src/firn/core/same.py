@@ -16,3 +16,13 @@ def begins_alike(one: Sequence[object], other: Sequence[object]) -> int:
             same = bytes(map(is_, one[here], other[here]))
             return at + same.find(False)
     return shorter
+
+
+def same_start(one: Sequence[object], other: Sequence[object]) -> int:
+    """How many of the first things are equal in both."""
+    shorter = min(len(one), len(other))
+    for at in range(0, shorter, _AT_ONCE):
+        here = slice(at, min(at + _AT_ONCE, shorter))
+        if one[here] != other[here]:
+            return next(n for n in range(at, shorter) if one[n] != other[n])
+    return shorter

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from itertools import compress
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -151,8 +152,10 @@ def _struck(part: Part) -> tuple[int, ...]:
     at, order = part.place_ticks.at, part.order
     if not order.quiet and not order.layered:
         return at
-    beside = {*order.quiet, *order.layered}
-    return tuple(tick for index, tick in enumerate(at) if index not in beside)
+    own = bytearray(b"\1") * len(at)
+    for index in (*order.quiet, *order.layered):
+        own[index] = 0
+    return tuple(compress(at, own))
 
 
 def findings(part: Part) -> list[Finding]:

@@ -98,13 +98,19 @@ class _Figures:
         """The folded names of the parts that a part names."""
         if name not in self._named:
             text = self._parts.get(name, ("", ""))[1]
-            # A text may be long and is read at each key: most parts name no other.
+            # A text may be long and is read at each key: most parts name no other, and most lines none.
             lowered = text.casefold()
-            near = [one for one in self._parts if len(one) >= SHORTEST and one.split(" ")[0] in lowered]
-            words = words_in(text) if near else ""
-            said = (one for one in near if f" {one} " in words)
-            self._named[name] = tuple(one for one in said if _may_name(one, self._plain, self._settings.tradition))
+            near = [one for one in self._parts if one.split(" ")[0] in lowered and self._may_name(one)]
+            firsts = [one.split(" ")[0] for one in near]
+            rows = [row for row in lowered.splitlines() if any(first in row for first in firsts)] if near else []
+            said = [words_in(row) for row in rows]
+            self._named[name] = tuple(one for one in near if any(f" {one} " in words for words in said))
         return self._named[name]
+
+    def _may_name(self, name: str) -> bool:
+        """Whether a part's name can be a word: no card's, and long enough."""
+        letters = len(name) >= SHORTEST and all(word.isalpha() for word in name.replace("'", "").split())
+        return letters and self._plain.called_so(name, self._settings.tradition) is None
 
     def _leads(self, start: str, to: str) -> bool:
         """Whether a part names another, itself or by way of others."""
@@ -117,12 +123,6 @@ class _Figures:
                     seen.add(one)
                     ahead.append(one)
         return False
-
-
-def _may_name(name: str, shelf: Shelf, tradition: str) -> bool:
-    """Whether a part's name can be a word: no card's, and long enough."""
-    letters = len(name) >= SHORTEST and all(word.isalpha() for word in name.replace("'", "").split())
-    return letters and shelf.called_so(name, tradition) is None
 
 
 @lru_cache(maxsize=256)

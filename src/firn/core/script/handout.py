@@ -79,7 +79,7 @@ def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
     if all(map(_says_itself, map(itemgetter(1), rows))):
         return rows
     rows = without_signs(without_headers(rows))
-    heads = {match[1].casefold() for _, row in rows if (match := _ROW.match(row))}
+    heads = {_head(row) for _, row in rows}
     headed = all(heads & names for names in _ROWS)
     return [(number, _plain(row, headed=headed)) for number, row in rows]
 
@@ -87,7 +87,7 @@ def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
 def without_signs(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without the numbers that they have in a list behind a sign, #1 and #2 and so on, which else begins a
     note."""
-    found = {number: match for number, row in rows if (match := _SIGNED.match(row))}
+    found = {number: match for number, row in rows if (match := _signed(row))}
     if len(found) < _LEAST_LISTED or [int(one[1]) for one in found.values()] != list(range(1, len(found) + 1)):
         return rows
     return [(number, _blanked(row, found[number].end()) if number in found else row) for number, row in rows]
@@ -102,6 +102,18 @@ def _says_itself(row: str) -> bool:
         and _ROW.match(row) is None
         and _plain(row, headed=False) == row
     )
+
+
+@lru_cache(maxsize=20_000)
+def _head(row: str) -> str:
+    """What a row says before a colon that it holds, in one word; "" for nothing."""
+    match = _ROW.match(row)
+    return match[1].casefold() if match is not None else ""
+
+
+@lru_cache(maxsize=20_000)
+def _signed(row: str) -> "re.Match[str] | None":
+    return _SIGNED.match(row)
 
 
 @lru_cache(maxsize=20_000)

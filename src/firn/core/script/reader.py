@@ -3,12 +3,14 @@
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from operator import itemgetter
 
 from msgspec import Struct, field
 from msgspec.structs import replace
 
 from firn.core.meter.count_in import parse_count_in
 from firn.core.meter.meter import Meter
+from firn.core.same import same_start
 from firn.core.script.handout import Row
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import Use
@@ -67,7 +69,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     others: list[tuple[int, LayerLine]] = []
     sung: list[Row] = []
     endless: list[Problem] = []
-    lines = lines_of(text)
+    lines = _as_before(lines_of(text))
     for number, row in enumerate(lines):
         if len(row) > MOST_LETTERS:
             endless.append(too_long(number, row))
@@ -107,6 +109,24 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     layers = reader.layers if others else NONE
     doubts = once_each(rows_read.doubts)
     return PartScript(name, text, tuple(uses), tuple(rows_read.unknown), tuple(problems), shelf, layers, doubts)
+
+
+_LONG = 24
+"""Of so many lines a text is long."""
+
+_lines: tuple[list[str], ...] = ()
+"""Those of the last long texts, the newest first; replaced whole, since jobs read too."""
+
+
+def _as_before(lines: list[str]) -> list[str]:
+    """Lines, the first of them the very strings of a text that was read before: what is known of each is found by it
+    again and again, which takes three times as long for a new one."""
+    global _lines
+    if len(lines) >= _LONG:
+        same, known = max(((same_start(one, lines), one) for one in _lines), key=itemgetter(0), default=(0, lines))
+        lines = [*known[:same], *lines[same:]]
+        _lines = (lines, *_lines[:1])
+    return lines
 
 
 def _count_in(row: str, later: Sequence[str], settings: Settings) -> LayerLine | None:

@@ -4,11 +4,13 @@ import re
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
+from operator import itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
 
 from firn.core.pattern import late
+from firn.core.same import begins_alike, same_start
 from firn.core.script.again import Again, Instead, again_of, changed, danced_again, instead_of, put_in_place
 from firn.core.script.beneath import Filled, as_it_stands
 from firn.core.script.choices import OFTEN
@@ -22,7 +24,7 @@ from firn.core.script.problems import Problem
 from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
-from firn.core.script.stacked import RowItems, stacked
+from firn.core.script.stacked import RowItems, Stacked, stacked
 from firn.core.steps.shelf import Shelf
 from firn.core.steps.sides import ACROSS
 from firn.core.task import give_way
@@ -95,21 +97,47 @@ class _Rows:
         self.read_by = settings, shelf, entry, before
         self.settings, self.shelf, self.before = settings, shelf, before
         self.found = RowsRead([], [], [], [])
-        self.asked: list[_Asked] = []
+        self.rows: Sequence[Row] = ()
+        self.lines: Sequence[Stacked] = ()
+        self.asks: list[_Asked] = []
         self.left: list[_Left] = []
         self.entry, self.sounds = entry, 0
         self.body: Sequence[Use] = ()
 
-    def take_over(self, other: "_Rows", asked: Sequence[_Asked]) -> int:
+    def ask(self, rows: Sequence[Row], lines: Sequence[Stacked], known: "Sequence[_Rows]") -> None:
+        """Ask for some lines, by what they are and by what the next ones begin with; `known`: what asked for lines
+        that may begin so."""
+        self.rows, self.lines = rows, lines
+        alike = [(self._alike(one), one.asks) for one in known if one.shelf is self.shelf]
+        same, asks = max(alike, key=itemgetter(0), default=(0, []))
+        # By what the next one begins with the last with words among them is read, too.
+        same = next((n for n in range(same - 1, -1, -1) if lines[n].own.items), 0)
+        rest = [line.own for line in lines[same:]]
+        # What a figure is named in is read anew when that changes, and nothing else.
+        self.asks = [
+            *asks[:same],
+            *(
+                _Asked((number, line.text), one.items, one.faults, own, ahead, line.filled, line.doubts, line.span)
+                for (number, _), line, one, own, ahead in zip(
+                    rows[same:], lines[same:], rest, (self.shelf.for_line(line.text) for line in lines[same:]),
+                    _numbers_ahead(rest), strict=True,
+                )
+            ),
+        ]  # fmt: skip
+
+    def _alike(self, other: "_Rows") -> int:
+        """How many of the first lines are those of another."""
+        return begins_alike(other.lines[: same_start(other.rows, self.rows)], self.lines)
+
+    def take_over(self, other: "_Rows") -> int:
         """Take over what another read of the first lines, as far as they are the same; returns how many."""
         settings, *rest = self.read_by
         theirs, *others = other.read_by
         if (settings is not theirs and settings != theirs) or rest != others:
             return 0
-        pairs = zip(other.asked, asked, strict=False)
-        same = next((n for n, (a, b) in enumerate(pairs) if a != b), min(len(other.left), len(asked)))
+        same = min(same_start(other.asks, self.asks), len(other.left))
         if same:
-            self.asked, self.left = other.asked[:same], other.left[:same]
+            self.left = other.left[:same]
             self.entry, self.body, self.sounds, lengths = self.left[-1]
             self.found = other.found.until(lengths)
         return same
@@ -132,7 +160,6 @@ class _Rows:
             self.found.problems.extend(p.moved(number) for p in asked.faults)
         else:
             self._line(asked)
-        self.asked.append(asked)
         self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths()))
         return True
 
@@ -157,7 +184,8 @@ class _Rows:
     def _lines(self, again: Again) -> list[str]:
         """The lines up to here that are danced, as they are written once more: on the other side from the other foot
         on; none where a foot or a turn is written in them, which would be the other one."""
-        danced = [asked for asked in self.asked if asked.items or again_of(asked.row[1]) is not None]
+        before = self.asks[: len(self.left)]
+        danced = [asked for asked in before if asked.items or again_of(asked.row[1]) is not None]
         lines = [asked.row[1] for asked in danced]
         if not again.other or not lines:
             return lines
@@ -249,18 +277,12 @@ def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: 
     global _read
     rows = [(number, _bare(row)) for number, row in rows]
     lines = with_counts(stacked(rows, shelf, settings.tradition, before=before), rows, shelf, settings.tradition)
-    # What a figure is named in is read anew when that changes, and nothing else.
-    shelves = [shelf.for_line(line.text) for line in lines]
-    read = [line.own for line in lines]
-    entry = opening(_danced(rows, [line.items for line in read]), settings.counting, settings.tradition)
-    asked = [
-        _Asked((number, line.text), one.items, one.faults, own, ahead, line.filled, line.doubts, line.span)
-        for (number, _), line, one, own, ahead in zip(rows, lines, read, shelves, _numbers_ahead(read), strict=True)
-    ]
+    entry = opening(_danced(rows, [line.own.items for line in lines]), settings.counting, settings.tradition)
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
-    same = next((n for known in _read if (n := reading.take_over(known, asked))), 0) if long else 0
-    for line in asked[same:]:
+    reading.ask(rows, lines, _read if long else ())
+    same = next((n for one in _read if (n := reading.take_over(one))), 0) if long else 0
+    for line in reading.asks[same:]:
         if not reading.read(line):
             break
     if long:

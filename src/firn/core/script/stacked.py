@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from msgspec import Struct
 
+from firn.core.same import same_start
 from firn.core.script.again import again_of
 from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed, led, may_be_of, unfitting
 from firn.core.script.called_line import kinds_of, spelled
@@ -131,12 +132,18 @@ def _as_written(row: str, shelf: Shelf, tradition: str) -> Stacked:
 
 
 class _Stack:
-    """Takes rows one after another."""
+    """Takes rows one after another.
+
+    `left`: for each row that was taken, the row above and whether that stands on an & as they were then; None where
+    it is still open what it is. `again`: which row changed what was found of which one before it.
+    """
 
     def __init__(self, shelf: Shelf, tradition: str, many: Mapping[int, int], long: Mapping[int, int]) -> None:
         self._many, self._long = many, long
         self._shelf, self._tradition = shelf, tradition
         self.found: list[Stacked] = []
+        self.left: list[tuple[int | None, bool] | None] = []
+        self.again: list[tuple[int, int]] = []
         self._above: int | None = None
         self._lead: tuple[int, str, str] | None = None
         self._over: tuple[int, int, str, FeetRow] | None = None
@@ -147,8 +154,33 @@ class _Stack:
         own = row_items("" if span else text, self._shelf.for_line(text), self._tradition)
         self.found.append(Stacked(text, own, filled, doubts, span))
 
+    def go_on_from(self, other: "_Stack", same: int) -> int:
+        """Take over what another found of the first rows, so many or fewer; returns how many."""
+        if self._many or self._long or other._many or other._long:
+            return 0
+        left = None
+        while same and left is None:
+            changed = next((at for by, at in other.again if by >= same > at), None)
+            left = other.left[same - 1] if changed is None else None
+            same = changed if changed is not None else same - (left is None)
+        if left is not None:
+            self.found, self.left = other.found[:same], other.left[:same]
+            self.again = [(by, at) for by, at in other.again if by < same]
+            self._above, self._on_and = left
+        return same
+
     def take(self, number: int, row: str) -> None:
         """Take one more."""
+        self._take(number, row)
+        waits = self._lead or self._over or self._title
+        self.left.append(None if waits else (self._above, self._on_and))
+
+    def _change(self, at: int, line: Stacked) -> None:
+        """Say of a row before this one what it is by this."""
+        self.found[at] = line
+        self.again.append((len(self.left), at))
+
+    def _take(self, number: int, row: str) -> None:
         kind = _kind(row)
         if kind.itself and self._by_itself(number, row):
             return
@@ -233,7 +265,7 @@ class _Stack:
             Offer("name_above", ("the name of what follows",), (*spot, f"# {said}")),
             Offer("danced_above", (f"{said}, danced",), (*spot, f"{said}{_ONCE}")),
         )
-        self.found[at] = Stacked("", NOTHING, doubts=() if is_title(named) else (Doubt(above, *spot, offers),))
+        self._change(at, Stacked("", NOTHING, doubts=() if is_title(named) else (Doubt(above, *spot, offers),)))
 
     def _feet(self, number: int, row: str, feet: FeetRow, above: int) -> None:
         """Give steps the feet that stand beneath them, if these are theirs."""
@@ -246,7 +278,7 @@ class _Stack:
         if with_them is not None:
             text = with_them.text
             own = row_items(text, self._shelf.for_line(text), self._tradition)
-            self.found[above] = Stacked(text, own, with_them._replace(under=steps.filled))
+            self._change(above, Stacked(text, own, with_them._replace(under=steps.filled)))
             self.found.append(Stacked("", NOTHING, doubts=doubts))
         elif steps.own.faults and may_be_of(steps.own.items, feet):
             # What is wrong with the steps is said of these.
@@ -269,7 +301,7 @@ class _Stack:
         # With a row of counts about them they are no steps.
         counted = any(line.own.counts_alone for line in self.found[max(0, at - 1) : -1])
         doubt = None if counted else doubted(number, row, feet, steps.own.items, fits=True)
-        self.found[at] = Stacked("", NOTHING, doubts=() if doubt is None else (doubt,))
+        self._change(at, Stacked("", NOTHING, doubts=() if doubt is None else (doubt,)))
         self.found.pop()
         self._put(with_them.text, with_them._replace(under=steps.filled))
         self._over = None
@@ -282,9 +314,9 @@ class _Stack:
             alone = not any(line.own.items or line.own.faults for n, line in enumerate(self.found) if n != at)
             if alone and (feet.named or feet.in_groups) and len(feet.letters) > 1:
                 text = " " * feet.columns[0] + row[feet.columns[0] :]
-                self.found[at] = Stacked(text, row_items(text, self._shelf.for_line(text), self._tradition))
+                self._change(at, Stacked(text, row_items(text, self._shelf.for_line(text), self._tradition)))
             elif wrong is not None:
-                self.found[at] = Stacked("", RowItems((), (wrong,), None))
+                self._change(at, Stacked("", RowItems((), (wrong,), None)))
             self._over = None
 
     def end(self) -> None:
@@ -296,7 +328,7 @@ class _Stack:
             wrong = Problem(
                 "N112", 0, column, max(column + 1, len(row.rstrip())), f'"{row.strip()}" has no step after it.'
             )
-            self.found[at] = Stacked("", RowItems((), (wrong,), None))
+            self._change(at, Stacked("", RowItems((), (wrong,), None)))
             self._lead = None
 
 
@@ -323,6 +355,7 @@ def _is_feet(row: str) -> bool:
 def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) -> list[Stacked]:
     """Lines with what the rows about them say of them: the feet beneath them, or beneath their counts, the foot that
     leads; of such rows nothing is left. `before`: as lines were read before there were such rows."""
+    global _last
     if before:
         return [
             Stacked(row, row_items("" if again_of(row) is not None else row, shelf.for_line(row), tradition))
@@ -330,7 +363,29 @@ def stacked(rows: Sequence[Row], shelf: Shelf, tradition: str, *, before: bool) 
         ]
     rows = without_list_numbers(without_step_numbers(as_plain(rows)), _is_feet)
     stack = _Stack(shelf, tradition, how_many(rows, _is_feet), lengths(rows, _is_feet))
-    for number, row in rows:
+    same = 0
+    for known in _last if len(rows) >= _LONG else ():
+        if known.shelf is shelf and known.tradition == tradition and not same:
+            same = stack.go_on_from(known.stack, same_start(known.rows, rows))
+    for number, row in rows[same:]:
         stack.take(number, row)
     stack.end()
+    if len(rows) >= _LONG:
+        _last = (_Last(rows, shelf, tradition, stack), *_last[:1])
     return stack.found
+
+
+class _Last(NamedTuple):
+    """Rows of a long text as they were last looked through: what is written in one leaves those above."""
+
+    rows: Sequence[Row]
+    shelf: Shelf
+    tradition: str
+    stack: _Stack
+
+
+_LONG = 24
+"""Of so many rows a text is long."""
+
+_last: tuple[_Last, ...] = ()
+"""The last long ones, the newest first; replaced whole, since jobs read too."""
