@@ -38,8 +38,8 @@ TYPED = (
 )
 
 
-KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_tried"), (rows, "_read"), (stacked, "_last"),
-        (stretch, "_shown"), (syncopation, "_hung"))  # fmt: skip
+KEPT = ((built, "_built"), (sided, "_last"), (footing, "_danced"), (footing, "_tried"), (rows, "_read"),
+        (stacked, "_last"), (stretch, "_shown"), (syncopation, "_hung"))  # fmt: skip
 """What is kept of what was read and built before."""
 
 

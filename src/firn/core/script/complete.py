@@ -1,18 +1,25 @@
 """Words that complete what is being typed, by any name that a card goes by."""
 
 import re
-from collections.abc import Collection, Iterator
+from bisect import bisect_left
+from collections.abc import Collection, Iterator, Sequence
+from operator import attrgetter
 
 from msgspec import Struct
 
 from firn.core.pattern import late
 from firn.core.script.layers import HANDS, layer_of
+from firn.core.script.places import Use
 from firn.core.steps.card import Card
 from firn.core.steps.names import MARKS, fold
 from firn.core.steps.shelf import Shelf
 
 LEAST_LETTERS = 2
 MOST_OFFERS = 8
+
+USED_NEAR = 400
+"""So many words before a line, and from it on, are looked through for what is used already: it is asked at each key,
+and a part may have thousands."""
 
 _NEAR = 120
 """Letters before the caret among which a name is looked for."""
@@ -49,6 +56,13 @@ def completions(line: str, shelf: Shelf, tradition: str, used: Collection[Card] 
         if found:
             return [Completion(n, c, column, rhythm(c, tradition)) for n, c in found[:MOST_OFFERS]]
     return []
+
+
+def cards_used(uses: Sequence[Use], line: int, column: int) -> set[Card]:
+    """The cards of the words about a line, but for the one that ends at a column of it."""
+    here = bisect_left(uses, line, key=attrgetter("line"))
+    near = uses[max(0, here - USED_NEAR) : here + USED_NEAR]
+    return {use.card for use in near if use.line != line or use.word.end != column}
 
 
 def _starts(match: re.Match[str]) -> Iterator[int]:

@@ -6,6 +6,7 @@ Common practice, no source.
 from collections.abc import Sequence
 from functools import lru_cache
 from itertools import pairwise
+from operator import attrgetter, itemgetter
 
 from firn.core.pattern import late
 from firn.core.script.beneath import CountsPut, Filled
@@ -27,7 +28,7 @@ def with_counts(lines: list[Stacked], rows: Sequence[Row], shelf: Shelf, traditi
     """Lines, the counts of one that holds nothing else taken to the words of the next, if it has none; or of the one
     before, where each line of words has them beneath it. Where counts alone are steps, as lengths are, they must be
     as many as these words, or as their sounds."""
-    if not any(line.own.counts_alone or _are_counts(line.text) for line in lines):
+    if not any(map(attrgetter("own.counts_alone"), lines)) and not any(map(_are_counts, map(itemgetter(0), lines))):
         return lines
     walked = tradition in WALKED_ON
     lines = [*lines[:1], *(_so_many(line, over, shelf, tradition) for over, line in pairwise(lines))]

@@ -7,7 +7,8 @@ import re
 from collections.abc import Callable, Mapping, Sequence
 from functools import lru_cache
 from itertools import pairwise
-from operator import itemgetter
+from operator import attrgetter, itemgetter
+from typing import NamedTuple
 
 from firn.core.pattern import late
 from firn.core.script.again import again_of
@@ -76,44 +77,49 @@ _ON_A = late(r"[\s|]*+a(?=[\s|]++\w+)")
 def as_plain(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without what only says of them what they hold: heads of columns, Counts: and Steps:, which number a step
     has, brackets about "repeat three times" or "8 counts", a dash between steps and their counts."""
-    if all(map(_says_itself, map(itemgetter(1), rows))):
+    # A row at a time in no loop of ours: a long text is looked through at each key.
+    said = [*map(_said, map(itemgetter(1), rows))]
+    if all(map(attrgetter("itself"), said)):
         return rows
-    rows = without_signs(without_headers(rows))
-    heads = {_head(row) for _, row in rows}
-    headed = all(heads & names for names in _ROWS)
+    if not _headed(said) and not any(map(attrgetter("signed"), said)):
+        return [*zip(map(itemgetter(0), rows), map(attrgetter("plain"), said), strict=True)]
+    rows = without_signs([(number, "" if _is_header(row) else row) for number, row in rows])
+    headed = _headed([_said(row) for _, row in rows])
     return [(number, _plain(row, headed=headed)) for number, row in rows]
+
+
+def _headed(rows: "Sequence[_Said]") -> bool:
+    """Whether some rows are headed as counts, and others as steps."""
+    heads = set(map(attrgetter("head"), rows))
+    return all(heads & names for names in _ROWS)
+
+
+class _Said(NamedTuple):
+    """What a row of a handout is by itself: whether that is all; itself without what only says of it what it holds;
+    its head, one word before a colon, "" for none; whether a sign numbers it."""
+
+    itself: bool
+    plain: str
+    head: str
+    signed: bool
+
+
+@lru_cache(maxsize=20_000)
+def _said(row: str) -> _Said:
+    bare = "" if _is_header(row) else row
+    match, signed = _ROW.match(bare), _SIGNED.match(bare) is not None
+    plain = _plain(bare, headed=False)
+    head = "" if match is None else match[1].casefold()
+    return _Said(plain == row and not head and not signed, plain, head, signed)
 
 
 def without_signs(rows: Sequence[Row]) -> Sequence[Row]:
     """Rows without the numbers that they have in a list behind a sign, #1 and #2 and so on, which else begins a
     note."""
-    found = {number: match for number, row in rows if (match := _signed(row))}
+    found = {number: match for number, row in rows if (match := _SIGNED.match(row))}
     if len(found) < _LEAST_LISTED or [int(one[1]) for one in found.values()] != list(range(1, len(found) + 1)):
         return rows
     return [(number, _blanked(row, found[number].end()) if number in found else row) for number, row in rows]
-
-
-@lru_cache(maxsize=20_000)
-def _says_itself(row: str) -> bool:
-    """Whether a row is as plain as it can be, and says nothing of others."""
-    return (
-        not _is_header(row)
-        and _SIGNED.match(row) is None
-        and _ROW.match(row) is None
-        and _plain(row, headed=False) == row
-    )
-
-
-@lru_cache(maxsize=20_000)
-def _head(row: str) -> str:
-    """What a row says before a colon that it holds, in one word; "" for nothing."""
-    match = _ROW.match(row)
-    return match[1].casefold() if match is not None else ""
-
-
-@lru_cache(maxsize=20_000)
-def _signed(row: str) -> "re.Match[str] | None":
-    return _SIGNED.match(row)
 
 
 @lru_cache(maxsize=20_000)
@@ -159,13 +165,9 @@ def _rising(found: Mapping[int, "re.Match[str]"]) -> bool:
     return all(before < after for before, after in pairwise(int(match[1]) for match in found.values()))
 
 
-def without_headers(rows: Sequence[Row]) -> list[Row]:
-    """Rows with those left blank that only say what stands in their columns, or rule them off."""
-    return [(number, "" if _is_header(row) else row) for number, row in rows]
-
-
 @lru_cache(maxsize=20_000)
 def _is_header(row: str) -> bool:
+    """Whether a row only says what stands in its columns, or rules them off."""
     text = row.split("#")[0].strip()
     if set(text) <= _RULED and any(rule in text for rule in _RULES):
         return True

@@ -2,7 +2,7 @@
 
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from fractions import Fraction
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -74,7 +74,7 @@ class Offer(Struct, frozen=True):
     words: Words = ()
 
 
-class Doubt(Struct, frozen=True):
+class Doubt(Struct, frozen=True, dict=True):
     """A word, from column to end, that could be read in more ways than one: the believed one first. `again`: the same
     at other places, which are taken with it."""
 
@@ -84,7 +84,7 @@ class Doubt(Struct, frozen=True):
     offers: tuple[Offer, ...]
     again: "tuple[Doubt, ...]" = ()
 
-    @property
+    @cached_property
     def key(self) -> tuple[tuple[str, ...], ...]:
         """What is in doubt: once for a piece is enough, whichever counts it is on."""
         return tuple(

@@ -4,7 +4,7 @@ import re
 from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
-from operator import itemgetter
+from operator import attrgetter, itemgetter
 from typing import NamedTuple
 
 from msgspec.structs import replace
@@ -275,9 +275,9 @@ read too."""
 def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: bool = False) -> RowsRead:
     """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
     global _read
-    rows = [(number, _bare(row)) for number, row in rows]
+    rows = [*zip(map(itemgetter(0), rows), map(_bare, map(itemgetter(1), rows)), strict=True)]
     lines = with_counts(stacked(rows, shelf, settings.tradition, before=before), rows, shelf, settings.tradition)
-    entry = opening(_danced(rows, [line.own.items for line in lines]), settings.counting, settings.tradition)
+    entry = opening(_danced(rows, [*map(attrgetter("own.items"), lines)]), settings.counting, settings.tradition)
     reading = _Rows(settings, shelf, entry, before=before)
     long = len(rows) >= _LONG
     reading.ask(rows, lines, _read if long else ())

@@ -269,12 +269,10 @@ class WritePage(QWidget, PageView):
         desk = self._desk
         if desk.on_combo:
             return
-        from firn.core.script.complete import completions
+        from firn.core.script.complete import cards_used, completions
 
         # All but what the letters at the caret are read as.
-        here = self.editor.caret
-        uses = desk.near.uses if desk.near is not None else ()
-        used = {use.card for use in uses if use.line != here[0] or use.word.end != here[1]}
+        used = cards_used(desk.near.uses if desk.near is not None else (), *self.editor.caret)
         found = completions(line, desk.shelf.called(desk.settings.words), desk.settings.tradition, used)
         self.editor.offer([(c.column, c.name, _meaning(c)) for c in found])
 

@@ -386,11 +386,13 @@ class _Laying:
     def _arcs(self, row: StripRow, *, last: bool) -> tuple[Arc, ...]:
         y = below(self.frame, row.top, RELIEF + 4)
         arcs = []
-        for hang in self.stretch.hangs:
-            if self._in(row, hang.place, last=last):
-                past = hang.over >= min(row.end, self.stretch.end)
-                x1 = self.frame.width - 8 if past else self._x(row, hang.over)
-                arcs.append(Arc(row.number, self._x(row, hang.place), x1, y, past))
+        # They lie in the order of their places.
+        hangs, place = self.stretch.hangs, attrgetter("place")
+        first = bisect_left(hangs, row.first, key=place) if row.number else 0
+        for hang in hangs[first : None if last else bisect_left(hangs, row.end, first, key=place)]:
+            past = hang.over >= min(row.end, self.stretch.end)
+            x1 = self.frame.width - 8 if past else self._x(row, hang.over)
+            arcs.append(Arc(row.number, self._x(row, hang.place), x1, y, past))
         return tuple(arcs)
 
     def _spots(self, row: StripRow, placed: Sequence[Placed], *, last: bool) -> Iterator[Spot]:
