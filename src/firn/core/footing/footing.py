@@ -2,7 +2,9 @@
 
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
-from typing import NamedTuple
+from itertools import compress, repeat
+from operator import ge
+from typing import NamedTuple, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -13,6 +15,8 @@ from firn.core.footing.state import FEET, NAMES, Foot, State, Step, other, weigh
 from firn.core.same import begins_alike
 from firn.core.steps.sides import ACROSS
 from firn.core.task import AT_ONCE, give_way
+
+T = TypeVar("T")
 
 
 class Fault(Struct, frozen=True):
@@ -237,7 +241,10 @@ def _shown(danced: Sequence[str], steps: Sequence[Step], faults: Sequence[Fault]
     """The feet that are shown: a sound that cannot be danced is on the foot that its complaint speaks of."""
     blamed = {f.index: f.foot for f in faults if f.foot}
     on = blamed | {number: foot for at in blamed for number, foot in _goes_on(steps, at, danced, blamed[at])}
-    return tuple(on.get(number, foot) for number, foot in enumerate(danced))
+    feet = list(danced)
+    for number, foot in on.items():
+        feet[number] = foot
+    return tuple(feet)
 
 
 def _goes_on(steps: Sequence[Step], at: int, danced: Sequence[str], foot: str) -> Iterator[tuple[int, str]]:
@@ -265,16 +272,15 @@ def _dance(steps: Sequence[Step], lead: Foot, *, mends: bool) -> tuple[_Dance, P
     return dance, path
 
 
-def _own(dance: _Dance, names: Sequence[str]) -> tuple[str, ...]:
-    """The feet of the sounds that were asked for, of those that were danced."""
-    own = [name for name, number in zip(names, dance.original, strict=True) if number >= 0]
-    return _shown(own, dance.asked, dance.faults)
+def _own(dance: _Dance, of: tuple[T, ...]) -> tuple[T, ...]:
+    """What is known of each sound that was danced, of those that were asked for."""
+    return of if len(of) == len(dance.asked) else tuple(compress(of, map(ge, dance.original, repeat(0))))
 
 
 def feet_of(steps: Sequence[Step], lead: str) -> tuple[str, ...]:
     """The feet alone of a part, as `foot` gives them."""
     dance, path = _dance(steps, "L" if lead == "left" else "R", mends=False)
-    return _own(dance, path.names) if dance.faults else path.names
+    return _shown(_own(dance, path.names), steps, dance.faults) if dance.faults else path.names
 
 
 @lru_cache(maxsize=512)
@@ -286,13 +292,11 @@ def foot(steps: tuple[Step, ...], lead: str, *, mends: bool = True) -> Footing:
     """
     leading: Foot = "L" if lead == "left" else "R"
     dance, path = _dance(steps, leading, mends=mends)
-    feet, weights, states = path.names, path.weights, path.states
-    own = (foot for foot, number in zip(path.feet, dance.original, strict=True) if number >= 0)
-    first = next(filter(None, own), leading)
+    feet = _own(dance, path.names)
+    weights, states = _own(dance, path.weights), _own(dance, path.states)
+    first = next(filter(None, _own(dance, path.feet)), leading)
     if dance.faults:
-        kept = [i for i, number in enumerate(dance.original) if number >= 0]
-        feet = _own(dance, path.names)
-        weights, states = tuple(path.weights[i] for i in kept), tuple(path.states[i] for i in kept)
+        feet = _shown(feet, steps, dance.faults)
     return Footing(
         feet=feet,
         weights=weights,

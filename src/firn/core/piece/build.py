@@ -14,6 +14,7 @@ from firn.core.piece.built import laying, remember
 from firn.core.piece.piece import Part, Piece
 from firn.core.piece.sided import sided
 from firn.core.piece.sound import Reason, Sound, in_order
+from firn.core.same import same_start
 from firn.core.script.combo_item import ComboItem
 from firn.core.script.laid import Laid
 from firn.core.script.piece_text import Script, read_script
@@ -169,7 +170,7 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
         # The feet are those that would dance it standing; no foot carries, so nothing is wrong with any of them.
         seat = tuple("seat" for _ in footing.weights)
         footing = replace(footing, weights=seat, faults=(), free="either", again="either")
-    known = before.sounds[: one.beats] if before is not None and _alike(before, settings, footing, one.beats) else ()
+    known = one.known(_alike(before, settings, footing, one.beats)) if before is not None else ()
     sounds = _sounds(script, settings, one.laid, steps, footing, known)
     order = in_order(sounds, before.order if before is not None else None, len(known))
     give_way()
@@ -178,15 +179,13 @@ def build_part(script: PartScript, settings: Settings, *, mends: bool = True) ->
     return part
 
 
-def _alike(part: Part, settings: Settings, footing: Footing, beats: int) -> bool:
-    """Whether a part's first beats are danced alike, counted alike and by the same hand."""
+def _alike(part: Part, settings: Settings, footing: Footing, beats: int) -> int:
+    """How many of a part's first beats are danced alike, counted alike and by the same hand."""
     one = part.settings
-    return (
-        one.counting is settings.counting
-        and one.handed == settings.handed
-        and part.footing.feet[:beats] == footing.feet[:beats]
-        and part.footing.weights[:beats] == footing.weights[:beats]
-    )
+    if one.counting is not settings.counting or one.handed != settings.handed:
+        return 0
+    feet, weights = part.footing.feet[:beats], part.footing.weights[:beats]
+    return min(same_start(feet, footing.feet), same_start(weights, footing.weights))
 
 
 def part_from(name: str, text: str, settings: Settings, shelf: Shelf | None = None) -> Part:
