@@ -13,7 +13,7 @@ from firn.core.steps.shelf import shipped
 from firn.core.timeline.mixing import Mixing
 from firn.core.timeline.timeline import Section
 from firn.session.demo import make_demo
-from firn.session.desk import FAR, NEAR, head_with, near_text, next_name, settings_of, whole_combo
+from firn.session.desk import FAR, NEAR, NEAR_LINES, head_with, near_text, next_name, settings_of, whole_combo
 from firn.session.notes import part_notes
 from firn.session.session import Session
 from firn.session.stretch import cut_stretch, moved, part_stretch
@@ -36,11 +36,17 @@ class NearTextTest(unittest.TestCase):
             near = self.near(at, text)
             assert near is not None
             self.assertTrue(text.startswith(near + "\n"))
-            self.assertTrue(at + NEAR <= len(near) <= at + NEAR + 2 * len(self.line))
+            self.assertEqual(near[at:].count("\n"), NEAR_LINES - 1)
+
+    def test_of_long_lines_fewer_are_read(self) -> None:
+        line = "  ".join([self.line] * 4)
+        near = self.near(0, "\n".join([line] * 2 * (FAR // len(line))))
+        assert near is not None
+        self.assertTrue(NEAR <= len(near) <= NEAR + len(line))
 
     def test_near_the_end_nothing_is_left_for_later(self) -> None:
         text = "\n".join([self.line] * 2 * (FAR // len(self.line)))
-        self.assertIsNone(self.near(len(text) - FAR + NEAR, text))
+        self.assertIsNone(self.near(len(text) - FAR + 1, text))
         self.assertIsNone(self.near(0, text[: FAR - 1]))
 
     def test_what_layers_say_of_all_of_it_is_kept(self) -> None:

@@ -2,6 +2,7 @@
 
 from bisect import bisect_left
 from functools import lru_cache
+from itertools import islice
 
 from msgspec.structs import replace
 
@@ -50,6 +51,9 @@ def read_in(piece: BookPiece, part: BookPart, text: str, shelf: Shelf, *, head: 
 NEAR, FAR = 1_200, 6_000
 """Letters after a change that fill any screen, and so many that what is past them is worth leaving for later."""
 
+NEAR_LINES = 16
+"""Lines, where these are fewer: short ones hold as much of a dance, and each is read anew where the feet change."""
+
 
 def near_text(before: str, text: str) -> str | None:
     """A script as far as it is in sight where it was just changed: to the end of a line some screens further on.
@@ -57,8 +61,9 @@ def near_text(before: str, text: str) -> str | None:
     What layers say of all of it is kept. None where little would be left for later.
     """
     alike = bisect_left(range(1, min(len(before), len(text)) + 1), True, key=lambda n: before[:n] != text[:n])
-    reach = alike + NEAR
-    if len(text) - reach < FAR - NEAR:
+    within = (at for at, letter in enumerate(text[alike : alike + NEAR]) if letter == "\n")
+    reach = alike + next(islice(within, NEAR_LINES - 1, None), NEAR)
+    if len(text) - alike < FAR:
         return None
     lines = lines_of(text[reach:])
     rest = [line for line in lines[1:] if ":" in line and layer_of(line) is not None]
