@@ -72,6 +72,9 @@ class BuiltOnTest(unittest.TestCase):
                 text = text[:at] + rng.choice(TYPED if number > 30 else TYPED[:-1]) + text[at:]
             else:
                 text = text[:at] + text[at + rng.randrange(1, 12) :]
+            if rng.random() < 0.5:
+                # For the while, as a key does: nothing of it stays.
+                build.build_part(read_part("A", text, settings, quick=True), settings)
             script = read_part("A", text, settings)
             taken += built.taken_over(script.uses)[2] > 0
             read += len(rows._read) > 1 and rows._read[0].left[:1] == rows._read[1].left[:1]
@@ -87,6 +90,18 @@ class BuiltOnTest(unittest.TestCase):
         self.assertGreater(taken, 10)
         self.assertGreater(read, 10)
         self.assertGreater(faults, 10)
+
+    def test_quickly_read_like_it_was(self) -> None:
+        """A line that is typed in keeps how it was believed, and its doubts, until nothing is typed for a moment."""
+        settings, above = Settings(phrase=8), [LINES[0]] * 30
+        said = "1 stomp 2 hop 3 step x4"
+        before = read_part("A", "\n".join([*above, said]), settings)
+        typed = "\n".join([*above, f"{said}  7 stamp"])
+        quick, whole = (read_part("A", typed, settings, quick=quick) for quick in (True, False))
+        self.assertEqual(quick.doubts, before.doubts)
+        self.assertTrue(before.doubts)
+        self.assertEqual([str(use.word.text) for use in quick.uses][-1], "stamp")
+        self.assertEqual(whole.uses, anew(typed, settings)[0].uses)
 
     def test_another_meter_or_hand_is_another_part(self) -> None:
         text = "\n".join(LINES[:3] * 10)

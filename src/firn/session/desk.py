@@ -35,17 +35,22 @@ def read_piece(script: str, shelf: Shelf) -> Piece:
 
 
 @lru_cache(maxsize=64)
-def read_one(name: str, text: str, head: str, shelf: Shelf) -> Part:
+def read_one(name: str, text: str, head: str, shelf: Shelf, quick: bool = False) -> Part:
     """One part, read once."""
     settings = settings_of(head)
-    return build_part(read_part(name, text, settings, shelf), settings)
+    return build_part(read_part(name, text, settings, shelf, quick=quick), settings)
 
 
-def read_in(piece: BookPiece, part: BookPart, text: str, shelf: Shelf, *, head: str | None = None) -> Part:
-    """A part with some text, as it is read in its piece: the other parts may be words in it."""
+def read_in(
+    piece: BookPiece, part: BookPart, text: str, shelf: Shelf, *, head: str | None = None, quick: bool = False
+) -> Part:
+    """A part with some text, as it is read in its piece: the other parts may be words in it.
+
+    `quick`: the line that has changed is read like it was, for the while.
+    """
     head = piece.head if head is None else head
     named = tuple((p.name, text if p.id == part.id else p.text) for p in piece.parts)
-    return read_one(part.name, text, head, shelf_for(part.name, named, settings_of(head), shelf))
+    return read_one(part.name, text, head, shelf_for(part.name, named, settings_of(head), shelf), quick)
 
 
 NEAR, FAR = 1_200, 6_000

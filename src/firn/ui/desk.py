@@ -266,7 +266,7 @@ class Desk(QObject):
         if near is None or part is None or self.piece is None:
             self._read()
         else:
-            self._show_near(read_in(self.piece, part, near, self.shelf))
+            self._show_near(read_in(self.piece, part, near, self.shelf, quick=True))
         self._rest.start()
 
     def _show_near(self, part: Part) -> None:

@@ -53,17 +53,18 @@ class PartScript(Struct, frozen=True, dict=True, eq=False):
 
 
 def read_part(
-    name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, before: bool = False
+    name: str, text: str, settings: Settings, shelf: Shelf | None = None, *, before: bool = False, quick: bool = False
 ) -> PartScript:
     """A part's text read line by line; goes on after any fault. The same text gives the same part.
 
-    `before`: as texts were read before lines were read as they are said.
+    `before`: as texts were read before lines were read as they are said. `quick`: of a long text the line that has
+    changed since it was last read is read like it was then, nothing else being tried: for the while.
     """
-    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words), before)
+    return _read_part(name, text, settings, (shelf or shipped()).called(settings.words), before, quick)
 
 
 @lru_cache(maxsize=128)
-def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: bool) -> PartScript:
+def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: bool, quick: bool) -> PartScript:
     own: list[Row] = []
     hands: dict[tuple[str, bool], list[Row]] = {}
     others: list[tuple[int, LayerLine]] = []
@@ -88,7 +89,7 @@ def _read_part(name: str, text: str, settings: Settings, shelf: Shelf, before: b
     counted = [(number, layer) for number, layer in others if layer.name in COUNTED]
     meter, phrase, wrong = _counted(counted, settings)
     settings = counted_as(settings, meter, phrase)
-    rows_read = read_rows(own, settings, shelf, before=before)
+    rows_read = read_rows(own, settings, shelf, before=before, quick=quick)
     uses, problems = rows_read.uses, [*rows_read.problems, *wrong, *endless]
     for (layer_name, voiced), rows in hands.items():
         found = read_rows(rows, settings, shelf, before=before)

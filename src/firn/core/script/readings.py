@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from firn.core.footing.stance import Trial, tried
 from firn.core.meter.counting import Counting
 from firn.core.pattern import late
+from firn.core.same import same_start
 from firn.core.script.choices import (
     ANYWHERE,
     ASKED,
@@ -119,11 +120,26 @@ class _Way(NamedTuple):
 
 
 class LineRead(Struct, frozen=True):
-    """A line as it is believed: its words in their places, what is wrong with it, and its doubts."""
+    """A line as it is believed: its words in their places, what is wrong with it, its doubts, and what was chosen."""
 
     placed: PlacedLine
     problems: tuple[Problem, ...]
     doubts: tuple[Doubt, ...] = ()
+    choices: Choices = PLAIN
+
+
+class Like(Struct, frozen=True):
+    """What was chosen and in doubt of a line that began so: for the while it is believed of what it is now."""
+
+    choices: Choices
+    doubts: tuple[Doubt, ...]
+
+    @classmethod
+    def of(cls, before: str, read: LineRead, now: str) -> "Like":
+        """Of a line as it was, and as it was read then, as far as it is the same now."""
+        same = same_start(before, now)
+        doubts = tuple(doubt for doubt in read.doubts if all(one.end < same for one in (doubt, *doubt.again)))
+        return cls(PLAIN.here_as(read.choices, 0, same), doubts)
 
 
 @lru_cache(maxsize=20_000)
@@ -137,7 +153,8 @@ class LineAsked(Struct, frozen=True):
     """A line with all that it is read by: the cards, how it is counted, the state that the lines before it left,
     whether the phrase is stated, and the first number of the next line, None for none.
 
-    `before`: it is read as lines were before they were read as they are said.
+    `before`: it is read as lines were before they were read as they are said. `like`: nothing else is tried than what
+    was chosen before.
     """
 
     text: str
@@ -148,6 +165,7 @@ class LineAsked(Struct, frozen=True):
     stated_phrase: bool
     ahead: int | None
     before: bool = False
+    like: Like | None = None
 
 
 class _Reader:
@@ -247,6 +265,12 @@ class _Reader:
         # "coaster step" is the coaster, by either name of another tradition's.
         shorter = any(asked.shelf.find(" ".join(words[:size]), asked.tradition) is name.card for size in name.sizes)
         return cost + (_OTHERS if asked.tradition not in theirs and not shorter else 0)
+
+    def asked(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
+        """The way that is believed, and for each place that is open the ways to read it, as far as any are tried."""
+        if self._asked.before:
+            return self.way(BEFORE), []
+        return (self.way(self._asked.like.choices), []) if self._asked.like is not None else self.best()
 
     def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
@@ -385,15 +409,16 @@ def read_line(asked: LineAsked) -> LineRead:
     """A line of steps as it is believed; the same from the same state is read once: a keystroke costs one line."""
     _, brackets = parse_line(asked.text)
     reader = _Reader(asked)
-    believed, places = (reader.way(BEFORE), []) if asked.before else reader.best()
+    believed, places = reader.asked()
     doubts = tuple(doubt for ways in places for doubt in _doubts(ways, asked.text))
+    doubts = doubts if asked.like is None else asked.like.doubts
     after = replace(believed.placed.after, feet=believed.trial.after)
     problems = tuple(with_near(problem, asked.shelf, asked.tradition) for problem in believed.problems)
     placed = replace(believed.placed, after=after)
     if problems:
         # What is asked about anyway need not say that it begins too early, too.
         placed = replace(placed, problems=tuple(p for p in placed.problems if p.code != "N120"))
-    return LineRead(placed, (*brackets, *problems), doubts)
+    return LineRead(placed, (*brackets, *problems), doubts, believed.choices)
 
 
 def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:

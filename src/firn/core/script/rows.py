@@ -21,7 +21,7 @@ from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, LineAsked, LineRead, Offer, danced_on, read_line
+from firn.core.script.readings import Doubt, Like, LineAsked, LineRead, Offer, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.stacked import RowItems, Stacked, stacked
@@ -46,6 +46,7 @@ def _on_line(number: int, read: LineRead) -> LineRead:
         replace(placed, uses=uses, problems=problems),
         tuple(p.moved(number) for p in read.problems),
         tuple(replace(d, line=number) for d in read.doubts),
+        read.choices,
     )
 
 
@@ -82,18 +83,23 @@ class _Asked(NamedTuple):
 
 class _Left(NamedTuple):
     """What a line leaves to the next: the state, the words that can be danced again, the sounds so far, and how much
-    of all lists is of the lines up to it."""
+    of all lists is of the lines up to it; and how it was read itself, None for one without words."""
 
     entry: Entry
     body: Sequence[Use]
     sounds: int
     lengths: tuple[int, int, int, int]
+    read: LineRead | None
 
 
 class _Rows:
-    """Reads lines one after another, and keeps what each left."""
+    """Reads lines one after another, and keeps what each left.
 
-    def __init__(self, settings: Settings, shelf: Shelf, entry: Entry, *, before: bool) -> None:
+    `quick`: the first line that is not as it was is read like that one was, nothing else being tried; `like`: which
+    that is, and how it was read; `quickly`: the first line that was read so.
+    """
+
+    def __init__(self, settings: Settings, shelf: Shelf, entry: Entry, *, before: bool, quick: bool = False) -> None:
         self.read_by = settings, shelf, entry, before
         self.settings, self.shelf, self.before = settings, shelf, before
         self.found = RowsRead([], [], [], [])
@@ -103,6 +109,9 @@ class _Rows:
         self.left: list[_Left] = []
         self.entry, self.sounds = entry, 0
         self.body: Sequence[Use] = ()
+        self.quick = quick
+        self.like: tuple[int, Like] | None = None
+        self.quickly: int | None = None
 
     def ask(self, rows: Sequence[Row], lines: Sequence[Stacked], known: "Sequence[_Rows]") -> None:
         """Ask for some lines, by what they are and by what the next ones begin with; `known`: what asked for lines
@@ -136,11 +145,23 @@ class _Rows:
         if (settings is not theirs and settings != theirs) or rest != others:
             return 0
         same = min(same_start(other.asks, self.asks), len(other.left))
+        if other.quickly is not None and not self.quick:
+            # What was read quickly was for the while.
+            same = min(same, other.quickly)
         if same:
             self.left = other.left[:same]
-            self.entry, self.body, self.sounds, lengths = self.left[-1]
+            self.entry, self.body, self.sounds, lengths, _ = self.left[-1]
             self.found = other.found.until(lengths)
+        if self.quick and same < min(len(other.left), len(self.asks)):
+            self._read_like(other, same)
         return same
+
+    def _read_like(self, other: "_Rows", number: int) -> None:
+        """Read a line as another read what stood there."""
+        self.quickly = min(number, other.quickly) if other.quickly is not None else number
+        was, read, now = other.asks[number], other.left[number].read, self.asks[number]
+        if read is not None and was.filled is None and now.filled is None and was.row[0] == now.row[0]:
+            self.like = number, Like.of(was.row[1], read, now.row[1])
 
     def read(self, asked: _Asked) -> bool:
         """Read one more; False where it is too much."""
@@ -158,19 +179,20 @@ class _Rows:
             self._again(again, number, asked.span)
         elif not asked.items:
             self.found.problems.extend(p.moved(number) for p in asked.faults)
-        else:
-            self._line(asked)
-        self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths()))
+        read = self._line(asked) if again is None and asked.items else None
+        self.left.append(_Left(self.entry, self.body, self.sounds, self.found.lengths(), read))
         return True
 
-    def _line(self, asked: _Asked) -> None:
+    def _line(self, asked: _Asked) -> LineRead:
+        """Take the words of a line; gives how it was read, on no line of the text."""
         (number, row), _, _, theirs, ahead, filled, *_ = asked
         settings = self.settings
         stated = settings.phrase is not None
-        line = _read_on(
-            number,
-            LineAsked(row, theirs, settings.counting, self.entry, settings.tradition, stated, ahead, self.before),
+        like = self.like[1] if self.like is not None and self.like[0] == len(self.left) else None
+        one = LineAsked(
+            row, theirs, settings.counting, self.entry, settings.tradition, stated, ahead, self.before, like
         )
+        line = _read_on(number, one)
         if filled is not None:
             line = as_it_stands(line, filled)
         placed = line.placed
@@ -180,6 +202,7 @@ class _Rows:
         self.found.unknown.extend(placed.unknown)
         self.entry, self.body = placed.after, placed.uses or self.body
         self.sounds += _sounds(placed.uses)
+        return read_line(one)
 
     def _lines(self, again: Again) -> list[str]:
         """The lines up to here that are danced, as they are written once more: on the other side from the other foot
@@ -272,13 +295,19 @@ _read: tuple[_Rows, ...] = ()
 read too."""
 
 
-def read_rows(rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: bool = False) -> RowsRead:
-    """Lines that follow on each other; `before`: as they were read before they were read as they are said."""
+def read_rows(
+    rows: Sequence[Row], settings: Settings, shelf: Shelf, *, before: bool = False, quick: bool = False
+) -> RowsRead:
+    """Lines that follow on each other.
+
+    `before`: as they were read before they were read as they are said. `quick`: of many, the line that has changed is
+    read like it was, with what was in doubt of it, for the while.
+    """
     global _read
     rows = [*zip(map(itemgetter(0), rows), map(_bare, map(itemgetter(1), rows)), strict=True)]
     lines = with_counts(stacked(rows, shelf, settings.tradition, before=before), rows, shelf, settings.tradition)
     entry = opening(_danced(rows, [*map(attrgetter("own.items"), lines)]), settings.counting, settings.tradition)
-    reading = _Rows(settings, shelf, entry, before=before)
+    reading = _Rows(settings, shelf, entry, before=before, quick=quick)
     long = len(rows) >= _LONG
     reading.ask(rows, lines, _read if long else ())
     same = next((n for one in _read if (n := reading.take_over(one))), 0) if long else 0
