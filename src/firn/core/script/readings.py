@@ -138,7 +138,9 @@ class Like(Struct, frozen=True):
     def of(cls, before: str, read: LineRead, now: str) -> "Like":
         """Of a line as it was, and as it was read then, as far as it is the same now."""
         same = same_start(before, now)
-        doubts = tuple(doubt for doubt in read.doubts if all(one.end < same for one in (doubt, *doubt.again)))
+        # A word at its end that goes on is another word.
+        ends = same - now[same : same + 1].isalnum()
+        doubts = tuple(doubt for doubt in read.doubts if all(one.end <= ends for one in (doubt, *doubt.again)))
         return cls(PLAIN.here_as(read.choices, 0, same), doubts)
 
 
