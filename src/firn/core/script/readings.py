@@ -3,6 +3,7 @@
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from fractions import Fraction
 from functools import cached_property, lru_cache
+from math import lcm
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -26,12 +27,12 @@ from firn.core.script.choices import (
     Open,
 )
 from firn.core.script.counts import Entry, atoms_of
-from firn.core.script.items import Item, Repeat, Word, WordRun
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use
 from firn.core.script.placing import opening, place_line
 from firn.core.script.problems import Problem
-from firn.core.script.said import WHERE
+from firn.core.script.said import NUMBERS, WHERE
 from firn.core.script.ties import DROPS, paired
 from firn.core.script.tree import parse_line
 from firn.core.script.unknown import with_near
@@ -55,6 +56,7 @@ _WHERE_TO = frozenset({"goes", "there"})
 
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
 _NUMBER = late(r"\d+")
+_DIGITS = late(r"\d{1,9}")
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
 
@@ -408,7 +410,52 @@ class _Reader:
 
 @lru_cache(maxsize=20_000)
 def read_line(asked: LineAsked) -> LineRead:
-    """A line of steps as it is believed; the same from the same state is read once: a keystroke costs one line."""
+    """A line of steps as it is believed; the same from the same state is read once: a keystroke costs one line.
+
+    So is the same so many whole phrases later, where it says nothing of where in the part it stands.
+    """
+    entry, counting = asked.entry, asked.counting
+    if (
+        entry.at is None
+        or counting.changes
+        or not _anywhere(asked.text, asked.shelf, asked.tradition, counting.phrase)
+    ):
+        return _read_line(asked)
+    # A phrase may not be whole bars.
+    whole = lcm(counting.phrase, counting.meter.counts)
+    later = Fraction(entry.at // whole * whole)
+    # Where the part's first number is matters before anything is danced.
+    here = replace(entry, at=entry.at - later, base=entry.base % counting.phrase, first=None, early=0)
+    read = _read_line(replace(asked, entry=here))
+    return replace(read, placed=_later(read.placed, later, entry, here))
+
+
+@lru_cache(maxsize=20_000)
+def _anywhere(text: str, shelf: Shelf, tradition: str, phrase: int) -> bool:
+    """Whether a line says nothing of where in the part it stands: no bar, nor a count past the phrase."""
+    numbers = (int(digits) for digits in _DIGITS.findall(text))
+    words = (NUMBERS.get(word, 0) for word in text.casefold().split())
+    return all(number <= phrase for number in (*numbers, *words)) and not _at_bars(
+        line_runs(text, shelf, tradition, PLAIN).items
+    )
+
+
+def _at_bars(items: Sequence[Item]) -> bool:
+    return any(isinstance(one, Bar | BarAt) or (isinstance(one, Repeat) and _at_bars(one.body)) for one in items)
+
+
+def _later(placed: PlacedLine, by: Fraction, entry: Entry, here: Entry) -> PlacedLine:
+    """A line so many counts later, and from the state that it was asked from, not `here`, from which it was read."""
+    after = placed.after
+    assert after.at is not None
+    base = entry.base if after.base == here.base else after.base + by
+    after = replace(after, at=after.at + by, base=base, first=entry.first, early=entry.early)
+    uses = tuple(replace(use, places=tuple(place + by for place in use.places)) for use in placed.uses)
+    return replace(placed, uses=uses, unknown=tuple(place + by for place in placed.unknown), after=after)
+
+
+@lru_cache(maxsize=20_000)
+def _read_line(asked: LineAsked) -> LineRead:
     _, brackets = parse_line(asked.text)
     reader = _Reader(asked)
     believed, places = reader.asked()
