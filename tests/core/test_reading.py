@@ -9,6 +9,7 @@ from firn.core.reading.density import shortest_gap
 from firn.core.reading.kinds import KINDS
 from firn.core.reading.read import check_combo, check_part
 from firn.core.reading.sentences import _LABELS, label, sentence
+from firn.core.reading.style import Asked
 from firn.core.reading.walls import facing
 from firn.core.script.changes import changed_text
 from firn.core.script.settings import Settings
@@ -234,6 +235,13 @@ class OtherEndTest(unittest.TestCase):
         made = part(changed_text(body, mend.changes))
         self.assertIn(text, made.script.text)
         self.assertEqual({one.footing.again, made.footing.again}, {"same", "other"})
+
+    def test_none_are_looked_for_while_it_is_typed(self) -> None:
+        one = part("1 step  2 step  3 step  4 step")
+        typed, told = check_part(one, Asked(typing=True)), check_part(one, Asked())
+        self.assertEqual([(f.code, f.values) for f in typed], [(f.code, f.values) for f in told])
+        self.assertEqual([f.mends for f in typed if f.code == "again_same"], [()])
+        self.assertTrue(all(f.mends for f in told if f.code == "again_same"))
 
     def test_none_where_none_is_that_small(self) -> None:
         ending = next(f for f in check_part(part("1 shuffle")) if f.code.startswith("again_"))

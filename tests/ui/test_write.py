@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 
 from firn.core.meter.tempo import TempoPath
 from firn.session.session import Session
+from firn.ui.pages.entries import READ
 from tests.support import F, cases, comes, wait
 from tests.ui.window import ALT, CTRL, SHIFT, WindowCase
 
@@ -124,6 +125,19 @@ class MendTest(WindowCase):
         self.assertEqual({n.level for n in self.window.write_page.notes.notes}, {"ok"})
         self.key(Qt.Key.Key_Z, CTRL)
         self.assertEqual(self.editor.toPlainText(), "1 stamp & heel 2 L step 3-8 hold")
+
+    def test_read_offers_what_is_not_looked_for_while_it_is_typed(self) -> None:
+        """How it would end otherwise: also where what was typed is taken back before."""
+        self.dictate("1 step 2 step 3 step 4 step")
+        self.desk.commit()
+        QTest.keyClicks(self.window.write_page.editor, "x")
+        self.key(Qt.Key.Key_Backspace, on=self.window.write_page.editor)
+        self.assertTrue(self.desk.drafting)
+        wait(10)
+        self.assertFalse(any(n.mends for n in self.desk.notes))
+        self.window.show_page(READ)
+        self.assertFalse(self.desk.drafting)
+        self.assertTrue(comes(lambda: any(n.mends for n in self.window.rooms.read.notes.notes)))
 
     def test_a_mend_by_return_on_the_list(self) -> None:
         self.type("1 step  3 step  4 step")

@@ -236,7 +236,7 @@ class Desk(QObject):
     def asked(self) -> Asked:
         """What the part on show is checked against: the piece's style, and the tempos at which it was clean."""
         clean = clean_tempos(self.bridge.book, self.part_id)
-        return Asked(style_of(self.settings.tradition, self._styles), clean)
+        return Asked(style_of(self.settings.tradition, self._styles), clean, typing=self.drafting)
 
     def use_styles(self, styles: Mapping[str, Style]) -> None:
         """Check by a teacher's own style sheets."""
@@ -301,6 +301,9 @@ class Desk(QObject):
         if self.on_combo:
             self.bridge.do(SetCombo(piece.id, draft))
         elif self.book_part is not None:
+            if draft == self.book_part.text:
+                # Typed and taken back: what was left out of the notes meanwhile is told.
+                self._read()
             self.bridge.do(SetPartText(piece.id, self.part_id, draft))
 
     def ready(self) -> Callable[[str], str]:

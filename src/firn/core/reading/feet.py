@@ -158,15 +158,21 @@ def _spelled(part: Part, sound: Sound, mend: Mend, values: dict[str, str]) -> Me
     return MendText(code, values, (change,))
 
 
-def ending(part: Part) -> list[Finding]:
-    """The foot that is free at the end, and how the part repeats by itself."""
+def ending(part: Part, *, mends: bool = True) -> list[Finding]:
+    """The foot that is free at the end, and how the part repeats by itself; with `mends` for the other way."""
     if not part.sounds or part.seated:
         return []
     again = part.footing.again
     values: dict[str, Value] = {"free": part.footing.free, "again": again, "first": part.footing.first}
     level = "look" if again == "neither" else "ok"
-    mends = tuple(_other_end(part)) if again in _OTHER_WAY and len(part.sounds) <= MOST_TRIED else ()
-    return [Finding(f"again_{again}", level, part.name, values=values, mends=mends)]  # type: ignore[arg-type]
+    tried = mends and again in _OTHER_WAY and len(part.sounds) <= MOST_TRIED
+    other = tuple(_other_end(part)) if tried else ()
+    return [Finding(f"again_{again}", level, part.name, values=values, mends=other)]  # type: ignore[arg-type]
+
+
+def ending_alone(part: Part) -> list[Finding]:
+    """The same without mends, each of which would be read by itself."""
+    return ending(part, mends=False)
 
 
 MOST_TRIED = 300

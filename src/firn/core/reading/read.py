@@ -52,6 +52,11 @@ _CHECKS: tuple[Callable[[Part], Iterable[Finding]], ...] = (
 )
 """What every part is checked for, in the order in which it is told."""
 
+_WHILE_TYPED: dict[Callable[[Part], Iterable[Finding]], Callable[[Part], Iterable[Finding]]] = {
+    feet.ending: feet.ending_alone
+}
+"""What takes the place of some while a part is typed: they would read it once more at each key."""
+
 
 def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
     """A part's findings: what cannot be danced first, then what is worth a look, then what holds.
@@ -62,7 +67,7 @@ def check_part(part: Part, asked: Asked | None = None) -> list[Finding]:
     found: list[Finding] = []
     for check in _CHECKS:
         give_way()
-        found += check(part)
+        found += (_WHILE_TYPED.get(check, check) if asked.typing else check)(part)
     found += tempo.findings(part, asked)
     found += style.findings(part, asked.style)
     off = asked.style.off

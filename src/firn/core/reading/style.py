@@ -53,10 +53,14 @@ class Style(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Asked(Struct, frozen=True):
-    """What a part is checked against: its style, and the tempos at which it has been danced clean, by side."""
+    """What a part is checked against: its style, and the tempos at which it has been danced clean, by side.
+
+    `typing`: it is being typed: what would take a reading of its own is left out.
+    """
 
     style: Style = Style()
     clean: tuple[tuple[str, float], ...] = ()
+    typing: bool = False
 
 
 @cache
