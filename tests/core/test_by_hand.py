@@ -11,7 +11,7 @@ from firn.core.piece.by_hand import HandError, leaned, left_out, moved, of_kind,
 from firn.core.piece.piece import Part
 from firn.core.script.settings import Settings
 from firn.session.by_hand import draw
-from tests.support import cases, feet, part
+from tests.support import cases, feet, part, piece
 
 F = Fraction
 LINE = "8 stomp  1 hop  2 step  &3 flap  & step   # the gate"
@@ -117,6 +117,30 @@ class TypedTest(unittest.TestCase):
         self, _: str, body: str, make, text: str
     ) -> None:
         self.assertEqual(make(part(body)).text, text)
+
+    @cases(
+        ("without counts", "step, step, stamp", 1, "step, R step, stamp"),
+        ("another kind", "step step, stamp", 2, "step step, L stamp"),
+        ("beside what is not understood", "1 step 2 step\n3 stap wiggle", 1, "1 step 2 R step\n3 stap wiggle"),
+        ("beside lists that take turns", "stamp on 1 and 3, clap on 2 and 4\n5 step 6 flap 7 step\n8 wiggle", 5,
+         "stamp on 1 and 3, clap on 2 and 4\n5 step & R brush  6 step 7 step\n8 wiggle"),
+        ("counted by bars", "1 step 2 step 3 step 4 step\n1 step 2 flap 3 step 4 step", 6,
+         "1 step 2 step 3 step 4 step\n1 step & brush  2 R step 3 step 4 step"),
+    )  # fmt: skip
+    def test_another_foot_leaves_her_words(self, _: str, body: str, index: int, text: str) -> None:
+        one = piece(body).parts[0]
+        wanted = {"left": "right", "right": "left"}[one.sounds[index].foot]
+        drawn = other_foot(one, index)
+        made = piece(drawn.text).parts[0]
+        assert drawn.index is not None
+        self.assertEqual(made.sounds[drawn.index].foot, wanted)
+        self.assertEqual(drawn.text, text)
+
+    def test_what_is_not_understood_is_never_written_over(self) -> None:
+        """Its line could only be written anew without it."""
+        one = piece("1 step\n2 wiggle 3 flap x2").parts[0]
+        with self.assertRaisesRegex(HandError, "not understood"):
+            other_foot(one, 2)
 
     def test_feet_before_a_change_stay(self) -> None:
         one = part("1 step  2 step  3 step  4 step")

@@ -4,8 +4,9 @@ Only the text of the word that is touched changes, where that reads back as it w
 anew.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from fractions import Fraction
+from itertools import product
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -17,6 +18,7 @@ from firn.core.script.changes import Change, changed_text, counts_column
 from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.places import Use
+from firn.core.script.reader import PartScript, read_part
 from firn.core.script.writer import in_writing_order, rewritten, word_text, write_part
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
@@ -199,32 +201,49 @@ def footed(part: Part, uses: list[Use], wanted: Feet) -> list[Use]:
     return uses
 
 
-def _same(one: Part, uses: Sequence[Use]) -> bool:
-    """Whether a part reads as some words in their places; lines that dance others again follow by themselves."""
+def _same(one: PartScript, uses: Sequence[Use], new: Sequence[Use], problems: int) -> bool:
+    """Whether a text reads as some words in their places, the new ones on their feet, with no more problems than so
+    many; lines that dance others again follow by themselves."""
     read, meant = (
         [(u.card, u.places, u.lengths, u.word.level) for u in of if not u.again]
         for of in (in_writing_order(one.uses), uses)
     )
-    return not one.problems and read == meant
+    sides = {(u.places, u.layer): u.side for u in new if u.side}
+    on_them = all(sides.get((u.places, u.layer), u.side) == u.side for u in one.uses)
+    return len(one.problems) <= problems and read == meant and on_them
 
 
 def _local(part: Part, index: int | None, uses: Sequence[Use]) -> str | None:
     """The text with only the touched word written anew; None where that does not read as it is meant."""
     known = {id(u) for u in part.uses}
     new = [u for u in uses if id(u) not in known]
-    spot = _spot(part, index, new)
-    if spot is None:
-        return None
-    for exact in (False, True):
-        words = [
-            f"{count_text(u.places, part.settings.counting, exact=exact)} "
-            f"{word_text(u, part.settings, part.script.shelf)}"
-            for u in new
-        ]
-        text = changed_text("\n".join(part.script.lines), (replace(spot, text=spot.text + "  ".join(words)),))
-        if _same(part_from(part.name, text, part.settings, part.script.shelf), uses):
+    lines = "\n".join(part.script.lines)
+    for change in _changes(part, index, new):
+        text = changed_text(lines, (change,))
+        if _same(read_part(part.name, text, part.settings, part.script.shelf), uses, new, len(part.problems)):
             return text
     return None
+
+
+def _changes(part: Part, index: int | None, new: Sequence[Use]) -> Iterator[Change]:
+    """The ways to write new words where they stand: with the counts as they are said, or with some of their own."""
+    said = [word_text(u, part.settings, part.script.shelf) for u in new]
+    old = part.uses[part.sounds[index].use] if index is not None else None
+    if old is not None and len(new) == 1 and new[0].places == old.places and not _several(old):
+        yield Change(old.line, old.word.column, old.word.end, said[0])
+    spot, counting = _spot(part, index, new), part.settings.counting
+    # She may count by bars: 1 2 3 4, 1 2 3 4.
+    firsts = range(0, counting.phrase, counting.meter.counts) if spot is not None else ()
+    for first, exact in product(firsts, (False, True)):
+        counts = [count_text([p - first for p in u.places], counting, exact=exact) for u in new]
+        words = (f"{count} {word}" for count, word in zip(counts, said, strict=True))
+        assert spot is not None
+        yield replace(spot, text=spot.text + "  ".join(words))
+
+
+def _several(use: Use) -> bool:
+    """Whether a word stands for more than is danced here."""
+    return bool(use.copy or use.word.joined or use.word.times > 1)
 
 
 def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
@@ -238,7 +257,7 @@ def _spot(part: Part, index: int | None, new: Sequence[Use]) -> Change | None:
     use = part.uses[part.sounds[index].use]
     line = part.line_of(use)
     start = counts_column(line, use.word.column)
-    if use.copy or use.word.joined or use.word.times > 1 or start is None:
+    if _several(use) or start is None:
         return None
     if not new:
         start = len(line[:start].rstrip())
@@ -263,8 +282,10 @@ def text_of(part: Part, uses: Sequence[Use]) -> str:
     lines = rewritten(part.script, uses, part.settings)
     if lines is not None:
         return lines
-    if "#" in part.script.text:
-        raise HandError("This word shares its counts with others, and there are notes here: change it in the text.")
+    # Written anew as a whole, what is no word of it would be lost.
+    kept = "notes" if "#" in part.script.text else "words that are not understood" if part.problems else ""
+    if kept:
+        raise HandError(f"This word shares its counts with others, and there are {kept} here: change it in the text.")
     try:
         return write_part(replace(part.script, uses=tuple(uses)), part.settings)
     except ValueError as fault:

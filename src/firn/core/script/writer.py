@@ -215,13 +215,18 @@ def write_part(script: PartScript, settings: Settings) -> str:
 
 
 def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> str | None:
-    """A part's text with other words, changed only in the lines of these; None where that reads otherwise.
+    """A part's text with other words, changed only in the lines of these; None where that reads otherwise, or where
+    something of them is not understood.
 
     Notes stay at the ends of their lines; a new word stands on the line that it names.
     """
     old, new = (_by_line(of) for of in (script.uses, uses))
-    same = {line for line in old if [id(u) for u in old[line]] == [id(u) for u in new.get(line, [])]}
+    # In whichever order: what takes turns is not written in that of its places.
+    same = {line for line in old if {id(u) for u in old[line]} == {id(u) for u in new.get(line, [])}}
     changed = [line for line in {**old, **new} if line not in same]
+    if any(problem.line in changed for problem in script.problems):
+        # What is not understood of a line would be lost.
+        return None
     for way in _WAYS:
         lines: list[str | None] = list(script.lines)
         for line in changed:
@@ -238,7 +243,9 @@ def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> st
         meant = [u for u in uses if not u.again or u.line in changed]
         own = [u for u in read.uses if not u.again]
         sound = len(read.problems) <= len(script.problems) and len(read.doubts) <= len(script.doubts)
-        if sound and same_uses(own, meant) and _same_layers(read.layers, script.layers):
+        if not sound or not same_uses(in_writing_order(own), in_writing_order(meant)):
+            continue
+        if _same_layers(read.layers, script.layers):
             return whole
     return None
 
