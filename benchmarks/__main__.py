@@ -1,6 +1,6 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, said, searching,
-starting, actions, beside, building, spoken, otherwise, footed, counts, turned, often, combos, which, two, says, feet,
-order, own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
+starting, actions, beside, building, by_hand, spoken, otherwise, footed, counts, turned, often, combos, which, two,
+says, feet, order, own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
 
 import compileall
 import sys
@@ -12,6 +12,7 @@ from benchmarks import (
     beats,
     beside,
     building,
+    by_hand,
     clips,
     combos,
     desk,
@@ -53,6 +54,7 @@ ALL = {
     "actions": actions.actions,
     "beside": beside.keys,
     "building": building.building,
+    "by_hand": by_hand.by_hand,
     "spoken": spoken.spoken,
     "otherwise": otherwise.otherwise,
     "footed": FOOTED.say,
