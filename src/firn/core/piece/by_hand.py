@@ -19,7 +19,7 @@ from firn.core.script.counts import count_text
 from firn.core.script.items import Word
 from firn.core.script.places import Use
 from firn.core.script.reader import PartScript, read_part
-from firn.core.script.writer import in_writing_order, rewritten, word_text, write_part
+from firn.core.script.writer import in_writing_order, lines_changed, rewritten, word_text, write_part
 from firn.core.steps.card import Card
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT, kind_said
 from firn.core.steps.sides import ACROSS
@@ -279,10 +279,12 @@ def _in_line(part: Part, uses: Sequence[Use]) -> list[Use]:
 def text_of(part: Part, uses: Sequence[Use]) -> str:
     """The part's text with other words: their lines written anew, else the part; raises HandError where none is."""
     uses = _in_line(part, uses)
-    lines = rewritten(part.script, uses, part.settings)
+    changed = lines_changed(part.script, uses)
+    # Written anew, what is no word of a line would be lost.
+    unlike = any(problem.line in changed for problem in part.problems)
+    lines = None if unlike else rewritten(part.script, uses, part.settings)
     if lines is not None:
         return lines
-    # Written anew as a whole, what is no word of it would be lost.
     kept = "notes" if "#" in part.script.text else "words that are not understood" if part.problems else ""
     if kept:
         raise HandError(f"This word shares its counts with others, and there are {kept} here: change it in the text.")

@@ -215,18 +215,11 @@ def write_part(script: PartScript, settings: Settings) -> str:
 
 
 def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> str | None:
-    """A part's text with other words, changed only in the lines of these; None where that reads otherwise, or where
-    something of them is not understood.
+    """A part's text with other words, changed only in the lines of these; None where that reads otherwise.
 
     Notes stay at the ends of their lines; a new word stands on the line that it names.
     """
-    old, new = (_by_line(of) for of in (script.uses, uses))
-    # In whichever order: what takes turns is not written in that of its places.
-    same = {line for line in old if {id(u) for u in old[line]} == {id(u) for u in new.get(line, [])}}
-    changed = [line for line in {**old, **new} if line not in same]
-    if any(problem.line in changed for problem in script.problems):
-        # What is not understood of a line would be lost.
-        return None
+    new, changed = _by_line(uses), lines_changed(script, uses)
     for way in _WAYS:
         lines: list[str | None] = list(script.lines)
         for line in changed:
@@ -248,6 +241,14 @@ def rewritten(script: PartScript, uses: Sequence[Use], settings: Settings) -> st
         if _same_layers(read.layers, script.layers):
             return whole
     return None
+
+
+def lines_changed(script: PartScript, uses: Sequence[Use]) -> list[int]:
+    """The lines of a part's text that would have other words."""
+    old, new = (_by_line(of) for of in (script.uses, uses))
+    # In whichever order: what takes turns is not written in that of its places.
+    same = {line for line in old if {id(u) for u in old[line]} == {id(u) for u in new.get(line, [])}}
+    return [line for line in {**old, **new} if line not in same]
 
 
 def _by_line(uses: Sequence[Use]) -> dict[int, list[Use]]:
