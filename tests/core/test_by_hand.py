@@ -10,7 +10,7 @@ from firn.core.piece.build import part_from
 from firn.core.piece.by_hand import HandError, leaned, left_out, moved, of_kind, other_foot, put_in
 from firn.core.piece.piece import Part
 from firn.core.script.settings import Settings
-from firn.session.by_hand import draw
+from firn.session.by_hand import counted, draw
 from tests.support import cases, feet, part, piece
 
 F = Fraction
@@ -136,11 +136,17 @@ class TypedTest(unittest.TestCase):
         self.assertEqual(made.sounds[drawn.index].foot, wanted)
         self.assertEqual(drawn.text, text)
 
+    def test_counts_that_do_not_fit_are_written_anew(self) -> None:
+        """No word of them is lost by that."""
+        self.assertEqual(counted(piece("1 heel 1 toe\nstep").parts[0]), "1 heel + toe\n2 step")
+
     def test_what_is_not_understood_is_never_written_over(self) -> None:
         """Its line could only be written anew without it."""
         one = piece("1 step\n2 wiggle 3 flap x2").parts[0]
         with self.assertRaisesRegex(HandError, "not understood"):
             other_foot(one, 2)
+        with self.assertRaisesRegex(HandError, "not understood"):
+            counted(piece("1 step wiggle").parts[0])
 
     def test_feet_before_a_change_stay(self) -> None:
         one = part("1 step  2 step  3 step  4 step")

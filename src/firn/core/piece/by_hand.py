@@ -281,11 +281,11 @@ def text_of(part: Part, uses: Sequence[Use]) -> str:
     uses = _in_line(part, uses)
     changed = lines_changed(part.script, uses)
     # Written anew, what is no word of a line would be lost.
-    unlike = any(problem.line in changed for problem in part.problems)
-    lines = None if unlike else rewritten(part.script, uses, part.settings)
+    unknown = {problem.line for problem in part.problems if problem.code == "N101"}
+    lines = None if unknown & {*changed} else rewritten(part.script, uses, part.settings)
     if lines is not None:
         return lines
-    kept = "notes" if "#" in part.script.text else "words that are not understood" if part.problems else ""
+    kept = "notes" if "#" in part.script.text else "words that are not understood" if unknown else ""
     if kept:
         raise HandError(f"This word shares its counts with others, and there are {kept} here: change it in the text.")
     try:
