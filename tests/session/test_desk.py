@@ -44,9 +44,9 @@ class NearTextTest(unittest.TestCase):
         assert near is not None
         self.assertTrue(NEAR <= len(near) <= NEAR + len(line))
 
-    def test_near_the_end_nothing_is_left_for_later(self) -> None:
+    def test_near_the_end_all_of_it_is_and_a_short_one_is_not_parted(self) -> None:
         text = "\n".join([self.line] * 2 * (FAR // len(self.line)))
-        self.assertIsNone(self.near(len(text) - FAR + 1, text))
+        self.assertEqual(self.near(len(text) - FAR + 1, text), text)
         self.assertIsNone(self.near(0, text[: FAR - 1]))
 
     def test_what_layers_say_of_all_of_it_is_kept(self) -> None:

@@ -54,22 +54,24 @@ def read_in(
 
 
 NEAR, FAR = 1_200, 6_000
-"""Letters after a change that fill any screen, and so many that what is past them is worth leaving for later."""
+"""Letters after a change that fill any screen, and so many that what is past them is worth leaving for later; in a
+text of so many, so are other ways to read the line."""
 
 NEAR_LINES = 16
 """Lines, where these are fewer: short ones hold as much of a dance, and each is read anew where the feet change."""
 
 
 def near_text(before: str, text: str) -> str | None:
-    """A script as far as it is in sight where it was just changed: to the end of a line some screens further on.
-
-    What layers say of all of it is kept. None where little would be left for later.
+    """A script as far as it is in sight where it was just changed: to the end of a line some screens further on, or
+    of itself; what layers say of all of it is kept. None for a short one: little would be left for later.
     """
+    if len(text) < FAR:
+        return None
     alike = bisect_left(range(1, min(len(before), len(text)) + 1), True, key=lambda n: before[:n] != text[:n])
     within = (at for at, letter in enumerate(text[alike : alike + NEAR]) if letter == "\n")
     reach = alike + next(islice(within, NEAR_LINES - 1, None), NEAR)
     if len(text) - alike < FAR:
-        return None
+        return text
     lines = lines_of(text[reach:])
     rest = [line for line in lines[1:] if ":" in line and layer_of(line) is not None]
     return "\n".join((text[:reach] + lines[0], *rest))

@@ -308,7 +308,8 @@ def read_rows(
     lines = with_counts(stacked(rows, shelf, settings.tradition, before=before), rows, shelf, settings.tradition)
     entry = opening(_danced(rows, [*map(attrgetter("own.items"), lines)]), settings.counting, settings.tradition)
     reading = _Rows(settings, shelf, entry, before=before, quick=quick)
-    long = len(rows) >= _LONG
+    # A stretch that is typed in may be short; its line is read like it was, too.
+    long = quick or len(rows) >= _LONG
     reading.ask(rows, lines, _read if long else ())
     same = next((n for one in _read if (n := reading.take_over(one))), 0) if long else 0
     for line in reading.asks[same:]:
