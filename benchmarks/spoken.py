@@ -41,7 +41,8 @@ SETS = {
     "spoken_fortyninth": "mended from", "spoken_fiftieth": "mended from",
     "spoken_fiftyfirst": "mended from", "spoken_fiftysecond": "kept apart",
     "spoken_fiftythird": "kept apart", "spoken_fiftyfourth": "kept apart",
-    "spoken_fiftyfifth": "kept apart",
+    "spoken_fiftyfifth": "kept apart", "spoken_fiftysixth": "mended from",
+    "spoken_fiftyseventh": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
