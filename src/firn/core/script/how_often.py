@@ -20,6 +20,7 @@ from firn.core.script.tokens import (
     is_small_a,
     name_at,
     said_of_several,
+    times_said,
 )  # fmt: skip
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
@@ -423,7 +424,27 @@ def _do_that(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return nodes
 
 
+def _on_counts_so_often(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With brackets around steps whose counts come after an "on", where a pause parts from them how often they are
+    danced at the line's end: stamp on 1, clap on 2, twice; stamp on 1, clap on 2, and do it 3 times."""
+    ends = len(nodes) - (bool(nodes) and is_pause(nodes[-1]))
+    pause = next((at for at in range(ends - 1, 0, -1) if is_pause(nodes[at])), 0)
+    at = pause + 1
+    while at < ends and is_name(nodes[at], say.AND | say.THEN | _DO | _IT | _THAT):
+        at += 1
+    times, used = times_said(nodes, at)
+    if not pause or times is None or at + used != ends:
+        return nodes
+    body = nodes[:pause]
+    said = sum(is_name(one, say.ON) and count_of(after) is not None for one, after in pairwise(body))
+    if said < 2 or not isinstance(body[-1], Counts):
+        # "stamp on 1, twice" says nothing of where the second is.
+        return nodes
+    return [Group(tuple(body), body[0].column, body[-1].end), times, *nodes[ends:]]
+
+
 WAYS: tuple[Way, ...] = (
+    (say.ON, _on_counts_so_often),
     (_SETS, _sets_of),
     (_DOUBLES | _AGAIN | _REPEATED, _doubled),
     (say.TIMES, _times_group),

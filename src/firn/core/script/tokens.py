@@ -15,7 +15,7 @@ _SIDES = frozenset(say.SIDES)
 _NONE_OF = frozenset(say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUNTED | say.FOR)
 """Said of counts, and of no step."""
 
-_MOST_NAMED = 4
+MOST_NAMED = 4
 """Words of a name."""
 
 N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
@@ -79,7 +79,7 @@ def numbered(number: int, at: Bit) -> Counts:
 
 def name_at(nodes: Sequence[Node], at: int, sounds: Sounds) -> list[Bit]:
     """The words of the longest name of a step that stands at a token; none where there is none."""
-    row = [node for node in takewhile(is_word, nodes[at : at + _MOST_NAMED]) if isinstance(node, Bit)]
+    row = [node for node in takewhile(is_word, nodes[at : at + MOST_NAMED]) if isinstance(node, Bit)]
     size = next((n for n in range(len(row), 0, -1) if sounds(" ".join(bit.text for bit in row[:n]))), 0)
     return row[:size]
 

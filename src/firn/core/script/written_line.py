@@ -13,9 +13,11 @@ from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
+from firn.core.script.counts_last import counts_last
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
+from firn.core.script.headed_on import without_head_on
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
 from firn.core.script.how_often import so_many_last
 from firn.core.script.items import BarAt
@@ -195,6 +197,7 @@ class WrittenLine(LastingLine):
             if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
+        nodes = counts_last(without_head_on(nodes), self._sounds_of, walked=self.tradition in WALKED_ON)
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
