@@ -119,12 +119,13 @@ class Again(Struct, frozen=True):
 @lru_cache(maxsize=4_000)
 def again_of(line: str) -> Again | None:
     """What a line says of the one before it; None for a line of steps."""
-    text = line.split("#")[0].rstrip()
+    # A full stop ends it; "but 7 stamp!" is loud.
+    text = line.split("#")[0].rstrip(" \t.")
     first = text.lstrip()[:1]
     # What begins with a count is steps, unless it is "3 times".
     if not first or first in "&([" or (first.isdecimal() and not text.casefold().endswith(_TIMES)):
         return None
-    match = _AGAIN.fullmatch(text)
+    match = _AGAIN.fullmatch(text) or _AGAIN.fullmatch(text.rstrip("!"))
     if match is None or not match["said"]:
         return None
     said = match["many"] or match["more"]

@@ -1,9 +1,11 @@
-"""Lines with all their steps first and the counts of these after a pause: side, together, side, tap, 1 2 3 4.
+"""Lines with all their steps first and the counts or the feet of these after a pause: side, together, side, tap,
+1 2 3 4; flap flap flap: R L R.
 
 Common practice, no source.
 """
 
 from collections.abc import Sequence
+from itertools import dropwhile
 
 from msgspec.structs import replace
 
@@ -14,6 +16,13 @@ from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_a
 _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.FEET})
 """Words beside steps that are no step there."""
 
+_LED = say.ON | say.THE | say.COUNTED
+"""Said before counts."""
+
+_LEAST = 2
+"""Counts that are said of steps: one alone is said of the last."""
+
+_SIDES = frozenset(say.SIDES)
 _WHERE = frozenset(say.WHERE)
 """By itself one of these is a step there."""
 
@@ -48,39 +57,80 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
     return made if any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
 
 
+def feet_last(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """A line with the feet before its steps that are all said at its end, over a pause, where there are just as many:
+    stamp, stamp, stamp, right left right."""
+    *parts, last = between_pauses(nodes)
+    feet = [node for node in last if not is_pause(node)]
+    if len(feet) < 2 or not parts or not all(is_name(node, _SIDES) for node in feet):
+        return nodes
+    body = [node for part in parts for node in part]
+    plain = all(is_word(node) or is_pause(node) or isinstance(node, Counts) for node in body)
+    if not plain or any(is_name(node, _SIDES) for node in body):
+        return nodes
+    ways = {many for many, _ in _reached(body, sounds)}
+    if len(feet) != max(ways, default=0) or (1 in ways and len(ways) > 1):
+        # "shuffle step, R L" may be danced on one foot and on the other.
+        return nodes
+    for at, foot in reversed(list(zip(_begins(body, len(feet), sounds), feet, strict=True))):
+        body.insert(at, replace(foot, column=body[at].column, end=body[at].column))
+    return body[:-1] if is_pause(body[-1]) else body
+
+
+def _begins(words: Sequence[Node], many: int, sounds: Sounds) -> tuple[int, ...]:
+    """At which tokens so many steps begin, where some words are as many."""
+    ways: list[dict[int, tuple[int, ...]]] = [{0: ()}, *(dict[int, tuple[int, ...]]() for _ in words)]
+    for at, node in enumerate(words):
+        if not is_word(node) or is_name(node, _SMALL):
+            ways[at + 1].update(ways[at])
+        for size in range(1, MOST_NAMED + 1):
+            name = [bit for bit in words[at : at + size] if isinstance(bit, Bit) and is_word(bit)]
+            if len(name) == size and sounds(" ".join(bit.text for bit in name)):
+                ways[at + size].update({steps + 1: (*begun, at) for steps, begun in ways[at].items()})
+    return ways[-1][many]
+
+
 def _turned(
     steps: Sequence[Sequence[Node]], counts: Sequence[Sequence[Node]], sounds: Sounds, *, walked: bool
 ) -> list[Node]:
     """Parts of steps and of their counts, the counts first where there are as many."""
     plain = [node for part in (*steps, *counts) for node in part]
-    said = [node for part in counts for node in part if not is_pause(node)]
-    # What stands before a colon may be what all of it is called.
-    head = steps[0] if len(steps) > 1 and steps[0][-1].text == ":" else []
-    words = [node for part in steps[bool(head) :] for node in part]
-    if not said or not words or not _fit(words, said, sounds, walked=walked):
+    said = [node for part in counts for node in _counted(part)]
+    # What stands before another colon is what all of it is called.
+    headed = len(steps) > 1 and _is_colon(steps[0][-1])
+    words = [node for part in steps[headed:] for node in part]
+    leads = bool(counts) and _is_colon(counts[-1][-1])
+    fitting = _fitting(words, said, sounds, walked=walked) if words and not leads else []
+    if not fitting:
         return plain
     pause = words.pop() if is_pause(words[-1]) else None
     last = counts[-1][-1]
     ends = last if is_pause(last) else pause
     # A colon led to the counts, and leads to nothing now.
-    return [*head, *said, *words, *([replace(ends, text=",")] if isinstance(ends, Bit) else [])]
+    return [*fitting, *words, *([replace(ends, text=",")] if isinstance(ends, Bit) else [])]
 
 
-def _fit(words: Sequence[Node], said: Sequence[Node], sounds: Sounds, *, walked: bool) -> bool:
-    """Whether there are as many counts as steps, or as sounds of these."""
-    many = _many(words, sounds)
-    counts = [count for node in said if (count := count_of(node)) is not None]
-    halves = sum(is_name(node, say.AND) for node in said)
+def _fitting(words: Sequence[Node], said: Sequence[Node], sounds: Sounds, *, walked: bool) -> list[Node]:
+    """What counts are said of some steps, where there are as many, or as many as these have sounds; none else."""
+    ways = _reached(words, sounds)
+    many = frozenset(number for way in ways for number in way) - {0}
+    links = [node for node in said if is_name(node, say.AND)]
+    counts = [count for node in said if node not in links and (count := count_of(node)) is not None]
     first = next((number for one in counts if (number := number_alone(one)) is not None), 0)
-    if walked and (first == 2 or first - 1 == min(many, default=0)):
+    if walked and (first == 2 or any(first - 1 == own for _, own in ways)):
         # "side close, 3 4" may go on walking.
-        return False
-    ranged = len(said) == 3 and is_name(said[1], say.THROUGH)
-    if ranged:
-        last = number_alone(counts[-1])
-        return bool(first and last) and (last or 0) - first + 1 in many
+        return []
+    if len(said) == 3 and is_name(said[1], say.THROUGH):
+        last = number_alone(counts[-1]) or 0
+        return list(said) if first and last - first + 1 in many else []
     atoms = sum(_long(count) for count in counts)
-    return atoms + halves > 1 and bool(many & {atoms, atoms + halves, len(counts) if not halves else 0})
+    whole = atoms >= _LEAST and bool(many & {atoms, len(counts)})
+    halved = atoms + len(links) >= _LEAST and atoms + len(links) in many and not is_name(said[0], say.AND)
+    if not (whole or halved):
+        return []
+    if whole == halved or halved:
+        return list(said)
+    return [node for node in said if node not in links]
 
 
 def _long(counts: Counts) -> int:
@@ -90,10 +140,10 @@ def _long(counts: Counts) -> int:
     )
 
 
-def _many(words: Sequence[Node], sounds: Sounds) -> frozenset[int]:
-    """How many steps some words may be, and how many sounds; none where one of them is not known."""
+def _reached(words: Sequence[Node], sounds: Sounds) -> set[tuple[int, int]]:
+    """How many steps some words may be, each with of how many sounds; none where one of them is not known."""
     said = [node for node in words if isinstance(node, Bit)]
-    # Up to each word: how many steps, and of how many sounds, the words before it may be.
+    # What the words up to each may be.
     reached: list[set[tuple[int, int]]] = [{(0, 0)}, *(set[tuple[int, int]]() for _ in said)]
     for at, node in enumerate(said):
         here = reached[at]
@@ -108,7 +158,7 @@ def _many(words: Sequence[Node], sounds: Sounds) -> frozenset[int]:
             if len(name) == size and all(map(is_word, name)):
                 own = sounds(" ".join(bit.text for bit in name))
                 reached[at + size] |= {(steps + 1, before + own) for steps, before in here if own}
-    return frozenset(many for found in reached[-1] for many in found) - {0}
+    return reached[-1]
 
 
 def _words_alone(part: Sequence[Node]) -> bool:
@@ -118,7 +168,16 @@ def _words_alone(part: Sequence[Node]) -> bool:
 
 def _counts_alone(part: Sequence[Node]) -> bool:
     """Whether a part holds nothing but counts, and what stands between them."""
-    said = [node for node in part if not is_pause(node)]
-    counted = [isinstance(node, Counts) or count_of(node) is not None for node in said]
+    said = _counted(part)
+    counted = [count_of(node) is not None for node in said]
     between = (is_name(node, say.AND | say.THROUGH) for node in said)
     return any(counted) and all(one or joins for one, joins in zip(counted, between, strict=True))
+
+
+def _counted(part: Sequence[Node]) -> list[Node]:
+    """What a part holds but its pauses, and what leads to its counts: on the counts 1 2."""
+    return [*dropwhile(lambda node: is_name(node, _LED), (node for node in part if not is_pause(node)))]
+
+
+def _is_colon(node: Node) -> bool:
+    return isinstance(node, Bit) and node.text == ":"

@@ -36,6 +36,22 @@ _LED = 2
 """Tokens that counts are joined to."""
 
 
+def without_second_and(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line without the "and" that joins an & to the next number: shuffle on the and and 2."""
+    gone = (
+        {
+            at + 1
+            for at in range(len(nodes) - 2)
+            if (is_name(nodes[at], say.AND) or (isinstance(half := nodes[at], Counts) and half.text == "&"))
+            and is_name(nodes[at + 1], say.AND)
+            and number_alone(count_of(nodes[at + 2])) is not None
+        }
+        if any(is_name(node, say.AND) for node in nodes)
+        else set()
+    )
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
 def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts, Counts]]]:
     """A line with what hyphens make of counts in one, "and a one" as these are, and "and a clap" as that clap; one e
     for an "ee". And the decimals in it, 1.5, each as its two numbers: these are none."""

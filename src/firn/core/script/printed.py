@@ -4,11 +4,12 @@ Common practice, no source.
 """
 
 from collections.abc import Callable, Sequence
+from itertools import takewhile
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import is_name, is_said
+from firn.core.script.tokens import between_pauses, count_of, is_name, is_said
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SIDES = frozenset(say.SIDES)
@@ -43,6 +44,8 @@ MOST_WORDS = 6
 """Words of a step and of all that is said of it."""
 
 _SMALL = frozenset({*say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.SIDES})
+
+_NO_STEP = (_SMALL - _SIDES) | say.COUNTED | say.ON
 
 _SIDE = frozenset({"side", "lado"})
 
@@ -90,7 +93,7 @@ def as_printed(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[
     where there is none."""
     if not any(is_word(node) for node in nodes):
         return nodes
-    return _linked(_feet_named(_ways(_turns_first(_shortened(_in_full(nodes, sounds))))))
+    return _linked(_count_ahead(_feet_named(_ways(_turns_first(_shortened(_in_full(nodes, sounds)))))))
 
 
 def _turns_first(nodes: Sequence[Node]) -> Sequence[Node]:
@@ -300,6 +303,26 @@ def _words_before(made: Sequence[Node]) -> list[int]:
         places.insert(0, at)
     short = all(text.isupper() and len(text) <= 3 for place in places for text in (_text(made, place),))
     return places if short else []
+
+
+def _count_ahead(nodes: Sequence[Node]) -> Sequence[Node]:
+    """With the count of a step that is said after it before it, and a comma for the "and" between that and the count
+    of the next: stamp 3 and 4 clap."""
+    made: list[Node] = []
+    for part in between_pauses(nodes):
+        words = list(takewhile(lambda node: is_word(node) and count_of(node) is None, part))
+        counts = [count_of(node) for node in part[len(words) : len(words) + 3]]
+        ahead = part[len(words) + 3 : len(words) + 4]
+        numbers = [number_alone(count) for count in counts[::2]]
+        begun = bool(words) and not any(is_name(word, _NO_STEP) for word in words)
+        first, link = counts[0] if counts else None, part[len(words) + 1] if len(counts) > 1 else None
+        linked = isinstance(link, Bit) and is_name(link, say.AND)
+        led = linked and len(numbers) > 1 and None not in numbers and any(map(is_word, ahead))
+        if not begun or first is None or link is None or not led:
+            made += part
+            continue
+        made += [first, *words, Bit("pause", ",", link.column, link.end), *part[len(words) + 2 :]]
+    return made if any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
 
 
 def _linked(nodes: Sequence[Node]) -> Sequence[Node]:

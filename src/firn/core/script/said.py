@@ -190,10 +190,11 @@ PACES = {"slow": 2, "quick": 1, "long": 2, "short": 1, "lento": 2, "rápido": 1,
 LEVELS = {
     "loud": 1, "hard": 1, "strong": 1, "heavy": 1, "accented": 1, "fuerte": 1, "loudly": 1, "soft": -1, "light": -1,
     "quiet": -1, "softly": -1, "lightly": -1, "quietly": -1, "suave": -1,
+    "fuertes": 1, "suaves": -1,
 }  # fmt: skip
 """How loud a step is: before it, or after it."""
 
-LEVELS_AFTER = frozenset({"fuerte", "suave"})
+LEVELS_AFTER = frozenset({"fuerte", "suave", "fuertes", "suaves"})
 """Of these, those that come after their step."""
 
 STEPS = frozenset({"step", "steps", "paso", "pasos"})

@@ -17,6 +17,8 @@ _NONE_OF = frozenset(say.ON | say.AND | say.TIMES | say.TO | say.BARS | say.COUN
 
 MOST_NAMED = 4
 """Words of a name."""
+_BASIC = 3
+"""Counts that are at least danced of a figure that ends on a hold."""
 
 N_NUMBERS = late(r"(?:[nN]\d{1,2})+")
 """As in 1n2."""
@@ -370,10 +372,12 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
             # "hop 1 2 3" may be a hop and three steps where one walks on; "stamps 1 2 3" are three, "ball change & 1"
             # is one, and "stamp clap 1 2" one each.
             atoms = sum(len(one.atoms) for one in several if isinstance(one, Counts))
-            named = words[-1].casefold().endswith("s") or sounds(" ".join(words)) == atoms
-            named = named or (len(words) == atoms and all(sounds(word) == 1 for word in words))
             lone = [word for word in words if word.casefold() not in _SIDES]
-            named = named or (not walked and sounds(" ".join(lone)) > 0 and _all_numbers(several))
+            own = sounds(" ".join(lone))
+            # Of a basic the last beat may be a hold.
+            named = words[-1].casefold().endswith("s") or own == atoms or (atoms >= _BASIC and own == atoms + 1)
+            named = named or (len(words) == atoms and all(sounds(word) == 1 for word in words))
+            named = named or (not walked and own > 0 and _all_numbers(several))
             plain = plain and (after or named or _far_apart(several))
     return plain and (not any(is_name(n, _NONE_OF) for n in names) or _all_named(nodes, sounds))
 

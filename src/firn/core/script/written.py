@@ -93,6 +93,21 @@ def _own_counts(before: Sequence[Node], node: Node, way: "_Way") -> Group | None
     return replace(node, items=tuple(counts)) if _sounds_before(before, way) == own else None
 
 
+def unquoted_counts(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line without the quotes about one count: clap on the "and" of 2."""
+    signs = [node.text if isinstance(node, Bit) and node.kind == "other" else "" for node in nodes]
+    if not any(sign in _QUOTES for sign in signs if sign):
+        return nodes
+    closed = _closings(signs)
+    gone = {
+        place
+        for at, end in enumerate(closed)
+        if end == at + 2 and count_of(nodes[at + 1]) is not None
+        for place in (at, end)
+    }
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
 def _quoted(nodes: Sequence[Node]) -> Sequence[Node]:
     """With what stands in quotes or braces, and is danced so often, as in brackets: "step touch" x2."""
     signs = [node.text if isinstance(node, Bit) and node.kind == "other" else "" for node in nodes]

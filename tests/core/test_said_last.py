@@ -1,0 +1,124 @@
+"""Counts, feet and how often that are said when the steps are; heads that only say on which count a line begins.
+
+What teachers mean by them is common practice, no source.
+"""
+
+from itertools import product
+
+from tests.core.read_case import ReadCase
+from tests.core.test_readings import doubted, piece, sounding
+from tests.support import cases
+
+
+class CountsLastTest(ReadCase):
+    @cases(
+        ("tap", "step heel step heel, 1 & 2 &", "1 step & heel 2 step & heel"),
+        ("tap", "flap, flap, step: &1 &2 3", "&1 flap &2 flap 3 step"),
+        ("tap", "dig, spank, ball change: 1 & a 2", "1 dig & spank a2 ball change"),
+        ("tap", "stamp, step, step, stamp: 1 & 2 3", "1 stamp & step 2 step 3 stamp"),
+        ("tap", "paddle and roll, 1 e & a", "1e&a paddle and roll"),
+        ("tap", "flap flap flap ball change, 1 to 4", "1 flap 2 flap 3 flap 4 ball change"),
+        ("tap", "stamp stamp clap, 1 and 2, then clap on 3", "1 stamp & stamp 2 clap 3 clap"),
+        ("tap", "stamp clap, on counts 1 and 2", "1 stamp 2 clap"),
+        ("tap", "stamp stamp clap, 1 & 2, twice", "1 stamp & stamp 2 clap 3 stamp & stamp 4 clap"),
+        ("tap", "right stamp, left stamp, 1 2, clap clap, 3 4", "1 R stamp 2 L stamp 3 clap 4 clap"),
+        ("swing", "triple step, rock step: 1 & 2, 3 4", "1&2 triple step 3 4 rock step"),
+        ("swing", "rock step triple step, 5 6 7 & 8", "5 6 rock step 7&8 triple step"),
+        ("folk stamping", "planta golpe planta golpe, 1 y 2 y", "1 planta & golpe 2 planta & golpe"),
+        ("folk stamping", "golpe, palma, golpe, en 1 y 2", "1 golpe & palma 2 golpe"),
+        ("latin", "bachata: side, together, side, tap; 1 2 3 4", "1 side 2 together 3 side 4 tap"),
+        ("latin", "cucaracha right 1 2 3, cucaracha left 5 6 7", "1 R cucaracha 5 L cucaracha"),
+        ("latin", "samba whisk right: 1 a 2", "1a2 R samba whisk"),
+    )
+    def test_of_steps_before_a_pause(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+    def test_in_front_or_behind_they_are_the_same(self) -> None:
+        steps = ("stamp", "clap", "hop", "toe tip")
+        for row in product(steps, repeat=3):
+            before = piece("tap", " ".join(f"{count} {step}" for count, step in zip("1&2", row, strict=True)))
+            for pause in (", ", ": ", "; "):
+                behind = piece("tap", f"{', '.join(row)}{pause}1 & 2")
+                with self.subTest(row, pause=pause):
+                    self.assertEqual((sounding(behind), doubted(behind)), (sounding(before), []))
+
+    @cases(
+        ("latin", "side close, 3 4"),
+        ("latin", "side close, 2 3"),
+        ("tap", "stamp clap, 1 2 3"),
+        ("tap", "1 stamp, clap, 2 3"),
+    )
+    def test_that_do_not_fit_are_asked_about(self, tradition: str, body: str) -> None:
+        self.assertTrue(piece(tradition, body).problems)
+
+    @cases(
+        ("tap", "stamp 1 and 2 clap", "1 stamp 2 clap"),
+        ("tap", "stamp one and two clap", "1 stamp 2 clap"),
+        ("tap", "stamp 1, clap 2, stamp 3 and 4 clap", "1 stamp 2 clap 3 stamp 4 clap"),
+        ("latin", "left back 1, right in place 2, left together 3 and 4 hold", "1 L back 2 place 3 together 4 hold"),
+    )
+    def test_before_an_and_that_leads_to_the_next_count(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+    @cases(
+        ('shuffle on the "and" and 2, step on 3', "&2 shuffle 3 step"),
+        ("shuffle on the and and 2, step on 3", "&2 shuffle 3 step"),
+        ("clap on the 'a' of 2", "clap on the a of 2"),
+        ("step on the “and” of 1", "step on the and of 1"),
+    )
+    def test_in_quotes_and_with_a_second_and(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+
+class FeetLastTest(ReadCase):
+    @cases(
+        ("stamp stamp stamp: right left right", "R stamp, L stamp, R stamp"),
+        ("flap flap flap, R L R", "R flap, L flap, R flap"),
+        ("flap flap ball change, R L R", "R flap, L flap, R ball change"),
+        ("step heel step heel, R R L L", "R step, R heel, L step, L heel"),
+        ("1 stamp 2 stamp, left right", "1 L stamp 2 R stamp"),
+    )
+    def test_each_is_of_a_step(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+    def test_of_one_figure_it_is_asked(self) -> None:
+        self.assertEqual(len(doubted(piece("tap", "shuffle step, R L"))), 1)
+        self.assertEqual(len(doubted(piece("tap", "stamp clap stamp, right left"))), 1)
+
+
+class HowOftenLastTest(ReadCase):
+    @cases(
+        ("tap", "stamp on 1, clap on 2, twice", "1 stamp 2 clap 3 stamp 4 clap"),
+        ("tap", "stamp on 1 and clap on 2, three times", "1 stamp 2 clap 3 stamp 4 clap 5 stamp 6 clap"),
+        ("tap", "stamp on 1, clap on 2, and do it twice", "1 stamp 2 clap 3 stamp 4 clap"),
+        ("tap", "stamp on 1, clap on 2, x2", "1 stamp 2 clap 3 stamp 4 clap"),
+        ("clogging", "double step on &1, rock step on &2, twice", "&1 DS &2 RS &3 DS &4 RS"),
+        ("folk stamping", "golpe en 1 y palma en 2, dos veces", "1 golpe 2 palma 3 golpe 4 palma"),
+    )
+    def test_behind_steps_on_their_counts_it_is_of_all(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+
+class HeadedOnTest(ReadCase):
+    @cases(
+        ("tap", "we start on 8: shuffle 8 &, step 1, flap &2", "8& shuffle 1 step &2 flap"),
+        ("tap", "the time step starts on 8: stomp on 8, hop on 1", "8 stomp 1 hop"),
+        ("tap", "starting on 5: stamp 5, clap 6", "5 stamp 6 clap"),
+        ("tap", "it starts on the and of 8: 8& shuffle 1 step", "8& shuffle 1 step"),
+        ("tap", "this one comes in on 5: stamp clap", "5 stamp 6 clap"),
+        ("latin", "salsa on 1: left forward 1, replace 2, together 3", "1 L forward 2 replace 3 together"),
+        ("folk stamping", "empieza en 8: golpe 8, golpe 1", "8 golpe 1 golpe"),
+        ("tap", "stamp on 1: clap on 2", "1 stamp 2 clap"),
+    )
+    def test_the_count_of_the_first_step_is_said_once(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+
+class InSpanishTest(ReadCase):
+    @cases(
+        ("pisa derecha, pisa izquierda, golpe", "R step, L step, stamp"),
+        ("golpes suaves en 2 y 4", "2 stamp~ 4 stamp~"),
+        ("palmas fuertes en 2 y 4", "2 clap! 4 clap!"),
+    )
+    def test_common_words(self, body: str, written: str) -> None:
+        self.assert_as_written("folk stamping", body, written)
