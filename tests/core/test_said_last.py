@@ -6,7 +6,7 @@ What teachers mean by them is common practice, no source.
 from itertools import product
 
 from tests.core.read_case import ReadCase
-from tests.core.test_readings import doubted, piece, sounding
+from tests.core.test_readings import doubted, piece, said, sounding
 from tests.support import cases
 
 
@@ -84,6 +84,40 @@ class FeetLastTest(ReadCase):
     def test_of_one_figure_it_is_asked(self) -> None:
         self.assertEqual(len(doubted(piece("tap", "shuffle step, R L"))), 1)
         self.assertEqual(len(doubted(piece("tap", "stamp clap stamp, right left"))), 1)
+
+    @cases(
+        ("step on 1 left, clap 2", "1 L step 2 clap"),
+        ("step on 1 left, shuffle on & 2 right", "1 L step &2 R shuffle"),
+        ("then step on 1 left and clap on 2", "1 L step 2 clap"),
+    )
+    def test_behind_the_count_it_is_of_the_step(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+
+class BetweenTest(ReadCase):
+    """What says of steps who dances them, and whether they are heard."""
+
+    @cases(
+        ("on 1 you stamp, on 2 you clap", "1 stamp 2 clap"),
+        ("on one we stamp and on two we clap", "1 stamp 2 clap"),
+        ("silent on 1, stamp on 2, silent on 3", "1 hold 2 stamp 3 hold"),
+        ("stomp (no weight) on 1, stomp (weight) on 2", "1 stomp 2 stamp"),
+    )
+    def test_it_is_no_step(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+    def test_back_the_other_way_is_no_step_back(self) -> None:
+        for body in (". Back the other way.", ", and back to the other side", "\nBack the other way."):
+            with self.subTest(body):
+                self.assertEqual(said(piece("tap", f"stamp clap{body}")), "1R flat, 2- clap, 3L flat, 4- clap")
+
+    def test_a_full_stop_ends_a_line_that_dances_the_one_before_again(self) -> None:
+        for line in ("other foot", "Then the other side", "other side", "Repeat", "Again, twice", "Three times"):
+            bare = piece("tap", f"stamp clap\n{line}")
+            for sign in ".!":
+                with self.subTest(line, sign=sign):
+                    ended = piece("tap", f"stamp clap\n{line}{sign}")
+                    self.assertEqual((sounding(ended), len(ended.problems)), (sounding(bare), 0))
 
 
 class HowOftenLastTest(ReadCase):

@@ -24,6 +24,7 @@ _AGAIN = late(
             |(?:lo\s++)?mismo|igual|(?:se\s++)?repite|repetir)?
         (?:(?:^|\s*+,?\s*+)(?P<other>
             (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
+            |(?:(?:go|come)\s++)?back\s++(?:(?:on|to|with)\s++)?(?:the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |(?:reverse|mirror|switch|(?:change|swap)(?=\s++(?:sides|feet|legs)))(?:\s++(?:it|that|sides|feet|legs))?

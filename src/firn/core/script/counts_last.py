@@ -1,5 +1,4 @@
-"""Lines with all their steps first and the counts or the feet of these after a pause: side, together, side, tap,
-1 2 3 4; flap flap flap: R L R.
+"""Lines with all their steps first and the counts of these after a pause: side, together, side, tap, 1 2 3 4.
 
 Common practice, no source.
 """
@@ -22,7 +21,6 @@ _LED = say.ON | say.THE | say.COUNTED
 _LEAST = 2
 """Counts that are said of steps: one alone is said of the last."""
 
-_SIDES = frozenset(say.SIDES)
 _WHERE = frozenset(say.WHERE)
 """By itself one of these is a step there."""
 
@@ -55,39 +53,6 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
         at = end
     made += (node for part in steps for node in part)
     return made if any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
-
-
-def feet_last(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """A line with the feet before its steps that are all said at its end, over a pause, where there are just as many:
-    stamp, stamp, stamp, right left right."""
-    *parts, last = between_pauses(nodes)
-    feet = [node for node in last if not is_pause(node)]
-    if len(feet) < 2 or not parts or not all(is_name(node, _SIDES) for node in feet):
-        return nodes
-    body = [node for part in parts for node in part]
-    plain = all(is_word(node) or is_pause(node) or isinstance(node, Counts) for node in body)
-    if not plain or any(is_name(node, _SIDES) for node in body):
-        return nodes
-    ways = {many for many, _ in _reached(body, sounds)}
-    if len(feet) != max(ways, default=0) or (1 in ways and len(ways) > 1):
-        # "shuffle step, R L" may be danced on one foot and on the other.
-        return nodes
-    for at, foot in reversed(list(zip(_begins(body, len(feet), sounds), feet, strict=True))):
-        body.insert(at, replace(foot, column=body[at].column, end=body[at].column))
-    return body[:-1] if is_pause(body[-1]) else body
-
-
-def _begins(words: Sequence[Node], many: int, sounds: Sounds) -> tuple[int, ...]:
-    """At which tokens so many steps begin, where some words are as many."""
-    ways: list[dict[int, tuple[int, ...]]] = [{0: ()}, *(dict[int, tuple[int, ...]]() for _ in words)]
-    for at, node in enumerate(words):
-        if not is_word(node) or is_name(node, _SMALL):
-            ways[at + 1].update(ways[at])
-        for size in range(1, MOST_NAMED + 1):
-            name = [bit for bit in words[at : at + size] if isinstance(bit, Bit) and is_word(bit)]
-            if len(name) == size and sounds(" ".join(bit.text for bit in name)):
-                ways[at + size].update({steps + 1: (*begun, at) for steps, begun in ways[at].items()})
-    return ways[-1][many]
 
 
 def _turned(

@@ -108,6 +108,28 @@ def _foot_behind_each(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made
 
 
+def _foot_behind_count(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With the foot before a step that has its count behind it, and the foot behind that: step on 1 left, shuffle on
+    & 2 right."""
+    made: list[Node] = []
+    begins = 0
+    for at, node in enumerate(nodes):
+        counted = len(made)
+        while counted > begins and isinstance(made[counted - 1], Counts):
+            counted -= 1
+        words = made[begins : counted - 1]
+        ends = at + 1 == len(nodes) or is_pause(nodes[at + 1]) or is_name(nodes[at + 1], _LINKS)
+        on = begins < counted < len(made) and is_name(made[counted - 1], say.ON)
+        plain = bool(words) and all(is_word(word) and not is_name(word, _SIDES | say.ON) for word in words)
+        if is_name(node, _ONE_FOOT) and ends and on and plain:
+            made.insert(begins, node)
+            continue
+        made.append(node)
+        if is_pause(node) or is_name(node, _LINKS):
+            begins = len(made)
+    return made
+
+
 def _led_at_end(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With "starting" before the foot that all before it begins with, said at the line's end: flap flap, left foot
     first; flap flap off the left foot; cuatro golpes, primero la izquierda."""
@@ -338,6 +360,8 @@ def _feet_after_all(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     pauses = [at for at, node in enumerate(nodes) if is_pause(node)]
     merged = any(len(_letters(node)) > 1 for node in nodes)
     signs = strokes or (pauses if merged and len(pauses) == 1 else [])
+    if not signs:
+        return _feet_after_pause(nodes, sounds)
     parts = [list(nodes[a + 1 : b]) for a, b in pairwise([-1, *signs, len(nodes)])]
     made, footed = list(parts[0]), False
     for sign, before, part in zip(signs, parts, parts[1:], strict=False):
@@ -351,6 +375,28 @@ def _feet_after_all(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         else:
             made += [nodes[sign], *part]
     return made if footed else nodes
+
+
+def _feet_after_pause(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With each foot before its step where just as many feet as steps stand behind the last pause: stamp, stamp,
+    stamp, right left right. Of one figure, as in "shuffle step, R L", they may be those of its times."""
+    last = next((at for at in range(len(nodes) - 2, 0, -1) if is_pause(nodes[at])), 0)
+    feet = [_first_foot(node) for node in nodes[last + 1 :] if not is_pause(node)]
+    before = nodes[:last]
+    plain = all(is_word(node) or is_pause(node) or isinstance(node, Counts) for node in before)
+    if len(feet) < _FEWEST or "" in feet or not plain or any(is_name(node, _SIDES) for node in before):
+        return nodes
+    words = [node for node in before if isinstance(node, Bit) and is_word(node) and not is_name(node, _LINKS)]
+    ways = _parted(words, sounds)
+    if len(feet) != max(ways, default=0) or (1 in ways and len(ways) > 1):
+        return nodes
+    begins = {step[0].column: foot for step, foot in zip(ways[len(feet)], feet, strict=True)}
+    made: list[Node] = []
+    for node in before:
+        if is_word(node) and node.column in begins:
+            made.append(Bit("name", begins[node.column], node.column, node.column))
+        made.append(node)
+    return made
 
 
 def _letters(node: Node) -> str:
@@ -367,16 +413,21 @@ def _first_foot(node: Node) -> str:
 def _as_many(nodes: Sequence[Node], many: int, sounds: Sounds) -> list[list[Bit]]:
     """Some tokens as so many names of steps, long ones rather; none where they are not."""
     words = [node for node in nodes if isinstance(node, Bit) and is_word(node)]
-    if len(words) < len(nodes) or not many <= len(words) <= _MOST_STEPS:
-        return []
+    return _parted(words, sounds).get(many, []) if many <= len(words) == len(nodes) else []
+
+
+def _parted(words: Sequence[Bit], sounds: Sounds) -> dict[int, list[list[Bit]]]:
+    """The names of steps that some words are, by how many they can be, long ones rather."""
+    if len(words) > _MOST_STEPS:
+        return {}
     # From the end back: for each number of names one way to part what is left, the longest name first.
     ways: list[dict[int, list[list[Bit]]]] = [{} for _ in words] + [{0: []}]
     for at in range(len(words) - 1, -1, -1):
         for size in range(1, min(_LONGEST, len(words) - at) + 1):
             if sounds(" ".join(bit.text for bit in words[at : at + size])):
                 for number, rest in ways[at + size].items():
-                    ways[at][number + 1] = [words[at : at + size], *rest]
-    return ways[0].get(many, [])
+                    ways[at][number + 1] = [[*words[at : at + size]], *rest]
+    return ways[0]
 
 
 _STROKES = ("/", "|")
@@ -390,6 +441,7 @@ WAYS: tuple[Way, ...] = (
     (_SIDES | {"rl", "lr"}, _feet_after_all),
     (_SIDES, _about_brackets),
     (_SIDES, _foot_led),
+    (_SIDES, _foot_behind_count),
     (_SIDES, _led_at_end),
     (_SIDES, _foot_behind_each),
     (say.STARTS, _begun_again),

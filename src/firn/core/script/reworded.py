@@ -17,6 +17,10 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
 _ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
+_WHO = frozenset({"you", "we", "i"})
+_BACK, _OTHER = frozenset({"back"}), frozenset({"other", "opposite"})
+_WAY = frozenset({"way", "side", "foot"})
+_LEADS_ON = say.AND | say.THEN | {"go", "come"}
 _CONTRA = frozenset({"contratiempo"})
 _TIME = frozenset({"time", "vez"})
 _NEVER = frozenset({"don't", "dont", "never"})
@@ -133,6 +137,20 @@ def _more_times(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return [*nodes[:at], Bit("name", f"{many} {say.MORE_TIMES}", often.column, nodes[-1].end)] if many else nodes
 
 
+def _between(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """Without who dances behind a count, on 1 you stamp; without "back" before the other way."""
+    gone: set[int] = set()
+    for at, node in enumerate(nodes):
+        before = nodes[at - 1] if at else None
+        if is_name(node, _WHO) and before is not None and count_of(before) and name_at(nodes, at + 1, sounds):
+            gone.add(at)
+        if is_name(node, _BACK) and (before is None or is_pause(before) or is_name(before, _LEADS_ON)):
+            there = at + 1 + is_said(nodes, at + 1, say.TO | say.ON)
+            there += is_said(nodes, there, say.THE)
+            gone.update({at} if is_said(nodes, there, _OTHER) and is_said(nodes, there + 1, _WAY) else ())
+    return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
 def _headed(nodes: Sequence[Node], at: int) -> bool:
     """Whether what stands at a token is a head: a colon comes next of all pauses."""
     pause = next((node for node in nodes[at:] if is_pause(node)), None)
@@ -153,10 +171,16 @@ def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 
 def _weightless(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
-    """With "without weight" alone where it is not changed: stamp without changing weight; stamp, no weight change."""
+    """With "without weight" alone where it is not changed: stamp without changing weight; stamp, no weight change;
+    with "with" where it is said alone in brackets: stamp (weight)."""
     made: list[Node] = []
     at = 0
     while at < len(nodes):
+        group = nodes[at]
+        if isinstance(group, Group) and len(group.items) == 1 and is_name(group.items[0], say.WEIGHT):
+            made += [Bit("name", "with", group.column, group.column), *group.items]
+            at += 1
+            continue
         there = at + 1
         small = say.THE | say.OF | _ANY
         if is_name(nodes[at], say.WITHOUT | _NEVER):
@@ -180,6 +204,7 @@ _WAYS: tuple[Way, ...] = (
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
+    (_WHO | _BACK, _between),
     (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     *how_often.WAYS,

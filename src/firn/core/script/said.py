@@ -131,7 +131,7 @@ OPENS_OTHER = frozenset(
     {
         "other", "opposite", "on", "repeat", "same", "again", "otro", "al", "del", "repite", "otra", "both", "each",
         "ambos", "en", "por", "los", "reverse", "mirror", "switch",
-        "change", "swap", "lo", "mismo", "igual", "todo",
+        "change", "swap", "lo", "mismo", "igual", "todo", "to",
     }
 )  # fmt: skip
 """With these begins what says that all of it is danced on the other side."""

@@ -18,7 +18,7 @@ _OFTEN = frozenset(say.ONCE_OR_MORE)
 _NUMBERS = frozenset(say.NUMBERS)
 _OF_TIMES = late(r"\b(?:times?|ve[zc])", re.IGNORECASE)
 _SAME_AGAIN = late(
-    r"[\s,;:.]*+(?:(?:and|then|now|all|the|it|same|again|everything|repeat|do|y|luego|todo|lo|mismo)\b[\s,;:.]*+)*+$",
+    r"[\s,;:.]*+(?:(?:and|then|now|all|the|it|same|again|everything|repeat|do|go|come|back|y|luego|todo|lo|mismo)\b[\s,;:.]*+)*+$",
     re.IGNORECASE,
 )
 """What is said before "other side" and says no more than it: all again, on the other foot."""

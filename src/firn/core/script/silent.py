@@ -32,7 +32,9 @@ def holds_said(nodes: Sequence[Node]) -> Sequence[Node]:
         if is_name(node, _BUT) and is_said(nodes, at + 1, say.LASTS):
             at += 1
             continue
-        silent = is_said(nodes, at, _SILENT) and at > 0 and count_of(nodes[at - 1]) is not None
+        counted_ahead = at > 0 and count_of(nodes[at - 1]) is not None
+        on = is_said(nodes, at + 1, say.ON) and (not at or is_pause(nodes[at - 1]))
+        silent = is_said(nodes, at, _SILENT) and (counted_ahead or on)
         if isinstance(node, Bit) and (silent or (is_name(node, _NO) and is_said(nodes, at + 1, _SOUND))):
             made.append(Bit("name", "hold", node.column, nodes[at + (not silent)].end))
             at += 1 if silent else 2

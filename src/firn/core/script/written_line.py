@@ -13,7 +13,7 @@ from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
-from firn.core.script.counts_last import counts_last, feet_last
+from firn.core.script.counts_last import counts_last
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
@@ -198,8 +198,7 @@ class WrittenLine(LastingLine):
             if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = feet_last(without_head_on(nodes), self._sounds_of)
-        nodes = counts_last(nodes, self._sounds_of, walked=self.tradition in WALKED_ON)
+        nodes = counts_last(without_head_on(nodes), self._sounds_of, walked=self.tradition in WALKED_ON)
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
