@@ -297,7 +297,7 @@ class RunCollector(EndedRuns):
             self._words[-1:] = [one] * word.times
             return
         if not target.side:
-            target = replace(target, side=side, end=end, each=each and target.several)
+            target = replace(target, side=side, end=end, each=each)
             # "three stamps right".
             often = Bit("times", f"x{word.times}", word.end, end)
             if word.times > 1 and not word.joined and (that_foot := self._that_foot(replace(target, times=1), often)):

@@ -249,8 +249,11 @@ class CountedPlacer(WordPlacer):
         atoms = [len(group.atoms) for group in groups]
 
         def fits(group: Counts) -> bool:
-            """Whether a word of several sounds is danced on a group: on its beat, or each sound on a count."""
-            return len(group.atoms) == size or (len(group.atoms) == 1 and group.atoms[0].number is not None)
+            """Whether a word of several sounds is danced on a group: on its beat, each sound on a count, or its first
+            on what leads up to its last: &1 &2 DS."""
+            *led, last = group.atoms
+            led_up = len(led) < 2 and all(atom.number is None for atom in led) and last.number is not None
+            return len(group.atoms) == size or led_up
 
         once = word.card is None or word.card.name == "hold" or word.times > 1
         if not once and size == 1 < sum(atoms):
@@ -260,7 +263,8 @@ class CountedPlacer(WordPlacer):
             places = [place for place, _ in found]
             if self._danced_up_to(word, groups, places) or self._over_all(word, groups, places):
                 return
-            for one, (place, length) in zip(word.at_each(len(found)), found, strict=True):
+            apart = all(after - before > 1 for before, after in pairwise(places))
+            for one, (place, length) in zip(word.at_each(len(found), apart=apart), found, strict=True):
                 self._put(one, [place], [length])
         elif (
             not once and size > 1 < len(groups) and (word.several or sum(atoms) != size) and all(map(fits, groups))

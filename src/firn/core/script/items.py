@@ -58,9 +58,11 @@ class Word(Struct, frozen=True):
         joined = "".join(f" {'=' if word.as_one else '+'} {word.said}" for word in self.joined)
         return f"{text}{joined}" + (f" x{self.times}" if self.times > 1 else "")
 
-    def at_each(self, many: int) -> "tuple[Word, ...]":
-        """The word at so many counts: its foot is that of the first, unless it is said of each or moves no weight."""
-        return (self, *[self if self.each or self.keeps_foot else replace(self, side="")] * (many - 1))
+    def at_each(self, many: int, *, apart: bool = False) -> "tuple[Word, ...]":
+        """The word at so many counts: its foot is that of the first, unless it is said of each or moves no weight.
+        Said with one foot of counts `apart` it is that of each: stamp on 1 and 3 with the right."""
+        kept = (self.each and (self.several or apart)) or self.keeps_foot
+        return (self, *[self if kept else replace(self, side="")] * (many - 1))
 
     @property
     def keeps_foot(self) -> bool:

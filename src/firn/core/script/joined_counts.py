@@ -37,19 +37,19 @@ _LED = 2
 
 
 def without_second_and(nodes: Sequence[Node]) -> Sequence[Node]:
-    """A line without the "and" that joins an & to the next number: shuffle on the and and 2."""
-    gone = (
-        {
-            at + 1
-            for at in range(len(nodes) - 2)
-            if (is_name(nodes[at], say.AND) or (isinstance(half := nodes[at], Counts) and half.text == "&"))
-            and is_name(nodes[at + 1], say.AND)
-            and number_alone(count_of(nodes[at + 2])) is not None
-        }
-        if any(is_name(node, say.AND) for node in nodes)
-        else set()
-    )
+    """A line without the "and" that joins an & to the next number, shuffle on the and and 2, or two groups of counts:
+    DS on &1 and &2."""
+    if not any(is_name(node, say.AND) for node in nodes):
+        return nodes
+    gone = {at for at in range(1, len(nodes) - 1) if is_name(nodes[at], say.AND) and _joins(*nodes[at - 1 : at + 2])}
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _joins(before: Node, _: Node, after: Node) -> bool:
+    """Whether an "and" between two tokens is no count of its own."""
+    half = is_name(before, say.AND) or (isinstance(before, Counts) and before.text == "&")
+    grouped = all(isinstance(node, Counts) and len(node.atoms) > 1 for node in (before, after))
+    return grouped or (half and number_alone(count_of(after)) is not None)
 
 
 def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts, Counts]]]:
