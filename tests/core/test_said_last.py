@@ -22,6 +22,11 @@ class CountsLastTest(ReadCase):
         ("tap", "stamp clap, on counts 1 and 2", "1 stamp 2 clap"),
         ("tap", "stamp stamp clap, 1 & 2, twice", "1 stamp & stamp 2 clap 3 stamp & stamp 4 clap"),
         ("tap", "right stamp, left stamp, 1 2, clap clap, 3 4", "1 R stamp 2 L stamp 3 clap 4 clap"),
+        ("tap", "three stamps and a clap: 1 2 3 4", "1 stamp 2 stamp 3 stamp 4 clap"),
+        ("tap", "two flaps and a step, 1 2 3", "1 flap 2 flap 3 step"),
+        ("tap", "stamp, 2 claps: 1 2 3", "1 stamp 2 clap 3 clap"),
+        ("clogging", "two doubles and a rock: &1 &2 &3", "&1 double &2 double &3 rock"),
+        ("folk stamping", "son tres golpes y una palma: uno, dos, tres, cuatro", "1 golpe 2 golpe 3 golpe 4 palma"),
         ("swing", "triple step, rock step: 1 & 2, 3 4", "1&2 triple step 3 4 rock step"),
         ("swing", "rock step triple step, 5 6 7 & 8", "5 6 rock step 7&8 triple step"),
         ("folk stamping", "planta golpe planta golpe, 1 y 2 y", "1 planta & golpe 2 planta & golpe"),
@@ -68,6 +73,37 @@ class CountsLastTest(ReadCase):
     )
     def test_in_quotes_and_with_a_second_and(self, body: str, written: str) -> None:
         self.assert_as_written("tap", body, written)
+
+
+class OnCountsTest(ReadCase):
+    @cases(
+        ("swing", "rock on 1, step on 2, triple on 3 & 4", "1 2 rock step 3&4 triple"),
+        ("swing", "1 rock, 2 step, 3 & 4 triple", "1 2 rock step 3&4 triple"),
+        ("swing", "the rock step is on 1 2 and the triple steps are on 3 & 4 and 5 & 6",
+         "1 2 rock step 3&4 triple step 5&6 triple step"),
+        ("tap", "ball on &, change on 1", "& 1 ball change"),
+        ("clogging", "DS on &1 and &2, RS on &3", "&1 DS &2 DS &3 RS"),
+        ("tap", "flap on &1, &2 and &3", "&1 flap &2 flap &3 flap"),
+        ("tap", "shuffle step on 1&2 and 3&4", "1&2 shuffle step 3&4 shuffle step"),
+        ("tap", "cramp roll on 1 e & a, and another on 3 e & a", "1e&a cramp roll 3e&a cramp roll"),
+        ("tap", "four steps, each on its own count", "four steps"),
+        ("tap", "four steps, one per beat", "four steps"),
+        ("folk stamping", "cuatro golpes, uno en cada tiempo", "cuatro golpes"),
+        ("tap", "flap stamp, four times through", "flap stamp, four times"),
+        ("tap", "on 1 it's a stamp, on 2 it's a clap", "1 stamp 2 clap"),
+        ("clogging", "start on the left foot with a basic", "L basic"),
+    )  # fmt: skip
+    def test_steps_are_explained(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+    def test_of_counts_apart_one_foot_is_that_of_each(self) -> None:
+        one = piece("tap", "stamp with the right on 1 3")
+        self.assertEqual(
+            (said(one), [f.code for f in one.parts[0].footing.faults]), ("1R flat, 3R flat", ["carries"])
+        )
+        self.assertEqual(said(piece("tap", "1 2 3 walk with the right")), "1R step, 2L step, 3R step")
+        # Danced on the & too it would not be one foot twice: both are offered.
+        self.assertEqual(len(doubted(piece("tap", "stamp on 1 and 3 with the right, clap on 2 and 4"))), 1)
 
 
 class FeetLastTest(ReadCase):

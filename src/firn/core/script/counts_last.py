@@ -4,12 +4,21 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import dropwhile
+from itertools import dropwhile, takewhile
 
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import MOST_NAMED, Sounds, between_pauses, count_of, is_name
+from firn.core.script.tokens import (
+    MOST_NAMED,
+    Sounds,
+    between_pauses,
+    count_of,
+    is_name,
+    is_small_a,
+    may_be_several,
+    name_at,
+)
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
 _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.FEET})
@@ -18,6 +27,8 @@ _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.
 _LED = say.ON | say.THE | say.COUNTED
 """Said before counts."""
 
+_MOST = 16
+"""So many of one step may be said."""
 _LEAST = 2
 """Counts that are said of steps: one alone is said of the last."""
 
@@ -32,7 +43,10 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
     `walked`: whether counts without a word of their own are steps, so that they may go on after others.
     """
     parts = between_pauses(nodes)
-    if len(parts) < 2 or not any(map(_counts_alone, parts[1:])):
+    alone = [_counts_alone(part) for part in parts]
+    headed = sum(_is_colon(before[-1]) and counts for before, counts in zip(parts, alone[1:], strict=False))
+    if len(parts) < 2 or not any(alone[1:]) or headed > 1:
+        # "step: 1, stamp: 2" is a list.
         return nodes
     made: list[Node] = []
     steps: list[list[Node]] = []
@@ -72,7 +86,9 @@ def _turned(
     last = counts[-1][-1]
     ends = last if is_pause(last) else pause
     # A colon led to the counts, and leads to nothing now.
-    return [*fitting, *words, *([replace(ends, text=",")] if isinstance(ends, Bit) else [])]
+    # "uno, dos" are counts there, and no more how many.
+    fitting = [node if is_name(node, say.AND) else count_of(node) or node for node in fitting]
+    return [*fitting, *_in_full(words, sounds), *([replace(ends, text=",")] if isinstance(ends, Bit) else [])]
 
 
 def _fitting(words: Sequence[Node], said: Sequence[Node], sounds: Sounds, *, walked: bool) -> list[Node]:
@@ -107,28 +123,61 @@ def _long(counts: Counts) -> int:
 
 def _reached(words: Sequence[Node], sounds: Sounds) -> set[tuple[int, int]]:
     """How many steps some words may be, each with of how many sounds; none where one of them is not known."""
-    said = [node for node in words if isinstance(node, Bit)]
     # What the words up to each may be.
-    reached: list[set[tuple[int, int]]] = [{(0, 0)}, *(set[tuple[int, int]]() for _ in said)]
-    for at, node in enumerate(said):
+    reached: list[set[tuple[int, int]]] = [{(0, 0)}, *(set[tuple[int, int]]() for _ in words)]
+    for at, node in enumerate(words):
         here = reached[at]
         if not here:
             continue
-        if is_pause(node) or is_name(node, _SMALL):
+        if is_pause(node) or is_name(node, _SMALL) or is_small_a(node):
             reached[at + 1] |= here
         if is_name(node, _WHERE):
             reached[at + 1] |= {(steps + 1, own + 1) for steps, own in here}
+        many = _so_many(words, at)
+        begins = at + (many > 1)
         for size in range(1, MOST_NAMED + 1):
-            name = said[at : at + size]
-            if len(name) == size and all(map(is_word, name)):
+            name = [bit for bit in words[begins : begins + size] if isinstance(bit, Bit) and is_word(bit)]
+            if len(name) == size:
                 own = sounds(" ".join(bit.text for bit in name))
-                reached[at + size] |= {(steps + 1, before + own) for steps, before in here if own}
+                reached[begins + size] |= {(steps + many, before + many * own) for steps, before in here if own}
     return reached[-1]
 
 
+def _so_many(words: Sequence[Node], at: int) -> int:
+    """How many of a step there are, where that is said at a token: three stamps."""
+    number = number_alone(count_of(words[at])) or 1
+    ahead = [node for node in takewhile(is_word, words[at + 1 : at + 1 + MOST_NAMED]) if isinstance(node, Bit)]
+    several = any(may_be_several(node.text) for node in ahead)
+    return number if several and count_of(ahead[0]) is None and number <= _MOST else 1
+
+
+def _in_full(words: Sequence[Node], sounds: Sounds) -> list[Node]:
+    """Some words without articles, with commas for what links them, and with each step as often as there are of it:
+    two doubles and a rock."""
+    made: list[Node] = []
+    at = 0
+    while at < len(words):
+        node = words[at]
+        many = _so_many(words, at)
+        name = name_at(words, at + (many > 1), sounds)
+        if name:
+            made += [*name] * many
+        elif isinstance(node, Bit) and is_name(node, say.AND | say.THEN):
+            made.append(Bit("pause", ",", node.column, node.end))
+        elif not is_small_a(node):
+            made.append(node)
+        at += (len(name) + (many > 1)) if name else 1
+    return made
+
+
 def _words_alone(part: Sequence[Node]) -> bool:
+    """Whether a part holds nothing but steps, and how many there are of each."""
     said = [node for node in part if not is_pause(node)]
-    return bool(said) and all(is_word(node) and (count_of(node) is None or is_name(node, say.AND)) for node in said)
+    return any(map(is_word, said)) and all(
+        is_name(node, say.AND) or _so_many(said, at) > 1 or (is_small_a(node) and at + 1 < len(said))
+        if count_of(node) is not None else is_word(node)
+        for at, node in enumerate(said)
+    )  # fmt: skip
 
 
 def _counts_alone(part: Sequence[Node]) -> bool:

@@ -33,7 +33,7 @@ _BEFORE = (
     "here's the step", "here is the step", "here's the pattern", "from the top", "like this", "like so", "count it",
     "nice and slow", "nice and easy", "all right", "alright",
     "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
-    "por último", "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",
+    "son", "por último", "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""
 

@@ -34,6 +34,9 @@ _IT, _ONCE = frozenset({"it", "that", "this"}), frozenset({"once"})
 _STEPS, _SEVERAL = frozenset({"step", "steps", "paso", "pasos"}), frozenset({"steps", "pasos"})
 _WHERE, _SIDES = frozenset(say.WHERE), frozenset(say.SIDES)
 _EVERY = frozenset({"every", "each", "cada"})
+_PER = frozenset({"per", "por"})
+_ONE_EACH = _EVERY | _PER | say.COUNTED | say.ON | say.THE | {"one", "its", "own", "their", "una", "uno", "a"}
+"""Said of steps of which each has a count."""
 _COUPLE, _FROM = frozenset({"couple", "pair", "par"}), frozenset({"from", "desde", "de"})
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
 _SLOWS = {f"{word}s": word for word in say.PACES if len(word) > 1}
@@ -142,6 +145,16 @@ def _on_every(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
         if is_name(nodes[at], say.ON) and every and is_name(nodes[at + 3], say.FOR):
             return [*nodes[:at], *nodes[at + 3 :]]
     return nodes
+
+
+def without_one_each(nodes: Sequence[Node]) -> Sequence[Node]:
+    """Without what only says at a line's end that each of several steps has a count: four steps, each on its own
+    count; four steps, one on each count."""
+    at = next((at for at in range(len(nodes) - 1, 0, -1) if is_pause(nodes[at])), 0)
+    said = [node.text.casefold() for node in nodes[at + 1 :] if isinstance(node, Bit)]
+    counted = any(word in say.COUNTED for word in said) or said[-1:] == ["each"]
+    each = len(said) == len(nodes) - at - 1 and counted and not (_EVERY | _PER).isdisjoint(said)
+    return nodes[:at] if at and each and all(word in _ONE_EACH for word in said) else nodes
 
 
 def _there_and_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:

@@ -12,6 +12,8 @@ from firn.core.script.said import WHERE
 from firn.core.script.tokens import division, is_name, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
+_IN_TWO = 2
+"""Sounds of a figure that is counted in two words."""
 MOST_WORDS = 6
 """Words of a figure that are looked for."""
 
@@ -43,6 +45,47 @@ def rejoined(nodes: Sequence[Node], sounds: Callable[[str], int], longest: Calla
             made.append(nodes[at])
             at += 1
     return made if len(made) < len(nodes) else nodes
+
+
+def counted_apart(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
+    """A line with the counts of a figure of two words before its name, where its first word alone would be all of it
+    and each has its count, over a pause: rock on 1, step on 2; rock 1, step 2; 1 rock, 2 step."""
+    pauses = [at for at in range(2, len(nodes) - 2) if is_pause(nodes[at])]
+    if not pauses:
+        return nodes
+    made = list(nodes)
+    for at in reversed(pauses):
+        begins, first = _with_count(nodes, at, back=True)
+        ends, second = _with_count(nodes, at, back=False)
+        if first is None or second is None or not _is_figure([first[0], second[0]], sounds):
+            continue
+        if sounds(first[0].text) < _IN_TWO and sounds(second[0].text):
+            # "1 kick, 2 step" are steps of their own.
+            continue
+        name = f"{first[0].text} {second[0].text}"
+        made[begins:ends] = [first[1], second[1], Bit("name", name, first[0].column, second[0].end)]
+    return made if len(made) < len(nodes) else nodes
+
+
+def _with_count(nodes: Sequence[Node], at: int, *, back: bool) -> tuple[int, tuple[Bit, Counts] | None]:
+    """The word and its one count that stand before a pause, or after it, and nothing else up to the next; and where
+    they begin, or end."""
+    begins = at
+    if back:
+        while begins and not is_pause(nodes[begins - 1]) and not is_name(nodes[begins - 1], say.THEN | say.AND):
+            begins -= 1
+        part = nodes[begins:at]
+    else:
+        end = at + 1
+        while end < len(nodes) and not is_pause(nodes[end]) and not is_name(nodes[end], say.THEN | say.AND):
+            end += 1
+        part, begins = nodes[at + 1 : end], end
+    word = next(
+        (node for node in part if isinstance(node, Bit) and is_word(node) and not is_name(node, say.ON)), None
+    )
+    count = next((node for node in part if isinstance(node, Counts) and len(node.atoms) == 1), None)
+    others = [node for node in part if node not in (word, count) and not is_name(node, say.ON)]
+    return begins, (word, count) if word is not None and count is not None and not others else None
 
 
 def _about_counts(nodes: Sequence[Node], at: int, sounds: Callable[[str], int]) -> list[Node]:

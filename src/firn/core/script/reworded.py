@@ -15,9 +15,13 @@ from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, is_
 from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _MORE = frozenset({"more", "más"})
-_COMES = frozenset({"is", "goes", "comes", "falls", "lands", "va", "cae"})
+_COMES = frozenset({"is", "are", "go", "come", "goes", "comes", "falls", "lands", "va", "cae"})
 _ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
-_WHO = frozenset({"you", "we", "i"})
+_WHO, _IS = frozenset({"you", "we", "i"}), frozenset({"it's", "it’s", "its", "that's", "that’s", "es"})
+_THROUGH, _ONE = frozenset({"through"}), frozenset({"one"})
+_ONE_FOOT = frozenset(foot for foot, side in say.SIDES.items() if side != "both")
+_NEAR = 5
+"""Tokens before a foot in which what starts with it is looked for."""
 _BACK, _OTHER = frozenset({"back"}), frozenset({"other", "opposite"})
 _WAY = frozenset({"way", "side", "foot"})
 _LEADS_ON = say.AND | say.THEN | {"go", "come"}
@@ -138,17 +142,51 @@ def _more_times(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 
 def _between(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """Without who dances behind a count, on 1 you stamp; without "back" before the other way."""
+    """Without what only leads on: who dances behind a count, on 1 you stamp, on 2 it's a clap; "back" before the
+    other way, "through" after four times, "with" after the foot that a line starts on."""
     gone: set[int] = set()
     for at, node in enumerate(nodes):
         before = nodes[at - 1] if at else None
-        if is_name(node, _WHO) and before is not None and count_of(before) and name_at(nodes, at + 1, sounds):
+        counted = before is not None and count_of(before) is not None
+        article = at + 1 < len(nodes) and is_small_a(nodes[at + 1])
+        step = bool(name_at(nodes, at + 1 + article, sounds))
+        if (is_name(node, _IS) and counted and step) or (is_name(node, say.WITH) and step and _starts(nodes, at)):
+            gone.update((at, at + article))
+        elif (is_name(node, _WHO) and counted and step and not article) or (
+            is_name(node, _THROUGH) and is_name(before, say.TIMES)
+        ):
             gone.add(at)
-        if is_name(node, _BACK) and (before is None or is_pause(before) or is_name(before, _LEADS_ON)):
+        elif is_name(node, _BACK) and (before is None or is_pause(before) or is_name(before, _LEADS_ON)):
             there = at + 1 + is_said(nodes, at + 1, say.TO | say.ON)
             there += is_said(nodes, there, say.THE)
             gone.update({at} if is_said(nodes, there, _OTHER) and is_said(nodes, there + 1, _WAY) else ())
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
+
+
+def _starts(nodes: Sequence[Node], at: int) -> bool:
+    """Whether the foot that what is danced starts on is said right before a token: start on the left foot with a
+    basic."""
+    foot = is_said(nodes, at - 1 - is_said(nodes, at - 1, say.FEET), _ONE_FOOT)
+    return foot and any(is_name(one, say.STARTS) for one in nodes[max(0, at - _NEAR) : at])
+
+
+def _another(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With the step that was said last for "another" before its count: flap on 1, another on 3."""
+    made: list[Node] = []
+    last = ""
+    at = 0
+    while at < len(nodes):
+        node = nodes[at]
+        name = name_at(nodes, at, sounds)
+        one = at + 1 + is_said(nodes, at + 1, _ONE)
+        if last and isinstance(node, Bit) and is_name(node, say.ANOTHER) and is_said(nodes, one, say.ON):
+            made.append(replace(node, text=last, end=nodes[one - 1].end))
+            at = one
+            continue
+        last = " ".join(bit.text for bit in name) or last
+        made += nodes[at : at + max(1, len(name))]
+        at += max(1, len(name))
+    return made
 
 
 def _headed(nodes: Sequence[Node], at: int) -> bool:
@@ -204,7 +242,8 @@ _WAYS: tuple[Way, ...] = (
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
-    (_WHO | _BACK, _between),
+    (_WHO | _BACK | _IS | _THROUGH | say.STARTS, _between),
+    (say.ANOTHER, _another),
     (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     *how_often.WAYS,

@@ -19,13 +19,13 @@ from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.headed_on import without_head_on
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
-from firn.core.script.how_often import so_many_last
+from firn.core.script.how_often import so_many_last, without_one_each
 from firn.core.script.items import BarAt
 from firn.core.script.joined_counts import joined_counts, on_their_counts, without_links, without_second_and
 from firn.core.script.joined_names import called_by_number, in_words, lettered
 from firn.core.script.lasting_line import LastingLine
 from firn.core.script.listed import as_listed, in_order
-from firn.core.script.parted import rejoined
+from firn.core.script.parted import counted_apart, rejoined
 from firn.core.script.printed import as_printed, sheet_letters
 from firn.core.script.reworded import reworded
 from firn.core.script.shortened import named_again, said_once
@@ -187,7 +187,7 @@ class WrittenLine(LastingLine):
 
     def counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        nodes = without_second_and(unquoted_counts(nodes))
+        nodes = without_one_each(without_second_and(unquoted_counts(nodes)))
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = _phrases(self.text) > 1
         nodes = self._phrases_inside(called_by_number(nodes, self._sounds_of))
@@ -198,7 +198,8 @@ class WrittenLine(LastingLine):
             if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = counts_last(without_head_on(nodes), self._sounds_of, walked=self.tradition in WALKED_ON)
+        nodes = counted_apart(without_opening(without_head_on(nodes), self._sounds_of), self._sounds_of)
+        nodes = counts_last(nodes, self._sounds_of, walked=self.tradition in WALKED_ON)
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
