@@ -187,7 +187,7 @@ class WrittenLine(LastingLine):
 
     def counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
-        nodes = without_one_each(without_second_and(unquoted_counts(nodes)))
+        nodes = without_second_and(unquoted_counts(nodes))
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = _phrases(self.text) > 1
         nodes = self._phrases_inside(called_by_number(nodes, self._sounds_of))
@@ -198,8 +198,7 @@ class WrittenLine(LastingLine):
             if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = counted_apart(without_opening(without_head_on(nodes), self._sounds_of), self._sounds_of)
-        nodes = counts_last(nodes, self._sounds_of, walked=self.tradition in WALKED_ON)
+        nodes = self._over_pauses(nodes) if any(map(is_pause, nodes)) else nodes
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
@@ -243,6 +242,11 @@ class WrittenLine(LastingLine):
             written = [replace(n, text="step") if _is_letter_s(n) else n for n in written]
         led = counts_before(written, self._sounds_of, walked=self.tradition in WALKED_ON)
         return rejoined(paces_before(led, self._sounds_of), self._sounds_of, self.shelf.longest_from)
+
+    def _over_pauses(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line with what is said over its pauses where it belongs: heads, counts of steps and of figures."""
+        led = without_opening(without_head_on(without_one_each(nodes)), self._sounds_of)
+        return counts_last(counted_apart(led, self._sounds_of), self._sounds_of, walked=self.tradition in WALKED_ON)
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""
