@@ -84,19 +84,43 @@ def _turn_at(nodes: Sequence[Node], at: int) -> tuple[int, Bit | None, Bit | Non
 
 
 def _turned_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """With a turn behind the step that it is danced on: turn 1/2 left on a triple."""
+    """With a turn behind the step that it is danced on: turn 1/2 left on a triple; flap stamp, turn 1/2 left on the
+    stamp, which was said before."""
     made: list[Node] = []
     at = 0
     while at < len(nodes):
         turn, end = _turn_before(nodes, at)
         name = name_at(nodes, end, sounds) if turn else []
-        if name:
+        there = _said_before(made, name, sounds) if name and is_name(nodes[end - 1], say.THE) else 0
+        if there:
+            made = [*made[:there], *turn, *(made[there:] if any(map(is_word, made[there:])) else ())]
+            at = end + len(name)
+        elif name:
             made += [*name, *turn]
             at = end + len(name)
         else:
             made.append(nodes[at])
             at += 1
     return made
+
+
+def _said_before(nodes: Sequence[Node], name: Sequence[Bit], sounds: Sounds) -> int:
+    """Where a name ends that was said before by its words or its letters, the last; 0 for none."""
+    said = " ".join(bit.text for bit in name).casefold()
+    at, there = 0, 0
+    while at < len(nodes):
+        before = name_at(nodes, at, sounds)
+        told = " ".join(bit.text for bit in before).casefold()
+        if told and (told == said or _letters(told) == said or _letters(said) == told):
+            there = at + len(before)
+        at += max(1, len(before))
+    return there
+
+
+def _letters(name: str) -> str:
+    """The first letters of a name of several words, as it may be said for short."""
+    words = name.split()
+    return "".join(word[0] for word in words) if len(words) > 1 else ""
 
 
 def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
@@ -109,7 +133,9 @@ def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
     while end < len(nodes) and not is_name(nodes[end], _DANCED_ON):
         node = nodes[end]
         far = isinstance(node, Bit) and (node.kind == "fraction" or is_name(node, _FAR))
-        if far or is_name(node, say.TURN | _SIDES):
+        if isinstance(node, Bit) and is_name(node, _TURNING):
+            turn.append(replace(node, text="turn"))
+        elif far or is_name(node, say.TURN | _SIDES):
             turn.append(node)
         elif not (is_name(node, say.TO | say.THE | _DO) or is_article(node)):
             return [], 0
@@ -143,4 +169,4 @@ def _turned_too(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
-WAYS: tuple[Way, ...] = ((say.TURN, _turned_on), (say.TURN, _turned_too), (_SIDES, _turned))
+WAYS: tuple[Way, ...] = ((say.TURN | _TURNING, _turned_on), (say.TURN, _turned_too), (_SIDES, _turned))
