@@ -27,6 +27,10 @@ class CountsLastTest(ReadCase):
         ("tap", "stamp, 2 claps: 1 2 3", "1 stamp 2 clap 3 clap"),
         ("clogging", "two doubles and a rock: &1 &2 &3", "&1 double &2 double &3 rock"),
         ("folk stamping", "son tres golpes y una palma: uno, dos, tres, cuatro", "1 golpe 2 golpe 3 golpe 4 palma"),
+        ("tap", "stamp, heel, stamp, heel - 1, 2, 3, 4", "1 stamp 2 heel 3 stamp 4 heel"),
+        ("tap", "stamp, clap, stamp (1 2 3)", "1 stamp 2 clap 3 stamp"),
+        ("clogging", "DS, DS, RS (&1 &2 &3)", "&1 DS &2 DS &3 RS"),
+        ("tap", "stamp, clap (2 4)", "1 stamp 2 clap 4 clap"),
         ("swing", "triple step, rock step: 1 & 2, 3 4", "1&2 triple step 3 4 rock step"),
         ("swing", "rock step triple step, 5 6 7 & 8", "5 6 rock step 7&8 triple step"),
         ("folk stamping", "planta golpe planta golpe, 1 y 2 y", "1 planta & golpe 2 planta & golpe"),
@@ -168,6 +172,10 @@ class HowOftenLastTest(ReadCase):
     def test_behind_steps_on_their_counts_it_is_of_all(self, tradition: str, body: str, written: str) -> None:
         self.assert_as_written(tradition, body, written)
 
+    @cases(("clap x2 (3 4)",), ("clap twice (3 4)",), ("two claps (3 4)",))
+    def test_as_often_as_counts_are_in_brackets(self, body: str) -> None:
+        self.assert_as_written("tap", body, "3 clap 4 clap")
+
 
 class HeadedOnTest(ReadCase):
     @cases(
@@ -182,6 +190,19 @@ class HeadedOnTest(ReadCase):
     )
     def test_the_count_of_the_first_step_is_said_once(self, tradition: str, body: str, written: str) -> None:
         self.assert_as_written(tradition, body, written)
+
+
+class TurnedOnTest(ReadCase):
+    @cases(
+        ("clogging", "DS DS DS RS, turn 1/2 left on the rock step", "DS DS DS rock step 1/2 left"),
+        ("clogging", "DS x3, RS, turn 1/2 left on the RS", "DS x3, RS 1/2 left"),
+        ("tap", "flap, stamp, clap, turning 1/4 left on the stamp", "flap, stamp 1/4 left, clap"),
+        ("tap", "flap, stamp, a quarter turn left on the stamp", "flap, stamp 1/4 left"),
+    )
+    def test_it_is_on_the_step_that_was_said(self, tradition: str, body: str, written: str) -> None:
+        one, other = self.assert_as_written(tradition, body, written)
+        turns = [[str(use.word.turn) for use in read.parts[0].uses] for read in (one, other)]
+        self.assertEqual(*turns)
 
 
 class InSpanishTest(ReadCase):

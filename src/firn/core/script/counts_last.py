@@ -4,7 +4,7 @@ Common practice, no source.
 """
 
 from collections.abc import Sequence
-from itertools import dropwhile, takewhile
+from itertools import dropwhile, pairwise, takewhile
 
 from msgspec.structs import replace
 
@@ -18,8 +18,9 @@ from firn.core.script.tokens import (
     is_small_a,
     may_be_several,
     name_at,
+    times_said,
 )
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.FEET})
 """Words beside steps that are no step there."""
@@ -27,6 +28,7 @@ _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.
 _LED = say.ON | say.THE | say.COUNTED
 """Said before counts."""
 
+_DASHES = ("-", "–", "—")
 _MOST = 16
 """So many of one step may be said."""
 _LEAST = 2
@@ -42,7 +44,7 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
 
     `walked`: whether counts without a word of their own are steps, so that they may go on after others.
     """
-    parts = between_pauses(nodes)
+    parts = between_pauses(_parted_off(nodes))
     alone = [_counts_alone(part) for part in parts]
     headed = sum(_is_colon(before[-1]) and counts for before, counts in zip(parts, alone[1:], strict=False))
     if len(parts) < 2 or not any(alone[1:]) or headed > 1:
@@ -50,7 +52,7 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
         return nodes
     made: list[Node] = []
     steps: list[list[Node]] = []
-    at = 0
+    at, turned = 0, False
     while at < len(parts):
         if _words_alone(parts[at]):
             steps.append(parts[at])
@@ -59,21 +61,81 @@ def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Seque
         end = at
         while end < len(parts) and _counts_alone(parts[end]):
             end += 1
-        made += _turned(steps, parts[at:end], sounds, walked=walked)
+        plain = [node for part in (*steps, *parts[at:end]) for node in part]
+        said = _turned(steps, parts[at:end], sounds, walked=walked)
+        turned = turned or bool(said)
+        made += said or plain
         steps = []
         if end == at:
             made += parts[at]
             end += 1
         at = end
     made += (node for part in steps for node in part)
-    return made if any(a is not b for a, b in zip(made, nodes, strict=True)) else nodes
+    return made if turned else nodes
+
+
+def _parted_off(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with a pause before the only counts that it has, at its end behind a dash, or in brackets behind several
+    steps: toe, heel, toe, heel - 1, 2, 3, 4; stamp, clap, stamp (1 2 3)."""
+    ends = len(nodes) - (bool(nodes) and is_pause(nodes[-1]))
+    dash = next((at for at in range(ends - 1, 0, -1) if isinstance(n := nodes[at], Bit) and n.text in _DASHES), 0)
+    group = nodes[ends - 1] if ends else None
+    if isinstance(group, Group) and _goes_up(group.items):
+        dash = ends - 1
+        behind: Sequence[Node] = (*group.items, *nodes[ends:])
+    else:
+        behind = nodes[dash + 1 :]
+    before, sign = nodes[:dash], nodes[dash] if dash else None
+    plain = any(map(is_pause, before)) and all(is_word(node) or is_pause(node) for node in before)
+    if sign is None or not plain or not _counts_alone(behind):
+        return nodes
+    return [*before, Bit("pause", ",", sign.column, sign.column), *behind]
+
+
+def _goes_up(nodes: Sequence[Node]) -> bool:
+    """Whether tokens are counts of which each is the next, or lies within it: clap (2 4) is a clap on each."""
+    numbers = [atom.number for node in nodes if isinstance(node, Counts) for atom in node.atoms if atom.number]
+    return _counts_alone(nodes) and all(after == before + 1 for before, after in pairwise(numbers))
+
+
+def so_often_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """A line with each count before the step that is said to be danced as often as there are counts in brackets
+    behind: clap x2 (3 4), clap twice (3 4), two claps (3 4)."""
+    if not any(isinstance(node, Group) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    at = 0
+    while at < len(nodes):
+        many = _so_many(nodes, at)
+        name = name_at(nodes, at + (many > 1), sounds)
+        end = at + (many > 1) + len(name)
+        times, used = times_said(nodes, end) if many == 1 else (None, 0)
+        digits = times.text.strip("xX× ") if times is not None else ""
+        often = int(digits) if digits.isdecimal() else many
+        group = nodes[end + used] if end + used < len(nodes) else None
+        counts = [one for one in group.items if isinstance(one, Counts)] if isinstance(group, Group) else []
+        whole = isinstance(group, Group) and len(counts) == len(group.items) == often > 1
+        if name and whole and group is not None:
+            # "3 claps" may be so many.
+            for count in counts:
+                made += name
+                made += (
+                    Bit("name", "on", count.column, count.column),
+                    count,
+                    Bit("pause", ",", count.end, count.end),
+                )
+            made.pop()
+            at = end + used + 1
+        else:
+            made.append(nodes[at])
+            at += 1
+    return made if len(made) != len(nodes) else nodes
 
 
 def _turned(
     steps: Sequence[Sequence[Node]], counts: Sequence[Sequence[Node]], sounds: Sounds, *, walked: bool
 ) -> list[Node]:
-    """Parts of steps and of their counts, the counts first where there are as many."""
-    plain = [node for part in (*steps, *counts) for node in part]
+    """Parts of steps and of their counts, the counts first where there are as many; none where there are not."""
     said = [node for part in counts for node in _counted(part)]
     # What stands before another colon is what all of it is called.
     headed = len(steps) > 1 and _is_colon(steps[0][-1])
@@ -81,7 +143,7 @@ def _turned(
     leads = bool(counts) and _is_colon(counts[-1][-1])
     fitting = _fitting(words, said, sounds, walked=walked) if words and not leads else []
     if not fitting:
-        return plain
+        return []
     pause = words.pop() if is_pause(words[-1]) else None
     last = counts[-1][-1]
     ends = last if is_pause(last) else pause

@@ -131,7 +131,9 @@ def _plain(row: str, *, headed: bool) -> str:
     if match := _LENGTH_FIRST.match(row):
         row = f"{row[: match.start(1)]} {row[match.end(1) : match.start(2)]}:{row[match.end(2) :]}"
     if match := _DASHED.fullmatch(row):
-        row = f"{row[: match.start(1)]} {row[match.end(1) :]}"
+        # Behind several steps it parts their counts from all of them.
+        before = row[: match.start(1)]
+        row = f"{before}{',' if ',' in before else ' '}{row[match.end(1) :]}"
     match = _IN_BRACKETS.fullmatch(row)
     if match is not None and again_of(match[1]) is not None:
         row = f"{' ' * match.start(1)}{match[1]}"
