@@ -33,6 +33,8 @@ _BEFORE = (
     "here's the step", "here is the step", "here's the pattern", "from the top", "like this", "like so", "count it",
     "nice and slow", "nice and easy", "all right", "alright",
     "slower", "faster", "no rush", "don't rush", "listos", "listas", "listo", "lista", "vamos",
+    "we did", "she did", "he did", "they did", "it was", "i think it's", "i think it was", "it started with",
+    "we started with", "she started with", "it began with",
     "son", "por último", "seguimos", "sigue", "sin prisa", "más despacio", "más rápido",
 )  # fmt: skip
 """Said before a step, at the beginning of a line or after a pause."""

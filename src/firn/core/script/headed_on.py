@@ -9,7 +9,7 @@ from itertools import takewhile
 from msgspec.structs import replace
 
 from firn.core.script import said as say
-from firn.core.script.tokens import count_of, is_name
+from firn.core.script.tokens import Sounds, count_of, is_name, name_at
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word
 
 _BEGINS = say.STARTS | {"comes", "come", "enters", "enter", "goes", "empieza", "empezamos", "comienza", "entra"}
@@ -18,7 +18,7 @@ _AT = say.ON | {"at", "from", "desde"}
 _BETWEEN = say.THE | say.COUNTED | say.OF | say.AND
 
 
-def without_head_on(nodes: Sequence[Node]) -> Sequence[Node]:
+def without_head_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line without a head that names the count on which its first step is said to be anyway: salsa on 1: left
     forward 1, replace 2; of what comes in on a count, and has none of its own, that count alone before it."""
     head = list(takewhile(lambda node: not (is_pause(node) and ":" in node.text), nodes))
@@ -39,7 +39,8 @@ def without_head_on(nodes: Sequence[Node]) -> Sequence[Node]:
         # "mambo on 2: 2 3 4" has no other steps.
         return rest if steps else nodes
     begins = any(is_name(node, _BEGINS) for node in head[:at])
-    if counted or not begins or len(said) > 1:
+    if counted or not begins or len(said) > 1 or any(name_at(head[:at], n, sounds) for n in range(at)):
+        # "the rock step goes on &4" says where that one is.
         return nodes
     first, on = head[0], head[at]
     # As it is said of a part: starting on 5: stamp clap.

@@ -12,6 +12,9 @@ from firn.core.script.said import WHERE
 from firn.core.script.tokens import division, is_name, number_of, numbered
 from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
 
+_WHERE = frozenset(WHERE)
+_BESIDE = say.ON | say.DANCERS | _WHERE
+"""Said beside a step and its count."""
 _IN_TWO = 2
 """Sounds of a figure that is counted in two words."""
 MOST_WORDS = 6
@@ -63,7 +66,8 @@ def counted_apart(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequen
             # "1 kick, 2 step" are steps of their own.
             continue
         name = f"{first[0].text} {second[0].text}"
-        made[begins:ends] = [first[1], second[1], Bit("name", name, first[0].column, second[0].end)]
+        where = [node for node in nodes[begins:at] if is_name(node, _WHERE)]
+        made[begins:ends] = [first[1], second[1], Bit("name", name, first[0].column, second[0].end), *where]
     return made if len(made) < len(nodes) else nodes
 
 
@@ -81,10 +85,10 @@ def _with_count(nodes: Sequence[Node], at: int, *, back: bool) -> tuple[int, tup
             end += 1
         part, begins = nodes[at + 1 : end], end
     word = next(
-        (node for node in part if isinstance(node, Bit) and is_word(node) and not is_name(node, say.ON)), None
+        (node for node in part if isinstance(node, Bit) and is_word(node) and not is_name(node, _BESIDE)), None
     )
     count = next((node for node in part if isinstance(node, Counts) and len(node.atoms) == 1), None)
-    others = [node for node in part if node not in (word, count) and not is_name(node, say.ON)]
+    others = [node for node in part if node not in (word, count) and not is_name(node, _BESIDE)]
     return begins, (word, count) if word is not None and count is not None and not others else None
 
 

@@ -17,7 +17,7 @@ from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, n
 _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "are", "go", "come", "goes", "comes", "falls", "lands", "va", "cae"})
 _ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
-_WHO, _IS = frozenset({"you", "we", "i"}), frozenset({"it's", "it’s", "its", "that's", "that’s", "es"})
+_IS = frozenset({"it's", "it’s", "its", "that's", "that’s", "es"})
 _THROUGH, _ONE = frozenset({"through"}), frozenset({"one"})
 _ONE_FOOT = frozenset(foot for foot, side in say.SIDES.items() if side != "both")
 _NEAR = 5
@@ -147,12 +147,14 @@ def _between(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     gone: set[int] = set()
     for at, node in enumerate(nodes):
         before = nodes[at - 1] if at else None
-        counted = before is not None and count_of(before) is not None
+        # "and it's a clap" goes on, "on the and it's a clap" is that count.
+        linked = is_name(before, say.AND) and not is_said(nodes, at - 2, say.ON | say.THE)
+        counted = before is not None and count_of(before) is not None and not linked
         article = at + 1 < len(nodes) and is_small_a(nodes[at + 1])
         step = bool(name_at(nodes, at + 1 + article, sounds))
         if (is_name(node, _IS) and counted and step) or (is_name(node, say.WITH) and step and _starts(nodes, at)):
             gone.update((at, at + article))
-        elif (is_name(node, _WHO) and counted and step and not article) or (
+        elif (is_name(node, say.DANCERS) and counted and step and not article) or (
             is_name(node, _THROUGH) and is_name(before, say.TIMES)
         ):
             gone.add(at)
@@ -242,7 +244,7 @@ _WAYS: tuple[Way, ...] = (
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
-    (_WHO | _BACK | _IS | _THROUGH | say.STARTS, _between),
+    (say.DANCERS | _BACK | _IS | _THROUGH | say.STARTS, _between),
     (say.ANOTHER, _another),
     (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),

@@ -26,8 +26,11 @@ ALTERNATES = frozenset(
 )
 """Said after steps that change feet anyway."""
 STARTS = frozenset(
-    {"starting", "beginning", "begin", "begins", "start", "starts", "leading", "lead", "empezando", "comenzando"}
-)
+    {
+        "starting", "beginning", "begin", "begins", "start", "starts", "leading", "lead", "empezando", "comenzando",
+        "started", "began",
+    }
+)  # fmt: skip
 """Said before the foot that begins."""
 THEN = frozenset(
     {
@@ -91,6 +94,8 @@ GOING = frozenset(
     }
 )  # fmt: skip
 """Said before the way that steps go."""
+DANCERS = frozenset({"you", "we", "i"})
+"""Who dances it."""
 THE = frozenset({"the", "your", "my", "el", "la", "los", "las", "tu", "su"})
 ARTICLES = frozenset({"a", "an", "un", "una"})
 TIMES = frozenset({"times", "veces"})

@@ -35,7 +35,7 @@ _LIFTS = frozenset({"lift", "lifts", "raise", "sube", "levanta"})
 _PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
 _JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
 _STANCES = frozenset({"apart", "together", "wide"})
-_ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, frozenset({"you", "we", "i"})
+_ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, say.DANCERS
 _WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
 _AT_ONE_TIME = (
     ("at", "the", "same", "time"), ("at", "once"), ("simultaneously",), ("a", "la", "vez"), ("al", "mismo", "tiempo"),

@@ -245,7 +245,7 @@ class WrittenLine(LastingLine):
 
     def _over_pauses(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with what is said over its pauses where it belongs: heads, counts of steps and of figures."""
-        led = without_opening(without_head_on(without_one_each(nodes)), self._sounds_of)
+        led = without_opening(without_head_on(without_one_each(nodes), self._sounds_of), self._sounds_of)
         return counts_last(counted_apart(led, self._sounds_of), self._sounds_of, walked=self.tradition in WALKED_ON)
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
