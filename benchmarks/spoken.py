@@ -122,8 +122,9 @@ def judged(line: Line, meant: list[Sounds]) -> str:
 
     right: as it is meant, unmarked; both offered where there are two; asked where it must be. doubted: as it is
     meant, and marked though it means but one. on a key: what is meant is offered. noisy: as it is meant, with a
-    complaint. refused: not as it is meant, with a complaint. unasked: one of two that are meant, unmarked. wrong:
-    otherwise than it is meant, and nothing says so.
+    complaint. refused: not as it is meant, with a complaint. unasked: one of two that are meant, unmarked. untold:
+    unmarked, where the set says no more than that it may be asked. wrong: otherwise than it is meant, and nothing
+    says so.
     """
     piece = piece_of(line.tradition, line.said)
     read, others = sounds_of(piece), offered(line, piece)
@@ -132,7 +133,7 @@ def judged(line: Line, meant: list[Sounds]) -> str:
             one in meant for one in others
         ) else "refused"  # fmt: skip
     if line.asks:
-        return "right" if others or read in meant else "wrong"
+        return "right" if others or read in meant else "wrong" if meant else "untold"
     if len(meant) > 1:
         if others:
             return "right" if all(one in (read, *others) for one in meant) else "refused"
@@ -144,7 +145,7 @@ def judged(line: Line, meant: list[Sounds]) -> str:
 
 WANTED = {
     "right": "92 %", "doubted": "8 % at most", "on a key": "", "unasked": "", "noisy": "", "refused": "",
-    "wrong": "none",
+    "untold": "", "wrong": "none",
 }  # fmt: skip
 
 
