@@ -245,8 +245,11 @@ class WrittenLine(LastingLine):
 
     def _over_pauses(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with what is said over its pauses where it belongs: heads, counts of steps and of figures."""
-        led = without_opening(without_head_on(without_one_each(nodes), self._sounds_of), self._sounds_of)
-        return counts_last(counted_apart(led, self._sounds_of), self._sounds_of, walked=self.tradition in WALKED_ON)
+        led = counted_apart(without_head_on(without_one_each(nodes), self._sounds_of), self._sounds_of)
+        # What opens it is looked at again, with all that may be said there.
+        opened = without_opening(led, self._sounds_of)
+        turned = counts_last(opened, self._sounds_of, walked=self.tradition in WALKED_ON)
+        return led if turned is opened else turned
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a sign where a phrase begins that is said behind others: 1 stamp, second eight: 1 clap."""
