@@ -69,6 +69,14 @@ class AskedTest(DrillCase):
         self.press(Qt.Key.Key_Escape)
         self.assertEqual([e.how for e in self.book.log], ["clean"])
 
+    def test_what_was_left_before_it_was_heard_does_not_begin(self) -> None:
+        self.key(Qt.Key.Key_F8, SHIFT)
+        self.press(Qt.Key.Key_Right)
+        self.asked()
+        wait(300)
+        self.assertEqual(self.run_.at, (1, 0))
+        self.assertIsNotNone(self.away.run.asked)
+
     def test_on_to_the_next_stage_and_back(self) -> None:
         self.key(Qt.Key.Key_F8, SHIFT)
         self.assertTrue(comes(lambda: self.run_.at == (0, 0)))

@@ -44,7 +44,8 @@ class Dancing(QObject):
         super().__init__(context.window)
         self._context, self._player, self._standing = context, player, standing
         self._music = OwnMusicWork(context, player)
-        # What is being made, to be put behind what plays.
+        # What is being made: to be danced at once, to be put behind what plays.
+        self._first: object = None
         self._wanted: tuple[object, Section] | None = None
         # What is danced now, and which section of it.
         self._timeline = Timeline(())
@@ -97,9 +98,12 @@ class Dancing(QObject):
         self._turns = turns
         # What was to follow what plays still is wanted no more.
         self._behind = self._wanted = None
+        self._first = wanted = object()
         self._player.follow(None)
 
         def begin(made: "Rendered") -> None:
+            if self._first is not wanted:
+                return
             # The second section is made when the first has begun: it could be there before it.
             self._player.climb(made)
             self._begun(key, first)
@@ -144,7 +148,8 @@ class Dancing(QObject):
             self._begun(*self._behind)
 
     def stop(self) -> None:
-        """Stop at once."""
+        """Stop at once; what is still being made is not danced any more."""
+        self._first = self._wanted = None
         self._player.stop()
 
     def choose(self) -> None:
