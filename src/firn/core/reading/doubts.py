@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from firn.core.piece.piece import Part, place_key
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
-from firn.core.script.readings import Doubt, Offer
+from firn.core.script.doubts import Doubt, Offer
 
 _SAID = {
     "spelled": "each sound by itself", "both_sides": "this, then the same on the other side",

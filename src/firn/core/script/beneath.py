@@ -11,10 +11,11 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script.collector import MOST_TIMES
+from firn.core.script.doubts import Doubt, Offer
 from firn.core.script.items import FOOT_WRITTEN, Item, Word, WordRun
 from firn.core.script.places import Use
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, LineRead, Offer
+from firn.core.script.readings import LineRead
 from firn.core.steps.sides import ACROSS
 
 _HEAD = late(r"\s*+(?:feet|foot|pies)\s*+:")

@@ -11,11 +11,11 @@ from msgspec.structs import replace
 from firn.core.meter.count_in import parse_count_in
 from firn.core.meter.meter import Meter
 from firn.core.same import same_start
+from firn.core.script.doubts import Doubt, once_each
 from firn.core.script.handout import Row
 from firn.core.script.layers import COUNTED, HANDS, NONE, LayerLine, LayerReader, Layers, layer_of
 from firn.core.script.places import Use
 from firn.core.script.problems import MOST_LETTERS, Problem, too_long
-from firn.core.script.readings import Doubt, once_each
 from firn.core.script.rows import read_rows
 from firn.core.script.settings import Settings, counted_as, expected, set_by
 from firn.core.script.sung import LAYER, is_sung, sung_uses

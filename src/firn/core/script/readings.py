@@ -1,24 +1,21 @@
 """A line read in the likeliest of the ways in which it can be, and where another is nearly as likely: a doubt."""
 
-from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from fractions import Fraction
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from math import lcm
-from typing import NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.footing.stance import Trial, tried
+from firn.core.footing.stance import tried
 from firn.core.meter.counting import Counting
 from firn.core.pattern import late
 from firn.core.same import same_start
 from firn.core.script.choices import (
-    ANYWHERE,
     ASKED,
     BEFORE,
     NAMED,
-    OFTEN,
     OTHER,
     PLAIN,
     Against,
@@ -27,18 +24,19 @@ from firn.core.script.choices import (
     Open,
 )
 from firn.core.script.counts import Entry, atoms_of
-from firn.core.script.items import Bar, BarAt, Item, Repeat, Word, WordRun
+from firn.core.script.doubts import Doubt, Way, doubts_between, words_of
+from firn.core.script.items import Bar, BarAt, Item, Repeat, Word
 from firn.core.script.laid import laid_out, steps_laid
 from firn.core.script.places import PlacedLine, Use
 from firn.core.script.placing import opening, place_line
 from firn.core.script.problems import Problem
-from firn.core.script.said import NUMBERS, WHERE
+from firn.core.script.said import NUMBERS
 from firn.core.script.ties import DROPS, paired
 from firn.core.script.tree import parse_line
 from firn.core.script.unknown import with_near
 from firn.core.script.words import Runs, runs_of
 from firn.core.steps.names import fold
-from firn.core.steps.shelf import APART, TOGETHER, Shelf, Words
+from firn.core.steps.shelf import Shelf
 
 # What a reading costs; of two that cost about as much the believed one is in doubt.
 _PROBLEM, _FAULT = 40, 30
@@ -55,7 +53,6 @@ _OF_COUNTS = ("N102", "N103", "N104")
 _WHERE_TO = frozenset({"goes", "there"})
 
 _EMPTY, _OFF_PHRASE, _MOST_EMPTY = 3, 3, 8
-_NUMBER = late(r"\d+")
 _DIGITS = late(r"\d{1,9}")
 NEARLY = 5
 """So much more may a reading cost that is offered beside the believed one."""
@@ -65,60 +62,6 @@ LIKELY = 10
 
 MOST_TRIED, MOST_TOKENS = 16, 250
 """Readings of one line that are tried, and tokens that are read for it in all: of a long line fewer are tried."""
-
-
-class Offer(Struct, frozen=True):
-    """One way to read a word: a code and names for its label; `written`: what is written in place of it and its
-    counts, as (column, end, text); `words`: what its words mean in the piece."""
-
-    code: str
-    names: tuple[str, ...]
-    written: tuple[int, int, str] | None = None
-    words: Words = ()
-
-
-class Doubt(Struct, frozen=True, dict=True):
-    """A word, from column to end, that could be read in more ways than one: the believed one first. `again`: the same
-    at other places, which are taken with it."""
-
-    line: int
-    column: int
-    end: int
-    offers: tuple[Offer, ...]
-    again: "tuple[Doubt, ...]" = ()
-
-    @cached_property
-    def key(self) -> tuple[tuple[str, ...], ...]:
-        """What is in doubt: once for a piece is enough, whichever counts it is on."""
-        return tuple(
-            (o.code, *(_NUMBER.sub("#", n) if o.code in ANYWHERE else n for n in o.names)) for o in self.offers
-        )
-
-
-def once_each(doubts: Iterable[Doubt]) -> tuple[Doubt, ...]:
-    """What is in doubt once, at its first place, with the others."""
-    alike: dict[tuple[tuple[str, ...], ...], list[Doubt]] = {}
-    for doubt in doubts:
-        alike.setdefault(doubt.key, []).append(doubt)
-    found = (
-        (first, (*first.again, *(one for other in again for one in (other, *other.again))))
-        for first, *again in alike.values()
-    )
-    return tuple(replace(first, again=again) if again else first for first, again in found)
-
-
-class _Way(NamedTuple):
-    """A line in one way: what was chosen, what came of it, how it is danced, and what it costs."""
-
-    choices: Choices
-    items: Sequence[Item]
-    named: Sequence[Named]
-    problems: tuple[Problem, ...]
-    open: Sequence[Open]
-    placed: PlacedLine
-    trial: Trial
-    cost: int
-    heard: tuple[tuple[Fraction, str, str], ...]
 
 
 class LineRead(Struct, frozen=True):
@@ -177,18 +120,18 @@ class _Reader:
 
     def __init__(self, asked: LineAsked) -> None:
         self._asked = asked
-        self._tried: dict[Choices, _Way] = {}
+        self._tried: dict[Choices, Way] = {}
         nodes, _ = parse_line(asked.text)
         self._most = min(MOST_TRIED, max(4, MOST_TOKENS // max(1, len(nodes))))
 
-    def way(self, choices: Choices) -> _Way:
+    def way(self, choices: Choices) -> Way:
         """The line as it is with some choices."""
         found = self._tried.get(choices)
         if found is None:
             found = self._tried[choices] = self._try(choices)
         return found
 
-    def _try(self, choices: Choices) -> _Way:
+    def _try(self, choices: Choices) -> Way:
         asked = self._asked
         items, problems, named, said = line_runs(asked.text, asked.shelf, asked.tradition, choices)
         entry = asked.entry if choices == PLAIN or choices.before else self._entry(items)
@@ -200,14 +143,14 @@ class _Reader:
         wrong = len(problems) + len(placed.problems) + len(placed.unknown)
         cost = _PROBLEM * wrong + _FAULT * trial.faults + trial.cost
         cost += self._names_cost(named) + _PARTED * self._parted(choices)
-        cost -= _TIED * sum(word.tied is not None for word in _words(items))
+        cost -= _TIED * sum(word.tied is not None for word in words_of(items))
         pairs = [] if choices.before or choices.untied else paired(items)
         danced = zip((placed.uses[u].word.column for _, u, _ in laid), trial.feet, strict=True) if pairs else ()
         left_open = (*said, *placed.open, *self._pairs(pairs, dict(danced), choices))
         cost += sum(one.cost for one in left_open)
         if said:
             cost += self._unfilled(placed)
-        return _Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
+        return Way(choices, items, named, tuple(problems), left_open, placed, trial, cost, heard)
 
     def _entry(self, items: Sequence[Item]) -> Entry:
         """The state before the line with some items: where it opens the part with its own first number, that may be
@@ -270,13 +213,13 @@ class _Reader:
         shorter = any(asked.shelf.find(" ".join(words[:size]), asked.tradition) is name.card for size in name.sizes)
         return cost + (_OTHERS if asked.tradition not in theirs and not shorter else 0)
 
-    def asked(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
+    def asked(self) -> tuple[Way, list[tuple[Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it, as far as any are tried."""
         if self._asked.before:
             return self.way(BEFORE), []
         return (self.way(self._asked.like.choices), []) if self._asked.like is not None else self.best()
 
-    def best(self) -> tuple[_Way, list[tuple[_Way, ...]]]:
+    def best(self) -> tuple[Way, list[tuple[Way, ...]]]:
         """The way that is believed, and for each place that is open the ways to read it there, the believed first."""
         now = self._single(self.way(PLAIN))
         open_places: list[tuple[int, int, list[Choices]]] = []
@@ -290,7 +233,7 @@ class _Reader:
             ways = [now.choices, *self._others(now.choices, start, end)]
             open_places.append((start, end, ways))
             now = min((self.way(choices) for choices in ways), key=lambda way: way.cost)
-        if now.trial.faults and any(word.tied for word in _words(now.items)):
+        if now.trial.faults and any(word.tied for word in words_of(now.items)):
             # Tied to the feet before it cannot be danced: each sound as it is by itself.
             now = min(now, self.way(replace(now.choices, untied=True)), key=lambda way: way.cost)
         # Beside what is believed of the rest of the line.
@@ -318,17 +261,17 @@ class _Reader:
         """The two words from a column on."""
         return tuple(word.strip(",;:.…") for word in self._asked.text[column:].casefold().split()[:2])
 
-    def _single(self, plain: _Way) -> _Way:
+    def _single(self, plain: Way) -> Way:
         """The plain way, or that of single words only where these are tied to each other."""
         way = plain
         if not any(word in DROPS for name in plain.named for word in fold(name.text).split()):
             return plain
         while way.named and len(self._tried) < self._most // 2:
             way = self.way(way.choices.parted(way.named[0].column, way.named[0].sizes[-1]))
-        drops = sum(word.tied is not None for word in _words(way.items))
+        drops = sum(word.tied is not None for word in words_of(way.items))
         return way if not way.named and drops > 1 and way.cost < plain.cost else plain
 
-    def _spots(self, way: _Way) -> list[tuple[int, int]]:
+    def _spots(self, way: Way) -> list[tuple[int, int]]:
         """Where a way is open, from column to column."""
         counted = ((one.column, one.column + 1) for one in way.open if one.code in OTHER or one.many)
         # What nothing speaks against is the step: parted it costs too much to be believed, or to be a doubt.
@@ -374,7 +317,7 @@ class _Reader:
                 choices = choices.meaning(other.column, number)
         return choices
 
-    def _beside(self, believed: _Way, ways: Sequence[Choices]) -> tuple[_Way, ...]:
+    def _beside(self, believed: Way, ways: Sequence[Choices]) -> tuple[Way, ...]:
         """The ways at one place that come near to the believed one and sound or stand otherwise."""
         plain = ways[0]
         found = [believed]
@@ -399,12 +342,12 @@ class _Reader:
         return (*found, *sorted(others, key=lambda way: way.cost)[:1])
 
     @staticmethod
-    def _of_figures(believed: _Way, whole: _Way) -> bool:
+    def _of_figures(believed: Way, whole: Way) -> bool:
         """Whether a name whose counts do not fit it whole is believed to be figures one after another, and no sounds:
         that they do not fit may be the slip."""
         sizes = {column for column, _ in believed.choices.sizes}
         spans = [range(named.column, named.end) for named in whole.named if named.column in sizes]
-        words = [word for word in _words(believed.items) if any(word.column in span for span in spans)]
+        words = [word for word in words_of(believed.items) if any(word.column in span for span in spans)]
         return bool(words) and all(word.card is not None and len(word.card.beats) > 1 for word in words)
 
 
@@ -459,7 +402,7 @@ def _read_line(asked: LineAsked) -> LineRead:
     _, brackets = parse_line(asked.text)
     reader = _Reader(asked)
     believed, places = reader.asked()
-    doubts = tuple(doubt for ways in places for doubt in _doubts(ways, asked.text))
+    doubts = tuple(doubt for ways in places for doubt in doubts_between(ways, asked.text))
     doubts = doubts if asked.like is None else asked.like.doubts
     after = replace(believed.placed.after, feet=believed.trial.after)
     problems = tuple(with_near(problem, asked.shelf, asked.tradition) for problem in believed.problems)
@@ -470,103 +413,11 @@ def _read_line(asked: LineAsked) -> LineRead:
     return LineRead(placed, (*brackets, *problems), doubts, believed.choices)
 
 
-def _doubts(ways: Sequence[_Way], text: str) -> Iterator[Doubt]:
-    """What is in doubt where some ways differ, the believed one first."""
-    chosen = [{*((at, None) for at in way.choices.otherwise), *way.choices.cards} for way in ways]
-    # What all of them take in the same way is no matter of this doubt.
-    alike = set.intersection(*chosen) if len(ways) > 1 else set()
-    turned = {column for own in chosen for column, _ in own - alike}
-    one = next((o for o in ways[0].open if o.column in turned or o.code == "squeezed"), None)
-    if one is not None and (one.code == "squeezed" if len(ways) == 1 else turned):
-        doubt = _left_open([o for way in ways for o in way.open if o.column == one.column], text)
-        if len(doubt.offers) > 1 or len(ways) == 1:
-            yield doubt
-        return
-    if len(ways) == 1:
-        return
-    words = [_words(way.items) for way in ways]
-    span = _differing(words)
-    if span is None:
-        # They lie otherwise on counts that leave nothing open: there is no word to ask about.
-        return
-    first, last = span
-    regions = [[w for w in row if first <= w.column and w.end <= last] for row in words]
-    parted = [_names_in(way.named, first, last) for way in ways]
-    offers = []
-    for region, own in zip(regions, parted, strict=True):
-        whole = {name for way in parted for name in way}
-        names = tuple(name for w in region for name in _said_with(w, whole))
-        others = {name for way in parted for name in way} - set(own)
-        said = (*((name, TOGETHER) for name in own), *((name, APART) for name in sorted(others)))
-        offers.append(Offer("whole" if len(region) == 1 and own else "parted", names, words=said))
-    # Of ways that are told by the same names the likeliest.
-    named = {offer.names: offer for offer in reversed(offers)}
-    offers = [offer for offer in offers if named[offer.names] is offer]
-    if len(offers) > 1:
-        yield Doubt(0, first, last, tuple(offers))
-
-
-def _said_with(word: Word, whole: Collection[str]) -> tuple[str, ...]:
-    """A word and where it goes, in one; in two where both are the name of a step: heels together."""
-    said = f"{word.text} {word.where}".strip() if fold(word.text) not in WHERE else word.text
-    single = word.card is not None and len(word.card.beats) == 1
-    return (word.text, word.where) if word.where and single and said != word.text and fold(said) in whole else (said,)
-
-
-def _left_open(ways: Sequence[Open], text: str) -> Doubt:
-    """What is in doubt where counts were taken in one of several ways."""
-    column = ways[0].column if ways[0].since is None else ways[0].since
-    said = " ".join(text[column : ways[0].end].split())
-    if ways[0].code in NAMED:
-        offers = tuple(Offer("means", (o.written,), words=((said, o.written),)) for o in ways)
-    elif ways[0].code in ("spelled", "figure"):
-        spelled = next(o.written for o in ways if o.code == "spelled")
-        meant = [(o, APART if o.code == "spelled" else o.written) for o in ways]
-        offers = tuple(Offer(o.code, (o.written,), words=((spelled, name),)) for o, name in meant)
-    else:
-        offers = tuple(Offer(o.code, (_way_said(o),), (column, o.end, o.written)) for o in ways)
-    # What is written alike is one, however it was come to.
-    told = {(offer.written, offer.words): offer for offer in reversed(offers)}
-    once = tuple(offer for offer in offers if told[offer.written, offer.words] is offer)
-    return Doubt(0, column, ways[0].end, once)
-
-
-def _way_said(way: Open) -> str:
-    """One way, as it is offered."""
-    if way.code in OFTEN:
-        return f"{way.number} {OFTEN[way.code]}"
-    # A comma in place of "and" is said as what it means.
-    return way.written.rstrip(",") or "then"
-
-
-def _otherwise(one: Open, choices: Choices, believed: _Way) -> bool:
+def _otherwise(one: Open, choices: Choices, believed: Way) -> bool:
     """Whether what a line leaves open is taken in another way than it is believed."""
     column = one.column
     turned = (column in choices.otherwise) != (column in believed.choices.otherwise)
     return turned or choices.meant(column) != believed.choices.meant(column)
-
-
-def _words(items: Sequence[Item]) -> list[Word]:
-    """All words of a line, in their order."""
-    found: list[Word] = []
-    for item in items:
-        if isinstance(item, WordRun):
-            found += (w for word in item.words for w in (word, *word.joined))
-        elif isinstance(item, Repeat):
-            found += _words(item.body)
-    return found
-
-
-def _differing(rows: Sequence[Sequence[Word]]) -> tuple[int, int] | None:
-    """From which column to which some readings have other words; None where all have the same."""
-    spans = [{(w.column, w.end, w.card) for w in row} for row in rows]
-    shared = set.intersection(*spans)
-    apart = [span for row in spans for span in row - shared]
-    return (min(column for column, _, _ in apart), max(end for _, end, _ in apart)) if apart else None
-
-
-def _names_in(named: Sequence[Named], first: int, last: int) -> tuple[str, ...]:
-    return tuple(fold(n.text) for n in named if first <= n.column and n.end <= last)
 
 
 def danced_on(entry: Entry, uses: Sequence[Use]) -> Entry:

@@ -16,12 +16,13 @@ from firn.core.script.beneath import Filled, as_it_stands
 from firn.core.script.choices import OFTEN
 from firn.core.script.counts import Entry, atoms_of
 from firn.core.script.counts_rows import with_counts
+from firn.core.script.doubts import Doubt, Offer
 from firn.core.script.handout import Row
 from firn.core.script.items import FOOT_WRITTEN, Item, Repeat, WordRun
 from firn.core.script.places import MOST_SOUNDS, Use
 from firn.core.script.placing import MOST_OPENING, opening
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, Like, LineAsked, LineRead, Offer, danced_on, read_line
+from firn.core.script.readings import Like, LineAsked, LineRead, danced_on, read_line
 from firn.core.script.said import card_said
 from firn.core.script.settings import Settings
 from firn.core.script.stacked import RowItems, Stacked, stacked

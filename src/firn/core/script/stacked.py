@@ -15,6 +15,7 @@ from firn.core.script.beneath import FeetRow, Filled, doubted, feet_row, footed,
 from firn.core.script.called_line import kinds_of, spelled
 from firn.core.script.choices import PLAIN
 from firn.core.script.counts import atoms_of
+from firn.core.script.doubts import Doubt, Offer
 from firn.core.script.handout import (
     Row,
     as_plain,
@@ -30,7 +31,7 @@ from firn.core.script.handout import (
 )
 from firn.core.script.items import Item, Word, WordRun
 from firn.core.script.problems import Problem
-from firn.core.script.readings import Doubt, Offer, line_runs
+from firn.core.script.readings import line_runs
 from firn.core.script.said import cards_said, pace_of
 from firn.core.script.tree import parse_line
 from firn.core.steps.shelf import Shelf
