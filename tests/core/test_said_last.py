@@ -96,9 +96,21 @@ class OnCountsTest(ReadCase):
         ("tap", "flap stamp, four times through", "flap stamp, four times"),
         ("tap", "on 1 it's a stamp, on 2 it's a clap", "1 stamp 2 clap"),
         ("clogging", "start on the left foot with a basic", "L basic"),
+        ("tap", "1 2: stamp and clap", "1 stamp 2 clap"),
+        ("tap", "1 & 2: shuffle and step", "1& shuffle 2 step"),
+        ("tap", "1 e & a: paddle and roll", "1e&a paddle and roll"),
+        ("tap", "step on every count, 1 to 4", "1 step 2 step 3 step 4 step"),
+        ("tap", "stamp on 1, stamp on 2, clap on 3", "1 stamp 2 stamp 3 clap"),
     )  # fmt: skip
     def test_steps_are_explained(self, tradition: str, body: str, written: str) -> None:
         self.assert_as_written(tradition, body, written)
+
+    def test_counts_that_take_turns_may_be_of_the_next_eight(self) -> None:
+        together = piece("tap", "clap on 2 4, step on 1 3")
+        for body in ("clap on 2, clap on 4, step on 1, step on 3", "clap on 2, clap on 4, and step on 1 and on 3"):
+            one = piece("tap", body)
+            with self.subTest(body):
+                self.assertEqual((sounding(one), len(doubted(one))), (sounding(together), 1))
 
     def test_of_counts_apart_one_foot_is_that_of_each(self) -> None:
         one = piece("tap", "stamp with the right on 1 3")

@@ -5,6 +5,7 @@ Common practice, no source.
 
 from collections.abc import Sequence
 from itertools import dropwhile, pairwise, takewhile
+from typing import NamedTuple
 
 from msgspec.structs import replace
 
@@ -15,6 +16,7 @@ from firn.core.script.tokens import (
     between_pauses,
     count_of,
     is_name,
+    is_said,
     is_small_a,
     may_be_several,
     name_at,
@@ -132,6 +134,66 @@ def so_often_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made if len(made) != len(nodes) else nodes
 
 
+def links_behind_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """A line with a comma for an "and" that only links steps whose counts stand before a colon: 1 2: stamp and
+    clap."""
+    head = list(takewhile(lambda node: not _is_colon(node), nodes))
+    words = nodes[len(head) + 1 :]
+    links = [node for node in words if is_name(node, say.AND)]
+    if not links or not _counts_alone(head) or not all(is_word(node) or is_pause(node) for node in words):
+        return nodes
+    counts = [count for node in head if (count := count_of(node)) is not None]
+    plain = _in_full(words, sounds)
+    many = {number for way in _reached(plain, sounds) for number in way}
+    return [*nodes[: len(head) + 1], *plain] if sum(map(_long, counts)) in many and len(counts) > 1 else nodes
+
+
+def same_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """A line with all counts of a step behind it where it is said again for each, and others lie between them: clap
+    on 2, clap on 4, step on 1, step on 3."""
+    clauses = _clauses(nodes, sounds)
+    numbers = [number for one in clauses if (number := number_alone(one.counts)) is not None]
+    again = [at for at in range(1, len(clauses)) if clauses[at].name == clauses[at - 1].name]
+    if not again or len(numbers) < len(clauses) or all(after > before for before, after in pairwise(numbers)):
+        return nodes
+    made: list[Node] = []
+    for at, one in enumerate(clauses):
+        if at in again:
+            made.append(one.counts)
+        else:
+            made += [*([Bit("pause", ",", one.counts.end, one.counts.end)] if made else []), *one.tokens]
+    return made
+
+
+class _Clause(NamedTuple):
+    """A step and its count: its name, the count, and all tokens, the count the last of them."""
+
+    name: str
+    counts: Counts
+    tokens: list[Node]
+
+
+def _clauses(nodes: Sequence[Node], sounds: Sounds) -> list[_Clause]:
+    """The steps of a line that each have one count behind them, and all is said so; none for any other line."""
+    found: list[_Clause] = []
+    at = 0
+    while at < len(nodes):
+        name = name_at(nodes, at, sounds)
+        behind = at + len(name) + is_said(nodes, at + len(name), say.ON)
+        count = nodes[behind] if behind < len(nodes) else None
+        said = " ".join(bit.text.casefold() for bit in name)
+        if not name and found and behind > at:
+            # "step on 1 and on 3".
+            said = found[-1].name
+        if not said or not isinstance(count, Counts):
+            return []
+        found.append(_Clause(said, count, [*nodes[at : behind + 1]]))
+        at = behind + 1
+        while at < len(nodes) and (is_pause(nodes[at]) or is_name(nodes[at], say.AND | say.THEN)):
+            at += 1
+    return found
+
+
 def _turned(
     steps: Sequence[Sequence[Node]], counts: Sequence[Sequence[Node]], sounds: Sounds, *, walked: bool
 ) -> list[Node]:
@@ -141,6 +203,8 @@ def _turned(
     headed = len(steps) > 1 and _is_colon(steps[0][-1])
     words = [node for part in steps[headed:] for node in part]
     leads = bool(counts) and _is_colon(counts[-1][-1])
+    # Behind an "on" they are its counts, and nothing is walked on.
+    walked = walked and not is_name(counts[0][0], say.ON) if counts else walked
     fitting = _fitting(words, said, sounds, walked=walked) if words and not leads else []
     if not fitting:
         return []

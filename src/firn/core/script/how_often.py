@@ -157,6 +157,18 @@ def without_one_each(nodes: Sequence[Node]) -> Sequence[Node]:
     return nodes[:at] if at and each and all(word in _ONE_EACH for word in said) else nodes
 
 
+def on_every_of(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with the counts that are meant for "on every beat" where they are said next: stamp on every beat, 1 to
+    4."""
+    for at in range(1, len(nodes) - 4):
+        every = is_said(nodes, at + 1, _EVERY) and is_said(nodes, at + 2, say.COUNTED)
+        rest = [node for node in nodes[at + 3 :] if not is_pause(node)]
+        counted = all(count_of(node) is not None or is_name(node, say.THROUGH) for node in rest)
+        if is_name(nodes[at], say.ON) and every and is_pause(nodes[at + 3]) and rest and counted:
+            return [*nodes[: at + 1], *rest]
+    return nodes
+
+
 def _there_and_back(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the step again where only how many and where to are said next: walk forward 4, back 4; four flaps forward
     and four back."""

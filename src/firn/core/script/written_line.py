@@ -13,13 +13,13 @@ from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
-from firn.core.script.counts_last import counts_last, so_often_on_counts
+from firn.core.script.counts_last import counts_last, links_behind_counts, same_on_counts, so_often_on_counts
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
 from firn.core.script.headed_on import without_head_on
 from firn.core.script.heads import LABEL, PHRASE, PHRASES_INSIDE, phrase_at
-from firn.core.script.how_often import so_many_last, without_one_each
+from firn.core.script.how_often import on_every_of, so_many_last, without_one_each
 from firn.core.script.items import BarAt
 from firn.core.script.joined_counts import joined_counts, on_their_counts, without_links, without_second_and
 from firn.core.script.joined_names import called_by_number, in_words, lettered
@@ -245,10 +245,12 @@ class WrittenLine(LastingLine):
 
     def _over_pauses(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with what is said over its pauses where it belongs: heads, counts of steps and of figures."""
-        led = counted_apart(without_head_on(without_one_each(nodes), self._sounds_of), self._sounds_of)
+        sounds = self._sounds_of
+        led = without_head_on(on_every_of(without_one_each(nodes)), sounds)
+        led = links_behind_counts(same_on_counts(counted_apart(led, sounds), sounds), sounds)
         # What opens it is looked at again, with all that may be said there.
-        opened = without_opening(led, self._sounds_of)
-        turned = counts_last(opened, self._sounds_of, walked=self.tradition in WALKED_ON)
+        opened = without_opening(led, sounds)
+        turned = counts_last(opened, sounds, walked=self.tradition in WALKED_ON)
         return led if turned is opened else turned
 
     def _phrases_inside(self, nodes: Sequence[Node]) -> Sequence[Node]:
