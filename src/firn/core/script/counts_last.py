@@ -148,6 +148,25 @@ def links_behind_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]
     return [*nodes[: len(head) + 1], *plain] if sum(map(_long, counts)) in many and len(counts) > 1 else nodes
 
 
+def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """A line without an "and" among counts that is no & between them: there are as many without it as steps, and with
+    it there are too many: 1 and 2 stamp clap."""
+    if not any(is_name(node, say.AND) for node in nodes):
+        return nodes
+    made: list[Node] = []
+    for part in between_pauses(nodes):
+        size = next((at for at, node in enumerate(part) if count_of(node) is None), len(part))
+        counts, words = part[:size], [node for node in part[size:] if not is_pause(node)]
+        links = [node for node in counts if is_name(node, say.AND)]
+        whole = sum(_long(count) for node in counts if node not in links and (count := count_of(node)) is not None)
+        plain = links and not is_name(counts[-1], say.AND) and not is_name(counts[0], say.AND)
+        ways = _reached(words, sounds) if plain and _words_alone(words) else set[tuple[int, int]]()
+        many = {number for way in ways for number in way}
+        gone = links if whole > 1 and whole in many and whole + len(links) not in many else []
+        made += [node for node in part if node not in gone]
+    return made if len(made) < len(nodes) else nodes
+
+
 def same_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line with all counts of a step behind it where it is said again for each, and others lie between them: clap
     on 2, clap on 4, step on 1, step on 3."""

@@ -13,7 +13,13 @@ from firn.core.script.asides import without_asides, without_posture
 from firn.core.script.called import as_called
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
-from firn.core.script.counts_last import counts_last, links_behind_counts, same_on_counts, so_often_on_counts
+from firn.core.script.counts_last import (
+    counts_last,
+    links_among_counts,
+    links_behind_counts,
+    same_on_counts,
+    so_often_on_counts,
+)
 from firn.core.script.dictated import as_dictated
 from firn.core.script.fillers import without_fillers, without_opening
 from firn.core.script.footed import feet_at_steps
@@ -188,6 +194,7 @@ class WrittenLine(LastingLine):
     def counts_first(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its counts and paces before their steps, however they are said."""
         nodes = so_often_on_counts(without_second_and(unquoted_counts(nodes)), self._sounds_of)
+        nodes = links_among_counts(nodes, self._sounds_of)
         over = PHRASE.match(self.text) or LABEL.match(self.text) or _PICK_UP.match(self.text)
         several = _phrases(self.text) > 1
         nodes = self._phrases_inside(called_by_number(nodes, self._sounds_of))
