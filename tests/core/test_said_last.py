@@ -27,6 +27,9 @@ class CountsLastTest(ReadCase):
         ("tap", "stamp, 2 claps: 1 2 3", "1 stamp 2 clap 3 clap"),
         ("clogging", "two doubles and a rock: &1 &2 &3", "&1 double &2 double &3 rock"),
         ("folk stamping", "son tres golpes y una palma: uno, dos, tres, cuatro", "1 golpe 2 golpe 3 golpe 4 palma"),
+        ("tap", "right, left, right, 1 & 2", "1 R step & L step 2 R step"),
+        ("folk stamping", "derecha, izquierda, derecha: 1 2 3", "1 R step 2 L step 3 R step"),
+        ("tap", "step right 1, heel right and, step left 2, heel left and", "1 R step & R heel 2 L step & L heel"),
         ("tap", "stamp, heel, stamp, heel - 1, 2, 3, 4", "1 stamp 2 heel 3 stamp 4 heel"),
         ("tap", "stamp, clap, stamp (1 2 3)", "1 stamp 2 clap 3 stamp"),
         ("clogging", "DS, DS, RS (&1 &2 &3)", "&1 DS &2 DS &3 RS"),
@@ -226,6 +229,9 @@ class InSpanishTest(ReadCase):
         ("pisa derecha, pisa izquierda, golpe", "R step, L step, stamp"),
         ("golpes suaves en 2 y 4", "2 stamp~ 4 stamp~"),
         ("palmas fuertes en 2 y 4", "2 clap! 4 clap!"),
+        ("golpe lento, golpe rápido, golpe rápido", "1 stamp 2 hold 3 stamp 4 stamp"),
+        ("escobilla derecha, golpe", "R escobillado, stamp"),
+        ("cruza por delante, golpe", "cruza delante, stamp"),
     )
     def test_common_words(self, body: str, written: str) -> None:
         self.assert_as_written("folk stamping", body, written)

@@ -15,6 +15,7 @@ from firn.core.script.tokens import (
     Sounds,
     between_pauses,
     count_of,
+    division,
     is_name,
     is_said,
     is_small_a,
@@ -36,8 +37,8 @@ _MOST = 16
 _LEAST = 2
 """Counts that are said of steps: one alone is said of the last."""
 
-_WHERE = frozenset(say.WHERE)
-"""By itself one of these is a step there."""
+_STEPS_THERE = frozenset({*say.WHERE, *say.SIDES})
+"""By itself one of these is a step, there or with that foot."""
 
 
 def counts_last(nodes: Sequence[Node], sounds: Sounds, *, walked: bool) -> Sequence[Node]:
@@ -167,6 +168,21 @@ def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     return made if len(made) < len(nodes) else nodes
 
 
+def halves_at_ends(nodes: Sequence[Node]) -> Sequence[Node]:
+    """A line with the & for each "and" behind a step, where other steps have their counts behind them: step 1, heel
+    and, step 2."""
+    ends = [at for at in range(1, len(nodes)) if is_pause(nodes[at]) or at + 1 == len(nodes)]
+    last = [at - is_pause(nodes[at]) for at in ends]
+    if not any(isinstance(nodes[at], Counts) for at in last):
+        return nodes
+    made = list(nodes)
+    for at in last:
+        node = nodes[at]
+        if isinstance(node, Bit) and is_name(node, say.AND) and at and is_word(nodes[at - 1]):
+            made[at] = division("&", node)
+    return made
+
+
 def same_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line with all counts of a step behind it where it is said again for each, and others lie between them: clap
     on 2, clap on 4, step on 1, step on 3."""
@@ -276,7 +292,7 @@ def _reached(words: Sequence[Node], sounds: Sounds) -> set[tuple[int, int]]:
             continue
         if is_pause(node) or is_name(node, _SMALL) or is_small_a(node):
             reached[at + 1] |= here
-        if is_name(node, _WHERE):
+        if is_name(node, _STEPS_THERE):
             reached[at + 1] |= {(steps + 1, own + 1) for steps, own in here}
         many = _so_many(words, at)
         begins = at + (many > 1)

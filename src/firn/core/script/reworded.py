@@ -18,6 +18,7 @@ _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "are", "go", "come", "goes", "comes", "falls", "lands", "va", "cae"})
 _ORDER = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3, "cuarto": 4}
 _IS = frozenset({"it's", "it’s", "its", "that's", "that’s", "es"})
+_BY_WAY, _WHERE = frozenset({"por"}), frozenset(say.WHERE)
 _THROUGH, _ONE = frozenset({"through"}), frozenset({"one"})
 _ONE_FOOT = frozenset(foot for foot, side in say.SIDES.items() if side != "both")
 _NEAR = 5
@@ -162,6 +163,9 @@ def _between(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             there = at + 1 + is_said(nodes, at + 1, say.TO | say.ON)
             there += is_said(nodes, there, say.THE)
             gone.update({at} if is_said(nodes, there, _OTHER) and is_said(nodes, there + 1, _WAY) else ())
+        elif is_name(node, _BY_WAY) and is_said(nodes, at + 1, _WHERE):
+            # "por delante": in front.
+            gone.add(at)
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
 
 
@@ -244,7 +248,7 @@ _WAYS: tuple[Way, ...] = (
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
-    (say.DANCERS | _BACK | _IS | _THROUGH | say.STARTS, _between),
+    (say.DANCERS | _BACK | _IS | _THROUGH | _BY_WAY | say.STARTS, _between),
     (say.ANOTHER, _another),
     (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),

@@ -188,7 +188,19 @@ WHERE = {
 AFTER_IN = frozenset({"front", "place", "back"})
 """Said after "in", which says nothing then."""
 
-PACES = {"slow": 2, "quick": 1, "long": 2, "short": 1, "lento": 2, "rápido": 1, "rapido": 1, "S": 2, "Q": 1}
+PACES = {
+    "slow": 2,
+    "quick": 1,
+    "long": 2,
+    "short": 1,
+    "lento": 2,
+    "rápido": 1,
+    "rapido": 1,
+    "lenta": 2,
+    "rápida": 1,
+    "S": 2,
+    "Q": 1,
+}
 """How many counts a step takes, where that is said in place of its count; S and Q in capitals alone."""
 
 

@@ -15,6 +15,7 @@ from firn.core.script.choices import Open, OpenCode
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.counts_last import (
     counts_last,
+    halves_at_ends,
     links_among_counts,
     links_behind_counts,
     same_on_counts,
@@ -253,7 +254,7 @@ class WrittenLine(LastingLine):
     def _over_pauses(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with what is said over its pauses where it belongs: heads, counts of steps and of figures."""
         sounds = self._sounds_of
-        led = without_head_on(on_every_of(without_one_each(nodes)), sounds)
+        led = without_head_on(on_every_of(without_one_each(halves_at_ends(nodes))), sounds)
         led = links_behind_counts(same_on_counts(counted_apart(led, sounds), sounds), sounds)
         # What opens it is looked at again, with all that may be said there.
         opened = without_opening(led, sounds)
