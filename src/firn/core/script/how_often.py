@@ -162,9 +162,10 @@ def on_every_of(nodes: Sequence[Node]) -> Sequence[Node]:
     4."""
     for at in range(1, len(nodes) - 4):
         every = is_said(nodes, at + 1, _EVERY) and is_said(nodes, at + 2, say.COUNTED)
+        if not every or not is_name(nodes[at], say.ON) or not is_pause(nodes[at + 3]):
+            continue
         rest = [node for node in nodes[at + 3 :] if not is_pause(node)]
-        counted = all(count_of(node) is not None or is_name(node, say.THROUGH) for node in rest)
-        if is_name(nodes[at], say.ON) and every and is_pause(nodes[at + 3]) and rest and counted:
+        if rest and all(count_of(node) is not None or is_name(node, say.THROUGH) for node in rest):
             return [*nodes[: at + 1], *rest]
     return nodes
 
