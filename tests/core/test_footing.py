@@ -5,6 +5,8 @@ Rules and feet here are common practice of the trade, no source, unless named.
 
 import unittest
 
+from msgspec.structs import replace
+
 from firn.core.footing.footing import foot
 from firn.core.footing.mends import REACH
 from firn.core.footing.moves import ways
@@ -175,6 +177,18 @@ class MendsTest(unittest.TestCase):
         (use,) = one.uses
         self.assertLess(len(use.places), len(use.card.beats))
         self.assertEqual([mend.code for finding in ending(one) for mend in finding.mends], [])
+
+    def test_the_same_fault_further_on_has_the_same_mends(self) -> None:
+        """It is searched once, and found again wherever the sounds about it are the same."""
+        bodies = "1 stamp & heel 2 L step", "1 R step 2 R step 3 L step", "1 step 2 L hop 3 R step", "1 flap 2 R step"
+        for body in bodies:
+            before, after = (part("\n".join([*["1-8 step"] * eights, body])).footing.faults for eights in (5, 9))
+            with self.subTest(body):
+                self.assertTrue(before)
+                for one, other in zip(before, after, strict=True):
+                    self.assertEqual(other.index - one.index, 32)
+                    moved = [replace(mend, index=mend.index + 32) for mend in one.mends if mend.where != "lead"]
+                    self.assertEqual(moved, [mend for mend in other.mends if mend.where != "lead"])
 
     def test_without_mends_there_are_none(self) -> None:
         steps = part("1 stamp & heel 2 step").steps

@@ -5,13 +5,14 @@ means. Searched from 16 sounds before the fault to 16 after.
 """
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from firn.core.footing.solver import Layer, run
-from firn.core.footing.state import FEET, Foot, Step
+from firn.core.footing.solver import Layer, Reached, forward, run
+from firn.core.footing.state import FEET, Foot, State, Step
 
 REACH = 16
 
@@ -91,14 +92,28 @@ def search(layers: Sequence[Layer], steps: Sequence[Step], fault: int, lead: Foo
     """Up to three mends of a fault at `fault`, best first and one of a kind.
 
     `layers[i]` is what is left before sound i. Those that reach furthest come first, then the cheaper, the
-    nearer, the less awkward.
+    nearer, the less awkward. The same fault within the same sounds is searched once: it is met again at each key.
     """
-    until = min(len(steps), fault + REACH + 1)
-    at_end = until == len(steps)
+    start, until = max(0, fault - REACH), min(len(steps), fault + REACH + 1)
+    opens = layers[start]
+    least = min(reached.cost for reached in opens.values())
+    ways = frozenset((state, reached.cost - least) for state, reached in opens.items())
+    found = _search(ways, tuple(steps[start:until]), fault - start, lead, until == len(steps))
+    return [replace(mend, index=start + mend.index) for mend in found]
+
+
+@lru_cache(maxsize=2_000)
+def _search(
+    opens: frozenset[tuple[State, int]], steps: tuple[Step, ...], fault: int, lead: Foot, at_end: bool
+) -> tuple[Mend, ...]:
+    """The mends of a fault in a stretch of sounds, which opens in some states, each at its cost."""
+    layers: list[Layer] = [{state: Reached(cost, None, "") for state, cost in opens}]
+    for step in steps[:fault]:
+        layers.append(forward(layers[-1], step, lead))
     tried: list[_Tried] = []
     for mend in _ideas(steps, fault):
-        future = changed(steps[:until], mend)
-        extra = len(future) - (until - mend.index)
+        future = changed(steps, mend)
+        extra = len(future) - (len(steps) - mend.index)
         danced, last = run(layers[mend.index], future, lead, ends=at_end)
         reach = mend.index + danced - extra
         if reach > fault:
@@ -109,4 +124,4 @@ def search(layers: Sequence[Layer], steps: Sequence[Step], fault: int, lead: Foo
         far = attempt.reach >= tried[0].reach
         if far and all(attempt.mend.where != m.where for m in best):
             best.append(attempt.mend)
-    return best[:3]
+    return tuple(best[:3])
