@@ -43,7 +43,7 @@ SETS = {
     "spoken_fiftythird": "kept apart", "spoken_fiftyfourth": "kept apart",
     "spoken_fiftyfifth": "kept apart", "spoken_fiftysixth": "mended from",
     "spoken_fiftyseventh": "kept apart", "spoken_fiftyeighth": "mended from", "spoken_fiftyninth": "mended from",
-    "spoken_sixtieth": "mended from",
+    "spoken_sixtieth": "mended from", "spoken_sixtyfirst": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
