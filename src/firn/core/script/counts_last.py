@@ -34,6 +34,8 @@ _LED = say.ON | say.THE | say.COUNTED
 _DASHES = ("-", "–", "—")
 _MOST = 16
 """So many of one step may be said."""
+_LONGEST = 64
+"""Tokens of steps, or of counts, that are looked through for as many: no class is told more in one breath."""
 _LEAST = 2
 """Counts that are said of steps: one alone is said of the last."""
 
@@ -117,8 +119,7 @@ def so_often_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         often = int(digits) if digits.isdecimal() else many
         group = nodes[end + used] if end + used < len(nodes) else None
         counts = [one for one in group.items if isinstance(one, Counts)] if isinstance(group, Group) else []
-        whole = isinstance(group, Group) and len(counts) == len(group.items) == often > 1
-        if name and whole and group is not None:
+        if name and isinstance(group, Group) and len(counts) == len(group.items) == often > 1:
             # "3 claps" may be so many.
             for count in counts:
                 made += name
@@ -157,6 +158,9 @@ def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     made: list[Node] = []
     for part in between_pauses(nodes):
         size = next((at for at, node in enumerate(part) if count_of(node) is None), len(part))
+        if not 0 < size < len(part) <= _LONGEST:
+            made += part
+            continue
         counts, words = part[:size], [node for node in part[size:] if not is_pause(node)]
         links = [node for node in counts if is_name(node, say.AND)]
         whole = sum(_long(count) for node in counts if node not in links and (count := count_of(node)) is not None)
@@ -245,8 +249,8 @@ def _turned(
         return []
     pause = words.pop() if is_pause(words[-1]) else None
     last = counts[-1][-1]
-    ends = last if is_pause(last) else pause
     # A colon led to the counts, and leads to nothing now.
+    ends = last if is_pause(last) else pause
     # "uno, dos" are counts there, and no more how many.
     fitting = [node if is_name(node, say.AND) else count_of(node) or node for node in fitting]
     return [*fitting, *_in_full(words, sounds), *([replace(ends, text=",")] if isinstance(ends, Bit) else [])]
@@ -254,7 +258,7 @@ def _turned(
 
 def _fitting(words: Sequence[Node], said: Sequence[Node], sounds: Sounds, *, walked: bool) -> list[Node]:
     """What counts are said of some steps, where there are as many, or as many as these have sounds; none else."""
-    ways = _reached(words, sounds)
+    ways = _reached(words, sounds) if len(said) <= _LONGEST else set[tuple[int, int]]()
     many = frozenset(number for way in ways for number in way) - {0}
     links = [node for node in said if is_name(node, say.AND)]
     counts = [count for node in said if node not in links and (count := count_of(node)) is not None]
@@ -268,11 +272,9 @@ def _fitting(words: Sequence[Node], said: Sequence[Node], sounds: Sounds, *, wal
     atoms = sum(_long(count) for count in counts)
     whole = atoms >= _LEAST and bool(many & {atoms, len(counts)})
     halved = atoms + len(links) >= _LEAST and atoms + len(links) in many and not is_name(said[0], say.AND)
-    if not (whole or halved):
-        return []
-    if whole == halved or halved:
+    if halved:
         return list(said)
-    return [node for node in said if node not in links]
+    return [node for node in said if node not in links] if whole else []
 
 
 def _long(counts: Counts) -> int:
@@ -284,6 +286,8 @@ def _long(counts: Counts) -> int:
 
 def _reached(words: Sequence[Node], sounds: Sounds) -> set[tuple[int, int]]:
     """How many steps some words may be, each with of how many sounds; none where one of them is not known."""
+    if len(words) > _LONGEST:
+        return set()
     # What the words up to each may be.
     reached: list[set[tuple[int, int]]] = [{(0, 0)}, *(set[tuple[int, int]]() for _ in words)]
     for at, node in enumerate(words):

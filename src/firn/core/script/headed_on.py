@@ -15,6 +15,8 @@ from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word
 _BEGINS = say.STARTS | {"comes", "come", "enters", "enter", "goes", "empieza", "empezamos", "comienza", "entra"}
 _IN = frozenset({"in"})
 _AT = say.ON | {"at", "from", "desde"}
+_LONGEST = 24
+"""Tokens of a head."""
 _BETWEEN = say.THE | say.COUNTED | say.OF | say.AND
 
 
@@ -23,7 +25,7 @@ def without_head_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     forward 1, replace 2; of what comes in on a count, and has none of its own, that count alone before it."""
     head = list(takewhile(lambda node: not (is_pause(node) and ":" in node.text), nodes))
     rest = nodes[len(head) + 1 :]
-    if not rest or not any(is_name(node, _AT) for node in head) or any(map(is_pause, head)):
+    if not rest or len(head) > _LONGEST or not any(is_name(node, _AT) for node in head) or any(map(is_pause, head)):
         return nodes
     at = max(number for number, node in enumerate(head) if is_name(node, _AT))
     said = [count for node in head[at + 1 :] if (count := count_of(node)) is not None]

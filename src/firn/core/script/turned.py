@@ -107,7 +107,7 @@ def _turned_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
 def _said_before(nodes: Sequence[Node], name: Sequence[Bit], sounds: Sounds) -> int:
     """Where a name ends that was said before by its words or its letters, the last; 0 for none."""
     said = " ".join(bit.text for bit in name).casefold()
-    at, there = 0, 0
+    at, there = max(0, len(nodes) - _NEAR), 0
     while at < len(nodes):
         before = name_at(nodes, at, sounds)
         told = " ".join(bit.text for bit in before).casefold()
@@ -151,6 +151,8 @@ def _turn_before(nodes: Sequence[Node], at: int) -> tuple[list[Node], int]:
 
 
 _DANCED_ON = frozenset({"on", "with", "in", "during", "through", "en", "con"})
+_NEAR = 48
+"""Tokens back in which the step is looked for that a turn is on."""
 _MOST_SAID = 3
 """Words of a turn: that it is one, how far, and which way."""
 
