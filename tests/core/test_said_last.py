@@ -54,6 +54,12 @@ class CountsLastTest(ReadCase):
                 with self.subTest(row, pause=pause):
                     self.assertEqual((sounding(behind), doubted(behind)), (sounding(before), []))
 
+    def test_no_longer_a_line_is_looked_through_than_is_told_in_one_breath(self) -> None:
+        for many, asked in ((8, False), (80, True)):
+            one = piece("tap", f"{'clap ' * many}, {'1 2 3 4 5 6 7 8 ' * (many // 8)}")
+            with self.subTest(many=many):
+                self.assertEqual(bool(one.problems), asked)
+
     @cases(
         ("latin", "side close, 3 4"),
         ("latin", "side close, 2 3"),
