@@ -26,6 +26,8 @@ _LED_ON = late(r"(?:[\s,;:.]|\b(?:and|then|a|an|the|y|luego|un|una)\b)*+$", re.I
 """What only leads on to what is said next."""
 _CALLED_FOR = 60
 """So many letters before "other side" are looked through for it."""
+_ENDS_WITHIN = 240
+"""So many letters "on the other side, twice" takes at most, with all that may be said of it."""
 _ONLY_ASKED = 99
 """What it costs to take what is never believed, only offered."""
 
@@ -89,6 +91,10 @@ class SaidAgain(SaidWhere):
     def _other_side(self, first: Bit) -> bool:
         """Take "other side" at a line's end: all of the line, then all of it on the other foot, or there alone; gives
         whether that is all that follows."""
+        note = self.text.find("#", first.column)
+        if (len(self.text) if note < 0 else note) - first.column > _ENDS_WITHIN:
+            # Nothing else may follow: in a long line it is not asked of each "on".
+            return False
         again = again_of(self.text[first.column :].rstrip(" .!"))
         if again is None or not again.other or again.change is not None:
             return False
