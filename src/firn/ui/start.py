@@ -76,12 +76,15 @@ def build(
 
 
 def _collect_between_keys(window: MainWindow) -> None:
-    """Leave it to a timer to look for garbage in circles, or it would be looked for in the midst of a keystroke."""
+    """Look for garbage in circles where no key comes, or it would be looked for in the midst of one: in a long part
+    that takes as long as the key itself."""
     # What is there now stays; of what comes later, little is such garbage.
     gc.freeze()
     gc.set_threshold(_MANY_OBJECTS, 200, 50)
     timer = QTimer(window, interval=_COLLECTED_MS, timerType=Qt.TimerType.VeryCoarseTimer)
-    timer.timeout.connect(lambda: gc.collect(0) if gc.get_count()[0] > _FEW_OBJECTS else None)
+    timer.timeout.connect(
+        lambda: gc.collect(0) if quiet_s() > _RESTED_S and gc.get_count()[0] > _FEW_OBJECTS else None
+    )
     timer.start()
 
 
@@ -106,8 +109,10 @@ _SHOWN_MS, _AHEAD_MS, _QUIET_S = 1_500, 60, 1.0
 """When what is not yet needed is begun, how often more of it is made, and for how long no key must have come."""
 
 _COLLECTED_MS = 1_000
-_FEW_OBJECTS, _MANY_OBJECTS = 1_000, 50_000
-"""Objects since garbage was last looked for: so few are left for later, so many are looked through at once."""
+_RESTED_S = 0.4
+"""For how long no key must have come before garbage is looked for."""
+_FEW_OBJECTS, _MANY_OBJECTS = 1_000, 1_000_000
+"""More objects than when garbage was last looked for: so few are left for later, so many are looked through at once."""
 
 
 def _own_folder() -> Path:
