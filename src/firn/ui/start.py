@@ -112,7 +112,7 @@ _COLLECTED_MS = 1_000
 _RESTED_S = 0.4
 """For how long no key must have come before garbage is looked for."""
 _FEW_OBJECTS, _MANY_OBJECTS = 1_000, 1_000_000
-"""More objects than when garbage was last looked for: so few are left for later, so many are looked through at once."""
+"""More objects than when garbage was last looked for: so few are left for later, so many are not waited for."""
 
 
 def _own_folder() -> Path:

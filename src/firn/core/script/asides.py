@@ -7,7 +7,7 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tree import Counts, Node, is_pause, is_word
+from firn.core.script.tree import Counts, Node, is_pause, is_word, said_in
 
 _NEAR = frozenset({"over", "behind", "across", "detrás", "detras", "sobre", "past", "beside"})
 """Said of the other foot, which stands: over the left."""
@@ -52,6 +52,7 @@ _KEPT = (
 _ENDS = frozenset({"end", "ends", "ending", "finish", "finishes", "finishing", "termina", "acaba"})
 """Said of the foot that a line ends on: end on the left."""
 
+_ASIDE = _MANNER | _FEET | _NEAR | {way[0] for way in _NEAR_OF}
 _LONGEST = 4
 
 
@@ -60,6 +61,8 @@ def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Seque
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
     """
+    if said_in(nodes).isdisjoint(_ASIDE):
+        return nodes
     names = [node.text.casefold() if is_word(node) else "" for node in nodes]
     gone: set[int] = set()
     for at, name in enumerate(names):
@@ -73,6 +76,7 @@ def without_asides(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Seque
 
 
 _BEGINS = frozenset({"start", "begin", "starts", "begins", "starting", "stand", "standing"})
+_POSTURE = _BODY | _BEGINS | _KEEP | _ENDS | {"turn"}
 _STANDS = [["together"], ["apart"], ["parallel"]]
 """How the feet stand, said of them alone."""
 
@@ -80,6 +84,8 @@ _STANDS = [["together"], ["apart"], ["parallel"]]
 def without_posture(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens without what says, between two pauses, how the body is held meanwhile, or which foot it ends
     on: knees soft; you end on your left foot."""
+    if said_in(nodes).isdisjoint(_POSTURE):
+        return nodes
     names = [node.text.casefold() if is_word(node) else "" for node in nodes]
     gone = {n for at in range(len(nodes)) for n in _meanwhile(nodes, names, at)}
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes

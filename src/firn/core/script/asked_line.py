@@ -27,7 +27,19 @@ from firn.core.script.tokens import (
     is_said,
     name_at,
 )
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    GROUP,
+    OTHER,
+    PAUSE,
+    Bit,
+    Counts,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 
 _CROSSES = late(r"(?<![\w.])(\d{1,2})\s++x(?=\s|$)", re.IGNORECASE)
 MOST_SHOWN = 80
@@ -89,6 +101,8 @@ class AskedLine(LinkedLine):
     def _within_others(self, nodes: Sequence[Node]) -> None:
         """Ask about what is said to be on several counts that steps before it take, from 1 on: step step step step,
         clap on 2 and 4."""
+        if said_in(nodes).isdisjoint(say.ON):
+            return
         steps: list[Node] = []
         for part in between_pauses(nodes):
             on = next((at for at, node in enumerate(part) if is_name(node, say.ON)), 0)
@@ -112,7 +126,7 @@ class AskedLine(LinkedLine):
 
     def _on_every(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "on every count" and "on the odd counts", of which it is asked which these are."""
-        if not any(is_name(node, _WHICH) for node in nodes):
+        if said_in(nodes).isdisjoint(_WHICH):
             return nodes
         made: list[Node] = []
         at = 0
@@ -191,6 +205,8 @@ class AskedLine(LinkedLine):
     def _clapped_to(self, nodes: Sequence[Node]) -> None:
         """Ask about a side right behind a clap, which may be where it goes, or a step after it: clap left, stamp;
         clap with the left, stamp."""
+        if said_in(nodes).isdisjoint(_SIDES) or said_in(nodes).isdisjoint(_CLAPS):
+            return
         for at in range(1, len(nodes)):
             foot, after = nodes[at], nodes[at + 1] if at + 1 < len(nodes) else None
             led = at - is_said(nodes, at - 1, say.THE)
@@ -208,6 +224,8 @@ class AskedLine(LinkedLine):
     def _clapped_with(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without the clap that is said to be with a figure, of which sound is to be said: step touch with a
         clap, vine right with a clap."""
+        if said_in(nodes).isdisjoint(say.WITH) or said_in(nodes).isdisjoint(_CLAPS):
+            return nodes
         for at in range(1, len(nodes) - 1):
             clap = at + 1 + (is_said(nodes, at + 1, say.ARTICLES) or is_article(nodes[at + 1]))
             if not is_name(nodes[at], say.WITH) or not is_said(nodes, clap, _CLAPS):
@@ -224,6 +242,8 @@ class AskedLine(LinkedLine):
 
     def _on_both_feet(self, nodes: Sequence[Node]) -> None:
         """Ask about a step of one foot that is said of both feet: at once, or one after the other."""
+        if said_in(nodes).isdisjoint(_BOTH):
+            return
         for at in range(1, len(nodes)):
             if not (is_name(nodes[at], _BOTH) and is_said(nodes, at + 1, say.FEET)):
                 continue
@@ -250,6 +270,8 @@ class AskedLine(LinkedLine):
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step
         -, step - - step, step . step."""
+        if said_in(nodes).isdisjoint((PAUSE, OTHER)) and _CROSSES.search(self.text) is None:
+            return
         dots = ((a, b) for a, b in pairwise(nodes) if isinstance(b, Bit) and b.column > a.end)
         dot = next((b for _, b in dots if is_pause(b) and not b.text.strip(".…")), None)
         if dot is not None and not any(isinstance(node, Counts) for node in nodes):
@@ -298,6 +320,8 @@ class AskedLine(LinkedLine):
     def _repeated_by_signs(self, nodes: Sequence[Node]) -> None:
         """Ask how often what stands before a sign that repeats it, or behind a number right before a bracket, is
         danced: flap stamp :|, 2(flap stamp)."""
+        if said_in(nodes).isdisjoint((PAUSE, GROUP)):
+            return
         for at, (sign, bar) in enumerate(pairwise(nodes)):
             ends = is_pause(sign) and ":" in sign.text and isinstance(bar, Bit) and bar.text == "|"
             behind = next((node for node in nodes[at + 1 :] if not _is_bar(node)), None)
@@ -317,6 +341,8 @@ class AskedLine(LinkedLine):
 
     def _not_changed(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """Ask about what tells to change a line: replace the stamp with a clap, take out the clap."""
+        if said_in(nodes).isdisjoint(_TAKES | _REPLACES):
+            return nodes
         for at, node in enumerate(nodes):
             taken = is_name(node, _TAKES) and is_said(nodes, at + 1, _OUT)
             if not taken and not is_name(node, _REPLACES):
@@ -351,9 +377,11 @@ class AskedLine(LinkedLine):
         it may be danced so often is noted: stamp stamp clap 3. Where it falls on another, it is asked about."""
         *steps, last = nodes or (None,)
         number = number_alone(last) if isinstance(last, Counts) else None
+        if number is None:
+            return nodes
         words = [node for node in steps if isinstance(node, Bit) and is_word(node)]
         held = bool(words) and is_name(words[-1], say.LASTS)
-        if number is None or number < 2 or len(words) < len(steps) or held or not self._several(words):
+        if number < 2 or len(words) < len(steps) or held or not self._several(words):
             return nodes
         assert isinstance(last, Counts)
         said = self.text[words[0].column : words[-1].end]

@@ -21,7 +21,7 @@ from firn.core.script.tokens import (
     said_in_letters,
     said_of_several,
 )  # fmt: skip
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone, said_in
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.steps.card import Card
 
@@ -95,6 +95,8 @@ class CalledLine(SmallWords):
     def _steps_of_a_name(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with a figure's name alone where it is called a step: basic step, two mambo steps, paso básico; that
         it may be the figure and then a step is noted."""
+        if said_in(nodes).isdisjoint(_CALLED_STEPS | _PASO):
+            return nodes
         made: list[Node] = []
         for at, node in enumerate(nodes):
             before, after = nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
@@ -128,6 +130,8 @@ class CalledLine(SmallWords):
 
     def _turned_in_steps(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "turn left in" before how many steps: on which of them, and how far, is to be said."""
+        if said_in(nodes).isdisjoint(say.TURN):
+            return nodes
         for at, node in enumerate(nodes):
             end = at + 1 + (at + 1 < len(nodes) and is_name(nodes[at + 1], _SIDES))
             many = nodes[end + 1 : end + 3]
@@ -141,6 +145,8 @@ class CalledLine(SmallWords):
     def _turning(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without "turning" after a step, where how far it turns is said: DS turning 1/4 left; how far is to
         be said where it is not."""
+        if said_in(nodes).isdisjoint(TURNING):
+            return nodes
         made: list[Node] = []
         at = 0
         while at < len(nodes):
@@ -194,6 +200,8 @@ class CalledLine(SmallWords):
     def _turned_figures(self, nodes: Sequence[Node]) -> None:
         """Ask about a turn right behind a figure of several sounds, which may be how that is danced, or come after
         it: buffalo turn."""
+        if said_in(nodes).isdisjoint(_TURN):
+            return
         for at in range(1, len(nodes)):
             if not is_name(nodes[at], _TURN) or not is_word(nodes[at - 1]):
                 continue
@@ -213,6 +221,8 @@ class CalledLine(SmallWords):
     def _so_many_with_each(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with its numbers in words where one before several is followed by one of a foot alone: 2 stamps with
         the right, 1 with the left."""
+        if said_in(nodes).isdisjoint(_SIDES):
+            return nodes
         if not any(isinstance(node, Counts) for node in nodes):
             return nodes
         parts = between_pauses(nodes)
@@ -234,7 +244,7 @@ class CalledLine(SmallWords):
 
     def _last_of_several(self, nodes: Sequence[Node]) -> None:
         """Note that "four flaps, last one a stamp" may be four or five: that is to be said."""
-        if not any(is_name(node, _LAST) for node in nodes):
+        if said_in(nodes).isdisjoint(_LAST):
             return
         several = False
         for at, node in enumerate(nodes):

@@ -23,7 +23,7 @@ from firn.core.script.tokens import (
     name_at,
     times_said,
 )
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import GROUP, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 
 _SMALL = frozenset({*say.SIDES, *say.WHERE, *say.AND, *say.THEN, *say.THE, *say.ARTICLES, *say.FEET})
 """Words beside steps that are no step there."""
@@ -106,7 +106,7 @@ def _goes_up(nodes: Sequence[Node]) -> bool:
 def so_often_on_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line with each count before the step that is said to be danced as often as there are counts in brackets
     behind: clap x2 (3 4), clap twice (3 4), two claps (3 4)."""
-    if not any(isinstance(node, Group) for node in nodes):
+    if GROUP not in said_in(nodes):
         return nodes
     made: list[Node] = []
     at = 0
@@ -153,7 +153,7 @@ def links_behind_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]
 def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line without an "and" among counts that is no & between them: there are as many without it as steps, and with
     it there are too many: 1 and 2 stamp clap."""
-    if not any(is_name(node, say.AND) for node in nodes):
+    if said_in(nodes).isdisjoint(say.AND):
         return nodes
     made: list[Node] = []
     for part in between_pauses(nodes):

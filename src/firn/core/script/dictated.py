@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, division, is_said, number_of
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone, said_in
 
 _PAUSED = frozenset({
     "um", "umm", "uh", "er", "erm", "hmm", "hm", "eh", "em", "okay", "ok", "alright", "oh", "well", "bueno", "pues",
@@ -48,9 +48,8 @@ def as_dictated(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one stays.
     """
-    texts = [_text(node) for node in nodes]
-    if any(text in _KNOWN for text in texts):
-        nodes = _heard(nodes, texts, sounds)
+    if not said_in(nodes).isdisjoint(_KNOWN):
+        nodes = _heard(nodes, [_text(node) for node in nodes], sounds)
     return _counted_in_words(nodes) or nodes
 
 
@@ -97,6 +96,8 @@ def _heard(nodes: Sequence[Node], texts: list[str], sounds: Callable[[str], int]
 def _counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line whose numbers in words are its counts, as an "and" between two shows: one rock two step three and four
     triple; () for any other."""
+    if said_in(nodes).isdisjoint(say.AND):
+        return ()
     numbers = [(at, number_of(node)) for at, node in enumerate(nodes)]
     said = {at: counts for at, counts in numbers if counts is not None}
     values = [number_alone(counts) or 0 for counts in said.values()]
@@ -116,9 +117,9 @@ def _counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def taken_back(nodes: Sequence[Node], sounds: Callable[[str], int]) -> TakenBack | None:
     """Where a line takes back what it said last: 1 step 2 clap, no, 2 stamp; None where it does not."""
-    texts = [_text(node) for node in nodes]
-    if not any(text in _BEGINS_BACK for text in texts):
+    if said_in(nodes).isdisjoint(_BEGINS_BACK):
         return None
+    texts = [_text(node) for node in nodes]
     first = next((at for at in range(len(nodes)) if _names(texts, at, sounds)), len(nodes))
     for at in range(1, len(nodes) - 1):
         size = next((len(way) for way in _LONGEST_FIRST if tuple(texts[at : at + len(way)]) == way), 0)

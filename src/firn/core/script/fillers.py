@@ -8,7 +8,7 @@ from itertools import takewhile
 
 from firn.core.script import said as say
 from firn.core.script.tokens import headed, is_small_a, numbered
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import PAUSE, Bit, Counts, Node, is_pause, is_word, number_alone, said_in
 
 _BEFORE = (
     "start with", "starts with", "we start with", "you start with", "begin with", "we begin with", "it begins with",
@@ -71,6 +71,8 @@ def without_fillers(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none: what names one is no filler.
     """
+    if said_in(nodes).isdisjoint(_MAY_FILL):
+        return nodes
     nodes = _begun_on(_last_at_end(nodes))
     names = [_said(node) for node in nodes]
     led = _led_in(nodes, names) or _and_before(nodes, names, sounds)
@@ -210,6 +212,8 @@ def _said(node: Node) -> str:
 
 
 _FIRST = {phrase[0] for phrase in (*_OPENING, *_CLOSING)} | {"drop"}
+_MAY_FILL = _FIRST | {word.replace("'", "’") for word in _FIRST} | say.AND | say.STARTS | {PAUSE}
+"""What a line holds that only leads from step to step."""
 _IN_TURN = frozenset(
     {"first", "second", "third", "last", "next", "primero", "segundo", "tercero", "put", "don't", "remember"}
 )

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_name, is_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, said_in
 
 _SIDES = frozenset(say.SIDES)
 _WITH = frozenset(say.WITH | say.ON)
@@ -19,7 +19,7 @@ MOST_COUNTS = 16
 
 def feet_at_steps(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens with each foot that is said beside a count right behind its step, as one word."""
-    if not any(is_name(node, _SIDES) for node in nodes):
+    if said_in(nodes).isdisjoint(_SIDES):
         return nodes
     made: list[Node] = []
     at = 0

@@ -20,7 +20,20 @@ from firn.core.script.tokens import (
     number_of,
     said_of_several,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    HYPHEN,
+    OTHER,
+    PAUSE,
+    Atom,
+    Bit,
+    Counts,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 
 _LETTERS = {**say.DIVISIONS, "a": "a", "e": "e"}
 _DASHES = ("-", "–", "—")
@@ -28,6 +41,7 @@ _IS, _AT = frozenset({"is", "es"}), frozenset({"at"})
 _SAID = _IS | _AT
 _AT_THE = frozenset({"al"})
 _THERE, _THERE_BEFORE = frozenset({"there's", "there’s", "hay"}), frozenset({"there"})
+_ON_THEM = _THERE | _AT_THE | say.AND | {PAUSE}
 _OF = " of "
 """In a count that is said with the one it divides."""
 _LONGEST = 3
@@ -36,10 +50,14 @@ _LED = 2
 """Tokens that counts are joined to."""
 
 
+_JOINED = say.AND | {PAUSE, OTHER, HYPHEN, "<ee>"}
+"""What a line holds in which counts may be joined."""
+
+
 def without_second_and(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line without the "and" that joins an & to the next number, shuffle on the and and 2, or two groups of counts:
     DS on &1 and &2."""
-    if not any(is_name(node, say.AND) for node in nodes):
+    if said_in(nodes).isdisjoint(say.AND):
         return nodes
     gone = {at for at in range(1, len(nodes) - 1) if is_name(nodes[at], say.AND) and _joins(*nodes[at - 1 : at + 2])}
     return [node for at, node in enumerate(nodes) if at not in gone] if gone else nodes
@@ -55,6 +73,8 @@ def _joins(before: Node, _: Node, after: Node) -> bool:
 def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts, Counts]]]:
     """A line with what hyphens make of counts in one, "and a one" as these are, and "and a clap" as that clap; one e
     for an "ee". And the decimals in it, 1.5, each as its two numbers: these are none."""
+    if said_in(nodes).isdisjoint(_JOINED):
+        return [*nodes], []
     made: list[Node] = []
     decimals: list[tuple[Counts, Counts]] = []
     for said in nodes:
@@ -89,7 +109,7 @@ def on_their_counts(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequ
     """A line with "on" for the colon between single sounds and counts that nothing else is danced on, and without
     what only leads from a count to its step: stamp: 2 and 8, clap: 4; on 2 there's a step. `sounds`: how many sounds
     the step has that goes by a name, 0 where there is none."""
-    if not any(is_pause(node) or is_name(node, _THERE | _AT_THE | say.AND) for node in nodes):
+    if said_in(nodes).isdisjoint(_ON_THEM):
         return nodes
     colons = [at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text]
     listed = all(_ends_with_one(nodes[:at], sounds) and _counts_alone(nodes, at + 1) for at in colons)

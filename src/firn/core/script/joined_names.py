@@ -10,7 +10,7 @@ from msgspec.structs import replace
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import Sounds, is_name, is_said
-from firn.core.script.tree import Bit, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Node, is_pause, is_word, number_alone, said_in
 
 _FOOTED = late(r"(\w+)[-/]([LR])")
 _PLACED = late(r"([A-Z]{2,3})(xif|xib|ots|XIF|XIB|OTS|[LR])")
@@ -33,6 +33,9 @@ def in_words(nodes: Sequence[Node], sounds: Sounds, named: Callable[[str], str])
     none."""
     made: list[Node] = []
     for node in nodes:
+        if not isinstance(node, Bit) or (len(node.text) <= _SHORT and node.text.isalpha() and node.text.islower()):
+            made.append(node)
+            continue
         joined = isinstance(node, Bit) and node.text[-2:-1] in ("-", "/")
         foot = _FOOTED.fullmatch(node.text) if joined and isinstance(node, Bit) and is_word(node) else None
         whole = foot is not None and (_begins(made, foot[1], sounds) < len(made) or sounds(foot[1]))
@@ -97,7 +100,7 @@ def _add_footed(made: list[Node], node: Bit, name: str, foot: str, sounds: Sound
 
 def called_by_number(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With the steps that are called by how many counts they have in words, where those are figures: 7s, 3s."""
-    if not any(is_name(node, _S_ALONE) for node in nodes):
+    if said_in(nodes).isdisjoint(_S_ALONE):
         return nodes
     made: list[Node] = []
     for node in nodes:

@@ -14,7 +14,19 @@ from firn.core.script.listed import IN
 from firn.core.script.places import counts_of
 from firn.core.script.problems import other_length
 from firn.core.script.tokens import count_of, headed, is_name, said_of_several
-from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    GROUP,
+    JOIN,
+    OTHER,
+    PAUSE,
+    Bit,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 
 _LASTS = ("=", "-", "–", "—")
 """Before how many counts: DS DS DS RS = 4 counts."""
@@ -63,7 +75,7 @@ class LastingLine(AskedLine):
     def _so_long_figures(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts a figure takes, said before its name, 8 count basic; of several of that name
         it is the one that does. That none does is said."""
-        if not any(is_name(node, _A_COUNT) for node in nodes):
+        if said_in(nodes).isdisjoint(_A_COUNT):
             return nodes
         made: list[Node] = []
         done = 0
@@ -101,6 +113,8 @@ class LastingLine(AskedLine):
     def _over_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line with "for" before the counts that one sound goes over, slide over 2 counts; of a figure it is asked
         on which its sounds are: shuffle over 2 counts."""
+        if said_in(nodes).isdisjoint(_OVER_THEM):
+            return nodes
         made: list[Node] = []
         at = 0
         while at < len(nodes):
@@ -124,6 +138,8 @@ class LastingLine(AskedLine):
     def _without_length(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without how many counts its steps take, said in brackets, where they take just so many: 2 basics
         (4), (4) DS DS DS RS, basic (2), triple (4)."""
+        if said_in(nodes).isdisjoint((GROUP, PAUSE, OTHER, JOIN)):
+            return nodes
         if (told := _in_brackets(nodes)) is not nodes and (less := self._without_length(told)) is not told:
             return less
         found = [(at, long) for at, node in enumerate(nodes) if (long := _length_said(node)) is not None]

@@ -18,11 +18,12 @@ from firn.core.script.tokens import (
     name_at,
     number_of,
 )
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import HALF, Bit, Counts, Node, is_pause, is_word, number_alone, said_in
 
 _SIDES = frozenset(say.SIDES)
 _PLACES = frozenset(say.WHERE)
 """Where steps go: said alone, each is a step there."""
+_ANDS = say.AND | {HALF}
 _DO, _NOW = frozenset({"do"}), frozenset({"now", "ahora"})
 _SEVERAL = 2
 _MOST = 80
@@ -36,6 +37,8 @@ class LinkedLine(SteppedLine):
         """Ask about single sounds of which each is linked to the next by an "and", about two & with no number between
         them that leave the count between empty, and about one behind the only number: toe and heel and toe; step &
         step & step; stamp 1 & clap."""
+        if said_in(nodes).isdisjoint(_ANDS):
+            return
         led = [at for at in range(len(nodes) - 1) if is_name(nodes[at], say.AND) and is_name(nodes[at + 1], say.THEN)]
         cuts = [0, *led, len(nodes)]
         for part in (p for a, b in pairwise(cuts) for p in between_pauses(nodes[a + 2 * (a in led) : b])):
@@ -59,7 +62,7 @@ class LinkedLine(SteppedLine):
     def _articles_between(self, nodes: Sequence[Node]) -> None:
         """Ask about an "a" between two steps that nothing parts, where nothing else is counted: stamp a heel; clap on
         a rock step."""
-        if not any(map(is_small_a, nodes)):
+        if "<a>" not in said_in(nodes):
             return
         counts = [at for at, node in enumerate(nodes) if isinstance(node, Counts) and not self._says_many(nodes, at)]
         if not counts or not 0 < counts[0] < len(nodes) - 1 or not all(is_small_a(nodes[at]) for at in counts):
@@ -85,6 +88,8 @@ class LinkedLine(SteppedLine):
     def _then_side(self, nodes: Sequence[Node]) -> None:
         """Ask about a foot alone that ends a line, behind a pause or a then: three steps, then left; do the left
         side."""
+        if said_in(nodes).isdisjoint(_SIDES):
+            return
         end = len(nodes)
         while end and not is_word(nodes[end - 1]):
             end -= 1
@@ -113,16 +118,19 @@ class LinkedLine(SteppedLine):
             "N109", shown, f'"{shown.text}" may be a step, or all of it: say "step {foot}", or "other side".'
         )
 
+    def _is_single(self, node: Node) -> bool:
+        return isinstance(node, Bit) and self._sounds_of(node.text) == 1
+
     def _chained(self, steps: Sequence[Node], links: Sequence[int]) -> bool:
         """Whether each of some single sounds is linked to the next, or two links leave a count empty."""
         if len(links) < 2 or not links[0]:
             # "& clap & clap": all are on the &.
             return False
-        one = [isinstance(node, Bit) and self._sounds_of(node.text) == 1 for node in steps[::2]]
-        single = all(alone or is_name(node, _PLACES) for alone, node in zip(one, steps[::2], strict=True))
         each = links == list(range(1, len(steps), 2)) and len(steps) % 2 == 1
+        if each and all(self._is_single(node) or is_name(node, _PLACES) for node in steps[::2]):
+            return True
         after = [steps[first + 1 : last] for first, last in pairwise(links) if _is_and_sign(steps[last])]
-        return (single and each) or any(self._ends_off_beat(words) for words in after)
+        return any(self._ends_off_beat(words) for words in after)
 
     def _ends_off_beat(self, words: Sequence[Node]) -> bool:
         """Whether a step is called that, begun on an &, has no sound on the number after it."""

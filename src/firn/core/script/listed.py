@@ -12,7 +12,22 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.combo_item import ORDINALS
 from firn.core.script.tokens import count_of, is_name, is_said, may_be_several, number_of
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    GROUP,
+    HALF,
+    JOIN,
+    OTHER,
+    PAUSE,
+    Atom,
+    Bit,
+    Counts,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 
 _NUMBERED = frozenset({".", ")", "...", "…"})
 """Said right after a number that stands for its place in a list."""
@@ -85,7 +100,7 @@ def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
         nodes = _phrase_by_phrase(nodes)
     if sum(is_name(node, say.STEPS | ORDER) for node in nodes) > 1:
         nodes = _steps_numbered(nodes)
-    if any(isinstance(node, Group) for node in nodes):
+    if GROUP in said_in(nodes):
         nodes = _feet_in_brackets(nodes)
     nodes = _spaced_ranges(_so_many_count(nodes))
     written = _plus_as_and(_plus_beside(_in_full(_e_as_and(_in_brackets(nodes)))))
@@ -95,6 +110,8 @@ def as_listed(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _so_many_count(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the hyphen between a number and "count": 6-count basic."""
+    if OTHER not in said_in(nodes):
+        return nodes
     gone = {
         at
         for at in range(1, len(nodes) - 1)
@@ -109,6 +126,8 @@ def _so_many_count(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _spaced_ranges(nodes: Sequence[Node]) -> Sequence[Node]:
     """With "to" for a dash between two numbers that are no neighbours, and no list of more: 1 - 4 clap."""
+    if OTHER not in said_in(nodes):
+        return nodes
     made = list(nodes)
     numbers = [number_alone(node) if isinstance(node, Counts) else None for node in (None, None, *nodes, None, None)]
     dashes = [isinstance(node, Bit) and node.text in _HYPHENS for node in (None, None, *nodes, None, None)]
@@ -185,6 +204,8 @@ def _steps_numbered(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the "e" between two feet for the "and" that it is in Spanish: derecha e izquierda."""
+    if "<e>" not in said_in(nodes):
+        return nodes
     made = list(nodes)
     for at in range(1, len(nodes) - 1):
         node = nodes[at]
@@ -197,6 +218,8 @@ def _e_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
 def _in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the & for each "and" that opens counts in brackets, flap (and 1); without brackets about the count of a
     step that comes after a pause: stamp, (2) clap."""
+    if GROUP not in said_in(nodes):
+        return nodes
     made: list[Node] = []
     for at, node in enumerate(nodes):
         if 0 < at < len(nodes) - 1 and is_pause(nodes[at - 1]) and is_word(nodes[at + 1]) and _holds_counts(node):
@@ -218,7 +241,7 @@ def _holds_counts(node: Node) -> bool:
 def _in_full(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the "and" for each & that says no more than that: before another "on", an article where no number is a
     count, or a number of steps."""
-    if not any(isinstance(node, Counts) and node.text == "&" for node in nodes):
+    if HALF not in said_in(nodes):
         return nodes
     counted = any(isinstance(node, Counts) and any(atom.number is not None for atom in node.atoms) for node in nodes)
     made = list(nodes)
@@ -246,6 +269,8 @@ def _in_full(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
     """With an & for each plus that stands between counts, or after them where others do: 1 + 2 + flap flap."""
+    if JOIN not in said_in(nodes):
+        return nodes
     between = [
         isinstance(one, Counts)
         and isinstance(bit, Bit)
@@ -269,7 +294,7 @@ def _plus_as_and(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _plus_beside(nodes: Sequence[Node]) -> Sequence[Node]:
     """With an & for each plus right beside a number: 1+2+, +1 flap; without those that only join an & to it: &+1."""
-    if not any(isinstance(node, Bit) and node.text == "+" for node in nodes):
+    if JOIN not in said_in(nodes):
         return nodes
     made: list[Node] = []
     for before, node, after in zip((None, *nodes), nodes, (*nodes[1:], None), strict=False):
@@ -293,6 +318,8 @@ def _is_division(node: Node | None) -> bool:
 
 def _in_cells(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the bars of a table that stand between counts and their steps: 1 | stamp | 2 | clap."""
+    if "<bar>" not in said_in(nodes):
+        return nodes
 
     def parts(at: int) -> bool:
         bar, before, after = nodes[at], nodes[at - 1] if at else None, nodes[at + 1] if at + 1 < len(nodes) else None
@@ -307,6 +334,8 @@ def _barred(nodes: Sequence[Node]) -> Sequence[Node]:
     """With a pause for each bar line where the line begins on 1, or a count goes on behind one: 1 step | 2 step.
 
     What stands before a bar line is else a pick-up."""
+    if "<bar>" not in said_in(nodes):
+        return nodes
     bars = [at for at, node in enumerate(nodes) if isinstance(node, Bit) and node.kind == "bar"]
     if not bars:
         return nodes
@@ -326,7 +355,7 @@ def _first_number(nodes: Sequence[Node]) -> int | None:
 
 def _hyphened(nodes: Sequence[Node]) -> Sequence[Node]:
     """With each number of a run of them as a count of its own: 1-2-3 step."""
-    if not any(isinstance(node, Bit) and node.text in _HYPHENS for node in nodes):
+    if OTHER not in said_in(nodes):
         return nodes
     made: list[Node] = []
     at, found = 0, False
@@ -357,6 +386,8 @@ def _goes_on(nodes: Sequence[Node], at: int) -> bool:
 
 def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the signs after the numbers of a list: 1. step 2. heel, 1) step 2) heel, 1...step."""
+    if PAUSE not in said_in(nodes):
+        return nodes
 
     def ends_number(at: int) -> bool:
         before, node = nodes[at - 1] if at else None, nodes[at]
@@ -371,6 +402,8 @@ def _numbered(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without the colons after the counts of a list, of which there are two or more: 1: step 2: heel."""
+    if PAUSE not in said_in(nodes):
+        return nodes
     colons = [
         at
         for at, node in enumerate(nodes[1:], 1)
@@ -384,6 +417,8 @@ def _coloned(nodes: Sequence[Node]) -> Sequence[Node]:
 def _steps_headed(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the counts of each step before it, where all are said after a sign: stamp: 1, 3; clap: 2, 4; stamp = 1; or
     in brackets: stamp (1, 3) clap (2, 4)."""
+    if said_in(nodes).isdisjoint((GROUP, PAUSE, JOIN)):
+        return nodes
     rows: list[tuple[list[Counts], list[Node]]] = []
     at = 0
     while at < len(nodes):
@@ -431,6 +466,8 @@ def _said_of_several(words: Sequence[Node]) -> bool:
 def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
     """With a pause for each plus that can join nothing: after a step that is danced several times (flap x2 + stamp),
     and between steps of which one comes again (stamp + clap + stamp)."""
+    if JOIN not in said_in(nodes):
+        return nodes
     pluses = [
         at for at, node in enumerate(nodes) if isinstance(node, Bit) and (node.kind, node.text) == ("join", "+")
     ]
@@ -459,6 +496,8 @@ def _one_after_another(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
     """Without a head that says how many counts follow: 4 beats: stamp clap stamp clap, in four counts: …"""
+    if PAUSE not in said_in(nodes):
+        return nodes
     at = int(bool(nodes) and is_name(nodes[0], IN))
     colon = nodes[at + 2] if len(nodes) > at + 3 else None
     if not is_pause(colon) or ":" not in colon.text or not is_name(nodes[at + 1], say.COUNTED):
@@ -469,6 +508,8 @@ def _counts_headed(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _starred(nodes: Sequence[Node]) -> Sequence[Node]:
     """With "x4" for a star and a number after a step, or a number and a star before one: step * 4, 4*step."""
+    if OTHER not in said_in(nodes):
+        return nodes
     made: list[Node] = []
     for node in nodes:
         ahead = number_alone(made[-1]) if made else None

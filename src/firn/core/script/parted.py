@@ -10,8 +10,9 @@ from typing import NamedTuple
 from firn.core.script import said as say
 from firn.core.script.said import WHERE
 from firn.core.script.tokens import division, is_name, number_of, numbered
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone, said_in
 
+_NUMBERS = frozenset(say.NUMBERS)
 _WHERE = frozenset(WHERE)
 _BESIDE = say.ON | say.DANCERS | _WHERE
 """Said beside a step and its count."""
@@ -191,6 +192,8 @@ def walked_up(part: Sequence[Node], walks: Callable[[str], bool]) -> Sequence[No
 
 def counted_in_words(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line with the numbers in words that go on after a first step as counts: walk two three touch."""
+    if said_in(nodes).isdisjoint(_NUMBERS):
+        return nodes
     made = list(nodes)
     before: int | None = None
     for at, node in enumerate(nodes):

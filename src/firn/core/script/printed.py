@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import between_pauses, count_of, is_name, is_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import GROUP, PAUSE, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
@@ -39,6 +39,9 @@ _ROW = frozenset({"seguidos", "seguidas", "seguido", "seguida"})
 
 _FEET = {"pd": "D", "pi": "I"}
 """Pie derecho and pie izquierdo, in capitals."""
+
+_SHORT = frozenset({PAUSE, "in", "ft"}) | _ROW | set(_FEET)
+"""What a line holds in which something is cut short."""
 
 MOST_WORDS = 6
 """Words of a step and of all that is said of it."""
@@ -98,6 +101,8 @@ def as_printed(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[
 
 def _turns_first(nodes: Sequence[Node]) -> Sequence[Node]:
     """With how far a pivot goes behind it: 1/2 pivot L; and so a turn that opens a line: 1/4 turn R."""
+    if "<fraction>" not in said_in(nodes):
+        return nodes
     made = list(nodes)
     for at in range(len(made) - 2):
         far, turn = made[at], made[at + 1]
@@ -109,7 +114,7 @@ def _turns_first(nodes: Sequence[Node]) -> Sequence[Node]:
 
 def _in_full(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence[Node]:
     """With the words of a name of several in full where they are cut short: shuf. hop step, Rk St, shuf ball ch."""
-    if not any(is_name(node, _CUT) for node in nodes):
+    if said_in(nodes).isdisjoint(_CUT):
         return nodes
     made: list[Node] = []
     at = 0
@@ -153,6 +158,8 @@ def _full(words: Sequence[Bit]) -> str:
 
 def _shortened(nodes: Sequence[Node]) -> Sequence[Node]:
     """With what is cut short in full: ct. 2, PD, R ft."""
+    if said_in(nodes).isdisjoint(_SHORT):
+        return nodes
     made: list[Node] = []
     passed = 0
     for at, node in enumerate(nodes):
@@ -195,6 +202,8 @@ def _in_a_row(nodes: Sequence[Node], at: int) -> int:
 def _ways(nodes: Sequence[Node]) -> Sequence[Node]:
     """With where a step goes in a word of its own: to R side, beside L; and the foot that it is on behind it: back on
     R."""
+    if said_in(nodes).isdisjoint(say.TO | _BESIDE | say.ON):
+        return nodes
     made: list[Node] = []
     at, found = 0, False
     while at < len(nodes):
@@ -256,6 +265,8 @@ def _touches(before: Sequence[Node]) -> bool:
 
 def _feet_named(nodes: Sequence[Node]) -> Sequence[Node]:
     """With each foot before its step: L: stamp (1), R: stamp (2); DS DS RS (L R LR)."""
+    if said_in(nodes).isdisjoint((PAUSE, GROUP)):
+        return nodes
     made: list[Node] = []
     for at, node in enumerate(nodes):
         foot = made[-1] if made else None
@@ -308,6 +319,8 @@ def _words_before(made: Sequence[Node]) -> list[int]:
 def _count_ahead(nodes: Sequence[Node]) -> Sequence[Node]:
     """With the count of a step that is said after it before it, and a comma for the "and" between that and the count
     of the next: stamp 3 and 4 clap."""
+    if said_in(nodes).isdisjoint(say.AND):
+        return nodes
     made: list[Node] = []
     for part in between_pauses(nodes):
         words = list(takewhile(lambda node: is_word(node) and count_of(node) is None, part))
@@ -328,6 +341,8 @@ def _count_ahead(nodes: Sequence[Node]) -> Sequence[Node]:
 def _linked(nodes: Sequence[Node]) -> Sequence[Node]:
     """With a comma for an "and" that leads from counts behind their step to a step with one behind it: step 1 2 3 and
     clap on 4."""
+    if said_in(nodes).isdisjoint(say.AND):
+        return nodes
     made = list(nodes)
     for at, node in enumerate(nodes):
         if is_name(node, say.AND) and at > 1 and _counted_behind(made, at) and _behind_next(nodes, at + 1):

@@ -12,7 +12,7 @@ from firn.core.script import how_often, named_feet, struck_with, turned
 from firn.core.script import said as say
 from firn.core.script.combo_item import ORDINALS
 from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, is_small_a, name_at, numbered
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import GROUP, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 
 _MORE = frozenset({"more", "más"})
 _COMES = frozenset({"is", "are", "go", "come", "goes", "comes", "falls", "lands", "va", "cae"})
@@ -39,8 +39,9 @@ _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozens
 def reworded(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """A line's tokens as they are said elsewhere. `sounds`: how many sounds the step has that goes by a name, 0 where
     there is none."""
-    every = (one for node in nodes for one in (node.items if isinstance(node, Group) else (node,)))
-    said = {one.text.casefold() for one in every if is_word(one)}
+    said = said_in(nodes)
+    if GROUP in said:
+        said = said.union(*(said_in(node.items) for node in nodes if isinstance(node, Group)))
     ways = [way for words, way in _WAYS if not said.isdisjoint(words)]
     if not ways:
         return nodes

@@ -7,10 +7,11 @@ from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_article, is_name
-from firn.core.script.tree import Bit, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import PAUSE, Bit, Group, Node, is_pause, is_word, number_alone, said_in
 
 _LEADS = say.ON | say.WITH | say.THE
 _LINKS = say.THEN | say.AND
+_PARTING = _LINKS | {PAUSE}
 _SIDES = frozenset(say.SIDES)
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 
@@ -27,6 +28,8 @@ _THEM = frozenset({"them", "these", "those", "ellos", "ellas"})
 def said_once(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens with how many there are right after their step: shuffles, four of them; and "again" in one
     word where it is said in several."""
+    if PAUSE not in said_in(nodes):
+        return nodes
     made = list(nodes)
     for at in range(len(made) - 1, 0, -1):
         if not is_pause(made[at]):
@@ -47,6 +50,8 @@ def named_again(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequence
 
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none.
     """
+    if said_in(nodes).isdisjoint(_PARTING):
+        return nodes
     made: list[Node] = []
     name: list[Bit] = []
     said: list[Node] = []

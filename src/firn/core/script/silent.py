@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, is_name, is_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import GROUP, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 
 _NO, _SOUND = frozenset({"no", "sin"}), frozenset({"sound", "sounds", "sonido"})
 _SILENT = frozenset({"silent", "nothing", "empty"})
@@ -22,7 +22,7 @@ _HOLDS = frozenset(say.LASTS | _NO | _SILENT)
 def holds_said(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens with every hold of one count by its name alone: hold for a count, hold a beat, rest one, hold
     there; hold the 3; but hold 3; 3 silent, no sound on 3."""
-    if not any(is_name(node, _HOLDS) for node in nodes):
+    if said_in(nodes).isdisjoint(_HOLDS):
         return nodes
     made: list[Node] = []
     counted = any(isinstance(node, Counts) and node.text.casefold() not in say.ARTICLES for node in nodes)
@@ -64,6 +64,8 @@ def _one_count(nodes: Sequence[Node], at: int, *, counted: bool) -> int:
 
 def but_silent(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens without the counts that stand in brackets right beside others that do not."""
+    if GROUP not in said_in(nodes):
+        return nodes
     gone: set[int] = set()
     at = 0
     while at < len(nodes):
@@ -86,6 +88,8 @@ def _in_brackets(node: Node) -> bool:
 def held_after(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line's tokens with every hold behind the counts that go on after it: 1 step 2 step hold 3; 1 2 3 hold 4,
     where steps are on the counts before it; 1-6 flaps, hold 7-8."""
+    if said_in(nodes).isdisjoint(say.LASTS):
+        return nodes
     made: list[Node] = []
     number, at = 0, 0
     while at < len(nodes):

@@ -11,7 +11,19 @@ from firn.core.script.called_line import kinds_in, kinds_of, spelled, texts
 from firn.core.script.choices import Open, OpenCode
 from firn.core.script.numbered_line import NumberedLine
 from firn.core.script.tokens import is_article, is_name, is_said, number_of
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    JOIN,
+    OTHER,
+    PAUSE,
+    Bit,
+    Counts,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 from firn.core.steps.card import Card
 
 _GAP = 3
@@ -22,6 +34,8 @@ _LABELLED = 3
 """Sounds of a figure that is no two steps by chance."""
 _DEFINES = frozenset("=-–—")
 _IS = frozenset({"is", "means", "aka", "equals"})
+_SIGNS = _IS | {PAUSE, OTHER, JOIN}
+"""What a line holds that says what a figure is."""
 _I_E = ("i", ".", "e", ".")
 _A_LENGTH = 3
 """Words of "that's four counts"."""
@@ -35,6 +49,8 @@ class SpelledLine(NumberedLine):
     def _called_now(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what it is called at its beginning: triple now, DS DS DS RS; in doubt where it has not just
         its sounds, and where it is called so without a word more."""
+        if PAUSE not in said_in(nodes):
+            return nodes
         pause = next((at for at, node in enumerate(nodes) if is_pause(node)), 0)
         head, rest = nodes[:pause], nodes[pause + 1 :]
         if not head or not rest or self.text[: nodes[0].column].strip() or not all(is_word(node) for node in head):
@@ -83,6 +99,8 @@ class SpelledLine(NumberedLine):
         """A line with a colon for the sign between a figure and what it is: flap = brush step, a flap is a brush and
         a step; for a dash before just its sounds: triple - DS DS DS RS. Without the figure where it stands behind
         these: brush step = flap; in doubt behind a dash or a pause alone."""
+        if said_in(nodes).isdisjoint(_SIGNS):
+            return nodes
         full = _that_is_in_full(nodes)
         if full is not nodes:
             made = self._defined(full)
@@ -136,6 +154,8 @@ class SpelledLine(NumberedLine):
 
     def _that_is(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what it says that its sounds are, before them or behind: that's the basic: DS RS."""
+        if said_in(nodes).isdisjoint(_THAT):
+            return nodes
         pauses = [at for at, node in enumerate(nodes) if is_pause(node)]
         for at in dict.fromkeys((*pauses[:1], *pauses[-1:])):
             for told, rest in ((nodes[:at], nodes[at + 1 :]), (nodes[at + 1 :], nodes[:at])):

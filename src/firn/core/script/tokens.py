@@ -8,7 +8,19 @@ from msgspec.structs import replace
 
 from firn.core.pattern import late
 from firn.core.script import said as say
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import (
+    GROUP,
+    PAUSE,
+    Atom,
+    Bit,
+    Counts,
+    Group,
+    Node,
+    is_pause,
+    is_word,
+    number_alone,
+    said_in,
+)
 
 _SIDES = frozenset(say.SIDES)
 
@@ -108,9 +120,14 @@ def reach(nodes: Sequence[Node], at: int, size: int) -> int:
     return used
 
 
+_WITHIN = say.OF | {GROUP}
+
+
 def counts_within(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line with every division that is said with the count it is in as one count: the and of 2. An "and" between
     such and another count is none: on 2 and the and of 5, on the and of 4 and 8."""
+    if said_in(nodes).isdisjoint(_WITHIN):
+        return nodes
     made: list[Node] = []
     at = 0
     while at < len(nodes):
@@ -199,6 +216,8 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int], *, walked
     `sounds`: how many sounds the step has that goes by a name, 0 where there is none; `walked`: whether counts
     without a word of their own are steps.
     """
+    if nodes and isinstance(nodes[0], Counts) and PAUSE not in said_in(nodes):
+        return nodes
     parts = between_pauses(nodes)
     parts = _gone_on(parts) if len(parts) > 2 else parts
     # Where other counts of the line plainly come after their steps, so do several after one.
@@ -427,9 +446,11 @@ def paces_before(nodes: Sequence[Node], sounds: Callable[[str], int]) -> Sequenc
 
     They are where the first comes after a step, and a pause or the line's end after the last. `sounds` as above.
     """
+    if not all(isinstance(n, Bit) and n.kind in ("name", "pause", "pace") for n in nodes):
+        # Some of it is counted.
+        return nodes
     paces = [n for n, node in enumerate(nodes) if _is_pace(node)]
-    uncounted = all(isinstance(n, Bit) and n.kind in ("name", "pause", "pace") for n in nodes)
-    if not paces or not paces[0] or not uncounted:
+    if not paces or not paces[0]:
         return nodes
     bracketed = any(isinstance(n, Bit) and n.kind == "pace" for n in nodes)
     if not bracketed and paces[-1] + 1 < len(nodes) and not is_pause(nodes[paces[-1] + 1]):
@@ -510,5 +531,7 @@ def is_article(node: Node) -> bool:
 
 def headed(nodes: Sequence[Node]) -> tuple[Sequence[Node], Sequence[Node]]:
     """What stands before the first colon, and what behind it; nothing before where there is none."""
+    if PAUSE not in said_in(nodes):
+        return nodes[:0], nodes[1:]
     colon = next((at for at, node in enumerate(nodes) if is_pause(node) and ":" in node.text), 0)
     return nodes[:colon], nodes[colon + 1 :]

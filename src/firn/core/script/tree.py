@@ -1,6 +1,7 @@
 """The tree of a script: what was typed, with its places in the text, before any of it is danced."""
 
 import re
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import TypeGuard
 
@@ -61,6 +62,42 @@ def is_word(node: Node | None) -> TypeGuard[Bit]:
 def is_pause(node: Node | None) -> TypeGuard[Bit]:
     """Whether a token only says that words are apart."""
     return isinstance(node, Bit) and node.kind == "pause"
+
+
+PAUSE, GROUP, OTHER, JOIN, HALF, HYPHEN = "<pause>", "<group>", "<other>", "<join>", "<&>", "<->"
+"""What a line holds beside its words, as `said_in` tells it."""
+
+_NONE: tuple[Sequence[Node], frozenset[str]] = (), frozenset()
+_last = _NONE
+"""The tokens that were asked about last, and what they are; replaced whole, since jobs read too."""
+
+
+def said_in(nodes: Sequence[Node]) -> frozenset[str]:
+    """What a line's tokens are: its words in small letters, and the kinds of all others, those of counts without a
+    number with their letters: "<&>"; "<->" where a word has a hyphen in it.
+
+    Some sixty look at each line for what few hold; of the same tokens it is found once.
+    """
+    global _last
+    known, found = _last
+    if known is nodes:
+        return found
+    said: set[str] = set()
+    for node in nodes:
+        if isinstance(node, Counts):
+            if node.atoms[0].number is None:
+                said.add(f"<{node.text.casefold()}>")
+        elif isinstance(node, Group):
+            said.add(GROUP)
+        elif node.kind == "name":
+            said.add(node.text.casefold())
+            if "-" in node.text:
+                said.add(HYPHEN)
+        else:
+            said.add(f"<{node.kind}>")
+    found = frozenset(said)
+    _last = nodes, found
+    return found
 
 
 def number_alone(node: Node | None) -> int | None:

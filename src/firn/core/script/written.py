@@ -6,6 +6,7 @@ Common practice, no source.
 
 import re
 from collections.abc import Callable, Iterator, Sequence
+from functools import lru_cache
 from itertools import islice, pairwise, product, takewhile
 from typing import NamedTuple
 
@@ -14,7 +15,7 @@ from msgspec.structs import replace
 from firn.core.pattern import late
 from firn.core.script import said as say
 from firn.core.script.tokens import count_of, division, is_name, numbered, times_said
-from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word
+from firn.core.script.tree import OTHER, Bit, Counts, Group, Node, is_pause, is_word, said_in
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 from firn.core.steps.shelf import Shelf
@@ -55,6 +56,9 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     the kind "bound".
     """
     before = bool(nodes) and isinstance(nodes[0], Group)
+    if all(isinstance(n, Counts) or (isinstance(n, Bit) and n.kind == "name" and _is_plain(n.text)) for n in nodes):
+        # Most lines are: nothing is taken apart in them.
+        return nodes
     way = _Way(sounds, shelf.longest, _names_feet_in_spanish(nodes, shelf), before)
     made: list[Node] = []
     for node in _own_feet(_quoted(nodes), way):
@@ -76,6 +80,13 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     return nodes if made == list(nodes) else made
 
 
+@lru_cache(maxsize=4_000)
+def _is_plain(text: str) -> bool:
+    """Whether a word has nothing written in it, and is no foot."""
+    signs = "-" in text or "/" in text or text.isupper()
+    return not (signs or _letter(text) or text in _SMALL or _FEET.fullmatch(text) or _PACES.fullmatch(text))
+
+
 def _own_counts(before: Sequence[Node], node: Node, way: "_Way") -> Group | None:
     """The counts in brackets of the sounds of a figure right before them, without the commas: rock step (3, 4). None
     for any others: clap (2, 4) is a clap on each."""
@@ -95,6 +106,8 @@ def _own_counts(before: Sequence[Node], node: Node, way: "_Way") -> Group | None
 
 def unquoted_counts(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line without the quotes about one count: clap on the "and" of 2."""
+    if OTHER not in said_in(nodes):
+        return nodes
     signs = [node.text if isinstance(node, Bit) and node.kind == "other" else "" for node in nodes]
     if not any(sign in _QUOTES for sign in signs if sign):
         return nodes

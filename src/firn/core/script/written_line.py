@@ -50,7 +50,7 @@ from firn.core.script.tokens import (
     paces_before,
     said_of_several,
 )
-from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
+from firn.core.script.tree import PAUSE, Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 from firn.core.script.written import as_written, unquoted_counts
 
 _PICK_UP = late(
@@ -81,6 +81,8 @@ def _first_number(nodes: Sequence[Node]) -> int:
 
 def _counted_from_one(nodes: Sequence[Node]) -> Sequence[Node]:
     """A line in Spanish that counts from one on, with that in full: un, dos, tres."""
+    if said_in(nodes).isdisjoint(_UN):
+        return nodes
     made = list(nodes)
     for at, node in enumerate(nodes[:-1]):
         after = at + 1 + is_pause(nodes[at + 1])
@@ -206,7 +208,7 @@ class WrittenLine(LastingLine):
             if begins is not None and _first_number(nodes) <= begins[1]:
                 # "second eight:" begins there, however much is danced before it.
                 self.items.append(BarAt(begins[0], over.start(), over.end(), begins[1]))
-        nodes = self._over_pauses(nodes) if any(map(is_pause, nodes)) else nodes
+        nodes = self._over_pauses(nodes) if PAUSE in said_in(nodes) else nodes
         nodes = self._counts_joined(self._labelled(self._that_is(self._defined(self._on_every(nodes)))))
         nodes = self._one_in_words(_counted_from_one(_so_many_on(nodes)))
         nodes = self._over_counts(self._so_long_figures(_many_on_counts(nodes)))
@@ -296,7 +298,7 @@ class WrittenLine(LastingLine):
         for at, node in enumerate(nodes):
             if isinstance(node, Counts) and self._one_so_called(nodes, at):
                 made[at] = Bit("name", "one", node.column, node.end)
-        return made
+        return nodes if made == nodes else made
 
     def _counting_up(self, nodes: Sequence[Node]) -> None:
         """Note that numbers in words that count up, each before a step, may be how often it is danced or the counts
