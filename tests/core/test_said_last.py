@@ -241,3 +241,42 @@ class InSpanishTest(ReadCase):
     )
     def test_common_words(self, body: str, written: str) -> None:
         self.assert_as_written("folk stamping", body, written)
+
+
+class OnceMoreTest(ReadCase):
+    @cases(
+        ("tap", "flap on 1, again on 2, again on 3", "1 flap 2 flap 3 flap"),
+        ("tap", "step on 1, clap on 2, step again on 3", "1 step 2 clap 3 step"),
+        ("tap", "right: shuffle hop step, left: the same", "R shuffle hop step, other side"),
+        ("tap", "right foot: flap; left foot the same", "R flap, other side"),
+        ("tap", "flap with the right, the left does the same", "R flap, other side"),
+        ("swing", "sailor step each way", "sailor step on each side"),
+        ("tap", "side together x4 to the right", "( side, together ) x4"),
+        ("tap", "side together four times to the side", "( side, together ) x4"),
+        ("solo jazz", "two suzy qs, then a hold", "suzy q x2, hold"),
+        ("solo jazz", "two suzy q's", "suzy q x2"),
+    )
+    def test_so_often(self, tradition: str, body: str, written: str) -> None:
+        one, other = piece(tradition, body), piece(tradition, written)
+        self.assertEqual(([p.message for p in one.problems], doubted(one)), ([], []))
+        self.assertEqual(sounding(one), sounding(other))
+
+    def test_both_feet_are_told(self) -> None:
+        self.assertEqual(doubted(piece("tap", "flap on the right, same on the left")), [])
+        self.assertNotEqual(doubted(piece("tap", "flap, same on the left")), [])
+        for line in ("both feet: stomp stomp", "with both feet: stomp"):
+            with self.subTest(line):
+                self.assert_asked("tap", line, 'Say "both stomp" for both feet at once, or "stomp R, stomp L".')
+
+
+class StruckWithTest(ReadCase):
+    @cases(
+        ("tap", "stamp on 1 with a clap", "1 stamp + clap"),
+        ("tap", "clap as you step on 3", "3 clap + step"),
+        ("tap", "flap, step, ending with a stamp", "flap, step, stamp"),
+        ("tap", "flap, step, finishing on a stamp", "flap, step, stamp"),
+        ("tap", "flap (count 1), clap (count 2)", "1 flap 2 clap"),
+        ("tap", "step (slow), step step (quick quick)", "1 step 3 step 4 step"),
+    )
+    def test_what_is_said_beside(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)

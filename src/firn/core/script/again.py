@@ -25,10 +25,11 @@ _AGAIN = late(
         (?:(?:^|\s*+,?\s*+)(?P<other>
             (?:(?:on|with|from)\s++the\s++|to\s++the\s++|the\s++(?!\w++\s++way))?(?:other|opposite)\s++(?:side|foot|leg|way)
             |(?:(?:go|come)\s++)?back\s++(?:(?:on|to|with)\s++)?(?:the\s++)?(?:other|opposite)\s++(?:side|foot|leg|way)
-            |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|foot|feet)
+            |(?P<both>(?:on\s++|to\s++)?(?:both|each)\s++(?:sides?|ways?|foot|feet)
                 |(?:a\s++|en\s++|por\s++|de\s++)?(?:ambos|los\s++dos)\s++lados)
             |(?:reverse|mirror|switch|(?:change|swap)(?=\s++(?:sides|feet|legs)))(?:\s++(?:it|that|sides|feet|legs))?
                 (?:\s++and\s++(?:repeat|do\s++(?:it|that)\s++again)(?:\s++it)?)?
+            |(?:(?:on|with)\s++)?(?:the\s++)?(?P<same_side>left|right)(?:\s++(?:side|foot|leg))?(?:\s*+:)?\s++(?:(?:does|do)\s++)?(?:the\s++)?same
             |(?:del\s++|al\s++|con\s++el\s++|a\s++la\s++)?otr[oa]\s++(?:lado|pie|pierna)
             |(?:(?<=[a-z]\s)|(?<=[a-z],\s))(?:(?:(?:starting|beginning)\s++)?(?:(?:on|with|to)\s++the)|starting|beginning|empezando\s++con\s++(?:la|el)
                 |con\s++(?:la|el)|a\s++la|por\s++la|(?:(?<=(?:peat|gain|same|more|hing)\s)|(?<=(?:peat|gain|same|more|hing),\s)))\s*+(?P<side>left|right|[lr](?!\w)|izquierd[ao]|derech[ao])
@@ -145,9 +146,9 @@ def again_of(line: str) -> Again | None:
         change.strip() if change is not None else None,
         match.start(which) + len(change) - len(change.lstrip()) if change is not None else 0,
         times > 1 and not match["but"] and not match["other"] and _repeats(match["same"]),
-        SIDES.get((match["side"] or "").casefold(), ""), bool(match["both"]),
+        SIDES.get((match["side"] or match["same_side"] or "").casefold(), ""), bool(match["both"]),
         times == 1 and change is None and not match["both"] and not match["all"] and _repeats(match["same"]),
-        bool(match["all"]), bool(match["more"] or match["same"]),
+        bool(match["all"]), bool(match["more"] or match["same"] or match["same_side"]),
     )  # fmt: skip
 
 

@@ -22,6 +22,7 @@ from firn.core.script.places import counts_of
 from firn.core.script.tokens import (
     between_pauses,
     count_of,
+    headed,
     is_article,
     is_name,
     is_said,
@@ -53,6 +54,9 @@ _SNAPS = frozenset({"snap", "snaps"})
 _CLAPS = _SNAPS | {"clap", "claps", "palma", "palmas", "hold"}
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
+_TWO = frozenset({"two", "dos"})
+_BOTH_FEET = 2
+"""Words of "both feet"."""
 _TIME = frozenset({"time"})
 _MANNERS = say.MANNERS - {"backwards", "reverse", "reversed"}
 _PACES = frozenset(word.casefold() for word in say.PACES if len(word) > 1)
@@ -244,6 +248,7 @@ class AskedLine(LinkedLine):
         """Ask about a step of one foot that is said of both feet: at once, or one after the other."""
         if said_in(nodes).isdisjoint(_BOTH):
             return
+        self._both_over(nodes)
         for at in range(1, len(nodes)):
             if not (is_name(nodes[at], _BOTH) and is_said(nodes, at + 1, say.FEET)):
                 continue
@@ -266,6 +271,21 @@ class AskedLine(LinkedLine):
             told = "" if one else " for one after the other; for both at once, its sounds one by one"
             self.problem("N109", shown, f'Say {at_once}"{named} R, {named} L"{told}.')
             return
+
+    def _both_over(self, nodes: Sequence[Node]) -> None:
+        """Ask about steps of one foot over which both feet are said: both feet: stomp stomp."""
+        head, rest = headed(nodes)
+        feet = [node for node in head if not is_name(node, say.WITH | say.ON | say.THE | say.AS_ONE)]
+        two = len(feet) == _BOTH_FEET and is_name(feet[0], _BOTH) and is_name(feet[1], say.FEET)
+        if not two and not (len(feet) == 1 and is_name(feet[0], _BOTH - _TWO)):
+            return
+        named = name_at(rest, 0, self._sounds_of)
+        card = self._card(" ".join(texts(named)))[0] if named else None
+        if card is None or any(beat.role == "2" or beat.kind.limb != "foot" for beat in card.beats):
+            return
+        name = " ".join(texts(named))
+        shown = Bit("name", self.text[feet[0].column : feet[-1].end], feet[0].column, feet[-1].end)
+        self.problem("N109", shown, f'Say "both {name}" for both feet at once, or "{name} R, {name} L".')
 
     def _dashes_for_holds(self, nodes: Sequence[Node]) -> None:
         """Ask about dashes, or full stops by themselves, that seem to be counts on which nothing sounds: step - step

@@ -226,6 +226,11 @@ def _in_brackets(nodes: Sequence[Node]) -> Sequence[Node]:
             made += node.items if isinstance(node, Group) else ()
             continue
         items = node.items if isinstance(node, Group) else ()
+        if isinstance(node, Group) and len(items) > 1 and at and is_name(items[0], say.COUNTED):
+            # "flap (count 1)".
+            counts = [count for one in items[1:] if (count := count_of(one)) is not None]
+            node = replace(node, items=tuple(counts)) if len(counts) == len(items) - 1 else node
+            items = node.items
         first = items[0] if len(items) > 1 and all(count_of(one) is not None for one in items) else None
         if isinstance(node, Group) and isinstance(first, Bit) and is_name(first, say.AND):
             opening = Counts((Atom(None, "&", "", None),), "&", first.column, first.end)

@@ -225,8 +225,9 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
     if is_said(nodes, at, say.TO):
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         if is_said(nodes, there, _SIDE):
-            # "out to the side" is one place.
-            return there + 1 - at, "" if is_name(before[-1], _OUT) else "side"
+            # "out to the side" is one place; "side together x4 to the side" is no step more.
+            often = isinstance(before[-1], Bit) and (before[-1].kind == "times" or is_name(before[-1], say.TIMES))
+            return there + 1 - at, "" if often or is_name(before[-1], _OUT) else "side"
         if _is_foot(nodes, there):
             # "to R side", "to the right side": the side of that foot; "to R" alone only by its letter.
             if is_said(nodes, there + 1, _SIDE):

@@ -33,6 +33,9 @@ _ANY = frozenset({"any"})
 _MOVED = frozenset(
     {"change", "changing", "transfer", "transferring", "shift", "shifting", "cambio", "cambiar", "pasar"}
 )
+_AGAIN = frozenset({"again"})
+_SAME, _DOES = frozenset({"same"}), frozenset({"does", "do"})
+_ENDING = frozenset({"ending", "finishing", "terminando", "acabando"})
 _INTO, _BY = frozenset({"into", "plus", "followed", "seguido", "más"}), frozenset({"by", "de"})
 
 
@@ -178,15 +181,21 @@ def _starts(nodes: Sequence[Node], at: int) -> bool:
 
 
 def _another(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
-    """With the step that was said last for "another" before its count: flap on 1, another on 3."""
+    """With the step that was said last for "another" before its count, or "again": flap on 1, another on 3, again on
+    5; without "again" right behind a step: flap again on 5."""
     made: list[Node] = []
     last = ""
     at = 0
     while at < len(nodes):
         node = nodes[at]
         name = name_at(nodes, at, sounds)
+        again = is_name(node, _AGAIN) and _on_count(nodes, at + 1)
+        if again and at and is_word(nodes[at - 1]) and not is_name(nodes[at - 1], _LEADS_ON):
+            at += 1
+            continue
         one = at + 1 + is_said(nodes, at + 1, _ONE)
-        if last and isinstance(node, Bit) and is_name(node, say.ANOTHER) and is_said(nodes, one, say.ON):
+        another = again or (is_name(node, say.ANOTHER) and is_said(nodes, one, say.ON))
+        if last and isinstance(node, Bit) and another:
             made.append(replace(node, text=last, end=nodes[one - 1].end))
             at = one
             continue
@@ -194,6 +203,45 @@ def _another(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         made += nodes[at : at + max(1, len(name))]
         at += max(1, len(name))
     return made
+
+
+def _on_count(nodes: Sequence[Node], at: int) -> bool:
+    """Whether "on" and a count stand at a token."""
+    there = at + 1 + is_said(nodes, at + 1, say.THE)
+    return is_said(nodes, at, say.ON) and there < len(nodes) and count_of(nodes[there]) is not None
+
+
+def _at_last(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "then" for what a line ends with: flap flap, ending with a stamp. "Ending on the right" is told of it."""
+    at = next((at for at in range(1, len(nodes) - 1) if is_name(nodes[at], _ENDING)), 0)
+    there = nodes[at + 2] if at + 2 < len(nodes) else None
+    article = is_small_a(there) or is_name(there, say.ARTICLES)
+    ending = nodes[at]
+    leads = is_said(nodes, at + 1, say.WITH) or (is_said(nodes, at + 1, say.ON) and article)
+    if not at or not leads or not isinstance(ending, Bit):
+        return nodes
+    return [*nodes[:at], replace(ending, text="then", end=nodes[at + 1].end), *nodes[at + 2 :]]
+
+
+def _same_there(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With what says at a line's end that the other foot does the same as one token there: right: flap, left: the
+    same."""
+    end = len(nodes)
+    at = end - 1
+    while at > 0 and (is_name(nodes[at], _SAME | _DOES | say.THE | say.FEET | say.A_SIDE) or _is_colon(nodes[at])):
+        at -= 1
+    foot = nodes[at] if at > 0 else None
+    if not isinstance(foot, Bit) or not is_name(foot, _ONE_FOOT) or not is_name(nodes[-1], _SAME):
+        return nodes
+    at -= is_said(nodes, at - 1, say.THE)
+    at -= is_said(nodes, at - 1, say.ON | say.WITH)
+    if not (is_pause(nodes[at - 1]) or is_name(nodes[at - 1], _LEADS_ON)):
+        return nodes
+    return [*nodes[:at], Bit("name", "same", nodes[at].column, nodes[-1].end)]
+
+
+def _is_colon(node: Node) -> bool:
+    return is_pause(node) and node.text == ":"
 
 
 def _headed(nodes: Sequence[Node], at: int) -> bool:
@@ -245,12 +293,14 @@ def _weightless(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
 
 _WAYS: tuple[Way, ...] = (
     (say.WEIGHT, _weightless),
+    (_ENDING, _at_last),
+    (_SAME, _same_there),
     (_CONTRA, _off_beat),
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),
     *struck_with.WAYS,
     (say.DANCERS | _BACK | _IS | _THROUGH | _BY_WAY | say.STARTS, _between),
-    (say.ANOTHER, _another),
+    (say.ANOTHER | _AGAIN, _another),
     (_MORE, _more_times),
     (_MORE | say.WITH | say.IT | say.LASTS | say.OF | _COMES, _more),
     *how_often.WAYS,

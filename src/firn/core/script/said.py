@@ -303,12 +303,14 @@ def own_names(shelf: Shelf, name: str, tradition: str) -> tuple[str, ...]:
 
 
 def singular(word: str) -> Iterator[str]:
-    """What a word may be the plural of."""
+    """What a word may be the plural of; with a mark before its s, too: suzy q's."""
+    if word.endswith(("'s", "’s")) and len(word) > 2:
+        yield word[:-2]
     if word.endswith("ies") and len(word) > 4:
         yield word[:-3] + "y"
     if word.endswith("es") and len(word) > 3:
         yield word[:-2]
-    if word.endswith("s") and len(word) > 2:
+    if word.endswith("s") and (len(word) > 2 or word == "qs"):
         yield word[:-1]
 
 

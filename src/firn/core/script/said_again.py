@@ -13,6 +13,7 @@ from firn.core.script.items import FOOT_WRITTEN, BarAt, Item, Repeat, Word, Word
 from firn.core.script.said_where import SaidWhere
 from firn.core.script.tokens import is_name, times_said
 from firn.core.script.tree import Bit, Node, is_pause, is_word
+from firn.core.steps.sides import ACROSS
 
 _OFTEN = frozenset(say.ONCE_OR_MORE)
 _NUMBERS = frozenset(say.NUMBERS)
@@ -135,11 +136,18 @@ class SaidAgain(SaidWhere):
         if not alone:
             other = not (again.both and _turns_sides(self.items))
             self.items = [Repeat(tuple(self.items), again.times + 1, other=other)]
-        if again.both:
+        if again.both or (again.more and opening is not None and self._feet_told(opening[1], again.side, first)):
             # It leaves nothing open.
             return True
         self.open.append(Open(code, first.column, len(self.text), written, _ONLY_ASKED if alone else 0, since=0))
         return True
+
+    def _feet_told(self, opening: WordRun, side: str, first: Bit) -> bool:
+        """Whether both feet are told, the first where a line begins: flap on the right, same on the left; stamp
+        right, stamp left, repeat starting left."""
+        foot, *later = [word.side for word in opening.words]
+        whole = is_name(first, say.AGAIN)
+        return bool(foot) and foot == ACROSS.get(side) and (whole or side not in later)
 
     def _each_side(self, nodes: Sequence[Node], at: int) -> int:
         """Take "on each foot" of the line's first steps, where a pause ends it: stamp on each foot, then a clap;

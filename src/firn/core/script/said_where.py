@@ -39,6 +39,9 @@ _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
 
+_OFTEN = say.TIMES | frozenset(say.ONCE_OR_MORE)
+
+
 class SaidWhere(SaidParts):
     """Takes where steps go."""
 
@@ -50,7 +53,12 @@ class SaidWhere(SaidParts):
             return 0
         word = last.text.casefold()
         side = SIDES.get(word, "") if len(word) > 1 else ""
-        if word in say.WHERE:
+        before = nodes[at - 1] if at else None
+        often = isinstance(before, Bit) and (before.kind == "times" or is_name(before, _OFTEN))
+        if often and self.items and not self._words and (word in say.WHERE or side in ("left", "right")):
+            # "side together x4 to the right": all of it travels, and not its last step; nor is it another.
+            pass
+        elif word in say.WHERE:
             self._where(say.WHERE[word], last, plainly=True)
         elif side in ("left", "right") and self._words[self._since :]:
             self._goes(f"to the {side}", last)

@@ -36,6 +36,9 @@ _PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
 _JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
 _STANCES = frozenset({"apart", "together", "wide"})
 _ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, say.DANCERS
+_AS = frozenset({"as"})
+_LEAST_ON = 2
+"""Tokens of a step and the count that it is on, before what is struck with it."""
 _WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
 _AT_ONE_TIME = (
     ("at", "the", "same", "time"), ("at", "once"), ("simultaneously",), ("a", "la", "vez"), ("al", "mismo", "tiempo"),
@@ -259,6 +262,32 @@ def _steps_one_by_one(said: Sequence[Node], sounds: Sounds) -> list[Bit]:
     )
 
 
+def _as_you(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "while" for "as", where it is said of who dances: clap as you step."""
+    return [
+        replace(node, text="while")
+        if at and isinstance(node, Bit) and is_name(node, _AS) and is_said(nodes, at + 1, say.DANCERS)
+        else node
+        for at, node in enumerate(nodes)
+    ]
+
+
+def _with_it_on(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
+    """With a clap before the count that its step is said to be on: stamp on 1 with a clap."""
+    for at in range(len(nodes) - 1, _LEAST_ON, -1):
+        hand = at + 1 + (at + 1 < len(nodes) and is_article(nodes[at + 1]))
+        closes = hand + 1 >= len(nodes) or is_pause(nodes[hand + 1])
+        if not (is_name(nodes[at], say.WITH) and is_said(nodes, hand, _CLAPS) and closes):
+            continue
+        on = at - 1
+        while on > 0 and (count_of(nodes[on]) is not None or is_name(nodes[on], say.THE)):
+            on -= 1
+        step = nodes[on - 1] if on > 0 else None
+        if on < at - 1 and is_name(nodes[on], say.ON) and isinstance(step, Bit) and sounds(step.text) == 1:
+            return [*nodes[:on], *nodes[at : hand + 1], *nodes[on:at], *nodes[hand + 1 :]]
+    return nodes
+
+
 def _at_once(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     """With a + between a single sound and a clap that is said to be with it: stamp with a clap, clap while you stamp.
     A clap "over the stamps" stays what is not known."""
@@ -319,6 +348,8 @@ WAYS: tuple[Way, ...] = (
     (_LIFTS, _lifted),
     (_DOUBLE, _doubled),
     (_TIMELY, _same_time),
+    (_AS, _as_you),
+    (say.WITH, _with_it_on),
     (say.WITH | _WHILE, _claps_on),
-    (say.WITH | _WHILE | _OVER, _at_once),
+    (say.WITH | _WHILE | _OVER | _AS, _at_once),
 )

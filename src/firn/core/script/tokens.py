@@ -59,9 +59,10 @@ def said_in_letters(name: str) -> bool:
 
 
 def said_of_several(name: str) -> bool:
-    """Whether a name looks like one of several: threes; cross is none, nor is DS, which is said in letters."""
+    """Whether a name looks like one of several: threes, suzy qs; not cross, nor DS, said in letters."""
     said = name.casefold()
-    return said.endswith("s") and not said.endswith("ss") and any(letter in "aeiouy" for letter in said.split()[-1])
+    last = said.split()[-1] if said.endswith("s") and not said.endswith("ss") else ""
+    return last == "qs" or any(letter in "aeiouy" for letter in last)
 
 
 def may_be_several(name: str) -> bool:
@@ -485,6 +486,9 @@ def _paced_from(words: Sequence[Node], many: int, sounds: Callable[[str], int]) 
     names = [word.text for word in said if isinstance(word, Bit)]
     longest = (n for n in range(len(names)) if (own := sounds(" ".join(names[n:]))) and many in (1, own))
     at = next(longest, len(said) - 1 if many == 1 else None)
+    if at is None and len(names) >= many and all(sounds(name) == 1 for name in names[-many:]):
+        # "step step step (quick quick slow)".
+        at = len(names) - many
     if at is None:
         return None
     first = said[at] if said else None

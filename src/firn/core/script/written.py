@@ -62,6 +62,11 @@ def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf
     way = _Way(sounds, shelf.longest, _names_feet_in_spanish(nodes, shelf), before)
     made: list[Node] = []
     for node in _own_feet(_quoted(nodes), way):
+        led = made[-1] if made else None
+        if isinstance(node, Bit) and node.kind == "name" and is_word(led) and sounds(f"{led.text} {node.text}"):
+            # "suzy qs" is no quick and slow.
+            made.append(node)
+            continue
         if (
             made
             and (said := count_of(made[-1])) is not None
