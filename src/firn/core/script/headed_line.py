@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from firn.core.script import said as say
 from firn.core.script.called_line import TURNING, kinds_in, kinds_of, spelled, texts
-from firn.core.script.collector import MOST_TIMES
+from firn.core.script.collector import MOST_TIMES, many_words
 from firn.core.script.counted import WALKED_ON
 from firn.core.script.items import Word, of_no_foot
 from firn.core.script.layers import LAYERS
@@ -297,7 +297,7 @@ class HeadedLine(SpelledLine):
         if any(is_name(node, small) for node in head):
             return False
         follows = self._alone(rest)
-        return bool(follows.kinds) and not follows.problems
+        return many_words(follows.items) > 0 and not follows.problems
 
     def _named_counts(self, nodes: Sequence[Node]) -> Sequence[Node]:
         """A line without what counts alone are called, where these are steps: samba: 1 a 2, 3 a 4."""

@@ -12,7 +12,7 @@ from firn.core.script.items import FOOT_WRITTEN, Word
 from firn.core.script.said import SIDES
 from firn.core.script.said_parts import SaidParts
 from firn.core.script.tokens import is_name, is_said, names_from
-from firn.core.script.tree import Bit, Node, is_word
+from firn.core.script.tree import Bit, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
 
@@ -39,7 +39,15 @@ _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
 
-_OFTEN = say.TIMES | frozenset(say.ONCE_OR_MORE)
+_OFTEN = say.TIMES | frozenset(say.ONCE_OR_MORE) | {"row"}
+_TRAVELS = frozenset(say.WHERE) - {
+    "together", "tog", "cross", "over", "up", "down", "junto", "juntos", "junta", "cierra", "close", "closes", "arriba",
+    "abajo", "cruza", "cruce", "cruzado",
+}  # fmt: skip
+"""Where all of what is danced may go."""
+_ALL_GO = frozenset({"sideways", "sidewards", "forwards", "backwards", "backward"})
+"""Said of all of it rather than of a step there."""
+_LEADS_THERE = say.GOING | say.TO | say.THE | say.ON | {"in", "en"}
 
 
 class SaidWhere(SaidParts):
@@ -53,12 +61,7 @@ class SaidWhere(SaidParts):
             return 0
         word = last.text.casefold()
         side = SIDES.get(word, "") if len(word) > 1 else ""
-        before = nodes[at - 1] if at else None
-        often = isinstance(before, Bit) and (before.kind == "times" or is_name(before, _OFTEN))
-        if often and self.items and not self._words and (word in say.WHERE or side in ("left", "right")):
-            # "side together x4 to the right": all of it travels, and not its last step; nor is it another.
-            pass
-        elif word in say.WHERE:
+        if word in say.WHERE:
             self._where(say.WHERE[word], last, plainly=True)
         elif side in ("left", "right") and self._words[self._since :]:
             self._goes(f"to the {side}", last)
@@ -103,6 +106,40 @@ class SaidWhere(SaidParts):
         self.open.append(Open(code, last.column, last.end, written, _ASKED if other else 0, since=word.column))
         if other:
             self._words[-1] = replace(word, side=side)
+
+    def _all_goes(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
+        """Take where all goes of which was just said how often, up to a pause: (stamp clap) x2 in place, side together
+        x4 to the right. A word that ends a line behind a pause may be a step there, which is noted: flap x4, back.
+        Returns how many tokens it used, 0 for anything else."""
+        if self._words[self._since :] or not (self._words or self.items) or not at:
+            return 0
+        pause = nodes[at - 1]
+        parted = is_pause(pause) and ":" not in pause.text
+        before = at - 1 - parted
+        often = before > 0 and number_alone(nodes[before]) is not None and is_name(nodes[before - 1], say.TIMES)
+        said = nodes[before] if before >= 0 else None
+        if not often and not (isinstance(said, Bit) and (said.kind == "times" or is_name(said, _OFTEN))):
+            return 0
+        there = next((n for n in range(at, len(nodes)) if not is_name(nodes[n], _LEADS_THERE)), len(nodes))
+        # "In" is where a step goes, too.
+        there -= there > at and not is_name(nodes[there] if there < len(nodes) else None, _TRAVELS | _SIDES)
+        way = nodes[there] if there < len(nodes) else None
+        led = there > at
+        if not isinstance(way, Bit) or not is_name(way, _TRAVELS | (_SIDES if led else frozenset())):
+            return 0
+        end = there + 1
+        if end < len(nodes) and not (is_pause(nodes[end]) or is_name(nodes[end], say.AND | say.THEN)):
+            return 0
+        if not parted or led or is_name(way, _ALL_GO):
+            return end - at
+        if any(not is_pause(node) for node in nodes[end:]):
+            # "stamp x4, side, together": they are steps.
+            return 0
+        stepped = first.column in self.choices.otherwise
+        code: OpenCode = "there" if stepped else "goes"
+        written = f"step-{first.text}" if stepped else f"going {first.text}"
+        self.open.append(Open(code, first.column, first.end, written, 2 if stepped else 0))
+        return 0 if stepped else 1
 
     def _going(self, nodes: Sequence[Node], at: int) -> int:
         """Take "going forward" and "travelling to the right"; returns how many tokens that used."""

@@ -32,6 +32,8 @@ class SmallWords(SaidAgain):
         none of these."""
         word = first.text.casefold()
         after = nodes[at + 1] if at + 1 < len(nodes) else None
+        if used := self._all_goes(nodes, at, first):
+            return used
         if word in say.FEET and is_name(after, frozenset(SIDES)):
             return 1
         if word in say.OPENS_OTHER and (self._words or self.items) and self._other_side(first):

@@ -516,6 +516,9 @@ def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
         return after, 1
     if isinstance(after, Bit) and after.text.casefold() in say.ONCE_OR_MORE:
         return Bit("times", f"x{say.ONCE_OR_MORE[after.text.casefold()]}", after.column, after.end), 1
+    if is_name(after, say.TIMES) and (number := number_alone(nodes[at + 1] if at + 1 < len(nodes) else None)):
+        # "(stamp clap) times 3".
+        return Bit("times", f"x{number}", after.column, nodes[at + 1].end), 2
     count = count_of(after)
     many = count.atoms[0].number if count is not None and len(count.atoms) == 1 else None
     if many is not None and is_name(nodes[at + 1] if at + 1 < len(nodes) else None, say.TIMES):
