@@ -155,8 +155,11 @@ class CalledLine(SmallWords):
             node, after = nodes[at], nodes[beside] if beside < len(nodes) else None
             far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
             stepped = at > 0 and (is_word(nodes[at - 1]) or _is_times(nodes[at - 1]))
-            if is_name(node, TURNING) and stepped and isinstance(node, Bit):
-                if not far:
+            alone = not at or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN | say.AND)
+            if is_name(node, TURNING) and isinstance(node, Bit) and (stepped or (alone and not far)):
+                if not stepped:
+                    self.problem("N109", node, f'Say how far and which way "{node.text}" turns: 1/4 left.')
+                elif not far:
                     said = self.text[nodes[at - 1].column : node.end]
                     self.problem("N109", node, f'Say how far and which way "{said}" turns: 1/4 left.')
                     at += is_name(after, _SIDES)

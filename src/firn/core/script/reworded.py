@@ -28,6 +28,7 @@ _WAY = frozenset({"way", "side", "foot"})
 _LEADS_ON = say.AND | say.THEN | {"go", "come"}
 _CONTRA = frozenset({"contratiempo"})
 _TIME = frozenset({"time", "vez"})
+_WHICH = frozenset({*ORDINALS, "next", "last", "other", "each", "every", "in"})
 _NEVER = frozenset({"don't", "dont", "never"})
 _ANY = frozenset({"any"})
 _MOVED = frozenset(
@@ -223,6 +224,25 @@ def _at_last(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return [*nodes[:at], replace(ending, text="then", end=nodes[at + 1].end), *nodes[at + 2 :]]
 
 
+def _which_time(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With which time in one, where a pause parts it from a step: next time, step on 2 is no time step."""
+    made: list[Node] = []
+    for at, node in enumerate(nodes):
+        before = made[-1] if made else None
+        closes = at + 1 == len(nodes) or is_pause(nodes[at + 1])
+        if (
+            closes
+            and isinstance(node, Bit)
+            and is_name(node, _TIME)
+            and isinstance(before, Bit)
+            and is_name(before, _WHICH)
+        ):
+            made[-1] = replace(before, text=f"{before.text} {node.text}", end=node.end)
+        else:
+            made.append(node)
+    return made
+
+
 def _same_there(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With what says at a line's end that the other foot does the same as one token there: right: flap, left: the
     same."""
@@ -295,6 +315,7 @@ _WAYS: tuple[Way, ...] = (
     (say.WEIGHT, _weightless),
     (_ENDING, _at_last),
     (_SAME, _same_there),
+    (_TIME, _which_time),
     (_CONTRA, _off_beat),
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),

@@ -8,10 +8,10 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import FOOT_WRITTEN, Word
+from firn.core.script.items import FOOT_WRITTEN, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_parts import SaidParts
-from firn.core.script.tokens import is_name, is_said, names_from
+from firn.core.script.tokens import is_name, is_often, is_said, names_from
 from firn.core.script.tree import Bit, Node, is_pause, is_word, number_alone
 from firn.core.steps.card import Card
 from firn.core.steps.names import fold
@@ -39,10 +39,9 @@ _WALKED = frozenset({"step", "flat", "heel_step"})
 """Kinds after which a place to go to may be one more step."""
 
 
-_OFTEN = say.TIMES | frozenset(say.ONCE_OR_MORE) | {"row"}
 _TRAVELS = frozenset(say.WHERE) - {
-    "together", "tog", "cross", "over", "up", "down", "junto", "juntos", "junta", "cierra", "close", "closes", "arriba",
-    "abajo", "cruza", "cruce", "cruzado",
+    "together", "tog", "cross", "over", "up", "down", "junto", "juntos", "junta", "cierra", "close", "closes",
+    "arriba", "abajo", "cruza", "cruce", "cruzado",
 }  # fmt: skip
 """Where all of what is danced may go."""
 _ALL_GO = frozenset({"sideways", "sidewards", "forwards", "backwards", "backward"})
@@ -108,17 +107,22 @@ class SaidWhere(SaidParts):
             self._words[-1] = replace(word, side=side)
 
     def _all_goes(self, nodes: Sequence[Node], at: int, first: Bit) -> int:
-        """Take where all goes of which was just said how often, up to a pause: (stamp clap) x2 in place, side together
-        x4 to the right. A word that ends a line behind a pause may be a step there, which is noted: flap x4, back.
-        Returns how many tokens it used, 0 for anything else."""
-        if self._words[self._since :] or not (self._words or self.items) or not at:
+        """Take where all goes of which was just said how often, up to a pause: (stamp clap) x2 in place, side
+        together x4 to the right. A word that ends a line behind a pause may be a step there, which is noted: flap x4,
+        back. Returns how many tokens it used, 0 for anything else."""
+        if not (self._words or self.items) or not at:
             return 0
         pause = nodes[at - 1]
         parted = is_pause(pause) and ":" not in pause.text
+        last = self._words[-1] if self._words[self._since :] else None
+        called = say.WHERE.get(last.text.casefold()) if last is not None else None
+        if last is not None and (called is None or last.where not in ("", called)):
+            # It is where that goes.
+            return 0
         before = at - 1 - parted
         often = before > 0 and number_alone(nodes[before]) is not None and is_name(nodes[before - 1], say.TIMES)
-        said = nodes[before] if before >= 0 else None
-        if not often and not (isinstance(said, Bit) and (said.kind == "times" or is_name(said, _OFTEN))):
+        often = often or (before >= 0 and is_often(nodes[before]))
+        if not often and (not parted or self._goes_to_places()):
             return 0
         there = next((n for n in range(at, len(nodes)) if not is_name(nodes[n], _LEADS_THERE)), len(nodes))
         # "In" is where a step goes, too.
@@ -130,16 +134,45 @@ class SaidWhere(SaidParts):
         end = there + 1
         if end < len(nodes) and not (is_pause(nodes[end]) or is_name(nodes[end], say.AND | say.THEN)):
             return 0
-        if not parted or led or is_name(way, _ALL_GO):
+        plainly = led or is_name(way, _ALL_GO)
+        if not plainly and is_said(nodes, end + 1, _WHERE):
+            # "stamp x4  side, together".
+            return 0
+        if often and (not parted or plainly):
             return end - at
-        if any(not is_pause(node) for node in nodes[end:]):
+        if any(not is_pause(node) for node in nodes[end:]) or not (often or plainly):
             # "stamp x4, side, together": they are steps.
             return 0
         stepped = first.column in self.choices.otherwise
         code: OpenCode = "there" if stepped else "goes"
-        written = f"step-{first.text}" if stepped else f"going {first.text}"
-        self.open.append(Open(code, first.column, first.end, written, 2 if stepped else 0))
-        return 0 if stepped else 1
+        written = f"step-{way.text}" if stepped else f"going {way.text}"
+        self.open.append(Open(code, first.column, way.end, written, 2 if stepped else 0))
+        return 0 if stepped else end - at
+
+    def _ahead_goes(self, nodes: Sequence[Node], at: int) -> int:
+        """Take where what follows goes, said before its steps: to the front shuffle step, sideways rock step. Returns
+        how many tokens it used, 0 for anything else."""
+        before = nodes[at - 1] if at else None
+        if not (before is None or is_pause(before) or is_name(before, say.AND | say.THEN)) or self._counts:
+            return 0
+        there = at
+        while is_said(nodes, there, say.TO | say.THE):
+            there += 1
+        led = is_said(nodes, at, say.TO)
+        step = nodes[there + 1] if there + 1 < len(nodes) else None
+        if not is_said(nodes, there, _TRAVELS if led else _ALL_GO) or is_name(step, _WHERE):
+            return 0
+        names = list(islice(names_from(nodes, there + 1), self.shelf.longest)) if is_word(step) else []
+        return (
+            there + 1 - at
+            if any(self._card(" ".join(n.text for n in names[: n + 1]))[0] for n in range(len(names)))
+            else 0
+        )
+
+    def _goes_to_places(self) -> bool:
+        """Whether the line says of a step where it goes, or has one that is called so."""
+        words = [*self._words, *(word for item in self.items if isinstance(item, WordRun) for word in item.words)]
+        return any(word.where or word.text.casefold() in _WHERE for word in words)
 
     def _going(self, nodes: Sequence[Node], at: int) -> int:
         """Take "going forward" and "travelling to the right"; returns how many tokens that used."""
@@ -401,7 +434,8 @@ def _with(word: Word, where: str, *, there: bool) -> str:
     said = replace(word, times=1, where="").said
     often = f" x{word.times}" if word.times > 1 else ""
     return (
-        f"{said}{often}, {where}"
+        # Alone behind how often it would be where all of it goes.
+        f"{said}{often}, {'step-' if often else ''}{where}"
         if there
         else f"{said.replace(word.text, word.text.replace(' ', '-'))}-{where}{often}"
     )

@@ -8,11 +8,11 @@ from msgspec.structs import replace
 from firn.core.script import said as say
 from firn.core.script.choices import Open
 from firn.core.script.collector import EIGHTS, MOST_TIMES
-from firn.core.script.items import BarAt, Word
+from firn.core.script.items import BarAt, Item, Repeat, Word, WordRun
 from firn.core.script.places import counts_of, lasts
 from firn.core.script.said import SIDES
 from firn.core.script.said_again import SaidAgain
-from firn.core.script.tokens import count_of, is_name, is_said, names_from, times_said
+from firn.core.script.tokens import count_of, is_name, is_often, is_said, names_from, times_said
 from firn.core.script.tree import Atom, Bit, Counts, Group, Node, is_pause, is_word, number_alone
 
 _WHERE = frozenset(say.WHERE)
@@ -32,7 +32,7 @@ class SmallWords(SaidAgain):
         none of these."""
         word = first.text.casefold()
         after = nodes[at + 1] if at + 1 < len(nodes) else None
-        if used := self._all_goes(nodes, at, first):
+        if used := self._all_goes(nodes, at, first) or self._ahead_goes(nodes, at):
             return used
         if word in say.FEET and is_name(after, frozenset(SIDES)):
             return 1
@@ -265,6 +265,11 @@ class SmallWords(SaidAgain):
             self._level = level
             return 1
         if not self._words:
+            behind = self.items[-1] if self.items else None
+            if isinstance(behind, Repeat) and at and (is_pause(nodes[at - 1]) or is_often(nodes[at - 1])):
+                # "(stamp clap) x4 softly".
+                self.items[-1] = _at_level(behind, level)
+                return 1
             return 0
         head = self._words[-1]
         target = replace(head.joined[-1] if head.joined else head, level=level, end=first.end)
@@ -310,3 +315,12 @@ class SmallWords(SaidAgain):
             return False
         self._words[-1] = replace(before, text=called, card=card)
         return True
+
+
+def _at_level(item: Item, level: int) -> Item:
+    """What is danced, all of it so loud."""
+    if isinstance(item, Repeat):
+        return replace(item, body=tuple(_at_level(one, level) for one in item.body))
+    return (
+        replace(item, words=tuple(replace(w, level=level) for w in item.words)) if isinstance(item, WordRun) else item
+    )

@@ -36,7 +36,7 @@ _PARTS, _LED = frozenset(say.BARE), say.THE | say.WITH | say.ON
 _JUMPED = frozenset({"jump", "jumps", "jumping", "salto", "saltos", "salta", "brinco", "brincos"})
 _STANCES = frozenset({"apart", "together", "wide"})
 _ARTICLES, _ONE_DOES = say.ARTICLES | say.THE, say.DANCERS
-_AS = frozenset({"as"})
+_AS, _HOLDING = frozenset({"as"}), frozenset({"hold", "holding", "join", "joining"})
 _LEAST_ON = 2
 """Tokens of a step and the count that it is on, before what is struck with it."""
 _WHILE, _OVER = frozenset({"while", "mientras"}), frozenset({"over"})
@@ -262,6 +262,18 @@ def _steps_one_by_one(said: Sequence[Node], sounds: Sounds) -> list[Bit]:
     )
 
 
+def _held(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "holding hands" in one: it is no clap."""
+    made: list[Node] = []
+    for node in nodes:
+        before = made[-1] if made else None
+        if isinstance(before, Bit) and is_name(before, _HOLDING) and isinstance(node, Bit) and is_name(node, _HANDS):
+            made[-1] = replace(before, text=f"{before.text} {node.text}", end=node.end)
+        else:
+            made.append(node)
+    return made
+
+
 def _as_you(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With "while" for "as", where it is said of who dances: clap as you step."""
     return [
@@ -341,6 +353,7 @@ WAYS: tuple[Way, ...] = (
     (_SLAP, _patted),
     (_BRUSH, _brushed_back),
     (_SWUNG, _both_ways),
+    (_HANDS, _held),
     (_HANDS | _HAND | _EITHER, _handed),
     (_ABOVE | _OVERHEAD, _clapped_at),
     (_BOTH, _on_both),

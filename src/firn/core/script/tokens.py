@@ -526,6 +526,14 @@ def times_said(nodes: Sequence[Node], at: int) -> tuple[Bit | None, int]:
     return None, 0
 
 
+_OFTEN = say.TIMES | frozenset(say.ONCE_OR_MORE) | {"row"}
+
+
+def is_often(node: Node) -> bool:
+    """Whether how often something is danced ends with a token: x4, four times, twice, three times in a row."""
+    return isinstance(node, Bit) and (node.kind == "times" or is_name(node, _OFTEN))
+
+
 def is_small_a(node: Node | None) -> TypeGuard[Counts]:
     """Whether a token is an "a" by itself, which is a count or no more than the word: a step, a la derecha."""
     return isinstance(node, Counts) and node.text.casefold() == "a"

@@ -1,0 +1,57 @@
+"""What is said of all that is danced so often: where it goes, how loud it is; and what is no step beside it.
+
+What teachers mean by it is common practice, no source.
+"""
+
+from tests.core.read_case import ReadCase
+from tests.core.test_readings import piece, sounding
+from tests.support import cases
+
+
+class SaidOfAllTest(ReadCase):
+    @cases(
+        ("(stamp clap) times 3", "( stamp, clap ) x3"),
+        ("(stamp) x2 sideways", "stamp x2"),
+        ("stomp stamp x4 in place", "( stomp, stamp ) x4"),
+        ("kick touch four times going back", "( kick, touch ) x4"),
+        ("kick step 4 times, towards the back", "( kick, step ) x4"),
+        ("kick touch 4 times on the spot", "( kick, touch ) x4"),
+        ("touch clap two times moving forward", "( touch, clap ) x2"),
+        ("stamp clap x4 to the front, then step", "( stamp, clap ) x4, step"),
+        ("cross 3x sideways", "cross x3"),
+        ("facing front: clap step x4", "( clap, step ) x4"),
+        ("warm up: step clap x4", "( step, clap ) x4"),
+        ("stamp x4, side, together, side", "stamp, stamp, stamp, stamp, side, together, side"),
+        ("then to the front shuffle step", "shuffle step"),
+        ("sideways flap", "flap"),
+    )
+    def test_where_it_goes(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+    def test_how_loud_it_is(self) -> None:
+        for said in ("stamp clap x4 softly", "stamp clap x4, softly", "(stamp clap) four times softly"):
+            with self.subTest(said):
+                one, _ = self.assert_as_written("tap", said, "( stamp, clap ) x4")
+                self.assertEqual({use.word.level for use in one.parts[0].uses}, {-1})
+
+    @cases(
+        ("flap x4, back", ["“going back”", "“step-back”"]),
+        ("flap, step, to the front", ["“going front”", "“step-front”"]),
+    )
+    def test_behind_a_pause_it_may_be_a_step(self, body: str, offers: list[str]) -> None:
+        self.assert_read("tap", body, self._sounds(body.rsplit(",", 1)[0]), offers)
+        step = body.rsplit(",", 1)[0] + ", " + offers[1].strip("“”")
+        self.assertEqual(len(sounding(piece("tap", step))), len(sounding(piece("tap", body))) + 1)
+
+    def _sounds(self, body: str) -> str:
+        one = piece("tap", body)
+        return ", ".join(f"{s.say}{(s.foot or '-')[0].upper()} {s.kind}" for s in one.parts[0].sounds)
+
+    @cases(
+        ("stamp clap x2, turning", 'Say how far and which way "turning" turns: 1/4 left.'),
+        ("turning, step, step", 'Say how far and which way "turning" turns: 1/4 left.'),
+        ("flap, holding hands", 'No step is called "holding hands".'),
+        ("step on 1, next time, step on 2", 'No step is called "next time". Nearest: flat step.'),
+    )
+    def test_what_is_no_step_is_asked_about(self, body: str, message: str) -> None:
+        self.assertIn(message.split(". N")[0], " ".join(p.message for p in piece("tap", body).problems))
