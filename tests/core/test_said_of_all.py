@@ -55,3 +55,28 @@ class SaidOfAllTest(ReadCase):
     )
     def test_what_is_no_step_is_asked_about(self, body: str, message: str) -> None:
         self.assertIn(message.split(". N")[0], " ".join(p.message for p in piece("tap", body).problems))
+
+
+class FootBehindTest(ReadCase):
+    @cases(
+        ("touch, with the left foot", "L touch"),
+        ("touch on 4, with the left foot", "4 L touch"),
+        ("stamp on 1, right foot", "1 R stamp"),
+        ("stamp (right foot)", "R stamp"),
+        ("stamp (with the left)", "L stamp"),
+    )
+    def test_it_is_no_step_more(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)
+
+    def test_behind_several_it_is_asked_of_which(self) -> None:
+        told = 'Say "touch with the left foot", or "with the left foot:" before all of it.'
+        self.assert_asked("tap", "flap, touch, with the left foot", told)
+
+    @cases(
+        ("on 3 and 5: touch, stamp, then clap", "3 touch 5 stamp 6 clap"),
+        ("on 4 and 5: touch, hop, then hold", "4 touch 5 hop 6 hold"),
+        ("flap clap x2 and a stamp", "( flap, clap ) x2, stamp"),
+        ("(flap) x2 and a clap", "flap x2, clap"),
+    )
+    def test_and_links(self, body: str, written: str) -> None:
+        self.assert_as_written("tap", body, written)

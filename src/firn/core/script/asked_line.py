@@ -54,6 +54,7 @@ _SNAPS = frozenset({"snap", "snaps"})
 _CLAPS = _SNAPS | {"clap", "claps", "palma", "palmas", "hold"}
 _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
+_ONE_FOOT = frozenset(foot for foot, side in say.SIDES.items() if side != "both")
 _TWO = frozenset({"two", "dos"})
 _BOTH_FEET = 2
 """Words of "both feet"."""
@@ -271,6 +272,46 @@ class AskedLine(LinkedLine):
             told = "" if one else " for one after the other; for both at once, its sounds one by one"
             self.problem("N109", shown, f'Say {at_once}"{named} R, {named} L"{told}.')
             return
+
+    def _foot_behind(self, nodes: Sequence[Node]) -> Sequence[Node]:
+        """A line without the pause before a foot that is said of its only step: touch, with the left foot. Behind
+        several it is asked of which: flap, touch, with the left foot."""
+        end = len(nodes)
+        while end and is_pause(nodes[end - 1]):
+            end -= 1
+        foot = is_said(nodes, end - 1, say.FEET)
+        at = end - 1 - foot
+        side = nodes[at] if at > 0 else None
+        the = is_said(nodes, at - 1, say.THE)
+        with_it = is_said(nodes, at - the - 1, say.WITH)
+        pause = at - the - with_it - 1
+        counted = any(isinstance(node, Counts) for node in nodes)
+        if side is None or not is_name(side, _ONE_FOOT) or not (with_it or (foot and counted)) or pause < 1:
+            # "stamp, left foot" may be a step more, which is noted elsewhere.
+            return nodes
+        before = [node for node in nodes[:pause] if isinstance(node, Bit) and is_word(node)]
+        steps = [node for node in before if self._sounds_of(node.text)]
+        parted = nodes[pause]
+        if (
+            not is_pause(parted)
+            or ":" in parted.text
+            or not steps
+            or any(is_name(n, _SIDES | say.STARTS) for n in before)
+        ):
+            return nodes
+        parts = [part for part in between_pauses(nodes[:pause]) if any(map(is_word, part))]
+        if len(parts) == 1:
+            led = [] if with_it else [Bit("name", "with", parted.column, parted.end)]
+            return [*nodes[:pause], *led, *nodes[pause + 1 :]]
+        shown = Bit(
+            "name",
+            self.text[nodes[pause + 1].column : nodes[end - 1].end],
+            nodes[pause + 1].column,
+            nodes[end - 1].end,
+        )
+        said = " ".join(texts(nodes[pause + 1 : end]))
+        self.problem("N109", shown, f'Say "{steps[-1].text} {said}", or "{said}:" before all of it.')
+        return nodes[:pause]
 
     def _both_over(self, nodes: Sequence[Node]) -> None:
         """Ask about steps of one foot over which both feet are said: both feet: stomp stomp."""

@@ -156,8 +156,27 @@ def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
     if said_in(nodes).isdisjoint(say.AND):
         return nodes
     made: list[Node] = []
-    for part in between_pauses(nodes):
-        size = next((at for at, node in enumerate(part) if count_of(node) is None), len(part))
+    parts = between_pauses(nodes)
+    danced = 0
+    for number, part in enumerate(parts):
+        if number < danced:
+            continue
+        led = next((at for at, node in enumerate(part) if not is_name(node, say.ON | say.THE)), 0)
+        size = next((at for at in range(led, len(part)) if count_of(part[at]) is None), len(part))
+        if led:
+            # "on 2 and 4: stamp, clap, hop".
+            counts = part[led:size]
+            own = [count for node in counts[::2] if (count := count_of(node)) is not None]
+            if size + 1 == len(part) and 1 < len(own) == _before_then(parts[number + 1 :]):
+                # Each of them has its own, and what is said then is danced after them.
+                danced = number + 1 + len(own)
+                made += [
+                    node for one, step in zip(own, parts[number + 1 : danced], strict=True) for node in (one, *step)
+                ]
+                continue
+            far = _far_links(counts)
+            made += [node for node in part if node not in far]
+            continue
         if not 0 < size < len(part) <= _LONGEST:
             made += part
             continue
@@ -167,9 +186,31 @@ def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
         plain = links and not is_name(counts[-1], say.AND) and not is_name(counts[0], say.AND)
         ways = _reached(words, sounds) if plain and _words_alone(words) else set[tuple[int, int]]()
         many = {number for way in ways for number in way}
-        gone = links if whole > 1 and whole in many and whole + len(links) not in many else []
+        halved = whole + len(links) in many
+        gone = _far_links(counts) if halved else links if whole > 1 and whole in many else []
         made += [node for node in part if node not in gone]
-    return made if len(made) < len(nodes) else nodes
+    return made if len(made) != len(nodes) else nodes
+
+
+def _before_then(parts: Sequence[Sequence[Node]]) -> int:
+    """How many steps are said, a pause between them, before what leads on to others: on 4 and 5: touch, hop, then
+    hold; 0 where nothing does."""
+    led = next((n for n, part in enumerate(parts) if part and is_name(part[0], say.THEN)), 0)
+    return led if all(any(map(is_word, part)) for part in parts[:led]) else 0
+
+
+def _far_links(counts: Sequence[Node]) -> list[Node]:
+    """Each "and" between numbers that are no neighbours: on 2 and 4, whatever is danced on them."""
+    numbers = [number_alone(count_of(node)) for node in counts]
+    return [
+        node
+        for at, node in enumerate(counts)
+        if 0 < at < len(counts) - 1
+        and is_name(node, say.AND)
+        and (before := numbers[at - 1]) is not None
+        and (after := numbers[at + 1]) is not None
+        and after > before + 1
+    ]
 
 
 def halves_at_ends(nodes: Sequence[Node]) -> Sequence[Node]:

@@ -15,6 +15,7 @@ from firn.core.script.tokens import (
     division,
     is_article,
     is_name,
+    is_often,
     is_said,
     is_small_a,
     number_of,
@@ -79,7 +80,9 @@ def joined_counts(nodes: Sequence[Node]) -> tuple[list[Node], list[tuple[Counts,
     decimals: list[tuple[Counts, Counts]] = []
     for said in nodes:
         node = _in_hyphens(said)
-        opens = len(made) == _LED or (len(made) > _LED and is_pause(made[-_LED - 1]))
+        before = made[-_LED - 1] if len(made) > _LED else None
+        # "flap clap x2 and a stamp": it is one more.
+        opens = len(made) >= _LED and (before is None or is_pause(before) or is_often(before))
         match made[-_LED:], node:
             case [Counts() as led, Bit(text="-") as sign], Counts() if _tight(led, sign, node) and _divides(
                 led, node

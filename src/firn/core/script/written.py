@@ -45,6 +45,8 @@ _LEAST_OWN, _MOST_OWN = 3, 16
 """So many feet in words may be those of a figure's own sounds: with two it may be danced twice."""
 _SPANISH_FEET = {"D": "der", "I": "izq"}
 _SMALL = frozenset({"d", "i"})
+_OF_FOOT = say.FEET | say.THE | say.WITH | say.ON
+"""Said beside a foot in brackets."""
 
 
 def as_written(nodes: Sequence[Node], sounds: Callable[[str], int], shelf: Shelf) -> Sequence[Node]:
@@ -278,8 +280,12 @@ def _apart(node: Node, way: _Way) -> Iterator[Node]:
 def _unwrapped(group: Group, way: _Way) -> Iterator[Node]:
     """What stands in brackets, without these where it says the feet or the lengths of the steps before it."""
     items = [one for node in group.items for one in _apart(node, way)]
-    names = [item for item in items if isinstance(item, Bit)]
     counts = [item for item in items if isinstance(item, Counts)]
+    names = [item for item in items if isinstance(item, Bit)]
+    if len(names) == len(items) and sum(bool(_letter(item.text)) for item in names) == 1:
+        # "stamp (right foot)", "stamp (with the left)".
+        names = [item for item in names if not is_name(item, _OF_FOOT)]
+        items = list(names)
     said = [item.text if item.kind == "feet" else _letter(item.text) for item in names]
     if names and len(names) == len(items) and all(said):
         feet = feet_of("".join(said))

@@ -224,7 +224,7 @@ class WrittenLine(LastingLine):
         stood = without_posture(as_listed(on_counts(self._named_counts(nodes))))
         led = without_opening(as_printed(stood, self._sounds_of), self._sounds_of)
         led = so_many_last(led, self._sounds_of)
-        printed = feet_at_steps(reworded(self._clapped_with(led), self._sounds_of))
+        printed = feet_at_steps(reworded(self._clapped_with(self._foot_behind(led)), self._sounds_of))
         self._on_both_feet(printed)
         self._clapped_to(printed)
         heard = self._not_taken_back(as_dictated(printed, self._sounds_of))
