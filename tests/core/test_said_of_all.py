@@ -68,6 +68,28 @@ class FootBehindTest(ReadCase):
     def test_it_is_no_step_more(self, body: str, written: str) -> None:
         self.assert_as_written("tap", body, written)
 
+    @cases(
+        ("tap", "clap x2 with the right", "clap x2"),
+        ("tap", "(clap) with the right foot", "clap"),
+        ("tap", "clap (with the left)", "clap"),
+        ("folk stamping", "palma x2 con la derecha", "palma x2"),
+        ("folk stamping", "golpe, con el pie derecho", "R golpe"),
+        ("folk stamping", "golpe palma x4, a la derecha", "( golpe, palma ) x4"),
+        ("tap", "step clap x2 (in place)", "( step, clap ) x2"),
+        ("tap", "to the front, stamp clap", "stamp, clap"),
+    )
+    def test_nor_is_where_or_which_hand(self, tradition: str, body: str, written: str) -> None:
+        self.assert_as_written(tradition, body, written)
+
+    @cases(
+        ("tap", "step x4 quick", 'Say "quick" right before the step that it is said of; or leave it out.'),
+        ("tap", "(touch, clap) turning", 'Say how far and which way "turning" turns: 1/4 left.'),
+        ("tap", "flap touch (with the left)",
+         'Say "with the left" right behind the step that it is said of, or "with the left:" before all of it.'),
+    )  # fmt: skip
+    def test_what_may_be_of_either_is_asked(self, tradition: str, body: str, message: str) -> None:
+        self.assert_asked(tradition, body, message)
+
     def test_behind_several_it_is_asked_of_which(self) -> None:
         told = 'Say "touch with the left foot", or "with the left foot:" before all of it.'
         self.assert_asked("tap", "flap, touch, with the left foot", told)

@@ -25,6 +25,7 @@ from firn.core.script.tokens import (
     headed,
     is_article,
     is_name,
+    is_often,
     is_said,
     name_at,
 )
@@ -56,6 +57,7 @@ _BOTH = frozenset({"both", "two", "ambas", "ambos", "dos"})
 _OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _ONE_FOOT = frozenset(foot for foot, side in say.SIDES.items() if side != "both")
 _TWO = frozenset({"two", "dos"})
+_SEVERAL = 2
 _BOTH_FEET = 2
 """Words of "both feet"."""
 _TIME = frozenset({"time"})
@@ -90,8 +92,8 @@ class AskedLine(LinkedLine):
     """Asks about what may be meant in several ways."""
 
     def _paced_over(self, nodes: Sequence[Node]) -> None:
-        """Ask about a slow or a quick that is the line's only one and stands over it, or in brackets: slow: DS DS RS;
-        DS RS (slow)."""
+        """Ask about a slow or a quick that is the line's only one and stands over it, or in brackets, or behind how
+        often: slow: DS DS RS; DS RS (slow); step x4 quick."""
         if not nodes or not _PACE.search(self.text, nodes[0].column, nodes[-1].end):
             return
         within = [one for node in nodes for one in (node.items if isinstance(node, Group) else [node])]
@@ -99,7 +101,9 @@ class AskedLine(LinkedLine):
         pace = paces[0] if len(paces) == 1 else None
         headed = len(nodes) > 1 and nodes[0] is pace and is_pause(nodes[1]) and ":" in nodes[1].text
         alone = any(isinstance(node, Group) and node.items[:1] == (pace,) and len(node.items) == 1 for node in nodes)
-        if isinstance(pace, Bit) and (headed or alone):
+        led = [node for node in nodes[-3:-1] if not is_pause(node)][-1:]
+        behind = bool(led) and nodes[-1] is pace and (isinstance(led[0], Group) or is_often(led[0]))
+        if isinstance(pace, Bit) and (headed or alone or behind):
             shown = f'Say "{pace.text}" right before the step that it is said of; or leave it out.'
             self.problem("N109", pace, shown)
 
@@ -279,19 +283,42 @@ class AskedLine(LinkedLine):
         end = len(nodes)
         while end and is_pause(nodes[end - 1]):
             end -= 1
+        told = nodes[end - 1] if end > 1 else None
+        if isinstance(told, Group) and any(is_name(one, say.WITH) for one in told.items):
+            return self._with_foot_in_brackets(nodes[: end - 1], told) or nodes
         foot = is_said(nodes, end - 1, say.FEET)
         at = end - 1 - foot
         side = nodes[at] if at > 0 else None
-        the = is_said(nodes, at - 1, say.THE)
-        with_it = is_said(nodes, at - the - 1, say.WITH)
-        pause = at - the - with_it - 1
+        # "con el pie derecho".
+        ahead = is_said(nodes, at - 1, say.FEET)
+        foot = foot or ahead
+        begins = at - ahead
+        begins -= is_said(nodes, begins - 1, say.THE)
+        with_it = is_said(nodes, begins - 1, say.WITH)
+        begins -= with_it
+        pause = begins - 1
         counted = any(isinstance(node, Counts) for node in nodes)
-        if side is None or not is_name(side, _ONE_FOOT) or not (with_it or (foot and counted)) or pause < 1:
+        if side is None or not is_name(side, _ONE_FOOT) or not (with_it or (foot and counted)) or pause < 0:
             # "stamp, left foot" may be a step more, which is noted elsewhere.
+            return nodes
+        last = nodes[pause]
+        ends = nodes[pause - (pause > 0 and is_pause(last))]
+        if with_it and (isinstance(ends, Group) or is_often(ends)):
+            cuts = [n for n in range(pause) if is_pause(nodes[n]) or is_name(nodes[n], say.THEN)]
+            clause = nodes[cuts[-1] + 1 if cuts else 0 : pause + 1]
+            if self._of_hands(clause):
+                # "clap x2 with the right": no foot steps there.
+                return nodes[:begins]
+            if any(self._of_hands([node]) for node in clause):
+                said = self.text[nodes[begins].column : nodes[end - 1].end]
+                shown = Bit("name", said, nodes[begins].column, nodes[end - 1].end)
+                self.problem("N109", shown, f'Say "{said}" right behind the step that it is said of.')
+                return nodes[:begins]
+        if pause < 1:
             return nodes
         before = [node for node in nodes[:pause] if isinstance(node, Bit) and is_word(node)]
         steps = [node for node in before if self._sounds_of(node.text)]
-        parted = nodes[pause]
+        parted = last
         if (
             not is_pause(parted)
             or ":" in parted.text
@@ -312,6 +339,29 @@ class AskedLine(LinkedLine):
         said = " ".join(texts(nodes[pause + 1 : end]))
         self.problem("N109", shown, f'Say "{steps[-1].text} {said}", or "{said}:" before all of it.')
         return nodes[:pause]
+
+    def _with_foot_in_brackets(self, before: Sequence[Node], told: Group) -> Sequence[Node]:
+        """What stands before a foot that is said in brackets of all of it: of hands nothing else is said by that, and
+        of several steps it is asked of which; () for anything else."""
+        if not all(is_name(one, _ONE_FOOT | say.FEET | say.THE | say.WITH) for one in told.items):
+            return ()
+        if self._of_hands(before):
+            return before
+        if sum(is_word(node) and self._sounds_of(node.text) > 0 for node in before) < _SEVERAL:
+            return ()
+        said = self.text[told.column + 1 : told.end - 1].strip()
+        shown = Bit("name", said, told.column, told.end)
+        self.problem(
+            "N109", shown, f'Say "{said}" right behind the step that it is said of, or "{said}:" before all of it.'
+        )
+        return before
+
+    def _of_hands(self, nodes: Sequence[Node]) -> bool:
+        """Whether all that is struck in some tokens, and how often is told of, is struck by hands."""
+        every = [one for node in nodes for one in (node.items if isinstance(node, Group) else (node,))]
+        cards = [self._card(one.text)[0] for one in every if isinstance(one, Bit) and is_word(one)]
+        named = [card for card in cards if card is not None]
+        return bool(named) and all(card.of_hands for card in named)
 
     def _both_over(self, nodes: Sequence[Node]) -> None:
         """Ask about steps of one foot over which both feet are said: both feet: stomp stomp."""

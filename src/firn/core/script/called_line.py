@@ -21,7 +21,7 @@ from firn.core.script.tokens import (
     said_in_letters,
     said_of_several,
 )  # fmt: skip
-from firn.core.script.tree import Bit, Counts, Node, is_pause, is_word, number_alone, said_in
+from firn.core.script.tree import Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 from firn.core.script.turns import WORDS as TURN_WORDS
 from firn.core.steps.card import Card
 
@@ -155,7 +155,9 @@ class CalledLine(SmallWords):
             node, after = nodes[at], nodes[beside] if beside < len(nodes) else None
             far = isinstance(after, Bit) and (after.kind == "fraction" or after.text.casefold() in TURN_WORDS)
             stepped = at > 0 and (is_word(nodes[at - 1]) or _is_times(nodes[at - 1]))
-            alone = not at or is_pause(nodes[at - 1]) or is_name(nodes[at - 1], say.THEN | say.AND)
+            before = nodes[at - 1] if at else None
+            alone = before is None or isinstance(before, Group) or is_pause(before)
+            alone = alone or is_name(before, say.THEN | say.AND)
             if is_name(node, TURNING) and isinstance(node, Bit) and (stepped or (alone and not far)):
                 if not stepped:
                     self.problem("N109", node, f'Say how far and which way "{node.text}" turns: 1/4 left.')

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from firn.core.script import how_often, named_feet, struck_with, turned
 from firn.core.script import said as say
 from firn.core.script.combo_item import ORDINALS
-from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_said, is_small_a, name_at, numbered
+from firn.core.script.tokens import Sounds, Way, count_of, is_name, is_often, is_said, is_small_a, name_at, numbered
 from firn.core.script.tree import GROUP, Bit, Counts, Group, Node, is_pause, is_word, number_alone, said_in
 
 _MORE = frozenset({"more", "más"})
@@ -243,6 +243,23 @@ def _which_time(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     return made
 
 
+def _a_la(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
+    """With "to" in "a la derecha" that stands by itself: it is where all goes, and no step to the right."""
+    made = list(nodes)
+    for at, node in enumerate(nodes):
+        led = at == 0 or is_pause(nodes[at - 1]) or is_often(nodes[at - 1])
+        closes = at + 3 >= len(nodes) or is_pause(nodes[at + 3])
+        if (
+            led
+            and closes
+            and is_small_a(node)
+            and is_said(nodes, at + 1, say.THE)
+            and is_said(nodes, at + 2, _ONE_FOOT)
+        ):
+            made[at] = Bit("name", "to", node.column, node.end)
+    return made
+
+
 def _same_there(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     """With what says at a line's end that the other foot does the same as one token there: right: flap, left: the
     same."""
@@ -275,7 +292,7 @@ def _off_beat(nodes: Sequence[Node], _: Sounds) -> Sequence[Node]:
     made: list[Node] = []
     for node in nodes:
         before = made[-1] if made else None
-        led = is_small_a(before) and len(made) > 1 and is_word(made[-2])
+        led = is_small_a(before) and not (len(made) > 1 and isinstance(made[-2], Counts))
         if led and isinstance(node, Bit) and is_name(node, _CONTRA) and before is not None:
             made[-1] = replace(node, text=f"a {node.text}", column=before.column)
         else:
@@ -316,6 +333,7 @@ _WAYS: tuple[Way, ...] = (
     (_ENDING, _at_last),
     (_SAME, _same_there),
     (_TIME, _which_time),
+    (say.THE, _a_la),
     (_CONTRA, _off_beat),
     *turned.WAYS,
     (frozenset(_ORDER) | _TIME | _INTO, _at_first_beat),

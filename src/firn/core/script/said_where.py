@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from firn.core.script import said as say
 from firn.core.script.choices import Open, OpenCode
-from firn.core.script.items import FOOT_WRITTEN, Word, WordRun
+from firn.core.script.items import FOOT_WRITTEN, Repeat, Word, WordRun
 from firn.core.script.said import SIDES
 from firn.core.script.said_parts import SaidParts
 from firn.core.script.tokens import is_name, is_often, is_said, names_from
@@ -110,9 +110,11 @@ class SaidWhere(SaidParts):
         """Take where all goes of which was just said how often, up to a pause: (stamp clap) x2 in place, side
         together x4 to the right. A word that ends a line behind a pause may be a step there, which is noted: flap x4,
         back. Returns how many tokens it used, 0 for anything else."""
-        if not (self._words or self.items) or not at:
+        if not (self._words or self.items):
             return 0
-        pause = nodes[at - 1]
+        pause = nodes[at - 1] if at else None
+        # "(stamp clap) x2 (in place)".
+        inside = not at and bool(self.items) and isinstance(self.items[-1], Repeat)
         parted = is_pause(pause) and ":" not in pause.text
         last = self._words[-1] if self._words[self._since :] else None
         called = say.WHERE.get(last.text.casefold()) if last is not None else None
@@ -121,7 +123,7 @@ class SaidWhere(SaidParts):
             return 0
         before = at - 1 - parted
         often = before > 0 and number_alone(nodes[before]) is not None and is_name(nodes[before - 1], say.TIMES)
-        often = often or (before >= 0 and is_often(nodes[before]))
+        often = often or inside or (before >= 0 and is_often(nodes[before]))
         if not often and (not parted or self._goes_to_places()):
             return 0
         there = next((n for n in range(at, len(nodes)) if not is_name(nodes[n], _LEADS_THERE)), len(nodes))
@@ -159,8 +161,11 @@ class SaidWhere(SaidParts):
         while is_said(nodes, there, say.TO | say.THE):
             there += 1
         led = is_said(nodes, at, say.TO)
+        # "to the front, stamp clap".
+        over = led and not at and there + 1 < len(nodes) and is_pause(nodes[there + 1])
+        there += over
         step = nodes[there + 1] if there + 1 < len(nodes) else None
-        if not is_said(nodes, there, _TRAVELS if led else _ALL_GO) or is_name(step, _WHERE):
+        if not is_said(nodes, there - over, _TRAVELS if led else _ALL_GO) or is_name(step, _WHERE):
             return 0
         names = list(islice(names_from(nodes, there + 1), self.shelf.longest)) if is_word(step) else []
         return (

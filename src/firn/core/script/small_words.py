@@ -266,7 +266,7 @@ class SmallWords(SaidAgain):
             return 1
         if not self._words:
             behind = self.items[-1] if self.items else None
-            if isinstance(behind, Repeat) and at and (is_pause(nodes[at - 1]) or is_often(nodes[at - 1])):
+            if isinstance(behind, Repeat) and (not at or is_pause(nodes[at - 1]) or is_often(nodes[at - 1])):
                 # "(stamp clap) x4 softly".
                 self.items[-1] = _at_level(behind, level)
                 return 1
