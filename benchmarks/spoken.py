@@ -44,6 +44,7 @@ SETS = {
     "spoken_fiftyfifth": "kept apart", "spoken_fiftysixth": "mended from",
     "spoken_fiftyseventh": "kept apart", "spoken_fiftyeighth": "mended from", "spoken_fiftyninth": "mended from",
     "spoken_sixtieth": "mended from", "spoken_sixtyfirst": "kept apart",
+    "spoken_sixtysecond": "kept apart",
 }  # fmt: skip
 """The sets of lines, each NAME.txt: what was looked at where it went wrong, and what never was.
 
