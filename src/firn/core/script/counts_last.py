@@ -167,7 +167,7 @@ def links_among_counts(nodes: Sequence[Node], sounds: Sounds) -> Sequence[Node]:
             # "on 2 and 4: stamp, clap, hop".
             counts = part[led:size]
             own = [count for node in counts[::2] if (count := count_of(node)) is not None]
-            if size + 1 == len(part) and 1 < len(own) == _before_then(parts[number + 1 :]):
+            if size + 1 == len(part) and 1 < len(own) == _before_then(parts[number + 1 : number + 1 + _LONGEST]):
                 # Each of them has its own, and what is said then is danced after them.
                 danced = number + 1 + len(own)
                 made += [
