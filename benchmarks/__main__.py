@@ -1,6 +1,7 @@
 """Print the figures: all, or those named (onsets, hard, rows, alignment, core, checking, typing, said, searching,
-starting, actions, beside, building, by_hand, spoken, otherwise, footed, counts, turned, often, combos, which, two,
-says, feet, order, own, along, tapping, beats, clips, sharing, sung, words, keystrokes)."""
+starting, actions, beside, building, by_hand, spoken, otherwise, footed, counts, turned, often,
+said_beside, combos, which, two, says, feet, order, own, along, tapping, beats, clips, sharing, sung, words,
+keystrokes)."""
 
 import compileall
 import sys
@@ -34,6 +35,7 @@ from benchmarks import (
     which,
     words,
 )
+from benchmarks.beside_steps import BESIDE_STEPS
 from benchmarks.footed import FOOTED
 from benchmarks.on_counts import ON_COUNTS
 from benchmarks.report import Stolen, machine
@@ -61,6 +63,7 @@ ALL = {
     "counts": ON_COUNTS.say,
     "turned": TURNED.say,
     "often": SO_OFTEN.say,
+    "said_beside": BESIDE_STEPS.say,
     "combos": combos.combos,
     "which": which.which,
     "two": which.two,
