@@ -22,7 +22,6 @@ _TWO = frozenset({"two", "dos"})
 _BOTH = _TWO | {"both", "ambas", "ambos"}
 _BOTH_FEET = 2
 """Words of "both feet"."""
-_OFTEN = frozenset(say.ONCE_OR_MORE) | say.TIMES
 _PLACES = frozenset(say.WHERE)
 _SEVERAL = 2
 
@@ -91,8 +90,7 @@ class AskedFeet(LinkedLine):
             while start and (is_name(nodes[start - 1], say.THE | say.WITH | say.ON) or is_pause(nodes[start - 1])):
                 start -= 1
             after = nodes[at + 2] if at + 2 < len(nodes) else None
-            often = isinstance(after, Bit) and (after.kind == "times" or is_name(after, _OFTEN))
-            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN) or often
+            closes = after is None or is_pause(after) or is_name(after, say.AND | say.THEN) or is_often(after)
             named = self._named_at_end(nodes[:start])
             if not named and start and is_name(nodes[start - 1], _PLACES):
                 named = self._named_at_end(nodes[: start - 1])

@@ -47,6 +47,7 @@ _TRAVELS = frozenset(say.WHERE) - {
 _ALL_GO = frozenset({"sideways", "sidewards", "forwards", "backwards", "backward"})
 """Said of all of it rather than of a step there."""
 _LEADS_THERE = say.GOING | say.TO | say.THE | say.ON | {"in", "en"}
+_MAY_TRAVEL = _TRAVELS | _LEADS_THERE
 
 
 class SaidWhere(SaidParts):
@@ -110,7 +111,7 @@ class SaidWhere(SaidParts):
         """Take where all goes of which was just said how often, up to a pause: (stamp clap) x2 in place, side
         together x4 to the right. A word that ends a line behind a pause may be a step there, which is noted: flap x4,
         back. Returns how many tokens it used, 0 for anything else."""
-        if not (self._words or self.items):
+        if not is_name(first, _MAY_TRAVEL) or not (self._words or self.items):
             return 0
         pause = nodes[at - 1] if at else None
         # "(stamp clap) x2 (in place)".
