@@ -94,7 +94,7 @@ def child() -> None:
     from firn.session.notes import part_notes
     from firn.session.session import Session
     from firn.ui.pages.entries import LISTEN, WRITE
-    from firn.ui.start import build
+    from firn.ui.start import build, make_ahead
 
     app = QApplication(["firn"])
     with tempfile.TemporaryDirectory() as name:
@@ -121,6 +121,12 @@ def child() -> None:
         window.show_page(WRITE)
         editor.setFocus()
         _said("nothing", _typed(window, least=2 * len(TYPED)))
+        ahead = make_ahead(window)
+        while ahead.isActive() or not window.jobs.working:
+            # She looks at what there is, and types as libraries are being made ready.
+            app.processEvents()
+            time.sleep(0.005)
+        _said("what is heard made ready", _typed(window))
         window.dancing.toggle()
         _said("the model rendered", _typed(window))
         window.dancing.stop()

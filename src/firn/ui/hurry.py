@@ -8,8 +8,9 @@ import sys
 import threading
 import time
 from collections.abc import Callable, Sequence
+from importlib import import_module
 from importlib.abc import MetaPathFinder
-from types import ModuleType
+from types import FrameType, ModuleType
 
 from PySide6.QtCore import QTimer
 
@@ -80,6 +81,24 @@ class _BetweenImports(MetaPathFinder):
         """Wait where a key is handled; never cancelled, since a library that is half imported cannot be again."""
         if threading.get_ident() != _WINDOWS:
             _let_go()
+
+
+def import_between_keys(name: str) -> None:
+    """Import a library for later use, from a job: keys go before each call in it, since some modules of a large one
+    take as long by themselves as five keys. That makes it half as long again, so it is for what nobody waits for."""
+    if sys.gettrace() is not None:
+        # Somebody looks on, at tests or for a fault.
+        import_module(name)
+        return
+    sys.settrace(_at_a_call)
+    try:
+        import_module(name)
+    finally:
+        sys.settrace(None)
+
+
+def _at_a_call(frame: FrameType, event: str, arg: object) -> None:
+    _let_go()
 
 
 def stops_here(stopped: Callable[[], bool]) -> None:

@@ -5,7 +5,6 @@ import sys
 import traceback
 from collections.abc import Callable, Sequence
 from functools import partial
-from importlib import import_module
 from pathlib import Path
 from types import TracebackType
 from typing import TYPE_CHECKING
@@ -24,7 +23,7 @@ from firn.session.settings import documents_folder, load_settings, settings_path
 from firn.ui.bridge import SessionBridge
 from firn.ui.dialogs.prompts import Prompts
 from firn.ui.display import display_fault
-from firn.ui.hurry import quiet_s
+from firn.ui.hurry import import_between_keys, quiet_s
 from firn.ui.main_window import MainWindow
 from firn.ui.pages.entries import WRITE
 from firn.ui.player import Player
@@ -97,12 +96,17 @@ def make_ahead(window: MainWindow) -> QTimer:
         timer.setInterval(_AHEAD_MS)
         if quiet_s() > _QUIET_S and not window.jobs.working and next(steps, steps) is steps:
             timer.stop()
-            # All that is heard needs it.
-            window.jobs.run("ahead", "Making ready", lambda task: import_module("numpy"), lambda made: None)
+            window.jobs.run("ahead", "Making ready", lambda task: _import_ahead(), lambda made: None)
 
     timer.timeout.connect(step)
     timer.start()
     return timer
+
+
+def _import_ahead() -> None:
+    """What renders the model, and what listens to a take."""
+    for name in ("numpy", "scipy.signal"):
+        import_between_keys(name)
 
 
 _SHOWN_MS, _AHEAD_MS, _QUIET_S = 1_500, 60, 1.0

@@ -17,6 +17,7 @@ from firn.core.script.places import Use
 from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript
 from firn.core.script.settings import Settings
+from firn.core.task import giving_way
 
 
 def place_key(line: int, column: int) -> int:
@@ -127,13 +128,13 @@ class Part(Struct, frozen=True, dict=True):
         the division is danced within a figure."""
         taken = {p.numerator for p in self.script.unknown if p.denominator == 1}
         places = self.place_ticks
-        for tick, sound in zip(places.at, self.sounds, strict=True):
+        for tick, sound in giving_way(zip(places.at, self.sounds, strict=True)):
             if tick % places.in_a_count == 0:
                 first = tick // places.in_a_count
                 taken.add(first)
                 if sound.length > 1:
                     taken.update(range(first, first + int(sound.length)))
-        for use in self.uses:
+        for use in giving_way(self.uses):
             if len(use.places) > 1 and not use.layer:
                 taken.update(range(-(-use.places[0] // 1), use.places[-1] // 1 + 1))
                 taken.update(p // 1 for p in use.places)

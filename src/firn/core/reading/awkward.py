@@ -12,6 +12,7 @@ from firn.core.reading.feet import MOST_TRIED, mend_text
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import changed_text
 from firn.core.steps.kinds import WITH_WEIGHT
+from firn.core.task import giving_way
 
 _CARRYING = {**WITH_WEIGHT, "toe_tip": "step"}
 
@@ -37,7 +38,7 @@ def awkward_sounds(part: Part) -> list[tuple[int, str]]:
         return []
     found = []
     before: State | None = None
-    for index, (sound, after) in enumerate(zip(part.sounds, part.footing.states, strict=True)):
+    for index, (sound, after) in enumerate(giving_way(zip(part.sounds, part.footing.states, strict=True))):
         foot = {"left": FEET[0], "right": FEET[1]}.get(sound.foot)
         if before is not None and foot is not None:
             beat = part.uses[sound.use].card.beats[sound.beat]

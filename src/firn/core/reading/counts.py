@@ -12,6 +12,7 @@ from firn.core.reading.dropped import dropped_holds
 from firn.core.reading.finding import Finding, MendText, Value
 from firn.core.script.changes import Change
 from firn.core.script.places import Use
+from firn.core.task import giving_way
 
 
 def _runs(counts: list[Fraction]) -> list[tuple[Fraction, Fraction]]:
@@ -171,11 +172,11 @@ def shifted(part: Part) -> list[Finding]:
     From there on all is off by half a count, or by whatever it is: something between was dropped or added.
     """
     rows: dict[int, list[Use]] = {}
-    for use in part.uses:
+    for use in giving_way(part.uses):
         if not use.layer and not use.again:
             rows.setdefault(use.line, []).append(use)
     seen: dict[tuple[str, ...], tuple[int, Fraction]] = {}
-    for number, line in enumerate(sorted(rows), start=1):
+    for number, line in enumerate(giving_way(sorted(rows)), start=1):
         uses = rows[line]
         key = tuple(u.card.name for u in uses if u.card.name != "hold")
         place = next((p for u in uses if u.card.name != "hold" for p in u.places), None)

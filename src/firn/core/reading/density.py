@@ -9,6 +9,7 @@ from msgspec import Struct
 from firn.core.meter.tempo import seconds
 from firn.core.piece.piece import Part
 from firn.core.reading.finding import Finding, Value
+from firn.core.task import giving_way
 
 
 class Gap(Struct, frozen=True):
@@ -47,7 +48,7 @@ def heard_moments(part: Part, foot: str = "") -> Struck:
     indexes: list[int] = []
     at: list[int] = []
     last = None
-    for index, (tick, sound) in enumerate(zip(positions.at, part.sounds, strict=True)):
+    for index, (tick, sound) in enumerate(giving_way(zip(positions.at, part.sounds, strict=True))):
         if tick != last and sound.heard and (not foot or sound.foot in (foot, "both")):
             indexes.append(index)
             at.append(tick)

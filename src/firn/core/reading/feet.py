@@ -18,6 +18,7 @@ from firn.core.script.places import Use
 from firn.core.script.reader import read_part
 from firn.core.script.writer import renamed, side_text, spelled_out
 from firn.core.steps.kinds import WITH_WEIGHT, WITHOUT_WEIGHT
+from firn.core.task import giving_way
 
 MOST_PROVED = 4
 """Of a long part the mends of so many faults are tried: the first is the one to mend."""
@@ -230,7 +231,7 @@ def stances(part: Part) -> list[Finding]:
     """Where a word begins with the feet otherwise to each other than the word before it leaves them, as cards say."""
     own = [u for u in part.uses if not u.layer and u.card.name != "hold"]
     found = []
-    for before, use in pairwise(own):
+    for before, use in giving_way(pairwise(own)):
         if stance_clash(before, use):
             values = stance_values(before, use)
             values["count"] = part.settings.counting.name(use.places[0])

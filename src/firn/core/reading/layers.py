@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from firn.core.piece.piece import Part, scat_lines
 from firn.core.reading.finding import Finding, Value
+from firn.core.task import giving_way
 
 
 def findings(part: Part) -> list[Finding]:
@@ -36,9 +37,9 @@ def _syllables(part: Part) -> Iterator[Finding]:
 def _sung(part: Part) -> Iterator[Finding]:
     """The first count on which a rhythm that is sung beside steps and these are not alike."""
     sung = {s.place: i for i, s in enumerate(part.sounds) if s.syllable and s.layer}
-    struck = {s.place: i for i, s in enumerate(part.sounds) if s.heard and not s.layer}
     if not sung:
         return
+    struck = {s.place: i for i, s in enumerate(giving_way(part.sounds)) if s.heard and not s.layer}
     apart = sorted(sung.keys() ^ struck.keys())
     if apart:
         place = apart[0]

@@ -14,6 +14,7 @@ from firn.core.piece.piece import Part
 from firn.core.reading.density import heard_moments
 from firn.core.reading.finding import Finding, Value
 from firn.core.reading.style import Asked, Style
+from firn.core.task import giving_way
 
 PLAIN = Style()
 
@@ -60,7 +61,7 @@ def _same_foot(part: Part, bound: float) -> Limit | None:
     best: tuple[int, int, int] | None = None
     last: dict[str, tuple[int, int]] = {}
     positions = part.position_ticks
-    for index, (tick, sound) in enumerate(zip(positions.at, part.sounds, strict=True)):
+    for index, (tick, sound) in enumerate(giving_way(zip(positions.at, part.sounds, strict=True))):
         if not sound.foot or not sound.heard or sound.kind in REBOUNDS or sound.kind in SWINGS:
             continue
         for foot in ("left", "right") if sound.foot == "both" else (sound.foot,):

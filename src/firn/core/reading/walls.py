@@ -33,9 +33,10 @@ def facings(unfolded: Unfolded) -> Iterator[tuple[Fraction, str]]:
 
 def part_turns(part: Part) -> list[Finding]:
     """Where a part that turns ends, and after how many times it faces the front again."""
-    turned = sum((s.turn for s in part.sounds), Fraction(0))
-    if not any(s.turn for s in part.sounds):
+    turns = [s.turn for s in part.sounds if s.turn]
+    if not turns:
         return []
+    turned = sum(turns, Fraction(0))
     values: dict[str, Value] = {
         "turn": turn_text(turned) or "0",
         "facing": facing(turned),
