@@ -1,11 +1,15 @@
 """A part's name in her own voice: recorded here, or taken from a recording; heard before it is kept."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from firn.core.sound.voices import RATE, FloatArray
 from firn.ui.dialogs.form import FormDialog
 from firn.ui.widgets.labels import Label
+
+if TYPE_CHECKING:
+    from firn.core.sound.voices import FloatArray
 
 NOTHING = "Nothing is said yet."
 KEPT = "It is called in your own voice already: hear it, or say it anew."
@@ -50,8 +54,10 @@ class OwnCallDialog(FormDialog):
         """Say how it goes."""
         self.state.setText(said)
 
-    def take(self, said: FloatArray) -> None:
+    def take(self, said: "FloatArray") -> None:
         """This is how it is called."""
+        from firn.core.sound.voices import RATE
+
         self.said = said
         self.heard.setEnabled(True)
         self.state.setText(f"{len(said) / RATE:.1f} s: hear it, then OK keeps it.")
