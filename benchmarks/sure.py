@@ -31,6 +31,7 @@ ALOUD = 600
 PASSES = 3
 JITTER_S, LATE_S = 0.008, (0.055, 0.085)
 LEFT_OUT, LATE = 0.05, 0.05
+LOUDEST = 0.9
 NEAR_S, OPEN_S = 0.12, (0.018, 0.034)
 """So near its time a sound is that one; so far off it, it may be called on or not."""
 
@@ -69,7 +70,9 @@ def recorded(row: Row, where: str, rng: np.random.Generator) -> tuple[np.ndarray
         said = shoes.talk(len(audio) / shoes.RATE, rng)
         audio = audio + said * np.abs(audio).max() * 10 ** (-rng.uniform(6, 14) / 20)
     audio = shoes.hiss(audio, rng)
-    return shoes.phone(audio, rng) if where == "a phone" else (np.clip(audio, -1, 1), shoes.RATE)
+    # As loud as a room may be, what records it turns itself down; a hall makes it up to fourteen times as loud.
+    audio = audio / max(1.0, np.abs(audio).max() / LOUDEST)
+    return shoes.phone(audio, rng) if where == "a phone" else (audio, shoes.RATE)
 
 
 def counted(row: Row, tempo: float, under_db: float, rng: np.random.Generator) -> tuple[np.ndarray, int]:

@@ -8,6 +8,7 @@ import numpy.typing as npt
 from msgspec.structs import replace
 
 from firn.core.ear.faint import faint
+from firn.core.ear.hall import onsets_in_hall
 from firn.core.ear.onsets import Onsets
 from firn.core.ear.overdriven import TOLD, overdriven
 from firn.core.ear.own import Without, counted_about, onsets_without_own
@@ -59,6 +60,13 @@ def _verdict_of(
         again = _of_what_is_left(left, judged, task.within(0.9, 1))
         if again is not None and (first is None or again.match.passes.share >= first.match.passes.share):
             return replace(again, counted=True)
+    if first is None or first.match.passes.share < UNDISTURBED:
+        dry = onsets_in_hall(sound, rate, onsets, task=task.within(0.9, 0.95))
+        if dry is not None:
+            with suppress(NothingHeard):
+                again = judged(dry, task.within(0.95, 1))
+                if first is None or again.match.passes.share > first.match.passes.share:
+                    return again
     if first is None:
         assert fault is not None
         if isinstance(fault, WrongTake) and fault.match.what in ("other", "tempo"):
