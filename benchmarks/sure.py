@@ -178,8 +178,11 @@ def _beside_another(
     here["laid beside another"] += 1
     with suppress(NothingHeard):
         sound, rate = take
-        verdict_of(find_onsets(sound, rate), sound, rate, lambda onsets, task: judge(*other, onsets, task=task))
+        taken = verdict_of(
+            find_onsets(sound, rate), sound, rate, lambda onsets, task: judge(*other, onsets, task=task)
+        )
         here["taken for another"] += 1
+        here["surely taken"] += taken.match.sure >= SURE
 
 
 def _figures(where: str, here: Counter[str]) -> None:
@@ -196,6 +199,6 @@ def _figures(where: str, here: Counter[str]) -> None:
     figure("  clean takes surely said to be something else", share("surely wrong", "clean takes"))
     figure("  refused", str(here["refused"]))
     if here["laid beside another"]:
-        figure(
-            "  judged as a take of a part unlike it", share("taken for another", "laid beside another"), "1 at most"
-        )
+        another = "laid beside another"
+        figure("  judged as a take of a part unlike it", share("taken for another", another), "1 at most")
+        figure("    without a word that it may not be", share("surely taken", another), "1 at most")

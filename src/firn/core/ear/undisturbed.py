@@ -1,4 +1,4 @@
-"""The verdict on a take in which Firn's own counts or beats are heard: without them."""
+"""The verdict on a take that something disturbs: without Firn's own counts or beats, and without the hall."""
 
 from collections.abc import Callable
 from contextlib import suppress
@@ -131,11 +131,11 @@ def routine_of(onsets: Onsets, sound: Sound, rate: int, judged: Callable[[Onsets
     except NothingHeard as wrong:
         fault = wrong
     left = onsets_without_own(sound, rate, onsets)
-    if left is not None:
-        with suppress(NothingHeard):
-            again = judged(left.onsets)
-            if first is None or again.share > first.share:
-                return again
+    for again in (None if left is None else left.onsets, onsets_in_hall(sound, rate, onsets)):
+        if again is not None:
+            with suppress(NothingHeard):
+                routine = judged(again)
+                first = routine if first is None or routine.share > first.share else first
     if first is None:
         assert fault is not None
         raise NothingHeard(TOLD) if overdriven(sound) else fault
