@@ -47,7 +47,7 @@ def far_off(seed: int) -> tuple[np.ndarray, int]:
 
 
 class HallTest(unittest.TestCase):
-    @cases((0.5, RATE), (0.8, RATE), (1.2, 22_050))
+    @cases((0.6, RATE), (0.8, RATE), (1.2, 22_050))
     def test_how_long_it_rings(self, rt60_s: float, rate: int) -> None:
         ring = ring_of(rung(rt60_s, rate)[0], rate)
         self.assertTrue(ring.of_a_hall)

@@ -22,7 +22,7 @@ HOP_S, SMOOTH_S, FALL_S = 0.004, 0.012, 0.08
 STEEP_DB_S, STRAIGHT_DB, OVER_QUIET_DB = 20.0, 1.6, 8.0
 """A fall is that much at the least, as straight, and ends so far over the quiet of the recording."""
 
-RINGS_S, OFTEN = 0.4, 0.05
+RINGS_S, OFTEN = 0.5, 0.08
 """A hall rings so long at the least, and is heard to in so large a share of the recording."""
 
 AGO_S, LEFT, HELD_S = 0.03, 0.2, 0.015

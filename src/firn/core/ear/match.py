@@ -48,6 +48,10 @@ UNRIVALLED = 0.985
 UNDOUBTED = 0.93
 """A part that explains so much of a take has kept its holds."""
 
+QUITE, NEARLY, FAR_OFF, DOUBTED = 0.95, 0.93, 0.15, 0.7
+"""What fits only without a hold or in another feel, and of which less is explained, may be another part; so may what
+is so far from its tempo, as a logarithm, and of which less is explained: no surer than this."""
+
 
 class Match(Struct, frozen=True):
     """What a take is.
@@ -170,6 +174,8 @@ def match(
         also = alike(mine.share, mine)
         rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
         sure = min(explained(own.share), _ahead(mine.share - rival + CLEARLY))
+        if own.share < (QUITE if hold is not None or feel else NEARLY if _off_tempo(own) else LEAST):
+            sure = min(sure, DOUBTED)
         return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold, feel)
     if best.share < LEAST:
         sure = 1 - explained(max(own.share, best.share))
@@ -178,6 +184,11 @@ def match(
     also = alike(best.share, best)
     sure = min(explained(best.share), _ahead(best.share - own.share))
     return Match(what, best.of.name, ratio, sure / (1 + len(also)), also, best)
+
+
+def _off_tempo(found: Passes) -> bool:
+    """Whether passes are far from the tempo that was meant: at one or another nearly all fits a little."""
+    return abs(math.log(median(p.scale for p in found.found))) > FAR_OFF
 
 
 def explained(share: float) -> float:
