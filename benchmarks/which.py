@@ -135,11 +135,14 @@ def which() -> None:
                 unlike["surely"] += told == "taken for this" and found is not None and found.sure >= SURE
             wanted = {"its own": "this", "another tempo": "tempo", "another part": "other"}.get(kind, "none")
             counts[_judged(found, wanted, name, ratio)] += 1
+            counts["surely this"] += found is not None and found.what == "this" and found.sure >= SURE
     own = tally["its own"]
     figure("its own, refused", f"{100 * own['refused'] / MANY:.1f} of 100", "1 at most")
+    figure("  surely this", f"{100 * own['surely this'] / MANY:.1f} of 100")
     for kind in ("another part", "another part, not known", "another tempo", "nobody's"):
         counts = tally[kind]
         figure(f"{kind}, taken for this", f"{100 * counts['taken for this'] / MANY:.1f} of 100", "1 at most")
+        figure("  and surely", f"{100 * counts['surely this'] / MANY:.1f} of 100", "1 at most")
         if kind in ("another part", "another tempo"):
             figure(f"{kind}, named", f"{100 * counts['named'] / MANY:.1f} of 100", "90")
         if kind == "another part, not known":
