@@ -1,6 +1,7 @@
 """A hall that answers louder than the feet: how long it rings is told from the take, and the feet are heard in it."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -8,7 +9,7 @@ from firn.core.ear.hall import onsets_in_hall, ring_of, without_ring
 from firn.core.ear.onsets import NONE, find_onsets
 from firn.core.ear.undisturbed import verdict_of
 from firn.core.ear.verdict import NothingHeard, judge
-from tests import dancers, shoes
+from tests import dancers, shoes, takes
 from tests.support import cases, part
 
 RATE = 48_000
@@ -41,9 +42,10 @@ def far_off(seed: int) -> tuple[np.ndarray, int]:
         for n in range(3)
         for place, struck in zip(places, STRUCK, strict=True)
     ]
-    audio, _ = shoes.laid(placed, shoes.shoe(rng), shoes.floor(rng), rng, soft_db=8)
+    with mock.patch.object(takes, "hits_folder", lambda: None):
+        audio, _ = shoes.laid(placed, shoes.shoe(rng), shoes.floor(rng), rng, soft_db=8)
     audio = shoes.hiss(shoes.in_room(audio, 107, 0.8), rng)
-    return audio / np.abs(audio).max() * 0.9, RATE
+    return audio / np.abs(audio).max() * 0.9, shoes.RATE
 
 
 class HallTest(unittest.TestCase):
@@ -82,7 +84,7 @@ class HallTest(unittest.TestCase):
         np.testing.assert_allclose(twice[: len(once) - RATE], once[:-RATE], atol=1e-3)
 
     def test_a_take_from_far_off_in_a_hall_is_judged(self) -> None:
-        sound, rate = far_off(2)
+        sound, rate = far_off(4)
         heard = find_onsets(sound, rate)
         with self.assertRaises(NothingHeard):
             judge(part(LINE), 120, heard)
