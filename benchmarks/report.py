@@ -12,7 +12,7 @@ def heading(text: str) -> None:
     print(f"\n{text}")
 
 
-def figure(name: str, value: str, target: str = "") -> None:
+def figure(name: str, value: str = "", target: str = "") -> None:
     print(f"  {name:<46} {value:<26} {target and 'wanted: ' + target}")
 
 

@@ -120,7 +120,7 @@ def sure() -> None:
             part, tempo = known[int(rng.integers(len(known)))]
             row = danced(part, tempo, rng, faulty=number % 2 == 1)
             take = recorded(row, where, rng)
-            _score(here, part, tempo, row, take, faulty=number % 2 == 1)
+            scored(here, part, tempo, row, take, faulty=number % 2 == 1)
             _beside_another(here, part, known[(number * 7) % len(known)], take)
         total.update(here)
         _figures(where, here)
@@ -140,11 +140,11 @@ def aloud() -> None:
             rng = np.random.default_rng([SEED + ALOUD, number, under_db])
             part, tempo = known[int(rng.integers(len(known)))]
             row = danced(part, tempo, rng, faulty=number % 2 == 1)
-            _score(here, part, tempo, row, counted(row, tempo, under_db, rng), faulty=number % 2 == 1)
+            scored(here, part, tempo, row, counted(row, tempo, under_db, rng), faulty=number % 2 == 1)
         _figures(f"{under_db} dB under the feet" if under_db else "as loud as the feet", here)
 
 
-def _score(
+def scored(
     here: Counter[str], part: Part, tempo: float, row: Row, take: tuple[np.ndarray, int], *, faulty: bool
 ) -> None:
     """Counts what is said of one take."""

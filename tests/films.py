@@ -37,17 +37,18 @@ def write(
     options: dict[str, str] | None = None,
     deep: bool = False,
     made: str = "",
+    bit_rate: int = 0,
 ) -> None:
     """A file with sound (n,), pictures (height, width, 3) at times, or both; `deep`: of ten bits; `made`: when,
-    as its own data say it."""
+    as its own data say it; `bit_rate`: of the sound, 0 for what its codec takes."""
     out = av.open(str(path), "w", format=container, options=options or {})
     if made:
         out.metadata["creation_time"] = made
     heard = seen = None
     if sound is not None:
         heard = out.add_stream(codec, rate=rate, layout="mono")
-        if codec == "wmav2":
-            heard.bit_rate = 192_000
+        if bit_rate or codec == "wmav2":
+            heard.bit_rate = bit_rate or 192_000
     if pictures is not None:
         seen = out.add_stream(picture_codec, rate=30)
         seen.height, seen.width = pictures[0].shape[:2]
