@@ -219,7 +219,7 @@ def counts_before(nodes: Sequence[Node], sounds: Callable[[str], int], *, walked
     """
     if nodes and isinstance(nodes[0], Counts) and PAUSE not in said_in(nodes):
         return nodes
-    parts = between_pauses(nodes)
+    parts = [_foot_before(part) for part in between_pauses(nodes)]
     parts = _gone_on(parts) if len(parts) > 2 else parts
     # Where other counts of the line plainly come after their steps, so do several after one.
     goes_on = _count_up(parts)
@@ -376,7 +376,10 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
     if len(nodes) < 2 or isinstance(nodes[0], Counts) or not isinstance(nodes[-1], Counts):
         return False
     names = [node for node in nodes if not isinstance(node, Counts)]
-    plain = all(isinstance(node, Bit) and node.kind in ("name", "feet", "bound") for node in names)
+    plain = all(
+        node.kind in ("name", "feet", "bound") if isinstance(node, Bit) else number and _only_told(node, sounds)
+        for number, node in enumerate(names)
+    )
     words: list[str] = []
     for number, node in enumerate(nodes):
         if isinstance(node, Bit):
@@ -400,6 +403,26 @@ def _after_their_words(nodes: Sequence[Node], sounds: Callable[[str], int], *, a
             named = named or (not walked and own > 0 and _all_numbers(several))
             plain = plain and (after or named or _far_apart(several))
     return plain and (not any(is_name(n, _NONE_OF) for n in names) or _all_named(nodes, sounds))
+
+
+def _only_told(node: Node, sounds: Callable[[str], int]) -> bool:
+    """Whether brackets hold what is told of the step before them, and no step: stamp (loud) 1."""
+    return (
+        isinstance(node, Group)
+        and all(isinstance(item, Bit) and item.kind == "name" for item in node.items)
+        and not any(sounds(item.text) for item in node.items if isinstance(item, Bit))
+    )
+
+
+def _foot_before(part: list[Node]) -> list[Node]:
+    """What stands between two pauses, a foot that is said last before the one count of it: step 1 R."""
+    end = len(part) - 1 if part and is_pause(part[-1]) else len(part)
+    foot = part[end - 1] if end > 2 else None
+    said = part[: end - 2]
+    told = isinstance(foot, Bit) and (foot.kind == "feet" or is_name(foot, _SIDES))
+    if not told or foot is None or not isinstance(part[end - 2], Counts) or any(is_name(n, _SIDES) for n in said):
+        return part
+    return [*said, foot, part[end - 2], *part[end:]] if all(map(is_word, said)) else part
 
 
 def _all_numbers(counts: Sequence[Node]) -> bool:
