@@ -46,6 +46,9 @@ class SaidTest(unittest.TestCase):
         ("A then wait 8 then B", "A, [hold x8], B"),
         ("four counts rest, A, hold for 1 count, B", "[hold x4], A, [hold], B"),
         ("A turn 1/4 right then B", "A turn 1/4 right, B"),
+        ("A right side, then left side", "A right, A left"), ("A R then L, B", "A right and left, B"),
+        ("A x2 R and L", "A x2 right, A x2 left"), ("A left, then right, B", "A left, A right, B"),
+        ("[A B] x2, Break", "(A, B) x2, Break"), ("A [B] A", "A, B, A"),
         ("A dos veces, luego B", "A x2, B"),
         ("1. A x2 | 2) B | - Break", "A x2 | B | Break"),
         ("group 1: A, group 2: B", "group 1: A | group 2: B"),
@@ -131,3 +134,20 @@ class SaidTest(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class WrongTest(unittest.TestCase):
+    @cases(
+        ("A x2 x3", "x3"),
+        ("A twice, three times", "three times"),
+        ("A turn 1/4 right, turn 1/4 left", "turn 1/4 left"),
+    )
+    def test_what_is_said_twice(self, text: str, again: str) -> None:
+        _, problems = read_combo([text], NAMES)
+        self.assertEqual([(p.code, text[p.column : p.end]) for p in problems], [("C402", again)])
+
+    def test_script_between_parts_that_names_no_step(self) -> None:
+        """What is wrong with it is told where it stands, and nothing is left out in silence."""
+        piece = piece_from("part A\n1 step\n\ncombo\nA\nA, [warm up] A, [1 clap]")
+        self.assertEqual([(p.line, p.column, p.end) for p in piece.problems], [(5, 3, 12)])
+        self.assertIn("No step is called", piece.problems[0].message)

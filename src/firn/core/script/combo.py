@@ -10,6 +10,7 @@ from firn.core.script.combo_item import MOST_TIMES, ORDINALS, Across, ComboItem,
 from firn.core.script.combo_often import OftenSaid
 from firn.core.script.combo_parts import MOST_ITEMS, SPACES
 from firn.core.script.combo_said import (
+    BETWEEN,
     COPIED,
     ENTRY,
     FIGURES,
@@ -70,7 +71,8 @@ class _Reader(OftenSaid):
         self._closes_at = -1
 
     def line(self, number: int, text: str) -> None:
-        text = text.split("#")[0]
+        # "[A B] x2": parts, and no script of its own.
+        text = BETWEEN.sub(lambda said: f"({said[1]})" if self._all_parts(said[1]) else said[0], text.split("#")[0])
         starts = [0, *(m.end() for m in GROUP_NEXT.finditer(text))] if GROUP.match(text) else [0]
         for start, end in zip(starts, [*starts[1:], len(text)], strict=True):
             # "group 1: A, group 2: B", each where it stands.
@@ -158,6 +160,11 @@ class _Reader(OftenSaid):
         self._lead = self.items[begun:] if self._role == "lead" else self._lead
         if section and len(self.items) > begun:
             self._name(number, section, begun)
+
+    def _all_parts(self, text: str) -> bool:
+        """Whether nothing but names of parts is said."""
+        said = [fold(one) for one in SPACE.split(text) if one.strip(" ,")]
+        return bool(said) and all(one in self._names for one in said)
 
     def _is_article(self, text: str, at: int) -> bool:
         """Whether an "a" is no part: small before a part that is not."""
@@ -352,13 +359,14 @@ class _Reader(OftenSaid):
             if (before := self._of_next(number, tail, item)) > 0:
                 return before
             self._of_one(number, tail, item)
+            self._once_more(number, tail, item.times > 1)
             item = replace(item, times=self._times(number, tail.start(), tail.end(), str(how_often(said))))
         elif tail["side"]:
-            other: ItemSide = "other" if "other" in fold(said).split() else "as written"
-            item = replace(item, side=side_said(said) or other)
+            item = self._on_side(number, tail, item)
         elif tail["never"]:
             item = replace(item, never_swaps=True)
         elif tail["turn"]:
+            self._once_more(number, tail, bool(item.turn))
             item = replace(item, turn=self._turn(number, tail) or item.turn)
         elif tail["enters"]:
             entry = ENTRY.sub("", said, count=1).strip()
@@ -377,6 +385,21 @@ class _Reader(OftenSaid):
             item = replace(item, ends=ending_said(said))
         self.items.append(replace(item, until=(number, tail.start() + len(tail[0].rstrip()))))
         return tail.end()
+
+    def _on_side(self, number: int, tail: re.Match[str], item: ComboItem) -> ComboItem:
+        """A part on the side that is said; where one was said before, once more on this: A R, then L."""
+        other: ItemSide = "other" if "other" in fold(tail[0]).split() else "as written"
+        side = side_said(tail[0]) or other
+        if item.side in ("", side):
+            return replace(item, side=side)
+        self._add(number, tail.start(), tail.end(), [replace(item, until=(number, tail.start()))])
+        return replace(item, side=side, section="", notes=())
+
+    def _once_more(self, number: int, tail: re.Match[str], said: bool) -> None:
+        """Note that how often a part is danced, or how far it turns, is said twice."""
+        if said:
+            message = f'"{tail[0].strip()}" takes the place of what is said before it: say one of them.'
+            self.problems.append(Problem("C402", number, tail.start(), tail.end(), message))
 
     def _closing(self, tail: re.Match[str]) -> int:
         """Where the parts begin that an "end with" names, how often they are danced included; 0 for an ending in

@@ -15,6 +15,7 @@ TAIL = late(
     r"""(?P<times>[x×]\s?\d+(?!\w)|\d{1,6}\s?[x×](?!\w)|(?:twice|once|thrice)(?!\w)|(?:\d{1,6}|una|NUMBERS)\s+(?:times|veces|vez)(?!\w))
         |(?P<both>(?:on\s+)?both\s+sides|(?:ON)?right(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?left(?:\s+side)?
         |(?:ON)?left(?:\s+side)?\s+(?:and(?:\s+then)?|then)\s+(?:ON)?right(?:\s+side)?
+        |R\s+(?:and|then)\s+L|L\s+(?:and|then)\s+R
         |(?:and\s+(?:then\s+)?|then\s+)(?:on\s+)?(?:the\s+)?other\s+side)(?!\w)
         |(?P<side>on\s+the\s+other\s+side|other\s+side|as\s+written
         |(?:ON)?(?:right|left)(?:\s+(?:side|foot|feet))?(?!\w)|\(?[RL]\)?(?!\w))
