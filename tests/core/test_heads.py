@@ -69,6 +69,30 @@ class HeadingsTest(unittest.TestCase):
         self.assertEqual(read.problems, ())
 
     @cases(
+        ("4/4", "half = 60", 120), ("4/4", "minim = 60", 120), ("4/4", "eighth = 240", 120), ("4/4", "♪ = 240", 120),
+        ("4/4", "quarter note = 120 bpm", 120), ("4/4", "dotted quarter = 80", 120), ("4/4", "beat = 120", 120),
+        ("2/2", "quarter = 120", 60), ("2/2", "half = 96", 96), ("2/4", "blanca = 60", 120),
+        ("6/8", "dotted quarter = 116", 116), ("6/8", "♩. = 116", 116), ("6/8", "quarter = 120", 80),
+        ("6/8", "eighth = 180", 60), ("9/8", "negra con puntillo = 100", 100), ("7/8 as 2+2+3", "eighth = 200", 200),
+    )  # fmt: skip
+    def test_tempo_of_a_note(self, meter: str, said: str, counts: float) -> None:
+        """Counts a minute, whichever note is told and whether the meter stands before or after (any primer of
+        notation)."""
+        heads = f"meter: {meter}", f"tempo: {said}"
+        for head in ("\n".join(heads), "\n".join(reversed(heads))):
+            read = read_script(f"{head}\npart A\nstep")
+            self.assertEqual((read.settings.tempo, read.problems), (counts, ()))
+
+    @cases(("quaver = 20", "20 to 400"), ("flibber = 120", "20 to 400"), ("whole = 200", "20 to 400"))
+    def test_no_tempo(self, said: str, told: str) -> None:
+        (problem,) = read_script(f"tempo: {said}\npart A\nstep").problems
+        self.assertIn(told, problem.message)
+
+    @cases(("jig", "6/8"), ("slip jig", "9/8"), ("polka", "2/4"), ("reel", "4/4"), ("six eight", "6/8"))
+    def test_meter_of_a_dance(self, said: str, meter: str) -> None:
+        self.assertEqual(str(read_script(f"meter: {said}\npart A\nstep").settings.meter), meter)
+
+    @cases(
         ("starting foot: left foot", "lead", "left"), ("Starts on: left", "lead", "left"),
         ("swing feel", "feel", "swing"), ("feel: swung", "feel", "swing"),
         ("words: scoot = chug", "words", (("scoot", "chug"),)),

@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Callable
+from fractions import Fraction
 from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
@@ -146,12 +147,37 @@ def _phrase(settings: Settings, text: str) -> Settings | None:
     return replace(settings, phrase=counts) if 1 <= counts <= MOST_PHRASE else None
 
 
+_NOTES = {
+    **dict.fromkeys(("whole", "semibreve", "redonda"), Fraction(1)),
+    **dict.fromkeys(("half", "minim", "blanca"), Fraction(1, 2)),
+    **dict.fromkeys(("quarter", "crotchet", "negra", "♩"), Fraction(1, 4)),
+    **dict.fromkeys(("eighth", "quaver", "corchea", "♪"), Fraction(1, 8)),
+    **dict.fromkeys(("sixteenth", "semiquaver", "semicorchea"), Fraction(1, 16)),
+}
+_OF_NOTES = late(
+    r"(?P<dotted>dotted\s++)?+(?P<note>[^\W\d]{1,12}|[♩♪])(?:\s?notes?)?+(?P<dot>\.|\s++con\s++puntillo)?+\s*+=\s*+"
+)
+"""Of which note a tempo is told: half = 60, ♩. = 116, negra con puntillo = 100."""
+
+
 def _tempo(settings: Settings, text: str) -> Settings | None:
-    led = r"(?:about|around|ca\.?|~|(?:[^\W\d]{1,12}|[♩♪])\s*=)?\s*"
-    match = re.fullmatch(led + r"(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?", text.casefold())
-    if match is None or not SLOWEST <= float(match[1]) <= FASTEST:
+    said = text.casefold()
+    note = _OF_NOTES.match(said)
+    match = re.fullmatch(
+        r"(?:about|around|ca\.?|~|=)?\s*(\d{1,4}(?:\.\d{1,2})?)\s*(counts a minute|bpm)?",
+        said[note.end() :] if note else said,
+    )
+    if match is None:
         return None
-    return replace(settings, tempo=float(match[1]))
+    tempo = float(match[1])
+    if note and note["note"] not in ("beat", "count", "tempo"):
+        if note["note"] not in _NOTES:
+            return None
+        # A count of 6/8 is a dotted quarter.
+        count = Fraction(3 if settings.meter.compound else 1, settings.meter.unit)
+        long = _NOTES[note["note"]] * (Fraction(3, 2) if note["dotted"] or note["dot"] else 1)
+        tempo *= float(long / count)
+    return replace(settings, tempo=tempo) if SLOWEST <= tempo <= FASTEST else None
 
 
 def _lead(settings: Settings, text: str) -> Settings | None:
@@ -224,7 +250,11 @@ _MEANT: dict[str, dict[str, str]] = {
         "cha cha cha": "latin", "merengue": "latin", "cumbia": "latin", "rumba": "latin", "samba": "latin",
         "house dance": "house", "zapateado": "folk stamping", "stamping": "folk stamping",
     },
-    "meter": {"waltz": "3/4", "waltz time": "3/4", "common time": "4/4", "cut time": "2/2"},
+    "meter": {
+        "waltz": "3/4", "waltz time": "3/4", "common time": "4/4", "cut time": "2/2", "jig": "6/8", "slip jig": "9/8",
+        "polka": "2/4", "reel": "4/4", "hornpipe": "4/4", "four four": "4/4", "three four": "3/4", "two four": "2/4",
+        "six eight": "6/8", "nine eight": "9/8",
+    },
     "feel": {"swung": "swing", "even": "straight"},
 }  # fmt: skip
 """Values as they are called elsewhere, each with what it is here: common practice, no source."""
@@ -255,8 +285,8 @@ def read_settings(lines: list[str]) -> tuple[Settings, list[Problem]]:
         value = match[2].strip()
         start = match.end() - len(match[2].lstrip()) if value else match.end(1)
         waiting.append((number, key, value, start, match.end()))
-    # "phrase: 4 bars" and the tune need the meter, wherever it stands.
-    for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] in ("phrase", "tune")):
+    # "phrase: 4 bars", "quarter = 120" and the tune need the meter, wherever it stands.
+    for number, key, value, start, end in sorted(waiting, key=lambda w: w[1] in ("phrase", "tempo", "tune")):
         new = set_by(settings, key, value)
         if new is None:
             said = f'"{value}" is no {key}: {expected(key, value)}.'
