@@ -7,13 +7,41 @@ Common practice, no source.
 from collections.abc import Callable, Sequence
 
 from firn.core.script import said as say
-from firn.core.script.tree import Counts, Node, is_pause, is_word, said_in
+from firn.core.script.tree import Node, is_pause, is_word, said_in
 
 _NEAR = frozenset({"over", "behind", "across", "detrás", "detras", "sobre", "past", "beside"})
 """Said of the other foot, which stands: over the left."""
 
 _NEAR_OF = (("in", "front", "of"), ("in", "back", "of"), ("front", "of"), ("next", "to"), ("delante", "de"))
 """The same of several words, of which the last says nothing then."""
+
+_AT = frozenset({"to", "at", "against", "by", "near", "touching", "under"})
+"""Said of a part of a leg that the foot goes to, and of nothing else: touch heel to left knee."""
+
+_BY = frozenset({"past", "beside"})
+
+_OF_LEG = frozenset(
+    {
+        "heel",
+        "toe",
+        "toes",
+        "knee",
+        "leg",
+        "ankle",
+        "shin",
+        "calf",
+        "thigh",
+        "instep",
+        "tacón",
+        "tacon",
+        "punta",
+        "rodilla",
+        "pierna",
+        "tobillo",
+    }
+)
+_STRUCK = frozenset({"heel", "toe", "toes", "tacón", "tacon", "punta"})
+"""What may be a step of its own: step behind left heel."""
 
 _MANNER = frozenset({"running", "walking", "traveling", "travelling", "moving", "jumping"})
 """How a step of several sounds is danced, said before it."""
@@ -52,7 +80,7 @@ _KEPT = (
 _ENDS = frozenset({"end", "ends", "ending", "finish", "finishes", "finishing", "termina", "acaba"})
 """Said of the foot that a line ends on: end on the left."""
 
-_ASIDE = _MANNER | _FEET | _NEAR | {way[0] for way in _NEAR_OF}
+_ASIDE = _MANNER | _FEET | _NEAR | _AT | {way[0] for way in _NEAR_OF}
 _LONGEST = 4
 
 
@@ -127,18 +155,27 @@ def _other_foot(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
     """The tokens from one on that name the foot which stands, where it is gone over or behind it: over the left
     foot, in front of L. None where no foot was said of the step, or the same."""
     near = next((len(way) for way in _NEAR_OF if tuple(names[at : at + len(way)]) == way), int(names[at] in _NEAR))
-    if not near:
+    goes_to = not near and names[at] in _AT
+    if not near and not goes_to:
         return range(0)
     of = near > 1
-    end = at + near
+    end = at + near + goes_to
     end += end < len(names) and (names[end] in say.THE or names[end] == "del")
     side = say.SIDES.get(names[end]) if end < len(names) else None
-    end += 1 + (end + 1 < len(names) and names[end + 1] in say.FEET)
+    told = names[end + 1] if end + 1 < len(names) else ""
+    end += 1 + (told in say.FEET or told in _OF_LEG)
     stepped = _side_before(nodes, names, at)
-    closes = end >= len(nodes) or is_pause(nodes[end]) or isinstance(nodes[end], Counts)
-    if side is None or not closes or stepped is None or {side, stepped} != {"left", "right"}:
+    closes = end >= len(nodes) or not is_word(nodes[end]) or names[end] in say.ONCE_OR_MORE
+    other = {side, stepped} == {"left", "right"}
+    # "kick in front of left knee", "touch heel to left knee": which foot goes there need not be said.
+    goes_by = goes_to or names[at] in _BY
+    leg = at > 0 and told in _OF_LEG and (of or goes_by or told not in _STRUCK)
+    # "step to left heel" may be a step to the left, and a heel.
+    leg = leg and (other or names[at] != "to" or told not in _STRUCK)
+    if side not in ("left", "right") or not closes or not (leg or (other and not goes_to)):
         return range(0)
-    return range(at + near - of, end)
+    # "past" and "beside" say where only beside a foot.
+    return range(at if leg and goes_by else at + near - of, end)
 
 
 def _side_before(nodes: Sequence[Node], names: Sequence[str], at: int) -> str | None:
