@@ -283,6 +283,8 @@ class SaidPlainlyTest(ReadCase):
         ("tap", "1 - 2 clap", 'Say "1-2" for both, or "hold" for a "-" on which nothing sounds.'),
         ("tap", "right heel out",
          '"heel out" makes no sound: say "swivel" for its count, or "heel drop" where it drops.'),
+        ("tap", "stomp\nthe other foot: stomp", 'No step is called "other foot". Nearest: bota fogo, one foot jump.'),
+        ("tap", "stomp\nsame foot: stomp", 'No step is called "same foot". Nearest: samba volta.'),
         ("tap", "L: clap, R stamp", '"L" has no word after it.'),
         ("tap", "clap left, stamp", 'Say "clap, step left", or "clap to the left".'),
         ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),
@@ -292,6 +294,13 @@ class SaidPlainlyTest(ReadCase):
     )  # fmt: skip
     def test_what_is_asked_in_a_sentence(self, tradition: str, body: str, message: str) -> None:
         self.assert_asked(tradition, body, message)
+
+    @cases(("heels out in out",), ("heels out, in, out",), ("toes out in",))
+    def test_what_turns_on_the_floor_makes_no_sound(self, body: str) -> None:
+        problems = [problem.message for problem in piece("tap", body).problems]
+        self.assertTrue(problems)
+        for message in problems:
+            self.assertRegex(message, 'makes no sound: say "swivel"')
 
     @cases(("tap",), ("clogging",), ("folk stamping",), ("step dance",), ("latin",), ("house",))
     def test_two_steps_are_two(self, tradition: str) -> None:

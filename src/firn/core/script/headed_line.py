@@ -22,6 +22,8 @@ _CALLS = frozenset({"last", "more", "another", "again", "último", "última", "u
 """Said before a colon of what comes: the last one, one more."""
 _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
+_WHICH = frozenset({"other", "same", "opposite", "otro", "otra", "mismo", "misma"})
+"""Said before a colon of a foot or a side that was danced: other foot: stomp."""
 _SEVERAL = 2
 _MOST_HEADS = 8
 _NUMBERED = 2
@@ -292,6 +294,7 @@ class HeadedLine(SpelledLine):
             | say.FOR
             | say.AGAIN
             | _SIDES
+            | _WHICH
             | frozenset(say.NUMBERS)
         )
         if any(is_name(node, small) for node in head):

@@ -286,7 +286,7 @@ class SaidWhere(SaidParts):
     def _where(self, where: str, first: Bit, *, plainly: bool = False) -> int:
         """Take where the word before goes; alone, or where counts are left for it, it is a step there. `plainly`: it
         was said to go there."""
-        if self._there_again(where, first):
+        if self._there_again(where, first) or self._swivels(where, first):
             return 1
         # What stands in brackets behind its step is no more than said of it.
         plainly = plainly or self.text[max(first.column - 1, 0) : first.column] == "("
@@ -369,6 +369,17 @@ class SaidWhere(SaidParts):
         if not stepped:
             self._word(replace(before, column=first.column, end=first.end, where=where, times=1, turn=Fraction(0)))
         return not stepped
+
+    def _swivels(self, where: str, first: Bit) -> bool:
+        """Note that a heel or a toe that goes in and out makes no sound each time: heels out, in, out."""
+        before = self._last_word()
+        if before is None or before.card is None or before.card.name not in ("heel", "toe"):
+            return False
+        adjacent = not before.where and not self.text[before.end : first.column].strip() and self._goes_on(first)
+        if where not in ("out", "in") or not (adjacent or before.where in ("out", "in")):
+            return False
+        self.problem("N109", first, f'"{before.text} {first.text}" makes no sound: say "swivel" for its count.')
+        return True
 
     def _there_again(self, where: str, first: Bit) -> bool:
         """Note that a place after a kick or a touch in another may be one more, or a step there: touch front, side,
