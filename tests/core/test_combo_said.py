@@ -145,9 +145,3 @@ class WrongTest(unittest.TestCase):
     def test_what_is_said_twice(self, text: str, again: str) -> None:
         _, problems = read_combo([text], NAMES)
         self.assertEqual([(p.code, text[p.column : p.end]) for p in problems], [("C402", again)])
-
-    def test_script_between_parts_that_names_no_step(self) -> None:
-        """What is wrong with it is told where it stands, and nothing is left out in silence."""
-        piece = piece_from("part A\n1 step\n\ncombo\nA\nA, [warm up] A, [1 clap]")
-        self.assertEqual([(p.line, p.column, p.end) for p in piece.problems], [(5, 3, 12)])
-        self.assertIn("No step is called", piece.problems[0].message)

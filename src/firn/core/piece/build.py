@@ -1,6 +1,6 @@
 """From script to sounds: words laid out as the sounds of their cards, then footed."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from fractions import Fraction
 from functools import lru_cache
 from typing import NamedTuple
@@ -19,7 +19,6 @@ from firn.core.script.combo_item import ComboItem
 from firn.core.script.laid import Laid
 from firn.core.script.piece_text import Script, read_script
 from firn.core.script.places import Use
-from firn.core.script.problems import Problem
 from firn.core.script.reader import PartScript, read_part
 from firn.core.script.settings import Settings, counted_as
 from firn.core.script.sung import SUNG
@@ -211,17 +210,7 @@ def build(script: Script, *, mends: bool = True) -> Piece:
     lines = script.combo_line, script.meant, script.part_lines
     shelf = parts[0].script.shelf if parts else None
     between = between_parts(script.combo, script.settings, shelf)
-    wrong = [problem.moved(script.combo_line) for problem in _wrong_between(script.combo, between)]
-    problems = sorted((*script.problems, *wrong), key=lambda p: (p.line, p.column)) if wrong else script.problems
-    return Piece(script.settings, parts, script.combo, tuple(problems), *lines, between=between)
-
-
-def _wrong_between(combo: Sequence[ComboItem], between: Sequence[Part]) -> Iterator[Problem]:
-    """What is first wrong with each script that is danced between parts, where it stands in lines of the combo."""
-    wrong = {part.name: part.problems[0].message for part in between if part.problems}
-    for item in combo:
-        if item.part in wrong:
-            yield Problem("C402", item.line, item.column, item.end, wrong[item.part])
+    return Piece(script.settings, parts, script.combo, script.problems, *lines, between=between)
 
 
 def piece_from(text: str, shelf: Shelf | None = None) -> Piece:
