@@ -285,6 +285,7 @@ class SaidPlainlyTest(ReadCase):
          '"heel out" makes no sound: say "swivel" for its count, or "heel drop" where it drops.'),
         ("tap", "stomp\nthe other foot: stomp", 'No step is called "other foot". Nearest: bota fogo, one foot jump.'),
         ("tap", "stomp\nsame foot: stomp", 'No step is called "same foot". Nearest: samba volta.'),
+        ("tap", "hips: step touch", '"hips:" leads to steps: say "body: 1 hips left" of what it does.'),
         ("tap", "L: clap, R stamp", '"L" has no word after it.'),
         ("tap", "clap left, stamp", 'Say "clap, step left", or "clap to the left".'),
         ("tap", "stamp #1", 'What stands behind "#" is a remark: write "1" for a count.'),

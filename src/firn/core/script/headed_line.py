@@ -24,6 +24,8 @@ _EVERY = frozenset({"each", "every", "while", "as", "cada"})
 _REPEAT = frozenset({"repeat", "repite", "do", "all", "everything", "todo"})
 _WHICH = frozenset({"other", "same", "opposite", "otro", "otra", "mismo", "misma"})
 """Said before a colon of a foot or a side that was danced: other foot: stomp."""
+_OF_BODY = frozenset({"head", "eyes", "shoulders", "hips", "elbows", "cabeza", "hombros", "caderas"})
+"""Said before a colon of what a part of the body does, which is no step: head: 1 left 3 right."""
 _SEVERAL = 2
 _MOST_HEADS = 8
 _NUMBERED = 2
@@ -242,6 +244,10 @@ class HeadedLine(SpelledLine):
     def _not_heard(self, head: Sequence[Node]) -> None:
         """Ask about how what follows is danced, said before a colon: double time: flap flap."""
         said = " ".join(texts(head))
+        if said.casefold() in _OF_BODY:
+            shown = Bit("name", said, head[0].column, head[-1].end)
+            message = f'"{said}:" leads to steps: say "body: 1 {said.casefold()} left" of what it does.'
+            self.problem("N109", shown, message)
         if any(is_name(node, say.MANNERS) for node in head) or said.casefold() in say.MANNER_TIMES:
             shown = Bit("name", said, head[0].column, head[-1].end)
             self.problem("N109", shown, f'"{said}:" is not heard: say it by the counts, or in the head of the piece.')
