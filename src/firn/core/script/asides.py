@@ -172,6 +172,8 @@ def _other_foot(nodes: Sequence[Node], names: Sequence[str], at: int) -> range:
     leg = at > 0 and told in _OF_LEG and (of or goes_by or told not in _STRUCK)
     # "step to left heel" may be a step to the left, and a heel.
     leg = leg and (other or names[at] != "to" or told not in _STRUCK)
+    # "shuffle in front of the left foot".
+    leg = leg or (at > 0 and of and told in say.FEET)
     if side not in ("left", "right") or not closes or not (leg or (other and not goes_to)):
         return range(0)
     # "past" and "beside" say where only beside a foot.

@@ -14,6 +14,7 @@ from firn.core.script.tree import GROUP, PAUSE, Bit, Counts, Group, Node, is_pau
 
 _SIDES = frozenset(say.SIDES)
 _BESIDE = frozenset({"beside", "alongside", "by", "next"})
+_CLOSES = frozenset({"closes", "closing"})
 _CLOSING = frozenset({"close", "step", "touch", "tap", "drag", "slide"})
 """What is done with one foot beside the other: close R to L."""
 _OUT = frozenset({"out", "over", "up", "back", "forward"})
@@ -234,7 +235,11 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
                 return there + 2 - at, "side"
             if len(_text(nodes, there)) == 1 and _stops(nodes, there + 1):
                 # "close R to L" goes to the other foot.
-                beside = len(before) > 1 and is_name(before[-2], _CLOSING) and is_name(before[-1], _SIDES)
+                closed = before[-2:] if len(before) > 1 else ()
+                beside = bool(closed) and is_name(closed[0], _CLOSING) and is_name(closed[1], _SIDES)
+                # "R closes to L".
+                closes = bool(closed) and is_name(closed[1], _CLOSES) and is_name(closed[0], _SIDES | say.FEET)
+                beside = beside or closes
                 return there + 1 - at, "" if beside else "side"
         return 0, ""
     if is_said(nodes, at, _BESIDE):
@@ -246,7 +251,9 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
             return 0, ""
         end = there + 1
         end += is_said(nodes, end, say.FEET)
-        return (end - at, "" if _touches(before) else "together") if _stops(nodes, end) else (0, "")
+        # "stamp next to the left foot": said of a step, it is none; "R next to L" is one.
+        stepped = is_word(before[-1]) and not is_name(before[-1], _SIDES | say.FEET | frozenset(say.WHERE))
+        return (end - at, "" if stepped or _touches(before) else "together") if _stops(nodes, end) else (0, "")
     if is_said(nodes, at, say.ON) and is_name(before[-1], frozenset(say.WHERE) | say.BACK_AGAIN):
         there = at + 1 + is_said(nodes, at + 1, say.THE)
         # The foot stays, behind what it is said of.
