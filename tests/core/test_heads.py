@@ -59,6 +59,8 @@ class HeadingsTest(unittest.TestCase):
         ("dance: Lindy Hop\nmeter: waltz time\ntempo: about 140\nstep", ("Untitled", "swing", "3/4", 140)),
         ("Title: Lantern\nClogging\nDS RS\nDS RS", ("Lantern", "clogging", "4/4", 120)),
         ("Title: Lantern\nTap\npart A\nstep", ("Lantern", "tap", "4/4", 120)),
+        ("♪ 240 bpm\nstep clap", ("Untitled", "tap", "4/4", 120)),
+        ("♩ = 96 bpm\nstep clap", ("Untitled", "tap", "4/4", 96)),
         ("waltz time\ntempo: ♩ = 96\nstep clap", ("Untitled", "tap", "3/4", 96)),
         ("tradition: Irish step dance\ntempo: crotchet = 112 bpm\nstep", ("Untitled", "step dance", "4/4", 112)),
     )

@@ -10,6 +10,7 @@ import numpy.typing as npt
 from msgspec import Struct
 from msgspec.structs import replace
 
+from firn.core.ear.filtered import high_passed
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.task import UNWATCHED, Task, give_way
 
@@ -29,7 +30,9 @@ AGO_S, LEFT, HELD_S = 0.03, 0.2, 0.015
 """What sounded so long ago is taken out, down to so much of it; and over how long that is told."""
 
 WINDOW_S = 0.0107
+"""How long the spectrum is told from, about."""
 BLOCK_S, OVERLAP_S = 20.0, 1.0
+"""So much of a recording is worked on at a time, and so much on either side of it."""
 
 
 class Ring(Struct, frozen=True):
@@ -47,8 +50,6 @@ class Ring(Struct, frozen=True):
 
 def ring_of(sound: Sound, rate_hz: int) -> Ring:
     """How the room rings in which a mono recording was made, samples of shape (n,) at 4 kHz or more."""
-    from firn.core.ear.filtered import high_passed
-
     step = max(1, round(HOP_S * rate_hz))
     rows = []
     left = np.zeros(0)

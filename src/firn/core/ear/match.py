@@ -48,7 +48,7 @@ UNRIVALLED = 0.985
 UNDOUBTED = 0.93
 """A part that explains so much of a take has kept its holds."""
 
-QUITE, NEARLY, FAR_OFF, DOUBTED = 0.95, 0.93, 0.15, 0.7
+OTHERWISE, OFF_TEMPO, FAR_OFF, DOUBTED = 0.95, 0.93, 0.15, 0.7
 """What fits only without a hold or in another feel, and of which less is explained, may be another part; so may what
 is so far from its tempo, as a logarithm, and of which less is explained: no surer than this."""
 
@@ -174,7 +174,8 @@ def match(
         also = alike(mine.share, mine)
         rival = max((p.share for p, r in rest if p.of.name not in also), default=0.0)
         sure = min(explained(own.share), _ahead(mine.share - rival + CLEARLY))
-        if own.share < (QUITE if hold is not None or feel else NEARLY if _off_tempo(own) else LEAST):
+        otherwise = hold is not None or bool(feel)
+        if (otherwise and own.share < OTHERWISE) or (own.share < OFF_TEMPO and _off_tempo(own)):
             sure = min(sure, DOUBTED)
         return Match("this", this.name, Fraction(1), sure / (1 + len(also)), also, own, hold, feel)
     if best.share < LEAST:

@@ -55,9 +55,9 @@ def _verdict_of(
             return first
     except NothingHeard as nothing:
         fault = nothing
-    left = onsets_without_own(sound, rate, onsets, task=task.within(0.5, 0.9))
+    left = onsets_without_own(sound, rate, onsets, task=task.within(0.5, 0.8))
     if left is not None:
-        again = _of_what_is_left(left, judged, task.within(0.9, 1))
+        again = _of_what_is_left(left, judged, task.within(0.8, 0.9))
         if again is not None and (first is None or again.match.passes.share >= first.match.passes.share):
             return replace(again, counted=True)
     if first is None or first.match.passes.share < UNDISTURBED:

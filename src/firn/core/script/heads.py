@@ -44,9 +44,7 @@ _OF_STEPS = late(
 _ORDINALS = {**ORDINALS, "primer": 1, "segundo": 2, "tercer": 3}
 _LENGTHS = {"eight": 8, "8": 8, "ocho": 8, "six": 6, "6": 6, "seis": 6, "four": 4, "4": 4, "cuatro": 4}
 _HEADING = late(r"\s*[^\W\d_][^:#]{0,40}:")
-_TEMPO = late(
-    r"\s*+(?:(?:tempo|bpm)\s*+=?\s*+(\d{2,3})|([♩♪]\.?+\s*+=)?+\s*+=?\s*+(\d{2,3})\s*+bpm)\s*+", re.IGNORECASE
-)
+_TEMPO = late(r"\s*+(?:(?:tempo|bpm)\s*+=?\s*+(\d{2,3})|([♩♪]\.?+)?+\s*+=?\s*+(\d{2,3})\s*+bpm)\s*+", re.IGNORECASE)
 _PART = late(r"parte?\b(?:\s|:|$)", re.IGNORECASE)
 _WALTZ = late(r"\s*(?:in\s+)?waltz\s+time\s*", re.IGNORECASE)
 _FEEL = late(r"\s*(swing|swung|straight)\s+feel\s*", re.IGNORECASE)
@@ -96,7 +94,8 @@ def is_row(line: str) -> bool:
 def heading_of(line: str) -> str:
     """What a line without a colon says of the piece, as a heading: 132 bpm, 3/4 time; "" for nothing."""
     if match := _TEMPO.fullmatch(line):
-        return f"tempo: {match[2] or ''}{match[1] or match[3]}"
+        note = f"{match[2]} = " if match[2] else ""
+        return f"tempo: {note}{match[1] or match[3]}"
     if match := _METER.fullmatch(line):
         return f"meter: {match[1]}"
     if _WALTZ.fullmatch(line):

@@ -235,11 +235,10 @@ def _way(nodes: Sequence[Node], at: int, before: Sequence[Node]) -> tuple[int, s
                 return there + 2 - at, "side"
             if len(_text(nodes, there)) == 1 and _stops(nodes, there + 1):
                 # "close R to L" goes to the other foot.
-                closed = before[-2:] if len(before) > 1 else ()
-                beside = bool(closed) and is_name(closed[0], _CLOSING) and is_name(closed[1], _SIDES)
+                led, last = before[-2:] if len(before) > 1 else (None, None)
+                beside = is_name(led, _CLOSING) and is_name(last, _SIDES)
                 # "R closes to L".
-                closes = bool(closed) and is_name(closed[1], _CLOSES) and is_name(closed[0], _SIDES | say.FEET)
-                beside = beside or closes
+                beside = beside or (is_name(led, _SIDES | say.FEET) and is_name(last, _CLOSES))
                 return there + 1 - at, "" if beside else "side"
         return 0, ""
     if is_said(nodes, at, _BESIDE):
