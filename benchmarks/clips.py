@@ -18,7 +18,8 @@ from firn.files.dense_film import dense_copy
 from firn.files.pictures import MediaPictures
 from firn.session.clips import ClipSound, open_clip
 from firn.session.drafting import heard_in
-from firn.session.tapping import kept_taps, readings, script_of
+from firn.session.tap_script import script_of
+from firn.session.tapping import kept_taps, readings
 
 MINUTES, RATE = 10, 30
 HAND_S, AHEAD_S, SPEED = 0.025, 0.040, 0.5

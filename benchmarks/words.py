@@ -2,14 +2,16 @@
 
 import random
 import time
+from collections.abc import Iterator
+from typing import NamedTuple
 
 import numpy as np
 from tests import shoes, takes
 from tests.studio import SHOWN, Studio
 
 from benchmarks.report import figure, heading
-from firn.core.ear.onsets import find_onsets
-from firn.core.ear.shoes import examples_in, learnt, told
+from firn.core.ear.onsets import Onsets, find_onsets
+from firn.core.ear.shoes import Shoes, examples_in, learnt, told
 from firn.core.ear.timbre import class_of
 from firn.core.piece.build import piece_from
 from firn.core.quantise.quantise import quantise
@@ -92,13 +94,24 @@ def from_sound() -> None:
         _from_sound(beset=beset)
 
 
-def _from_sound(*, beset: bool) -> None:
-    how = "20 ms of jitter, 5 % missing, 5 % extra, a voice counting 10 dB under" if beset else "danced well"
-    heading(f"Sounds into steps: the same {COMBOS} combos by a second synthesiser, {TEMPO:.0f} a minute, {how}")
-    if takes.hits_folder() is None:
-        print("  the recorded hits (sonic-pi-samples) could not be had: nothing measured")
-        return
-    right = offered = many = struck_right = struck_of = heard = again = 0
+class Heard(NamedTuple):
+    """A combo as it was danced and heard: its tradition, cards and sounds; when each of its sounds that is heard was
+    struck, in seconds, by its number; the recording, its onsets, and what these shoes sound like, None where the
+    examples were refused."""
+
+    tradition: str
+    chosen: list[Card]
+    sounds: list[Struck]
+    struck_s: dict[int, float]
+    audio: np.ndarray
+    onsets: Onsets
+    known: Shoes | None
+    again: bool
+
+
+def danced(*, beset: bool) -> Iterator[Heard]:
+    """The combos by a second synthesiser, in shoes that were taught by five examples of each kind: danced well, or
+    loosely, with sounds left out and too many, under a voice that counts."""
     for number, (tradition, chosen, sounds) in enumerate(combos()):
         shown = [class_of(s.kinds[0]) for s in sounds]
         one, used = Studio(2_000 + number), [k for k in CLASSES if k in {STRIKES[s] for s in shown}]
@@ -106,45 +119,59 @@ def _from_sound(*, beset: bool) -> None:
         used = used if len(used) > 1 else [*used, "hand" if "hand" not in used else "ball"]
         places = [float(s.place) for s in sounds]
         jitter_s = LOOSELY_S if beset else JITTER_S
-        placed = [
-            ((place - places[0]) * 60 / TEMPO + 0.6 + one.rng.normal(0, jitter_s), STRIKES[kind])
-            for place, kind in zip(places, shown, strict=True)
-            if KINDS[sounds[places.index(place)].kinds[0]].silent is False
-        ]
+        at = [(place - places[0]) * 60 / TEMPO + 0.6 + one.rng.normal(0, jitter_s) for place in places]
+        audible = [n for n, s in enumerate(sounds) if not KINDS[s.kinds[0]].silent]
+        struck_s = {n: at[n] for n in audible}
+        placed = [(at[n], STRIKES[shown[n]]) for n in audible]
         examples = one.examples(used)
         groups = examples_in(find_onsets(examples, shoes.RATE), len(used))
-        if groups is None and len(used) > 2 and "slide" in used:
+        again = groups is None and len(used) > 2 and "slide" in used
+        if again:
             # Where not each slide is heard to begin she leaves them out, as she is told to.
             used.remove("slide")
-            again += 1
             examples = one.examples(used)
             groups = examples_in(find_onsets(examples, shoes.RATE), len(used))
         if beset:
             placed = _beset(placed, one)
+            struck_s = {n: time for n, time in struck_s.items() if any(time == at_s for at_s, _ in placed)}
         audio, _ = one.take(placed)
         if beset:
             beats = np.arange(placed[0][0], placed[-1][0], 60 / TEMPO)
             aloud = shoes.counting(beats, len(audio) / shoes.RATE, one.rng)
             audio = np.clip(audio + aloud * np.abs(audio).max() * 10 ** (-UNDER_DB / 20), -1, 1)
-        onsets = find_onsets(audio, shoes.RATE)
-        begins = {sounds[sum(len(c.beats) for c in chosen[:n])].place: card for n, card in enumerate(chosen)}
+        known = None
+        if groups is not None:
+            known = learnt({SHOWN[k]: g for k, g in zip(used, groups, strict=True)}, examples, shoes.RATE)
+        yield Heard(tradition, chosen, sounds, struck_s, audio, find_onsets(audio, shoes.RATE), known, again)
+
+
+def _from_sound(*, beset: bool) -> None:
+    how = "20 ms of jitter, 5 % missing, 5 % extra, a voice counting 10 dB under" if beset else "danced well"
+    heading(f"Sounds into steps: the same {COMBOS} combos by a second synthesiser, {TEMPO:.0f} a minute, {how}")
+    if takes.hits_folder() is None:
+        print("  the recorded hits (sonic-pi-samples) could not be had: nothing measured")
+        return
+    right = offered = many = struck_right = struck_of = heard = again = 0
+    for one in danced(beset=beset):
+        sounds, onsets = one.sounds, one.onsets
+        begins = {sounds[sum(len(c.beats) for c in one.chosen[:n])].place: card for n, card in enumerate(one.chosen)}
         # What is kicked in silence no ear can tell.
         begins = {at: card for at, card in begins.items() if not any(b.kind.silent for b in card.beats)}
         many += len(begins)
-        if groups is None or len(onsets) < 2:
+        again += one.again
+        if one.known is None or len(onsets) < 2:
             continue
-        known = learnt({SHOWN[k]: g for k, g in zip(used, groups, strict=True)}, examples, shoes.RATE)
-        struck = told(known, audio, shoes.RATE, onsets.times_s)
+        struck = told(one.known, one.audio, shoes.RATE, onsets.times_s)
         read = quantise([float(t) for t in onsets.times_s], tempo=TEMPO)[0]
         # What is kicked first in silence is not the first that is heard.
         shift = next(s.place for s in sounds if not KINDS[s.kinds[0]].silent) - read.places[0]
         at = {place + shift: kind.kind for place, kind in zip(read.places, struck, strict=True)}
-        for sound, kind in zip(sounds, shown, strict=True):
+        for sound in sounds:
             struck_of += sound.place in at
-            struck_right += at.get(sound.place) == kind
-        heard += len(placed)
+            struck_right += at.get(sound.place) == class_of(sound.kinds[0])
+        heard += len(one.struck_s)
         said = [Struck(place + shift, may_be(kind), "") for place, kind in zip(read.places, struck, strict=True)]
-        for named in words_of(said, tradition, shipped(), heard=True):
+        for named in words_of(said, one.tradition, shipped(), heard=True):
             card = begins.get(named.places[0])
             here = card is not None and alike_heard(named.card, card)
             right += here

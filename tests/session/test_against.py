@@ -9,7 +9,7 @@ from firn.core.script.combo_item import ordinal
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
 from firn.session.against import held_against
-from firn.session.tapping import Tap
+from firn.session.tap_script import Tap
 from tests.support import cases, part
 
 PART = part("1 step  & step  2 step  3 stamp  & step  4 step  6 step  & step  7 step  8 stamp")

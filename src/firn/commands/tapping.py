@@ -17,7 +17,9 @@ MOST_BYTES = 1_000_000
 
 
 def _tap(args: argparse.Namespace) -> int:
-    from firn.session.tapping import Tap, in_steps, kept_taps, readings, script_of, taps_data
+    from firn.session.tap_script import Tap, script_of
+    from firn.session.tap_words import in_steps
+    from firn.session.tapping import kept_taps, readings, taps_data
 
     settings = _settings(args)
     taps = kept_taps([Tap(*one) for one in _times(Path(args.times))])
@@ -31,9 +33,9 @@ def _tap(args: argparse.Namespace) -> int:
     print(script_of(taps, read, settings, shelf))
     if any(tap.word != Tap(0).word for tap in taps):
         with suppress(FirnError):
-            script, doubts = in_steps(taps, read, settings, shelf)
-            print(f"# in steps\n{script}")
-            for doubt in doubts:
+            steps = in_steps(taps, read, settings, shelf)
+            print(f"# in steps\n{steps.text}")
+            for doubt in steps.doubts:
                 print(f"# {doubt}")
     return 0
 

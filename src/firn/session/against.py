@@ -18,7 +18,8 @@ from firn.core.reading.walls import WALLS
 from firn.core.script.combo_item import ordinal
 from firn.core.steps.sides import ACROSS
 from firn.errors import FirnError
-from firn.session.tapping import LIKE, Tap
+from firn.session.tap_script import Tap
+from firn.session.tap_words import LIKE
 
 PACES = (1.0, 2.0, 0.5, 1.5, 2 / 3, 4.0, 0.25)
 """How many times as fast as it was read a pass may have been: what is half of what, nobody hears."""

@@ -203,4 +203,36 @@ def shade(clip: OpenClip, line: Line, first: float, end: float, task_s: float = 
     return [(float(c), float(v)) for c, v in zip(counts, levels, strict=True)]
 
 
+NEAR_FROM_S, NEAR_TO_S = -0.06, 0.14
+"""What is looked at from near, about where a sound begins."""
+
+
+class CloseUp(Struct, frozen=True):
+    """How loud a clip is each millisecond about a time, 0 to 1, from `NEAR_FROM_S` before it on."""
+
+    levels: tuple[float, ...]
+
+
+def close_up(clip: OpenClip, at_s: float) -> CloseUp:
+    """A clip's sound about a time, from near: in steps of hearing as in `shade`; silence outside it."""
+    from firn.files.audio import read_take
+
+    many = round(1000 * (NEAR_TO_S - NEAR_FROM_S))
+    begin_s = at_s + NEAR_FROM_S
+    missing = max(0, round(-1000 * begin_s))
+    try:
+        sound, rate, _ = read_take(clip.path, start_s=max(0.0, begin_s), length_s=NEAR_TO_S - NEAR_FROM_S)
+    except FileFormatError:
+        return CloseUp((0.0,) * many)
+    # A millisecond is no whole number of samples at every rate.
+    edges = np.round(np.arange(many - missing + 1) * rate / 1000).astype(int)
+    power = np.concatenate([[0.0], np.cumsum(np.asarray(sound, dtype=np.float64) ** 2)])
+    inside = edges[edges < len(power)]
+    blocks = np.diff(power[inside]) / np.maximum(1, np.diff(inside))
+    db = 10 * np.log10(blocks + 1e-12)
+    levels = np.clip(1 + (db - db.max()) / SHADE_DB, 0, 1) if len(db) else np.zeros(0)
+    padded = np.concatenate([np.zeros(missing), levels, np.zeros(many)])[:many]
+    return CloseUp(tuple(float(level) for level in padded))
+
+
 SHADE_DB = 45.0

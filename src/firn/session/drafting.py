@@ -1,5 +1,6 @@
 """A recording as a draft: its sounds on counts, and words in their order laid onto them."""
 
+from collections.abc import Sequence
 from contextlib import suppress
 from pathlib import Path
 from typing import Any
@@ -10,13 +11,17 @@ from msgspec import Struct
 from firn.core.ear.onsets import Onsets, find_onsets
 from firn.core.ear.shoes import Shoes, Told, told
 from firn.core.quantise.quantise import Quantised
+from firn.core.quantise.words import Fit
 from firn.core.script.settings import Settings, write_settings
 from firn.core.steps.shelf import Shelf
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 from firn.files.audio import read_take
+from firn.session.shoes import shoes_said
 from firn.session.takes import breaks_off
-from firn.session.tapping import Tap, in_steps, kept_taps, readings, script_of, worded, words_data
+from firn.session.tap_script import Tap, script_of
+from firn.session.tap_words import LIKE, in_steps, worded
+from firn.session.tapping import kept_taps, readings, words_data
 
 
 class Draft(Struct, frozen=True):
@@ -71,20 +76,22 @@ def draft_of(
     onsets = find_onsets(sound, rate, task=task.within(0, 0.7))
     if len(onsets) < 2:
         raise FirnError(f"Fewer than two sounds are heard in {clip.name}: tap along to it instead.")
-    taps = kept_taps([Tap(float(time)) for time in onsets.times_s])
+    taps = kept_taps([unknown(float(time)) for time in onsets.times_s])
     kept = np.isin(onsets.times_s, [tap.at_s for tap in taps])
     read = readings(taps, settings.meter, tempo)[0]
     task.step(0.9)
     onsets, cut = onsets.only(kept), breaks_off(clip, breaks_off_s)
     struck = tuple(told(shoes, sound, rate, onsets.times_s)) if shoes is not None else ()
-    if words.strip():
-        return Draft(onsets, read, worded(words, read, settings, shelf), True, cut, struck)
     if struck:
         # What is no foot for these shoes is left to the eye, and is a step meanwhile.
-        taps = [_heard(tap.at_s, one) for tap, one in zip(taps, struck, strict=True)]
+        taps = [as_tap(tap.at_s, one) for tap, one in zip(taps, struck, strict=True)]
+    if words.strip():
+        said = worded(words, taps, read, settings, shelf)
+        return Draft(onsets, read, said.text, True, cut, struck, said.doubts)
+    if struck:
         with suppress(FirnError):
-            text, rivals = in_steps(taps, read, settings, shelf)
-            return Draft(onsets, read, text, True, cut, struck, rivals)
+            steps = in_steps(taps, read, settings, shelf)
+            return Draft(onsets, read, steps.text, True, cut, struck, steps.doubts)
     return Draft(onsets, read, script_of(taps, read, settings, shelf), False, cut, struck)
 
 
@@ -103,19 +110,40 @@ def heard_in(
     said = [f"{unsure} of {len(onsets)} sounds may be something else than feet."] if unsure else []
     said += [breaks_off(clip, breaks_off_s)] if breaks_off_s is not None else []
     if shoes is None:
-        return [Tap(begin_s + float(time)) for time in onsets.times_s], " ".join(said)
+        return [unknown(begin_s + float(time)) for time in onsets.times_s], " ".join(said)
     struck = told(shoes, sound, rate, onsets.times_s)
     known = sum(bool(one.kind) for one in struck)
     said.append(
         f"What struck is told of {known}, by the parts that were taken off this clip; the others stand as steps."
     )
-    taps = [_heard(begin_s + float(at), one) for at, one in zip(onsets.times_s, struck, strict=True)]
+    taps = [as_tap(begin_s + float(at), one) for at, one in zip(onsets.times_s, struck, strict=True)]
     return taps, " ".join(said)
 
 
-def _heard(at_s: float, struck: Told) -> Tap:
+def unknown(at_s: float) -> Tap:
+    """A sound that the ear found in shoes that nobody knows, as a tap: a step, for want of a better word."""
+    return Tap(at_s, heard=LIKE["step"])
+
+
+def as_tap(at_s: float, struck: Told) -> Tap:
     """A sound that the ear found, as a tap."""
     return Tap(at_s, PLAIN_WORDS.get(struck.kind, "step"), heard=may_be(struck))
+
+
+ROOM_S = 0.5
+"""So much of a clip before the first sound and behind the last one is listened to with them."""
+
+
+def told_by(clip: Path, taps: Sequence[Tap], given: Sequence[Fit]) -> list[Tap]:
+    """Sounds of a clip, told anew by what the steps that were said of some of them sound like; as they are where
+    these say too little."""
+    begin_s = max(0.0, taps[0].at_s - ROOM_S)
+    sound, rate, _ = read_take(clip, start_s=begin_s, length_s=taps[-1].at_s + ROOM_S - begin_s)
+    times = [tap.at_s - begin_s for tap in taps]
+    shoes = shoes_said(given, times, sound, rate)
+    if shoes is None:
+        return list(taps)
+    return [as_tap(tap.at_s, one) for tap, one in zip(taps, told(shoes, sound, rate, times), strict=True)]
 
 
 def sung_in(clip: Path, begin_s: float, end_s: float) -> tuple[list[Tap], str]:

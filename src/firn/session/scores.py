@@ -22,7 +22,8 @@ from firn.files.known import ending_of
 from firn.files.tunes import MIDI_ENDINGS, MOST_MIDI, read_midi, read_rhythm
 from firn.files.whole import read_whole
 from firn.session.stretch import Stretch, combo_stretch, part_stretch
-from firn.session.tapping import MOST, Tap, kept_taps, readings, script_at, script_of
+from firn.session.tap_script import Tap, script_at, script_of
+from firn.session.tapping import MOST, kept_taps, readings
 
 
 def score_of(piece: Piece, part: Part | None, *, tempo: float = 0.0) -> Score:

@@ -15,6 +15,7 @@ from firn.core.ear.shoes import SHOWN, Shoes, Shown, examples_in, learnt, learnt
 from firn.core.ear.timbre import class_of
 from firn.core.ear.verdict import NothingHeard, judge
 from firn.core.piece.piece import Part
+from firn.core.quantise.words import Fit
 from firn.core.steps.names import fold
 from firn.errors import FirnError
 from firn.files.audio import FloatArray, from_flac, read_take
@@ -119,5 +120,17 @@ def shoes_of_clip(path: Path, tied: Sequence[tuple[Clip, Part]]) -> Shoes | None
             # The counts are tied by hand: the sound itself lies near.
             if abs(nearest - (at_s - first_s)) < NEAR_S:
                 times.setdefault(kind, []).append(nearest)
+        return learnt(times, sound, rate)
+    return None
+
+
+def shoes_said(given: Sequence[Fit], times_s: Sequence[float], sound: FloatArray, rate: int) -> Shoes | None:
+    """What kinds sound like in a recording, by the steps that somebody said some of its sounds are; None where these
+    say too little. `times_s`: when each sound is in it."""
+    times: dict[str, list[float]] = {}
+    for one in given:
+        for number, beat in zip(one.sounds, one.beats, strict=True):
+            times.setdefault(class_of(one.card.beats[beat].kind.name), []).append(times_s[number])
+    with suppress(ValueError):
         return learnt(times, sound, rate)
     return None

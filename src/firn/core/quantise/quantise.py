@@ -15,7 +15,7 @@ from msgspec import Struct
 from firn.core.meter.line import FloatArray, Line, line_through
 from firn.core.quantise.search import WHOLE_S, begun, kinds_of
 from firn.core.quantise.usual import KINDS, SLOTS
-from firn.core.quantise.weigh import stray, weighed
+from firn.core.quantise.weigh import Tried, stray, weighed
 
 SLOWEST, FASTEST = 83.0, 167.0
 """Counts a minute of a tempo that nobody said: one octave, so that it is not also half or double."""
@@ -142,25 +142,53 @@ def _refined(times: FloatArray, line: Line, kind: int) -> Quantised:
     spread = SPREAD_S
     for bend in BENDS:
         line, spread, total, places, likely = _round(times, line, kind, spread, bend)
+    counts = np.take_along_axis(places, likely.argmax(axis=1)[:, None], axis=1)[:, 0]
+    first = int(np.ceil(counts[0] - 1e-9))
+    line = Line(line.knots - first, line.seconds)
+    return _as_read(times, Tried(line, spread, kind), places - first, likely, total)
+
+
+def on_line(
+    times_s: Sequence[float] | FloatArray, line: Line, *, compound: bool | None = None, spread_s: float | None = None
+) -> Quantised:
+    """Times, ascending, read as counts of a line that is known; places are its own counts.
+
+    `compound`: whether counts have thirds, the likelier where nobody said; `spread_s`: seconds that they lie from
+    their places, measured where nobody said.
+    """
+    times = np.asarray(times_s, dtype=np.float64)
+    found = []
+    for kind in kinds_of(compound):
+        spread = spread_s or SPREAD_S
+        for _ in range(1 if spread_s else 2):
+            places, likely, total = weighed(times, line, spread, kind)
+            counts = np.take_along_axis(places, likely.argmax(axis=1)[:, None], axis=1)[:, 0]
+            spread = spread_s or _spread(times - line.at(counts))
+        found.append(_as_read(times, Tried(line, spread, kind), places, likely, total))
+    return max(found, key=lambda one: one.likelihood)
+
+
+def _as_read(times: FloatArray, tried: Tried, places: FloatArray, likely: FloatArray, total: float) -> Quantised:
+    """Times as they are read along a line, by how likely each lies on each of some places."""
+    line, spread, kind = tried
     chosen = likely.argmax(axis=1)
     counts = np.take_along_axis(places, chosen[:, None], axis=1)[:, 0]
-    first = int(np.ceil(counts[0] - 1e-9))
     off = stray(np.abs(times - line.at(counts)), spread)
     along = line.counts(times)
     others = []
     for n, p, c, astray, count in zip(places, likely, chosen, off, along, strict=True):
-        more = {_exact(n[k]) - first: float(p[k]) for k in np.argsort(-p) if k != c and p[k] >= LIKELY}
+        more = {_exact(n[k]): float(p[k]) for k in np.argsort(-p) if k != c and p[k] >= LIKELY}
         if astray > 0.5:
             # It lies on no place: those around where it is may be meant.
             for place in _around(float(count)):
                 if place != _exact(n[c]):
-                    more.setdefault(place - first, LIKELY)
+                    more.setdefault(place, LIKELY)
         others.append(tuple(more.items()))
     return Quantised(
-        tuple(_exact(c) - first for c in counts),
+        tuple(_exact(c) for c in counts),
         tuple(float(p[c] * (1 - astray / 2)) for p, c, astray in zip(likely, chosen, off, strict=True)),
         tuple(others),
-        Line(line.knots - first, line.seconds),
+        line,
         spread,
         KINDS[kind] == "compound",
         total,
@@ -174,9 +202,12 @@ def _round(
     places, likely, total = weighed(times, line, spread, kind)
     counts = np.take_along_axis(places, likely.argmax(axis=1)[:, None], axis=1)[:, 0]
     line = line_through(counts, times, spread, bend)
-    away = np.abs(times - line.at(counts))
-    spread = float(np.clip(1.4826 * np.median(away), LEAST_SPREAD_S, MOST_SPREAD_S))
-    return line, spread, total, places, likely
+    return line, _spread(times - line.at(counts)), total, places, likely
+
+
+def _spread(away_s: FloatArray) -> float:
+    """How far sounds lie from their places, robustly, within what can be."""
+    return float(np.clip(1.4826 * np.median(np.abs(away_s)), LEAST_SPREAD_S, MOST_SPREAD_S))
 
 
 def _around(count: float) -> tuple[Fraction, Fraction]:

@@ -45,6 +45,9 @@ NEAR = 1.0
 UNHEARD, TOO_MANY, MISTOLD = 1.5, 2.0, 2.4
 """What it costs that the ear missed a sound of a step, heard one that is of none, or told wrongly what struck."""
 
+SAID = 0.3
+"""How much less a step costs that was said of another stretch of the same dance."""
+
 INAUDIBLE = 0.3
 """What a beat costs of a heard step that makes no sound: nothing speaks for it."""
 
@@ -61,20 +64,43 @@ class Struck(Struct, frozen=True):
     foot: str = ""
 
 
-class Named(Struct, frozen=True):
-    """A step: its card, the sounds that are its own, where each of its beats lies, in counts, and what else could
-    stand there, likeliest first. `unheard`: the beat that was not heard, None for none."""
+class Fit(Struct, frozen=True):
+    """A step that some sounds are, or could be: its card, the sounds that are its own, ascending, and which beats of
+    the card they are."""
 
     card: Card
     sounds: tuple[int, ...]
+    beats: tuple[int, ...]
+
+
+class Named(Struct, frozen=True):
+    """A step as it is believed, where each of its beats lies, in counts, and what else could begin there, likeliest
+    first. `unheard`: the beat that was not heard, None for none."""
+
+    so: Fit
     places: tuple[Fraction, ...]
-    rivals: tuple[Card, ...] = ()
+    others: tuple[Fit, ...] = ()
     unheard: int | None = None
+
+    @property
+    def card(self) -> Card:
+        """The step itself."""
+        return self.so.card
+
+    @property
+    def sounds(self) -> tuple[int, ...]:
+        """The sounds that are its own."""
+        return self.so.sounds
 
     @property
     def first(self) -> int:
         """The first of its sounds."""
-        return self.sounds[0]
+        return self.so.sounds[0]
+
+    @property
+    def rivals(self) -> tuple[Card, ...]:
+        """The other steps that could begin there."""
+        return tuple(one.card for one in self.others)
 
 
 class _Known(Struct, frozen=True):
@@ -101,15 +127,26 @@ class _Arc(NamedTuple):
     extra: int | None = None
 
 
-def words_of(struck: Sequence[Struck], tradition: str, shelf: Shelf, *, heard: bool = False) -> list[Named]:
+def words_of(
+    struck: Sequence[Struck], tradition: str, shelf: Shelf, *, heard: bool = False, given: Sequence[Fit] = ()
+) -> list[Named]:
     """The likeliest steps that sounds, ascending, are; a sound that is of no card is left out of every word, and the
     list ends before it. `heard`: the ear found them, so that some may be missing, too many or told wrongly; then only
-    those that are too many are left out."""
+    those that are too many are left out. `given`: steps that somebody has said, which stand, and are likelier to come
+    again; none of them takes a sound of another."""
     known = _known(tradition, shelf)
+    said = {one.card for one in given}
     arcs = [
-        [arc for arc in _arcs(struck, first, known, heard=heard) if _between(arc, struck, first)]
+        [
+            arc._replace(cost=arc.cost - SAID) if arc.card in said else arc
+            for arc in _arcs(struck, first, known, heard=heard)
+            if _between(arc, struck, first)
+        ]
         for first in range(len(struck))
     ]
+    for one in given:
+        _give(arcs, struck, one, _as_known(one.card, tradition))
+    begins = {one.sounds[0]: one for one in given}
     forward = _cheapest(arcs, len(struck))
     back = _cheapest_back(arcs, len(struck))
     found: list[Named] = []
@@ -119,13 +156,51 @@ def words_of(struck: Sequence[Struck], tradition: str, shelf: Shelf, *, heard: b
         best = ranked[0]
         whole = forward[first] + best.cost + back[first + best.many]
         near = (arc for arc in ranked[1:] if forward[first] + arc.cost + back[first + arc.many] - whole <= NEAR)
-        rivals = dict.fromkeys(arc.card for arc in near if arc.card is not None and arc.card != best.card)
+        rivals: dict[Card, _Arc] = {}
+        for arc in near:
+            if arc.card is not None and arc.card != best.card:
+                rivals.setdefault(arc.card, arc)
         if best.card is not None:
-            others = tuple(rivals)[:MOST_RIVALS]
-            own = tuple(n for n in range(first, first + best.many) if n != best.extra)
-            found.append(Named(best.card, own, best.places, others, best.unheard))
+            others = [_fit(arc, first, tradition, heard=heard) for arc in [*rivals.values()][:MOST_RIVALS]]
+            so = begins.get(first) or _fit(best, first, tradition, heard=heard)
+            found.append(Named(so, best.places, tuple(others), best.unheard))
         first += best.many
     return found
+
+
+def _fit(arc: _Arc, first: int, tradition: str, *, heard: bool) -> Fit:
+    """A card that begins with a sound, with the sounds that it takes."""
+    assert arc.card is not None
+    known = _as_known(arc.card, tradition)
+    beats = known.audible if heard else known.beats
+    sounds = tuple(n for n in range(first, first + arc.many) if n != arc.extra)
+    return Fit(arc.card, sounds, tuple(beat for beat in beats if beat != arc.unheard))
+
+
+def _give(arcs: list[list[_Arc]], struck: Sequence[Struck], one: Fit, known: _Known) -> None:
+    """Let a step that was said stand: whatever else would take a sound of its stretch is out."""
+    first, end = one.sounds[0], one.sounds[-1] + 1
+    for before in range(end):
+        arcs[before] = [arc for arc in arcs[before] if before >= first or before + arc.many <= first]
+    for inside in range(first, end):
+        arcs[inside] = []
+    own = [struck[n] for n in one.sounds]
+    places = _rhythm([s.place for s in own], known, one.beats)[1] or _spread([s.place for s in own], known, one.beats)
+    missing = next((n for n in known.audible if n not in one.beats), None)
+    arcs[first] = [_Arc(0.0, end - first, places, one.card, missing)]
+
+
+def _spread(places: Sequence[Fraction], one: _Known, beats: Sequence[int]) -> tuple[Fraction, ...]:
+    """Where the beats of a card lie of which some have a place: the others as far from the nearest of these as they
+    usually are."""
+    usual = one.rhythms[0] if one.rhythms else tuple(map(Fraction, range(len(one.kinds))))
+    at = dict(zip(beats, places, strict=True))
+
+    def lies(beat: int) -> Fraction:
+        known = min(beats, key=lambda other: abs(other - beat))
+        return at[known] + usual[beat] - usual[known]
+
+    return tuple(map(lies, one.beats))
 
 
 _FAR = 1e9
@@ -260,12 +335,18 @@ def _known(tradition: str, shelf: Shelf) -> tuple[_Known, ...]:
     for card in shelf.cards:
         if card.retired or (card.traditions and tradition not in card.traditions):
             continue
-        kinds = tuple((b.kind.name, *(o.name for o in b.others)) for b in card.beats)
-        usual = tuple(dict.fromkeys(rhythms(card, tradition)))
-        cost = WORD + (SINGLE if len(kinds) == 1 else 0.0) + HARDER * (card.level - 1)
-        cost += 0.0 if card.traditions or card.primitive else ANY_TRADITION
-        # Of two names for one sound, the sound's own.
-        cost -= OWN_NAME if len(kinds) == 1 and card.name == kind_said(card.beats[0].kind.name) else 0.0
-        audible = tuple(n for n, beat in enumerate(card.beats) if not beat.kind.silent)
-        found.append(_Known(card, tuple(range(len(kinds))), audible, kinds, usual, cost))
+        found.append(_as_known(card, tradition))
     return tuple(found)
+
+
+@lru_cache(maxsize=1024)
+def _as_known(card: Card, tradition: str) -> _Known:
+    """A card as it is matched in a tradition."""
+    kinds = tuple((b.kind.name, *(o.name for o in b.others)) for b in card.beats)
+    usual = tuple(dict.fromkeys(rhythms(card, tradition)))
+    cost = WORD + (SINGLE if len(kinds) == 1 else 0.0) + HARDER * (card.level - 1)
+    cost += 0.0 if card.traditions or card.primitive else ANY_TRADITION
+    # Of two names for one sound, the sound's own.
+    cost -= OWN_NAME if len(kinds) == 1 and card.name == kind_said(card.beats[0].kind.name) else 0.0
+    audible = tuple(n for n, beat in enumerate(card.beats) if not beat.kind.silent)
+    return _Known(card, tuple(range(len(kinds))), audible, kinds, usual, cost)

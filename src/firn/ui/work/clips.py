@@ -1,6 +1,6 @@
 """A clip on Write: looked at picture by picture or at any speed, tapped along, drafted from, kept with its part."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -27,9 +27,12 @@ from firn.ui.work.tapping import Tapping
 if TYPE_CHECKING:
     # Heavy: imported when a clip is first opened.
     from firn.core.meter.line import Line
+    from firn.core.quantise.words import Fit
+    from firn.core.sound.voices import FloatArray
+    from firn.core.timeline.timeline import Section
     from firn.files.pictures import MediaPictures
     from firn.session.clips import OpenClip
-    from firn.session.tapping import Tap
+    from firn.session.tap_script import Tap
     from firn.ui.frames import Frames
     from firn.ui.pages.write.clip import ClipView
 
@@ -38,6 +41,9 @@ AHEAD_S = 1.0
 
 HEARD_S = 1.5
 """What is heard of a clip about one sound."""
+
+BEFORE_S, BEHIND_S = 0.15, 0.35
+"""What is heard of a clip before a word's first sound, and behind its last one."""
 
 MOST_DRAFT_S = 600.0
 
@@ -54,11 +60,14 @@ class Clips:
         self._run = ClipRun(context.jobs, player)
         self._frames: Frames | None = None
         self._line: Line | None = None
+        self._grid: Line | None = None
         # When walls are faced, in the clip's seconds.
         self.walls: Walls = ()
         self._at_s, self._begin_s, self._end_s = 0.0, 0.0, 0.0
         # Pictures on from where it stands that are wanted and not shown yet.
         self._steps = 0
+        # What is danced to once the clip has stopped by itself, at its speed.
+        self._then: Callable[[float], Section] | None = None
         self._connected = False
 
     def handlers(self) -> Handlers:
@@ -363,9 +372,57 @@ class Clips:
         assert self._clip is not None
         self.run_from(max(0.0, time_s - HEARD_S / 3), min(self._clip.seconds, time_s + HEARD_S))
 
+    def hear_in_turn(self, begin_s: float, end_s: float, model: "Callable[[float], Section]") -> None:
+        """Let it run from one sound to another, and have the model dance the same after it, as slowly."""
+        assert self._clip is not None
+        self.run_from(max(0.0, begin_s - BEFORE_S), min(self._clip.seconds, end_s + BEHIND_S))
+        self._then = model
+
+    def _hear_model(self, model: "Callable[[float], Section]") -> None:
+        speed, player = SPEEDS[self._run.speed], self._player
+
+        def work(task: Task) -> "FloatArray":
+            from firn.core.sound.model import render
+
+            return render(model(speed), task).audio
+
+        self._context.jobs.run("clip", "Making the model", work, player.play_samples)
+
+    def told_anew(self, taps: "Sequence[Tap]", given: "Sequence[Fit]", done: "Callable[[list[Tap]], None]") -> None:
+        """Have what somebody said of some sounds tell how the others were struck; nothing where it says too little,
+        or where they were tapped."""
+        clip = self._clip
+        if clip is None or not clip.sound or any(tap.heard is None for tap in taps):
+            return
+
+        def work(task: Task) -> "list[Tap]":
+            from firn.session.drafting import told_by
+
+            return told_by(clip.path, taps, given)
+
+        self._context.jobs.run("anew", "Learning how it sounds", work, done)
+
+    @property
+    def grid(self) -> "Line | None":
+        """Its counts, where they are known before anything of it is read."""
+        return self._grid
+
+    @property
+    def stands_s(self) -> float:
+        """The second at which it stands."""
+        return self.now() if self._run.on else self._at_s
+
     def look(self, time_s: float) -> None:
-        """Show what is seen at a time."""
+        """Show what is seen at a time, and the sound there from near."""
         self._go(time_s)
+        clip = self._clip
+        if clip is None or not clip.sound:
+            return
+        from firn.session.clips import close_up
+
+        self._context.jobs.run(
+            "near", "Looking at the sound", lambda _: close_up(clip, time_s), self.view.close_up.show_levels
+        )
 
     def run_from(self, begin_s: float, end_s: float) -> None:
         """Let it run from a time to another, at its speed."""
@@ -388,7 +445,10 @@ class Clips:
 
     def _ended(self) -> None:
         if self._run.ended(self._at_s):
+            then, self._then = self._then, None
             self._tell()
+            if then is not None:
+                self._hear_model(then)
 
     def now(self) -> float:
         """The second of the clip that is heard now."""
@@ -396,12 +456,14 @@ class Clips:
 
     def rest(self) -> None:
         """Let it rest where it is."""
+        self._then = None
         at = self._run.rest()
         self._at_s = self._at_s if at is None else at
 
     def left(self) -> None:
         """Tapping is over: what is done to the clip is shown again."""
         self.rest()
+        self.view.close_up.show_levels(None)
         self._tell()
         self._shade()
         self.view.setFocus()

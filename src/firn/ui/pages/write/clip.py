@@ -6,6 +6,7 @@ from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFont, QImage, QKeyEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QSizePolicy, QStackedWidget, QVBoxLayout, QWidget
 
+from firn.ui.pages.write.close_up import CloseUpView
 from firn.ui.theme.theme import Theme
 from firn.ui.widgets.labels import Label
 from firn.ui.widgets.room import WrappingRow
@@ -117,6 +118,7 @@ class ClipView(QWidget):
         super().__init__(parent)
         self._theme = theme
         self.picture = PictureView(theme)
+        self.close_up = CloseUpView(theme)
         self.heading, self.said = Label(), Label()
         self.said.setWordWrap(True)
         self.seen = Label()
@@ -158,6 +160,7 @@ class ClipView(QWidget):
         left = QVBoxLayout()
         left.setSpacing(4)
         left.addWidget(self.picture, 1)
+        left.addWidget(self.close_up)
         left.addWidget(self.seen)
         box = QHBoxLayout(self)
         box.setContentsMargins(24, 8, 24, 4)

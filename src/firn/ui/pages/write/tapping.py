@@ -1,6 +1,6 @@
 """Tapping in: keys for feet, hands and what makes no sound; then how it is read, and what else it could be."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from time import perf_counter
 
 from msgspec import Struct
@@ -71,11 +71,48 @@ HOW = (
 )
 
 
+WISHES = (
+    ("take", "Take it  Enter"),
+    ("so", "It is so  O"),
+    ("other", "Another step  R"),
+    ("in_turn", "Clip, then model  M"),
+    ("next", "Another reading  N"),
+    ("steps", "In steps  Y"),
+    ("passes", "Once alone  P"),
+    ("beside", "Beside the steps  B"),
+    ("against", "Held against the part  A"),
+    ("half", "Half as many counts  −"),
+    ("double", "Twice as many  +"),
+    ("one", "1 is a count later  1"),
+    ("again", "Tap again  Backspace"),
+    ("hear", "Hear the clip there  H"),
+    ("none", "No foot here  X"),
+    ("missing", "One is missing here  I"),
+    ("earlier", "Begins earlier  ,"),
+    ("later", "Begins later  ."),
+    ("undo", "Take that back  Z"),
+)
+"""What can be wished of a reading, with its key."""
+
+ALWAYS = frozenset({"take", "steps", "half", "double", "one", "again"})
+"""What has a button while a reading is on show, whatever it is; the rest has one where it can be done."""
+
+OF_A_WORD = frozenset({"take", "so", "other", "in_turn", "hear", "steps", "undo"})
+OF_A_SOUND = frozenset({"take", "hear", "none", "missing", "earlier", "later", "undo"})
+"""What has a button while one stands on a word, or on a sound."""
+
+ANYWAY = ALWAYS | {"next", "passes", "before", "after", "up", "down", "hear", "undo"}
+"""What has its key whether it has a button now or not."""
+
+REPEATED = {Key.Key_Comma: "earlier", Key.Key_Period: "later", Key.Key_Left: "before", Key.Key_Right: "after"}
+"""What a key that is held does again and again."""
+
+
 class TapView(QWidget):
     """Takes taps and shows how they are read.
 
-    `done`: the taps are to be read; `wished`: what is wanted of the reading on show (next, half, double, one, take,
-    again, words, steps, passes, beside, against, before, after, hear), or the click, to tap to; `left`: it is over.
+    `done`: the taps are to be read; `wished`: what is wanted of the reading on show, one of `WISHES`, or before,
+    after, up, down, words, or the click, to tap to; `left`: it is over.
     """
 
     done = Signal()
@@ -97,19 +134,7 @@ class TapView(QWidget):
         self.words.installEventFilter(self)
         self.buttons: dict[str, QPushButton] = {}
         row = WrappingRow()
-        for wish, text in (
-            ("take", "Take it  Enter"),
-            ("next", "Another reading  N"),
-            ("steps", "In steps  Y"),
-            ("passes", "Once alone  P"),
-            ("beside", "Beside the steps  B"),
-            ("against", "Held against the part  A"),
-            ("half", "Half as many counts  −"),
-            ("double", "Twice as many  +"),
-            ("one", "1 is a count later  1"),
-            ("again", "Tap again  Backspace"),
-            ("hear", "Hear the clip there  H"),
-        ):
+        for wish, text in WISHES:
             button = QPushButton(text)
             button.clicked.connect(lambda _=False, w=wish: self.wished.emit(w))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -154,26 +179,30 @@ class TapView(QWidget):
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_reading(
-        self, heading: str, said: str, script: str, *, more: bool, passes: bool, hands: bool, part: bool
+        self, heading: str, said: str, script: str, can: Collection[str], *, large: bool = False
     ) -> None:
-        """Show how taps are read; `more`: there is another reading; `passes`: they go through it several times;
-        `hands`: they may go beside the steps that there are; `part`: there are steps to be held against."""
+        """Show how taps are read, and what can be done with that; `large`: it is one word that is looked at."""
         self.reading = True
-        self._show(heading, said, script)
-        self.buttons["next"].setVisible(more)
-        self.buttons["passes"].setVisible(passes)
-        self.buttons["beside"].setVisible(hands)
-        self.buttons["against"].setVisible(part)
+        self._show(heading, said, script, can)
+        self.heading.setFont(self._theme.font(24 if large else 18, QFont.Weight.DemiBold))
 
-    def _show(self, heading: str, said: str, script: str) -> None:
+    def show_standing(self, heading: str, can: Collection[str]) -> None:
+        """Show the sound on which one stands."""
+        self.heading.setText(heading)
+        self._show_buttons(can)
+
+    def _show(self, heading: str, said: str, script: str, can: Collection[str] = ()) -> None:
         self.heading.setText(heading)
         self.said.setText(said)
         self.script.setText(script)
         self.script.setVisible(bool(script))
         self.words.setVisible(self.reading)
         self.click_button.setVisible(not self.reading and not self.along)
+        self._show_buttons(can)
+
+    def _show_buttons(self, can: Collection[str]) -> None:
         for wish, button in self.buttons.items():
-            button.setVisible(self.reading and (wish != "hear" or self.along))
+            button.setVisible(self.reading and wish in can)
 
     # Keys
 
@@ -194,7 +223,8 @@ class TapView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = Key(event.key())
-        if event.isAutoRepeat() or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        again = event.isAutoRepeat() and not (self.reading and key in REPEATED)
+        if again or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             super().keyPressEvent(event)
         elif key == Key.Key_Escape:
             self.left.emit()
@@ -227,11 +257,12 @@ class TapView(QWidget):
         wishes = {
             Key.Key_Return: "take", Key.Key_Enter: "take", Key.Key_N: "next", Key.Key_Backspace: "again",
             Key.Key_Minus: "half", Key.Key_Plus: "double", Key.Key_Equal: "double", Key.Key_1: "one",
-            Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_B: "beside", Key.Key_Left: "before",
-            Key.Key_Right: "after", Key.Key_H: "hear", Key.Key_A: "against",
+            Key.Key_Y: "steps", Key.Key_P: "passes", Key.Key_B: "beside", Key.Key_Up: "up", Key.Key_Down: "down",
+            Key.Key_H: "hear", Key.Key_A: "against", Key.Key_O: "so", Key.Key_R: "other", Key.Key_M: "in_turn",
+            Key.Key_X: "none", Key.Key_I: "missing", Key.Key_Z: "undo", **REPEATED,
         }  # fmt: skip
         wish = wishes.get(key, "")
-        if wish and (wish not in ("beside", "against") or self.buttons[wish].isVisible()):
+        if wish and (wish in ANYWAY or self.buttons[wish].isVisible()):
             self.wished.emit(wish)
         elif key == Key.Key_W:
             self.words.setFocus(Qt.FocusReason.OtherFocusReason)
