@@ -20,6 +20,7 @@ from firn.session.fresh import new_id
 from firn.ui.pages.entries import WRITE
 from firn.ui.pages.write.page import WritePage
 from firn.ui.player import Player
+from firn.ui.work.clip_counts import ClipCounts
 from firn.ui.work.clip_run import SPEEDS, ClipRun
 from firn.ui.work.context import Context, Handlers
 from firn.ui.work.tapping import Tapping
@@ -60,7 +61,7 @@ class Clips:
         self._run = ClipRun(context.jobs, player)
         self._frames: Frames | None = None
         self._line: Line | None = None
-        self._grid: Line | None = None
+        self._counts = ClipCounts(context, page, self._counted)
         # When walls are faced, in the clip's seconds.
         self.walls: Walls = ()
         self._at_s, self._begin_s, self._end_s = 0.0, 0.0, 0.0
@@ -210,6 +211,7 @@ class Clips:
         self.walls = ()
         self._page.strip.show_walls(())
         self._clip = self._frames = self._run.sound = self._line = None
+        self._counts.forget()
 
     # Where it stands
 
@@ -221,6 +223,11 @@ class Clips:
             "tap": lambda: self._tapping.begin_along(self),
             "draft": self._draft,
             "sung": self._sung,
+            "beats": self._find_beats,
+            "along": lambda: self._tapping.begin_beats(self, self._counts.tapped),
+            "half": lambda: self._counts.as_many(0.5),
+            "double": lambda: self._counts.as_many(2),
+            "one": lambda: self._counts.one_at(self.stands_s),
             "back": lambda: self._step(-1),
             "on": lambda: self._step(1),
             "slower": lambda: self._set_speed(self._run.speed + 1),
@@ -306,7 +313,7 @@ class Clips:
 
     def _show_walls(self) -> None:
         """The walls on the strip, where the clip's time is tied to the counts."""
-        line = self._line
+        line = self._line or self._counts.line
         marks = [(line.count(at), WALLS[wall]) for at, wall in self.walls] if line is not None else []
         # What is faced since before the part begins is where that does.
         before = [(0.0, said) for count, said in marks if count < 0][-1:]
@@ -348,9 +355,11 @@ class Clips:
         said += ["mirrored"] if self.view.picture.mirrored else []
         wall = faced(self.walls, at)
         said += [f"facing the {WALLS[wall]}"] if wall is not None else []
+        counted = self._counts.said(self._begin_s, self._end_s) if self._line is None else ""
         tied = " Its time is tied to the counts: walk the strip, and the picture follows." if self._line else ""
         sound = "" if self._clip.sound else " It has no sound."
-        self.view.show_state(self._clip.path.name, f"{', '.join(said)}.{sound}{tied}", running=self._run.on)
+        whole = f"{', '.join(said)}.{sound}{tied} {counted}".rstrip()
+        self.view.show_state(self._clip.path.name, whole, running=self._run.on)
 
     # Running
 
@@ -405,7 +414,7 @@ class Clips:
     @property
     def grid(self) -> "Line | None":
         """Its counts, where they are known before anything of it is read."""
-        return self._grid
+        return self._counts.line
 
     @property
     def stands_s(self) -> float:
@@ -464,8 +473,7 @@ class Clips:
         """Tapping is over: what is done to the clip is shown again."""
         self.rest()
         self.view.close_up.show_levels(None)
-        self._tell()
-        self._shade()
+        self._counted()
         self.view.setFocus()
 
     # Beside the part
@@ -481,17 +489,29 @@ class Clips:
             self._frames.want(self._line.second(float(position)))
 
     def _shade(self) -> None:
-        clip, line, part = self._clip, self._line, self._context.desk.part
+        clip, part = self._clip, self._context.desk.part
+        line = self._line or (self._counts.line if part is not None and not part.sounds else None)
         self._show_walls()
         if clip is None or line is None or part is None:
             self._page.strip.show_shade(())
             return
         from firn.session.clips import shade
 
-        first, end = -1.0, float(part.counts)
+        first, end = -1.0, float(part.counts) if part.sounds else line.count(self._end_s)
         self._context.jobs.run(
             "shade", "Reading the clip's sound", lambda _: shade(clip, line, first, end), self._page.strip.show_shade
         )
+
+    def _counted(self) -> None:
+        """Its counts are known, or otherwise than before: they are said, and seen along the strip."""
+        self._tell()
+        self._counts.show(self._end_s)
+        self._shade()
+
+    def _find_beats(self) -> None:
+        clip = self._listened()
+        if clip is not None:
+            self._counts.find(clip, self._begin_s, self._end_s)
 
     def _listened(self) -> "OpenClip | None":
         """The clip, made ready for its sound to be read; None, with a word why, where that cannot be."""

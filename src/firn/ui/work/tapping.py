@@ -34,6 +34,8 @@ class Tapping:
         self._context, self._page, self._player = context, page, player
         self._reading = TapReading(context, page)
         self._asked: object = None
+        # What takes the times of beats, where these are tapped.
+        self._beats: Callable[[list[float]], None] | None = None
         self._click: ClickAlong | None = None
         self._midi: MidiTaps | None = None
         self._along: Along | None = None
@@ -60,6 +62,13 @@ class Tapping:
             self._page.show_tapping(True)
             self._take_taps()
 
+    def begin_beats(self, along: Along, tapped: "Callable[[list[float]], None]") -> None:
+        """Begin to tap the beats of a clip, which runs; `tapped` takes their times."""
+        if self._ready():
+            self._along = along
+            self._page.show_tapping(True)
+            self._take_taps(tapped)
+
     def read_sounds(self, along: Along, taps: "Sequence[Tap]", told: str, *, sung: bool = False) -> None:
         """Read sounds that were heard in a clip as if they had been tapped; `told`: what there is to say of them;
         `sung`: they are syllables."""
@@ -83,11 +92,12 @@ class Tapping:
             self.view.left.connect(self._leave)
         return True
 
-    def _take_taps(self) -> None:
+    def _take_taps(self, beats: "Callable[[list[float]], None] | None" = None) -> None:
+        self._beats = beats
         self._reading.begin(self._along)
         self._rest_click()
         self.view.clock = self._usual if self._along is None else self._clip_clock
-        self.view.begin(along=self._along is not None, midi=self._listens())
+        self.view.begin(along=self._along is not None, midi=self._listens(), beats=beats is not None)
         if self._along is not None:
             self._along.run()
 
@@ -151,6 +161,11 @@ class Tapping:
 
         if self._along is not None:
             self._along.rest()
+        if self._beats is not None:
+            tapped, self._beats = self._beats, None
+            self._leave()
+            tapped([at_s for at_s, *_ in self.view.taps])
+            return
         if self._click is not None:
             self._click.rest()
         tempo = self._click.tempo if self._click is not None else None

@@ -108,6 +108,11 @@ REPEATED = {Key.Key_Comma: "earlier", Key.Key_Period: "later", Key.Key_Left: "be
 """What a key that is held does again and again."""
 
 
+BEATS_HOW = (
+    "Tap each count with J as it goes by, the first a 1. Enter when you are done, Backspace takes the last one back."
+)
+
+
 class TapView(QWidget):
     """Takes taps and shows how they are read.
 
@@ -125,6 +130,7 @@ class TapView(QWidget):
         self.taps: list[tuple[float, str, str]] = []
         self.clock: Callable[[QKeyEvent | None], float] = when
         self.reading = self.along = False
+        self._title = "Tap it in"
         self.heading, self.said, self.script = Label("Tap it in"), Label(), Label()
         for label in (self.said, self.script):
             label.setWordWrap(True)
@@ -169,13 +175,15 @@ class TapView(QWidget):
         self.said.setFont(self._theme.font(16))
         self.script.setFont(self._theme.font(18, QFont.Weight.Medium))
 
-    def begin(self, *, along: bool = False, midi: bool = False) -> None:
-        """Begin to take taps; `along`: to a clip; `midi`: keys that speak MIDI are listened to as well."""
+    def begin(self, *, along: bool = False, midi: bool = False, beats: bool = False) -> None:
+        """Begin to take taps; `along`: to a clip; `midi`: keys that speak MIDI are listened to as well; `beats`: it
+        is the beats alone that are tapped."""
         self.taps, self.reading, self.along = [], False, along
         # Beside a picture the room round it is the clip's.
         self._box.setContentsMargins(*(0, 0, 0, 0) if along else (24, 10, 24, 8))
         self.words.clear()
-        self._show("Tap it in", f"{MIDI_HOW if midi else ''}{HOW}", "")
+        self._title = "Tap its beats" if beats else "Tap it in"
+        self._show(self._title, BEATS_HOW if beats else f"{MIDI_HOW if midi else ''}{HOW}", "")
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def show_reading(
@@ -272,7 +280,7 @@ class TapView(QWidget):
     def _tell(self) -> None:
         many = len(self.taps)
         last = f": {self.taps[-1][1]} {self.taps[-1][2]}" if many else ""
-        self.heading.setText(f"Tap it in   {many} so far{last}" if many else "Tap it in")
+        self.heading.setText(f"{self._title}   {many} so far{last}" if many else self._title)
 
 
 def when(event: QKeyEvent | None) -> float:
