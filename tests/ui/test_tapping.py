@@ -274,6 +274,24 @@ class ReadingTest(TapCase):
         self.assertEqual(names[0], "shuffle")
         self.assertEqual([s.foot for s in self.desk.part.sounds][:5], ["right", "right", "right", "left", "left"])
 
+    def test_another_step_round_and_round(self) -> None:
+        keys = [(Key.Key_A, 0.5), (Key.Key_A, 1.0), (LEFT, 2.0), (RIGHT, 3.0), (LEFT, 4.0), (RIGHT, 5.0)]
+        self.tap(keys, jitter_ms=3)
+        self.enter()
+        QTest.keyClick(self.view, Key.Key_Y)
+        QTest.keyClick(self.view, Key.Key_Down)
+        self.assertTrue(self.view.buttons["other"].isVisible(), self.view.said.text())
+        seen = []
+        for _ in range(8):
+            seen.append(self.view.heading.text().split("   ")[1])
+            QTest.keyClick(self.view, Key.Key_R)
+            if self.view.heading.text().split("   ")[1] == seen[0]:
+                break
+        self.assertEqual(len(set(seen)), len(seen))
+        self.assertGreater(len(seen), 1)
+        self.assertEqual(self.view.heading.text().split("   ")[1], seen[0])
+        self.assertIn("You said so", self.view.said.text())
+
     def test_passes_are_laid_over_each_other(self) -> None:
         once = [0.0, 1.0, 1.5, 2.0, 3.0, 4.0, 5.0, 6.5, 7.0]
         counts = [c + 8 * n for n in range(3) for c in once if (n, c) != (1, 1.5)]

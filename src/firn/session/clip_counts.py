@@ -5,16 +5,17 @@ from fractions import Fraction
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 from msgspec import Struct
 
 from firn.core.meter.counting import Counting
-from firn.core.meter.line import Line, line_through
+from firn.core.meter.line import FloatArray, Line, line_through
 from firn.core.task import UNWATCHED, Task
 from firn.errors import FirnError
 from firn.files.audio import read_take
 from firn.session.stretch import Stretch
 
-LEAST_FOUND, LEAST_TAPPED = 8, 4
+LEAST = 4
 """Fewer beats make no tempo."""
 
 FOUND_S, TAPPED_S = 0.015, 0.03
@@ -22,6 +23,9 @@ FOUND_S, TAPPED_S = 0.015, 0.03
 
 SURE = 0.5
 """Below this half or twice as many counts are as likely."""
+
+LEADS_S, AROUND_S, FAINT = 30.0, 0.06, 0.05
+"""In its first seconds something sounds where a beat has, around it, more than a share of the loudest level."""
 
 MOST_SHOWN = 512
 """So many counts are shown at most."""
@@ -41,14 +45,27 @@ def found_counts(clip: Path, begin_s: float, end_s: float, task: Task = UNWATCHE
 
     sound, rate, _ = read_take(clip, start_s=begin_s, length_s=end_s - begin_s)
     found = beats_of(begins(sound, rate), task)
-    if len(found.times_s) < LEAST_FOUND:
+    beats = found.times_s[silent_at_first(sound, rate, found.times_s) :]
+    if len(beats) < LEAST:
         raise FirnError("No beat of it can be followed: L taps its beats along.")
-    return Counts(_through(begin_s + found.times_s, FOUND_S), found.sure)
+    return Counts(_through(begin_s + beats, FOUND_S), found.sure)
+
+
+def silent_at_first(sound: npt.NDArray[np.float32], rate_hz: int, beats_s: FloatArray) -> int:
+    """How many of the first beats of a recording are counted on in silence, before anything sounds."""
+    around = round(AROUND_S * rate_hz)
+    ends_s = min(LEADS_S, len(sound) / rate_hz) - AROUND_S
+    places = [round(t * rate_hz) for t in beats_s if t < ends_s]
+    levels = [float(np.sqrt(np.mean(sound[max(0, at - around) : at + around] ** 2))) for at in places]
+    if not levels:
+        return 0
+    loud = FAINT * max(levels)
+    return next(n for n, level in enumerate(levels) if level >= loud)
 
 
 def tapped_counts(times_s: Sequence[float]) -> Counts:
     """The counts that somebody tapped, the first a 1. Raises FirnError for fewer than four."""
-    if len(times_s) < LEAST_TAPPED:
+    if len(times_s) < LEAST:
         raise FirnError("Four beats or more are needed.")
     times = np.sort(np.asarray(times_s, dtype=np.float64))
     # A beat that was not tapped, or tapped twice, leaves the others on their counts.
@@ -57,7 +74,7 @@ def tapped_counts(times_s: Sequence[float]) -> Counts:
     return Counts(_through(times[first], TAPPED_S, counts[first]))
 
 
-def _through(times: np.ndarray, spread_s: float, counts: np.ndarray | None = None) -> Line:
+def _through(times: FloatArray, spread_s: float, counts: FloatArray | None = None) -> Line:
     return line_through(np.arange(len(times), dtype=np.float64) if counts is None else counts, times, spread_s)
 
 

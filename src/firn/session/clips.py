@@ -214,7 +214,7 @@ class CloseUp(Struct, frozen=True):
 
 
 def close_up(clip: OpenClip, at_s: float) -> CloseUp:
-    """A clip's sound about a time, from near: in steps of hearing as in `shade`; silence outside it."""
+    """A clip's sound about a time, from near: the root of its level, so that what is faint is seen too."""
     from firn.files.audio import read_take
 
     many = round(1000 * (NEAR_TO_S - NEAR_FROM_S))
@@ -229,8 +229,7 @@ def close_up(clip: OpenClip, at_s: float) -> CloseUp:
     power = np.concatenate([[0.0], np.cumsum(np.asarray(sound, dtype=np.float64) ** 2)])
     inside = edges[edges < len(power)]
     blocks = np.diff(power[inside]) / np.maximum(1, np.diff(inside))
-    db = 10 * np.log10(blocks + 1e-12)
-    levels = np.clip(1 + (db - db.max()) / SHADE_DB, 0, 1) if len(db) else np.zeros(0)
+    levels = (blocks / max(1e-12, float(blocks.max()))) ** 0.25 if len(blocks) else np.zeros(0)
     padded = np.concatenate([np.zeros(missing), levels, np.zeros(many)])[:many]
     return CloseUp(tuple(float(level) for level in padded))
 

@@ -4,7 +4,6 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
-import numpy.typing as npt
 from msgspec import Struct
 
 from firn.core.book.book import Book
@@ -16,6 +15,7 @@ from firn.core.timeline.own_music import MusicError, OwnMusic
 from firn.errors import FirnError
 from firn.files.audio import beats_of_file, read_take
 from firn.files.whole import called
+from firn.session.clip_counts import LEADS_S, silent_at_first
 from firn.session.clips import ClipSound, OpenClip, fingerprint, found_clip, line_of, open_clip
 from firn.session.fresh import new_id
 
@@ -34,11 +34,6 @@ SURE = 0.5
 RATIOS = (1.0, 0.5, 2.0)
 
 UNEVEN = 0.25
-
-LEADS_S, AROUND_S, FAINT = 30.0, 0.06, 0.05
-"""In its first seconds music has begun where a beat has, around it, more than a share of the loudest level."""
-
-FloatArray = npt.NDArray[np.float64]
 
 
 class Heard(Struct, frozen=True):
@@ -64,25 +59,14 @@ def heard_in(path: Path, task: Task = UNWATCHED) -> Heard:
     if not clip.sound:
         raise FirnError(f"{called(path)} has no sound.")
     found = beats_of_file(path, task)
-    beats = found.times_s[_silent_at_first(path, found.times_s) :]
+    sound, rate, _ = read_take(path, length_s=LEADS_S)
+    beats = found.times_s[silent_at_first(sound, rate, found.times_s) :]
     if len(beats) < LEAST_BEATS:
         return Heard(path, clip.seconds, (), 0.0, 0.0)
     spans = np.diff(beats)
     # A beat that is left out or found twice is no part of the tempo.
     usual = spans[np.abs(spans / np.median(spans) - 1) < UNEVEN]
     return Heard(path, clip.seconds, tuple(float(t) for t in beats), float(60 / usual.mean()), found.sure)
-
-
-def _silent_at_first(path: Path, beats_s: FloatArray) -> int:
-    """How many of its first beats are counted on in silence, before it begins."""
-    sound, rate, _ = read_take(path, length_s=LEADS_S)
-    around = round(AROUND_S * rate)
-    places = [round(t * rate) for t in beats_s if t < LEADS_S - AROUND_S]
-    levels = [float(np.sqrt(np.mean(sound[max(0, at - around) : at + around] ** 2))) for at in places]
-    if not levels:
-        return 0
-    loud = FAINT * max(levels)
-    return next(n for n, level in enumerate(levels) if level >= loud)
 
 
 def likely(heard: Heard, tempo: float) -> Counted:

@@ -2,6 +2,7 @@
 taken back."""
 
 from collections.abc import Callable
+from fractions import Fraction
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -15,12 +16,15 @@ from firn.core.script.settings import Settings
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
 from firn.session.corrected import Sounds
-from firn.session.tap_script import Tap, script_of
+from firn.session.tap_script import Tap, said_places, script_of
 from firn.session.tap_words import InSteps, in_steps, worded
 from firn.session.tapping import HANDS, hands_line, laid_said, once, passes_of, shares, sung_line
 
 SURE = 0.9
 """A place that is less sure is said to be in doubt."""
+
+AWAY = Fraction(1, 12)
+"""What lies so much of a count from where its text has it is said to."""
 
 SAID = 3
 """So many doubts of a kind are said."""
@@ -118,6 +122,9 @@ def told(now: ReadSo, made: Written, settings: Settings) -> list[str]:
     ]
     said += [f"In doubt: {_some(doubted)}."] if doubted else []
     said += [f"{_some(made.doubts)}."] if made.doubts else []
+    text_at = map(counting.position, said_places(read.places, counting))
+    if any(abs(at - place) > AWAY for at, place in zip(text_at, read.places, strict=True)):
+        said.append(f"It was not danced in {settings.feel}: the text says what lies nearest.")
     said += [laid_said(made.laid, counting)] if made.laid is not None else []
     return said
 

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from fractions import Fraction
+from operator import itemgetter
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -15,6 +16,12 @@ from firn.core.script.settings import Settings
 from firn.core.script.writer import write_part
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
+
+PLAINER = 1e-3
+"""What it costs that a place is told by a finer share of a count; thirds are finer than quarters."""
+
+NEAREST = 4
+"""So many places of a sound are tried at most."""
 
 ROUNDS = 12
 """So many feet may be written one by one before all are."""
@@ -32,7 +39,7 @@ class Tap(Struct, frozen=True):
 
 def script_of(taps: Sequence[Tap], read: Quantised, settings: Settings, shelf: Shelf) -> str:
     """The script of taps: each its word at its place, a line a phrase; raises FirnError where no text says it."""
-    return script_at(taps, [said_at(place, settings.counting) for place in read.places], settings, shelf)
+    return script_at(taps, said_places(read.places, settings.counting), settings, shelf)
 
 
 def script_at(taps: Sequence[Tap], places: Sequence[Fraction], settings: Settings, shelf: Shelf) -> str:
@@ -96,11 +103,25 @@ def _placed(entries: Sequence[Entry], feet: Sequence[str], settings: Settings, s
     return replace(script, uses=tuple(uses))
 
 
-def said_at(position: Fraction, counting: Counting) -> Fraction:
-    """The place that sounds at a position under the feel, or nearest to it; the plainest of several."""
-    whole = position // 1
-    shares = sorted(SLOTS, key=lambda s: s.denominator)
-    return whole + min(shares, key=lambda s: abs(counting.position(whole + s) - position))
+def said_places(positions: Sequence[Fraction], counting: Counting) -> list[Fraction]:
+    """The places that sound at positions, ascending, under the feel, or nearest to them, each behind the one before;
+    the plainest of several."""
+    # What each place for the last sound costs, with all that come before it.
+    ends: list[tuple[float, list[Fraction]]] = [(0.0, [])]
+    for position in positions:
+        whole = position // 1
+        now: list[tuple[float, list[Fraction]]] = []
+        for share in SLOTS:
+            place = whole + share
+            before = min((end for end in ends if not end[1] or end[1][-1] < place), default=None, key=itemgetter(0))
+            if before is not None:
+                away = float(abs(counting.position(place) - position))
+                finer = share.denominator * (2 if share.denominator % 3 == 0 else 1)
+                # Of two as near, what it would be called if it did not swing.
+                cost = away + PLAINER * (finer + float(abs(place - position)))
+                now.append((before[0] + cost, [*before[1], place]))
+        ends = sorted(now, key=itemgetter(0))[:NEAREST] or [(ends[0][0], [*ends[0][1], position])]
+    return ends[0][1]
 
 
 def _text(entries: Sequence[Entry], feet: Sequence[str], settings: Settings) -> str:

@@ -20,7 +20,7 @@ from firn.core.steps.card import Card
 from firn.core.steps.kinds import kind_said
 from firn.core.steps.shelf import Shelf
 from firn.errors import FirnError
-from firn.session.tap_script import Entry, Tap, said_at, script_with
+from firn.session.tap_script import Entry, Tap, said_places, script_with
 
 LIKE = {
     "step": ("step", "land", "leap"), "brush": ("brush", "spank", "pickup", "scuff"), "stamp": ("flat",),
@@ -101,7 +101,7 @@ def _of_none(place: Fraction, counting: Counting) -> str:
 
 
 def _places(read: Quantised, counting: Counting) -> list[Fraction]:
-    return [said_at(place, counting) for place in read.places]
+    return said_places(read.places, counting)
 
 
 def _struck(taps: Sequence[Tap], places: Sequence[Fraction]) -> list[Struck]:

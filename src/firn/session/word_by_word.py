@@ -110,7 +110,9 @@ def told(now: WordByWord, settings: Settings, shelf: Shelf) -> tuple[str, str]:
     kept = f"{done} of {many} are as you said." if done else ""
     if here.first in now.said:
         return where, f"You said so. {kept}"
-    could = [_rival(fit, shelf.word_for(fit.card, settings.tradition)) for fit in here.others]
+    # What one sound is called matters less than which of them are of one step.
+    more = [fit for fit in here.others if len(fit.sounds) > 1 or len(here.sounds) > 1]
+    could = [_rival(fit, shelf.word_for(fit.card, settings.tradition)) for fit in more]
     rivals = f"It could be {' or '.join(could)}: R takes the next." if could else ""
     return where, " ".join(filter(None, (rivals, _unheard(here, counting), kept)))
 

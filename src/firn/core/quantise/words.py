@@ -45,7 +45,7 @@ NEAR = 1.0
 UNHEARD, TOO_MANY, MISTOLD = 1.5, 2.0, 2.4
 """What it costs that the ear missed a sound of a step, heard one that is of none, or told wrongly what struck."""
 
-SAID = 0.3
+SAID = 0.6
 """How much less a step costs that was said of another stretch of the same dance."""
 
 INAUDIBLE = 0.3

@@ -266,8 +266,6 @@ class Clips:
     def _show_picture(self, image: QImage, time_s: float, number: int, itself: bool) -> None:
         if self._clip is None or self._frames is None:
             return
-        from firn.ui.pages.write.clip import HOW
-
         if self._steps and number == self._frames.wanted:
             # A picture on, or back: there it stands now.
             self._at_s, self._steps = time_s, 0
@@ -276,7 +274,7 @@ class Clips:
             # Tied to the counts it is seen where these are read from afar, too.
             self.pictured(self.view.picture.paint_in)
         which = "The picture" if itself else "A small picture"
-        self.view.seen.setText(f"{which} of {clock(time_s)}   {HOW}")
+        self.view.show_seen(f"{which} of {clock(time_s)}")
         if not self._run.on:
             self._tell()
 

@@ -103,6 +103,8 @@ class TapReading:
 
     def _become(self, now: "ReadSo", *, kept: bool = True) -> None:
         """Show what was tapped as it is read now; as it was before where no text says it."""
+        from msgspec.structs import replace
+
         from firn.session.read_so import written
 
         settings, shelf = self._context.desk.settings, self._context.desk.shelf
@@ -118,7 +120,7 @@ class TapReading:
             return
         if before is not None and before.taps and self._made is not None:
             self._before.append(before)
-        self._now, self._made = now, made
+        self._now, self._made = replace(now, given=made.given), made
         self._show()
 
     def _one_later(self, now: "ReadSo") -> None:
@@ -184,6 +186,8 @@ class TapReading:
         shown = f"{desk.text.rstrip()}\n{made.text}" if now.beside else made.text
         part = part_from(desk.title, shown, desk.settings, desk.shelf)
         self._page.strip.show_stretch(part_stretch(part), desk.view)
+        if now.stood is not None:
+            self._show_sound(now, now.stood)
 
     def _can(self, now: "ReadSo", made: "Written") -> set[str]:
         """What can be done with a reading."""
@@ -208,7 +212,7 @@ class TapReading:
         from msgspec.structs import replace
 
         stood = 0 if now.stood is None else max(0, min(len(now.taps) - 1, now.stood + step))
-        self._now = replace(now, stood=stood)
+        self._now = replace(now, stood=stood, word=None, ring=())
         self._show_sound(self._now, stood)
 
     def _show_sound(self, now: "ReadSo", stood: int) -> None:
@@ -240,10 +244,7 @@ class TapReading:
         except FirnError as fault:
             self._context.say(str(fault))
             return
-        stood = min(len(now.taps) - 1, stood)
-        self._become(replace(now, stood=stood))
-        if self._now is not None and self._now.stood is not None:
-            self._show_sound(self._now, stood)
+        self._become(replace(now, stood=min(len(now.taps) - 1, stood)))
 
     def _leave_out(self, now: "ReadSo") -> None:
         from firn.session.corrected import left_out

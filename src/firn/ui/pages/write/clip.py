@@ -192,6 +192,10 @@ class ClipView(QWidget):
         if other is not None:
             other.show()
 
+    def show_seen(self, said: str) -> None:
+        """Say which picture is on show, and by which keys others are, where these are the clip's own now."""
+        self.seen.setText(f"{said}   {HOW}" if self._side.currentWidget() is self._panel else said)
+
     def show_state(self, heading: str, said: str, *, running: bool) -> None:
         """Say which clip this is and how it is looked at."""
         self.heading.setText(heading)

@@ -191,6 +191,9 @@ class TapView(QWidget):
     ) -> None:
         """Show how taps are read, and what can be done with that; `large`: it is one word that is looked at."""
         self.reading = True
+        if large and not self.words.hasFocus():
+            # What is typed next is this word.
+            self.words.clear()
         self._show(heading, said, script, can)
         self.heading.setFont(self._theme.font(24 if large else 18, QFont.Weight.DemiBold))
 
@@ -249,8 +252,7 @@ class TapView(QWidget):
             light = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self.taps.append((self.clock(event), struck.light if light else struck.word, struck.foot))
             self._tell()
-        else:
-            super().keyPressEvent(event)
+        # What stands for nothing goes no further: to the clip beneath it could mean something.
 
     def strike(self, at_s: float, note: int, soft: bool) -> None:
         """Take a tap of a MIDI key or pedal (PEDAL + controller), which went down at a time of perf_counter."""
@@ -274,8 +276,7 @@ class TapView(QWidget):
             self.wished.emit(wish)
         elif key == Key.Key_W:
             self.words.setFocus(Qt.FocusReason.OtherFocusReason)
-        else:
-            super().keyPressEvent(event)
+            self.words.selectAll()
 
     def _tell(self) -> None:
         many = len(self.taps)
